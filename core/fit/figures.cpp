@@ -1,0 +1,221 @@
+#include "core/fit/figures.h"
+
+#include <sys/resource.h>
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+#include <set>
+
+#include "core/linalg/statistics.h"
+#include "core/spatial/self_intersections.h"
+
+namespace veld {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+DistanceFigures summarise(const std::vector<double>& d) {
+    DistanceFigures out;
+    out.vertices = static_cast<Index>(d.size());
+    if (d.empty()) return out;
+    out.median = median(d);
+    out.p95 = quantile(d, 0.95);
+    out.max = *std::max_element(d.begin(), d.end());
+    return out;
+}
+
+void landmark_figures(const WrapProblem& problem, const Points& fit, const std::vector<std::string>& names, FitFigures& out) {
+    double sum = 0;
+    for (std::size_t i = 0; i < problem.points.size(); ++i) {
+        const double r = (problem.points[i].place.at(fit) - problem.points[i].target).norm();
+        out.landmark_mm[names[i]] = r;
+        out.landmark_max = std::max(out.landmark_max, r);
+        sum += r * r;
+    }
+    if (!problem.points.empty()) out.landmark_rms = std::sqrt(sum / static_cast<double>(problem.points.size()));
+    double curve_sum = 0;
+    std::size_t curve_count = 0;
+    for (const CurvePull& curve : problem.curves) {
+        for (const SurfacePoint& place : curve.places) {
+            const Vec3 p = place.at(fit);
+            curve_sum += (closest_on_polyline(p, curve.target) - p).squaredNorm();
+            ++curve_count;
+        }
+    }
+    if (curve_count) out.curve_rms = std::sqrt(curve_sum / static_cast<double>(curve_count));
+}
+
+void distance_figures(const BaseKit& kit, const WrapProblem& problem, const std::vector<Match>& matches,
+                      const SurfaceStencil& stencil, FitFigures& out) {
+    std::vector<double> all;
+    double wanted = 0, matched = 0;
+    for (Index v : stencil.vertex) {
+        if (problem.match[v] < 0.5) continue;
+        wanted += stencil.vertex_area[v];
+        if (matches[v].weight <= 0) continue;
+        matched += stencil.vertex_area[v];
+        all.push_back(matches[v].distance);
+    }
+    out.surface = summarise(all);
+    out.coverage = wanted > 0 ? matched / wanted : 0;
+    for (const auto& [name, vertices] : kit.regions) {
+        std::vector<double> region;
+        for (Index v : vertices) {
+            if (problem.match[v] >= 0.5 && matches[v].weight > 0) region.push_back(matches[v].distance);
+        }
+        if (!region.empty()) out.regions[name] = summarise(region);
+    }
+}
+
+void source_figures(const WrapProblem& problem, const Points& fit, const std::vector<Triangle>& triangles, FitFigures& out) {
+    const SurfaceQuery query(fit, triangles);
+    const std::size_t step = std::max<std::size_t>(1, problem.source->positions.size() / 40000);
+    std::vector<double> distances;
+    for (std::size_t i = 0; i < problem.source->positions.size(); i += step) {
+        const SurfaceHit hit = query.closest(problem.source->positions[i], 8.0);
+        if (!hit) continue;
+        bool wanted = true;
+        for (Index v : triangles[hit.triangle]) wanted &= problem.match[v] >= 0.5;
+        if (wanted) distances.push_back(hit.distance);
+    }
+    out.source_to_fit = summarise(distances);
+}
+
+void distortion(const Mesh& base, const WrapProblem& problem, const Points& fit, FitFigures& out) {
+    std::vector<double> edges, areas, angles;
+    for (Index f : problem.faces) {
+        const Index* c = base.corner_vertex.data() + base.face_start[f];
+        const Index n = base.face_size(f);
+        bool moves = false;
+        for (Index k = 0; k < n; ++k) moves |= problem.active[c[k]] != 0;
+        if (!moves) continue;
+        Vec3 area0 = Vec3::Zero(), area1 = Vec3::Zero();
+        for (Index k = 0; k < n; ++k) {
+            const Index a = c[k], b = c[(k + 1) % n], p = c[(k + n - 1) % n];
+            const auto angle = [&](const Points& x) {
+                const Vec3 u = x[b] - x[a], w = x[p] - x[a];
+                return std::atan2(u.cross(w).norm(), u.dot(w)) * 180 / M_PI;
+            };
+            edges.push_back((fit[b] - fit[a]).norm() / std::max((base.positions[b] - base.positions[a]).norm(), 1e-9));
+            angles.push_back(std::abs(angle(fit) - angle(base.positions)));
+            area0 += base.positions[a].cross(base.positions[b]);
+            area1 += fit[a].cross(fit[b]);
+        }
+        areas.push_back(area1.norm() / std::max(area0.norm(), 1e-9));
+    }
+    const auto spread = [](std::vector<double> ratios, double& p95, double& most) {
+        if (ratios.empty()) return;
+        const double mean = std::max(median(ratios), 1e-9);
+        for (double& r : ratios) r = std::max(r / mean, mean / std::max(r, 1e-9));
+        p95 = quantile(ratios, 0.95);
+        most = quantile(ratios, 1.0);
+    };
+    spread(edges, out.edge_p95, out.edge_max);
+    spread(areas, out.area_p95, out.area_max);
+    out.angle_p95 = quantile(angles, 0.95);
+    out.angle_max = quantile(angles, 1.0);
+}
+
+Json distance_json(const DistanceFigures& d) {
+    return {{"median", d.median}, {"p95", d.p95}, {"max", d.max}, {"vertices", d.vertices}};
+}
+
+DistanceFigures distance_from(const Json& j) {
+    DistanceFigures d;
+    d.median = j.value("median", 0.0);
+    d.p95 = j.value("p95", 0.0);
+    d.max = j.value("max", 0.0);
+    d.vertices = j.value("vertices", Index{0});
+    return d;
+}
+
+}  // namespace
+
+FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Points& fit,
+                       const std::vector<Match>& matches, std::vector<float>* distances) {
+    FitFigures out;
+    std::vector<std::string> names;
+    for (const PointPull& pull : problem.points) names.push_back(pull.name);
+    landmark_figures(problem, fit, names, out);
+    const SurfaceStencil stencil = make_stencil(kit.mesh, problem.faces, problem.active);
+    distance_figures(kit, problem, matches, stencil, out);
+    const std::vector<Triangle> triangles = face_triangles(kit.mesh, problem.faces);
+    source_figures(problem, fit, triangles, out);
+    std::set<Index> flipped;
+    std::vector<Index> triangle_face;
+    for (Index f : problem.faces) triangle_face.insert(triangle_face.end(), kit.mesh.face_size(f) - 2, f);
+    for (Index t : flipped_triangles(stencil, triangles, kit.mesh.positions, fit)) flipped.insert(triangle_face[t]);
+    out.flipped_faces = static_cast<Index>(flipped.size());
+    const auto before = self_intersections(kit.mesh.positions, triangles);
+    const std::set<std::pair<Index, Index>> old(before.begin(), before.end());
+    for (const auto& pair : self_intersections(fit, triangles)) out.self_intersections += !old.contains(pair);
+    distortion(kit.mesh, problem, fit, out);
+    double symmetry = 0;
+    for (Index v : stencil.vertex) {
+        const Vec3& p = fit[kit.mirror[v]];
+        symmetry += (fit[v] - Vec3(-p.x(), p.y(), p.z())).norm();
+    }
+    out.symmetry_mm = stencil.vertex.empty() ? 0 : symmetry / static_cast<double>(stencil.vertex.size());
+    if (distances) {
+        distances->assign(fit.size(), std::numeric_limits<float>::quiet_NaN());
+        for (Index v : stencil.vertex) {
+            if (matches[v].weight > 0) (*distances)[v] = static_cast<float>(matches[v].distance);
+        }
+    }
+    rusage usage{};
+    getrusage(RUSAGE_SELF, &usage);
+    out.peak_memory_mb = static_cast<double>(usage.ru_maxrss) / 1024.0;
+    return out;
+}
+
+std::string figures_text(const FitFigures& f) {
+    Json json;
+    json["landmark_mm"] = {{"rms", f.landmark_rms}, {"max", f.landmark_max}, {"per_point", f.landmark_mm}, {"curve_rms", f.curve_rms}};
+    json["surface_mm"] = distance_json(f.surface);
+    for (const auto& [name, d] : f.regions) json["surface_mm"]["regions"][name] = distance_json(d);
+    json["source_to_fit_mm"] = distance_json(f.source_to_fit);
+    json["coverage"] = f.coverage;
+    json["flipped_faces"] = f.flipped_faces;
+    json["self_intersections"] = f.self_intersections;
+    json["distortion"] = {{"edge_p95", f.edge_p95}, {"edge_max", f.edge_max}, {"area_p95", f.area_p95},
+                          {"area_max", f.area_max}, {"angle_p95_degrees", f.angle_p95}, {"angle_max_degrees", f.angle_max}};
+    json["symmetry_mm"] = f.symmetry_mm;
+    json["repaired_vertices"] = f.repaired_vertices;
+    json["seconds"] = f.seconds;
+    json["peak_memory_mb"] = f.peak_memory_mb;
+    return json.dump();
+}
+
+FitFigures parse_figures(const std::string& text) {
+    FitFigures f;
+    const Json json = Json::parse(text, nullptr, false);
+    if (!json.is_object()) return f;
+    try {
+        const Json& points = json.at("landmark_mm");
+        f.landmark_rms = points.at("rms");
+        f.landmark_max = points.at("max");
+        f.landmark_mm = points.at("per_point").get<std::map<std::string, double>>();
+        f.curve_rms = points.at("curve_rms");
+        f.surface = distance_from(json.at("surface_mm"));
+        if (json["surface_mm"].contains("regions")) {
+            for (const auto& [name, d] : json["surface_mm"]["regions"].items()) f.regions[name] = distance_from(d);
+        }
+        f.source_to_fit = distance_from(json.at("source_to_fit_mm"));
+        f.coverage = json.at("coverage");
+        f.flipped_faces = json.at("flipped_faces");
+        f.self_intersections = json.at("self_intersections");
+        const Json& d = json.at("distortion");
+        f.edge_p95 = d.at("edge_p95"), f.edge_max = d.at("edge_max");
+        f.area_p95 = d.at("area_p95"), f.area_max = d.at("area_max");
+        f.angle_p95 = d.at("angle_p95_degrees"), f.angle_max = d.at("angle_max_degrees");
+        f.symmetry_mm = json.at("symmetry_mm");
+        f.repaired_vertices = json.at("repaired_vertices");
+        f.seconds = json.at("seconds").get<std::map<std::string, double>>();
+        f.peak_memory_mb = json.at("peak_memory_mb");
+    } catch (const Json::exception&) {
+        // an older record: what was read so far stands
+    }
+    return f;
+}
+
+}  // namespace veld

@@ -1,0 +1,209 @@
+#include "core/fit/fit.h"
+
+#include <chrono>
+#include <cmath>
+#include <queue>
+
+#include "core/fit/follow.h"
+#include "core/mesh/topology.h"
+
+namespace veld {
+namespace {
+
+class Clock {
+   public:
+    double lap() {
+        const auto now = std::chrono::steady_clock::now();
+        const double out = std::chrono::duration<double>(now - last_).count();
+        last_ = now;
+        return out;
+    }
+
+   private:
+    std::chrono::steady_clock::time_point last_ = std::chrono::steady_clock::now();
+};
+
+// Regions of the skin that no camera sees: they keep their shape and follow their rims.
+constexpr const char* kHidden[] = {"socket_l", "socket_r", "mouth_inner", "mouth_in", "nostril_inside",
+                                   "nostril_in_l", "nostril_in_r"};
+
+constexpr double kCreaseReachMm = 25.0;   // what stands nearer than this hides a place
+constexpr double kContactGapMm = 2.5;
+
+// Skin that is hardly seen from outside is not matched; sheets face to face are tied.
+void apply_creases(const BaseKit& kit, WrapProblem& problem) {
+    std::vector<Triangle> solid;
+    for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
+        const Index face = kit.triangulation.triangle_face[t];
+        bool lash = false;
+        for (const KitPart& part : kit.parts) lash |= part.name.starts_with("lash") && face >= part.first_face && face < part.first_face + part.face_count;
+        if (!lash) solid.push_back(kit.triangulation.triangles[t]);
+    }
+    const std::vector<double> open = openness(kit.mesh.positions, solid, problem.active, kCreaseReachMm);
+    for (std::size_t v = 0; v < problem.match.size(); ++v) {
+        const double t = std::clamp((open[v] - 0.18) / 0.22, 0.0, 1.0);
+        problem.match[v] *= t * t * (3 - 2 * t);
+    }
+    for (const ContactPair& c : contact_pairs(kit.mesh.positions, face_triangles(kit.mesh, problem.faces), open, kContactGapMm, 0.5)) {
+        if (problem.active[c.vertex]) problem.contacts.push_back(c);
+    }
+}
+
+void apply_regions(const BaseKit& kit, const FitSettings& settings, WrapProblem& problem, std::vector<std::string>& notes) {
+    for (const auto& [name, setting] : settings.regions) {
+        const std::vector<Index>& region = kit.region(name);
+        if (region.empty()) notes.push_back("The kit has no region '" + name + "'; its setting was not used.");
+        for (Index v : region) {
+            problem.match[v] *= setting.match;
+            problem.stiffness[v] *= std::max(setting.stiffness, 1e-3);
+        }
+    }
+}
+
+WrapProblem make_problem(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
+                         const Similarity& to_kit, const SourceSurface& source, std::vector<std::string>& notes) {
+    const BaseKit& kit = *input.kit;
+    const FitSettings& settings = input.settings;
+    WrapProblem problem;
+    problem.base = &kit.mesh;
+    problem.source = &source;
+    const KitPart& skin = *kit.part("skin");
+    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) problem.faces.push_back(f);
+    const std::size_t count = kit.mesh.positions.size();
+    problem.active.assign(count, 0);
+    problem.match.assign(count, 0.0);
+    problem.stiffness.assign(count, 1.0);
+    const std::vector<double> fade = head_fade(kit, settings.neck_band_mm);
+    for (Index v : skin.vertices) {
+        const double m = settings.part == FitPart::All ? 1.0 : settings.part == FitPart::Head ? fade[v] : (fade[v] > 0 ? 0.0 : 1.0);
+        problem.active[v] = settings.part == FitPart::All || m > 0;
+        problem.match[v] = m;
+    }
+    if (settings.part == FitPart::Body) {
+        for (Index v : kit.neck_ring) problem.active[v] = 0;
+    }
+    for (const char* name : kHidden) {
+        for (Index v : kit.region(name)) problem.match[v] = 0;
+    }
+    apply_creases(kit, problem);
+    apply_regions(kit, settings, problem, notes);
+    for (const auto& [name, p] : input.landmarks.points) {
+        const auto at = base_points.find(name);
+        if (at == base_points.end() || !places_part(name, settings.part)) continue;
+        const bool pupil = name.starts_with("pupil");  // lies on the eyeball, which is no skin
+        if (!pupil && problem.active[at->second.vertices[0]]) {
+            const double weight = name == "cervicale" && settings.part == FitPart::Head ? 0.05 : 1.0;
+            problem.points.push_back({name, at->second, to_kit(p), weight});
+        }
+    }
+    if (settings.use_curves && settings.curve_strength > 0) {
+        for (const auto& [name, line] : input.landmarks.curves) {
+            const auto at = kit.curves.find(name);
+            if (at == kit.curves.end() || line.size() < 2 || !problem.active[at->second.front().vertices[0]]) continue;
+            CurvePull pull{at->second, {}, settings.curve_strength};
+            for (const Vec3& p : line) pull.target.push_back(to_kit(p));
+            problem.curves.push_back(std::move(pull));
+        }
+    }
+    return problem;
+}
+
+std::vector<Index> icp_vertices(const BaseKit& kit, FitPart part) {
+    const std::vector<Index>& face = kit.region("face");
+    return part == FitPart::Head && !face.empty() ? face : kit.part("skin")->vertices;
+}
+
+}  // namespace
+
+std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
+    // shortest way along the edges from the neck ring, into the head only [Dijkstra 1959]
+    const std::size_t count = kit.mesh.positions.size();
+    std::vector<double> distance(count, std::numeric_limits<double>::infinity());
+    std::vector<char> head(count, 0);
+    for (Index v : kit.region("head_skin")) head[v] = 1;
+    std::priority_queue<std::pair<double, Index>, std::vector<std::pair<double, Index>>, std::greater<>> open;
+    for (Index v : kit.neck_ring) {
+        distance[v] = 0;
+        open.emplace(0.0, v);
+    }
+    const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
+    while (!open.empty()) {
+        const auto [d, v] = open.top();
+        open.pop();
+        if (d > distance[v]) continue;
+        for (const Index* j = next.begin(v); j != next.end(v); ++j) {
+            const double through = d + (kit.mesh.positions[*j] - kit.mesh.positions[v]).norm();
+            if (!head[*j] || through >= distance[*j]) continue;
+            distance[*j] = through;
+            open.emplace(through, *j);
+        }
+    }
+    std::vector<double> fade(count, 0.0);
+    for (std::size_t v = 0; v < count; ++v) {
+        if (!head[v]) continue;
+        const double t = std::min(distance[v] / band_mm, 1.0);
+        fade[v] = t * t * (3 - 2 * t);
+    }
+    return fade;
+}
+
+Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
+    const BaseKit& kit = *input.kit;
+    if (auto ok = check_mesh(*input.source, "The source"); !ok) return ok.error();
+    Clock clock;
+    FitResult out;
+    out.settings = input.settings;
+    const auto base_points = input.base_points.empty() ? kit.landmarks : input.base_points;
+    progress.say(0, "Placing");
+    PlaceInput place{&kit, base_points, input.landmarks, input.unit, input.settings.part, input.settings.keep_true_size};
+    auto placement = place_by_landmarks(place);
+    if (!placement) return placement.error();
+    out.placement = *placement;
+    {
+        const SourceSurface first = prepare_source(*input.source, out.placement.source_to_kit);
+        if (first.triangles.size() < 20) {
+            return Error{ErrorCode::DegenerateInput, "The source has only " + std::to_string(first.triangles.size()) +
+                                                         " usable triangles; that is no surface to fit to. Load the whole scan."};
+        }
+        const Similarity better = refine_by_icp(kit, icp_vertices(kit, input.settings.part), first, !input.settings.keep_true_size, progress);
+        out.placement.source_to_kit = better * out.placement.source_to_kit;
+        out.placement.size_ratio *= better.scale;
+    }
+    const SourceSurface source = prepare_source(*input.source, out.placement.source_to_kit);
+    out.notes = out.placement.notes;
+    if (source.crumb_count > 0) out.notes.push_back(std::to_string(source.crumb_count) + " small loose pieces of the source were not matched.");
+    out.figures.seconds["place"] = clock.lap();
+
+    const WrapProblem problem = make_problem(input, base_points, out.placement.source_to_kit, source, out.notes);
+    auto wrapped = wrap_surface(problem, input.settings, progress);
+    if (!wrapped) return wrapped.error();
+    const double wrap_seconds = clock.lap();
+    out.positions = std::move(wrapped->positions);
+    if (input.settings.part != FitPart::Body) follow_parts(kit, &source, out.positions);
+    const double follow_seconds = clock.lap();
+    progress.say(0.98, "Measuring");
+    const auto matches = match_to_source(problem, problem.match, out.positions, 4.0, input.settings.max_angle_degrees);
+    auto seconds = out.figures.seconds;
+    out.figures = measure_fit(kit, problem, out.positions, matches, &out.distances);
+    seconds["wrap"] = wrap_seconds;
+    seconds["wrap_factor"] = wrapped->times.factor;
+    seconds["wrap_solve"] = wrapped->times.solve;
+    seconds["wrap_query"] = wrapped->times.query;
+    seconds["follow"] = follow_seconds;
+    seconds["measure"] = clock.lap();
+    out.figures.seconds = seconds;
+    out.figures.repaired_vertices = wrapped->repaired_vertices;
+    out.times = wrapped->times;
+    progress.say(1, "Done");
+    return out;
+}
+
+Points in_source_frame(const FitResult& fit) {
+    const Similarity back = fit.placement.source_to_kit.inverse();
+    Points out;
+    out.reserve(fit.positions.size());
+    for (const Vec3& p : fit.positions) out.push_back(back(p));
+    return out;
+}
+
+}  // namespace veld

@@ -1,0 +1,37 @@
+#pragma once
+// A whole fit: place, wrap, follow, measure. The one call behind the window's button and
+// `veldstone-cli wrap`.
+#include "core/fit/figures.h"
+#include "core/fit/place.h"
+
+namespace veld {
+
+struct FitInput {
+    const BaseKit* kit = nullptr;
+    std::map<std::string, SurfacePoint> base_points;  // empty: the kit's own
+    const Mesh* source = nullptr;                     // in its file's unit and axes
+    LandmarkSet landmarks;                            // in the source's coordinates
+    std::optional<Unit> unit;                         // empty: guess
+    FitSettings settings;
+};
+
+struct FitResult {
+    Points positions;               // every vertex of the base mesh, kit frame, mm
+    Placement placement;
+    FitSettings settings;
+    FitFigures figures;
+    std::vector<float> distances;   // per vertex, mm to the source, NaN where not compared
+    WrapTimes times;
+    std::vector<std::string> notes;
+};
+
+// Cancelled: ErrorCode::Cancelled. Deterministic: the same input gives the same positions.
+Result<FitResult> run_fit(const FitInput& input, const Progress& progress);
+
+// The fit in the source's own coordinates and unit.
+Points in_source_frame(const FitResult& fit);
+
+// Per vertex 0..1: how much a head fit may move it; 0 at and below the neck ring, 1 above the band.
+std::vector<double> head_fade(const BaseKit& kit, double band_mm);
+
+}  // namespace veld

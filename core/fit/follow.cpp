@@ -1,0 +1,187 @@
+#include "core/fit/follow.h"
+
+#include <Eigen/Cholesky>
+#include <algorithm>
+#include <cmath>
+
+#include "core/fit/similarity.h"
+#include "core/fit/surface_energy.h"
+#include "core/fit/wrap.h"
+#include "core/linalg/statistics.h"
+
+namespace veld {
+namespace {
+
+constexpr double kEyePriorMm = 0.6;     // how far the lids alone may misplace an eyeball
+constexpr double kSeatSidewaysMm = 0.7;
+constexpr double kSeatReachMm = 4.0;    // the scan's eye surface is looked for this near
+
+Similarity anchor_fit(const Points& base, const Points& now, const std::vector<Index>& anchors,
+                      const std::vector<double>& weights, bool scale) {
+    Points from, to;
+    for (Index v : anchors) {
+        from.push_back(base[v]);
+        to.push_back(now[v]);
+    }
+    SimilarityOptions options;
+    options.allow_scale = scale;
+    options.outlier_mm = 3.0;
+    options.weights = weights;
+    const auto fit = fit_similarity(from, to, options);
+    return fit ? *fit : Similarity{};
+}
+
+// Skin vertices around a place of the base, with weights that fade with the distance.
+void anchors_near(const BaseKit& kit, const Points& part, double reach, auto&& accept, std::vector<Index>& anchors,
+                  std::vector<double>& weights) {
+    for (Index v : kit.part("skin")->vertices) {
+        const Vec3& p = kit.mesh.positions[v];
+        if (!accept(p)) continue;
+        double nearest = 1e300;
+        for (const Vec3& q : part) nearest = std::min(nearest, (p - q).squaredNorm());
+        if (nearest > 9 * reach * reach) continue;
+        anchors.push_back(v);
+        weights.push_back(std::exp(-0.5 * nearest / (reach * reach)));
+    }
+}
+
+// Moves a seated eyeball so that its uncovered front lies on the scan: point-to-plane along the
+// sphere's normals, held by the lids' estimate as a prior.
+Vec3 seat_on_scan(const BaseKit& kit, const KitPart& part, const KitEye& eye, const Similarity& seat,
+                  const SourceSurface& source, const SurfaceQuery& skin) {
+    const Vec3 centre = seat(eye.centre);
+    Vec3 shift = Vec3::Zero();
+    for (int round = 0; round < 8; ++round) {
+        Mat3 normal_matrix = Mat3::Identity() / (kEyePriorMm * kEyePriorMm);
+        Vec3 rhs = Vec3::Zero();
+        double total = 0;
+        for (Index v : part.vertices) {
+            const Vec3 p = seat(kit.mesh.positions[v]);
+            const Vec3 n = (p - centre).normalized();
+            const SurfaceHit lid = skin.first_hit(p, n);
+            if (lid) continue;  // covered by a lid or the head
+            const FacingFilter facing{n, 0.7};
+            const SurfaceHit hit = source.closest(p + shift, kSeatReachMm, &facing);
+            if (!hit || source.on_border(hit)) continue;
+            const Vec3 gap = hit.position - p - shift;
+            const double r = n.dot(gap);
+            if ((gap - r * n).norm() > kSeatSidewaysMm) continue;  // a lid beside it, not the eye's own surface
+            const double w = geman_mcclure(r, 1.0);
+            normal_matrix += w * n * n.transpose() / 0.04;
+            rhs += w * n * r / 0.04;
+            total += w;
+        }
+        if (total < 6) return shift;
+        const Vec3 step = normal_matrix.ldlt().solve(rhs - shift / (kEyePriorMm * kEyePriorMm));
+        shift += step;
+        if (step.norm() < 1e-5) break;
+    }
+    return shift;
+}
+
+// No skin vertex may be deeper in the eyeball than it is on the base.
+void keep_outside(const BaseKit& kit, const KitEye& eye, const Similarity& seat, Points& positions) {
+    const Vec3 centre = seat(eye.centre);
+    for (Index v : kit.part("skin")->vertices) {
+        const double base_distance = (kit.mesh.positions[v] - eye.centre).norm();
+        if (base_distance > 1.6 * eye.radius) continue;
+        const double gap = std::min(base_distance - eye.radius, 0.35);
+        const double least = seat.scale * (eye.radius + gap);
+        const Vec3 away = positions[v] - centre;
+        if (away.norm() < least && away.norm() > 1e-6) positions[v] = centre + away * (least / away.norm());
+    }
+}
+
+void move_part(const BaseKit& kit, const KitPart& part, const Similarity& s, Points& positions) {
+    for (Index v : part.vertices) positions[v] = s(kit.mesh.positions[v]);
+}
+
+Points part_points(const BaseKit& kit, const KitPart& part) {
+    Points out;
+    for (std::size_t i = 0; i < part.vertices.size(); i += 4) out.push_back(kit.mesh.positions[part.vertices[i]]);
+    return out;
+}
+
+void follow_jaws(const BaseKit& kit, Points& positions) {
+    const auto mouth = kit.curves.find("mouth_line");
+    if (mouth == kit.curves.end()) return;
+    const double mouth_y = mouth->second[mouth->second.size() / 2].at(kit.mesh.positions).y();
+    for (const KitPart& part : kit.parts) {
+        const bool upper = part.name == "teeth_upper", lower = part.name == "teeth_lower" || part.name == "tongue";
+        if (!upper && !lower) continue;
+        std::vector<Index> anchors;
+        std::vector<double> weights;
+        // the gums' outer skin: lips slide over the teeth, so the band next to the mouth line is left out
+        anchors_near(kit, part_points(kit, part), 14.0,
+                     [&](const Vec3& p) { return upper ? p.y() > mouth_y + 6 : p.y() < mouth_y - 6; }, anchors, weights);
+        move_part(kit, part, anchor_fit(kit.mesh.positions, positions, anchors, weights, false), positions);
+    }
+}
+
+void follow_lashes(const BaseKit& kit, Points& positions) {
+    const KitPart& skin = *kit.part("skin");
+    std::vector<char> active(positions.size(), 0);
+    std::vector<Index> faces;
+    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
+    for (const KitPart& part : kit.parts) {
+        if (!part.name.starts_with("lash")) continue;
+        std::vector<Index> lids;
+        for (const auto& [name, curve] : kit.curves) {
+            if (name.find("lid") == std::string::npos) continue;
+            for (const SurfacePoint& p : curve) lids.push_back(p.vertices[0]);
+        }
+        if (lids.empty()) continue;
+        std::fill(active.begin(), active.end(), 0);
+        for (Index v : lids) active[v] = 1;
+        const SurfaceStencil stencil = make_stencil(kit.mesh, faces, active);
+        const std::vector<Mat3> local = local_similarities(stencil, kit.mesh.positions, positions);
+        std::vector<Index> ring_of(positions.size(), kNone);
+        for (Index r = 0; r < stencil.ring_vertex.size(); ++r) ring_of[stencil.ring_vertex[r]] = r;
+        for (Index v : part.vertices) {
+            const Vec3& p = kit.mesh.positions[v];
+            Vec3 sum = Vec3::Zero();
+            double total = 0;
+            for (Index lid : lids) {
+                const double d2 = (kit.mesh.positions[lid] - p).squaredNorm();
+                const double w = 1.0 / ((d2 + 0.25) * (d2 + 0.25));
+                sum += w * (positions[lid] + local[ring_of[lid]] * (p - kit.mesh.positions[lid]));
+                total += w;
+            }
+            positions[v] = sum / total;
+        }
+    }
+}
+
+}  // namespace
+
+std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* source, Points& positions) {
+    const KitPart& skin_part = *kit.part("skin");
+    std::vector<Index> faces;
+    for (Index f = skin_part.first_face; f < skin_part.first_face + skin_part.face_count; ++f) faces.push_back(f);
+    const std::vector<Triangle> triangles = face_triangles(kit.mesh, faces);
+    std::vector<Similarity> out;
+    for (const KitEye& eye : kit.eyes) {
+        const KitPart& part = *kit.part(eye.part);
+        std::vector<Index> anchors;
+        std::vector<double> weights;
+        for (Index v : skin_part.vertices) {
+            const double d = (kit.mesh.positions[v] - eye.centre).norm();
+            if (d > 1.5 * eye.radius) continue;
+            anchors.push_back(v);
+            weights.push_back(1.0);
+        }
+        Similarity seat = anchor_fit(kit.mesh.positions, positions, anchors, weights, true);
+        if (source) {
+            const SurfaceQuery skin(positions, triangles);
+            seat.translation += seat_on_scan(kit, part, eye, seat, *source, skin);
+        }
+        move_part(kit, part, seat, positions);
+        keep_outside(kit, eye, seat, positions);
+        out.push_back(seat);
+    }
+    follow_jaws(kit, positions);
+    follow_lashes(kit, positions);
+    return out;
+}
+
+}  // namespace veld

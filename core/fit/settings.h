@@ -1,0 +1,42 @@
+#pragma once
+// Everything that a fit can be told, with defaults that are right for a head scan.
+// Lengths are in millimetres of the kit's frame. Kept with every fit; JSON form in docs/formats.md.
+#include <map>
+#include <string>
+
+#include "core/result.h"
+
+namespace veld {
+
+enum class FitPart { Head, Body, All };
+const char* fit_part_name(FitPart part);
+
+struct RegionSetting {
+    double match = 1.0;      // 0: this region only follows, 1: it is pulled onto the source
+    double stiffness = 1.0;  // factor on the bending stiffness
+    bool operator==(const RegionSetting&) const = default;
+};
+
+struct FitSettings {
+    FitPart part = FitPart::Head;
+    bool keep_true_size = false;        // place without scaling; the source's unit must be right
+    bool use_curves = true;
+    double landmark_strength = 1.0;     // 0: landmarks only place the source
+    double curve_strength = 1.0;
+    double smooth_start_mm = 70.0;      // wavelength-like length below which the first pass is rigid
+    double smooth_end_mm = 1.4;         // the same for the last pass: small follows detail and noise
+    int levels = 14;                    // geometric steps between the two
+    int iterations = 3;                 // match-and-solve rounds on each level
+    double match_start_mm = 16.0;       // distance at which a match counts a quarter, first level
+    double match_end_mm = 1.2;          // the same, last level
+    double max_angle_degrees = 62.0;    // between the base's and the source's normal
+    double neck_band_mm = 55.0;         // head fits fade to the untouched body over this length
+    std::map<std::string, RegionSetting> regions;  // by the kit's region names
+    bool operator==(const FitSettings&) const = default;
+};
+
+std::string fit_settings_text(const FitSettings& settings);
+// Unknown keys and values out of range are errors that name the key.
+Result<FitSettings> parse_fit_settings(std::string_view json, const std::string& where);
+
+}  // namespace veld

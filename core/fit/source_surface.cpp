@@ -1,0 +1,65 @@
+#include "core/fit/source_surface.h"
+
+#include <algorithm>
+
+#include "core/mesh/topology.h"
+
+namespace veld {
+namespace {
+
+constexpr double kAttachedMm = 1.0;  // a small piece this near the large ones belongs to them (an eye's surface)
+
+// Large pieces stay, and small ones that touch them; what floats about does not.
+std::vector<char> kept_components(const Points& positions, const std::vector<Triangle>& triangles,
+                                  const std::vector<Index>& component, const std::vector<double>& area, double share) {
+    const double largest = area.empty() ? 0 : *std::max_element(area.begin(), area.end());
+    std::vector<char> keep(area.size(), 0);
+    bool any_small = false;
+    for (std::size_t c = 0; c < area.size(); ++c) {
+        keep[c] = area[c] > 0 && area[c] >= share * largest;
+        any_small |= area[c] > 0 && !keep[c];
+    }
+    if (!any_small) return keep;
+    std::vector<Triangle> main;
+    for (const Triangle& t : triangles) {
+        if (keep[component[t[0]]]) main.push_back(t);
+    }
+    const SurfaceQuery query(positions, main);
+    std::vector<char> attached(area.size(), 0);
+    for (Index v = 0; v < positions.size(); ++v) {
+        const Index c = component[v];
+        if (area[c] > 0 && !keep[c] && !attached[c]) attached[c] = static_cast<bool>(query.closest(positions[v], kAttachedMm));
+    }
+    for (std::size_t c = 0; c < area.size(); ++c) keep[c] = keep[c] || attached[c];
+    return keep;
+}
+
+}  // namespace
+
+SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, double crumb_share) {
+    SourceSurface out;
+    out.positions.reserve(source.positions.size());
+    for (const Vec3& p : source.positions) out.positions.push_back(to_kit(p));
+    std::vector<Triangle> all = triangulate(source).triangles;
+
+    Index components = 0;
+    const std::vector<Index> component = vertex_components(source, &components);
+    std::vector<double> area(components, 0.0);
+    const auto twice_area = [&](const Triangle& t) {
+        return (out.positions[t[1]] - out.positions[t[0]]).cross(out.positions[t[2]] - out.positions[t[0]]).norm();
+    };
+    for (const Triangle& t : all) area[component[t[0]]] += twice_area(t);
+    const std::vector<char> keep = kept_components(out.positions, all, component, area, crumb_share);
+    for (std::size_t c = 0; c < area.size(); ++c) out.crumb_count += area[c] > 0 && !keep[c];
+    out.triangles.reserve(all.size());
+    for (const Triangle& t : all) {
+        if (keep[component[t[0]]] && twice_area(t) > 0) out.triangles.push_back(t);
+    }
+    all.clear();
+    all.shrink_to_fit();
+    out.border = border_edges(out.triangles, same_place(out.positions));
+    out.query = std::make_unique<SurfaceQuery>(out.positions, out.triangles);
+    return out;
+}
+
+}  // namespace veld

@@ -1,0 +1,33 @@
+#pragma once
+// A source made ready for matching: in the kit's frame, seen through its doubled seams, with its
+// open borders known and its crumbs left out.
+#include <memory>
+
+#include "core/mesh/mesh.h"
+#include "core/spatial/surface_query.h"
+
+namespace veld {
+
+struct SourceSurface {
+    Points positions;                              // kit frame, mm
+    std::vector<Triangle> triangles;               // without crumbs and degenerate triangles
+    std::vector<std::array<bool, 3>> border;       // edge k joins corners k and k+1
+    Index crumb_count = 0;                         // loose pieces that were left out
+    std::unique_ptr<SurfaceQuery> query;
+
+    SurfaceHit closest(const Vec3& p, double reach, const FacingFilter* facing) const {
+        return query->closest(p, reach, facing);
+    }
+    bool on_border(const SurfaceHit& hit) const {
+        for (std::size_t k = 0; k < 3; ++k) {
+            if (border[hit.triangle][k] && hit.barycentric[(k + 2) % 3] < 1e-6) return true;
+        }
+        return false;
+    }
+};
+
+// Pieces with less than crumb_share of the largest piece's area that touch none of the large ones
+// never attract a fit.
+SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, double crumb_share = 0.02);
+
+}  // namespace veld

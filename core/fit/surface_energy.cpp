@@ -1,0 +1,217 @@
+#include "core/fit/surface_energy.h"
+
+#include <tbb/parallel_for.h>
+
+#include <Eigen/SVD>
+#include <algorithm>
+#include <map>
+
+namespace veld {
+namespace {
+
+constexpr double kLeastCotangent = 0.05;  // keeps the weights positive on needle triangles
+
+struct WeightedEdges {
+    std::vector<std::tuple<Index, Index, double>> list;  // both directions
+    std::vector<double> area;
+};
+
+void add_triangle(const Points& x, Index a, Index b, Index c, double share, WeightedEdges& out) {
+    const Index v[3] = {a, b, c};
+    const double twice = (x[b] - x[a]).cross(x[c] - x[a]).norm();
+    for (int k = 0; k < 3; ++k) {
+        const Index i = v[(k + 1) % 3], j = v[(k + 2) % 3], o = v[k];
+        const double dot = (x[i] - x[o]).dot(x[j] - x[o]);
+        const double cot = std::clamp(dot / std::max(twice, 1e-9), kLeastCotangent, 20.0);
+        out.list.emplace_back(i, j, 0.5 * share * cot);
+        out.list.emplace_back(j, i, 0.5 * share * cot);
+        out.area[o] += share * twice / 6.0;
+    }
+}
+
+WeightedEdges cotangent_edges(const Mesh& mesh, const std::vector<Index>& faces) {
+    WeightedEdges out;
+    out.area.assign(mesh.positions.size(), 0.0);
+    for (Index f : faces) {
+        const Index* c = mesh.corner_vertex.data() + mesh.face_start[f];
+        const Index n = mesh.face_size(f);
+        if (n == 4) {
+            for (Index k = 0; k < 4; ++k) add_triangle(mesh.positions, c[k], c[(k + 1) % 4], c[(k + 2) % 4], 0.5, out);
+        } else {
+            for (Index k = 1; k + 1 < n; ++k) add_triangle(mesh.positions, c[0], c[k], c[k + 1], 1.0, out);
+        }
+    }
+    std::sort(out.list.begin(), out.list.end());
+    return out;
+}
+
+// Pattern of L^T L plus L, in unknowns.
+std::vector<std::pair<Index, Index>> pattern(const SurfaceStencil& s, std::vector<std::pair<Index, Index>> extra) {
+    std::vector<std::pair<Index, Index>> out = std::move(extra);
+    std::vector<Index> members;
+    for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
+        members.clear();
+        if (s.unknown[s.ring_vertex[r]] != kNone) members.push_back(s.unknown[s.ring_vertex[r]]);
+        for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
+            if (s.unknown[s.neighbour[k]] != kNone) members.push_back(s.unknown[s.neighbour[k]]);
+        }
+        for (std::size_t i = 0; i < members.size(); ++i) {
+            for (std::size_t j = 0; j <= i; ++j) out.emplace_back(members[i], members[j]);
+        }
+    }
+    return out;
+}
+
+}  // namespace
+
+SurfaceStencil make_stencil(const Mesh& mesh, const std::vector<Index>& faces, const std::vector<char>& active) {
+    SurfaceStencil s;
+    WeightedEdges edges = cotangent_edges(mesh, faces);
+    const std::size_t count = mesh.positions.size();
+    s.vertex_area = edges.area;
+    s.unknown.assign(count, kNone);
+    std::vector<char> ring(count, 0);
+    for (Index v = 0; v < count; ++v) {
+        if (!active[v] || edges.area[v] <= 0) continue;
+        s.unknown[v] = static_cast<Index>(s.vertex.size());
+        s.vertex.push_back(v);
+        ring[v] = 1;
+    }
+    for (const auto& [i, j, w] : edges.list) {
+        if (s.unknown[i] != kNone) ring[j] = 1;
+    }
+    s.ring_start.push_back(0);
+    std::size_t e = 0;
+    for (Index v = 0; v < count; ++v) {
+        while (e < edges.list.size() && std::get<0>(edges.list[e]) < v) ++e;
+        if (!ring[v]) continue;
+        s.ring_vertex.push_back(v);
+        for (; e < edges.list.size() && std::get<0>(edges.list[e]) == v; ++e) {
+            const auto& [i, j, w] = edges.list[e];
+            const bool same = s.neighbour.size() > s.ring_start.back() && s.neighbour.back() == j;
+            if (same) {
+                s.weight.back() += w;
+            } else {
+                s.neighbour.push_back(j);
+                s.weight.push_back(w);
+            }
+        }
+        s.ring_start.push_back(static_cast<Index>(s.neighbour.size()));
+        s.area.push_back(std::max(edges.area[v], 1e-6));
+    }
+    return s;
+}
+
+std::vector<Mat3> local_similarities(const SurfaceStencil& s, const Points& base, const Points& now) {
+    std::vector<Mat3> out(s.ring_vertex.size());
+    tbb::parallel_for(std::size_t{0}, out.size(), [&](std::size_t r) {
+        const Index v = s.ring_vertex[r];
+        Mat3 cross = Mat3::Zero();
+        double spread = 0;
+        for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
+            const Vec3 b = base[s.neighbour[k]] - base[v], x = now[s.neighbour[k]] - now[v];
+            cross += s.weight[k] * x * b.transpose();
+            spread += s.weight[k] * b.squaredNorm();
+        }
+        const Eigen::JacobiSVD<Mat3> svd(cross, Eigen::ComputeFullU | Eigen::ComputeFullV);
+        const Vec3 sign(1, 1, svd.matrixU().determinant() * svd.matrixV().determinant() < 0 ? -1 : 1);
+        const double scale = std::clamp(svd.singularValues().dot(sign) / std::max(spread, 1e-12), 1.0 / 3, 3.0);
+        out[r] = scale * (svd.matrixU() * sign.asDiagonal() * svd.matrixV().transpose());
+    });
+    return out;
+}
+
+SurfaceEnergy::SurfaceEnergy(SurfaceStencil stencil, const Points& base, std::vector<std::pair<Index, Index>> extra)
+    : stencil_(std::move(stencil)),
+      base_(base),
+      solver_(static_cast<Index>(stencil_.vertex.size()), pattern(stencil_, std::move(extra))) {
+    prepare_slots();
+    set_stiffness(std::vector<double>(base.size(), 1.0));
+}
+
+void SurfaceEnergy::prepare_slots() {
+    const SurfaceStencil& s = stencil_;
+    for (std::size_t u = 0; u < s.vertex.size(); ++u) diagonal_.push_back(solver_.slot(static_cast<Index>(u), static_cast<Index>(u)));
+    for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
+        std::vector<Index> members{s.unknown[s.ring_vertex[r]]};
+        for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) members.push_back(s.unknown[s.neighbour[k]]);
+        for (std::size_t i = 0; i < members.size(); ++i) {
+            for (std::size_t j = 0; j <= i; ++j) {
+                const bool held = members[i] == kNone || members[j] == kNone;
+                pair_slot_.push_back(held ? kNone : solver_.slot(members[i], members[j]));
+            }
+        }
+        for (std::size_t i = 1; i < members.size(); ++i) {
+            const bool held = members[0] == kNone || members[i] == kNone;
+            edge_slot_.push_back(held ? kNone : solver_.slot(members[0], members[i]));
+        }
+    }
+}
+
+void SurfaceEnergy::set_stiffness(const std::vector<double>& stiffness) {
+    const SurfaceStencil& s = stencil_;
+    const std::size_t slots = solver_.values().size();
+    bending_.assign(slots, 0.0);
+    stretch_.assign(slots, 0.0);
+    ring_stiffness_.resize(s.ring_vertex.size());
+    std::size_t pair = 0;
+    std::vector<double> row;
+    for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
+        const Index v = s.ring_vertex[r];
+        ring_stiffness_[r] = stiffness[v];
+        row.assign(1, 0.0);
+        for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
+            row.push_back(s.weight[k]);
+            row[0] -= s.weight[k];
+        }
+        const double factor = stiffness[v] / s.area[r];
+        for (std::size_t i = 0; i < row.size(); ++i) {
+            for (std::size_t j = 0; j <= i; ++j, ++pair) {
+                if (pair_slot_[pair] != kNone) bending_[pair_slot_[pair]] += factor * row[i] * row[j];
+            }
+        }
+        // each edge is seen from both ends, so half of it here
+        for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
+            const double w = 0.5 * s.weight[k] * stiffness[v];
+            const Index a = s.unknown[v], b = s.unknown[s.neighbour[k]];
+            if (a != kNone) stretch_[diagonal_[a]] += w;
+            if (b != kNone) stretch_[diagonal_[b]] += w;
+            if (edge_slot_[k] != kNone) stretch_[edge_slot_[k]] -= w;
+        }
+    }
+}
+
+void SurfaceEnergy::assemble(double lambda, double mu, const Points& now, Points& rhs) {
+    const SurfaceStencil& s = stencil_;
+    const double l4 = lambda * lambda * lambda * lambda, m2 = mu * mu;
+    std::vector<double>& values = solver_.values();
+    for (std::size_t i = 0; i < values.size(); ++i) values[i] = l4 * bending_[i] + m2 * stretch_[i];
+    rhs.assign(s.vertex.size(), Vec3::Zero());
+    const std::vector<Mat3> local = local_similarities(s, base_, now);
+    std::vector<Mat3> at_vertex(now.size(), Mat3::Identity());
+    for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) at_vertex[s.ring_vertex[r]] = local[r];
+    for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
+        const Index v = s.ring_vertex[r];
+        Vec3 curve = Vec3::Zero(), held = Vec3::Zero();
+        double centre = 0;
+        for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
+            const Index j = s.neighbour[k];
+            curve += s.weight[k] * (base_[j] - base_[v]);
+            if (s.unknown[j] == kNone) held += s.weight[k] * now[j];
+            centre -= s.weight[k];
+        }
+        if (s.unknown[v] == kNone) held += centre * now[v];
+        const Vec3 target = l4 * ring_stiffness_[r] / s.area[r] * (local[r] * curve - held);
+        if (s.unknown[v] != kNone) rhs[s.unknown[v]] += centre * target;
+        for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
+            const Index j = s.neighbour[k];
+            if (s.unknown[j] != kNone) rhs[s.unknown[j]] += s.weight[k] * target;
+            const double w = m2 * 0.5 * s.weight[k] * ring_stiffness_[r];
+            const Vec3 edge = 0.5 * (local[r] + at_vertex[j]) * (base_[j] - base_[v]);
+            if (s.unknown[v] != kNone) rhs[s.unknown[v]] += w * ((s.unknown[j] == kNone ? now[j] : Vec3(Vec3::Zero())) - edge);
+            if (s.unknown[j] != kNone) rhs[s.unknown[j]] += w * ((s.unknown[v] == kNone ? now[v] : Vec3(Vec3::Zero())) + edge);
+        }
+    }
+}
+
+}  // namespace veld

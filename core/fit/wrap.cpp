@@ -1,0 +1,335 @@
+#include "core/fit/wrap.h"
+
+#include <tbb/parallel_for.h>
+
+#include <chrono>
+#include <cmath>
+#include <set>
+
+#include "core/linalg/statistics.h"
+#include "core/spatial/self_intersections.h"
+
+namespace veld {
+namespace {
+
+constexpr double kContactStrength = 20.0;  // against 1 for a match of the same area
+constexpr double kContactBreaksMm = 4.0;
+
+double now_seconds() {
+    return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
+}
+
+// What changes from level to level.
+struct Level {
+    double lambda = 1;    // bending length, mm
+    double match_mm = 1;  // robust scale
+    double landmark = 1;  // strength of points, as a multiple of the plate's own resistance
+    bool match = true;
+};
+
+class Wrapper {
+   public:
+    Wrapper(const WrapProblem& problem, const FitSettings& settings, const Progress& progress)
+        : p_(problem), settings_(settings), progress_(progress), energy_(make_energy()) {
+        x_ = p_.base->positions;
+        stiffness_ = p_.stiffness;
+        match_ = p_.match;
+        energy_.set_stiffness(stiffness_);
+        triangles_ = face_triangles(*p_.base, p_.faces);
+        base_cuts_ = cutting_pairs(x_);
+    }
+
+    Result<WrapResult> run();
+
+   private:
+    SurfaceEnergy make_energy();
+    Status round(const Level& level);
+    void pull(const SurfacePoint& place, const Vec3& target, double weight, Points& rhs);
+    void pull_all(const Level& level, Points& rhs);
+    void keep_contacts(Points& rhs);
+    Status repair(const Level& last, int* repaired);
+    std::set<std::pair<Index, Index>> cutting_pairs(const Points& x) const;
+    std::set<Index> damaged_vertices() const;
+    Level level_at(double fraction) const;
+
+    const WrapProblem& p_;
+    const FitSettings& settings_;
+    const Progress& progress_;
+    WrapTimes times_;
+    SurfaceEnergy energy_;
+    Points x_;
+    std::vector<double> stiffness_, match_;
+    std::vector<Match> matches_;
+    std::vector<Triangle> triangles_;
+    std::set<std::pair<Index, Index>> base_cuts_;
+};
+
+SurfaceEnergy Wrapper::make_energy() {
+    const double start = now_seconds();
+    SurfaceStencil stencil = make_stencil(*p_.base, p_.faces, p_.active);
+    std::vector<std::pair<Index, Index>> extra;
+    const auto couple = [&](const SurfacePoint& place) {
+        for (Index a : place.vertices) {
+            for (Index b : place.vertices) {
+                if (stencil.unknown[a] != kNone && stencil.unknown[b] != kNone) extra.emplace_back(stencil.unknown[a], stencil.unknown[b]);
+            }
+        }
+    };
+    for (const ContactPair& c : p_.contacts) {
+        const Index all[4] = {c.vertex, c.other[0], c.other[1], c.other[2]};
+        for (Index a : all) {
+            for (Index b : all) {
+                if (stencil.unknown[a] != kNone && stencil.unknown[b] != kNone) extra.emplace_back(stencil.unknown[a], stencil.unknown[b]);
+            }
+        }
+    }
+    for (const PointPull& pull : p_.points) couple(pull.place);
+    for (const CurvePull& curve : p_.curves) {
+        for (const SurfacePoint& place : curve.places) couple(place);
+    }
+    SurfaceEnergy out(std::move(stencil), p_.base->positions, std::move(extra));
+    times_.analyse = now_seconds() - start;
+    return out;
+}
+
+void Wrapper::pull(const SurfacePoint& place, const Vec3& target, double weight, Points& rhs) {
+    const SurfaceStencil& s = energy_.stencil();
+    Vec3 rest = target;  // held vertices move to the right-hand side
+    for (std::size_t k = 0; k < 3; ++k) {
+        if (s.unknown[place.vertices[k]] == kNone) rest -= place.weights[k] * x_[place.vertices[k]];
+    }
+    std::vector<double>& values = energy_.solver().values();
+    for (std::size_t a = 0; a < 3; ++a) {
+        const Index i = s.unknown[place.vertices[a]];
+        if (i == kNone || place.weights[a] == 0) continue;
+        rhs[i] += weight * place.weights[a] * rest;
+        for (std::size_t b = 0; b <= a; ++b) {
+            const Index j = s.unknown[place.vertices[b]];
+            if (j != kNone && place.weights[b] != 0) values[energy_.solver().slot(i, j)] += weight * place.weights[a] * place.weights[b];
+        }
+    }
+}
+
+void Wrapper::pull_all(const Level& level, Points& rhs) {
+    // A thin plate of bending length lambda on its bed resists a point load with 8 lambda^2 and a line load
+    // with 2 sqrt(2) lambda per mm [Timoshenko & Woinowsky-Krieger 1959, ch. 8]; strengths are multiples.
+    const double point = 8 * level.lambda * level.lambda * level.landmark;
+    for (const PointPull& p : p_.points) pull(p.place, p.target, point * p.weight, rhs);
+    const double line = 2 * std::sqrt(2.0) * level.lambda * std::max(level.landmark, 1.0);
+    for (const CurvePull& curve : p_.curves) {
+        double length = 0;
+        for (std::size_t i = 1; i < curve.places.size(); ++i) length += (curve.places[i].at(x_) - curve.places[i - 1].at(x_)).norm();
+        const double spacing = length / static_cast<double>(std::max<std::size_t>(curve.places.size() - 1, 1));
+        for (const SurfacePoint& place : curve.places) {
+            pull(place, closest_on_polyline(place.at(x_), curve.target), line * spacing * curve.weight, rhs);
+        }
+    }
+}
+
+// Lips, lids and the walls of the mouth keep the gap that they have on the base, turned and scaled with
+// their neighbourhood. A mouth that the data clearly opens breaks the tie.
+void Wrapper::keep_contacts(Points& rhs) {
+    if (p_.contacts.empty()) return;
+    const SurfaceStencil& s = energy_.stencil();
+    const Points& base = p_.base->positions;
+    const std::vector<Mat3> local = local_similarities(s, base, x_);
+    std::vector<Index> ring_of(x_.size(), kNone);
+    for (Index r = 0; r < s.ring_vertex.size(); ++r) ring_of[s.ring_vertex[r]] = r;
+    std::vector<double>& values = energy_.solver().values();
+    for (const ContactPair& c : p_.contacts) {
+        const Index ids[4] = {c.vertex, c.other[0], c.other[1], c.other[2]};
+        const double share[4] = {1.0, -c.weights[0], -c.weights[1], -c.weights[2]};
+        Vec3 gap = Vec3::Zero(), now = Vec3::Zero();
+        bool held = false;
+        for (int k = 0; k < 4; ++k) {
+            gap += share[k] * base[ids[k]];
+            now += share[k] * x_[ids[k]];
+            held |= s.unknown[ids[k]] == kNone;
+        }
+        if (held || ring_of[c.vertex] == kNone) continue;
+        gap = local[ring_of[c.vertex]] * gap;
+        const double w = kContactStrength * s.vertex_area[c.vertex] * geman_mcclure((now - gap).norm(), kContactBreaksMm);
+        for (int a = 0; a < 4; ++a) {
+            rhs[s.unknown[ids[a]]] += w * share[a] * gap;
+            for (int b = 0; b <= a; ++b) values[energy_.solver().slot(s.unknown[ids[a]], s.unknown[ids[b]])] += w * share[a] * share[b];
+        }
+    }
+}
+
+Status Wrapper::round(const Level& level) {
+    const double t0 = now_seconds();
+    if (level.match) {
+        matches_ = match_to_source(p_, match_, x_, level.match_mm, settings_.max_angle_degrees);
+    }
+    const double t1 = now_seconds();
+    Points rhs;
+    energy_.assemble(level.lambda, 0.15 * level.lambda, x_, rhs);
+    const SurfaceStencil& s = energy_.stencil();
+    std::vector<double>& values = energy_.solver().values();
+    for (Index u = 0; u < s.vertex.size(); ++u) {
+        const Index v = s.vertex[u];
+        const double w = level.match && !matches_.empty() ? s.vertex_area[v] * matches_[v].weight : 0.0;
+        values[energy_.solver().slot(u, u)] += w + 1e-9;  // the trace keeps unreachable vertices determined
+        rhs[u] += w * (w > 0 ? matches_[v].position : Vec3(Vec3::Zero())) + 1e-9 * x_[v];
+    }
+    pull_all(level, rhs);
+    keep_contacts(rhs);
+    const double t2 = now_seconds();
+    if (auto ok = energy_.solver().factor(); !ok) return ok;
+    const double t3 = now_seconds();
+    const Points solved = energy_.solver().solve(rhs);
+    for (Index u = 0; u < s.vertex.size(); ++u) x_[s.vertex[u]] = solved[u];
+    const double t4 = now_seconds();
+    times_.query += t1 - t0;
+    times_.factor += t3 - t2;
+    times_.solve += t4 - t3;
+    ++times_.rounds;
+    if (progress_.live) progress_.live(x_);
+    return Done{};
+}
+
+Level Wrapper::level_at(double f) const {
+    Level level;
+    level.lambda = settings_.smooth_start_mm * std::pow(settings_.smooth_end_mm / settings_.smooth_start_mm, f);
+    level.match_mm = settings_.match_start_mm * std::pow(settings_.match_end_mm / settings_.match_start_mm, f);
+    // Misplaced points are averaged while the surface is stiff; once it follows detail they would only dent it.
+    level.landmark = settings_.landmark_strength * 4.0 * std::pow(0.01, f);
+    return level;
+}
+
+std::set<std::pair<Index, Index>> Wrapper::cutting_pairs(const Points& x) const {
+    const auto pairs = self_intersections(x, triangles_);
+    return {pairs.begin(), pairs.end()};
+}
+
+std::set<Index> Wrapper::damaged_vertices() const {
+    std::set<Index> out;
+    const auto add = [&](Index triangle) { out.insert(triangles_[triangle].begin(), triangles_[triangle].end()); };
+    for (Index t : flipped_triangles(energy_.stencil(), triangles_, p_.base->positions, x_)) add(t);
+    for (const auto& pair : cutting_pairs(x_)) {
+        if (base_cuts_.contains(pair)) continue;
+        add(pair.first);
+        add(pair.second);
+    }
+    return out;
+}
+
+// Where faces flipped or newly cut each other the surface is made stiffer and is pulled less, in growing
+// circles, until it is clean.
+Status Wrapper::repair(const Level& last, int* repaired) {
+    const SurfaceStencil& s = energy_.stencil();
+    std::set<Index> touched;
+    for (int pass = 0; pass < 10; ++pass) {
+        if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled."};
+        std::set<Index> damaged = damaged_vertices();
+        if (damaged.empty()) break;
+        for (int grow = 0; grow < 1 + pass / 2; ++grow) {
+            std::set<Index> wider = damaged;
+            for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
+                if (damaged.contains(s.ring_vertex[r])) wider.insert(s.neighbour.begin() + s.ring_start[r], s.neighbour.begin() + s.ring_start[r + 1]);
+            }
+            damaged = std::move(wider);
+        }
+        for (Index v : damaged) {
+            stiffness_[v] = std::min(stiffness_[v] * 6.0, 1e7);
+            match_[v] *= 0.3;
+        }
+        touched.insert(damaged.begin(), damaged.end());
+        energy_.set_stiffness(stiffness_);
+        for (int i = 0; i < 3; ++i) {
+            if (auto ok = round(last); !ok) return ok;
+        }
+    }
+    *repaired = static_cast<int>(touched.size());
+    return Done{};
+}
+
+Result<WrapResult> Wrapper::run() {
+    const double start = now_seconds();
+    const int total = settings_.levels * settings_.iterations + 6;
+    int done = 0;
+    const auto step = [&](const Level& level, const std::string& stage) -> Status {
+        if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
+        progress_.say(static_cast<double>(done++) / total, stage);
+        return round(level);
+    };
+    Level first = level_at(0);
+    first.match = false;
+    if (!p_.points.empty()) {
+        for (int i = 0; i < 4; ++i) {
+            if (auto ok = step(first, "Bending to the landmarks"); !ok) return ok.error();
+        }
+    }
+    for (int l = 0; l < settings_.levels; ++l) {
+        const Level level = level_at(settings_.levels > 1 ? static_cast<double>(l) / (settings_.levels - 1) : 1.0);
+        for (int i = 0; i < settings_.iterations; ++i) {
+            if (auto ok = step(level, "Wrapping, level " + std::to_string(l + 1) + " of " + std::to_string(settings_.levels)); !ok) return ok.error();
+        }
+    }
+    progress_.say(0.97, "Settling");
+    WrapResult out;
+    if (auto ok = repair(level_at(1), &out.repaired_vertices); !ok) return ok.error();
+    out.matches = match_to_source(p_, p_.match, x_, settings_.match_end_mm, settings_.max_angle_degrees);
+    out.positions = std::move(x_);
+    out.times = times_;
+    out.times.total = now_seconds() - start + times_.analyse;
+    return out;
+}
+
+}  // namespace
+
+Result<WrapResult> wrap_surface(const WrapProblem& problem, const FitSettings& settings, const Progress& progress) {
+    return Wrapper(problem, settings, progress).run();
+}
+
+std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<double>& match, const Points& now,
+                                   double scale_mm, double max_angle_degrees) {
+    std::vector<Match> out(now.size());
+    const Points normals = vertex_normals(now, face_triangles(*p.base, p.faces));
+    const double min_cosine = std::cos(max_angle_degrees * M_PI / 180);
+    tbb::parallel_for(std::size_t{0}, now.size(), [&](std::size_t v) {
+        if (!p.active[v] || match[v] <= 0) return;
+        const FacingFilter facing{normals[v], min_cosine};
+        const SurfaceHit hit = p.source->closest(now[v], 3 * scale_mm, &facing);
+        if (!hit || p.source->on_border(hit)) return;
+        out[v] = {hit.position, match[v] * geman_mcclure(hit.distance, scale_mm), hit.distance};
+    });
+    return out;
+}
+
+std::vector<Triangle> face_triangles(const Mesh& mesh, const std::vector<Index>& faces) {
+    std::vector<Triangle> out;
+    for (Index f : faces) {
+        const Index* c = mesh.corner_vertex.data() + mesh.face_start[f];
+        for (Index k = 1; k + 1 < mesh.face_size(f); ++k) out.push_back({c[0], c[k], c[k + 1]});
+    }
+    return out;
+}
+
+std::vector<Index> flipped_triangles(const SurfaceStencil& stencil, const std::vector<Triangle>& triangles,
+                                     const Points& base, const Points& now) {
+    const std::vector<Mat3> local = local_similarities(stencil, base, now);
+    std::vector<Index> ring_of(now.size(), kNone), out;
+    for (Index r = 0; r < stencil.ring_vertex.size(); ++r) ring_of[stencil.ring_vertex[r]] = r;
+    for (Index t = 0; t < triangles.size(); ++t) {
+        const Triangle& v = triangles[t];
+        Mat3 turn = Mat3::Zero();
+        for (Index i : v) turn += ring_of[i] == kNone ? Mat3(Mat3::Identity()) : local[ring_of[i]];
+        const auto normal = [&](const Points& x) { return Vec3((x[v[1]] - x[v[0]]).cross(x[v[2]] - x[v[0]])); };
+        if ((turn * normal(base)).dot(normal(now)) < 0) out.push_back(t);
+    }
+    return out;
+}
+
+Vec3 closest_on_polyline(const Vec3& p, const Points& line) {
+    Vec3 best = line.front();
+    for (std::size_t i = 1; i < line.size(); ++i) {
+        const Vec3 d = line[i] - line[i - 1];
+        const double t = d.squaredNorm() > 0 ? std::clamp((p - line[i - 1]).dot(d) / d.squaredNorm(), 0.0, 1.0) : 0.0;
+        const Vec3 q = line[i - 1] + t * d;
+        if ((q - p).squaredNorm() < (best - p).squaredNorm()) best = q;
+    }
+    return best;
+}
+
+}  // namespace veld

@@ -1,0 +1,74 @@
+#pragma once
+// Non-rigid ICP: the base's skin is bent onto the source, stiff first and softer level by level
+// [Amberg, Romdhani, Vetter 2007], with the bending and stretch energies of surface_energy.h and
+// robust match weights that tighten as the surface comes nearer [Yao et al. 2022].
+//
+// One symbolic factorisation serves the whole run; every round costs one closest-point query per
+// vertex, one numeric factorisation and one solve.
+#include "core/fit/creases.h"
+#include "core/fit/settings.h"
+#include "core/fit/source_surface.h"
+#include "core/fit/surface_energy.h"
+#include "core/landmark/landmarks.h"
+#include "core/progress.h"
+
+namespace veld {
+
+struct PointPull {
+    std::string name;
+    SurfacePoint place;
+    Vec3 target = Vec3::Zero();
+    double weight = 1;
+};
+struct CurvePull {
+    std::vector<SurfacePoint> places;
+    Points target;  // polyline; the places slide along it
+    double weight = 1;
+};
+
+struct WrapProblem {
+    const Mesh* base = nullptr;
+    std::vector<Index> faces;        // of the skin
+    std::vector<char> active;        // per vertex: may move
+    std::vector<double> match;       // per vertex 0..1
+    std::vector<double> stiffness;   // per vertex, 1 = normal
+    const SourceSurface* source = nullptr;
+    std::vector<PointPull> points;
+    std::vector<CurvePull> curves;
+    std::vector<ContactPair> contacts;  // sheets that lie face to face keep their gap
+};
+
+struct Match {
+    Vec3 position = Vec3::Zero();
+    double weight = 0;    // 0: nothing was accepted
+    double distance = 0;  // mm, when weight > 0
+};
+
+struct WrapTimes {
+    double analyse = 0, factor = 0, solve = 0, query = 0, total = 0;  // seconds
+    int rounds = 0;
+};
+
+struct WrapResult {
+    Points positions;             // all vertices of the base mesh, kit frame
+    std::vector<Match> matches;   // of the last round
+    WrapTimes times;
+    int repaired_vertices = 0;    // stiffened by the last pass because of flips or cuts
+};
+
+Result<WrapResult> wrap_surface(const WrapProblem& problem, const FitSettings& settings, const Progress& progress);
+
+// Closest acceptable point of the source for every active vertex with match > 0; match scales the weights.
+std::vector<Match> match_to_source(const WrapProblem& problem, const std::vector<double>& match, const Points& now,
+                                   double scale_mm, double max_angle_degrees);
+
+// Fan triangles of the problem's faces.
+std::vector<Triangle> face_triangles(const Mesh& mesh, const std::vector<Index>& faces);
+
+// Triangles whose normal turned against the base's, seen from their own neighbourhood.
+std::vector<Index> flipped_triangles(const SurfaceStencil& stencil, const std::vector<Triangle>& triangles,
+                                     const Points& base, const Points& now);
+
+Vec3 closest_on_polyline(const Vec3& p, const Points& line);
+
+}  // namespace veld

@@ -1,0 +1,372 @@
+#include "core/io/base_kit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <filesystem>
+#include <nlohmann/json.hpp>
+
+#include "core/io/file.h"
+#include "core/io/obj.h"
+
+namespace veld {
+namespace {
+
+using Json = nlohmann::json;
+constexpr double kWeightTolerance = 1e-3;  // figure.json rounds its weights to four digits
+
+// Every reader below adds to `why` (empty: all well) so that the message names the place.
+class KitReader {
+   public:
+    KitReader(std::string file, Json json) : file_(std::move(file)), json_(std::move(json)) {}
+
+    Result<BaseKit> run();
+
+   private:
+    bool fail(const std::string& why) {
+        if (why_.empty()) why_ = why;
+        return false;
+    }
+    bool number(const Json& j, const std::string& where, double& out) {
+        if (!j.is_number() || !std::isfinite(j.get<double>())) return fail(where + " is not a number.");
+        out = j.get<double>();
+        return true;
+    }
+    bool index(const Json& j, std::size_t count, const std::string& where, Index& out) {
+        if (!j.is_number_unsigned() || j.get<std::uint64_t>() >= count) {
+            return fail(where + ": index " + j.dump() + " is outside 0.." + std::to_string(count - 1) + ".");
+        }
+        out = j.get<Index>();
+        return true;
+    }
+    bool indices(const Json& j, std::size_t count, const std::string& where, std::vector<Index>& out);
+    bool point(const Json& j, const std::string& where, Vec3& out);
+    bool place(const Json& j, const std::string& where, SurfacePoint& out);
+    const Json* member(const char* name, bool required);
+
+    bool mesh();
+    bool parts();
+    bool regions();
+    bool landmarks();
+    bool mirror();
+    bool joints();
+    bool weights();
+    bool eyes();
+    bool expressions();
+
+    std::string file_, folder_, why_;
+    Json json_;
+    BaseKit kit_;
+    std::vector<Index> vertex_face_;
+};
+
+const Json* KitReader::member(const char* name, bool required) {
+    const auto at = json_.find(name);
+    if (at == json_.end()) {
+        if (required) fail(std::string("'") + name + "' is missing.");
+        return nullptr;
+    }
+    return &*at;
+}
+
+bool KitReader::indices(const Json& j, std::size_t count, const std::string& where, std::vector<Index>& out) {
+    if (!j.is_array()) return fail(where + " is not a list.");
+    out.resize(j.size());
+    for (std::size_t i = 0; i < j.size(); ++i) {
+        if (!index(j[i], count, where, out[i])) return false;
+    }
+    return true;
+}
+
+bool KitReader::point(const Json& j, const std::string& where, Vec3& out) {
+    if (!j.is_array() || j.size() != 3) return fail(where + " is not three numbers.");
+    for (std::size_t k = 0; k < 3; ++k) {
+        if (!number(j[k], where, out[static_cast<int>(k)])) return false;
+    }
+    return true;
+}
+
+// A vertex number, or {"face":f,"corners":[a,b,c],"weights":[x,y,z]}
+bool KitReader::place(const Json& j, const std::string& where, SurfacePoint& out) {
+    const Mesh& mesh = kit_.mesh;
+    if (j.is_number()) {
+        Index v = 0;
+        if (!index(j, mesh.positions.size(), where, v)) return false;
+        out.face = vertex_face_[v];
+        if (out.face == kNone) return fail(where + ": vertex " + std::to_string(v) + " is used by no face.");
+        const Index first = mesh.face_start[out.face], size = mesh.face_size(out.face);
+        for (Index c = 0; c < size; ++c) {
+            if (mesh.corner_vertex[first + c] != v) continue;
+            for (Index k = 0; k < 3; ++k) out.vertices[k] = mesh.corner_vertex[first + (c + k) % size];
+        }
+        out.weights = {1, 0, 0};
+        return true;
+    }
+    if (!j.is_object() || !j.contains("face") || !j.contains("corners") || !j.contains("weights")) {
+        return fail(where + " is neither a vertex nor a face with corners and weights.");
+    }
+    if (!index(j["face"], mesh.face_count(), where, out.face)) return false;
+    std::vector<Index> corners;
+    if (!indices(j["corners"], mesh.face_size(out.face), where, corners)) return false;
+    if (corners.size() != 3 || !j["weights"].is_array() || j["weights"].size() != 3) {
+        return fail(where + " needs three corners and three weights.");
+    }
+    double sum = 0;
+    for (std::size_t k = 0; k < 3; ++k) {
+        if (!number(j["weights"][k], where, out.weights[k])) return false;
+        out.vertices[k] = mesh.corner_vertex[mesh.face_start[out.face] + corners[k]];
+        sum += out.weights[k];
+    }
+    return std::abs(sum - 1) < 1e-6 || fail(where + ": the weights add up to " + std::to_string(sum) + ", not 1.");
+}
+
+bool KitReader::mesh() {
+    const std::string name = json_.contains("mesh") && json_["mesh"].is_string() ? json_["mesh"].get<std::string>() : "figure.obj";
+    auto file = read_mesh(folder_ + "/" + name);
+    if (!file) return fail(file.error().message);
+    kit_.mesh = std::move(file->mesh);
+    kit_.triangulation = triangulate(kit_.mesh);
+    kit_.topology_key = topology_key(kit_.mesh);
+    if (const Json* counts = member("counts", false)) {
+        const auto differs = [&](const char* key, std::size_t have) {
+            const auto at = counts->find(key);
+            if (at == counts->end() || (at->is_number() && at->get<double>() == static_cast<double>(have))) return false;
+            fail("'counts' promises " + at->dump() + " " + key + ", but " + name + " has " + std::to_string(have) +
+                 ". The two files are not from the same kit.");
+            return true;
+        };
+        if (differs("vertices", kit_.mesh.positions.size()) || differs("faces", kit_.mesh.face_count()) ||
+            differs("uvs", kit_.mesh.uvs.size())) {
+            return false;
+        }
+    }
+    vertex_face_.assign(kit_.mesh.positions.size(), kNone);
+    for (Index f = kit_.mesh.face_count(); f-- > 0;) {
+        for (Index c = kit_.mesh.face_start[f]; c < kit_.mesh.face_start[f + 1]; ++c) vertex_face_[kit_.mesh.corner_vertex[c]] = f;
+    }
+    return true;
+}
+
+bool KitReader::parts() {
+    const Json* parts = member("parts", true);
+    if (!parts || !parts->is_object()) return fail("'parts' is missing or no object.");
+    for (const auto& [name, j] : parts->items()) {
+        const std::string where = "part '" + name + "'";
+        if (!j.is_object() || !j.contains("first_face") || !j.contains("faces")) return fail(where + " lacks its faces.");
+        KitPart part;
+        part.name = name;
+        if (!index(j["first_face"], kit_.mesh.face_count(), where, part.first_face)) return false;
+        if (!index(j["faces"], std::size_t{kit_.mesh.face_count()} - part.first_face + 1, where, part.face_count)) return false;
+        for (Index f = part.first_face; f < part.first_face + part.face_count; ++f) {
+            for (Index c = kit_.mesh.face_start[f]; c < kit_.mesh.face_start[f + 1]; ++c) part.vertices.push_back(kit_.mesh.corner_vertex[c]);
+        }
+        std::sort(part.vertices.begin(), part.vertices.end());
+        part.vertices.erase(std::unique(part.vertices.begin(), part.vertices.end()), part.vertices.end());
+        kit_.parts.push_back(std::move(part));
+    }
+    std::stable_sort(kit_.parts.begin(), kit_.parts.end(), [](const KitPart& a, const KitPart& b) { return a.first_face < b.first_face; });
+    return kit_.part("skin") || fail("there is no part 'skin'.");
+}
+
+bool KitReader::regions() {
+    const Json* regions = member("regions", true);
+    if (!regions || !regions->is_object()) return fail("'regions' is missing or no object.");
+    for (const auto& [name, j] : regions->items()) {
+        std::vector<Index>& region = kit_.regions[name];
+        if (!indices(j, kit_.mesh.positions.size(), "region '" + name + "'", region)) return false;
+        std::sort(region.begin(), region.end());
+    }
+    if (const Json* ring = member("neck_ring", false)) return indices(*ring, kit_.mesh.positions.size(), "'neck_ring'", kit_.neck_ring);
+    return true;
+}
+
+bool KitReader::landmarks() {
+    const Json* points = member("landmarks", true);
+    if (!points || !points->is_object()) return fail("'landmarks' is missing or no object.");
+    for (const auto& [name, j] : points->items()) {
+        if (!place(j, "landmark '" + name + "'", kit_.landmarks[name])) return false;
+    }
+    const Json* positions = member("landmark_positions", false);
+    if (positions && positions->is_object()) {
+        for (const auto& [name, j] : positions->items()) {
+            Vec3 p;
+            const auto at = kit_.landmarks.find(name);
+            if (at == kit_.landmarks.end() || !point(j, "landmark position '" + name + "'", p)) return fail("'landmark_positions' has '" + name + "', 'landmarks' has not.");
+            if ((p - at->second.at(kit_.mesh.positions)).norm() > 0.5) {
+                return fail("landmark '" + name + "' lies elsewhere than its stored position: the mesh was reordered or moved.");
+            }
+        }
+    }
+    const Json* curves = member("curves", false);
+    if (!curves) return true;
+    if (!curves->is_object()) return fail("'curves' is no object.");
+    for (const auto& [name, j] : curves->items()) {
+        if (!j.is_array() || j.size() < 2) return fail("curve '" + name + "' needs at least two places.");
+        for (const Json& p : j) {
+            kit_.curves[name].emplace_back();
+            if (!place(p, "curve '" + name + "'", kit_.curves[name].back())) return false;
+        }
+    }
+    return true;
+}
+
+bool KitReader::mirror() {
+    const Json* map = member("mirror", true);
+    if (!map || !indices(*map, kit_.mesh.positions.size(), "'mirror'", kit_.mirror)) return false;
+    if (kit_.mirror.size() != kit_.mesh.positions.size()) {
+        return fail("'mirror' has " + std::to_string(kit_.mirror.size()) + " entries for " + std::to_string(kit_.mesh.positions.size()) + " vertices.");
+    }
+    for (Index v = 0; v < kit_.mirror.size(); ++v) {
+        if (kit_.mirror[kit_.mirror[v]] != v) return fail("'mirror' is not its own inverse at vertex " + std::to_string(v) + ".");
+    }
+    return true;
+}
+
+bool KitReader::joints() {
+    const Json* joints = member("joints", false);
+    if (!joints) return true;
+    if (!joints->is_array()) return fail("'joints' is not a list.");
+    for (const Json& j : *joints) {
+        Joint joint;
+        if (!j.is_object() || !j.contains("name") || !j["name"].is_string() || !j.contains("pos")) return fail("a joint lacks its name or position.");
+        joint.name = j["name"].get<std::string>();
+        if (!point(j["pos"], "joint '" + joint.name + "'", joint.position)) return false;
+        if (j.contains("parent") && !j["parent"].is_null()) {
+            for (std::size_t k = 0; k < kit_.joints.size(); ++k) {
+                if (j["parent"] == kit_.joints[k].name) joint.parent = static_cast<int>(k);
+            }
+            if (joint.parent < 0) return fail("joint '" + joint.name + "' has the parent " + j["parent"].dump() + ", which does not come before it.");
+        }
+        kit_.joints.push_back(joint);
+    }
+    return true;
+}
+
+bool KitReader::weights() {
+    const Json* weights = member("skin_weights", !kit_.joints.empty());
+    if (!weights) return why_.empty();
+    const std::size_t count = kit_.mesh.positions.size();
+    std::vector<int> used(count, 0);
+    kit_.weights.joint.assign(count, {});
+    kit_.weights.weight.assign(count, {});
+    for (const auto& [name, j] : weights->items()) {
+        const auto at = std::find_if(kit_.joints.begin(), kit_.joints.end(), [&](const Joint& k) { return k.name == name; });
+        if (at == kit_.joints.end()) return fail("'skin_weights' names the joint '" + name + "', which is not in 'joints'.");
+        const auto joint = static_cast<std::uint16_t>(at - kit_.joints.begin());
+        std::vector<Index> index;
+        if (!j.is_object() || !j.contains("index") || !j.contains("weight") || !indices(j["index"], count, "weights of '" + name + "'", index)) {
+            return fail("weights of '" + name + "' lack index or weight.");
+        }
+        if (!j["weight"].is_array() || j["weight"].size() != index.size()) return fail("weights of '" + name + "': index and weight differ in length.");
+        for (std::size_t i = 0; i < index.size(); ++i) {
+            const Index v = index[i];
+            double w = 0;
+            if (!number(j["weight"][i], "weights of '" + name + "'", w)) return false;
+            if (w < 0 || used[v] == 4) return fail("vertex " + std::to_string(v) + " has a negative weight or more than four joints.");
+            kit_.weights.joint[v][static_cast<std::size_t>(used[v])] = joint;
+            kit_.weights.weight[v][static_cast<std::size_t>(used[v]++)] = w;
+        }
+    }
+    for (std::size_t v = 0; v < count; ++v) {
+        double sum = 0;
+        for (double w : kit_.weights.weight[v]) sum += w;
+        if (std::abs(sum - 1) > kWeightTolerance) return fail("the weights of vertex " + std::to_string(v) + " add up to " + std::to_string(sum) + ", not 1.");
+        for (double& w : kit_.weights.weight[v]) w /= sum;
+    }
+    return true;
+}
+
+bool KitReader::eyes() {
+    const Json* eyes = member("eyes", false);
+    if (!eyes) return true;
+    if (!eyes->is_object()) return fail("'eyes' is no object.");
+    for (const auto& [side, j] : eyes->items()) {
+        KitEye eye;
+        const std::string where = "eye '" + side + "'";
+        if (!j.is_object() || !j.contains("centre") || !j.contains("radius") || !j.contains("part") || !j["part"].is_string()) return fail(where + " lacks centre, radius or part.");
+        eye.part = j["part"].get<std::string>();
+        if (!point(j["centre"], where, eye.centre) || !number(j["radius"], where, eye.radius)) return false;
+        if (!kit_.part(eye.part) || eye.radius <= 0) return fail(where + " names no existing part or has no radius.");
+        kit_.eyes.push_back(eye);
+    }
+    return true;
+}
+
+bool KitReader::expressions() {
+    const Json* list = member("expressions", false);
+    if (!list) return true;
+    if (!list->is_object()) return fail("'expressions' is no object.");
+    for (const auto& [name, j] : list->items()) {
+        if (!j.is_string()) return fail("expression '" + name + "' names no file.");
+        auto file = read_mesh(folder_ + "/" + j.get<std::string>());
+        if (!file) return fail(file.error().message);
+        if (file->mesh.positions.size() != kit_.mesh.positions.size() || file->mesh.corner_vertex != kit_.mesh.corner_vertex) {
+            return fail("expression '" + name + "' has another topology (" + std::to_string(file->mesh.positions.size()) + " vertices, the base has " +
+                        std::to_string(kit_.mesh.positions.size()) + ").");
+        }
+        kit_.expressions[name] = std::move(file->mesh.positions);
+    }
+    return true;
+}
+
+Result<BaseKit> KitReader::run() {
+    folder_ = folder_of(file_);
+    kit_.folder = folder_;
+    const auto format = json_.find("format");
+    if (format == json_.end() || *format != "veldstone-figure") fail("'format' is not 'veldstone-figure', so this is no base kit.");
+    if (why_.empty() && (!json_.contains("version") || json_["version"] != 1)) fail("this program reads kits of version 1.");
+    if (why_.empty() && json_.contains("unit") && json_["unit"] != "mm") fail("a kit is kept in millimetres ('unit').");
+    const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && mirror() && joints() && weights() && eyes() && expressions();
+    if (!ok) return Error{ErrorCode::BadFile, "Base kit '" + file_ + "': " + why_};
+    return std::move(kit_);
+}
+
+}  // namespace
+
+const KitPart* BaseKit::part(const std::string& name) const {
+    for (const KitPart& p : parts) {
+        if (p.name == name) return &p;
+    }
+    return nullptr;
+}
+
+const std::vector<Index>& BaseKit::region(const std::string& name) const {
+    static const std::vector<Index> none;
+    const auto at = regions.find(name);
+    return at == regions.end() ? none : at->second;
+}
+
+LandmarkSet BaseKit::landmark_positions() const {
+    LandmarkSet out;
+    out.unit = Unit::Millimetre;
+    for (const auto& [name, p] : landmarks) out.points[name] = p.at(mesh.positions);
+    for (const auto& [name, curve] : curves) {
+        for (const SurfacePoint& p : curve) out.curves[name].push_back(p.at(mesh.positions));
+    }
+    return out;
+}
+
+std::string topology_key(const Mesh& mesh) {
+    std::uint64_t hash = 1469598103934665603ull;  // FNV-1a over the face table
+    const auto mix = [&](std::uint64_t x) { hash = (hash ^ x) * 1099511628211ull; };
+    mix(mesh.positions.size());
+    for (Index s : mesh.face_start) mix(s);
+    for (Index v : mesh.corner_vertex) mix(v);
+    char text[20];
+    std::snprintf(text, sizeof text, "%016llx", static_cast<unsigned long long>(hash));
+    return text;
+}
+
+Result<BaseKit> read_base_kit(const std::string& folder) {
+    const bool is_file = lower_extension(folder) == ".json";
+    const std::string file = is_file ? folder : (std::filesystem::path(folder) / "figure.json").string();
+    auto bytes = read_file(file);
+    if (!bytes) return bytes.error();
+    const std::string_view text = bytes->view();
+    Json json = Json::parse(text.begin(), text.end(), nullptr, false);
+    if (json.is_discarded() || !json.is_object()) {
+        return Error{ErrorCode::BadFile, "Base kit '" + file + "': is no complete JSON file. It may be cut short."};
+    }
+    return KitReader(file, std::move(json)).run();
+}
+
+}  // namespace veld

@@ -1,0 +1,53 @@
+#pragma once
+// The base kit: the base mesh and everything that belongs to it (docs/formats.md).
+//
+// A kit is a folder with figure.json and the files that it names. The reader checks that all of it
+// agrees (counts, indices, mirror map, weights, expressions) and says what does not.
+#include <map>
+#include <string>
+
+#include "core/landmark/landmarks.h"
+#include "core/mesh/mesh.h"
+#include "core/rig/rig.h"
+
+namespace veld {
+
+struct KitPart {
+    std::string name;
+    std::vector<Index> vertices;
+    Index first_face = 0, face_count = 0;
+};
+
+struct KitEye {
+    Vec3 centre = Vec3::Zero();  // mm
+    double radius = 0;           // mm
+    std::string part;
+};
+
+struct BaseKit {
+    std::string folder;
+    Mesh mesh;
+    Triangulation triangulation;
+    std::vector<KitPart> parts;                           // skin first
+    std::map<std::string, std::vector<Index>> regions;    // vertices, ascending
+    std::map<std::string, SurfacePoint> landmarks;
+    std::map<std::string, std::vector<SurfacePoint>> curves;
+    std::vector<Index> mirror;                            // mirror[mirror[v]] == v
+    std::vector<Index> neck_ring;                         // where the head joins the body
+    std::vector<Joint> joints;
+    SkinWeights weights;
+    std::vector<KitEye> eyes;
+    std::map<std::string, Points> expressions;            // whole positions, same order
+
+    const KitPart* part(const std::string& name) const;
+    const std::vector<Index>& region(const std::string& name) const;  // empty when there is none
+    LandmarkSet landmark_positions() const;               // on the base, mm
+    // changes when counts or faces change: stored with everything that hangs on the topology
+    std::string topology_key;
+};
+
+// folder, or the path of its figure.json
+Result<BaseKit> read_base_kit(const std::string& folder);
+std::string topology_key(const Mesh& mesh);
+
+}  // namespace veld

@@ -1,0 +1,100 @@
+#include "core/io/file.h"
+
+#include <fcntl.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <cerrno>
+#include <cstring>
+#include <filesystem>
+
+namespace veld {
+namespace {
+
+std::string reason(int code) {
+    switch (code) {
+        case ENOENT: return "there is no such file. Check the path.";
+        case EACCES:
+        case EPERM: return "no permission. Choose another folder or change its rights.";
+        case EROFS: return "the folder is read-only. Choose another place.";
+        case ENOSPC:
+        case EDQUOT: return "the disk is full. Free some space and try again; nothing was changed.";
+        case EISDIR: return "this is a folder, not a file.";
+        default: return std::string(std::strerror(code)) + ".";
+    }
+}
+
+Error io_error(const std::string& verb, const std::string& path, int code) {
+    return {ErrorCode::Io, "Cannot " + verb + " '" + path + "': " + reason(code)};
+}
+
+}  // namespace
+
+Result<FileBytes> read_file(const std::string& path) {
+    const int fd = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
+    if (fd < 0) return io_error("open", path, errno);
+    struct stat info {};
+    if (::fstat(fd, &info) != 0 || !S_ISREG(info.st_mode)) {
+        const int code = S_ISDIR(info.st_mode) ? EISDIR : EINVAL;
+        ::close(fd);
+        return io_error("open", path, code);
+    }
+    FileBytes out;
+    out.size = static_cast<std::size_t>(info.st_size);
+    out.data = std::make_unique_for_overwrite<char[]>(out.size + 1);
+    std::size_t done = 0;
+    while (done < out.size) {
+        const ssize_t got = ::read(fd, out.data.get() + done, out.size - done);
+        if (got < 0 && errno == EINTR) continue;
+        if (got <= 0) break;
+        done += static_cast<std::size_t>(got);
+    }
+    const int code = errno;
+    ::close(fd);
+    if (done < out.size) return io_error("read", path, code ? code : EIO);
+    out.data[out.size] = 0;
+    return out;
+}
+
+Status write_file(const std::string& path, std::string_view bytes) {
+    const std::string temporary = path + ".part-" + std::to_string(::getpid());
+    const int fd = ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
+    if (fd < 0) return io_error("write", path, errno);
+    std::size_t done = 0;
+    int code = 0;
+    while (done < bytes.size()) {
+        const ssize_t put = ::write(fd, bytes.data() + done, bytes.size() - done);
+        if (put < 0 && errno == EINTR) continue;
+        if (put <= 0) {
+            code = put < 0 ? errno : ENOSPC;
+            break;
+        }
+        done += static_cast<std::size_t>(put);
+    }
+    if (!code && ::fsync(fd) != 0) code = errno;
+    if (::close(fd) != 0 && !code) code = errno;
+    if (!code && ::rename(temporary.c_str(), path.c_str()) != 0) code = errno;
+    if (code) {
+        ::unlink(temporary.c_str());
+        return io_error("write", path, code);
+    }
+    return Done{};
+}
+
+std::string lower_extension(const std::string& path) {
+    std::string out = std::filesystem::path(path).extension().string();
+    std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
+    return out;
+}
+
+std::string file_name(const std::string& path) {
+    return std::filesystem::path(path).filename().string();
+}
+
+std::string folder_of(const std::string& path) {
+    const std::string out = std::filesystem::path(path).parent_path().string();
+    return out.empty() ? "." : out;
+}
+
+}  // namespace veld

@@ -1,0 +1,296 @@
+#include "core/io/gltf_read.h"
+
+#include <cmath>
+#include <cstring>
+#include <optional>
+
+#include "core/io/file.h"
+
+#define TINYGLTF_IMPLEMENTATION
+#define TINYGLTF_NO_STB_IMAGE
+#define TINYGLTF_NO_STB_IMAGE_WRITE
+#pragma GCC diagnostic push
+#pragma GCC diagnostic ignored "-Wall"
+#pragma GCC diagnostic ignored "-Wextra"
+#include <tiny_gltf.h>
+#pragma GCC diagnostic pop
+
+namespace veld {
+namespace {
+
+bool keep_image(tinygltf::Image* image, int, std::string*, std::string*, int, int,
+                const unsigned char* bytes, int size, void*) {
+    image->image.assign(bytes, bytes + size);  // still encoded: the file's own bytes
+    image->as_is = true;
+    return true;
+}
+
+// A view into an accessor whose every element lies inside its buffer.
+struct AccessorView {
+    const unsigned char* data = nullptr;
+    std::size_t stride = 0, count = 0;
+    int component = 0, width = 0;
+    bool normalized = false;
+
+    double value(std::size_t i, int k) const {
+        const unsigned char* p = data + i * stride;
+        const auto as = [&]<class T>(T) {
+            T v;
+            std::memcpy(&v, p + sizeof(T) * static_cast<std::size_t>(k), sizeof(T));
+            const double scale = normalized ? static_cast<double>(std::numeric_limits<T>::max()) : 1.0;
+            return static_cast<double>(v) / scale;
+        };
+        switch (component) {
+            case TINYGLTF_COMPONENT_TYPE_BYTE: return as(std::int8_t{});
+            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE: return as(std::uint8_t{});
+            case TINYGLTF_COMPONENT_TYPE_SHORT: return as(std::int16_t{});
+            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT: return as(std::uint16_t{});
+            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT: return as(std::uint32_t{});
+            case TINYGLTF_COMPONENT_TYPE_FLOAT: {
+                float v;
+                std::memcpy(&v, p + 4 * static_cast<std::size_t>(k), 4);
+                return v;
+            }
+            default: return 0;
+        }
+    }
+};
+
+class GltfJoiner {
+   public:
+    GltfJoiner(const tinygltf::Model& model, const std::string& path) : model_(model), path_(path) {}
+
+    Result<MeshFile> run();
+
+   private:
+    Error bad(const std::string& why) const { return {ErrorCode::BadFile, "'" + path_ + "': " + why}; }
+    std::optional<AccessorView> view(int accessor) const;
+    Status node(int index, const Eigen::Affine3d& parent, int depth);
+    Status primitive(const tinygltf::Primitive& primitive, const Eigen::Affine3d& to_scene);
+    Status faces(const std::vector<Index>& corners, int mode, Index first_vertex, bool has_uv, bool flip);
+    void images_and_materials();
+
+    const tinygltf::Model& model_;
+    const std::string& path_;
+    MeshFile out_;
+    std::size_t nodes_seen_ = 0, skipped_ = 0;
+    bool any_uv_ = false;
+    Index material_ = kNone;
+};
+
+std::optional<AccessorView> GltfJoiner::view(int accessor) const {
+    if (accessor < 0 || accessor >= static_cast<int>(model_.accessors.size())) return std::nullopt;
+    const tinygltf::Accessor& a = model_.accessors[static_cast<std::size_t>(accessor)];
+    if (a.bufferView < 0 || a.bufferView >= static_cast<int>(model_.bufferViews.size())) return std::nullopt;
+    if (a.sparse.isSparse) return std::nullopt;
+    const tinygltf::BufferView& bv = model_.bufferViews[static_cast<std::size_t>(a.bufferView)];
+    if (bv.buffer < 0 || bv.buffer >= static_cast<int>(model_.buffers.size())) return std::nullopt;
+    const auto& data = model_.buffers[static_cast<std::size_t>(bv.buffer)].data;
+    const int component_size = tinygltf::GetComponentSizeInBytes(static_cast<std::uint32_t>(a.componentType));
+    const int width = tinygltf::GetNumComponentsInType(static_cast<std::uint32_t>(a.type));
+    if (component_size <= 0 || width <= 0) return std::nullopt;
+    AccessorView out;
+    const std::size_t element = static_cast<std::size_t>(component_size) * static_cast<std::size_t>(width);
+    out.stride = bv.byteStride ? bv.byteStride : element;
+    out.count = a.count;
+    out.component = a.componentType;
+    out.width = width;
+    out.normalized = a.normalized;
+    const std::size_t begin = bv.byteOffset + a.byteOffset;
+    if (bv.byteOffset > data.size() || a.byteOffset > data.size() || begin > data.size()) return std::nullopt;
+    if (out.count > 0 && (out.count - 1 > (data.size() - begin) / std::max<std::size_t>(out.stride, 1) ||
+                          (out.count - 1) * out.stride + element > data.size() - begin)) {
+        return std::nullopt;
+    }
+    out.data = data.data() + begin;
+    return out;
+}
+
+Eigen::Affine3d node_transform(const tinygltf::Node& n) {
+    Eigen::Affine3d out = Eigen::Affine3d::Identity();
+    if (n.matrix.size() == 16) {
+        out.matrix() = Eigen::Map<const Eigen::Matrix4d>(n.matrix.data());
+        return out;
+    }
+    if (n.translation.size() == 3) out.translate(Vec3(n.translation[0], n.translation[1], n.translation[2]));
+    if (n.rotation.size() == 4) {
+        out.rotate(Eigen::Quaterniond(n.rotation[3], n.rotation[0], n.rotation[1], n.rotation[2]).normalized());
+    }
+    if (n.scale.size() == 3) out.scale(Vec3(n.scale[0], n.scale[1], n.scale[2]));
+    return out;
+}
+
+Status GltfJoiner::node(int index, const Eigen::Affine3d& parent, int depth) {
+    if (index < 0 || index >= static_cast<int>(model_.nodes.size())) return bad("a node number is out of range.");
+    if (depth > 256 || ++nodes_seen_ > 100000) return bad("the nodes form a circle.");
+    const tinygltf::Node& n = model_.nodes[static_cast<std::size_t>(index)];
+    const Eigen::Affine3d here = parent * node_transform(n);
+    if (n.mesh >= static_cast<int>(model_.meshes.size())) return bad("a node asks for a mesh that is not there.");
+    if (n.mesh >= 0) {
+        const tinygltf::Mesh& mesh = model_.meshes[static_cast<std::size_t>(n.mesh)];
+        const Index group = static_cast<Index>(out_.mesh.group_names.size());
+        out_.mesh.group_names.push_back(!n.name.empty() ? n.name : !mesh.name.empty() ? mesh.name : "mesh " + std::to_string(group));
+        for (const tinygltf::Primitive& p : mesh.primitives) {
+            if (auto ok = primitive(p, here); !ok) return ok;
+            out_.mesh.face_group.resize(out_.mesh.face_count(), group);
+        }
+    }
+    for (int child : n.children) {
+        if (auto ok = node(child, here, depth + 1); !ok) return ok;
+    }
+    return Done{};
+}
+
+Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene) {
+    const int mode = p.mode < 0 ? TINYGLTF_MODE_TRIANGLES : p.mode;
+    if (mode != TINYGLTF_MODE_TRIANGLES && mode != TINYGLTF_MODE_TRIANGLE_STRIP && mode != TINYGLTF_MODE_TRIANGLE_FAN) {
+        ++skipped_;
+        return Done{};
+    }
+    const auto attribute = [&](const char* name) {
+        const auto at = p.attributes.find(name);
+        return at == p.attributes.end() ? std::nullopt : view(at->second);
+    };
+    const auto position = attribute("POSITION");
+    if (!position || position->width != 3) return bad("a mesh has no readable positions; the file is damaged or cut short.");
+    Mesh& mesh = out_.mesh;
+    const Index first = mesh.vertex_count();
+    for (std::size_t i = 0; i < position->count; ++i) {
+        mesh.positions.push_back(to_scene * Vec3(position->value(i, 0), position->value(i, 1), position->value(i, 2)));
+    }
+    const auto uv = attribute("TEXCOORD_0");
+    const bool has_uv = uv && uv->width == 2 && uv->count == position->count;
+    mesh.uvs.resize(first, Vec2::Zero());
+    for (std::size_t i = 0; i < position->count; ++i) {
+        mesh.uvs.push_back(has_uv ? Vec2(uv->value(i, 0), 1.0 - uv->value(i, 1)) : Vec2::Zero());
+        if (!mesh.uvs.back().allFinite()) return bad("a texture coordinate is not a finite number.");
+    }
+    any_uv_ |= has_uv;
+    if (const auto colour = attribute("COLOR_0"); colour && colour->count == position->count) {
+        mesh.colours.resize(first);
+        for (std::size_t i = 0; i < colour->count; ++i) {
+            const auto byte = [&](int k) {
+                const double x = colour->value(i, k);
+                const double unit = colour->component == TINYGLTF_COMPONENT_TYPE_FLOAT || colour->normalized ? x : x / 255.0;
+                return static_cast<std::uint8_t>(std::lround(255 * std::clamp(std::isfinite(unit) ? unit : 1.0, 0.0, 1.0)));
+            };
+            mesh.colours.push_back({byte(0), byte(1), byte(2), 255});
+        }
+    }
+    std::vector<Index> corners;
+    if (p.indices >= 0) {
+        const auto indices = view(p.indices);
+        if (!indices || indices->width != 1) return bad("a mesh's index list is damaged or cut short.");
+        corners.reserve(indices->count);
+        for (std::size_t i = 0; i < indices->count; ++i) {
+            const double v = indices->value(i, 0);
+            if (!(v >= 0 && v < static_cast<double>(position->count))) {
+                return bad("a face asks for vertex " + std::to_string(static_cast<long long>(std::clamp(v, -1.0, 1e18))) + " of " +
+                           std::to_string(position->count) + ". The file is damaged; export it again.");
+            }
+            corners.push_back(static_cast<Index>(v));
+        }
+    } else {
+        for (Index i = 0; i < position->count; ++i) corners.push_back(i);
+    }
+    const bool known = p.material >= 0 && p.material < static_cast<int>(model_.materials.size());
+    material_ = known ? static_cast<Index>(p.material) : kNone;
+    // a mirroring node turns the faces inside out; turn them back
+    return faces(corners, mode, first, has_uv, to_scene.linear().determinant() < 0);
+}
+
+Status GltfJoiner::faces(const std::vector<Index>& corners, int mode, Index first, bool has_uv, bool flip) {
+    Mesh& mesh = out_.mesh;
+    const bool list = mode == TINYGLTF_MODE_TRIANGLES;
+    const std::size_t count = list ? corners.size() / 3 : corners.size() < 3 ? 0 : corners.size() - 2;
+    for (std::size_t t = 0; t < count; ++t) {
+        std::array<Index, 3> c{};
+        if (list) c = {corners[3 * t], corners[3 * t + 1], corners[3 * t + 2]};
+        else if (mode == TINYGLTF_MODE_TRIANGLE_FAN) c = {corners[0], corners[t + 1], corners[t + 2]};
+        else c = {corners[t], corners[t + 1 + t % 2], corners[t + 2 - t % 2]};
+        if (flip) std::swap(c[1], c[2]);
+        for (Index v : c) {
+            mesh.corner_vertex.push_back(first + v);
+            mesh.corner_uv.push_back(has_uv ? first + v : kNone);
+        }
+        mesh.face_start.push_back(static_cast<Index>(mesh.corner_vertex.size()));
+        mesh.face_material.push_back(material_);
+    }
+    return Done{};
+}
+
+void GltfJoiner::images_and_materials() {
+    Mesh& mesh = out_.mesh;
+    for (const tinygltf::Image& image : model_.images) {
+        mesh.images.push_back({image.name, image.mimeType, image.image});
+        Image& kept = mesh.images.back();
+        if (kept.mime.empty()) kept.mime = lower_extension(image.uri) == ".png" ? "image/png" : "image/jpeg";
+        if (kept.name.empty()) kept.name = image.uri.empty() ? "image " + std::to_string(mesh.images.size()) : image.uri;
+    }
+    for (const tinygltf::Material& m : model_.materials) {
+        Material kept;
+        kept.name = m.name.empty() ? "material " + std::to_string(mesh.materials.size()) : m.name;
+        const auto& pbr = m.pbrMetallicRoughness;
+        for (std::size_t k = 0; k < 3 && k < pbr.baseColorFactor.size(); ++k) kept.colour[k] = pbr.baseColorFactor[k];
+        const int texture = pbr.baseColorTexture.index;
+        if (texture >= 0 && texture < static_cast<int>(model_.textures.size())) {
+            const int source = model_.textures[static_cast<std::size_t>(texture)].source;
+            if (source >= 0 && source < static_cast<int>(mesh.images.size())) kept.image = source;
+        }
+        mesh.materials.push_back(kept);
+    }
+}
+
+Result<MeshFile> GltfJoiner::run() {
+    images_and_materials();
+    std::vector<int> roots;
+    if (!model_.scenes.empty()) {
+        const int chosen = model_.defaultScene >= 0 && model_.defaultScene < static_cast<int>(model_.scenes.size()) ? model_.defaultScene : 0;
+        roots = model_.scenes[static_cast<std::size_t>(chosen)].nodes;
+    } else {
+        for (int i = 0; i < static_cast<int>(model_.nodes.size()); ++i) roots.push_back(i);
+    }
+    for (int root : roots) {
+        if (auto ok = node(root, Eigen::Affine3d::Identity(), 0); !ok) return ok.error();
+    }
+    Mesh& mesh = out_.mesh;
+    if (!any_uv_) mesh.uvs.clear(), mesh.corner_uv.clear();
+    if (mesh.materials.empty()) mesh.face_material.clear();
+    if (!mesh.colours.empty()) mesh.colours.resize(mesh.positions.size());
+    if (skipped_ > 0) out_.notes.push_back(std::to_string(skipped_) + " sets of lines or points were left out.");
+    return std::move(out_);
+}
+
+}  // namespace
+
+Result<MeshFile> parse_gltf(std::string_view bytes, const std::string& path, const std::string& folder) {
+    tinygltf::TinyGLTF loader;
+    loader.SetImageLoader(keep_image, nullptr);
+    tinygltf::Model model;
+    std::string error, warning;
+    bool ok = false;
+    try {
+        if (bytes.starts_with("glTF")) {
+            ok = loader.LoadBinaryFromMemory(&model, &error, &warning, reinterpret_cast<const unsigned char*>(bytes.data()),
+                                             static_cast<unsigned>(bytes.size()), folder);
+        } else {
+            ok = loader.LoadASCIIFromString(&model, &error, &warning, bytes.data(), static_cast<unsigned>(bytes.size()), folder);
+        }
+    } catch (const std::exception& e) {
+        error = e.what();
+    }
+    if (!ok) {
+        while (!error.empty() && (error.back() == '\n' || error.back() == ' ')) error.pop_back();
+        return Error{ErrorCode::BadFile, "'" + path + "': is no complete glTF file (" +
+                                             (error.empty() ? "damaged or cut short" : error.substr(0, 200)) + "). Export it again."};
+    }
+    return GltfJoiner(model, path).run();
+}
+
+Result<MeshFile> read_gltf(const std::string& path) {
+    auto bytes = read_file(path);
+    if (!bytes) return bytes.error();
+    return parse_gltf(bytes->view(), path, folder_of(path));
+}
+
+}  // namespace veld

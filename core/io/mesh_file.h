@@ -1,0 +1,31 @@
+#pragma once
+// The border between files and the core: any mesh file in, with what was noticed on the way.
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/mesh/mesh.h"
+#include "core/result.h"
+
+namespace veld {
+
+struct MeshFile {
+    Mesh mesh;                        // in the file's own unit and axes
+    std::vector<std::string> notes;   // what was skipped or repaired, in plain words
+};
+
+// By extension: .obj .ply .stl .glb .gltf. The mesh has passed check_mesh.
+Result<MeshFile> read_mesh(const std::string& path);
+
+enum class Unit { Millimetre, Centimetre, Metre, Inch };
+double millimetres(Unit unit);  // mm per unit
+const char* unit_name(Unit unit);
+std::optional<Unit> unit_from_name(const std::string& name);
+
+// The axis that points up in a file. Rotations are proper (no mirroring): file -> Y up.
+enum class UpAxis { PlusX, MinusX, PlusY, MinusY, PlusZ, MinusZ };
+const char* up_axis_name(UpAxis up);
+std::optional<UpAxis> up_axis_from_name(const std::string& name);
+Mat3 rotation_to_y_up(UpAxis up);
+
+}  // namespace veld

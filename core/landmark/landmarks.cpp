@@ -1,0 +1,163 @@
+#include "core/landmark/landmarks.h"
+
+#include <nlohmann/json.hpp>
+
+#include "core/io/file.h"
+#include "core/landmark/scheme_data.h"
+
+namespace veld {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+LandmarkScheme parse_scheme() {
+    LandmarkScheme scheme;
+    const Json json = Json::parse(kSchemeJson);
+    for (const Json& p : json["points"]) {
+        scheme.points.push_back({p["name"], p["plain"], p["definition"], p.value("mirror", ""), p.value("core", false)});
+    }
+    for (const Json& c : json["curves"]) {
+        scheme.curves.push_back({c["name"], c["plain"], c["definition"], c.value("mirror", "")});
+    }
+    return scheme;
+}
+
+bool read_point(const Json& json, Vec3& out) {
+    if (!json.is_array() || json.size() != 3) return false;
+    for (std::size_t k = 0; k < 3; ++k) {
+        if (!json[k].is_number()) return false;
+        out[static_cast<int>(k)] = json[k].get<double>();
+    }
+    return out.allFinite();
+}
+
+Error bad(const std::string& path, const std::string& why) {
+    return {ErrorCode::BadFile, "'" + path + "': " + why};
+}
+
+Json point_json(const Vec3& p) { return Json::array({p.x(), p.y(), p.z()}); }
+
+Status read_points(const Json& json, const std::string& path, LandmarkFile& out) {
+    for (const auto& [name, value] : json.items()) {
+        Vec3 p;
+        if (!read_point(value, p)) {
+            return bad(path, "point '" + name + "' is not three finite numbers. Correct or remove it.");
+        }
+        out.set.points[name] = p;
+        if (!landmark_scheme().point(name)) out.unknown.push_back(name);
+    }
+    return Done{};
+}
+
+Status read_curves(const Json& json, const std::string& path, LandmarkFile& out) {
+    for (const auto& [name, value] : json.items()) {
+        if (!value.is_array() || value.size() < 2) {
+            return bad(path, "curve '" + name + "' needs a list of at least two points.");
+        }
+        Points& curve = out.set.curves[name];
+        for (std::size_t i = 0; i < value.size(); ++i) {
+            Vec3 p;
+            if (!read_point(value[i], p)) {
+                return bad(path, "curve '" + name + "', point " + std::to_string(i) + " is not three finite numbers.");
+            }
+            curve.push_back(p);
+        }
+        if (!landmark_scheme().curve(name)) out.unknown.push_back(name);
+    }
+    return Done{};
+}
+
+}  // namespace
+
+const SchemePoint* LandmarkScheme::point(const std::string& name) const {
+    for (const SchemePoint& p : points) {
+        if (p.name == name) return &p;
+    }
+    return nullptr;
+}
+
+const SchemeCurve* LandmarkScheme::curve(const std::string& name) const {
+    for (const SchemeCurve& c : curves) {
+        if (c.name == name) return &c;
+    }
+    return nullptr;
+}
+
+std::string LandmarkScheme::plain(const std::string& name) const {
+    if (const SchemePoint* p = point(name)) return p->plain;
+    if (const SchemeCurve* c = curve(name)) return c->plain;
+    return name;
+}
+
+const LandmarkScheme& landmark_scheme() {
+    static const LandmarkScheme scheme = parse_scheme();
+    return scheme;
+}
+
+Result<LandmarkFile> parse_landmarks(std::string_view text, const std::string& path) {
+    const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
+    if (json.is_discarded() || !json.is_object()) {
+        return bad(path, "is no complete JSON file. It may be cut short; save it again.");
+    }
+    const auto format = json.find("format");
+    if (format == json.end() || !format->is_string() || *format != "veldstone-landmarks") {
+        return bad(path, "is not a landmark file ('format' is not 'veldstone-landmarks').");
+    }
+    const auto version = json.find("version");
+    if (version == json.end() || !version->is_number_integer() || *version != 1) {
+        return bad(path, "has a version that this program does not know; it reads version 1.");
+    }
+    LandmarkFile out;
+    if (const auto unit = json.find("unit"); unit != json.end()) {
+        if (unit->is_string()) out.set.unit = unit_from_name(unit->get<std::string>());
+        if (!out.set.unit) return bad(path, "has an unknown unit; use mm, cm, m or in.");
+    }
+    if (const auto points = json.find("points"); points != json.end()) {
+        if (!points->is_object()) return bad(path, "'points' is not an object of named points.");
+        if (auto ok = read_points(*points, path, out); !ok) return ok.error();
+    }
+    if (const auto curves = json.find("curves"); curves != json.end()) {
+        if (!curves->is_object()) return bad(path, "'curves' is not an object of named curves.");
+        if (auto ok = read_curves(*curves, path, out); !ok) return ok.error();
+    }
+    for (const std::string& name : out.unknown) {
+        out.notes.push_back("'" + name + "' is not in the landmark scheme; it is kept but not used.");
+    }
+    return out;
+}
+
+Result<LandmarkFile> read_landmarks(const std::string& path) {
+    auto bytes = read_file(path);
+    if (!bytes) return bytes.error();
+    return parse_landmarks(bytes->view(), path);
+}
+
+std::string landmarks_text(const LandmarkSet& set) {
+    Json json;
+    json["format"] = "veldstone-landmarks";
+    json["version"] = 1;
+    if (set.unit) json["unit"] = unit_name(*set.unit);
+    json["points"] = Json::object();
+    for (const auto& [name, p] : set.points) json["points"][name] = point_json(p);
+    json["curves"] = Json::object();
+    for (const auto& [name, curve] : set.curves) {
+        Json& list = json["curves"][name] = Json::array();
+        for (const Vec3& p : curve) list.push_back(point_json(p));
+    }
+    return json.dump(1) + "\n";
+}
+
+LandmarkSet swap_sides(const LandmarkSet& set) {
+    const auto other = [](const std::string& name) {
+        if (name.ends_with("_l")) return name.substr(0, name.size() - 2) + "_r";
+        if (name.ends_with("_r")) return name.substr(0, name.size() - 2) + "_l";
+        return name;
+    };
+    LandmarkSet out;
+    out.unit = set.unit;
+    for (const auto& [name, p] : set.points) out.points[other(name)] = p;
+    for (const auto& [name, c] : set.curves) out.curves[other(name)] = c;
+    return out;
+}
+
+}  // namespace veld

@@ -1,0 +1,102 @@
+#include "core/linalg/spd_solver.h"
+
+#include <algorithm>
+#include <cstring>
+#include <suitesparse/cholmod.h>
+
+namespace veld {
+
+struct SpdSolver::Inside {
+    cholmod_common common{};
+    cholmod_sparse matrix{};
+    cholmod_factor* symbolic_and_numeric = nullptr;
+    std::vector<int> column_start, row;  // lower triangle, rows ascending
+    std::vector<double> value;
+
+    Inside() {
+        cholmod_start(&common);
+        common.supernodal = CHOLMOD_SUPERNODAL;
+        common.print = 0;
+        common.nmethods = 1;
+        common.method[0].ordering = CHOLMOD_METIS;
+        common.postorder = 1;
+    }
+    ~Inside() {
+        if (symbolic_and_numeric) cholmod_free_factor(&symbolic_and_numeric, &common);
+        cholmod_finish(&common);
+    }
+};
+
+SpdSolver::SpdSolver(Index size, std::vector<std::pair<Index, Index>> entries)
+    : inside_(std::make_unique<Inside>()) {
+    Inside& in = *inside_;
+    for (auto& [i, j] : entries) {
+        if (i > j) std::swap(i, j);  // first: column, second: row >= column
+    }
+    for (Index i = 0; i < size; ++i) entries.emplace_back(i, i);
+    std::sort(entries.begin(), entries.end());
+    entries.erase(std::unique(entries.begin(), entries.end()), entries.end());
+    in.column_start.assign(size + 1, 0);
+    in.row.reserve(entries.size());
+    for (const auto& [column, row] : entries) {
+        ++in.column_start[column + 1];
+        in.row.push_back(static_cast<int>(row));
+    }
+    for (Index i = 0; i < size; ++i) in.column_start[i + 1] += in.column_start[i];
+    in.value.assign(in.row.size(), 0.0);
+    in.matrix.nrow = in.matrix.ncol = size;
+    in.matrix.nzmax = in.row.size();
+    in.matrix.p = in.column_start.data();
+    in.matrix.i = in.row.data();
+    in.matrix.x = in.value.data();
+    in.matrix.stype = -1;
+    in.matrix.itype = CHOLMOD_INT;
+    in.matrix.xtype = CHOLMOD_REAL;
+    in.matrix.dtype = CHOLMOD_DOUBLE;
+    in.matrix.sorted = in.matrix.packed = 1;
+    in.symbolic_and_numeric = cholmod_analyze(&in.matrix, &in.common);
+}
+
+SpdSolver::~SpdSolver() = default;
+SpdSolver::SpdSolver(SpdSolver&&) noexcept = default;
+SpdSolver& SpdSolver::operator=(SpdSolver&&) noexcept = default;
+
+Index SpdSolver::slot(Index i, Index j) const {
+    if (i > j) std::swap(i, j);
+    const auto first = inside_->row.begin() + inside_->column_start[i];
+    const auto last = inside_->row.begin() + inside_->column_start[i + 1];
+    return static_cast<Index>(std::lower_bound(first, last, static_cast<int>(j)) - inside_->row.begin());
+}
+
+std::vector<double>& SpdSolver::values() { return inside_->value; }
+
+Status SpdSolver::factor() {
+    Inside& in = *inside_;
+    if (!in.symbolic_and_numeric) return Error{ErrorCode::DegenerateInput, "The system could not be analysed (out of memory?)."};
+    cholmod_factorize(&in.matrix, in.symbolic_and_numeric, &in.common);
+    if (in.common.status != CHOLMOD_OK) {
+        return Error{ErrorCode::DegenerateInput,
+                     "The fit's equations have no single solution: too few landmarks and no surface near the base. "
+                     "Mark more points or check the source's unit."};
+    }
+    return Done{};
+}
+
+Points SpdSolver::solve(const Points& right_hand_side) const {
+    Inside& in = *inside_;
+    const std::size_t n = right_hand_side.size();
+    cholmod_dense* b = cholmod_allocate_dense(n, 3, n, CHOLMOD_REAL, &in.common);
+    auto* x = static_cast<double*>(b->x);
+    for (std::size_t i = 0; i < n; ++i) {
+        for (std::size_t k = 0; k < 3; ++k) x[k * n + i] = right_hand_side[i][static_cast<int>(k)];
+    }
+    cholmod_dense* y = cholmod_solve(CHOLMOD_A, in.symbolic_and_numeric, b, &in.common);
+    Points out(n);
+    const auto* values = static_cast<const double*>(y->x);
+    for (std::size_t i = 0; i < n; ++i) out[i] = Vec3(values[i], values[n + i], values[2 * n + i]);
+    cholmod_free_dense(&b, &in.common);
+    cholmod_free_dense(&y, &in.common);
+    return out;
+}
+
+}  // namespace veld

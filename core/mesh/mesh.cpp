@@ -1,0 +1,95 @@
+#include "core/mesh/mesh.h"
+
+namespace veld {
+
+Triangulation triangulate(const Mesh& mesh) {
+    Triangulation out;
+    const std::size_t count = mesh.corner_vertex.size() - 2 * std::size_t{mesh.face_count()};
+    out.triangles.reserve(count);
+    out.triangle_face.reserve(count);
+    out.triangle_corner.reserve(count);
+    for (Index face = 0; face < mesh.face_count(); ++face) {
+        const Index first = mesh.face_start[face];
+        for (Index corner = first + 1; corner + 1 < mesh.face_start[face + 1]; ++corner) {
+            out.triangles.push_back({mesh.corner_vertex[first], mesh.corner_vertex[corner],
+                                     mesh.corner_vertex[corner + 1]});
+            out.triangle_face.push_back(face);
+            out.triangle_corner.push_back({first, corner, corner + 1});
+        }
+    }
+    return out;
+}
+
+Box bounding_box(const Points& points) {
+    Box box;
+    for (const Vec3& p : points) box.add(p);
+    return box;
+}
+
+Points vertex_normals(const Points& positions, const std::vector<Triangle>& triangles) {
+    Points normals(positions.size(), Vec3::Zero());
+    for (const Triangle& t : triangles) {
+        const Vec3 n = (positions[t[1]] - positions[t[0]]).cross(positions[t[2]] - positions[t[0]]);
+        for (Index v : t) normals[v] += n;
+    }
+    for (Vec3& n : normals) {
+        const double length = n.norm();
+        n = length > 0 ? Vec3(n / length) : Vec3::Zero();
+    }
+    return normals;
+}
+
+namespace {
+
+Error bad(const std::string& what, const std::string& why) {
+    return {ErrorCode::BadInput, what + ": " + why};
+}
+
+Status check_corners(const std::vector<Index>& corners, std::size_t count, bool may_miss,
+                     const std::string& what, const char* name) {
+    for (std::size_t c = 0; c < corners.size(); ++c) {
+        if (may_miss && corners[c] == kNone) continue;
+        if (corners[c] >= count) {
+            return bad(what, "corner " + std::to_string(c) + " asks for " + name + " " +
+                                 std::to_string(corners[c]) + " of " + std::to_string(count) +
+                                 ". The file is damaged or cut short; export it again.");
+        }
+    }
+    return Done{};
+}
+
+}  // namespace
+
+Status check_mesh(const Mesh& mesh, const std::string& what) {
+    if (mesh.positions.empty()) return bad(what, "has no vertices, so there is nothing to work on.");
+    if (mesh.face_count() == 0) {
+        return bad(what, "has " + std::to_string(mesh.vertex_count()) +
+                             " points but no faces. Export it with its surface.");
+    }
+    for (std::size_t v = 0; v < mesh.positions.size(); ++v) {
+        if (!mesh.positions[v].allFinite()) {
+            return bad(what, "vertex " + std::to_string(v) +
+                                 " has a coordinate that is not a number (NaN or infinite). "
+                                 "Delete that vertex where the mesh was made and export again.");
+        }
+    }
+    const std::size_t corners = mesh.corner_vertex.size();
+    if (mesh.face_start.front() != 0 || mesh.face_start.back() != corners) {
+        return bad(what, "the face table does not cover its corners.");
+    }
+    for (Index f = 0; f < mesh.face_count(); ++f) {
+        if (mesh.face_start[f + 1] < mesh.face_start[f] + 3) {
+            return bad(what, "face " + std::to_string(f) + " has fewer than three corners.");
+        }
+    }
+    if (auto ok = check_corners(mesh.corner_vertex, mesh.positions.size(), false, what, "vertex");
+        !ok) {
+        return ok;
+    }
+    if (auto ok = check_corners(mesh.corner_uv, mesh.uvs.size(), true, what, "texture point"); !ok) {
+        return ok;
+    }
+    return check_corners(mesh.corner_normal, mesh.normals.size(), true, what, "normal");
+}
+
+}  // namespace veld

@@ -1,0 +1,96 @@
+#include "core/spatial/self_intersections.h"
+
+#include <embree3/rtcore.h>
+
+#include <algorithm>
+#include <mutex>
+
+namespace veld {
+namespace {
+
+// Does the open segment p-q pass through the inside of triangle abc?
+bool crosses(const Vec3& p, const Vec3& q, const Vec3& a, const Vec3& b, const Vec3& c) {
+    const Vec3 n = (b - a).cross(c - a);
+    const double dp = n.dot(p - a), dq = n.dot(q - a);
+    if (dp * dq >= 0) return false;  // one side, or touching only
+    const Vec3 x = p + (q - p) * (dp / (dp - dq));
+    return n.dot((b - a).cross(x - a)) > 0 && n.dot((c - b).cross(x - b)) > 0 &&
+           n.dot((a - c).cross(x - c)) > 0;
+}
+
+struct Search {
+    const Points& positions;
+    const std::vector<Triangle>& triangles;
+    std::mutex mutex;
+    std::vector<std::pair<Index, Index>> found;
+
+    bool edges_cross(const Triangle& s, const Triangle& t) const {
+        const auto& x = positions;
+        for (int k = 0; k < 3; ++k) {
+            const Index p = s[static_cast<std::size_t>(k)], q = s[static_cast<std::size_t>((k + 1) % 3)];
+            const auto shared = [&](Index v) { return v == t[0] || v == t[1] || v == t[2]; };
+            if (shared(p) || shared(q)) continue;
+            if (crosses(x[p], x[q], x[t[0]], x[t[1]], x[t[2]])) return true;
+        }
+        return false;
+    }
+    bool intersects(Index a, Index b) const {
+        const Triangle &s = triangles[a], &t = triangles[b];
+        int shared = 0;
+        for (Index v : s) shared += v == t[0] || v == t[1] || v == t[2];
+        if (shared >= 2) return false;
+        return edges_cross(s, t) || edges_cross(t, s);
+    }
+};
+
+void triangle_bounds(const RTCBoundsFunctionArguments* args) {
+    const auto& s = *static_cast<const Search*>(args->geometryUserPtr);
+    const Triangle& t = s.triangles[args->primID];
+    Eigen::AlignedBox3d box;
+    for (Index v : t) box.extend(s.positions[v]);
+    const double grow = 1e-3;  // single precision of coordinates up to a few metres
+    RTCBounds& out = *args->bounds_o;
+    out.lower_x = static_cast<float>(box.min().x() - grow);
+    out.lower_y = static_cast<float>(box.min().y() - grow);
+    out.lower_z = static_cast<float>(box.min().z() - grow);
+    out.upper_x = static_cast<float>(box.max().x() + grow);
+    out.upper_y = static_cast<float>(box.max().y() + grow);
+    out.upper_z = static_cast<float>(box.max().z() + grow);
+}
+
+void on_candidates(void* user, RTCCollision* pairs, unsigned count) {
+    auto& s = *static_cast<Search*>(user);
+    std::vector<std::pair<Index, Index>> local;
+    for (unsigned i = 0; i < count; ++i) {
+        const Index a = pairs[i].primID0, b = pairs[i].primID1;
+        if (a < b && s.intersects(a, b)) local.emplace_back(a, b);
+    }
+    if (local.empty()) return;
+    const std::lock_guard lock(s.mutex);
+    s.found.insert(s.found.end(), local.begin(), local.end());
+}
+
+}  // namespace
+
+std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
+                                                        const std::vector<Triangle>& triangles) {
+    Search search{positions, triangles, {}, {}};
+    RTCDevice device = rtcNewDevice(nullptr);
+    RTCScene scene = rtcNewScene(device);
+    RTCGeometry geometry = rtcNewGeometry(device, RTC_GEOMETRY_TYPE_USER);
+    rtcSetGeometryUserPrimitiveCount(geometry, static_cast<unsigned>(triangles.size()));
+    rtcSetGeometryUserData(geometry, &search);
+    rtcSetGeometryBoundsFunction(geometry, triangle_bounds, nullptr);
+    rtcCommitGeometry(geometry);
+    rtcAttachGeometry(scene, geometry);
+    rtcReleaseGeometry(geometry);
+    rtcCommitScene(scene);
+    rtcCollide(scene, scene, on_candidates, &search);
+    rtcReleaseScene(scene);
+    rtcReleaseDevice(device);
+    std::sort(search.found.begin(), search.found.end());
+    search.found.erase(std::unique(search.found.begin(), search.found.end()), search.found.end());
+    return std::move(search.found);
+}
+
+}  // namespace veld

@@ -1,0 +1,16 @@
+#pragma once
+// Triangles of one surface that cut through each other.
+//
+// Two triangles intersect when an edge of one crosses the other. Triangles with a common edge are
+// left to the flip test; with a common vertex only the opposite edges are looked at.
+#include <utility>
+
+#include "core/mesh/types.h"
+
+namespace veld {
+
+// Pairs (a < b), ascending. Only triangles whose three vertices are in `positions` range.
+std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
+                                                        const std::vector<Triangle>& triangles);
+
+}  // namespace veld
