@@ -1,0 +1,30 @@
+#pragma once
+// What the subcommands share: where results go, and how a run ends.
+// Exit codes: 0 done, 1 refused with a reason, 2 wrong use.
+#include <CLI/CLI.hpp>
+#include <nlohmann/json.hpp>
+
+#include "core/progress.h"
+#include "core/result.h"
+
+namespace veld::cli {
+
+using Json = nlohmann::ordered_json;
+
+struct Output {
+    bool json = false;
+    // One result: JSON on stdout with --json, else the text.
+    void result(const Json& json_form, const std::string& text) const;
+    // A refusal: reason on stderr (and as {"error":...} on stdout with --json); returns 1.
+    int refuse(const Error& error) const;
+};
+
+// Progress on stderr when it is a terminal; Ctrl-C cancels.
+Progress terminal_progress();
+
+void add_inspect(CLI::App& app, const Output& output, int& exit_code);
+void add_wrap(CLI::App& app, const Output& output, int& exit_code);
+void add_morph(CLI::App& app, const Output& output, int& exit_code);
+void add_project(CLI::App& app, const Output& output, int& exit_code);
+
+}  // namespace veld::cli

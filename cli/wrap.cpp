@@ -1,0 +1,143 @@
+// veldstone-cli wrap: the base mesh of a kit onto a scan, with a report of how good it is.
+#include "cli/cli.h"
+#include "core/fit/fit.h"
+#include "core/io/file.h"
+#include "core/io/obj.h"
+
+namespace veld::cli {
+namespace {
+
+struct WrapOptions {
+    std::string kit, source, landmarks, out, frame = "kit", part, unit = "auto", up = "auto", report, settings;
+    bool swap_sides = false, true_size = false;
+};
+
+struct Inputs {
+    BaseKit kit;
+    Mesh source;
+    LandmarkSet landmarks;
+    FitSettings settings;
+    std::optional<Unit> unit;
+    Mat3 to_y_up = Mat3::Identity();
+    std::vector<std::string> notes;
+};
+
+Status read_settings(const WrapOptions& o, Inputs& in) {
+    if (!o.settings.empty()) {
+        auto bytes = read_file(o.settings);
+        if (!bytes) return bytes.error();
+        auto settings = parse_fit_settings(bytes->view(), "'" + o.settings + "'");
+        if (!settings) return settings.error();
+        in.settings = *settings;
+    }
+    if (o.part == "head") in.settings.part = FitPart::Head;
+    if (o.part == "body") in.settings.part = FitPart::Body;
+    if (o.part == "all") in.settings.part = FitPart::All;
+    if (o.true_size) in.settings.keep_true_size = true;
+    return Done{};
+}
+
+Result<Inputs> read_inputs(const WrapOptions& o) {
+    Inputs in;
+    if (auto ok = read_settings(o, in); !ok) return ok.error();
+    auto kit = read_base_kit(o.kit);
+    if (!kit) return kit.error();
+    in.kit = std::move(*kit);
+    auto source = read_mesh(o.source);
+    if (!source) return source.error();
+    in.source = std::move(source->mesh);
+    auto marks = read_landmarks(o.landmarks);
+    if (!marks) return marks.error();
+    in.landmarks = o.swap_sides ? swap_sides(marks->set) : std::move(marks->set);
+    in.notes = source->notes;
+    in.notes.insert(in.notes.end(), marks->notes.begin(), marks->notes.end());
+    const std::string extension = lower_extension(o.source);
+    if (o.unit != "auto") in.unit = unit_from_name(o.unit);
+    else if (extension == ".glb" || extension == ".gltf") in.unit = Unit::Metre;  // the format says so
+    else in.unit = in.landmarks.unit;
+    if (o.up != "auto") {
+        // landmarks find the turn by themselves; a given axis is applied first and undone on the way out
+        in.to_y_up = rotation_to_y_up(*up_axis_from_name(o.up));
+        for (Vec3& p : in.source.positions) p = in.to_y_up * p;
+        for (auto& [name, p] : in.landmarks.points) p = in.to_y_up * p;
+        for (auto& [name, line] : in.landmarks.curves) {
+            for (Vec3& p : line) p = in.to_y_up * p;
+        }
+    }
+    return in;
+}
+
+Json report(const FitResult& fit, const Inputs& in, const WrapOptions& o) {
+    Json json = Json::parse(figures_text(fit.figures));
+    Json rotation = Json::array();
+    const Mat3 turn = fit.placement.source_to_kit.rotation * in.to_y_up;
+    for (int i = 0; i < 9; ++i) rotation.push_back(turn(i / 3, i % 3));
+    const Vec3& t = fit.placement.source_to_kit.translation;
+    json["placement"] = {{"unit", unit_name(fit.placement.unit)}, {"unit_reason", fit.placement.unit_reason}, {"up", o.up},
+                         {"size_ratio", fit.placement.size_ratio}, {"scale", fit.placement.source_to_kit.scale},
+                         {"rotation", rotation}, {"translation", {t.x(), t.y(), t.z()}}};
+    std::vector<std::string> notes = in.notes;
+    notes.insert(notes.end(), fit.notes.begin(), fit.notes.end());
+    json["notes"] = notes;
+    json["settings"] = Json::parse(fit_settings_text(fit.settings));
+    json["kit"] = o.kit, json["source"] = o.source, json["landmarks"] = o.landmarks, json["frame"] = o.frame;
+    return json;
+}
+
+std::string summary(const FitFigures& f) {
+    char text[512];
+    std::snprintf(text, sizeof text,
+                  "to the source: median %.3f mm, 95 %% within %.3f mm, worst %.2f mm\n"
+                  "landmarks: rms %.2f mm, worst %.2f mm\ncovered by the source: %.1f %%\n"
+                  "flipped faces: %u, new self-intersections: %u\n",
+                  f.surface.median, f.surface.p95, f.surface.max, f.landmark_rms, f.landmark_max, 100 * f.coverage, f.flipped_faces, f.self_intersections);
+    return text;
+}
+
+int run(const WrapOptions& o, const Output& output) {
+    auto in = read_inputs(o);
+    if (!in) return output.refuse(in.error());
+    const FitInput input{&in->kit, {}, &in->source, in->landmarks, in->unit, in->settings};
+    const auto fit = run_fit(input, terminal_progress());
+    if (!fit) return output.refuse(fit.error());
+    Mesh mesh = in->kit.mesh;
+    mesh.material_libraries.clear();
+    std::string frame = "mm, Y up, in the kit's frame";
+    mesh.positions = fit->positions;
+    if (o.frame == "source") {
+        mesh.positions = in_source_frame(*fit);
+        for (Vec3& p : mesh.positions) p = in->to_y_up.transpose() * p;
+        frame = "in the source's own coordinates and unit";
+    }
+    if (auto ok = write_obj(o.out, mesh, "Base mesh wrapped onto " + file_name(o.source) + "; " + frame); !ok) return output.refuse(ok.error());
+    const Json json = report(*fit, *in, o);
+    if (!o.report.empty()) {
+        if (auto ok = write_file(o.report, json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"); !ok) return output.refuse(ok.error());
+    }
+    std::string text = summary(fit->figures);
+    for (const auto& note : json["notes"]) text += note.get<std::string>() + "\n";
+    output.result(json, text);
+    return 0;
+}
+
+}  // namespace
+
+void add_wrap(CLI::App& app, const Output& output, int& exit_code) {
+    auto* command = app.add_subcommand("wrap", "Wrap the kit's base mesh onto a scan");
+    auto o = std::make_shared<WrapOptions>();
+    command->add_option("--kit", o->kit, "Folder of the base kit")->required();
+    command->add_option("--source", o->source, "Scan or sculpt: OBJ, PLY, STL, GLB, glTF")->required();
+    command->add_option("--landmarks", o->landmarks, "Landmark file of the source, in its coordinates")->required();
+    command->add_option("--out", o->out, "Where the fit is written (OBJ, order of the base)")->required();
+    command->add_option("--frame", o->frame, "kit: base frame in mm; source: the source's coordinates and unit")->check(CLI::IsMember({"kit", "source"}));
+    command->add_option("--part", o->part, "What is fitted; the rest of the base stays (default head)")->check(CLI::IsMember({"head", "body", "all"}));
+    command->add_option("--unit", o->unit, "Unit of the source")->check(CLI::IsMember({"auto", "mm", "cm", "m", "in"}));
+    command->add_option("--up", o->up, "Axis of the source that points up")->check(CLI::IsMember({"auto", "+X", "-X", "+Y", "-Y", "+Z", "-Z"}));
+    command->add_option("--report", o->report, "Write figures and settings to this JSON file");
+    command->add_option("--settings", o->settings, "Read fit settings from this JSON file");
+    command->add_flag("--swap-sides", o->swap_sides, "Exchange left and right of the landmarks");
+    command->add_flag("--true-size", o->true_size, "Keep the subject's true size instead of the base's");
+    command->callback([o, &output, &exit_code] { exit_code = run(*o, output); });
+}
+
+}  // namespace veld::cli

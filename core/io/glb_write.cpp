@@ -1,0 +1,249 @@
+#include "core/io/glb_write.h"
+
+#include <cmath>
+#include <cstring>
+#include <map>
+#include <nlohmann/json.hpp>
+#include <set>
+#include <unordered_map>
+
+namespace veld {
+namespace {
+
+using Json = nlohmann::ordered_json;
+constexpr int kFloat = 5126, kUnsignedInt = 5125, kUnsignedShort = 5123;
+constexpr int kVertexBuffer = 34962, kIndexBuffer = 34963;
+
+// The corners of one material, split to glTF vertices.
+struct Primitive {
+    Index material = kNone;
+    std::vector<Index> vertex;    // mesh vertex of each glTF vertex
+    std::vector<Vec2> uv;
+    std::vector<Index> indices;
+};
+
+std::vector<Primitive> split(const Mesh& mesh) {
+    std::map<Index, Primitive> by_material;
+    std::map<Index, std::unordered_map<std::uint64_t, Index>> known;
+    const Triangulation tri = triangulate(mesh);
+    for (std::size_t t = 0; t < tri.triangles.size(); ++t) {
+        const Index face = tri.triangle_face[t];
+        const Index material = mesh.face_material.empty() ? kNone : mesh.face_material[face];
+        Primitive& p = by_material[material];
+        p.material = material;
+        for (Index corner : tri.triangle_corner[t]) {
+            const Index v = mesh.corner_vertex[corner];
+            const Index uv = mesh.corner_uv.empty() ? kNone : mesh.corner_uv[corner];
+            const std::uint64_t key = (std::uint64_t{v} << 32) | uv;
+            const auto [at, fresh] = known[material].try_emplace(key, static_cast<Index>(p.vertex.size()));
+            if (fresh) {
+                p.vertex.push_back(v);
+                p.uv.push_back(uv == kNone ? Vec2(0, 0) : Vec2(mesh.uvs[uv].x(), 1.0 - mesh.uvs[uv].y()));
+            }
+            p.indices.push_back(at->second);
+        }
+    }
+    std::vector<Primitive> out;
+    for (auto& [material, p] : by_material) out.push_back(std::move(p));
+    return out;
+}
+
+class GlbWriter {
+   public:
+    explicit GlbWriter(const GlbModel& model) : m_(model) {}
+    std::string run();
+
+   private:
+    int buffer_view(const void* data, std::size_t size, int target);
+    int accessor(const std::vector<float>& values, const char* type, int width, bool bounds, bool vertex_target = true);
+    int index_accessor(const std::vector<Index>& indices);
+    int joint_accessor(const Primitive& p);
+    int vectors(const Points& all, const Primitive& p, double scale, bool bounds);
+    Json primitive(const Primitive& p, const Points& normals, const std::vector<Points>& target_normals);
+    void materials();
+    void skin();
+    bool skinned() const { return m_.joints && !m_.joints->empty() && m_.weights && !m_.weights->weight.empty(); }
+
+    const GlbModel& m_;
+    Json json_;
+    std::string binary_;
+};
+
+int GlbWriter::buffer_view(const void* data, std::size_t size, int target) {
+    binary_.resize((binary_.size() + 3) / 4 * 4, '\0');
+    Json view = {{"buffer", 0}, {"byteOffset", binary_.size()}, {"byteLength", size}};
+    if (target) view["target"] = target;
+    binary_.append(static_cast<const char*>(data), size);
+    json_["bufferViews"].push_back(view);
+    return static_cast<int>(json_["bufferViews"].size()) - 1;
+}
+
+int GlbWriter::accessor(const std::vector<float>& values, const char* type, int width, bool bounds, bool vertex_target) {
+    Json a = {{"bufferView", buffer_view(values.data(), values.size() * 4, vertex_target ? kVertexBuffer : 0)},
+              {"componentType", kFloat},
+              {"count", values.size() / static_cast<std::size_t>(width)},
+              {"type", type}};
+    if (bounds) {
+        std::vector<float> low(values.begin(), values.begin() + width), high = low;
+        for (std::size_t i = 0; i < values.size(); ++i) {
+            const std::size_t k = i % static_cast<std::size_t>(width);
+            low[k] = std::min(low[k], values[i]);
+            high[k] = std::max(high[k], values[i]);
+        }
+        a["min"] = low;
+        a["max"] = high;
+    }
+    json_["accessors"].push_back(a);
+    return static_cast<int>(json_["accessors"].size()) - 1;
+}
+
+int GlbWriter::index_accessor(const std::vector<Index>& indices) {
+    const int view = buffer_view(indices.data(), indices.size() * 4, kIndexBuffer);
+    json_["accessors"].push_back({{"bufferView", view}, {"componentType", kUnsignedInt}, {"count", indices.size()}, {"type", "SCALAR"}});
+    return static_cast<int>(json_["accessors"].size()) - 1;
+}
+
+int GlbWriter::joint_accessor(const Primitive& p) {
+    std::vector<std::uint16_t> joints;
+    for (Index v : p.vertex) {
+        for (std::size_t k = 0; k < 4; ++k) {
+            // glTF wants joint 0 where the weight is 0
+            joints.push_back(m_.weights->weight[v][k] > 0 ? m_.weights->joint[v][k] : std::uint16_t{0});
+        }
+    }
+    const int view = buffer_view(joints.data(), joints.size() * 2, kVertexBuffer);
+    json_["accessors"].push_back({{"bufferView", view}, {"componentType", kUnsignedShort}, {"count", p.vertex.size()}, {"type", "VEC4"}});
+    return static_cast<int>(json_["accessors"].size()) - 1;
+}
+
+int GlbWriter::vectors(const Points& all, const Primitive& p, double scale, bool bounds) {
+    std::vector<float> values;
+    values.reserve(p.vertex.size() * 3);
+    for (Index v : p.vertex) {
+        for (int k = 0; k < 3; ++k) values.push_back(static_cast<float>(scale * all[v][k]));
+    }
+    return accessor(values, "VEC3", 3, bounds);
+}
+
+Json GlbWriter::primitive(const Primitive& p, const Points& normals, const std::vector<Points>& target_normals) {
+    Json attributes;
+    attributes["POSITION"] = vectors(m_.mesh->positions, p, m_.metres_per_unit, true);
+    attributes["NORMAL"] = vectors(normals, p, 1.0, false);
+    if (!m_.mesh->corner_uv.empty()) {
+        std::vector<float> uv;
+        for (const Vec2& t : p.uv) uv.insert(uv.end(), {static_cast<float>(t.x()), static_cast<float>(t.y())});
+        attributes["TEXCOORD_0"] = accessor(uv, "VEC2", 2, false);
+    }
+    if (skinned()) {
+        attributes["JOINTS_0"] = joint_accessor(p);
+        std::vector<float> weights;
+        for (Index v : p.vertex) {
+            for (double w : m_.weights->weight[v]) weights.push_back(static_cast<float>(w));
+        }
+        attributes["WEIGHTS_0"] = accessor(weights, "VEC4", 4, false);
+    }
+    Json out = {{"attributes", attributes}, {"indices", index_accessor(p.indices)}, {"mode", 4}};
+    if (p.material != kNone) out["material"] = p.material;
+    for (std::size_t t = 0; t < m_.targets.size(); ++t) {
+        out["targets"].push_back({{"POSITION", vectors(m_.targets[t].delta, p, m_.metres_per_unit, true)},
+                                  {"NORMAL", vectors(target_normals[t], p, 1.0, false)}});
+    }
+    return out;
+}
+
+void GlbWriter::materials() {
+    std::map<int, int> texture_of_image;
+    const std::set<Index> used(m_.mesh->face_material.begin(), m_.mesh->face_material.end());
+    for (Index i = 0; i < m_.mesh->materials.size(); ++i) {
+        const Material& m = m_.mesh->materials[i];
+        Json pbr = {{"metallicFactor", 0.0}, {"roughnessFactor", 0.7}};
+        if (m.image >= 0) {
+            const auto [at, fresh] = texture_of_image.try_emplace(m.image, static_cast<int>(texture_of_image.size()));
+            if (fresh) {
+                const Image& image = m_.mesh->images[static_cast<std::size_t>(m.image)];
+                const int view = buffer_view(image.bytes.data(), image.bytes.size(), 0);
+                json_["images"].push_back({{"bufferView", view}, {"mimeType", image.mime}, {"name", image.name}});
+                json_["textures"].push_back({{"source", json_["images"].size() - 1}, {"sampler", 0}});
+                json_["samplers"] = Json::array({{{"magFilter", 9729}, {"minFilter", 9987}, {"wrapS", 10497}, {"wrapT", 10497}}});
+            }
+            pbr["baseColorTexture"] = {{"index", at->second}};
+        } else {
+            pbr["baseColorFactor"] = {m.colour[0], m.colour[1], m.colour[2], 1.0};
+        }
+        json_["materials"].push_back({{"name", m.name}, {"pbrMetallicRoughness", pbr}});
+    }
+}
+
+void GlbWriter::skin() {
+    Json joints = Json::array();
+    std::vector<float> inverse_bind;
+    const int first = static_cast<int>(json_["nodes"].size());
+    for (std::size_t j = 0; j < m_.joints->size(); ++j) {
+        const Joint& joint = (*m_.joints)[j];
+        const Vec3 at = m_.metres_per_unit * joint.position;
+        const Vec3 local = joint.parent < 0 ? at : Vec3(m_.metres_per_unit * (joint.position - (*m_.joints)[static_cast<std::size_t>(joint.parent)].position));
+        json_["nodes"].push_back({{"name", joint.name}, {"translation", {local.x(), local.y(), local.z()}}});
+        joints.push_back(first + static_cast<int>(j));
+        for (int c = 0; c < 4; ++c) {
+            for (int r = 0; r < 4; ++r) inverse_bind.push_back(r == c ? 1.0f : c == 3 && r < 3 ? static_cast<float>(-at[r]) : 0.0f);
+        }
+    }
+    for (std::size_t j = 0; j < m_.joints->size(); ++j) {
+        const int parent = (*m_.joints)[j].parent;
+        if (parent >= 0) json_["nodes"][static_cast<std::size_t>(first + parent)]["children"].push_back(first + static_cast<int>(j));
+        else json_["scenes"][0]["nodes"].push_back(first + static_cast<int>(j));
+    }
+    json_["skins"].push_back({{"joints", joints}, {"inverseBindMatrices", accessor(inverse_bind, "MAT4", 16, false, false)}, {"name", "skin"}});
+}
+
+std::string GlbWriter::run() {
+    const Mesh& mesh = *m_.mesh;
+    json_["asset"] = {{"version", "2.0"}, {"generator", "Veldstone"}};
+    json_["scene"] = 0;
+    json_["scenes"] = Json::array({{{"nodes", {0}}}});
+    Json node = {{"mesh", 0}, {"name", m_.name}};
+    if (skinned()) node["skin"] = 0;
+    json_["nodes"] = Json::array({node});
+    materials();
+    const std::vector<Triangle> triangles = triangulate(mesh).triangles;
+    Points normals = vertex_normals(mesh.positions, triangles);
+    for (Vec3& n : normals) {
+        if (n.isZero()) n = Vec3::UnitZ();  // glTF wants unit normals, also of unused vertices
+    }
+    std::vector<Points> target_normals;
+    for (const GlbTarget& target : m_.targets) {
+        Points shaped = mesh.positions;
+        for (std::size_t v = 0; v < shaped.size(); ++v) shaped[v] += target.delta[v];
+        Points difference = vertex_normals(shaped, triangles);
+        for (std::size_t v = 0; v < shaped.size(); ++v) difference[v] = target.delta[v].isZero() && difference[v].isZero() ? Vec3(Vec3::Zero()) : Vec3(difference[v] - normals[v]);
+        target_normals.push_back(std::move(difference));
+    }
+    Json glb_mesh = {{"name", m_.name}, {"primitives", Json::array()}};
+    for (const Primitive& p : split(mesh)) glb_mesh["primitives"].push_back(primitive(p, normals, target_normals));
+    if (!m_.targets.empty()) {
+        for (const GlbTarget& t : m_.targets) {
+            glb_mesh["weights"].push_back(t.weight);
+            glb_mesh["extras"]["targetNames"].push_back(t.name);
+        }
+    }
+    json_["meshes"] = Json::array({glb_mesh});
+    if (skinned()) skin();
+    binary_.resize((binary_.size() + 3) / 4 * 4, '\0');
+    json_["buffers"] = Json::array({{{"byteLength", binary_.size()}}});
+    std::string text = json_.dump(-1, ' ', false, Json::error_handler_t::replace);
+    text.resize((text.size() + 3) / 4 * 4, ' ');
+    std::string out;
+    const auto word = [&](std::uint32_t x) { out.append(reinterpret_cast<const char*>(&x), 4); };
+    word(0x46546C67), word(2), word(static_cast<std::uint32_t>(12 + 8 + text.size() + 8 + binary_.size()));
+    word(static_cast<std::uint32_t>(text.size())), word(0x4E4F534A);
+    out += text;
+    word(static_cast<std::uint32_t>(binary_.size())), word(0x004E4942);
+    out += binary_;
+    return out;
+}
+
+}  // namespace
+
+std::string glb_bytes(const GlbModel& model) { return GlbWriter(model).run(); }
+
+}  // namespace veld

@@ -1,0 +1,29 @@
+#pragma once
+// One mesh with morph targets, joints and skin weights as binary glTF 2.0.
+//
+// glTF knows only one UV and normal per vertex, so vertices are split where the mesh's corners
+// differ, polygons become fan triangles, and each material becomes a primitive. UVs are turned to
+// glTF's upper-left origin.
+#include "core/mesh/mesh.h"
+#include "core/rig/rig.h"
+
+namespace veld {
+
+struct GlbTarget {
+    std::string name;
+    Points delta;       // per vertex of the mesh
+    double weight = 0;  // default
+};
+
+struct GlbModel {
+    std::string name;
+    const Mesh* mesh = nullptr;
+    const std::vector<Joint>* joints = nullptr;  // may be null or empty: no skin
+    const SkinWeights* weights = nullptr;
+    std::vector<GlbTarget> targets;
+    double metres_per_unit = 0.001;
+};
+
+std::string glb_bytes(const GlbModel& model);
+
+}  // namespace veld

@@ -1,0 +1,45 @@
+#include "core/project/document.h"
+
+namespace veld {
+
+constexpr std::size_t kMostSteps = 400;
+
+void Document::apply(const std::string& label, ProjectState next, const std::string& merge_key) {
+    steps_.resize(at_ + 1);
+    const bool merge = !sealed_ && !merge_key.empty() && at_ > 0 && steps_[at_].merge_key == merge_key;
+    if (merge) {
+        steps_[at_].state = std::move(next);
+        steps_[at_].serial = ++next_serial_;
+    } else {
+        steps_.push_back({label, merge_key, std::move(next), ++next_serial_});
+        if (steps_.size() > kMostSteps) steps_.erase(steps_.begin());
+        at_ = steps_.size() - 1;
+    }
+    sealed_ = false;
+    tell();
+}
+
+void Document::undo() {
+    if (!can_undo()) return;
+    --at_;
+    sealed_ = true;
+    tell();
+}
+
+void Document::redo() {
+    if (!can_redo()) return;
+    ++at_;
+    sealed_ = true;
+    tell();
+}
+
+void Document::reset(ProjectState state) {
+    steps_.clear();
+    steps_.push_back({"", "", std::move(state), ++next_serial_});
+    at_ = 0;
+    sealed_ = true;
+    saved_serial_ = next_serial_;
+    tell();
+}
+
+}  // namespace veld

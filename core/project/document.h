@@ -1,0 +1,51 @@
+#pragma once
+// The open project and its history. Every change goes through apply(), so undo is never forgotten.
+#include <functional>
+
+#include "core/project/state.h"
+
+namespace veld {
+
+class Document {
+   public:
+    explicit Document(ProjectState state = {}) { reset(std::move(state)); }
+
+    const ProjectState& state() const { return steps_[at_].state; }
+
+    // label: what the user did, for the undo menu ("Move nose tip"). Changes with the same non-empty
+    // merge key that follow one another become one step (a slider's drag).
+    void apply(const std::string& label, ProjectState next, const std::string& merge_key = {});
+    // ends merging: the next change is a step of its own
+    void seal() { sealed_ = true; }
+
+    bool can_undo() const { return at_ > 0; }
+    bool can_redo() const { return at_ + 1 < steps_.size(); }
+    std::string undo_label() const { return can_undo() ? steps_[at_].label : ""; }
+    std::string redo_label() const { return can_redo() ? steps_[at_ + 1].label : ""; }
+    void undo();
+    void redo();
+
+    // another project, without history
+    void reset(ProjectState state);
+    bool is_modified() const { return steps_[at_].serial != saved_serial_; }
+    void mark_saved() { saved_serial_ = steps_[at_].serial; }
+    // grows with every state that ever was; tells autosave whether there is something new
+    std::size_t serial() const { return steps_[at_].serial; }
+
+    std::function<void()> changed;  // after every change, undo and redo included
+
+   private:
+    struct Step {
+        std::string label, merge_key;
+        ProjectState state;
+        std::size_t serial = 0;
+    };
+    void tell() {
+        if (changed) changed();
+    }
+    std::vector<Step> steps_;
+    std::size_t at_ = 0, next_serial_ = 0, saved_serial_ = 0;
+    bool sealed_ = true;
+};
+
+}  // namespace veld

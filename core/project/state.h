@@ -1,0 +1,65 @@
+#pragma once
+// What a project holds, as a plain value. Heavy arrays are shared and never changed in place, so a
+// copy of the whole state is cheap: undo keeps copies, a worker thread reads its own.
+#include <memory>
+
+#include "core/fit/fit.h"
+#include "core/morph/morph.h"
+
+namespace veld {
+
+struct Source {
+    std::string name;
+    std::string path;                   // where it came from; the mesh itself is in the project
+    std::shared_ptr<const Mesh> mesh;   // the file's own unit and axes
+    std::optional<Unit> unit;           // empty: guessed by the fit
+    LandmarkSet landmarks;              // in the mesh's coordinates
+    std::vector<std::string> notes;     // what the reader noticed
+};
+
+struct FitRecord {
+    std::string name;
+    std::string source;                 // name of the source that it was fitted to
+    std::shared_ptr<const Points> positions;             // kit frame, mm
+    std::shared_ptr<const std::vector<float>> distances; // per vertex, NaN: not compared
+    Similarity source_to_kit;
+    double size_ratio = 1;
+    FitSettings settings;
+    FitFigures figures;
+    std::vector<std::string> notes;
+};
+
+struct BankEntry {
+    std::shared_ptr<const Morph> morph;
+    double amount = 0;
+};
+
+struct Subject {
+    std::string name;
+    std::vector<Source> sources;
+    std::vector<FitRecord> fits;
+};
+
+struct ProjectState {
+    std::shared_ptr<const BaseKit> kit;
+    std::map<std::string, SurfacePoint> base_points;  // landmarks on the base, changed or not
+    std::vector<Subject> subjects;
+    int subject = 0;                                  // the one being worked on
+    FitSettings settings;                             // of the next fit
+    std::vector<BankEntry> bank;
+
+    const Subject* current() const {
+        return subject >= 0 && subject < static_cast<int>(subjects.size()) ? &subjects[static_cast<std::size_t>(subject)] : nullptr;
+    }
+    Subject* current() { return const_cast<Subject*>(std::as_const(*this).current()); }
+    // last source and last fit of the current subject, null when there is none
+    const Source* source() const { return current() && !current()->sources.empty() ? &current()->sources.back() : nullptr; }
+    const FitRecord* fit() const { return current() && !current()->fits.empty() ? &current()->fits.back() : nullptr; }
+    std::vector<MorphAmount> amounts() const;
+};
+
+ProjectState new_project(std::shared_ptr<const BaseKit> kit);
+// A name that no entry of `taken` has: "head scan", "head scan 2", ...
+std::string free_name(const std::string& wanted, const std::vector<std::string>& taken);
+
+}  // namespace veld

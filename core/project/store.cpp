@@ -1,0 +1,365 @@
+#include "core/project/store.h"
+
+#include <sqlite3.h>
+
+#include <cstring>
+#include <filesystem>
+#include <nlohmann/json.hpp>
+#include <set>
+
+#include "core/project/mesh_blob.h"
+
+namespace veld {
+namespace {
+
+namespace fs = std::filesystem;
+using Json = nlohmann::ordered_json;
+constexpr int kApplicationId = 0x56454C44;  // "VELD", in the file's header
+constexpr const char* kSlotNames[] = {"saved", "autosave"};
+
+class Database {
+   public:
+    ~Database() { sqlite3_close(db_); }
+    Status open(const std::string& path, bool create) {
+        path_ = path;
+        const int flags = create ? SQLITE_OPEN_READWRITE | SQLITE_OPEN_CREATE : SQLITE_OPEN_READONLY;
+        if (sqlite3_open_v2(path.c_str(), &db_, flags, nullptr) != SQLITE_OK) return fail(create ? "write" : "open");
+        sqlite3_busy_timeout(db_, 3000);
+        return Done{};
+    }
+    Error fail(const std::string& verb) const {
+        const int code = sqlite3_errcode(db_);
+        std::string why = sqlite3_errmsg(db_);
+        if (code == SQLITE_FULL) why = "the disk is full. Free some space and save again; the file still holds the last complete state";
+        if (code == SQLITE_READONLY || code == SQLITE_CANTOPEN || code == SQLITE_PERM) why = "it is not there, or the folder is read-only. Choose another place";
+        if (code == SQLITE_NOTADB || code == SQLITE_CORRUPT) why = "it is no Veldstone project, or it is damaged";
+        if (code == SQLITE_BUSY || code == SQLITE_LOCKED) why = "another program has it open";
+        return {code == SQLITE_NOTADB || code == SQLITE_CORRUPT ? ErrorCode::BadFile : ErrorCode::Io, "Cannot " + verb + " the project '" + path_ + "': " + why + "."};
+    }
+    Status run(const std::string& sql) {
+        return sqlite3_exec(db_, sql.c_str(), nullptr, nullptr, nullptr) == SQLITE_OK ? Status(Done{}) : Status(fail("write"));
+    }
+    sqlite3* handle() const { return db_; }
+
+   private:
+    sqlite3* db_ = nullptr;
+    std::string path_;
+};
+
+class Statement {
+   public:
+    Statement(Database& db, const char* sql) { ok_ = sqlite3_prepare_v2(db.handle(), sql, -1, &s_, nullptr) == SQLITE_OK; }
+    ~Statement() { sqlite3_finalize(s_); }
+    void text(int at, const std::string& v) { sqlite3_bind_text(s_, at, v.data(), static_cast<int>(v.size()), SQLITE_TRANSIENT); }
+    void blob(int at, const std::string& v) { sqlite3_bind_blob64(s_, at, v.data(), v.size(), SQLITE_STATIC); }
+    int step() { return ok_ ? sqlite3_step(s_) : SQLITE_ERROR; }
+    std::string column(int at) {
+        const void* p = sqlite3_column_blob(s_, at);
+        return p ? std::string(static_cast<const char*>(p), static_cast<std::size_t>(sqlite3_column_bytes(s_, at))) : "";
+    }
+
+   private:
+    sqlite3_stmt* s_ = nullptr;
+    bool ok_ = false;
+};
+
+std::string blob_id(const std::string& bytes) {
+    std::uint64_t a = 1469598103934665603ull, b = 0x9E3779B97F4A7C15ull;
+    for (std::size_t i = 0; i < bytes.size(); i += 8) {
+        std::uint64_t word = 0;
+        std::memcpy(&word, bytes.data() + i, std::min<std::size_t>(8, bytes.size() - i));
+        a = (a ^ word) * 1099511628211ull;
+        b = (b + word) * 0xD6E8FEB86659FD93ull;
+        b ^= b >> 32;
+    }
+    char text[64];
+    std::snprintf(text, sizeof text, "%zx-%016llx%016llx", bytes.size(), static_cast<unsigned long long>(a), static_cast<unsigned long long>(b));
+    return text;
+}
+
+template <class T>
+std::string array_blob(const std::vector<T>& v) {
+    return {reinterpret_cast<const char*>(v.data()), v.size() * sizeof(T)};
+}
+template <class T>
+bool array_from(const std::string& bytes, std::vector<T>& out) {
+    if (bytes.size() % sizeof(T) != 0) return false;
+    out.resize(bytes.size() / sizeof(T));
+    if (!bytes.empty()) std::memcpy(static_cast<void*>(out.data()), bytes.data(), bytes.size());
+    return true;
+}
+
+Json place_json(const SurfacePoint& p) { return {{"face", p.face}, {"vertices", p.vertices}, {"weights", p.weights}}; }
+Json similarity_json(const Similarity& s) {
+    Json r = Json::array();
+    for (int i = 0; i < 9; ++i) r.push_back(s.rotation(i / 3, i % 3));
+    return {{"scale", s.scale}, {"rotation", r}, {"translation", {s.translation.x(), s.translation.y(), s.translation.z()}}};
+}
+Similarity similarity_from(const Json& j) {
+    Similarity s;
+    s.scale = j.at("scale");
+    for (int i = 0; i < 9; ++i) s.rotation(i / 3, i % 3) = j.at("rotation").at(static_cast<std::size_t>(i));
+    for (int k = 0; k < 3; ++k) s.translation[k] = j.at("translation").at(static_cast<std::size_t>(k));
+    return s;
+}
+
+// State <-> JSON with heavy arrays replaced by their blob's id.
+class Packer {
+   public:
+    std::map<std::string, std::string> blobs;
+
+    Json pack(const ProjectState& s, const std::string& folder) {
+        Json j;
+        j["version"] = 1;
+        std::error_code ignored;
+        const fs::path kit = fs::absolute(s.kit->folder, ignored);
+        j["kit"] = kit.string();
+        j["kit_relative"] = fs::relative(kit, fs::absolute(folder, ignored), ignored).string();
+        j["topology"] = s.kit->topology_key;
+        j["subject"] = s.subject;
+        j["settings"] = Json::parse(fit_settings_text(s.settings));
+        for (const auto& [name, p] : s.base_points) j["base_points"][name] = place_json(p);
+        j["subjects"] = Json::array();
+        for (const Subject& subject : s.subjects) j["subjects"].push_back(pack_subject(subject));
+        j["bank"] = Json::array();
+        for (const BankEntry& e : s.bank) j["bank"].push_back({{"morph", keep(morph_text(*e.morph))}, {"amount", e.amount}});
+        return j;
+    }
+
+   private:
+    std::string keep(std::string bytes) {
+        std::string id = blob_id(bytes);
+        blobs.try_emplace(id, std::move(bytes));
+        return id;
+    }
+    Json pack_subject(const Subject& subject) {
+        Json j = {{"name", subject.name}, {"sources", Json::array()}, {"fits", Json::array()}};
+        for (const Source& s : subject.sources) {
+            Json source = {{"name", s.name}, {"path", s.path}, {"mesh", keep(mesh_to_blob(*s.mesh))}, {"landmarks", Json::parse(landmarks_text(s.landmarks))}, {"notes", s.notes}};
+            if (s.unit) source["unit"] = unit_name(*s.unit);
+            j["sources"].push_back(source);
+        }
+        for (const FitRecord& f : subject.fits) {
+            j["fits"].push_back({{"name", f.name}, {"source", f.source}, {"positions", keep(array_blob(*f.positions))},
+                                 {"distances", keep(array_blob(*f.distances))}, {"source_to_kit", similarity_json(f.source_to_kit)},
+                                 {"size_ratio", f.size_ratio}, {"settings", Json::parse(fit_settings_text(f.settings))},
+                                 {"figures", Json::parse(figures_text(f.figures))}, {"notes", f.notes}});
+        }
+        return j;
+    }
+};
+
+class Unpacker {
+   public:
+    Unpacker(Database& db, std::string path) : db_(db), path_(std::move(path)) {}
+
+    Result<ProjectState> unpack(const Json& j, std::shared_ptr<const BaseKit> kit);
+
+   private:
+    Error damaged(const std::string& why) const { return {ErrorCode::BadFile, "The project '" + path_ + "' is damaged: " + why}; }
+    bool blob(const std::string& id, std::string& out) {
+        Statement s(db_, "SELECT data FROM blob WHERE id=?");
+        s.text(1, id);
+        if (s.step() != SQLITE_ROW) return false;
+        out = s.column(0);
+        return blob_id(out) == id;
+    }
+    Status sources(const Json& j, Subject& out);
+    Status fits(const Json& j, std::size_t vertices, Subject& out);
+
+    Database& db_;
+    std::string path_;
+};
+
+Status Unpacker::sources(const Json& list, Subject& out) {
+    for (const Json& j : list) {
+        Source s;
+        s.name = j.at("name"), s.path = j.at("path");
+        s.notes = j.at("notes").get<std::vector<std::string>>();
+        if (j.contains("unit")) s.unit = unit_from_name(j["unit"]);
+        std::string bytes;
+        if (!blob(j.at("mesh"), bytes)) return damaged("the mesh of '" + s.name + "' is missing.");
+        auto mesh = mesh_from_blob(bytes);
+        if (!mesh) return damaged(mesh.error().message);
+        s.mesh = std::make_shared<Mesh>(std::move(*mesh));
+        auto marks = parse_landmarks(j.at("landmarks").dump(), path_);
+        if (!marks) return marks.error();
+        s.landmarks = std::move(marks->set);
+        out.sources.push_back(std::move(s));
+    }
+    return Done{};
+}
+
+Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
+    for (const Json& j : list) {
+        FitRecord f;
+        f.name = j.at("name"), f.source = j.at("source");
+        std::string bytes;
+        auto positions = std::make_shared<Points>();
+        auto distances = std::make_shared<std::vector<float>>();
+        const bool ok = blob(j.at("positions"), bytes) && array_from(bytes, *positions) && blob(j.at("distances"), bytes) && array_from(bytes, *distances);
+        if (!ok || positions->size() != vertices || distances->size() != vertices) return damaged("the fit '" + f.name + "' does not match the kit.");
+        f.positions = positions, f.distances = distances;
+        f.source_to_kit = similarity_from(j.at("source_to_kit"));
+        f.size_ratio = j.at("size_ratio");
+        auto settings = parse_fit_settings(j.at("settings").dump(), path_);
+        if (!settings) return settings.error();
+        f.settings = *settings;
+        f.figures = parse_figures(j.at("figures").dump());
+        f.notes = j.at("notes").get<std::vector<std::string>>();
+        out.fits.push_back(std::move(f));
+    }
+    return Done{};
+}
+
+Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseKit> kit) {
+    ProjectState out = new_project(std::move(kit));
+    const std::size_t vertices = out.kit->mesh.positions.size();
+    try {
+        if (j.at("version") != 1) return damaged("it has a version that this program does not know.");
+        if (j.at("topology") != out.kit->topology_key) return Error{ErrorCode::BadInput, "The project '" + path_ + "' was made with another base mesh than the kit in '" + out.kit->folder + "'."};
+        out.subject = j.at("subject");
+        auto settings = parse_fit_settings(j.at("settings").dump(), path_);
+        if (!settings) return settings.error();
+        out.settings = *settings;
+        for (const auto& [name, p] : j.at("base_points").items()) {
+            SurfacePoint& place = out.base_points[name];
+            place.face = p.at("face");
+            place.vertices = p.at("vertices");
+            place.weights = p.at("weights");
+            for (Index v : place.vertices) {
+                if (v >= vertices) return damaged("a landmark of the base lies on no vertex.");
+            }
+        }
+        for (const Json& s : j.at("subjects")) {
+            Subject subject;
+            subject.name = s.at("name");
+            if (auto ok = sources(s.at("sources"), subject); !ok) return ok.error();
+            if (auto ok = fits(s.at("fits"), vertices, subject); !ok) return ok.error();
+            out.subjects.push_back(std::move(subject));
+        }
+        for (const Json& e : j.at("bank")) {
+            std::string bytes;
+            if (!blob(e.at("morph"), bytes)) return damaged("a morph is missing.");
+            auto morph = parse_morph(bytes, path_, *out.kit);
+            if (!morph) return morph.error();
+            out.bank.push_back({std::make_shared<Morph>(std::move(*morph)), e.at("amount").get<double>()});
+        }
+    } catch (const Json::exception& e) {
+        return damaged(e.what());
+    }
+    return out;
+}
+
+Status write_blobs(Database& db, const std::map<std::string, std::string>& blobs) {
+    for (const auto& [id, bytes] : blobs) {
+        Statement known(db, "SELECT 1 FROM blob WHERE id=?");
+        known.text(1, id);
+        if (known.step() == SQLITE_ROW) continue;
+        Statement insert(db, "INSERT INTO blob(id, data) VALUES(?, ?)");
+        insert.text(1, id);
+        insert.blob(2, bytes);
+        if (insert.step() != SQLITE_DONE) return db.fail("write");
+    }
+    return Done{};
+}
+
+void collect_ids(const Json& j, std::set<std::string>& out) {
+    if (j.is_string()) out.insert(j.get<std::string>());
+    if (j.is_structured()) {
+        for (const Json& child : j) collect_ids(child, out);
+    }
+}
+
+// Blobs that no state asks for any more.
+Status sweep(Database& db) {
+    std::set<std::string> wanted;
+    Statement states(db, "SELECT state FROM snapshot");
+    while (states.step() == SQLITE_ROW) collect_ids(Json::parse(states.column(0), nullptr, false), wanted);
+    std::vector<std::string> unwanted;
+    Statement all(db, "SELECT id FROM blob");
+    while (all.step() == SQLITE_ROW) {
+        if (std::string id = all.column(0); !wanted.contains(id)) unwanted.push_back(id);
+    }
+    for (const std::string& id : unwanted) {
+        Statement drop(db, "DELETE FROM blob WHERE id=?");
+        drop.text(1, id);
+        if (drop.step() != SQLITE_DONE) return db.fail("write");
+    }
+    return Done{};
+}
+
+Status write_state(Database& db, const ProjectState& state, const std::string& path, SaveSlot slot) {
+    Packer packer;
+    const Json json = packer.pack(state, fs::path(path).parent_path().string().empty() ? "." : fs::path(path).parent_path().string());
+    if (auto ok = write_blobs(db, packer.blobs); !ok) return ok;
+    // saving makes the autosaved state obsolete
+    if (slot == SaveSlot::Saved) {
+        if (auto ok = db.run("DELETE FROM snapshot WHERE slot='autosave'"); !ok) return ok;
+    }
+    Statement put(db, "INSERT OR REPLACE INTO snapshot(slot, state, number) VALUES(?, ?, (SELECT IFNULL(MAX(number), 0) + 1 FROM snapshot))");
+    put.text(1, kSlotNames[static_cast<int>(slot)]);
+    put.text(2, json.dump(-1, ' ', false, Json::error_handler_t::replace));
+    if (put.step() != SQLITE_DONE) return db.fail("write");
+    return sweep(db);
+}
+
+}  // namespace
+
+Status save_project(const std::string& path, const ProjectState& state, SaveSlot slot) {
+    Database db;
+    if (auto ok = db.open(path, true); !ok) return ok;
+    const std::string setup = "PRAGMA journal_mode=DELETE; PRAGMA synchronous=FULL; PRAGMA application_id=" + std::to_string(kApplicationId) +
+                              "; CREATE TABLE IF NOT EXISTS snapshot(slot TEXT PRIMARY KEY, state TEXT NOT NULL, number INTEGER NOT NULL);"
+                              "CREATE TABLE IF NOT EXISTS blob(id TEXT PRIMARY KEY, data BLOB NOT NULL);";
+    if (auto ok = db.run(setup); !ok) return ok;
+    if (auto ok = db.run("BEGIN IMMEDIATE"); !ok) return ok;
+    auto written = write_state(db, state, path, slot);
+    if (written) written = db.run("COMMIT");
+    if (!written) (void)db.run("ROLLBACK");
+    return written;
+}
+
+Result<LoadedProject> load_project(const std::string& path, SaveSlot slot, const std::string& kit_folder) {
+    Database db;
+    if (!fs::is_regular_file(path)) return Error{ErrorCode::Io, "There is no project file '" + path + "'."};
+    // read-write, so that a journal left by a killed save is rolled back; read-only media still open
+    if (!db.open(path, true)) {
+        if (auto ok = db.open(path, false); !ok) return ok.error();
+    }
+    std::map<std::string, std::pair<std::string, long>> found;
+    {
+        Statement states(db, "SELECT slot, state, number FROM snapshot");
+        int code;
+        while ((code = states.step()) == SQLITE_ROW) found[states.column(0)] = {states.column(1), std::stol("0" + states.column(2))};
+        if (code != SQLITE_DONE) return Error{ErrorCode::BadFile, "Cannot open '" + path + "': it is no Veldstone project, or it is damaged."};
+    }
+    const std::string wanted = kSlotNames[static_cast<int>(slot)];
+    if (!found.contains(wanted)) {
+        if (found.empty()) return Error{ErrorCode::BadFile, "The project '" + path + "' holds no state; it was never saved completely."};
+        if (slot == SaveSlot::Autosave) return Error{ErrorCode::BadFile, "The project '" + path + "' holds no autosaved state."};
+    }
+    const auto& chosen = found.contains(wanted) ? found[wanted] : found.begin()->second;
+    const Json json = Json::parse(chosen.first, nullptr, false);
+    if (!json.is_object()) return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: its state is no JSON."};
+    std::string folder = kit_folder;
+    if (folder.empty()) {
+        const fs::path beside = fs::path(path).parent_path() / json.value("kit_relative", "");
+        folder = fs::exists(beside / "figure.json") ? beside.string() : json.value("kit", "");
+    }
+    auto kit = read_base_kit(folder);
+    if (!kit) return Error{kit.error().code, kit.error().message + " The project '" + path + "' needs it; choose the kit's folder when opening."};
+    auto state = Unpacker(db, path).unpack(json, std::make_shared<BaseKit>(std::move(*kit)));
+    if (!state) return state.error();
+    LoadedProject out{std::move(*state), false, {}};
+    out.autosave_is_newer = slot == SaveSlot::Saved && found.contains("autosave") && found.contains("saved");
+    return out;
+}
+
+Status drop_autosave(const std::string& path) {
+    Database db;
+    if (auto ok = db.open(path, true); !ok) return ok;
+    return db.run("DELETE FROM snapshot WHERE slot='autosave'");
+}
+
+}  // namespace veld
