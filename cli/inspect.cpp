@@ -45,7 +45,7 @@ std::string likely_unit(const Vec3& size) {
     const double longest = size.maxCoeff();
     for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {
         const double mm = longest * millimetres(u);
-        if (mm > 180 && mm < 2300) return unit_name(u);
+        if (mm > 200 && mm < 2300) return unit_name(u);
     }
     return "";
 }

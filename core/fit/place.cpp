@@ -103,6 +103,32 @@ Result<Placement> place_by_landmarks(const PlaceInput& input) {
     return out;
 }
 
+Similarity preview_placement(const PlaceInput& input, const Mesh& source) {
+    if (!sides_exchanged(input)) {
+        if (const auto placed = place_by_landmarks(input)) return placed->source_to_kit;
+    }
+    const Box box = bounding_box(source.positions), base = bounding_box(input.kit->mesh.positions);
+    if (box.empty()) return {};
+    Similarity out;
+    const double tallest = std::max(box.size().maxCoeff(), 1e-9);
+    // without a known unit: a figure or a head-and-shoulders scan of ordinary size
+    double mm = input.unit ? millimetres(*input.unit) : 0;
+    for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {
+        const double size = tallest * millimetres(u);
+        if (mm == 0 && size > 200 && size < 2300) mm = millimetres(u);
+    }
+    if (mm == 0) mm = 450 / tallest;
+    out.scale = mm;
+    const bool z_up = box.size().z() == box.size().maxCoeff() && box.size().z() > 1.3 * box.size().y();
+    out.rotation = rotation_to_y_up(z_up ? UpAxis::PlusZ : UpAxis::PlusY);
+    Box turned;
+    for (const Vec3& p : source.positions) turned.add(out(p));
+    // crown to crown, so that heads stand beside each other whatever is below
+    const Vec3 top(base.centre().x(), base.high.y(), base.centre().z());
+    out.translation = top - Vec3(turned.centre().x(), turned.high.y(), turned.centre().z());
+    return out;
+}
+
 Similarity refine_by_icp(const BaseKit& kit, const std::vector<Index>& vertices, const SourceSurface& surface,
                          bool allow_scale, const Progress& progress) {
     const Points normals = vertex_normals(kit.mesh.positions, kit.triangulation.triangles);

@@ -37,6 +37,11 @@ bool sides_exchanged(const PlaceInput& input);
 // Which landmarks place this part: head points for a head, all for a body.
 bool places_part(const std::string& landmark, FitPart part);
 
+// Where to show a source beside the base before anything is known for sure: by its landmarks when
+// three or more are marked, else upright as the file has it, sized by the unit, its head at the
+// base's head.
+Similarity preview_placement(const PlaceInput& input, const Mesh& source);
+
 // Refines by ICP between the kit's matched vertices and the source. `surface` was prepared with
 // placement.source_to_kit; the returned similarity maps its frame to the better one.
 Similarity refine_by_icp(const BaseKit& kit, const std::vector<Index>& vertices, const SourceSurface& surface,

@@ -5,7 +5,8 @@
 #include <map>
 #include <nlohmann/json.hpp>
 #include <set>
-#include <unordered_map>
+
+#include "core/mesh/corner_split.h"
 
 namespace veld {
 namespace {
@@ -13,40 +14,6 @@ namespace {
 using Json = nlohmann::ordered_json;
 constexpr int kFloat = 5126, kUnsignedInt = 5125, kUnsignedShort = 5123;
 constexpr int kVertexBuffer = 34962, kIndexBuffer = 34963;
-
-// The corners of one material, split to glTF vertices.
-struct Primitive {
-    Index material = kNone;
-    std::vector<Index> vertex;    // mesh vertex of each glTF vertex
-    std::vector<Vec2> uv;
-    std::vector<Index> indices;
-};
-
-std::vector<Primitive> split(const Mesh& mesh) {
-    std::map<Index, Primitive> by_material;
-    std::map<Index, std::unordered_map<std::uint64_t, Index>> known;
-    const Triangulation tri = triangulate(mesh);
-    for (std::size_t t = 0; t < tri.triangles.size(); ++t) {
-        const Index face = tri.triangle_face[t];
-        const Index material = mesh.face_material.empty() ? kNone : mesh.face_material[face];
-        Primitive& p = by_material[material];
-        p.material = material;
-        for (Index corner : tri.triangle_corner[t]) {
-            const Index v = mesh.corner_vertex[corner];
-            const Index uv = mesh.corner_uv.empty() ? kNone : mesh.corner_uv[corner];
-            const std::uint64_t key = (std::uint64_t{v} << 32) | uv;
-            const auto [at, fresh] = known[material].try_emplace(key, static_cast<Index>(p.vertex.size()));
-            if (fresh) {
-                p.vertex.push_back(v);
-                p.uv.push_back(uv == kNone ? Vec2(0, 0) : Vec2(mesh.uvs[uv].x(), 1.0 - mesh.uvs[uv].y()));
-            }
-            p.indices.push_back(at->second);
-        }
-    }
-    std::vector<Primitive> out;
-    for (auto& [material, p] : by_material) out.push_back(std::move(p));
-    return out;
-}
 
 class GlbWriter {
    public:
@@ -56,10 +23,10 @@ class GlbWriter {
    private:
     int buffer_view(const void* data, std::size_t size, int target);
     int accessor(const std::vector<float>& values, const char* type, int width, bool bounds, bool vertex_target = true);
-    int index_accessor(const std::vector<Index>& indices);
-    int joint_accessor(const Primitive& p);
-    int vectors(const Points& all, const Primitive& p, double scale, bool bounds);
-    Json primitive(const Primitive& p, const Points& normals, const std::vector<Points>& target_normals);
+    int index_accessor(const std::vector<Triangle>& triangles);
+    int joint_accessor(const MaterialSplit& p);
+    int vectors(const Points& all, const MaterialSplit& p, double scale, bool bounds);
+    Json primitive(const MaterialSplit& p, const Points& normals, const std::vector<Points>& target_normals);
     void materials();
     void skin();
     bool skinned() const { return m_.joints && !m_.joints->empty() && m_.weights && !m_.weights->weight.empty(); }
@@ -97,13 +64,13 @@ int GlbWriter::accessor(const std::vector<float>& values, const char* type, int 
     return static_cast<int>(json_["accessors"].size()) - 1;
 }
 
-int GlbWriter::index_accessor(const std::vector<Index>& indices) {
-    const int view = buffer_view(indices.data(), indices.size() * 4, kIndexBuffer);
-    json_["accessors"].push_back({{"bufferView", view}, {"componentType", kUnsignedInt}, {"count", indices.size()}, {"type", "SCALAR"}});
+int GlbWriter::index_accessor(const std::vector<Triangle>& triangles) {
+    const int view = buffer_view(triangles.data(), triangles.size() * sizeof(Triangle), kIndexBuffer);
+    json_["accessors"].push_back({{"bufferView", view}, {"componentType", kUnsignedInt}, {"count", 3 * triangles.size()}, {"type", "SCALAR"}});
     return static_cast<int>(json_["accessors"].size()) - 1;
 }
 
-int GlbWriter::joint_accessor(const Primitive& p) {
+int GlbWriter::joint_accessor(const MaterialSplit& p) {
     std::vector<std::uint16_t> joints;
     for (Index v : p.vertex) {
         for (std::size_t k = 0; k < 4; ++k) {
@@ -116,7 +83,7 @@ int GlbWriter::joint_accessor(const Primitive& p) {
     return static_cast<int>(json_["accessors"].size()) - 1;
 }
 
-int GlbWriter::vectors(const Points& all, const Primitive& p, double scale, bool bounds) {
+int GlbWriter::vectors(const Points& all, const MaterialSplit& p, double scale, bool bounds) {
     std::vector<float> values;
     values.reserve(p.vertex.size() * 3);
     for (Index v : p.vertex) {
@@ -125,13 +92,14 @@ int GlbWriter::vectors(const Points& all, const Primitive& p, double scale, bool
     return accessor(values, "VEC3", 3, bounds);
 }
 
-Json GlbWriter::primitive(const Primitive& p, const Points& normals, const std::vector<Points>& target_normals) {
+Json GlbWriter::primitive(const MaterialSplit& p, const Points& normals, const std::vector<Points>& target_normals) {
     Json attributes;
     attributes["POSITION"] = vectors(m_.mesh->positions, p, m_.metres_per_unit, true);
     attributes["NORMAL"] = vectors(normals, p, 1.0, false);
-    if (!m_.mesh->corner_uv.empty()) {
+    const bool textured = p.material != kNone && m_.mesh->materials[p.material].image >= 0;
+    if (textured && !m_.mesh->corner_uv.empty()) {
         std::vector<float> uv;
-        for (const Vec2& t : p.uv) uv.insert(uv.end(), {static_cast<float>(t.x()), static_cast<float>(t.y())});
+        for (const Vec2& t : p.uv) uv.insert(uv.end(), {static_cast<float>(t.x()), static_cast<float>(1.0 - t.y())});
         attributes["TEXCOORD_0"] = accessor(uv, "VEC2", 2, false);
     }
     if (skinned()) {
@@ -142,7 +110,7 @@ Json GlbWriter::primitive(const Primitive& p, const Points& normals, const std::
         }
         attributes["WEIGHTS_0"] = accessor(weights, "VEC4", 4, false);
     }
-    Json out = {{"attributes", attributes}, {"indices", index_accessor(p.indices)}, {"mode", 4}};
+    Json out = {{"attributes", attributes}, {"indices", index_accessor(p.triangles)}, {"mode", 4}};
     if (p.material != kNone) out["material"] = p.material;
     for (std::size_t t = 0; t < m_.targets.size(); ++t) {
         out["targets"].push_back({{"POSITION", vectors(m_.targets[t].delta, p, m_.metres_per_unit, true)},
@@ -219,7 +187,7 @@ std::string GlbWriter::run() {
         target_normals.push_back(std::move(difference));
     }
     Json glb_mesh = {{"name", m_.name}, {"primitives", Json::array()}};
-    for (const Primitive& p : split(mesh)) glb_mesh["primitives"].push_back(primitive(p, normals, target_normals));
+    for (const MaterialSplit& p : split_by_material(mesh)) glb_mesh["primitives"].push_back(primitive(p, normals, target_normals));
     if (!m_.targets.empty()) {
         for (const GlbTarget& t : m_.targets) {
             glb_mesh["weights"].push_back(t.weight);

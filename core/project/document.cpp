@@ -33,6 +33,19 @@ void Document::redo() {
     tell();
 }
 
+std::vector<std::string> Document::labels() const {
+    std::vector<std::string> out;
+    for (const Step& step : steps_) out.push_back(step.label);
+    return out;
+}
+
+void Document::go_to(std::size_t position) {
+    if (position >= steps_.size() || position == at_) return;
+    at_ = position;
+    sealed_ = true;
+    tell();
+}
+
 void Document::reset(ProjectState state) {
     steps_.clear();
     steps_.push_back({"", "", std::move(state), ++next_serial_});

@@ -24,6 +24,10 @@ class Document {
     std::string redo_label() const { return can_redo() ? steps_[at_ + 1].label : ""; }
     void undo();
     void redo();
+    // the whole history, first step "" (the state that was opened), and where we are in it
+    std::vector<std::string> labels() const;
+    std::size_t position() const { return at_; }
+    void go_to(std::size_t position);
 
     // another project, without history
     void reset(ProjectState state);

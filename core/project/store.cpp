@@ -112,7 +112,7 @@ class Packer {
         Json j;
         j["version"] = 1;
         std::error_code ignored;
-        const fs::path kit = fs::absolute(s.kit->folder, ignored);
+        const fs::path kit = fs::absolute(s.kit->folder, ignored).lexically_normal();
         j["kit"] = kit.string();
         j["kit_relative"] = fs::relative(kit, fs::absolute(folder, ignored), ignored).string();
         j["topology"] = s.kit->topology_key;
@@ -345,7 +345,7 @@ Result<LoadedProject> load_project(const std::string& path, SaveSlot slot, const
     std::string folder = kit_folder;
     if (folder.empty()) {
         const fs::path beside = fs::path(path).parent_path() / json.value("kit_relative", "");
-        folder = fs::exists(beside / "figure.json") ? beside.string() : json.value("kit", "");
+        folder = fs::exists(beside / "figure.json") ? beside.lexically_normal().string() : json.value("kit", "");
     }
     auto kit = read_base_kit(folder);
     if (!kit) return Error{kit.error().code, kit.error().message + " The project '" + path + "' needs it; choose the kit's folder when opening."};

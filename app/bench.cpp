@@ -1,0 +1,222 @@
+#include "app/bench.h"
+
+#include <QVBoxLayout>
+#include <cmath>
+
+#include "app/theme.h"
+
+namespace veld {
+
+Bench::Bench(Session& session, MarkController& mark, QWidget* parent) : QWidget(parent), s_(session), mark_(mark) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    splitter_ = new QSplitter(Qt::Horizontal);
+    splitter_->setHandleWidth(3);
+    splitter_->setChildrenCollapsible(false);
+    column->addWidget(splitter_);
+    base_ = new Viewport(tr("Base"), &camera_);
+    source_ = new Viewport(tr("Source"), &camera_);
+    result_ = new Viewport(tr("Fit"), &camera_);
+    base_->setObjectName("view_base");
+    source_->setObjectName("view_source");
+    result_->setObjectName("view_result");
+    for (Viewport* v : {base_, source_, result_}) splitter_->addWidget(v);
+    source_->set_empty_hint(tr("Drop a scan or sculpt here, or choose Gather → Add a source."));
+    base_->set_empty_hint(tr("No base kit is open.\nChoose Project → New from base kit."));
+
+    connect(source_, &Viewport::clicked, this, [this](const Ray& ray) {
+        if (station_ == Station::Mark) mark_.click_source(ray);
+    });
+    connect(base_, &Viewport::clicked, this, [this](const Ray& ray) {
+        if (station_ == Station::Mark) mark_.click_base(ray);
+    });
+    for (Viewport* v : {base_, source_}) {
+        connect(v, &Viewport::marker_pressed, this, [this](const QString& name) { s_.select(name.toStdString()); });
+        connect(v, &Viewport::marker_released, this, [this] { mark_.end_drag(); });
+    }
+    connect(source_, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) { mark_.drag_source(name.toStdString(), ray); });
+    connect(base_, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) { mark_.drag_base(name.toStdString(), ray); });
+    connect(&s_, &Session::changed, this, &Bench::refresh);
+    connect(&s_, &Session::selection_changed, this, &Bench::refresh_markers);
+    connect(&s_, &Session::live, this, &Bench::show_live);
+    connect(&s_, &Session::fit_finished, this, [this] {
+        live_ = false;
+        result_shown_ = nullptr;
+        refresh();
+    });
+    connect(&s_, &Session::busy_changed, this, [this] { source_->set_busy(s_.busy() && !s_.fitting() ? tr("Reading…") : QString()); });
+    connect(&camera_, &CameraLink::changed, this, &Bench::refresh_markers);
+    refresh();
+}
+
+void Bench::set_station(Station station) {
+    station_ = station;
+    refresh();
+}
+
+void Bench::set_fit_look(double fade, bool distance, double worst_mm) {
+    fade_ = fade, distance_ = distance, worst_mm_ = worst_mm;
+    result_shown_ = nullptr;
+    refresh_result();
+}
+
+void Bench::set_shading(Shading shading) {
+    shading_ = shading;
+    refresh();
+}
+
+void Bench::set_wire(bool on) {
+    wire_ = on;
+    refresh();
+}
+
+void Bench::frame_head() {
+    if (!s_.has_kit()) return;
+    Box box;
+    const BaseKit& kit = *s_.state().kit;
+    const auto& head = kit.region("head_skin");
+    for (Index v : head) box.add(kit.mesh.positions[v]);
+    if (box.empty() || s_.state().settings.part != FitPart::Head) box = bounding_box(kit.mesh.positions);
+    Camera c = camera_.camera();
+    c.frame(box.centre(), 0.52 * box.size().norm());
+    camera_.set(c);
+}
+
+void Bench::frame_selection() {
+    const auto at = s_.state().base_points.find(s_.selected());
+    if (at == s_.state().base_points.end()) return frame_head();
+    Camera c = camera_.camera();
+    c.frame(at->second.at(s_.state().kit->mesh.positions), 55);
+    camera_.set(c);
+}
+
+void Bench::refresh() {
+    const ProjectState& state = s_.state();
+    if (state.kit && framed_kit_ != state.kit.get()) {
+        framed_kit_ = state.kit.get();
+        result_mesh_.reset();
+        frame_head();
+    }
+    std::vector<Layer> base;
+    if (s_.base_display()) base.push_back({s_.base_display(), {}, theme::kClay, shading_, wire_, 1});
+    base_->set_layers(std::move(base));
+    std::vector<Layer> source;
+    if (s_.prepared()) source.push_back({s_.prepared()->display, s_.source_to_view(), theme::kTealClay, shading_, wire_, 1});
+    source_->set_layers(std::move(source));
+    const Source* from = state.source();
+    source_->set_title(from ? tr("Source  %1").arg(QString::fromStdString(from->name)) : tr("Source"));
+    refresh_result();
+    refresh_markers();
+}
+
+void Bench::refresh_result() {
+    const ProjectState& state = s_.state();
+    const bool mixing = station_ == Station::Bank || station_ == Station::Deliver;
+    const FitRecord* fit = state.fit();
+    const bool fitting = station_ == Station::Fit && (fit || live_);
+    source_->setVisible(!mixing);
+    result_->setVisible((mixing && state.kit) || fitting);
+    if (!result_->isVisibleTo(this) || !state.kit) return;
+    if (!result_mesh_) result_mesh_ = std::make_shared<DisplayMesh>(state.kit->mesh), result_shown_ = nullptr;
+    if (mixing) {
+        result_mesh_->set_positions(mix_morphs(state.kit->mesh.positions, state.amounts()));
+        result_mesh_->set_colours({});
+        result_shown_ = nullptr;
+        result_->set_title(tr("Mix of the bank's morphs"));
+        result_->set_legend(0);
+        result_->set_layers({{result_mesh_, {}, theme::kClay, shading_, wire_, 1}});
+        return;
+    }
+    if (fit && !live_ && result_shown_ != fit->positions.get()) {
+        result_mesh_->set_positions(*fit->positions);
+        std::vector<Colour> colours;
+        for (float d : *fit->distances) {
+            const QColor c = std::isnan(d) ? QColor(0x6a, 0x63, 0x5a) : theme::distance_colour(d / worst_mm_);
+            colours.push_back({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255});
+        }
+        result_mesh_->set_colours(distance_ ? colours : std::vector<Colour>());
+        result_shown_ = fit->positions.get();
+    }
+    std::vector<Layer> layers;
+    const bool coloured = distance_ && !live_;
+    const Similarity to_view = fit && !live_ ? fit->source_to_kit : s_.source_to_view();
+    if (s_.prepared() && (fade_ < 0.999 || live_)) layers.push_back({s_.prepared()->display, to_view, theme::kTealClay, shading_, false, 1});
+    layers.push_back({result_mesh_, {}, theme::kClay, coloured ? Shading::Colours : shading_ == Shading::Clay || live_ ? Shading::Clay : shading_, wire_ || live_, live_ ? 0.75 : fade_});
+    result_->set_layers(std::move(layers));
+    result_->set_legend(coloured ? worst_mm_ : 0);
+    result_->set_title(live_ ? tr("Fitting…") : tr("Fit  %1").arg(QString::fromStdString(fit->name)));
+}
+
+void Bench::show_live(const std::shared_ptr<Points>& positions) {
+    if (!s_.fitting() || !s_.has_kit()) return;
+    live_ = true;
+    if (!result_mesh_) result_mesh_ = std::make_shared<DisplayMesh>(s_.state().kit->mesh);
+    result_mesh_->set_positions(*positions);
+    result_shown_ = nullptr;
+    refresh_result();
+    result_->update();
+}
+
+bool Bench::visible_from_camera(const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) const {
+    const Camera& c = camera_.camera();
+    const Vec3 eye = c.orthographic ? Vec3(p - 3000 * c.forward()) : c.eye();
+    const Similarity back = to_view.inverse();
+    const Vec3 origin = back(eye), direction = back(p) - origin;
+    const SurfaceHit hit = query.first_hit(origin, direction);
+    return !hit || hit.distance > direction.norm() - 2.5 / to_view.scale;
+}
+
+void Bench::refresh_markers() {
+    const ProjectState& state = s_.state();
+    std::vector<Marker> base, source;
+    std::vector<GuideLine> base_lines, source_lines;
+    if (station_ == Station::Mark && state.kit && s_.base_query()) {
+        for (const std::string& name : mark_.known_points()) {
+            Marker m;
+            m.name = name;
+            m.position = state.base_points.at(name).at(state.kit->mesh.positions);
+            m.colour = theme::kOchre;
+            m.label = mark_.plain(name);
+            m.selected = name == s_.selected();
+            m.diamond = true;
+            m.hidden = !visible_from_camera(*s_.base_query(), {}, m.position);
+            base.push_back(m);
+        }
+        for (const auto& [name, curve] : state.kit->curves) {
+            GuideLine line{{}, QColor(0xd0, 0x9a, 0x3c, 90)};
+            for (const SurfacePoint& p : curve) line.points.push_back(p.at(state.kit->mesh.positions));
+            bool visible = true;
+            for (const Vec3& p : line.points) visible &= visible_from_camera(*s_.base_query(), {}, p);
+            if (visible) base_lines.push_back(std::move(line));
+        }
+    }
+    const Source* from = state.source();
+    if (station_ == Station::Mark && from && s_.prepared()) {
+        const Similarity to_view = s_.source_to_view();
+        for (const auto& [name, p] : from->landmarks.points) {
+            Marker m;
+            m.name = name;
+            m.position = to_view(p);
+            m.colour = theme::kTeal.lighter(135);
+            m.label = mark_.plain(name);
+            m.selected = name == s_.selected();
+            m.hidden = !visible_from_camera(*s_.prepared()->query, to_view, m.position);
+            source.push_back(m);
+        }
+        for (const auto& [name, curve] : from->landmarks.curves) {
+            GuideLine line{{}, QColor(0x7f, 0xd2, 0xca, 130)};
+            bool visible = true;
+            for (const Vec3& p : curve) {
+                line.points.push_back(to_view(p));
+                visible &= visible_from_camera(*s_.prepared()->query, to_view, line.points.back());
+            }
+            if (visible) source_lines.push_back(std::move(line));
+        }
+    }
+    base_->set_markers(std::move(base));
+    source_->set_markers(std::move(source));
+    base_->set_lines(std::move(base_lines));
+    source_->set_lines(std::move(source_lines));
+}
+
+}  // namespace veld

@@ -1,0 +1,102 @@
+#include "app/figures_view.h"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QScrollBar>
+
+#include "app/theme.h"
+#include "app/widgets.h"
+
+namespace veld {
+namespace {
+
+QString chip(const QString& name, const QString& value, bool good) {
+    // shape as well as colour: a filled square is fine, an open triangle wants a look
+    return QString("<td style='padding-right:22px'><span style='color:#aba193'>%1</span><br><span style='color:%2'>%3</span>&nbsp;<b>%4</b></td>")
+        .arg(name, good ? "#8fc4bd" : "#e0ae55", good ? "■" : "△", value);
+}
+
+}  // namespace
+
+FiguresView::FiguresView(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
+    auto* across = new QHBoxLayout(this);
+    across->setContentsMargins(10, 6, 10, 6);
+    auto* left = new QVBoxLayout;
+    summary_ = new QLabel;
+    summary_->setObjectName("figures_summary");
+    summary_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    left->addWidget(summary_);
+    table_ = new QTableWidget(0, 5);
+    table_->setObjectName("figures_table");
+    table_->setHorizontalHeaderLabels({tr("Region"), tr("median"), tr("95 %"), tr("worst, mm"), tr("vertices")});
+    table_->verticalHeader()->hide();
+    table_->verticalHeader()->setDefaultSectionSize(20);
+    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    table_->setSelectionMode(QAbstractItemView::NoSelection);
+    table_->setShowGrid(false);
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    table_->setAlternatingRowColors(true);
+    left->addWidget(table_, 1);
+    across->addLayout(left, 1);
+    auto* right = new QVBoxLayout;
+    right->addWidget(text_label(tr("History"), "section"));
+    history_ = new QListWidget;
+    history_->setObjectName("history");
+    history_->setFixedWidth(250);
+    history_->setToolTip(tr("Click a step to go back or forth to it"));
+    connect(history_, &QListWidget::currentRowChanged, this, [this](int row) {
+        if (!filling_ && row >= 0) s_.document().go_to(static_cast<std::size_t>(row));
+    });
+    right->addWidget(history_, 1);
+    across->addLayout(right);
+    connect(&s_, &Session::changed, this, &FiguresView::refresh);
+    refresh();
+}
+
+void FiguresView::fill_table(const FitFigures& f) {
+    static const std::map<std::string, QString> plain = {{"face", tr("Face")}, {"lips", tr("Lips")}, {"lid_l", tr("Left lids")}, {"lid_r", tr("Right lids")}, {"ear_l", tr("Left ear")},
+                                                         {"ear_r", tr("Right ear")}, {"skull", tr("Skull")}, {"neck", tr("Neck")}};
+    table_->setRowCount(0);
+    for (const auto& [name, d] : f.regions) {
+        if (name == "head_skin" || name == "body_skin" || name == "hand_all_l" || name == "hand_all_r") continue;
+        const int row = table_->rowCount();
+        table_->insertRow(row);
+        const auto known = plain.find(name);
+        table_->setItem(row, 0, new QTableWidgetItem(known != plain.end() ? known->second : QString::fromStdString(name).replace('_', ' ')));
+        int column = 1;
+        for (double value : {d.median, d.p95, d.max}) {
+            auto* item = new QTableWidgetItem(QString::number(value, 'f', value < 0.1 ? 3 : 2));
+            item->setTextAlignment(Qt::AlignCenter);
+            table_->setItem(row, column++, item);
+        }
+        auto* count = new QTableWidgetItem(QString::number(d.vertices));
+        count->setTextAlignment(Qt::AlignCenter);
+        table_->setItem(row, 4, count);
+    }
+}
+
+void FiguresView::refresh() {
+    const FitRecord* fit = s_.state().fit();
+    table_->setVisible(fit != nullptr);
+    if (!fit) {
+        shown_ = nullptr;
+        summary_->setText(tr("<span style='color:#aba193'>The figures of a fit appear here: distance to the source, landmark residuals, distortion, flips.</span>"));
+    } else if (shown_ != fit->positions.get()) {
+        shown_ = fit->positions.get();
+        const FitFigures& f = fit->figures;
+        const auto mm = [](double x) { return QString::number(x, 'f', x < 0.1 ? 3 : 2) + " mm"; };
+        summary_->setText("<table><tr>" + chip(tr("to the source, median"), mm(f.surface.median), f.surface.median <= 0.15) + chip(tr("95 % within"), mm(f.surface.p95), f.surface.p95 <= 0.6) +
+                          chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) + chip(tr("covered"), QString::number(100 * f.coverage, 'f', 1) + " %", f.coverage >= 0.9) +
+                          chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0) + chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0) +
+                          chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) + "</tr></table>");
+        fill_table(f);
+    }
+    filling_ = true;
+    history_->clear();
+    for (const std::string& label : s_.document().labels()) history_->addItem(label.empty() ? tr("Opened") : QString::fromStdString(label));
+    history_->setCurrentRow(static_cast<int>(s_.document().position()));
+    for (int i = static_cast<int>(s_.document().position()) + 1; i < history_->count(); ++i) history_->item(i)->setForeground(theme::kDim);
+    filling_ = false;
+}
+
+}  // namespace veld

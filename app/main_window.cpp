@@ -1,0 +1,396 @@
+#include "app/main_window.h"
+
+#include <QActionGroup>
+#include <QApplication>
+#include <QCloseEvent>
+#include <QDoubleSpinBox>
+#include <QDragEnterEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QSettings>
+#include <QShortcut>
+#include <QStatusBar>
+
+#include "app/figures_view.h"
+#include "app/stations/bank/bank_panel.h"
+#include "app/stations/gather/gather_panel.h"
+#include "app/stations/mark/mark_panel.h"
+#include "app/subject_tree.h"
+#include "app/theme.h"
+#include "app/widgets.h"
+
+namespace veld {
+namespace {
+const char* kProjectFilter = "Veldstone project (*.veldstone)";
+const char* kMeshFilter = "Meshes (*.obj *.ply *.stl *.glb *.gltf)";
+}  // namespace
+
+MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
+    setAcceptDrops(true);
+    setWindowIcon(theme::icon("app"));
+    bench_ = new Bench(session_, mark_);
+    panels_ = new QStackedWidget;
+    auto* gather = new GatherPanel(session_);
+    auto* mark_panel = new MarkPanel(session_, mark_);
+    fit_panel_ = new FitPanel(session_);
+    deliver_panel_ = new DeliverPanel(session_);
+    for (QWidget* panel : std::initializer_list<QWidget*>{gather, mark_panel, fit_panel_, new BankPanel(session_), deliver_panel_}) panels_->addWidget(panel);
+    panels_->setFixedWidth(288);
+
+    auto* centre = new QWidget;
+    auto* column = new QVBoxLayout(centre);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    auto* bar = new QWidget;
+    auto* bar_row = new QHBoxLayout(bar);
+    bar_row->setContentsMargins(8, 0, 8, 0);
+    bar_row->setSpacing(0);
+    build_station_bar(bar_row);
+    bar_row->addStretch();
+    bar_row->addWidget(build_view_bar());
+    column->addWidget(bar);
+    auto* upper = new QSplitter(Qt::Horizontal);
+    upper->setHandleWidth(3);
+    auto* tree = new SubjectTree(session_);
+    upper->addWidget(tree);
+    upper->addWidget(bench_);
+    upper->addWidget(panels_);
+    upper->setStretchFactor(1, 1);
+    upper->setSizes({190, 800, 288});
+    auto* all = new QSplitter(Qt::Vertical);
+    all->setHandleWidth(3);
+    all->addWidget(upper);
+    all->addWidget(new FiguresView(session_));
+    all->setStretchFactor(0, 1);
+    all->setSizes({580, 150});
+    column->addWidget(all, 1);
+    setCentralWidget(centre);
+    build_menus();
+
+    connect(tree, &SubjectTree::go_to, this, &MainWindow::go_to);
+    connect(gather, &GatherPanel::choose_sources, this, &MainWindow::choose_sources);
+    connect(mark_panel, &MarkPanel::read_file, this, [this] { choose_landmarks(true); });
+    connect(mark_panel, &MarkPanel::write_file, this, [this] { choose_landmarks(false); });
+    connect(fit_panel_, &FitPanel::look_changed, this, [this] {
+        const FitLook& look = fit_panel_->look();
+        bench_->set_fit_look(look.fade, look.distance, look.worst_mm);
+    });
+    connect(&session_, &Session::changed, this, &MainWindow::refresh);
+    connect(&session_, &Session::failed, this, &MainWindow::show_error);
+    connect(&session_, &Session::noticed, this, [this](const QString& text) { statusBar()->showMessage(text, 9000); });
+    connect(&session_, &Session::progress, this, [this](double f, const QString& stage) { statusBar()->showMessage(f >= 1 ? QString() : stage); });
+    connect(&session_, &Session::swap_sides_offered, this, [this](const QString& text) {
+        if (ask(text, {tr("Swap sides"), tr("Leave as it is")}) == 0) mark_.swap_sides();
+    });
+    for (Viewport* v : {bench_->base_view(), bench_->source_view(), bench_->result_view()}) connect(v, &Viewport::unusable, this, &MainWindow::show_error);
+    resize(1280, 800);
+    go_to(Station::Gather);
+    refresh();
+}
+
+void MainWindow::build_station_bar(QLayout* layout) {
+    static const std::pair<const char*, const char*> stations[] = {{"gather", "Gather"}, {"mark", "Mark"}, {"fit", "Fit"}, {"bank", "Bank"}, {"deliver", "Deliver"}};
+    for (int i = 0; i < 5; ++i) {
+        auto* b = new QToolButton;
+        b->setText(tr(stations[i].second));
+        b->setObjectName(QString("station_%1").arg(stations[i].first));
+        b->setIcon(theme::icon(stations[i].first));
+        b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+        b->setProperty("role", "station");
+        b->setCheckable(true);
+        b->setAutoExclusive(true);
+        b->setToolTip(tr("Go to %1 (Ctrl+%2)").arg(stations[i].second).arg(i + 1));
+        connect(b, &QToolButton::clicked, this, [this, i] { go_to(static_cast<Station>(i)); });
+        auto* shortcut = new QShortcut(QKeySequence(QString("Ctrl+%1").arg(i + 1)), this);
+        connect(shortcut, &QShortcut::activated, this, [this, i] { go_to(static_cast<Station>(i)); });
+        layout->addWidget(b);
+        station_buttons_.push_back(b);
+    }
+}
+
+QWidget* MainWindow::build_view_bar() {
+    auto* bar = new QWidget;
+    auto* across = new QHBoxLayout(bar);
+    across->setContentsMargins(0, 2, 0, 2);
+    across->setSpacing(1);
+    const auto tool = [&](const char* icon, const QString& tip, const QKeySequence& key, bool checkable = false) {
+        auto* action = new QAction(theme::icon(icon), tip, this);
+        action->setObjectName(QString("view_%1").arg(icon));
+        action->setShortcut(key);
+        action->setCheckable(checkable);
+        action->setToolTip(key.isEmpty() ? tip : QString("%1 (%2)").arg(tip, key.toString()));
+        addAction(action);
+        auto* b = new QToolButton;
+        b->setDefaultAction(action);
+        across->addWidget(b);
+        return action;
+    };
+    static const std::pair<const char*, FixedView> views[] = {{"front", FixedView::Front}, {"threequarter", FixedView::ThreeQuarter}, {"side", FixedView::Side}, {"back", FixedView::Back}, {"below", FixedView::Below}};
+    const QString names[] = {tr("Front"), tr("Three-quarter"), tr("Side"), tr("Back"), tr("From below")};
+    for (int i = 0; i < 5; ++i) connect(tool(views[i].first, names[i], QKeySequence(Qt::Key_1 + i)), &QAction::triggered, this, [this, i] { bench_->camera().look_from(views[i].second); });
+    auto* other = new QShortcut(QKeySequence(Qt::Key_6), this);
+    connect(other, &QShortcut::activated, this, [this] { bench_->camera().look_from(FixedView::OtherSide); });
+    across->addSpacing(8);
+    connect(tool("frame", tr("Frame the selected point, or the head"), QKeySequence(Qt::Key_F)), &QAction::triggered, this, [this] { bench_->frame_selection(); });
+    auto* home = new QShortcut(QKeySequence(Qt::Key_Home), this);
+    connect(home, &QShortcut::activated, this, [this] { bench_->frame_head(); });
+    ortho_ = tool("lens", tr("Orthographic or lens"), QKeySequence(Qt::Key_O), true);
+    connect(ortho_, &QAction::toggled, this, [this](bool on) {
+        Camera c = bench_->camera().camera();
+        c.orthographic = on;
+        bench_->camera().set(c);
+    });
+    lens_ = new QDoubleSpinBox;
+    lens_->setObjectName("view_lens_degrees");
+    lens_->setRange(4, 90);
+    lens_->setDecimals(0);
+    lens_->setSuffix("°");
+    lens_->setPrefix(tr("view "));
+    lens_->setFixedWidth(86);
+    lens_->setToolTip(tr("Vertical field of view; the subject keeps its size (Ctrl+wheel)"));
+    connect(lens_, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
+        Camera c = bench_->camera().camera();
+        if (std::abs(c.field_of_view - degrees) < 0.5) return;
+        const double before = c.height_at_target();
+        c.field_of_view = degrees;
+        c.distance *= before / c.height_at_target();
+        bench_->camera().set(c);
+    });
+    connect(&bench_->camera(), &CameraLink::changed, this, [this] { lens_->setValue(bench_->camera().camera().field_of_view); });
+    lens_->setValue(bench_->camera().camera().field_of_view);
+    across->addWidget(lens_);
+    across->addSpacing(8);
+    wire_ = tool("wire", tr("Wire over the surface"), QKeySequence(Qt::Key_W), true);
+    connect(wire_, &QAction::toggled, bench_, &Bench::set_wire);
+    auto* shading = new QComboBox;
+    shading->setObjectName("view_shading");
+    shading->addItems({tr("Clay"), tr("Textured"), tr("Flat colour")});
+    shading->setToolTip(tr("How surfaces are shown (T)"));
+    connect(shading, &QComboBox::currentIndexChanged, this, [this](int i) { bench_->set_shading(static_cast<Shading>(i)); });
+    auto* cycle = new QShortcut(QKeySequence(Qt::Key_T), this);
+    connect(cycle, &QShortcut::activated, this, [shading] { shading->setCurrentIndex((shading->currentIndex() + 1) % shading->count()); });
+    across->addWidget(shading);
+    return bar;
+}
+
+void MainWindow::build_menus() {
+    auto* project = menuBar()->addMenu(tr("Project"));
+    const auto item = [&](QMenu* menu, const QString& text, const QKeySequence& key, auto&& act) {
+        auto* action = menu->addAction(text);
+        action->setShortcut(key);
+        connect(action, &QAction::triggered, this, act);
+        return action;
+    };
+    item(project, tr("New from base kit…"), QKeySequence::New, [this] { new_project(); });
+    item(project, tr("Open…"), QKeySequence::Open, [this] { choose_project(); });
+    recent_ = project->addMenu(tr("Recent"));
+    project->addSeparator();
+    item(project, tr("Save"), QKeySequence::Save, [this] { save(false); });
+    item(project, tr("Save as…"), QKeySequence::SaveAs, [this] { save(true); });
+    project->addSeparator();
+    item(project, tr("Quit"), QKeySequence::Quit, [this] { close(); });
+    auto* edit = menuBar()->addMenu(tr("Edit"));
+    undo_ = item(edit, tr("Undo"), QKeySequence::Undo, [this] { session_.document().undo(); });
+    redo_ = item(edit, tr("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.document().redo(); });
+    auto* points = menuBar()->addMenu(tr("Points"));
+    item(points, tr("Next"), QKeySequence(Qt::Key_N), [this] { station_ == Station::Mark ? mark_.select_next(1) : go_to(Station::Mark); });
+    item(points, tr("Previous"), QKeySequence(Qt::Key_P), [this] { station_ == Station::Mark ? mark_.select_next(-1) : go_to(Station::Mark); });
+    item(points, tr("Next missing"), QKeySequence("Shift+N"), [this] { mark_.select_next_missing(); });
+    item(points, tr("Mirror"), QKeySequence(Qt::Key_M), [this] { if (station_ == Station::Mark) mark_.mirror_selected(); });
+    item(points, tr("Delete"), QKeySequence::Delete, [this] { if (station_ == Station::Mark) mark_.erase_selected(); });
+    points->addSeparator();
+    item(points, tr("Read landmark file…"), {}, [this] { choose_landmarks(true); });
+    item(points, tr("Write landmark file…"), {}, [this] { choose_landmarks(false); });
+    auto* fit = menuBar()->addMenu(tr("Fit"));
+    item(fit, tr("Start"), QKeySequence("Ctrl+Return"), [this] {
+        const Source* source = session_.state().source();
+        go_to(Station::Fit);
+        if (source && source->landmarks.points.size() >= 3) session_.start_fit();
+    });
+    item(fit, tr("Cancel"), QKeySequence(Qt::Key_Escape), [this] { session_.cancel(); });
+    refresh_recent();
+}
+
+void MainWindow::go_to(Station station) {
+    station_ = station;
+    const int i = static_cast<int>(station);
+    station_buttons_[static_cast<std::size_t>(i)]->setChecked(true);
+    panels_->setCurrentIndex(i);
+    bench_->set_station(station);
+    if (station == Station::Mark && session_.selected().empty()) mark_.select_next_missing();
+}
+
+void MainWindow::refresh() {
+    setWindowTitle(tr("%1 — Veldstone").arg(session_.title()));
+    const Document& d = session_.document();
+    undo_->setEnabled(d.can_undo());
+    redo_->setEnabled(d.can_redo());
+    undo_->setText(d.can_undo() ? tr("Undo %1").arg(QString::fromStdString(d.undo_label())) : tr("Undo"));
+    redo_->setText(d.can_redo() ? tr("Redo %1").arg(QString::fromStdString(d.redo_label())) : tr("Redo"));
+}
+
+int MainWindow::ask(const QString& text, const QStringList& buttons) {
+    last_message_ = text;
+    if (answer) return answer(text, buttons);
+    QMessageBox box(this);
+    box.setText(text);
+    std::vector<QPushButton*> made;
+    for (const QString& b : buttons) made.push_back(box.addButton(b, QMessageBox::ActionRole));
+    box.setEscapeButton(made.back());
+    box.exec();
+    for (std::size_t i = 0; i < made.size(); ++i) {
+        if (box.clickedButton() == made[i]) return static_cast<int>(i);
+    }
+    return static_cast<int>(buttons.size()) - 1;
+}
+
+void MainWindow::show_error(const QString& message) { ask(message, {tr("Close")}); }
+
+bool MainWindow::may_leave() {
+    if (!session_.has_kit() || !session_.document().is_modified()) return true;
+    switch (ask(tr("The project has changes that are not saved."), {tr("Save"), tr("Discard"), tr("Go back")})) {
+        case 0: return save(false);
+        case 1:
+            if (!session_.path().isEmpty()) (void)drop_autosave(session_.path().toStdString());
+            return true;
+        default: return false;
+    }
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (may_leave()) {
+        session_.cancel();
+        event->accept();
+    } else {
+        event->ignore();
+    }
+}
+
+QString MainWindow::last_folder() const { return QSettings().value("last_folder").toString(); }
+
+void MainWindow::remember(const QString& path) {
+    QSettings settings;
+    settings.setValue("last_folder", QFileInfo(path).absolutePath());
+    if (!path.endsWith(".veldstone")) return;
+    QStringList recent = settings.value("recent").toStringList();
+    recent.removeAll(QFileInfo(path).absoluteFilePath());
+    recent.prepend(QFileInfo(path).absoluteFilePath());
+    settings.setValue("recent", recent.mid(0, 8));
+    refresh_recent();
+}
+
+void MainWindow::refresh_recent() {
+    recent_->clear();
+    for (const QString& path : QSettings().value("recent").toStringList()) {
+        if (!QFileInfo::exists(path)) continue;
+        connect(recent_->addAction(QFileInfo(path).completeBaseName() + "   " + QFileInfo(path).absolutePath()), &QAction::triggered, this, [this, path] {
+            if (may_leave()) open_project(path);
+        });
+    }
+    recent_->setEnabled(!recent_->isEmpty());
+}
+
+bool MainWindow::open_project(const QString& path) {
+    Status ok = session_.open(path);
+    if (!ok && ok.error().message.find("choose the kit") != std::string::npos &&
+        ask(QString::fromStdString(ok.error().message), {tr("Choose the kit's folder…"), tr("Close")}) == 0) {
+        const QString folder = QFileDialog::getExistingDirectory(this, tr("Base kit"), last_folder());
+        if (folder.isEmpty()) return false;
+        ok = session_.open(path, false, folder.toStdString());
+    }
+    if (!ok) {
+        show_error(QString::fromStdString(ok.error().message));
+        return false;
+    }
+    if (session_.autosave_found()) {
+        if (ask(tr("This project was left with changes that only autosave kept."), {tr("Take the newer state"), tr("Open what was saved")}) == 0) {
+            if (auto newer = session_.open(path, true); !newer) show_error(QString::fromStdString(newer.error().message));
+        }
+    }
+    remember(path);
+    go_to(session_.state().source() ? Station::Mark : Station::Gather);
+    return true;
+}
+
+bool MainWindow::save(bool as_new) {
+    if (!session_.has_kit()) return false;
+    QString path = session_.path();
+    if (as_new || path.isEmpty()) {
+        path = QFileDialog::getSaveFileName(this, tr("Save project"), path.isEmpty() ? last_folder() + "/untitled.veldstone" : path, kProjectFilter);
+        if (path.isEmpty()) return false;
+        if (!path.endsWith(".veldstone")) path += ".veldstone";
+    }
+    if (auto ok = session_.save(path); !ok) {
+        show_error(QString::fromStdString(ok.error().message));
+        return false;
+    }
+    remember(path);
+    statusBar()->showMessage(tr("Saved"), 4000);
+    return true;
+}
+
+void MainWindow::new_project() {
+    if (!may_leave()) return;
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder of the base kit"), last_folder());
+    if (folder.isEmpty()) return;
+    if (auto ok = session_.new_from_kit(folder.toStdString()); !ok) return show_error(QString::fromStdString(ok.error().message));
+    QSettings().setValue("last_folder", folder);
+    go_to(Station::Gather);
+}
+
+void MainWindow::choose_project() {
+    if (!may_leave()) return;
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open project"), last_folder(), kProjectFilter);
+    if (!path.isEmpty()) open_project(path);
+}
+
+void MainWindow::choose_sources() {
+    if (!session_.has_kit()) return show_error(tr("Open a project or a base kit first."));
+    const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Add sources"), last_folder(), kMeshFilter);
+    if (paths.isEmpty()) return;
+    remember(paths.first());
+    session_.load_sources(paths);
+}
+
+void MainWindow::choose_landmarks(bool read) {
+    const QString filter = "Landmarks (*.json)";
+    const QString path = read ? QFileDialog::getOpenFileName(this, tr("Read landmarks"), last_folder(), filter)
+                              : QFileDialog::getSaveFileName(this, tr("Write landmarks"), last_folder() + "/landmarks.json", filter);
+    if (path.isEmpty()) return;
+    remember(path);
+    const auto ok = read ? mark_.read(path) : mark_.write(path);
+    if (!ok) show_error(QString::fromStdString(ok.error().message));
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+    QStringList sources;
+    for (const QUrl& url : event->mimeData()->urls()) {
+        const QString path = url.toLocalFile();
+        if (path.endsWith(".veldstone")) {
+            if (may_leave()) open_project(path);
+            return;
+        }
+        if (QFileInfo(path + "/figure.json").exists()) {
+            if (!may_leave()) return;
+            if (auto ok = session_.new_from_kit(path.toStdString()); !ok) show_error(QString::fromStdString(ok.error().message));
+            return;
+        }
+        if (path.endsWith(".json")) {
+            if (auto ok = mark_.read(path); !ok) show_error(QString::fromStdString(ok.error().message));
+        } else {
+            sources << path;
+        }
+    }
+    if (sources.isEmpty()) return;
+    if (!session_.has_kit()) return show_error(tr("Open a project or a base kit first, then drop the scan."));
+    session_.load_sources(sources);
+}
+
+}  // namespace veld

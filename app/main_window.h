@@ -1,0 +1,70 @@
+#pragma once
+// The one window: stations above, subject at the left, bench in the middle, the station's panel at
+// the right, figures and history below.
+#include <QDoubleSpinBox>
+#include <QMainWindow>
+#include <QStackedWidget>
+#include <QToolButton>
+
+#include "app/bench.h"
+#include "app/stations/deliver/deliver_panel.h"
+#include "app/stations/fit/fit_panel.h"
+#include "app/stations/mark/mark_controller.h"
+
+namespace veld {
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+   public:
+    explicit MainWindow(QWidget* parent = nullptr);
+
+    Session& session() { return session_; }
+    MarkController& mark() { return mark_; }
+    Bench& bench() { return *bench_; }
+    FitPanel& fit_panel() { return *fit_panel_; }
+    DeliverPanel& deliver_panel() { return *deliver_panel_; }
+    void go_to(Station station);
+    Station station() const { return station_; }
+    // false: the message was shown
+    bool open_project(const QString& path);
+    QString last_message() const { return last_message_; }
+    // tests answer for the user: called instead of a modal question; returns the button's number
+    std::function<int(const QString& text, const QStringList& buttons)> answer;
+
+   protected:
+    void closeEvent(QCloseEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+
+   private:
+    void build_menus();
+    void build_station_bar(QLayout* layout);
+    QWidget* build_view_bar();
+    void refresh();
+    void show_error(const QString& message);
+    int ask(const QString& text, const QStringList& buttons);
+    bool may_leave();       // asks when there are unsaved changes
+    bool save(bool as_new);
+    void new_project();
+    void choose_project();
+    void choose_sources();
+    void choose_landmarks(bool read);
+    void remember(const QString& path);
+    void refresh_recent();
+    QString last_folder() const;
+
+    Session session_;
+    MarkController mark_{session_};
+    Bench* bench_;
+    QStackedWidget* panels_;
+    FitPanel* fit_panel_;
+    DeliverPanel* deliver_panel_;
+    std::vector<QToolButton*> station_buttons_;
+    QMenu* recent_ = nullptr;
+    QAction *undo_ = nullptr, *redo_ = nullptr, *wire_ = nullptr, *ortho_ = nullptr;
+    QDoubleSpinBox* lens_ = nullptr;
+    Station station_ = Station::Gather;
+    QString last_message_;
+};
+
+}  // namespace veld

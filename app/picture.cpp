@@ -1,0 +1,84 @@
+#include "app/picture.h"
+
+#include <QApplication>
+#include <QComboBox>
+#include <QElapsedTimer>
+#include <QFileInfo>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSlider>
+#include <cstdio>
+
+namespace veld {
+namespace {
+
+void wait_for(const std::function<bool()>& done, int most_ms) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!done() && clock.elapsed() < most_ms) QApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+void settle(int ms) {
+    wait_for([] { return false; }, ms);
+}
+
+// The scan's landmark file lies beside it in the demo: NAME_scan.glb, NAME_landmarks.json.
+void read_landmarks_beside(MainWindow& window) {
+    const Source* source = window.session().state().source();
+    if (!source || !source->landmarks.points.empty()) return;
+    const QFileInfo scan(QString::fromStdString(source->path));
+    const QString path = scan.absolutePath() + "/" + scan.completeBaseName().replace("_scan", "_landmarks") + ".json";
+    if (const auto ok = window.mark().read(path); !ok) std::fprintf(stderr, "%s\n", ok.error().message.c_str());
+}
+
+void run_fit_and_wait(MainWindow& window) {
+    read_landmarks_beside(window);
+    window.go_to(Station::Fit);
+    window.session().start_fit();
+    wait_for([&] { return !window.session().busy(); }, 240000);
+}
+
+}  // namespace
+
+QStringList picture_views() { return {"gather", "mark", "fit", "fit-distance", "fit-wire", "fit-side", "bank", "deliver"}; }
+
+bool take_picture(MainWindow& window, const QString& view, const QString& file) {
+    if (!picture_views().contains(view)) {
+        std::fprintf(stderr, "There is no view '%s'. Views: %s\n", qPrintable(view), qPrintable(picture_views().join(", ")));
+        return false;
+    }
+    settle(300);
+    auto* shading = window.findChild<QComboBox*>("view_shading");
+    if (view == "gather") {
+        window.go_to(Station::Gather);
+        shading->setCurrentIndex(1);
+    } else if (view == "mark") {
+        read_landmarks_beside(window);
+        window.go_to(Station::Mark);
+        window.session().select("cheilion_l");
+        shading->setCurrentIndex(1);
+    } else {
+        run_fit_and_wait(window);
+        if (view == "fit-distance") window.fit_panel().set_distance_colours(true);
+        if (view == "fit-wire") {
+            window.findChild<QAction*>("view_wire")->trigger();
+            window.session().select("pronasale");
+            Camera c = window.bench().camera().camera();
+            c.distance *= 0.55;
+            window.bench().camera().set(c);
+        }
+        if (view == "fit-side") window.bench().camera().look_from(FixedView::Side);
+        if (view == "bank" || view == "deliver") {
+            window.go_to(Station::Bank);
+            window.findChild<QPushButton*>("bank_keep")->click();
+            window.go_to(view == "bank" ? Station::Bank : Station::Deliver);
+            window.bench().camera().look_from(FixedView::ThreeQuarter);
+        }
+    }
+    settle(900);
+    const bool ok = window.grab().save(file);
+    if (!ok) std::fprintf(stderr, "Cannot write '%s'.\n", qPrintable(file));
+    return ok;
+}
+
+}  // namespace veld

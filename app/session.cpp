@@ -1,0 +1,240 @@
+#include "app/session.h"
+
+#include <QCoreApplication>
+#include <QDir>
+#include <QFileInfo>
+#include <QStandardPaths>
+#include <QtConcurrentRun>
+#include <algorithm>
+#include <chrono>
+
+#include "core/io/file.h"
+
+namespace veld {
+namespace {
+constexpr int kAutosaveMs = 60000;
+constexpr std::size_t kKeptSources = 3;
+}  // namespace
+
+std::shared_ptr<PreparedSource> prepare_for_window(std::shared_ptr<const Mesh> mesh) {
+    auto out = std::make_shared<PreparedSource>();
+    out->mesh = std::move(mesh);
+    out->triangulation = triangulate(*out->mesh);
+    out->query = std::make_unique<SurfaceQuery>(out->mesh->positions, out->triangulation.triangles);
+    out->display = std::make_shared<DisplayMesh>(*out->mesh);
+    return out;
+}
+
+Session::Session(QObject* parent) : QObject(parent) {
+    document_.changed = [this] { refresh(); };
+    connect(&watcher_, &QFutureWatcherBase::finished, this, &Session::finish_fit);
+    connect(&loader_, &QFutureWatcherBase::finished, this, &Session::finish_load);
+    autosave_timer_.setInterval(kAutosaveMs);
+    connect(&autosave_timer_, &QTimer::timeout, this, &Session::autosave);
+    autosave_timer_.start();
+}
+
+Session::~Session() {
+    cancel_ = true;
+    watcher_.waitForFinished();
+    loader_.waitForFinished();
+}
+
+void Session::change(const QString& label, ProjectState next, const std::string& merge_key) {
+    document_.apply(label.toStdString(), std::move(next), merge_key);
+}
+
+Status Session::new_from_kit(const std::string& folder) {
+    auto kit = read_base_kit(folder);
+    if (!kit) return kit.error();
+    ProjectState state = new_project(std::make_shared<BaseKit>(std::move(*kit)));
+    state.subjects.push_back({"Subject 1", {}, {}});
+    path_.clear();
+    autosave_found_ = false;
+    selected_.clear();
+    document_.reset(std::move(state));
+    return Done{};
+}
+
+Status Session::open(const QString& path, bool autosaved, const std::string& kit_folder) {
+    auto loaded = load_project(path.toStdString(), autosaved ? SaveSlot::Autosave : SaveSlot::Saved, kit_folder);
+    if (!loaded) return loaded.error();
+    path_ = QFileInfo(path).absoluteFilePath();
+    autosave_found_ = loaded->autosave_is_newer;
+    selected_.clear();
+    document_.reset(std::move(loaded->state));
+    if (autosaved) document_.apply("Recovered from autosave", document_.state());
+    return Done{};
+}
+
+Status Session::save(const QString& path) {
+    if (auto ok = save_project(path.toStdString(), state()); !ok) return ok;
+    path_ = QFileInfo(path).absoluteFilePath();
+    document_.mark_saved();
+    autosaved_serial_ = document_.serial();
+    emit changed();
+    return Done{};
+}
+
+QString Session::title() const {
+    const QString name = path_.isEmpty() ? tr("untitled") : QFileInfo(path_).completeBaseName();
+    return name + (document_.is_modified() ? " *" : "");
+}
+
+void Session::autosave() {
+    if (!has_kit() || !document_.is_modified() || document_.serial() == autosaved_serial_ || busy()) return;
+    QString path = path_;
+    if (path.isEmpty()) {
+        const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovered";
+        QDir().mkpath(folder);
+        path = folder + "/untitled.veldstone";
+    }
+    autosaved_serial_ = document_.serial();
+    // the state is a value of shared, unchanging parts: it can be written while the user goes on
+    (void)QtConcurrent::run([this, path, copy = state()] {
+        const auto ok = save_project(path.toStdString(), copy, SaveSlot::Autosave);
+        if (!ok) QMetaObject::invokeMethod(this, [this, e = ok.error()] { emit noticed(tr("Autosave did not work: %1").arg(QString::fromStdString(e.message))); });
+    });
+}
+
+void Session::refresh() {
+    const ProjectState& s = state();
+    if (s.kit != shown_kit_) {
+        shown_kit_ = s.kit;
+        base_query_ = s.kit ? std::make_unique<SurfaceQuery>(s.kit->mesh.positions, s.kit->triangulation.triangles) : nullptr;
+        base_display_ = s.kit ? std::make_shared<DisplayMesh>(s.kit->mesh) : nullptr;
+    }
+    const Source* source = s.source();
+    if (!source) {
+        prepared_.reset();
+    } else if (!prepared_ || prepared_->mesh != source->mesh) {
+        const auto known = std::find_if(prepared_cache_.begin(), prepared_cache_.end(), [&](const auto& p) { return p->mesh == source->mesh; });
+        prepared_ = known != prepared_cache_.end() ? *known : prepare_for_window(source->mesh);
+        if (known == prepared_cache_.end()) prepared_cache_.push_back(prepared_);
+        if (prepared_cache_.size() > kKeptSources) prepared_cache_.erase(prepared_cache_.begin());
+    }
+    if (source) {
+        const PlaceInput input{s.kit.get(), s.base_points, source->landmarks, source->unit, s.settings.part, s.settings.keep_true_size};
+        source_to_view_ = preview_placement(input, *source->mesh);
+    }
+    emit changed();
+}
+
+void Session::select(const std::string& landmark) {
+    if (landmark == selected_) return;
+    selected_ = landmark;
+    emit selection_changed();
+}
+
+void Session::load_sources(const QStringList& paths) {
+    if (busy()) {
+        emit noticed(tr("Wait until the running work is done, or cancel it."));
+        return;
+    }
+    loader_.setFuture(QtConcurrent::run([paths]() -> std::shared_ptr<Loaded> {
+        auto out = std::make_shared<Loaded>();
+        for (const QString& path : paths) {
+            auto file = read_mesh(path.toStdString());
+            if (!file) {
+                out->errors.push_back(file.error());
+                continue;
+            }
+            Source source;
+            source.name = QFileInfo(path).fileName().toStdString();
+            source.path = path.toStdString();
+            source.notes = file->notes;
+            const std::string kind = lower_extension(source.path);
+            if (kind == ".glb" || kind == ".gltf") source.unit = Unit::Metre;
+            auto mesh = std::make_shared<Mesh>(std::move(file->mesh));
+            source.mesh = mesh;
+            out->prepared.push_back(prepare_for_window(mesh));
+            out->sources.push_back(std::move(source));
+        }
+        return out;
+    }));
+    emit busy_changed();
+    emit progress(-1, tr("Reading %1").arg(QFileInfo(paths.first()).fileName()));
+}
+
+void Session::finish_load() {
+    const auto loaded = loader_.result();
+    for (const auto& p : loaded->prepared) prepared_cache_.push_back(p);
+    if (!loaded->sources.empty()) {
+        ProjectState next = state();
+        if (next.subjects.empty()) next.subjects.push_back({"Subject 1", {}, {}});
+        if (!next.current()) next.subject = 0;
+        Subject& subject = *next.current();
+        for (Source& source : loaded->sources) {
+            std::vector<std::string> taken;
+            for (const Source& other : subject.sources) taken.push_back(other.name);
+            source.name = free_name(source.name, taken);
+            subject.sources.push_back(source);
+        }
+        change(tr("Add %1").arg(QString::fromStdString(loaded->sources.back().name)), std::move(next));
+    }
+    emit busy_changed();
+    for (const Error& e : loaded->errors) report(e);
+}
+
+void Session::start_fit() {
+    const Source* source = state().source();
+    if (!source || busy()) return;
+    cancel_ = false;
+    fit_source_ = source->name;
+    watcher_.setFuture(QtConcurrent::run([this, s = state(), source = *source] {
+        Progress progress;
+        progress.cancelled = [this] { return cancel_.load(); };
+        progress.report = [this](double f, const std::string& stage) {
+            QMetaObject::invokeMethod(this, [this, f, text = QString::fromStdString(stage)] { emit this->progress(f, text); });
+        };
+        auto last = std::make_shared<std::chrono::steady_clock::time_point>();
+        progress.live = [this, last](const Points& x) {
+            // a live mesh a few times a second is enough to see where the fit goes
+            const auto now = std::chrono::steady_clock::now();
+            if (now - *last < std::chrono::milliseconds(180)) return;
+            *last = now;
+            auto copy = std::make_shared<Points>(x);
+            QMetaObject::invokeMethod(this, [this, copy] { emit live(copy); });
+        };
+        const FitInput input{s.kit.get(), s.base_points, source.mesh.get(), source.landmarks, source.unit, s.settings};
+        return std::make_shared<Result<FitResult>>(run_fit(input, progress));
+    }));
+    emit busy_changed();
+}
+
+void Session::cancel() { cancel_ = true; }
+
+void Session::finish_fit() {
+    const auto result = watcher_.result();
+    if (!*result) {
+        const Error e = result->error();
+        if (e.code == ErrorCode::Cancelled) emit noticed(QString::fromStdString(e.message));
+        else if (e.message.starts_with("Left and right")) emit swap_sides_offered(QString::fromStdString(e.message));
+        else report(e);
+        emit busy_changed();
+        emit fit_finished(false);
+        return;
+    }
+    FitResult& fit = **result;
+    ProjectState next = state();
+    if (Subject* subject = next.current()) {
+        FitRecord record;
+        std::vector<std::string> taken;
+        for (const FitRecord& f : subject->fits) taken.push_back(f.name);
+        record.name = free_name(std::string(fit_part_name(fit.settings.part)) + " fit", taken);
+        record.source = fit_source_;
+        record.positions = std::make_shared<Points>(std::move(fit.positions));
+        record.distances = std::make_shared<std::vector<float>>(std::move(fit.distances));
+        record.source_to_kit = fit.placement.source_to_kit;
+        record.size_ratio = fit.placement.size_ratio;
+        record.settings = fit.settings;
+        record.figures = fit.figures;
+        record.notes = fit.notes;
+        subject->fits.push_back(std::move(record));
+        change(tr("Fit"), std::move(next));
+    }
+    emit busy_changed();
+    emit fit_finished(true);
+}
+
+}  // namespace veld

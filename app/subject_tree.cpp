@@ -1,0 +1,92 @@
+#include "app/subject_tree.h"
+
+#include <QHeaderView>
+#include <QInputDialog>
+#include <QSignalBlocker>
+
+#include "app/theme.h"
+#include "app/widgets.h"
+
+namespace veld {
+namespace {
+constexpr int kSubjectRole = Qt::UserRole, kStationRole = Qt::UserRole + 1;
+}
+
+SubjectTree::SubjectTree(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
+    auto* column = panel_column(this);
+    column->setContentsMargins(10, 10, 6, 10);
+    column->addWidget(text_label(tr("Subjects"), "section"));
+    tree_ = new QTreeWidget;
+    tree_->setObjectName("subjects");
+    tree_->setHeaderHidden(true);
+    tree_->setIndentation(12);
+    tree_->setRootIsDecorated(false);
+    connect(tree_, &QTreeWidget::itemClicked, this, &SubjectTree::activated);
+    column->addWidget(tree_, 1);
+    auto* add = button(tr("New subject…"), "subject_add");
+    connect(add, &QPushButton::clicked, this, &SubjectTree::add_subject);
+    column->addWidget(add);
+    connect(&s_, &Session::changed, this, &SubjectTree::refresh);
+    refresh();
+}
+
+void SubjectTree::refresh() {
+    const QSignalBlocker quiet(tree_);
+    tree_->clear();
+    const ProjectState& state = s_.state();
+    const auto line = [&](QTreeWidgetItem* parent, const QString& text, int subject, Station station, bool dim) {
+        auto* item = parent ? new QTreeWidgetItem(parent) : new QTreeWidgetItem(tree_);
+        item->setText(0, text);
+        item->setToolTip(0, text);
+        item->setData(0, kSubjectRole, subject);
+        item->setData(0, kStationRole, static_cast<int>(station));
+        if (dim) item->setForeground(0, theme::kDim);
+        return item;
+    };
+    for (int i = 0; i < static_cast<int>(state.subjects.size()); ++i) {
+        const Subject& subject = state.subjects[static_cast<std::size_t>(i)];
+        auto* top = line(nullptr, QString::fromStdString(subject.name), i, Station::Gather, false);
+        QFont bold = top->font(0);
+        bold.setBold(i == state.subject);
+        top->setFont(0, bold);
+        if (subject.sources.empty()) line(top, tr("no source yet"), i, Station::Gather, true);
+        for (const Source& s : subject.sources) {
+            auto* source = line(top, QString::fromStdString(s.name), i, Station::Gather, false);
+            source->setForeground(0, theme::kTeal.lighter(130));
+            const std::size_t n = s.landmarks.points.size();
+            line(source, n ? tr("%1 points, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"), i, Station::Mark, n == 0);
+        }
+        for (const FitRecord& f : subject.fits) {
+            line(top, tr("%1  %2 mm").arg(QString::fromStdString(f.name)).arg(f.figures.surface.median, 0, 'f', 3), i, Station::Fit, false);
+        }
+    }
+    if (!state.bank.empty()) {
+        auto* bank = line(nullptr, tr("Bank, %1 morphs").arg(state.bank.size()), -1, Station::Bank, false);
+        for (const BankEntry& e : state.bank) line(bank, QString::fromStdString(e.morph->name) + "  " + QString::number(e.amount, 'f', 2), -1, Station::Bank, e.amount == 0);
+    }
+    tree_->expandAll();
+}
+
+void SubjectTree::activated(QTreeWidgetItem* item) {
+    const int subject = item->data(0, kSubjectRole).toInt();
+    const auto station = static_cast<Station>(item->data(0, kStationRole).toInt());
+    if (subject >= 0 && subject != s_.state().subject) {
+        ProjectState next = s_.state();
+        next.subject = subject;
+        s_.change(tr("Work on %1").arg(QString::fromStdString(next.subjects[static_cast<std::size_t>(subject)].name)), std::move(next));
+    }
+    emit go_to(station);
+}
+
+void SubjectTree::add_subject() {
+    if (!s_.has_kit()) return;
+    bool ok = false;
+    const QString name = QInputDialog::getText(this, tr("New subject"), tr("Name:"), QLineEdit::Normal, {}, &ok).trimmed();
+    if (!ok || name.isEmpty()) return;
+    ProjectState next = s_.state();
+    next.subjects.push_back({name.toStdString(), {}, {}});
+    next.subject = static_cast<int>(next.subjects.size()) - 1;
+    s_.change(tr("Add %1").arg(name), std::move(next));
+}
+
+}  // namespace veld

@@ -1,0 +1,143 @@
+#include "app/theme.h"
+
+#include <QApplication>
+#include <QFile>
+#include <QFont>
+#include <QFontDatabase>
+#include <QPainter>
+#include <QPalette>
+#include <QPixmap>
+#include <QStyleFactory>
+#include <QSvgRenderer>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace veld::theme {
+namespace {
+
+const char* kStyleSheet = R"(
+QWidget { color: #ece5d8; background: #302c28; selection-background-color: #6b5326; selection-color: #f6f0e4; }
+QMainWindow, QSplitter { background: #26231f; }
+QSplitter::handle { background: #26231f; }
+QLabel, QCheckBox, QRadioButton { background: transparent; }
+QLabel[role="title"] { font-size: 15px; font-weight: 600; color: #f3ecdf; }
+QLabel[role="section"] { font-weight: 600; color: #cfc4b3; padding-top: 6px; }
+QLabel[role="dim"] { color: #aba193; }
+QLabel[role="ask"] { background: #3b3631; border-left: 3px solid #d09a3c; padding: 7px 8px; }
+QPushButton { background: #3f3a34; border: 1px solid #544d45; border-radius: 3px; padding: 5px 10px; }
+QPushButton:hover { background: #4a443d; }
+QPushButton:pressed { background: #322e29; }
+QPushButton:disabled { color: #7d756a; background: #35312c; border-color: #433d37; }
+QPushButton[role="primary"] { background: #d09a3c; color: #221c10; border-color: #d09a3c; font-weight: 600; }
+QPushButton[role="primary"]:hover { background: #dcaa51; }
+QPushButton[role="primary"]:disabled { background: #5c5140; color: #a2937a; border-color: #5c5140; }
+QPushButton:focus, QLineEdit:focus, QDoubleSpinBox:focus, QComboBox:focus, QSlider:focus, QTreeWidget:focus, QListWidget:focus { border: 1px solid #d09a3c; }
+QToolButton { background: transparent; border: 1px solid transparent; border-radius: 3px; padding: 4px; }
+QToolButton:hover { background: #3f3a34; }
+QToolButton:checked { background: #46402f; border-color: #7a6233; }
+QToolButton[role="station"] { padding: 6px 13px; border-radius: 0; border: none; border-bottom: 3px solid transparent; font-weight: 600; color: #b9af9f; }
+QToolButton[role="station"]:hover { color: #f3ecdf; background: #35312c; }
+QToolButton[role="station"]:checked { color: #f3ecdf; border-bottom: 3px solid #d09a3c; background: #35312c; }
+QLineEdit, QDoubleSpinBox, QSpinBox, QComboBox { background: #26231f; border: 1px solid #4b453e; border-radius: 3px; padding: 3px 6px; min-height: 20px; }
+QComboBox QAbstractItemView { background: #26231f; border: 1px solid #4b453e; }
+QTreeWidget, QListWidget, QTableWidget { background: #2a2723; border: 1px solid #3d3832; alternate-background-color: #2e2a26; outline: none; }
+QTreeWidget::item, QListWidget::item { padding: 2px 2px; }
+QTreeWidget::item:selected, QListWidget::item:selected, QTableWidget::item:selected { background: #54452a; color: #f6f0e4; }
+QHeaderView::section { background: #302c28; color: #aba193; border: none; border-bottom: 1px solid #4b453e; padding: 3px 6px; }
+QProgressBar { background: #26231f; border: 1px solid #4b453e; border-radius: 3px; text-align: center; min-height: 18px; }
+QProgressBar::chunk { background: #8a6a2e; }
+QSlider::groove:horizontal { height: 4px; background: #26231f; border-radius: 2px; }
+QSlider::sub-page:horizontal { background: #8a6a2e; border-radius: 2px; }
+QSlider::handle:horizontal { background: #ece5d8; width: 9px; margin: -6px 0; border-radius: 2px; }
+QSlider::handle:horizontal:disabled { background: #7d756a; }
+QMenuBar { background: #26231f; } QMenuBar::item { padding: 4px 9px; background: transparent; } QMenuBar::item:selected { background: #3f3a34; }
+QMenu { background: #35312c; border: 1px solid #4b453e; } QMenu::item { padding: 5px 24px; } QMenu::item:selected { background: #54452a; }
+QMenu::item:disabled { color: #7d756a; }
+QMenu::separator { height: 1px; background: #4b453e; margin: 4px 8px; }
+QToolTip { background: #ece5d8; color: #26231f; border: none; padding: 4px; }
+QScrollBar:vertical { background: #2a2723; width: 10px; } QScrollBar::handle:vertical { background: #544d45; border-radius: 4px; min-height: 24px; margin: 1px; }
+QScrollBar:horizontal { background: #2a2723; height: 10px; } QScrollBar::handle:horizontal { background: #544d45; border-radius: 4px; min-width: 24px; margin: 1px; }
+QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; } QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+QScrollArea { border: none; }
+QCheckBox::indicator { width: 13px; height: 13px; border: 1px solid #655d53; background: #26231f; border-radius: 2px; }
+QCheckBox::indicator:checked { background: #d09a3c; border-color: #d09a3c; image: url(:/icons/tick.svg); }
+)";
+
+using Triple = std::array<double, 3>;
+
+double to_linear(double c) { return c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); }
+double from_linear(double c) {
+    c = std::clamp(c, 0.0, 1.0);
+    return c <= 0.0031308 ? 12.92 * c : 1.055 * std::pow(c, 1 / 2.4) - 0.055;
+}
+
+Triple oklab(const QColor& colour) {
+    const double r = to_linear(colour.redF()), g = to_linear(colour.greenF()), b = to_linear(colour.blueF());
+    const double l = std::cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
+    const double m = std::cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
+    const double s = std::cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
+    return {0.2104542553 * l + 0.7936177850 * m - 0.0040720468 * s, 1.9779984951 * l - 2.4285922050 * m + 0.4505937099 * s,
+            0.0259040371 * l + 0.7827717662 * m - 0.8086757660 * s};
+}
+
+QColor from_oklab(const Triple& c) {
+    const double l = std::pow(c[0] + 0.3963377774 * c[1] + 0.2158037573 * c[2], 3);
+    const double m = std::pow(c[0] - 0.1055613458 * c[1] - 0.0638541728 * c[2], 3);
+    const double s = std::pow(c[0] - 0.0894841775 * c[1] - 1.2914855480 * c[2], 3);
+    return QColor::fromRgbF(static_cast<float>(from_linear(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s)),
+                            static_cast<float>(from_linear(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s)),
+                            static_cast<float>(from_linear(-0.0041960863 * l - 0.7034186147 * m + 1.7076147010 * s)));
+}
+
+}  // namespace
+
+void apply(QApplication& app) {
+    for (const char* file : {"Lato-Regular", "Lato-Semibold", "Lato-Bold"}) QFontDatabase::addApplicationFont(QString(":/fonts/%1.ttf").arg(file));
+    QFont font("Lato");
+    font.setPixelSize(13);
+    app.setFont(font);
+    app.setStyle(QStyleFactory::create("Fusion"));
+    QPalette palette;
+    palette.setColor(QPalette::Window, kPanel);
+    palette.setColor(QPalette::WindowText, kText);
+    palette.setColor(QPalette::Base, kBackground);
+    palette.setColor(QPalette::AlternateBase, kPanel);
+    palette.setColor(QPalette::Text, kText);
+    palette.setColor(QPalette::Button, kRaised);
+    palette.setColor(QPalette::ButtonText, kText);
+    palette.setColor(QPalette::Highlight, kOchre);
+    palette.setColor(QPalette::HighlightedText, kBackground);
+    palette.setColor(QPalette::PlaceholderText, kDim);
+    palette.setColor(QPalette::Link, kOchre);
+    app.setPalette(palette);
+    app.setStyleSheet(kStyleSheet);
+}
+
+QIcon icon(const QString& name, const QColor& colour) {
+    QFile file(":/icons/" + name + ".svg");
+    if (!file.open(QIODevice::ReadOnly)) return {};
+    const QByteArray svg = file.readAll().replace("currentColor", colour.name().toUtf8());
+    QSvgRenderer renderer(svg);
+    QIcon out;
+    for (int size : {18, 36, 54}) {
+        QPixmap pixmap(size, size);
+        pixmap.fill(Qt::transparent);
+        QPainter painter(&pixmap);
+        renderer.render(&painter);
+        out.addPixmap(pixmap);
+    }
+    return out;
+}
+
+QColor distance_colour(double t) {
+    static const std::array<Triple, 3> stops = {oklab(QColor(0xe9, 0xe2, 0xd4)), oklab(QColor(0x4d, 0xa0, 0x98)), oklab(QColor(0x34, 0x22, 0x52))};
+    const double x = std::clamp(t, 0.0, 1.0) * 2;
+    const std::size_t i = x < 1 ? 0 : 1;
+    const double f = x - static_cast<double>(i);
+    Triple c;
+    for (std::size_t k = 0; k < 3; ++k) c[k] = (1 - f) * stops[i][k] + f * stops[i + 1][k];
+    return from_oklab(c);
+}
+
+}  // namespace veld::theme

@@ -1,0 +1,55 @@
+#pragma once
+// A camera that looks at a target; linked viewports share one.
+#include <QMatrix4x4>
+#include <QObject>
+#include <QPointF>
+#include <QSize>
+
+#include "core/mesh/types.h"
+
+namespace veld {
+
+struct Ray {
+    Vec3 origin = Vec3::Zero(), direction = Vec3::UnitZ();
+};
+
+struct Camera {
+    Vec3 target = Vec3::Zero();
+    double yaw = 0, pitch = 0;    // degrees; 0, 0 looks at the subject's front
+    double distance = 1000;       // mm from the target
+    double field_of_view = 24;    // degrees, vertical
+    bool orthographic = false;
+
+    Vec3 right() const;
+    Vec3 up() const;
+    Vec3 forward() const;         // from the eye to the target
+    Vec3 eye() const { return target - distance * forward(); }
+    // visible height at the target, mm; the same for both kinds of projection
+    double height_at_target() const;
+    QMatrix4x4 view() const;
+    QMatrix4x4 projection(double aspect) const;
+    QPointF project(const Vec3& p, const QSize& size) const;
+    Ray ray(const QPointF& at, const QSize& size) const;
+    void frame(const Vec3& centre, double radius);
+};
+
+enum class FixedView { Front, ThreeQuarter, Side, OtherSide, Back, Below };
+
+class CameraLink : public QObject {
+    Q_OBJECT
+   public:
+    const Camera& camera() const { return camera_; }
+    void set(const Camera& camera) {
+        camera_ = camera;
+        emit changed();
+    }
+    void look_from(FixedView view);
+
+   signals:
+    void changed();
+
+   private:
+    Camera camera_;
+};
+
+}  // namespace veld

@@ -1,0 +1,83 @@
+#include "app/viewport/display_mesh.h"
+
+#include <algorithm>
+
+namespace veld {
+namespace {
+
+void pack(const Vec3& v, float* out) {
+    for (int k = 0; k < 3; ++k) out[k] = static_cast<float>(v[k]);
+}
+
+}  // namespace
+
+DisplayMesh::DisplayMesh(const Mesh& mesh) {
+    std::vector<Index> first_packed(mesh.positions.size(), kNone);
+    for (const MaterialSplit& split : split_by_material(mesh)) {
+        const Index first = static_cast<Index>(vertices.size());
+        for (std::size_t i = 0; i < split.vertex.size(); ++i) {
+            Vertex v{};
+            v.uv[0] = static_cast<float>(split.uv[i].x());
+            v.uv[1] = static_cast<float>(split.uv[i].y());
+            vertices.push_back(v);
+            mesh_vertex_.push_back(split.vertex[i]);
+            if (first_packed[split.vertex[i]] == kNone) first_packed[split.vertex[i]] = first + static_cast<Index>(i);
+        }
+        Range range;
+        range.first = indices.size();
+        for (const Triangle& t : split.triangles) {
+            for (Index v : t) indices.push_back(first + v);
+        }
+        range.count = indices.size() - range.first;
+        const Material* material = split.material == kNone ? nullptr : &mesh.materials[split.material];
+        range.image = material ? material->image : -1;
+        range.colour = material ? QColor::fromRgbF(static_cast<float>(std::clamp(material->colour[0], 0.0, 1.0)), static_cast<float>(std::clamp(material->colour[1], 0.0, 1.0)),
+                                                   static_cast<float>(std::clamp(material->colour[2], 0.0, 1.0)))
+                                : QColor(200, 200, 200);
+        ranges.push_back(range);
+        has_texture_ |= range.image >= 0;
+    }
+    for (const Image& image : mesh.images) {
+        images.push_back(QImage::fromData(image.bytes.data(), static_cast<int>(image.bytes.size())).convertToFormat(QImage::Format_RGBA8888).mirrored());
+    }
+    for (Range& range : ranges) {
+        if (range.image >= 0 && images[static_cast<std::size_t>(range.image)].isNull()) range.image = -1;
+    }
+    std::vector<std::pair<Index, Index>> pairs;
+    for (Index f = 0; f < mesh.face_count(); ++f) {
+        const Index size = mesh.face_size(f), start = mesh.face_start[f];
+        for (Index k = 0; k < size; ++k) {
+            const Index a = first_packed[mesh.corner_vertex[start + k]], b = first_packed[mesh.corner_vertex[start + (k + 1) % size]];
+            pairs.emplace_back(std::min(a, b), std::max(a, b));
+        }
+    }
+    std::sort(pairs.begin(), pairs.end());
+    pairs.erase(std::unique(pairs.begin(), pairs.end()), pairs.end());
+    for (const auto& [a, b] : pairs) edges.insert(edges.end(), {a, b});
+    triangles_ = triangulate(mesh).triangles;
+    file_colours_ = mesh.colours;
+    set_colours({});
+    set_positions(mesh.positions);
+}
+
+void DisplayMesh::set_positions(const Points& positions) {
+    const Points normals = vertex_normals(positions, triangles_);
+    for (std::size_t i = 0; i < vertices.size(); ++i) {
+        pack(positions[mesh_vertex_[i]], vertices[i].position);
+        pack(normals[mesh_vertex_[i]], vertices[i].normal);
+    }
+    box_ = bounding_box(positions);
+    ++revision;
+}
+
+void DisplayMesh::set_colours(const std::vector<Colour>& colours) {
+    const std::vector<Colour>& use = colours.empty() ? file_colours_ : colours;
+    has_colours_ = !use.empty();
+    for (std::size_t i = 0; i < vertices.size(); ++i) {
+        const Colour c = use.empty() ? Colour{} : use[mesh_vertex_[i]];
+        vertices[i].colour[0] = c.r, vertices[i].colour[1] = c.g, vertices[i].colour[2] = c.b, vertices[i].colour[3] = 255;
+    }
+    ++revision;
+}
+
+}  // namespace veld

@@ -1,0 +1,51 @@
+#pragma once
+// A mesh packed for the graphics card. No geometry is computed here; normals come from core.
+#include <QColor>
+#include <QImage>
+#include <vector>
+
+#include "core/mesh/corner_split.h"
+
+namespace veld {
+
+class DisplayMesh {
+   public:
+    struct Vertex {
+        float position[3];
+        float normal[3];
+        float uv[2];
+        std::uint8_t colour[4];  // vertex colour, or the distance colour
+    };
+    struct Range {
+        std::size_t first = 0, count = 0;  // indices
+        int image = -1;                    // into images
+        QColor colour;
+    };
+
+    explicit DisplayMesh(const Mesh& mesh);
+
+    // New positions for the same topology (a live fit, a mix).
+    void set_positions(const Points& positions);
+    // One colour per vertex of the mesh; empty: back to the file's own.
+    void set_colours(const std::vector<Colour>& colours);
+
+    bool has_texture() const { return has_texture_; }
+    bool has_colours() const { return has_colours_; }
+    const Box& box() const { return box_; }
+
+    std::vector<Vertex> vertices;
+    std::vector<Index> indices;
+    std::vector<Index> edges;       // pairs of vertices: the polygons' own edges, for the wire
+    std::vector<Range> ranges;
+    std::vector<QImage> images;
+    int revision = 0;               // grows with every change of the vertices
+
+   private:
+    std::vector<Index> mesh_vertex_;      // of each packed vertex
+    std::vector<Triangle> triangles_;     // of the mesh
+    std::vector<Colour> file_colours_;
+    Box box_;
+    bool has_texture_ = false, has_colours_ = false;
+};
+
+}  // namespace veld

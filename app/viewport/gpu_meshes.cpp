@@ -1,0 +1,233 @@
+#include "app/viewport/gpu_meshes.h"
+
+#include <QOpenGLContext>
+#include <QOpenGLVersionFunctionsFactory>
+#include <cstddef>
+
+namespace veld {
+namespace {
+
+const char* kSurfaceVertex = R"(#version 330 core
+layout(location=0) in vec3 position; layout(location=1) in vec3 normal; layout(location=2) in vec2 uv; layout(location=3) in vec4 colour;
+uniform mat4 view, projection;
+out vec3 eye_normal, eye_position; out vec2 place; out vec4 tint;
+void main() {
+    vec4 p = view * vec4(position, 1);
+    eye_position = p.xyz; eye_normal = mat3(view) * normal; place = uv; tint = colour;
+    gl_Position = projection * p;
+})";
+
+// A large soft key from above left, a cool fill, a faint rim: forms read without hard shadows.
+const char* kSurfaceFragment = R"(#version 330 core
+in vec3 eye_normal, eye_position; in vec2 place; in vec4 tint;
+uniform sampler2D image; uniform vec3 clay; uniform int shading; uniform float opacity; uniform bool orthographic;
+out vec4 result;
+void main() {
+    vec3 n = normalize(eye_normal);
+    vec3 to_eye = orthographic ? vec3(0, 0, 1) : normalize(-eye_position);
+    bool inside = dot(n, to_eye) < 0.0 && !gl_FrontFacing;
+    if (inside) n = -n;
+    vec3 base = shading == 1 || shading == 2 ? texture(image, place).rgb : shading == 3 ? tint.rgb : clay;
+    if (shading == 4) { base = tint.rgb; }
+    if (inside) base *= 0.45;
+    if (shading == 2) { result = vec4(base, opacity); return; }
+    float key = 0.5 + 0.5 * dot(n, normalize(vec3(-0.45, 0.62, 0.64)));
+    float fill = max(dot(n, normalize(vec3(0.75, -0.10, 0.55))), 0.0);
+    float rim = pow(1.0 - max(dot(n, to_eye), 0.0), 3.0);
+    float shine = pow(max(dot(n, normalize(normalize(vec3(-0.45, 0.62, 0.64)) + to_eye)), 0.0), 28.0);
+    vec3 light = vec3(0.13) + vec3(0.98, 0.95, 0.90) * key * key * 0.86 + vec3(0.55, 0.62, 0.70) * fill * 0.22;
+    vec3 c = base * light + vec3(0.05) * rim;
+    if (shading == 0) c += vec3(0.07) * shine;
+    result = vec4(c, opacity);
+})";
+
+const char* kWireVertex = R"(#version 330 core
+layout(location=0) in vec3 position;
+uniform mat4 view, projection;
+void main() { gl_Position = projection * view * vec4(position, 1); gl_Position.z -= 2e-4 * gl_Position.w; })";
+
+const char* kWireFragment = R"(#version 330 core
+uniform vec4 line; out vec4 result; void main() { result = line; })";
+
+std::unique_ptr<QOpenGLShaderProgram> program(const char* vertex, const char* fragment, QString& why) {
+    auto out = std::make_unique<QOpenGLShaderProgram>();
+    const bool ok = out->addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) &&
+                    out->addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && out->link();
+    if (!ok) why = out->log();
+    return out;
+}
+
+}  // namespace
+
+bool GpuMeshes::initialise() {
+    auto* context = QOpenGLContext::currentContext();
+    gl_ = context ? QOpenGLVersionFunctionsFactory::get<QOpenGLFunctions_3_3_Core>(context) : nullptr;
+    if (!gl_ || !gl_->initializeOpenGLFunctions()) {
+        why_ = "This display offers no OpenGL 3.3. Install libgl1-mesa-dri for software drawing.";
+        gl_ = nullptr;
+        return false;
+    }
+    surface_ = program(kSurfaceVertex, kSurfaceFragment, why_);
+    wire_ = program(kWireVertex, kWireFragment, why_);
+    return why_.isEmpty();
+}
+
+void GpuMeshes::free(Buffers& b) {
+    gl_->glDeleteBuffers(1, &b.vertices);
+    gl_->glDeleteBuffers(1, &b.indices);
+    gl_->glDeleteBuffers(1, &b.edges);
+    gl_->glDeleteVertexArrays(1, &b.array);
+    if (!b.textures.empty()) gl_->glDeleteTextures(static_cast<int>(b.textures.size()), b.textures.data());
+}
+
+void GpuMeshes::release() {
+    if (!gl_) return;
+    for (auto& [mesh, b] : buffers_) free(b);
+    buffers_.clear();
+    smooth_.reset();
+    surface_.reset();
+    wire_.reset();
+}
+
+GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) {
+    for (auto at = buffers_.begin(); at != buffers_.end();) {
+        const bool gone = at->second.owner.expired();
+        if (gone) free(at->second);
+        at = gone ? buffers_.erase(at) : std::next(at);
+    }
+    Buffers& b = buffers_[mesh.get()];
+    if (b.revision == mesh->revision) return b;
+    const auto bytes = [](const auto& v) { return static_cast<GLsizeiptr>(v.size() * sizeof(v[0])); };
+    if (b.revision < 0) {
+        b.owner = mesh;
+        gl_->glGenVertexArrays(1, &b.array);
+        gl_->glGenBuffers(1, &b.vertices);
+        gl_->glGenBuffers(1, &b.indices);
+        gl_->glGenBuffers(1, &b.edges);
+        gl_->glBindVertexArray(b.array);
+        gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.edges);
+        gl_->glBufferData(GL_ELEMENT_ARRAY_BUFFER, bytes(mesh->edges), mesh->edges.data(), GL_STATIC_DRAW);
+        gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.indices);
+        gl_->glBufferData(GL_ELEMENT_ARRAY_BUFFER, bytes(mesh->indices), mesh->indices.data(), GL_STATIC_DRAW);
+        for (const QImage& image : mesh->images) {
+            GLuint texture = 0;
+            gl_->glGenTextures(1, &texture);
+            gl_->glBindTexture(GL_TEXTURE_2D, texture);
+            if (!image.isNull()) {
+                gl_->glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, image.width(), image.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE, image.constBits());
+                gl_->glGenerateMipmap(GL_TEXTURE_2D);
+            }
+            gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR_MIPMAP_LINEAR);
+            b.textures.push_back(texture);
+        }
+    }
+    gl_->glBindVertexArray(b.array);
+    gl_->glBindBuffer(GL_ARRAY_BUFFER, b.vertices);
+    gl_->glBufferData(GL_ARRAY_BUFFER, bytes(mesh->vertices), mesh->vertices.data(), GL_DYNAMIC_DRAW);
+    using V = DisplayMesh::Vertex;
+    const auto attribute = [&](GLuint at, int width, GLenum type, GLboolean normalise, std::size_t offset) {
+        gl_->glEnableVertexAttribArray(at);
+        gl_->glVertexAttribPointer(at, width, type, normalise, sizeof(V), reinterpret_cast<const void*>(offset));
+    };
+    attribute(0, 3, GL_FLOAT, GL_FALSE, offsetof(V, position));
+    attribute(1, 3, GL_FLOAT, GL_FALSE, offsetof(V, normal));
+    attribute(2, 2, GL_FLOAT, GL_FALSE, offsetof(V, uv));
+    attribute(3, 4, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, colour));
+    b.revision = mesh->revision;
+    return b;
+}
+
+void GpuMeshes::draw_surface(const Layer& layer, const Buffers& b) {
+    const DisplayMesh& mesh = *layer.mesh;
+    gl_->glBindVertexArray(b.array);
+    gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.indices);
+    for (const DisplayMesh::Range& range : mesh.ranges) {
+        int mode = 0;
+        QColor clay = layer.clay;
+        const bool wants_texture = layer.shading == Shading::Textured || layer.shading == Shading::Flat;
+        if (layer.shading == Shading::Colours) mode = 3;
+        if (wants_texture && range.image >= 0) {
+            mode = layer.shading == Shading::Flat ? 2 : 1;
+            gl_->glBindTexture(GL_TEXTURE_2D, b.textures[static_cast<std::size_t>(range.image)]);
+        } else if (wants_texture && mesh.has_colours()) {
+            mode = 4;
+        } else if (wants_texture) {
+            clay = range.colour;
+        }
+        surface_->setUniformValue("shading", mode);
+        surface_->setUniformValue("clay", QVector3D(clay.redF(), clay.greenF(), clay.blueF()));
+        gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(range.count), GL_UNSIGNED_INT, reinterpret_cast<const void*>(range.first * sizeof(Index)));
+    }
+}
+
+void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, double aspect) {
+    Buffers& b = upload(layer.mesh);
+    QMatrix4x4 model;
+    for (int r = 0; r < 3; ++r) {
+        for (int c = 0; c < 3; ++c) model(r, c) = static_cast<float>(layer.model.scale * layer.model.rotation(r, c));
+        model(r, 3) = static_cast<float>(layer.model.translation[r]);
+    }
+    const QMatrix4x4 view = camera.view() * model, projection = camera.projection(aspect);
+    const bool glassy = layer.opacity < 0.999;
+    surface_->bind();
+    surface_->setUniformValue("view", view);
+    surface_->setUniformValue("projection", projection);
+    surface_->setUniformValue("opacity", static_cast<float>(layer.opacity));
+    surface_->setUniformValue("orthographic", camera.orthographic);
+    surface_->setUniformValue("image", 0);
+    if (glassy) {
+        // nearest surface only: depth first, then colour where the depth is equal
+        gl_->glClear(GL_DEPTH_BUFFER_BIT);
+        gl_->glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
+        draw_surface(layer, b);
+        gl_->glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
+        gl_->glDepthFunc(GL_LEQUAL);
+        gl_->glEnable(GL_BLEND);
+        gl_->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
+    }
+    draw_surface(layer, b);
+    if (layer.wire) {
+        wire_->bind();
+        wire_->setUniformValue("view", view);
+        wire_->setUniformValue("projection", projection);
+        wire_->setUniformValue("line", QVector4D(0.10f, 0.09f, 0.08f, static_cast<float>(0.62 * layer.opacity)));
+        gl_->glEnable(GL_BLEND);
+        gl_->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
+        gl_->glDepthFunc(GL_LEQUAL);
+        gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.edges);
+        gl_->glDrawElements(GL_LINES, static_cast<GLsizei>(layer.mesh->edges.size()), GL_UNSIGNED_INT, nullptr);
+    }
+    gl_->glDisable(GL_BLEND);
+    gl_->glDepthFunc(GL_LESS);
+    gl_->glBindVertexArray(0);
+}
+
+void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, const QSize& pixels, bool smooth, GLuint target) {
+    if (!gl_) return;
+    if (smooth && (!smooth_ || smooth_->size() != pixels)) {
+        QOpenGLFramebufferObjectFormat format;
+        format.setSamples(4);
+        format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
+        smooth_ = std::make_unique<QOpenGLFramebufferObject>(pixels, format);
+    }
+    gl_->glBindFramebuffer(GL_FRAMEBUFFER, smooth ? smooth_->handle() : target);
+    gl_->glViewport(0, 0, pixels.width(), pixels.height());
+    gl_->glClearColor(0.163f, 0.150f, 0.137f, 1);
+    gl_->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
+    gl_->glEnable(GL_DEPTH_TEST);
+    gl_->glDisable(GL_CULL_FACE);
+    const double aspect = static_cast<double>(pixels.width()) / std::max(pixels.height(), 1);
+    for (const Layer& layer : layers) {
+        if (layer.mesh && layer.opacity > 0.001) draw_layer(layer, camera, aspect);
+    }
+    if (smooth) {
+        gl_->glBindFramebuffer(GL_READ_FRAMEBUFFER, smooth_->handle());
+        gl_->glBindFramebuffer(GL_DRAW_FRAMEBUFFER, target);
+        gl_->glBlitFramebuffer(0, 0, pixels.width(), pixels.height(), 0, 0, pixels.width(), pixels.height(), GL_COLOR_BUFFER_BIT, GL_NEAREST);
+        gl_->glBindFramebuffer(GL_FRAMEBUFFER, target);
+    }
+    gl_->glDisable(GL_DEPTH_TEST);
+    gl_->glUseProgram(0);
+}
+
+}  // namespace veld

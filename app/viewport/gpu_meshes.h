@@ -1,0 +1,41 @@
+#pragma once
+// OpenGL 3.3 side of a viewport: static buffers, one shader for surfaces, one for wires.
+#include <QOpenGLFramebufferObject>
+#include <QOpenGLFunctions_3_3_Core>
+#include <QOpenGLShaderProgram>
+#include <map>
+#include <memory>
+
+#include "app/viewport/viewport.h"
+
+namespace veld {
+
+class GpuMeshes {
+   public:
+    // false: the driver lacks OpenGL 3.3; why() tells
+    bool initialise();
+    QString why() const { return why_; }
+    // smooth: with 4x multisampling (idle frames only: it costs two to three times as much)
+    void draw(const std::vector<Layer>& layers, const Camera& camera, const QSize& pixels, bool smooth, GLuint target);
+    void release();
+
+   private:
+    struct Buffers {
+        std::weak_ptr<DisplayMesh> owner;
+        GLuint array = 0, vertices = 0, indices = 0, edges = 0;
+        std::vector<GLuint> textures;
+        int revision = -1;
+    };
+    Buffers& upload(const std::shared_ptr<DisplayMesh>& mesh);
+    void free(Buffers& buffers);
+    void draw_layer(const Layer& layer, const Camera& camera, double aspect);
+    void draw_surface(const Layer& layer, const Buffers& buffers);
+
+    QOpenGLFunctions_3_3_Core* gl_ = nullptr;
+    std::unique_ptr<QOpenGLShaderProgram> surface_, wire_;
+    std::unique_ptr<QOpenGLFramebufferObject> smooth_;
+    std::map<const DisplayMesh*, Buffers> buffers_;
+    QString why_;
+};
+
+}  // namespace veld

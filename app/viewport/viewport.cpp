@@ -1,0 +1,226 @@
+#include "app/viewport/viewport.h"
+
+#include <QElapsedTimer>
+#include <QMouseEvent>
+#include <QOpenGLContext>
+#include <cmath>
+
+#include "app/theme.h"
+#include "app/viewport/gpu_meshes.h"
+
+namespace veld {
+namespace {
+constexpr double kMarkerReach = 9;   // pixels
+constexpr int kSettleMs = 160;
+}  // namespace
+
+Viewport::Viewport(const QString& title, CameraLink* camera, QWidget* parent)
+    : QOpenGLWidget(parent), title_(title), camera_(camera), gpu_(std::make_unique<GpuMeshes>()) {
+    setMinimumSize(140, 140);
+    setFocusPolicy(Qt::ClickFocus);
+    settle_.setSingleShot(true);
+    connect(&settle_, &QTimer::timeout, this, [this] {
+        moving_ = false;
+        update();
+    });
+    connect(camera_, &CameraLink::changed, this, &Viewport::moved);
+}
+
+Viewport::~Viewport() {
+    if (!context()) return;
+    disconnect(context(), nullptr, this, nullptr);
+    makeCurrent();
+    gpu_->release();
+    doneCurrent();
+}
+
+void Viewport::moved() {
+    moving_ = true;
+    settle_.start(kSettleMs);
+    update();
+}
+
+void Viewport::set_layers(std::vector<Layer> layers) {
+    layers_ = std::move(layers);
+    update();
+}
+
+Box Viewport::content_box() const {
+    Box out;
+    for (const Layer& layer : layers_) {
+        if (!layer.mesh || layer.mesh->box().empty()) continue;
+        const Box& box = layer.mesh->box();
+        for (int corner = 0; corner < 8; ++corner) {
+            out.add(layer.model(Vec3(corner & 1 ? box.high.x() : box.low.x(), corner & 2 ? box.high.y() : box.low.y(), corner & 4 ? box.high.z() : box.low.z())));
+        }
+    }
+    return out;
+}
+
+void Viewport::initializeGL() {
+    if (!gpu_->initialise()) emit unusable(gpu_->why());
+    connect(context(), &QOpenGLContext::aboutToBeDestroyed, this, [this] {
+        makeCurrent();
+        gpu_->release();
+        doneCurrent();
+    });
+}
+
+void Viewport::paintGL() {
+    QElapsedTimer clock;
+    clock.start();
+    const QSize pixels = size() * devicePixelRatio();
+    gpu_->draw(layers_, camera_->camera(), pixels, !moving_, defaultFramebufferObject());
+    draw_overlay();
+    frame_ms_ = static_cast<double>(clock.nsecsElapsed()) * 1e-6;
+}
+
+void Viewport::draw_overlay() {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    for (const GuideLine& line : lines_) {
+        QPolygonF polygon;
+        for (const Vec3& p : line.points) polygon << screen_of(p);
+        painter.setPen(QPen(line.colour, 1.3));
+        painter.drawPolyline(polygon);
+    }
+    draw_markers(painter);
+    if (legend_mm_ > 0) draw_legend(painter);
+    QFont bold = font();
+    bold.setWeight(QFont::DemiBold);
+    painter.setFont(bold);
+    painter.setPen(theme::kText);
+    painter.drawText(QRect(12, 8, width() - 24, 20), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - 130));
+    painter.setFont(font());
+    painter.setPen(theme::kDim);
+    const Camera& c = camera_->camera();
+    const QString lens = c.orthographic ? tr("orthographic") : tr("lens %1°").arg(c.field_of_view, 0, 'f', 0);
+    painter.drawText(QRect(12, 8, width() - 24, 20), Qt::AlignRight | Qt::AlignVCenter, lens);
+    const QString message = !busy_.isEmpty() ? busy_ : layers_.empty() ? hint_ : QString();
+    if (!message.isEmpty()) {
+        painter.setPen(theme::kText);
+        painter.drawText(rect().adjusted(30, 30, -30, -30), Qt::AlignCenter | Qt::TextWordWrap, message);
+    }
+}
+
+void Viewport::draw_markers(QPainter& painter) {
+    for (const bool selected : {false, true}) {
+        for (const Marker& m : markers_) {
+            if (m.selected != selected) continue;
+            const QPointF at = screen_of(m.position);
+            const double r = selected ? 7.5 : 4.0;
+            QColor colour = m.colour;
+            if (m.hidden) colour.setAlpha(70);
+            painter.setPen(QPen(QColor(20, 17, 14, m.hidden ? 60 : 210), selected ? 4.2 : 3.0));
+            painter.setBrush(Qt::NoBrush);
+            const QPolygonF diamond({at + QPointF(0, -r - 1), at + QPointF(r + 1, 0), at + QPointF(0, r + 1), at + QPointF(-r - 1, 0)});
+            const auto shape = [&] { m.diamond ? painter.drawPolygon(diamond) : painter.drawEllipse(at, r, r); };
+            shape();
+            painter.setPen(QPen(colour, selected ? 2.2 : 1.5));
+            shape();
+            painter.setBrush(colour);
+            painter.setPen(Qt::NoPen);
+            painter.drawEllipse(at, 1.4, 1.4);
+            if (!selected || m.label.isEmpty()) continue;
+            const QRectF text = painter.fontMetrics().boundingRect(m.label).toRectF().adjusted(-6, -3, 6, 3);
+            const QPointF corner(std::min(at.x() + 14, width() - text.width() - 6), std::max(at.y() - 30, 30.0));
+            const QRectF box(corner, text.size());
+            painter.setBrush(QColor(0x26, 0x23, 0x20, 225));
+            painter.drawRoundedRect(box, 3, 3);
+            painter.setPen(theme::kText);
+            painter.drawText(box, Qt::AlignCenter, m.label);
+        }
+    }
+}
+
+void Viewport::draw_legend(QPainter& painter) {
+    const int left = 14, top = 44, bar = std::min(150, height() - 120), wide = 11;
+    if (bar < 40) return;
+    for (int y = 0; y < bar; ++y) {
+        painter.setPen(theme::distance_colour(1.0 - static_cast<double>(y) / (bar - 1)));
+        painter.drawLine(left, top + y, left + wide, top + y);
+    }
+    painter.setPen(theme::kText);
+    for (int i = 0; i <= 4; ++i) {
+        const int y = top + bar - 1 - i * (bar - 1) / 4;
+        painter.drawLine(left + wide + 1, y, left + wide + 4, y);
+        const QString text = QString::number(legend_mm_ * i / 4, 'g', 2) + (i == 4 ? tr(" mm and more") : QString());
+        painter.drawText(left + wide + 8, y + 5, text);
+    }
+}
+
+const Marker* Viewport::marker_at(const QPointF& at) const {
+    const Marker* best = nullptr;
+    double nearest = kMarkerReach;
+    for (const Marker& m : markers_) {
+        if (m.hidden && !m.selected) continue;
+        const QPointF d = screen_of(m.position) - at;
+        const double distance = std::hypot(d.x(), d.y());
+        if (distance < nearest) nearest = distance, best = &m;
+    }
+    return best;
+}
+
+void Viewport::mousePressEvent(QMouseEvent* event) {
+    press_ = last_ = event->position();
+    travelled_ = false;
+    orbiting_ = panning_ = false;
+    dragged_.clear();
+    const bool shift = event->modifiers().testFlag(Qt::ShiftModifier);
+    if (event->button() == Qt::LeftButton && !shift) {
+        if (const Marker* m = marker_at(press_)) {
+            dragged_ = QString::fromStdString(m->name);
+            emit marker_pressed(dragged_);
+        } else {
+            orbiting_ = true;
+        }
+    } else {
+        panning_ = true;
+    }
+}
+
+void Viewport::mouseMoveEvent(QMouseEvent* event) {
+    const QPointF d = event->position() - last_;
+    const QPointF whole = event->position() - press_;
+    if (!travelled_ && std::hypot(whole.x(), whole.y()) < 4) return;
+    travelled_ = true;
+    last_ = event->position();
+    Camera c = camera_->camera();
+    if (!dragged_.isEmpty()) {
+        emit marker_dragged(dragged_, c.ray(event->position(), size()));
+    } else if (orbiting_) {
+        c.yaw = std::remainder(c.yaw - 0.45 * d.x(), 360.0);
+        c.pitch = std::clamp(c.pitch + 0.45 * d.y(), -89.0, 89.0);
+        camera_->set(c);
+    } else if (panning_) {
+        const double mm = c.height_at_target() / std::max(height(), 1);
+        c.target += mm * (-d.x() * c.right() + d.y() * c.up());
+        camera_->set(c);
+    }
+}
+
+void Viewport::mouseReleaseEvent(QMouseEvent* event) {
+    if (!dragged_.isEmpty()) {
+        emit marker_released(dragged_);
+    } else if (event->button() == Qt::LeftButton && orbiting_ && !travelled_) {
+        emit clicked(camera_->camera().ray(event->position(), size()));
+    }
+    dragged_.clear();
+    orbiting_ = panning_ = false;
+}
+
+void Viewport::wheelEvent(QWheelEvent* event) {
+    Camera c = camera_->camera();
+    const double factor = std::pow(0.88, event->angleDelta().y() / 120.0);
+    if (event->modifiers().testFlag(Qt::ControlModifier)) {
+        // the lens changes while the subject keeps its size
+        const double before = c.height_at_target();
+        c.field_of_view = std::clamp(c.field_of_view / factor, 4.0, 90.0);
+        c.distance *= before / c.height_at_target();
+    } else {
+        c.distance = std::clamp(c.distance * factor, 20.0, 20000.0);
+    }
+    camera_->set(c);
+}
+
+}  // namespace veld

@@ -1,0 +1,101 @@
+#pragma once
+// One view of the bench: draws layers of meshes, markers and lines on top, turns the camera, and
+// reports clicks as rays. Draws only when something changed.
+#include <QOpenGLWidget>
+#include <QPainter>
+#include <QTimer>
+#include <map>
+#include <memory>
+
+#include "app/viewport/camera.h"
+#include "app/viewport/display_mesh.h"
+
+namespace veld {
+
+enum class Shading { Clay, Textured, Flat, Colours };
+
+struct Layer {
+    std::shared_ptr<DisplayMesh> mesh;
+    Similarity model;        // mesh coordinates -> viewport frame
+    QColor clay;
+    Shading shading = Shading::Clay;
+    bool wire = false;
+    double opacity = 1;  // below 1: laid over the layers before it
+};
+
+struct Marker {
+    std::string name;
+    Vec3 position = Vec3::Zero();
+    QColor colour;
+    QString label;         // shown when selected
+    bool selected = false;
+    bool hidden = false;   // behind the surface: drawn faint
+    bool diamond = false;  // base points are diamonds, source points are rings
+};
+
+struct GuideLine {
+    Points points;
+    QColor colour;
+};
+
+class GpuMeshes;
+
+class Viewport : public QOpenGLWidget {
+    Q_OBJECT
+   public:
+    explicit Viewport(const QString& title, CameraLink* camera, QWidget* parent = nullptr);
+    ~Viewport() override;
+
+    void set_title(const QString& title) { title_ = title, update(); }
+    void set_layers(std::vector<Layer> layers);
+    void set_markers(std::vector<Marker> markers) { markers_ = std::move(markers), update(); }
+    void set_lines(std::vector<GuideLine> lines) { lines_ = std::move(lines), update(); }
+    // what to do next when there is nothing to show
+    void set_empty_hint(const QString& hint) { hint_ = hint, update(); }
+    // colour scale at the left edge, 0 .. worst mm; 0 hides it
+    void set_legend(double worst_mm) { legend_mm_ = worst_mm, update(); }
+    void set_busy(const QString& text) { busy_ = text, update(); }
+
+    CameraLink* camera_link() const { return camera_; }
+    std::vector<Layer>& layers() { return layers_; }
+    Box content_box() const;
+    double last_frame_ms() const { return frame_ms_; }
+    QPointF screen_of(const Vec3& p) const { return camera_->camera().project(p, size()); }
+
+   signals:
+    void clicked(veld::Ray ray);
+    void marker_pressed(QString name);
+    void marker_dragged(QString name, veld::Ray ray);
+    void marker_released(QString name);
+    void unusable(QString reason);
+
+   protected:
+    void initializeGL() override;
+    void paintGL() override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+
+   private:
+    void draw_overlay();
+    void draw_markers(QPainter& painter);
+    void draw_legend(QPainter& painter);
+    const Marker* marker_at(const QPointF& at) const;
+    void moved();
+
+    QString title_, hint_, busy_;
+    CameraLink* camera_;
+    std::vector<Layer> layers_;
+    std::vector<Marker> markers_;
+    std::vector<GuideLine> lines_;
+    std::unique_ptr<GpuMeshes> gpu_;
+    double legend_mm_ = 0, frame_ms_ = 0;
+    QTimer settle_;       // after movement: one smooth frame
+    bool moving_ = false;
+    QPointF press_, last_;
+    QString dragged_;
+    bool orbiting_ = false, panning_ = false, travelled_ = false;
+};
+
+}  // namespace veld

@@ -1,0 +1,43 @@
+#include "core/mesh/corner_split.h"
+
+#include <map>
+
+namespace veld {
+
+std::vector<MaterialSplit> split_by_material(const Mesh& mesh) {
+    std::map<Index, MaterialSplit> by_material;
+    // (uv -> split vertex) lists per mesh vertex; a vertex has few UVs, so a short list beats a hash
+    std::map<Index, std::vector<std::vector<std::pair<Index, Index>>>> known;
+    const Triangulation tri = triangulate(mesh);
+    for (std::size_t t = 0; t < tri.triangles.size(); ++t) {
+        const Index material = mesh.face_material.empty() ? kNone : mesh.face_material[tri.triangle_face[t]];
+        MaterialSplit& split = by_material[material];
+        auto& seen = known[material];
+        if (seen.empty()) {
+            split.material = material;
+            seen.resize(mesh.positions.size());
+        }
+        Triangle out{};
+        for (std::size_t k = 0; k < 3; ++k) {
+            const Index corner = tri.triangle_corner[t][k], v = mesh.corner_vertex[corner];
+            const Index uv = mesh.corner_uv.empty() ? kNone : mesh.corner_uv[corner];
+            Index at = kNone;
+            for (const auto& [have, index] : seen[v]) {
+                if (have == uv) at = index;
+            }
+            if (at == kNone) {
+                at = static_cast<Index>(split.vertex.size());
+                seen[v].emplace_back(uv, at);
+                split.vertex.push_back(v);
+                split.uv.push_back(uv == kNone ? Vec2(0, 0) : mesh.uvs[uv]);
+            }
+            out[k] = at;
+        }
+        split.triangles.push_back(out);
+    }
+    std::vector<MaterialSplit> result;
+    for (auto& [material, split] : by_material) result.push_back(std::move(split));
+    return result;
+}
+
+}  // namespace veld

@@ -1,0 +1,18 @@
+#pragma once
+// One vertex per (vertex, UV) pair and one triangle list per material: the form that graphics
+// hardware and glTF want.
+#include "core/mesh/mesh.h"
+
+namespace veld {
+
+struct MaterialSplit {
+    Index material = kNone;
+    std::vector<Index> vertex;            // mesh vertex of each split vertex
+    std::vector<Vec2> uv;                 // parallel to vertex, lower-left origin; (0,0) where there is none
+    std::vector<Triangle> triangles;      // into `vertex`
+};
+
+// One entry per material in use, in ascending order; faces in file order within each.
+std::vector<MaterialSplit> split_by_material(const Mesh& mesh);
+
+}  // namespace veld
