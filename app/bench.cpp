@@ -101,7 +101,7 @@ void Bench::refresh() {
     if (s_.base_display()) base.push_back({s_.base_display(), {}, theme::kClay, shading_, wire_, 1});
     base_->set_layers(std::move(base));
     std::vector<Layer> source;
-    if (s_.prepared()) source.push_back({s_.prepared()->display, s_.source_to_view(), theme::kTealClay, shading_, wire_, 1});
+    if (s_.prepared()) source.push_back({s_.prepared()->display, s_.source_to_view(), theme::kTealClay, shading_, false, 1});
     source_->set_layers(std::move(source));
     const Source* from = state.source();
     source_->set_title(from ? tr("Source  %1").arg(QString::fromStdString(from->name)) : tr("Source"));
@@ -116,6 +116,11 @@ void Bench::refresh_result() {
     const bool fitting = station_ == Station::Fit && (fit || live_);
     source_->setVisible(!mixing);
     result_->setVisible((mixing && state.kit) || fitting);
+    const int shown = 1 + source_->isVisibleTo(this) + result_->isVisibleTo(this);
+    if (shown != shown_views_) {
+        shown_views_ = shown;
+        splitter_->setSizes({10000, 10000, 10000});  // equal shares of what there is
+    }
     if (!result_->isVisibleTo(this) || !state.kit) return;
     if (!result_mesh_) result_mesh_ = std::make_shared<DisplayMesh>(state.kit->mesh), result_shown_ = nullptr;
     if (mixing) {

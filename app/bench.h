@@ -44,6 +44,7 @@ class Bench : public QWidget {
     double fade_ = 1, worst_mm_ = 1;
     std::shared_ptr<DisplayMesh> result_mesh_;
     const void* result_shown_ = nullptr;     // which positions result_mesh_ holds
+    int shown_views_ = 0;
     const BaseKit* framed_kit_ = nullptr;
 };
 

@@ -37,6 +37,7 @@ FiguresView::FiguresView(Session& session, QWidget* parent) : QWidget(parent), s
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     table_->setAlternatingRowColors(true);
     left->addWidget(table_, 1);
+    left->addStretch();
     across->addLayout(left, 1);
     auto* right = new QVBoxLayout;
     right->addWidget(text_label(tr("History"), "section"));

@@ -149,7 +149,7 @@ QWidget* MainWindow::build_view_bar() {
     lens_->setDecimals(0);
     lens_->setSuffix("°");
     lens_->setPrefix(tr("view "));
-    lens_->setFixedWidth(86);
+    lens_->setFixedWidth(98);
     lens_->setToolTip(tr("Vertical field of view; the subject keeps its size (Ctrl+wheel)"));
     connect(lens_, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
         Camera c = bench_->camera().camera();

@@ -6,6 +6,7 @@
 #include <QFileInfo>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QScreen>
 #include <QSlider>
 #include <cstdio>
 
@@ -42,7 +43,7 @@ void run_fit_and_wait(MainWindow& window) {
 
 QStringList picture_views() { return {"gather", "mark", "fit", "fit-distance", "fit-wire", "fit-side", "bank", "deliver"}; }
 
-bool take_picture(MainWindow& window, const QString& view, const QString& file) {
+bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
     if (!picture_views().contains(view)) {
         std::fprintf(stderr, "There is no view '%s'. Views: %s\n", qPrintable(view), qPrintable(picture_views().join(", ")));
         return false;
@@ -75,8 +76,15 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file) 
             window.bench().camera().look_from(FixedView::ThreeQuarter);
         }
     }
+    if (!at.isEmpty()) {
+        window.session().select(at.toStdString());
+        window.bench().frame_selection();
+    }
     settle(900);
-    const bool ok = window.grab().save(file);
+    // from the screen, not QWidget::grab(): that would leave out what is painted over the OpenGL views
+    window.raise();
+    settle(100);
+    const bool ok = window.screen()->grabWindow(window.winId()).save(file);
     if (!ok) std::fprintf(stderr, "Cannot write '%s'.\n", qPrintable(file));
     return ok;
 }

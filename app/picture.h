@@ -9,6 +9,7 @@ namespace veld {
 
 QStringList picture_views();
 // Blocks until the picture is written; false with a message on stderr.
-bool take_picture(MainWindow& window, const QString& view, const QString& file);
+// at: a landmark to come close to; may be empty.
+bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at = {});
 
 }  // namespace veld

@@ -131,6 +131,7 @@ void Session::load_sources(const QStringList& paths) {
         emit noticed(tr("Wait until the running work is done, or cancel it."));
         return;
     }
+    loading_ = true;
     loader_.setFuture(QtConcurrent::run([paths]() -> std::shared_ptr<Loaded> {
         auto out = std::make_shared<Loaded>();
         for (const QString& path : paths) {
@@ -158,6 +159,7 @@ void Session::load_sources(const QStringList& paths) {
 
 void Session::finish_load() {
     const auto loaded = loader_.result();
+    loading_ = false;
     for (const auto& p : loaded->prepared) prepared_cache_.push_back(p);
     if (!loaded->sources.empty()) {
         ProjectState next = state();
@@ -181,6 +183,7 @@ void Session::start_fit() {
     if (!source || busy()) return;
     cancel_ = false;
     fit_source_ = source->name;
+    fitting_ = true;
     watcher_.setFuture(QtConcurrent::run([this, s = state(), source = *source] {
         Progress progress;
         progress.cancelled = [this] { return cancel_.load(); };
@@ -206,6 +209,7 @@ void Session::cancel() { cancel_ = true; }
 
 void Session::finish_fit() {
     const auto result = watcher_.result();
+    fitting_ = false;
     if (!*result) {
         const Error e = result->error();
         if (e.code == ErrorCode::Cancelled) emit noticed(QString::fromStdString(e.message));

@@ -59,8 +59,9 @@ class Session : public QObject {
     // --- fit
     void start_fit();
     void cancel();
-    bool busy() const { return watcher_.isRunning() || loader_.isRunning(); }
-    bool fitting() const { return watcher_.isRunning(); }
+    // true until the result has arrived in the document
+    bool busy() const { return fitting_ || loading_; }
+    bool fitting() const { return fitting_; }
 
     void report(const Error& error) { emit failed(QString::fromStdString(error.message)); }
 
@@ -98,6 +99,7 @@ class Session : public QObject {
     Similarity source_to_view_;
     QFutureWatcher<std::shared_ptr<Result<FitResult>>> watcher_;
     QFutureWatcher<std::shared_ptr<Loaded>> loader_;
+    bool fitting_ = false, loading_ = false;
     std::atomic<bool> cancel_{false};
     std::string fit_source_;
     QTimer autosave_timer_;

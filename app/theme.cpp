@@ -40,6 +40,10 @@ QToolButton[role="station"] { padding: 6px 13px; border-radius: 0; border: none;
 QToolButton[role="station"]:hover { color: #f3ecdf; background: #35312c; }
 QToolButton[role="station"]:checked { color: #f3ecdf; border-bottom: 3px solid #d09a3c; background: #35312c; }
 QLineEdit, QDoubleSpinBox, QSpinBox, QComboBox { background: #26231f; border: 1px solid #4b453e; border-radius: 3px; padding: 3px 6px; min-height: 20px; }
+QAbstractSpinBox { padding-right: 16px; }
+QAbstractSpinBox::up-button { subcontrol-origin: border; subcontrol-position: top right; width: 15px; border: none; image: url(:/icons/up.svg); }
+QAbstractSpinBox::down-button { subcontrol-origin: border; subcontrol-position: bottom right; width: 15px; border: none; image: url(:/icons/down.svg); }
+QComboBox::drop-down { border: none; width: 18px; } QComboBox::down-arrow { image: url(:/icons/down.svg); width: 11px; height: 11px; }
 QComboBox QAbstractItemView { background: #26231f; border: 1px solid #4b453e; }
 QTreeWidget, QListWidget, QTableWidget { background: #2a2723; border: 1px solid #3d3832; alternate-background-color: #2e2a26; outline: none; }
 QTreeWidget::item, QListWidget::item { padding: 2px 2px; }

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/mesh/topology.h"
+
 namespace veld {
 namespace {
 
@@ -55,13 +57,14 @@ DisplayMesh::DisplayMesh(const Mesh& mesh) {
     pairs.erase(std::unique(pairs.begin(), pairs.end()), pairs.end());
     for (const auto& [a, b] : pairs) edges.insert(edges.end(), {a, b});
     triangles_ = triangulate(mesh).triangles;
+    place_ = same_place(mesh.positions);
     file_colours_ = mesh.colours;
     set_colours({});
     set_positions(mesh.positions);
 }
 
 void DisplayMesh::set_positions(const Points& positions) {
-    const Points normals = vertex_normals(positions, triangles_);
+    const Points normals = seamless_normals(positions, triangles_, place_);
     for (std::size_t i = 0; i < vertices.size(); ++i) {
         pack(positions[mesh_vertex_[i]], vertices[i].position);
         pack(normals[mesh_vertex_[i]], vertices[i].normal);

@@ -43,6 +43,7 @@ class DisplayMesh {
    private:
     std::vector<Index> mesh_vertex_;      // of each packed vertex
     std::vector<Triangle> triangles_;     // of the mesh
+    std::vector<Index> place_;            // vertices at one place share a normal
     std::vector<Colour> file_colours_;
     Box box_;
     bool has_texture_ = false, has_colours_ = false;

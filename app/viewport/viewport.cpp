@@ -88,14 +88,17 @@ void Viewport::draw_overlay() {
     if (legend_mm_ > 0) draw_legend(painter);
     QFont bold = font();
     bold.setWeight(QFont::DemiBold);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(0x26, 0x23, 0x20, 150));
+    painter.drawRect(0, 0, width(), 32);
     painter.setFont(bold);
     painter.setPen(theme::kText);
-    painter.drawText(QRect(12, 8, width() - 24, 20), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - 130));
+    painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - 130));
     painter.setFont(font());
     painter.setPen(theme::kDim);
     const Camera& c = camera_->camera();
     const QString lens = c.orthographic ? tr("orthographic") : tr("lens %1°").arg(c.field_of_view, 0, 'f', 0);
-    painter.drawText(QRect(12, 8, width() - 24, 20), Qt::AlignRight | Qt::AlignVCenter, lens);
+    painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignRight | Qt::AlignVCenter, lens);
     const QString message = !busy_.isEmpty() ? busy_ : layers_.empty() ? hint_ : QString();
     if (!message.isEmpty()) {
         painter.setPen(theme::kText);
@@ -134,8 +137,11 @@ void Viewport::draw_markers(QPainter& painter) {
 }
 
 void Viewport::draw_legend(QPainter& painter) {
-    const int left = 14, top = 44, bar = std::min(150, height() - 120), wide = 11;
+    const int left = 14, bar = std::min(150, height() - 120), wide = 11, top = height() - bar - 18;
     if (bar < 40) return;
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(0x26, 0x23, 0x20, 150));
+    painter.drawRect(6, top - 10, 126, bar + 20);
     for (int y = 0; y < bar; ++y) {
         painter.setPen(theme::distance_colour(1.0 - static_cast<double>(y) / (bar - 1)));
         painter.drawLine(left, top + y, left + wide, top + y);

@@ -28,6 +28,7 @@ constexpr const char* kHidden[] = {"socket_l", "socket_r", "mouth_inner", "mouth
                                    "nostril_in_l", "nostril_in_r"};
 
 constexpr double kCreaseReachMm = 25.0;   // what stands nearer than this hides a place
+constexpr double kFadeSmoothMm = 30.0;    // bending length at the neck seam
 constexpr double kContactGapMm = 2.5;
 
 // Skin that is hardly seen from outside is not matched; sheets face to face are tied.
@@ -73,11 +74,14 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
     problem.active.assign(count, 0);
     problem.match.assign(count, 0.0);
     problem.stiffness.assign(count, 1.0);
+    problem.least_smooth.assign(count, 0.0);
     const std::vector<double> fade = head_fade(kit, settings.neck_band_mm);
     for (Index v : skin.vertices) {
         const double m = settings.part == FitPart::All ? 1.0 : settings.part == FitPart::Head ? fade[v] : (fade[v] > 0 ? 0.0 : 1.0);
         problem.active[v] = settings.part == FitPart::All || m > 0;
         problem.match[v] = m;
+        // the fade is one of stiffness too: a soft surface would copy the neck's every fold down to the seam
+        if (settings.part == FitPart::Head) problem.least_smooth[v] = kFadeSmoothMm * (1 - fade[v]);
     }
     if (settings.part == FitPart::Body) {
         for (Index v : kit.neck_ring) problem.active[v] = 0;

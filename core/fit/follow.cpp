@@ -159,6 +159,11 @@ std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* so
     std::vector<Index> faces;
     for (Index f = skin_part.first_face; f < skin_part.first_face + skin_part.face_count; ++f) faces.push_back(f);
     const std::vector<Triangle> triangles = face_triangles(kit.mesh, faces);
+    std::vector<char> in_socket(positions.size(), 0);
+    for (const auto& [name, region] : kit.regions) {
+        if (!name.starts_with("socket")) continue;
+        for (Index v : region) in_socket[v] = 1;
+    }
     std::vector<Similarity> out;
     for (const KitEye& eye : kit.eyes) {
         const KitPart& part = *kit.part(eye.part);
@@ -166,7 +171,8 @@ std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* so
         std::vector<double> weights;
         for (Index v : skin_part.vertices) {
             const double d = (kit.mesh.positions[v] - eye.centre).norm();
-            if (d > 1.5 * eye.radius) continue;
+            // the socket's inside only follows itself, so it knows nothing about the eye
+            if (d > 1.6 * eye.radius || in_socket[v]) continue;
             anchors.push_back(v);
             weights.push_back(1.0);
         }

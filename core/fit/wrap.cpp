@@ -6,13 +6,14 @@
 #include <cmath>
 #include <set>
 
+#include "core/fit/push_apart.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/self_intersections.h"
 
 namespace veld {
 namespace {
 
-constexpr double kContactStrength = 20.0;  // against 1 for a match of the same area
+constexpr double kContactStrength = 300.0;  // against 1 for a match of the same area
 constexpr double kContactBreaksMm = 4.0;
 
 double now_seconds() {
@@ -34,7 +35,6 @@ class Wrapper {
         x_ = p_.base->positions;
         stiffness_ = p_.stiffness;
         match_ = p_.match;
-        energy_.set_stiffness(stiffness_);
         triangles_ = face_triangles(*p_.base, p_.faces);
         base_cuts_ = cutting_pairs(x_);
     }
@@ -47,9 +47,12 @@ class Wrapper {
     void pull(const SurfacePoint& place, const Vec3& target, double weight, Points& rhs);
     void pull_all(const Level& level, Points& rhs);
     void keep_contacts(Points& rhs);
+    void apply_stiffness(double lambda);
     Status repair(const Level& last, int* repaired);
     std::set<std::pair<Index, Index>> cutting_pairs(const Points& x) const;
     std::set<Index> damaged_vertices() const;
+    std::set<Index> settle_contacts();
+    std::set<Index> with_neighbours(const std::set<Index>& vertices) const;
     Level level_at(double fraction) const;
 
     const WrapProblem& p_;
@@ -59,6 +62,7 @@ class Wrapper {
     SurfaceEnergy energy_;
     Points x_;
     std::vector<double> stiffness_, match_;
+    double stiffness_lambda_ = -1;  // the level that the energy's stiffness was made for
     std::vector<Match> matches_;
     std::vector<Triangle> triangles_;
     std::set<std::pair<Index, Index>> base_cuts_;
@@ -156,6 +160,14 @@ void Wrapper::keep_contacts(Points& rhs) {
     }
 }
 
+// Where the problem asks for it the surface stays as stiff as a longer bending length would make it.
+void Wrapper::apply_stiffness(double lambda) {
+    std::vector<double> effective = stiffness_;
+    for (std::size_t v = 0; v < p_.least_smooth.size(); ++v) effective[v] *= std::max(1.0, std::pow(p_.least_smooth[v] / lambda, 4));
+    energy_.set_stiffness(effective);
+    stiffness_lambda_ = lambda;
+}
+
 Status Wrapper::round(const Level& level) {
     const double t0 = now_seconds();
     if (level.match) {
@@ -163,6 +175,7 @@ Status Wrapper::round(const Level& level) {
     }
     const double t1 = now_seconds();
     Points rhs;
+    if (level.lambda != stiffness_lambda_) apply_stiffness(level.lambda);
     energy_.assemble(level.lambda, 0.15 * level.lambda, x_, rhs);
     const SurfaceStencil& s = energy_.stencil();
     std::vector<double>& values = energy_.solver().values();
@@ -214,34 +227,45 @@ std::set<Index> Wrapper::damaged_vertices() const {
     return out;
 }
 
-// Where faces flipped or newly cut each other the surface is made stiffer and is pulled less, in growing
-// circles, until it is clean.
+// Sheets that slipped through each other are pushed apart. Where faces are still flipped or cut, the
+// surface is bent without data in growing circles; the cleanest state of all is kept.
 Status Wrapper::repair(const Level& last, int* repaired) {
-    const SurfaceStencil& s = energy_.stencil();
-    std::set<Index> touched;
-    for (int pass = 0; pass < 10; ++pass) {
-        if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled."};
-        std::set<Index> damaged = damaged_vertices();
-        if (damaged.empty()) break;
-        for (int grow = 0; grow < 1 + pass / 2; ++grow) {
-            std::set<Index> wider = damaged;
-            for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
-                if (damaged.contains(s.ring_vertex[r])) wider.insert(s.neighbour.begin() + s.ring_start[r], s.neighbour.begin() + s.ring_start[r + 1]);
-            }
-            damaged = std::move(wider);
-        }
-        for (Index v : damaged) {
-            stiffness_[v] = std::min(stiffness_[v] * 6.0, 1e7);
-            match_[v] *= 0.3;
-        }
+    std::set<Index> touched, damaged = settle_contacts();
+    Points best = x_;
+    std::size_t least = damaged.size();
+    for (int pass = 0; pass < 4 && !damaged.empty(); ++pass) {
+        if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
+        for (int grow = 0; grow < 2 + pass; ++grow) damaged = with_neighbours(damaged);
+        for (Index v : damaged) match_[v] = 0;
         touched.insert(damaged.begin(), damaged.end());
-        energy_.set_stiffness(stiffness_);
-        for (int i = 0; i < 3; ++i) {
-            if (auto ok = round(last); !ok) return ok;
+        Level calm = last;
+        calm.lambda = last.lambda * (2 + pass);
+        for (int i = 0; i < 4; ++i) {
+            if (auto ok = round(calm); !ok) return ok;
+        }
+        damaged = settle_contacts();
+        if (damaged.size() < least) {
+            least = damaged.size();
+            best = x_;
         }
     }
+    x_ = std::move(best);
     *repaired = static_cast<int>(touched.size());
     return Done{};
+}
+
+std::set<Index> Wrapper::settle_contacts() {
+    push_apart(x_, triangles_, p_.active, base_cuts_);
+    return damaged_vertices();
+}
+
+std::set<Index> Wrapper::with_neighbours(const std::set<Index>& vertices) const {
+    const SurfaceStencil& s = energy_.stencil();
+    std::set<Index> out = vertices;
+    for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
+        if (vertices.contains(s.ring_vertex[r])) out.insert(s.neighbour.begin() + s.ring_start[r], s.neighbour.begin() + s.ring_start[r + 1]);
+    }
+    return out;
 }
 
 Result<WrapResult> Wrapper::run() {

@@ -32,6 +32,7 @@ struct WrapProblem {
     std::vector<char> active;        // per vertex: may move
     std::vector<double> match;       // per vertex 0..1
     std::vector<double> stiffness;   // per vertex, 1 = normal
+    std::vector<double> least_smooth;  // per vertex, mm: never softer than this bending length (empty: 0)
     const SourceSurface* source = nullptr;
     std::vector<PointPull> points;
     std::vector<CurvePull> curves;

@@ -19,7 +19,8 @@ std::string reason(int code) {
         case EPERM: return "no permission. Choose another folder or change its rights.";
         case EROFS: return "the folder is read-only. Choose another place.";
         case ENOSPC:
-        case EDQUOT: return "the disk is full. Free some space and try again; nothing was changed.";
+        case EDQUOT:
+        case EFBIG: return "the disk is full. Free some space and try again; nothing was changed.";
         case EISDIR: return "this is a folder, not a file.";
         default: return std::string(std::strerror(code)) + ".";
     }
@@ -58,7 +59,10 @@ Result<FileBytes> read_file(const std::string& path) {
 }
 
 Status write_file(const std::string& path, std::string_view bytes) {
-    const std::string temporary = path + ".part-" + std::to_string(::getpid());
+    // a device or a pipe is written as it is: nothing may be renamed over it
+    struct stat info {};
+    const bool special = ::stat(path.c_str(), &info) == 0 && !S_ISREG(info.st_mode) && !S_ISDIR(info.st_mode);
+    const std::string temporary = special ? path : path + ".part-" + std::to_string(::getpid());
     const int fd = ::open(temporary.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
     if (fd < 0) return io_error("write", path, errno);
     std::size_t done = 0;
@@ -72,11 +76,11 @@ Status write_file(const std::string& path, std::string_view bytes) {
         }
         done += static_cast<std::size_t>(put);
     }
-    if (!code && ::fsync(fd) != 0) code = errno;
+    if (!code && !special && ::fsync(fd) != 0) code = errno;
     if (::close(fd) != 0 && !code) code = errno;
-    if (!code && ::rename(temporary.c_str(), path.c_str()) != 0) code = errno;
+    if (!code && !special && ::rename(temporary.c_str(), path.c_str()) != 0) code = errno;
     if (code) {
-        ::unlink(temporary.c_str());
+        if (!special) ::unlink(temporary.c_str());
         return io_error("write", path, code);
     }
     return Done{};

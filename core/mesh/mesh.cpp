@@ -26,16 +26,35 @@ Box bounding_box(const Points& points) {
     return box;
 }
 
+namespace {
+
+void make_unit(Points& normals) {
+    for (Vec3& n : normals) {
+        const double length = n.norm();
+        n = length > 0 ? Vec3(n / length) : Vec3(Vec3::Zero());
+    }
+}
+
+}  // namespace
+
 Points vertex_normals(const Points& positions, const std::vector<Triangle>& triangles) {
     Points normals(positions.size(), Vec3::Zero());
     for (const Triangle& t : triangles) {
         const Vec3 n = (positions[t[1]] - positions[t[0]]).cross(positions[t[2]] - positions[t[0]]);
         for (Index v : t) normals[v] += n;
     }
-    for (Vec3& n : normals) {
-        const double length = n.norm();
-        n = length > 0 ? Vec3(n / length) : Vec3::Zero();
+    make_unit(normals);
+    return normals;
+}
+
+Points seamless_normals(const Points& positions, const std::vector<Triangle>& triangles, const std::vector<Index>& place) {
+    Points normals(positions.size(), Vec3::Zero());
+    for (const Triangle& t : triangles) {
+        const Vec3 n = (positions[t[1]] - positions[t[0]]).cross(positions[t[2]] - positions[t[0]]);
+        for (Index v : t) normals[place[v]] += n;
     }
+    make_unit(normals);
+    for (std::size_t v = 0; v < normals.size(); ++v) normals[v] = normals[place[v]];
     return normals;
 }
 

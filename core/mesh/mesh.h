@@ -79,6 +79,9 @@ Box bounding_box(const Points& points);
 // Area-weighted, unit length; zero where a vertex has no area around it.
 Points vertex_normals(const Points& positions, const std::vector<Triangle>& triangles);
 
+// The same, with vertices that share a place (same_place() in topology.h) sharing their normal: UV seams do not show.
+Points seamless_normals(const Points& positions, const std::vector<Triangle>& triangles, const std::vector<Index>& place);
+
 // Checks what every algorithm relies on: indices in range, parallel arrays of the right length,
 // finite coordinates, at least one face. `what` names the mesh in the message.
 Status check_mesh(const Mesh& mesh, const std::string& what);

@@ -31,6 +31,7 @@ class Database {
         const int code = sqlite3_errcode(db_);
         std::string why = sqlite3_errmsg(db_);
         if (code == SQLITE_FULL) why = "the disk is full. Free some space and save again; the file still holds the last complete state";
+        if (code == SQLITE_IOERR) why = "the disk cannot be read or written (full or failing). Save to another place; the file still holds the last complete state";
         if (code == SQLITE_READONLY || code == SQLITE_CANTOPEN || code == SQLITE_PERM) why = "it is not there, or the folder is read-only. Choose another place";
         if (code == SQLITE_NOTADB || code == SQLITE_CORRUPT) why = "it is no Veldstone project, or it is damaged";
         if (code == SQLITE_BUSY || code == SQLITE_LOCKED) why = "another program has it open";

@@ -5,6 +5,7 @@
 #include <random>
 #include <set>
 
+#include "core/fit/creases.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/surface_query.h"
 
@@ -151,7 +152,7 @@ FineSurface subdivide(const BaseKit& kit, const std::vector<Index>& faces, int n
     return out;
 }
 
-std::vector<Index> visible_faces(const BaseKit& kit, double lowest_y) {
+std::vector<Index> visible_faces(const BaseKit& kit, const std::vector<double>& open, double lowest_y) {
     std::set<Index> hidden;
     for (const char* name : {"socket_l", "socket_r", "mouth_inner", "nostril_inside"}) {
         hidden.insert(kit.region(name).begin(), kit.region(name).end());
@@ -160,11 +161,13 @@ std::vector<Index> visible_faces(const BaseKit& kit, double lowest_y) {
     const KitPart& skin = *kit.part("skin");
     for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) {
         bool inside = true, low = false;
+        double seen = 0;
         for (Index c = kit.mesh.face_start[f]; c < kit.mesh.face_start[f + 1]; ++c) {
             inside &= hidden.contains(kit.mesh.corner_vertex[c]);
+            seen = std::max(seen, open[kit.mesh.corner_vertex[c]]);
             low |= kit.mesh.positions[kit.mesh.corner_vertex[c]].y() < lowest_y;
         }
-        if (!inside && !low) out.push_back(f);
+        if (!inside && !low && seen > 0.15) out.push_back(f);  // no camera looks into a crease
     }
     return out;
 }
@@ -188,23 +191,35 @@ SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options)
     const Warp warp(kit, options.warp_mm, random);
     const Detail detail(options.detail_mm, random);
     const Points base_normals = vertex_normals(kit.mesh.positions, kit.triangulation.triangles);
+    // relief fades where skin meets skin: lips that grow into each other are no anatomy
+    const std::vector<double> open = openness(kit.mesh.positions, kit.triangulation.triangles, std::vector<char>(kit.mesh.positions.size(), 1), 25.0);
+    std::vector<double> relief;
+    for (double o : open) {
+        const double t = std::clamp((o - 0.3) / 0.4, 0.0, 1.0);
+        relief.push_back(t * t * (3 - 2 * t));
+    }
     SyntheticSubject out;
     out.truth_mm.resize(kit.mesh.positions.size());
     for (std::size_t v = 0; v < out.truth_mm.size(); ++v) {
         const Vec3& p = kit.mesh.positions[v];
-        out.truth_mm[v] = p + warp(p) + detail(p) * base_normals[v];
+        out.truth_mm[v] = p + warp(p) + relief[v] * detail(p) * base_normals[v];
     }
     for (const KitEye& eye : kit.eyes) {
         for (Index v : kit.part(eye.part)->vertices) out.truth_mm[v] = kit.mesh.positions[v] + warp(eye.centre);
     }
 
-    FineSurface fine = subdivide(kit, visible_faces(kit, options.lowest_y), options.subdivisions, random);
+    FineSurface fine = subdivide(kit, visible_faces(kit, open, options.lowest_y), options.subdivisions, random);
     const SurfaceQuery base(kit.mesh.positions, kit.triangulation.triangles);
     for (const Vec3& p : fine.on_base) {
         const SurfaceHit hit = base.closest(p, 5.0);
         Vec3 n = Vec3::Zero();
-        for (std::size_t k = 0; k < 3; ++k) n += hit.barycentric[k] * base_normals[kit.triangulation.triangles[hit.triangle][k]];
-        out.surface_mm.push_back(p + warp(p) + detail(p) * n.normalized());
+        double amount = 0;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const Index v = kit.triangulation.triangles[hit.triangle][k];
+            n += hit.barycentric[k] * base_normals[v];
+            amount += hit.barycentric[k] * relief[v];
+        }
+        out.surface_mm.push_back(p + warp(p) + amount * detail(p) * n.normalized());
     }
     out.surface_triangles = fine.triangles;
     // the eyes' fronts are part of what a camera sees

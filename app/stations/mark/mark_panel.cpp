@@ -20,11 +20,16 @@ MarkPanel::MarkPanel(Session& session, MarkController& controller, QWidget* pare
     list_->setObjectName("mark_list");
     list_->setRootIsDecorated(false);
     list_->setAlternatingRowColors(true);
-    list_->setHeaderLabels({tr("Point"), tr("off, mm")});
+    list_->setHeaderLabels({tr("Point"), tr("base"), tr("fit")});
+    list_->headerItem()->setToolTip(1, tr("How far the point lies from the base's own, after placing; mm"));
+    list_->headerItem()->setToolTip(2, tr("How far the latest fit stayed away from it; mm"));
     list_->header()->setStretchLastSection(false);
     list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-    list_->header()->setSectionResizeMode(1, QHeaderView::Fixed);
-    list_->setColumnWidth(1, 74);
+    list_->header()->setMinimumSectionSize(30);
+    for (int c : {1, 2}) {
+        list_->header()->setSectionResizeMode(c, QHeaderView::Fixed);
+        list_->setColumnWidth(c, 46);
+    }
     connect(list_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
         if (item && !filling_) s_.select(item->data(0, Qt::UserRole).toString().toStdString());
     });
@@ -54,12 +59,15 @@ void MarkPanel::refresh() {
     const Source* source = s_.state().source();
     const auto residuals = c_.residuals();
     std::vector<std::string> names = c_.known_points();
+    const FitRecord* fit = s_.state().fit();
+    const std::map<std::string, double> fitted = fit ? fit->figures.landmark_mm : std::map<std::string, double>();
+    const auto& rank = fitted.empty() ? residuals : fitted;
     const auto marked = [&](const std::string& name) { return source && source->landmarks.points.contains(name); };
     // marked ones worst first, then those still to be marked in the order in which they are asked for
     std::stable_sort(names.begin(), names.end(), [&](const std::string& a, const std::string& b) {
         if (marked(a) != marked(b)) return marked(a);
-        const auto ra = residuals.find(a), rb = residuals.find(b);
-        return marked(a) && ra != residuals.end() && rb != residuals.end() && ra->second > rb->second;
+        const auto ra = rank.find(a), rb = rank.find(b);
+        return marked(a) && ra != rank.end() && (rb == rank.end() || ra->second > rb->second);
     });
     filling_ = true;
     list_->clear();
@@ -68,7 +76,8 @@ void MarkPanel::refresh() {
         auto* item = new QTreeWidgetItem(list_);
         item->setData(0, Qt::UserRole, QString::fromStdString(name));
         item->setText(0, (marked(name) ? "● " : "○ ") + c_.plain(name));
-        item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
+        for (int c : {1, 2}) item->setTextAlignment(c, Qt::AlignRight | Qt::AlignVCenter);
+        if (const auto r = fitted.find(name); r != fitted.end() && marked(name)) item->setText(2, QString::number(r->second, 'f', 2));
         const SchemePoint* p = landmark_scheme().point(name);
         item->setToolTip(0, p ? QString::fromStdString(p->name + ": " + p->definition) : tr("A point of this project's own"));
         if (!marked(name)) item->setForeground(0, theme::kDim);

@@ -1,0 +1,447 @@
+// The real window, driven by mouse and keys.
+#include <catch2/catch.hpp>
+
+#include <QApplication>
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QDropEvent>
+#include <QElapsedTimer>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMimeData>
+#include <QPushButton>
+#include <QSettings>
+#include <QSlider>
+#include <QTest>
+#include <QToolButton>
+#include <QTreeWidget>
+#include <QUrl>
+
+#include "app/main_window.h"
+#include "tests/support/demo_kit.h"
+
+using namespace veld;
+
+namespace {
+
+bool wait_until(const std::function<bool()>& done, int most_ms = 120000) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!done() && clock.elapsed() < most_ms) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    return done();
+}
+
+struct Fixture {
+    Scratch scratch;
+    std::unique_ptr<MainWindow> window = std::make_unique<MainWindow>();
+    QStringList questions;
+    int reply = 0;
+
+    Fixture() {
+        QSettings().clear();
+        window->answer = [this](const QString& text, const QStringList&) {
+            questions << text;
+            return reply;
+        };
+        window->show();
+        REQUIRE(QTest::qWaitForWindowExposed(window.get()));
+        QApplication::setActiveWindow(window.get());   // no window manager under Xvfb does it, and keys need it
+    }
+    // an open project with the demo's head scan
+    void open_demo(bool marks) {
+        ProjectState s = new_project(demo_kit());
+        auto file = read_mesh(demo("subjects/ottoline/ottoline_scan.glb"));
+        Source source;
+        source.name = "ottoline_scan.glb";
+        source.mesh = std::make_shared<Mesh>(std::move(file->mesh));
+        source.unit = Unit::Metre;
+        if (marks) source.landmarks = std::move(read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set);
+        s.subjects.push_back({"Ottoline", {source}, {}});
+        REQUIRE(save_project(scratch / "demo.veldstone", s));
+        REQUIRE(window->open_project(QString::fromStdString(scratch / "demo.veldstone")));
+        QTest::qWait(50);
+    }
+    template <class T>
+    T* find(const char* name) {
+        T* widget = window->findChild<T*>(name);
+        REQUIRE(widget);
+        return widget;
+    }
+    void press(const char* name) { QTest::mouseClick(find<QPushButton>(name), Qt::LeftButton); }
+    void station(const char* name) { QTest::mouseClick(find<QToolButton>(name), Qt::LeftButton); }
+    const Source& source() { return *window->session().state().source(); }
+    Viewport& source_view() { return *window->bench().source_view(); }
+    // where a place of the scan's file appears on the source view now
+    QPoint on_screen(const Vec3& p) { return source_view().screen_of(window->session().source_to_view()(p)).toPoint(); }
+    // waits until the views have settled after movement
+    void quick_fit(int levels = 3) {
+        ProjectState next = window->session().state();
+        next.settings.levels = levels;
+        next.settings.iterations = 1;
+        window->session().change("quick", next);
+    }
+};
+
+}  // namespace
+
+TEST_CASE("Window: empty, it says what to do next and survives every station") {
+    Fixture f;
+    for (const char* name : {"station_mark", "station_fit", "station_bank", "station_deliver", "station_gather"}) {
+        f.station(name);
+        QTest::qWait(20);
+    }
+    REQUIRE_FALSE(f.find<QPushButton>("fit_start")->isEnabled());
+    REQUIRE_FALSE(f.find<QPushButton>("bank_keep")->isEnabled());
+    for (Qt::Key key : {Qt::Key_1, Qt::Key_F, Qt::Key_N, Qt::Key_M, Qt::Key_Delete, Qt::Key_O, Qt::Key_W, Qt::Key_T}) QTest::keyClick(f.window.get(), key);
+    REQUIRE(f.questions.isEmpty());
+}
+
+TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
+    Fixture f;
+    f.open_demo(false);
+    REQUIRE(f.window->station() == Station::Mark);
+    const auto truth = read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set.points;
+    // the scan stands turned at first; the ears need a look from the side
+    for (int i = 0; i < 10; ++i) {
+        const std::string name = f.window->session().selected();
+        REQUIRE(truth.contains(name));
+        const bool ear = name.starts_with("tragion");
+        QTest::keyClick(f.window.get(), !ear ? Qt::Key_1 : name.ends_with("_l") ? Qt::Key_3 : Qt::Key_6);
+        QTest::qWait(10);
+        QTest::mouseClick(&f.source_view(), Qt::LeftButton, {}, f.on_screen(truth.at(name)));
+        REQUIRE(f.source().landmarks.points.size() == static_cast<std::size_t>(i + 1));
+        const double off = 1000 * (f.source().landmarks.points.at(name) - truth.at(name)).norm();
+        INFO(name << " is " << off << " mm off");
+        CHECK(off < 3.5);   // a pixel is about 0.9 mm here
+    }
+    QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    REQUIRE(f.source().landmarks.points.size() == 9);
+    QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    REQUIRE(f.source().landmarks.points.size() == 10);
+
+    f.station("station_fit");
+    f.press("fit_start");
+    REQUIRE(f.window->session().fitting());
+    REQUIRE(f.find<QPushButton>("fit_cancel")->isVisible());
+    REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
+    const FitRecord* fit = f.window->session().state().fit();
+    REQUIRE(fit);
+    CHECK(fit->figures.regions.at("face").median <= 0.15);
+    CHECK(fit->figures.flipped_faces == 0);
+    CHECK(f.window->bench().result_view()->isVisible());
+    CHECK(f.find<QLabel>("figures_summary")->text().contains("median"));
+
+    f.station("station_bank");
+    f.find<QLineEdit>("bank_name")->setText("Ottoline by hand");
+    f.press("bank_keep");
+    const auto& bank = f.window->session().state().bank;
+    REQUIRE(bank.size() == 1);
+    REQUIRE(bank[0].morph->name == "Ottoline by hand");
+    REQUIRE(bank[0].amount == 1.0);
+    auto* spin = f.find<QDoubleSpinBox>("bank_spin_0");
+    spin->setFocus();
+    spin->selectAll();
+    QTest::keyClicks(spin, "-0.5");
+    QTest::keyClick(spin, Qt::Key_Return);
+    REQUIRE(f.window->session().state().bank[0].amount == -0.5);
+    auto* slider = f.find<QSlider>("bank_slider_0");
+    slider->setValue(150);
+    REQUIRE(f.window->session().state().bank[0].amount == 1.5);
+    QTest::mouseDClick(slider, Qt::LeftButton);
+    REQUIRE(f.window->session().state().bank[0].amount == 0.0);
+
+    QTest::qWait(30);
+    f.station("station_deliver");
+    REQUIRE(f.window->deliver_panel().write_glb(QString::fromStdString(f.scratch / "o.glb")));
+    REQUIRE(read_mesh(f.scratch / "o.glb"));
+    REQUIRE(f.window->deliver_panel().write_fit(QString::fromStdString(f.scratch / "fit.obj"), true));
+    REQUIRE_FALSE(f.window->deliver_panel().write_mix("/proc/none/mix.obj"));
+    // all the way back and forth again
+    while (f.window->session().document().can_undo()) f.window->session().document().undo();
+    REQUIRE(f.source().landmarks.points.empty());
+    while (f.window->session().document().can_redo()) f.window->session().document().redo();
+    REQUIRE(f.window->session().state().bank.size() == 1);
+    REQUIRE(f.questions.isEmpty());
+}
+
+TEST_CASE("Window: landmarks are dragged, mirrored, deleted, listed and selected") {
+    Fixture f;
+    f.open_demo(true);
+    auto& session = f.window->session();
+    const auto points = [&] { return f.source().landmarks.points; };
+    QTest::keyClick(f.window.get(), Qt::Key_1);
+    QTest::qWait(30);
+    SECTION("drag along the surface is one undo step") {
+        const Vec3 before = points().at("pronasale");
+        const QPoint at = f.on_screen(before);
+        const std::size_t steps = session.document().position();
+        QTest::mousePress(&f.source_view(), Qt::LeftButton, {}, at);
+        for (int i = 1; i <= 6; ++i) QTest::mouseMove(&f.source_view(), at + QPoint(3 * i, i));
+        QTest::mouseRelease(&f.source_view(), Qt::LeftButton, {}, at + QPoint(18, 6));
+        REQUIRE(session.selected() == "pronasale");
+        const Vec3 after = points().at("pronasale");
+        REQUIRE(1000 * (after - before).norm() > 4);
+        REQUIRE(1000 * session.prepared()->query->closest(after, 1).distance < 0.01);
+        REQUIRE(session.document().position() == steps + 1);
+        QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
+        REQUIRE(points().at("pronasale") == before);
+    }
+    SECTION("delete, then mirror from the other side") {
+        const Vec3 before = points().at("cheilion_l");
+        session.select("cheilion_l");
+        QTest::keyClick(f.window.get(), Qt::Key_Delete);
+        REQUIRE_FALSE(points().contains("cheilion_l"));
+        QTest::keyClick(f.window.get(), Qt::Key_M);
+        REQUIRE(points().contains("cheilion_l"));
+        CHECK(1000 * (points().at("cheilion_l") - before).norm() < 12);   // a face is not quite even
+    }
+    SECTION("next and previous point by key") {
+        session.select("exocanthion_r");
+        QTest::keyClick(f.window.get(), Qt::Key_N);
+        REQUIRE(session.selected() == "exocanthion_l");
+        QTest::keyClick(f.window.get(), Qt::Key_P);
+        REQUIRE(session.selected() == "exocanthion_r");
+    }
+    SECTION("the list is worst first, and a click selects") {
+        auto* list = f.find<QTreeWidget>("mark_list");
+        double last = 1e9;
+        for (int i = 0; i < 20; ++i) {
+            const double off = list->topLevelItem(i)->text(1).toDouble();
+            REQUIRE(off <= last);
+            last = off;
+        }
+        list->scrollToTop();
+        QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->topLevelItem(2)).center());
+        REQUIRE(session.selected() == list->topLevelItem(2)->data(0, Qt::UserRole).toString().toStdString());
+    }
+    SECTION("a click on the base makes a point of one's own, and the scan is asked for its partner") {
+        Viewport& base = *f.window->bench().base_view();
+        const std::size_t before = session.state().base_points.size();
+        QTest::mouseClick(&base, Qt::LeftButton, {}, QPoint(base.width() / 2, base.height() / 4));
+        REQUIRE(session.state().base_points.size() == before + 1);
+        REQUIRE(session.selected() == "own point");
+        QTest::mouseClick(&f.source_view(), Qt::LeftButton, {}, QPoint(f.source_view().width() / 2, f.source_view().height() / 4));
+        REQUIRE(points().contains("own point"));
+    }
+    SECTION("landmark files go out and come in") {
+        const auto before = points();
+        REQUIRE(f.window->mark().write(QString::fromStdString(f.scratch / "l.json")));
+        f.press("mark_swap");
+        REQUIRE(points() != before);
+        REQUIRE(f.window->mark().read(QString::fromStdString(f.scratch / "l.json")));
+        REQUIRE(points() == before);
+        REQUIRE_FALSE(f.window->mark().read("/nowhere.json"));
+    }
+}
+
+TEST_CASE("Window: a fit is cancelled and nothing changes") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_fit");
+    const std::size_t before = f.window->session().document().position();
+    f.press("fit_start");
+    REQUIRE(wait_until([&] { return f.window->bench().result_view()->isVisible(); }));   // it lives
+    f.press("fit_cancel");
+    REQUIRE(wait_until([&] { return !f.window->session().busy(); }, 20000));
+    REQUIRE(f.window->session().document().position() == before);
+    REQUIRE(f.window->session().state().fit() == nullptr);
+    REQUIRE(f.find<QPushButton>("fit_start")->isEnabled());
+    SECTION("and one can work on while it runs") {
+        f.press("fit_start");
+        f.station("station_mark");
+        f.window->session().select("pronasale");
+        QTest::keyClick(f.window.get(), Qt::Key_Delete);
+        REQUIRE_FALSE(f.source().landmarks.points.contains("pronasale"));
+        REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
+        REQUIRE(f.window->session().state().fit());
+        REQUIRE_FALSE(f.source().landmarks.points.contains("pronasale"));
+    }
+}
+
+TEST_CASE("Window: exchanged sides are offered to be swapped") {
+    Fixture f;
+    f.open_demo(true);
+    f.quick_fit();
+    f.press("mark_swap");
+    f.station("station_fit");
+    f.reply = 0;
+    f.press("fit_start");
+    REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
+    REQUIRE(f.questions.size() == 1);
+    REQUIRE(f.questions[0].startsWith("Left and right"));
+    f.press("fit_start");
+    REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
+    REQUIRE(f.window->session().state().fit());
+}
+
+TEST_CASE("Window: settings of the fit are changed, kept and undone") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_fit");
+    auto& session = f.window->session();
+    QTest::mouseClick(f.find<QCheckBox>("fit_true_size"), Qt::LeftButton, {}, QPoint(8, 8));
+    REQUIRE(session.state().settings.keep_true_size);
+    QTest::mouseClick(f.find<QCheckBox>("fit_covered_skull"), Qt::LeftButton, {}, QPoint(8, 8));
+    REQUIRE(session.state().settings.regions.at("skull").match == 0);
+    f.find<QDoubleSpinBox>("fit_detail")->setValue(2.4);
+    REQUIRE(session.state().settings.smooth_end_mm == 2.4);
+    for (int i = 0; i < 3; ++i) session.document().undo();
+    REQUIRE(session.state().settings == FitSettings());
+    REQUIRE_FALSE(f.find<QCheckBox>("fit_covered_skull")->isChecked());
+}
+
+TEST_CASE("Window: views turn, frame, switch lens and shading") {
+    Fixture f;
+    f.open_demo(true);
+    auto& link = f.window->bench().camera();
+    QTest::keyClick(f.window.get(), Qt::Key_3);
+    REQUIRE(link.camera().yaw == 90);
+    QTest::keyClick(f.window.get(), Qt::Key_5);
+    REQUIRE(link.camera().pitch == -55);
+    QTest::keyClick(f.window.get(), Qt::Key_1);
+    const double far_away = link.camera().distance;
+    f.window->session().select("pronasale");
+    QTest::keyClick(f.window.get(), Qt::Key_F);
+    REQUIRE(link.camera().distance < far_away);
+    QTest::keyClick(f.window.get(), Qt::Key_Home);
+    REQUIRE(link.camera().distance == Approx(far_away));
+    QTest::keyClick(f.window.get(), Qt::Key_O);
+    REQUIRE(link.camera().orthographic);
+    const double height = link.camera().height_at_target();
+    f.find<QDoubleSpinBox>("view_lens_degrees")->setValue(50);
+    REQUIRE(link.camera().field_of_view == 50);
+    REQUIRE(link.camera().height_at_target() == Approx(height));   // the subject keeps its size
+    QTest::keyClick(f.window.get(), Qt::Key_T);
+    REQUIRE(f.find<QComboBox>("view_shading")->currentIndex() == 1);
+    // orbit by dragging beside every point
+    const double yaw = link.camera().yaw;
+    Viewport& view = *f.window->bench().base_view();
+    QTest::mousePress(&view, Qt::LeftButton, {}, QPoint(20, 60));
+    for (int i = 1; i < 8; ++i) QTest::mouseMove(&view, QPoint(20 + 8 * i, 60));
+    QTest::mouseRelease(&view, Qt::LeftButton, {}, QPoint(76, 60));
+    REQUIRE(link.camera().yaw != yaw);
+    REQUIRE(f.window->session().state().base_points.size() == demo_kit()->landmarks.size());   // a drag is no click
+}
+
+TEST_CASE("Window: a picked place is where it was clicked, in both projections") {
+    CameraLink link;
+    Camera c;
+    c.frame(Vec3(10, 1600, 20), 150);
+    const QSize size(390, 570);
+    for (bool orthographic : {false, true}) {
+        for (double yaw : {0.0, 40.0, 200.0}) {
+            c.orthographic = orthographic, c.yaw = yaw, c.pitch = -20;
+            const Vec3 p(30, 1650, 60);
+            const Ray ray = c.ray(c.project(p, size), size);
+            const Vec3 d = p - ray.origin;
+            REQUIRE((d - d.dot(ray.direction) * ray.direction).norm() < 1e-6);
+        }
+    }
+}
+
+TEST_CASE("Window: files are dropped, bad ones are refused with a message") {
+    Fixture f;
+    const auto drop = [&](const QStringList& paths) {
+        QMimeData data;
+        QList<QUrl> urls;
+        for (const QString& p : paths) urls << QUrl::fromLocalFile(p);
+        data.setUrls(urls);
+        QDragEnterEvent enter(QPoint(300, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(f.window.get(), &enter);
+        REQUIRE(enter.isAccepted());
+        QDropEvent event(QPointF(300, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(f.window.get(), &event);
+        REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
+    };
+    drop({QString::fromStdString(demo("subjects/ottoline/ottoline_scan.glb"))});
+    REQUIRE(f.questions.size() == 1);   // no kit yet
+    drop({QString::fromStdString(demo("kit"))});
+    REQUIRE(f.window->session().has_kit());
+    drop({QString::fromStdString(demo("subjects/ottoline/ottoline_scan.glb"))});
+    REQUIRE(f.source().name == "ottoline_scan.glb");
+    REQUIRE(f.source().unit == Unit::Metre);
+    drop({QString::fromStdString(demo("subjects/ottoline/ottoline_landmarks.json"))});
+    REQUIRE(f.source().landmarks.points.size() == 51);
+    drop({QString::fromStdString(f.scratch.write("bad.obj", "v 0 0\n"))});
+    REQUIRE(f.questions.last().contains("line 1"));
+    drop({QString::fromStdString(f.scratch.write("bad.json", "{"))});
+    REQUIRE(f.questions.last().contains("bad.json"));
+    REQUIRE(f.source().name == "ottoline_scan.glb");
+    f.reply = 1;   // leave without saving
+}
+
+TEST_CASE("Window: unsaved changes are asked for, saved projects are remembered") {
+    Fixture f;
+    f.open_demo(true);
+    REQUIRE(f.questions.isEmpty());
+    f.window->session().select("pronasale");
+    QTest::keyClick(f.window.get(), Qt::Key_Delete);
+    REQUIRE(f.window->windowTitle().contains("*"));
+    f.reply = 2;   // go back
+    REQUIRE_FALSE(f.window->close());
+    REQUIRE(f.questions.size() == 1);
+    QTest::keyClick(f.window.get(), Qt::Key_S, Qt::ControlModifier);
+    REQUIRE_FALSE(f.window->windowTitle().contains("*"));
+    REQUIRE(QSettings().value("recent").toStringList().first().endsWith("demo.veldstone"));
+    REQUIRE(f.window->close());
+    REQUIRE(f.questions.size() == 1);
+    REQUIRE(load_project(f.scratch / "demo.veldstone")->state.source()->landmarks.points.size() == 50);
+}
+
+TEST_CASE("Window: a newer autosave is offered") {
+    Fixture f;
+    f.open_demo(true);
+    ProjectState s = f.window->session().state();
+    s.current()->sources.back().landmarks.points.clear();
+    REQUIRE(save_project(f.scratch / "demo.veldstone", s, SaveSlot::Autosave));
+    f.reply = 0;
+    REQUIRE(f.window->open_project(QString::fromStdString(f.scratch / "demo.veldstone")));
+    REQUIRE(f.questions.size() == 1);
+    REQUIRE(f.source().landmarks.points.empty());
+    REQUIRE(f.window->session().document().is_modified());
+}
+
+TEST_CASE("Window: a file that is no project is refused, the open one stays") {
+    Fixture f;
+    f.open_demo(true);
+    REQUIRE_FALSE(f.window->open_project(QString::fromStdString(f.scratch.write("no.veldstone", "hello"))));
+    REQUIRE(f.questions.size() == 1);
+    REQUIRE(f.source().name == "ottoline_scan.glb");
+}
+
+TEST_CASE("Window: the fit shows its distances, its fade and its wire") {
+    Fixture f;
+    f.open_demo(true);
+    f.quick_fit();
+    f.station("station_fit");
+    f.press("fit_start");
+    REQUIRE(wait_until([&] { return f.window->session().state().fit() != nullptr; }));
+    Viewport& view = *f.window->bench().result_view();
+    REQUIRE(view.layers().size() == 1);
+    f.find<QSlider>("fit_fade")->setValue(40);
+    REQUIRE(view.layers().size() == 2);   // the source shines through
+    REQUIRE(view.layers().back().opacity == Approx(0.4));
+    QTest::mouseClick(f.find<QCheckBox>("fit_distance"), Qt::LeftButton, {}, QPoint(8, 8));
+    REQUIRE(view.layers().back().shading == Shading::Colours);
+    QTest::keyClick(f.window.get(), Qt::Key_W);
+    REQUIRE(view.layers().back().wire);
+    f.press("fit_remove");
+    REQUIRE(f.window->session().state().fit() == nullptr);
+    REQUIRE_FALSE(view.isVisible());
+}
+
+TEST_CASE("Window: the history strip goes back and forth") {
+    Fixture f;
+    f.open_demo(true);
+    f.window->session().select("pronasale");
+    QTest::keyClick(f.window.get(), Qt::Key_Delete);
+    f.press("mark_swap");
+    auto* history = f.find<QListWidget>("history");
+    REQUIRE(history->count() == 3);
+    QTest::mouseClick(history->viewport(), Qt::LeftButton, {}, history->visualItemRect(history->item(0)).center());
+    REQUIRE(f.source().landmarks.points.size() == 51);
+    QTest::mouseClick(history->viewport(), Qt::LeftButton, {}, history->visualItemRect(history->item(1)).center());
+    REQUIRE(f.source().landmarks.points.size() == 50);
+}

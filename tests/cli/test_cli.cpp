@@ -1,0 +1,133 @@
+// The command line as a user calls it.
+#include <catch2/catch.hpp>
+
+#include <cstdio>
+#include <nlohmann/json.hpp>
+#include <sys/wait.h>
+
+#include "core/io/mesh_file.h"
+#include "core/landmark/landmarks.h"
+#include "tests/support/demo_kit.h"
+
+using namespace veld;
+using Json = nlohmann::json;
+
+namespace {
+
+struct Run {
+    int code = -1;
+    std::string out;
+    Json json() const { return Json::parse(out, nullptr, false); }
+};
+
+Run cli(const std::string& arguments) {
+    const std::string command = std::string(VELDSTONE_BUILD) + "/bin/veldstone-cli " + arguments + " 2>/dev/null";
+    FILE* pipe = ::popen(command.c_str(), "r");
+    Run run;
+    char buffer[4096];
+    while (const std::size_t n = std::fread(buffer, 1, sizeof buffer, pipe)) run.out.append(buffer, n);
+    const int status = ::pclose(pipe);
+    run.code = WIFEXITED(status) ? WEXITSTATUS(status) : -1;
+    return run;
+}
+
+const std::string kKit = demo("kit");
+const std::string kScan = demo("subjects/ottoline/ottoline_scan.glb");
+const std::string kMarks = demo("subjects/ottoline/ottoline_landmarks.json");
+
+}  // namespace
+
+TEST_CASE("CLI: wrong use is 2, refused is 1 with a reason, help is 0") {
+    REQUIRE(cli("").code == 2);
+    REQUIRE(cli("wrap --kit x").code == 2);
+    REQUIRE(cli("wrap --kit a --source b --landmarks c --out d --part leg").code == 2);
+    REQUIRE(cli("frobnicate").code == 2);
+    REQUIRE(cli("--help").code == 0);
+    const Run refused = cli("inspect /nowhere.obj --json");
+    REQUIRE(refused.code == 1);
+    REQUIRE(refused.json()["error"]["code"] == "io");
+    REQUIRE(refused.json()["error"]["message"].get<std::string>().find("/nowhere.obj") != std::string::npos);
+}
+
+TEST_CASE("CLI: inspect tells what is in a file") {
+    const Json scan = cli("inspect --json " + kScan).json();
+    REQUIRE(scan["triangles"] == 153277);
+    REQUIRE(scan["likely_unit"] == "m");
+    REQUIRE(scan["components"] == 220);
+    REQUIRE(scan["doubled_vertices"].get<int>() > 10000);
+    REQUIRE(cli("inspect --json " + kKit).json()["landmarks"] == 108);
+    REQUIRE(cli("inspect --json " + kMarks).json()["points"] == 51);
+    REQUIRE(cli("inspect " + demo("subjects/bram/bram_scan.ply")).out.find("likely in cm") != std::string::npos);
+}
+
+TEST_CASE("CLI: from a raw scan to a morph target") {
+    Scratch scratch;
+    const std::string common = "wrap --kit " + kKit + " --source " + kScan + " --landmarks " + kMarks;
+    const Run wrap = cli(common + " --out " + (scratch / "fit.obj") + " --report " + (scratch / "r.json") + " --json");
+    REQUIRE(wrap.code == 0);
+    const Json report = Json::parse(scratch.read("r.json"));
+    REQUIRE(report["surface_mm"]["regions"]["face"]["median"].get<double>() <= 0.15);
+    REQUIRE(report["flipped_faces"] == 0);
+    REQUIRE(report["self_intersections"] == 0);
+    for (const char* key : {"coverage", "distortion", "seconds", "peak_memory_mb", "settings"}) REQUIRE(report.contains(key));
+    REQUIRE(report["landmark_mm"]["per_point"].size() == 48);   // 51 without the pupils (on the eyes) and the neck bone (below the seam)
+    REQUIRE(report["placement"]["unit"] == "m");
+    // memory: at most four times the scan's own arrays plus 300 MB
+    const auto scan = read_mesh(kScan);
+    const double arrays = static_cast<double>(scan->mesh.positions.size() * (24 + 16) + scan->mesh.corner_vertex.size() * 8 + scan->mesh.images[0].bytes.size()) / 1e6;
+    CHECK(report["peak_memory_mb"].get<double>() <= 4 * arrays + 300);
+
+    REQUIRE(cli("morph make --kit " + kKit + " --shape " + (scratch / "fit.obj") + " --name Ottoline --out " + (scratch / "o.json")).code == 0);
+    REQUIRE(cli("morph export --kit " + kKit + " --morph " + (scratch / "o.json") + " --out " + (scratch / "o.obj")).code == 0);
+    const auto fit = read_mesh(scratch / "fit.obj"), back = read_mesh(scratch / "o.obj");
+    for (std::size_t v = 0; v < fit->mesh.positions.size(); ++v) REQUIRE((fit->mesh.positions[v] - back->mesh.positions[v]).norm() < 2e-4);
+    REQUIRE(cli("morph export --kit " + kKit + " --morph " + (scratch / "o.json") + "=0.5 --out " + (scratch / "o.glb")).code == 0);
+    REQUIRE(read_mesh(scratch / "o.glb"));
+    SECTION("refusals") {
+        REQUIRE(cli("morph export --kit " + kKit + " --morph " + (scratch / "o.json") + " --out " + (scratch / "o.doc")).code == 1);
+        REQUIRE(cli("morph export --kit " + kKit + " --morph " + (scratch / "o.json") + "=much --out " + (scratch / "o.obj")).code == 1);
+        REQUIRE(cli("morph make --kit " + kKit + " --shape " + kScan + " --name x --out " + (scratch / "x.json")).code == 1);
+    }
+}
+
+TEST_CASE("CLI: a fit in the source's frame lies on the scan, whatever axis is up") {
+    Scratch scratch;
+    const std::string quick = scratch.write("quick.json", R"({"levels":5,"iterations":1})");
+    const std::string common = "wrap --kit " + kKit + " --landmarks " + kMarks + " --source " + kScan + " --settings " + quick + " --frame source";
+    REQUIRE(cli(common + " --out " + (scratch / "a.obj")).code == 0);
+    REQUIRE(cli(common + " --up +Z --out " + (scratch / "b.obj")).code == 0);
+    const auto a = read_mesh(scratch / "a.obj"), b = read_mesh(scratch / "b.obj");
+    const auto marks = read_landmarks(kMarks);
+    const SurfacePoint nose = demo_kit()->landmarks.at("pronasale");
+    REQUIRE((nose.at(a->mesh.positions) - marks->set.points.at("pronasale")).norm() < 0.002);   // metres
+    for (Index v : demo_kit()->region("face")) REQUIRE((a->mesh.positions[v] - b->mesh.positions[v]).norm() < 1e-5);
+}
+
+TEST_CASE("CLI: swapped sides are refused, and --swap-sides mends them") {
+    Scratch scratch;
+    const auto marks = read_landmarks(kMarks);
+    const std::string swapped = scratch.write("swapped.json", landmarks_text(swap_sides(marks->set)));
+    const std::string quick = scratch.write("quick.json", R"({"levels":3,"iterations":1})");
+    const std::string common = "wrap --kit " + kKit + " --source " + kScan + " --landmarks " + swapped + " --settings " + quick + " --out " + (scratch / "f.obj");
+    const Run refused = cli(common + " --json");
+    REQUIRE(refused.code == 1);
+    REQUIRE(refused.json()["error"]["message"].get<std::string>().find("--swap-sides") != std::string::npos);
+    REQUIRE_FALSE(std::filesystem::exists(scratch / "f.obj"));
+    REQUIRE(cli(common + " --swap-sides").code == 0);
+}
+
+TEST_CASE("CLI: places that cannot be written are refused") {
+    const std::string quick = "--kit " + kKit + " --shape " + demo("returns/warden_clean.obj") + " --name w --out ";
+    REQUIRE(cli("morph make " + quick + "/proc/nothing/m.json").code == 1);
+    REQUIRE(cli("morph make " + quick + "/dev/full").code == 1);
+}
+
+TEST_CASE("CLI: a project is made and looked into") {
+    Scratch scratch;
+    const std::string path = scratch / "p.veldstone";
+    REQUIRE(cli("project make --kit " + kKit + " --out " + path + " --subject Ottoline --source " + kScan + " --landmarks " + kMarks).code == 0);
+    const Json shown = cli("project show --json " + path).json();
+    REQUIRE(shown["subjects"][0]["name"] == "Ottoline");
+    REQUIRE(shown["subjects"][0]["sources"][0]["landmarks"] == 51);
+    REQUIRE(cli("project show " + kMarks).code == 1);
+}

@@ -1,0 +1,291 @@
+// The fit on subjects whose truth is known.
+#include <catch2/catch.hpp>
+
+#include <cmath>
+
+#include "core/fit/fit.h"
+#include "core/fit/follow.h"
+#include "core/fit/similarity.h"
+#include "core/io/file.h"
+#include "tests/support/demo_kit.h"
+#include "tests/support/small_meshes.h"
+#include "tests/support/synthetic_subject.h"
+
+using namespace veld;
+
+namespace {
+
+struct Demo {
+    MeshFile scan;
+    LandmarkSet marks;
+};
+const Demo& ottoline() {
+    static const Demo demo_data = [] {
+        Demo d;
+        d.scan = std::move(*read_mesh(demo("subjects/ottoline/ottoline_scan.glb")));
+        d.marks = std::move(read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set);
+        return d;
+    }();
+    return demo_data;
+}
+
+FitInput demo_input() { return {demo_kit().get(), {}, &ottoline().scan.mesh, ottoline().marks, Unit::Metre, {}}; }
+
+double face_to_truth(const FitResult& fit) {
+    const auto bytes = read_file(demo("subjects/ottoline/ottoline_truth.scan_space_m.f32"));
+    const auto* truth = reinterpret_cast<const float*>(bytes->data.get());
+    const Points placed = in_source_frame(fit);
+    double sum = 0;
+    const auto& face = demo_kit()->region("face");
+    for (Index v : face) sum += 1000 * (placed[v] - Vec3(truth[3 * v], truth[3 * v + 1], truth[3 * v + 2])).norm();
+    return sum / static_cast<double>(face.size());
+}
+
+}  // namespace
+
+TEST_CASE("Fit: made-up heads come back within the figures we hold ourselves to") {
+    const auto kit = demo_kit();
+    for (unsigned seed : {1u, 6u}) {
+        SubjectOptions options;
+        options.seed = seed;
+        const SyntheticSubject subject = make_subject(*kit, options);
+        REQUIRE(subject.landmarks.points.size() == 40);
+        const auto fit = run_fit({kit.get(), {}, &subject.scan, subject.landmarks, {}, {}}, {});
+        REQUIRE(fit);
+        Points mm = in_source_frame(*fit);
+        const Similarity back = subject.scan_from_mm.inverse();
+        for (Vec3& p : mm) p = back(p);
+        const TruthFigures t = compare_with_truth(*kit, subject, mm);
+        INFO("seed " << seed);
+        CHECK(t.face_mean <= 1.0);
+        CHECK(t.head_mean <= 1.6);
+        CHECK(t.face_surface_median <= 0.08);
+        CHECK(t.eye_worst <= 0.5);
+        CHECK(fit->figures.flipped_faces == 0);
+        CHECK(fit->figures.self_intersections == 0);
+    }
+}
+
+TEST_CASE("Fit: the demo's head scan") {
+    const auto kit = demo_kit();
+    const auto fit = run_fit(demo_input(), {});
+    REQUIRE(fit);
+    CHECK(fit->figures.regions.at("face").median <= 0.15);
+    CHECK(fit->figures.flipped_faces == 0);
+    CHECK(fit->figures.self_intersections == 0);
+    CHECK(fit->figures.coverage > 0.95);
+    CHECK(face_to_truth(*fit) < 1.7);
+    SECTION("the body is untouched, to the last bit") {
+        for (Index v : kit->region("body_skin")) REQUIRE(fit->positions[v] == kit->mesh.positions[v]);
+    }
+    SECTION("eyeballs are still spheres, and no lid is inside") {
+        for (const KitEye& eye : kit->eyes) {
+            const auto& part = kit->part(eye.part)->vertices;
+            Points from, to;
+            for (Index v : part) from.push_back(kit->mesh.positions[v]), to.push_back(fit->positions[v]);
+            SimilarityOptions exact;
+            exact.outlier_mm = 0;
+            const auto moved = fit_similarity(from, to, exact);
+            REQUIRE(moved);
+            double worst = 0;
+            for (std::size_t i = 0; i < part.size(); ++i) worst = std::max(worst, ((*moved)(from[i]) - to[i]).norm());
+            CHECK(worst < 1e-6);   // a similarity of the base's sphere is a sphere
+            const Vec3 centre = (*moved)(eye.centre);
+            const double scale = moved->scale;
+            double nearest = 1e9;
+            for (Index v : kit->part("skin")->vertices) nearest = std::min(nearest, (fit->positions[v] - centre).norm());
+            CHECK(nearest >= scale * eye.radius);
+        }
+    }
+    SECTION("teeth are rigid") {
+        for (const char* name : {"teeth_upper", "teeth_lower", "tongue"}) {
+            const auto& part = kit->part(name)->vertices;
+            for (std::size_t i = 1; i < part.size(); i += 7) {
+                const double before = (kit->mesh.positions[part[i]] - kit->mesh.positions[part[0]]).norm();
+                REQUIRE((fit->positions[part[i]] - fit->positions[part[0]]).norm() == Approx(before).margin(1e-6));
+            }
+        }
+    }
+    SECTION("the same input gives the same result") {
+        const auto again = run_fit(demo_input(), {});
+        REQUIRE(again);
+        double worst = 0;
+        for (std::size_t v = 0; v < fit->positions.size(); ++v) worst = std::max(worst, (fit->positions[v] - again->positions[v]).norm());
+        CHECK(worst < 1e-6);
+    }
+}
+
+TEST_CASE("Fit: with the true size kept, the head has the size of the scan") {
+    FitInput input = demo_input();
+    input.settings.keep_true_size = true;
+    const auto fit = run_fit(input, {});
+    REQUIRE(fit);
+    CHECK(fit->placement.size_ratio == Approx(1.0).margin(1e-9));
+    CHECK(face_to_truth(*fit) < 1.9);
+}
+
+TEST_CASE("Fit: a covered region keeps the base's form and is not counted") {
+    FitInput input = demo_input();
+    input.settings.regions["skull"].match = 0;
+    const auto fit = run_fit(input, {});
+    REQUIRE(fit);
+    const Index crown = demo_kit()->landmarks.at("vertex").vertices[0];
+    CHECK(std::isnan(fit->distances[crown]));
+    // under the cap the free skull stays lower than the knitted one
+    const auto with_cap = run_fit(demo_input(), {});
+    CHECK(fit->positions[crown].y() < with_cap->positions[crown].y());
+    CHECK(fit->figures.flipped_faces == 0);
+}
+
+TEST_CASE("Fit: cancelled at any moment it stops and changes nothing") {
+    for (int after : {0, 1, 7, 30}) {
+        int calls = 0;
+        Progress progress;
+        progress.cancelled = [&] { return calls++ >= after; };
+        const auto fit = run_fit(demo_input(), progress);
+        REQUIRE_FALSE(fit);
+        CHECK(fit.error().code == ErrorCode::Cancelled);
+    }
+}
+
+TEST_CASE("Fit: progress rises and the live mesh is whole") {
+    double last = -1;
+    std::size_t live = 0;
+    Progress progress;
+    progress.report = [&](double f, const std::string& stage) {
+        CHECK(f >= last);
+        CHECK_FALSE(stage.empty());
+        last = f;
+    };
+    progress.live = [&](const Points& x) {
+        ++live;
+        REQUIRE(x.size() == demo_kit()->mesh.positions.size());
+    };
+    FitInput input = demo_input();
+    input.settings.levels = 4;
+    input.settings.iterations = 1;
+    REQUIRE(run_fit(input, progress));
+    CHECK(last == 1.0);
+    CHECK(live >= 4);
+}
+
+TEST_CASE("Fit: exchanged sides are named, and swapping mends it") {
+    FitInput input = demo_input();
+    input.landmarks = swap_sides(input.landmarks);
+    const auto fit = run_fit(input, {});
+    REQUIRE_FALSE(fit);
+    CHECK(fit.error().message.find("Left and right look exchanged") == 0);
+    PlaceInput place{demo_kit().get(), demo_kit()->landmarks, swap_sides(input.landmarks), {}, FitPart::Head, false};
+    CHECK_FALSE(sides_exchanged(place));
+    REQUIRE(place_by_landmarks(place));
+}
+
+TEST_CASE("Fit: the unit is guessed from the landmarks") {
+    for (Unit unit : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {
+        LandmarkSet set = demo_kit()->landmark_positions();
+        for (auto& [name, p] : set.points) p /= millimetres(unit);
+        const auto placed = place_by_landmarks({demo_kit().get(), demo_kit()->landmarks, set, {}, FitPart::Head, false});
+        REQUIRE(placed);
+        CHECK(placed->unit == unit);
+        CHECK(placed->size_ratio == Approx(1.0).margin(1e-9));
+    }
+}
+
+TEST_CASE("Fit: hopeless input is refused with a remedy") {
+    FitInput input = demo_input();
+    const auto refusal = [&] { return run_fit(input, {}).error().message; };
+    SECTION("no landmarks") {
+        input.landmarks.points.clear();
+        CHECK(refusal().find("at least three") != std::string::npos);
+    }
+    SECTION("landmarks on one line") {
+        input.landmarks.points = {{"sellion", {0, 0, 0}}, {"pronasale", {0, -1, 0}}, {"subnasale", {0, -2, 0}}, {"stomion", {0, -3, 0}}};
+        CHECK(refusal().find("one line") != std::string::npos);
+    }
+    SECTION("a scan with one triangle") {
+        Mesh one;
+        one.positions = {{0.2, 0.2, 0.2}, {0.3, 0.2, 0.2}, {0.2, 0.3, 0.2}};
+        add_face(one, {0, 1, 2});
+        input.source = &one;
+        CHECK(refusal().find("1 usable triangles") != std::string::npos);
+    }
+    SECTION("not-a-number in the scan") {
+        Mesh bad = ottoline().scan.mesh;
+        bad.positions[77].x() = std::nan("");
+        input.source = &bad;
+        CHECK(refusal().find("vertex 77") != std::string::npos);
+    }
+}
+
+TEST_CASE("Fit: non-manifold, duplicated and inside-out faces do no harm") {
+    Mesh messy = ottoline().scan.mesh;
+    const Index faces = messy.face_count();
+    for (Index f = 0; f < faces; f += 50) {
+        const Index c = messy.face_start[f];
+        const Index a = messy.corner_vertex[c], b = messy.corner_vertex[c + 1], d = messy.corner_vertex[c + 2];
+        for (Index v : {a, b, d, b, a, d}) {
+            messy.corner_vertex.push_back(v);
+            if (!messy.corner_uv.empty()) messy.corner_uv.push_back(kNone);
+            if (messy.corner_vertex.size() % 3 == 0) {
+                messy.face_start.push_back(static_cast<Index>(messy.corner_vertex.size()));
+                messy.face_group.push_back(0), messy.face_material.push_back(0);
+            }
+        }
+    }
+    FitInput input = demo_input();
+    input.source = &messy;
+    const auto fit = run_fit(input, {});
+    REQUIRE(fit);
+    CHECK(fit->figures.flipped_faces == 0);
+    CHECK(fit->figures.regions.at("face").median <= 0.15);
+}
+
+TEST_CASE("Fit settings: written and read again, wrong ones are named") {
+    FitSettings s;
+    s.part = FitPart::All;
+    s.smooth_end_mm = 2.25;
+    s.regions["skull"] = {0, 3};
+    const auto again = parse_fit_settings(fit_settings_text(s), "s");
+    REQUIRE(again);
+    CHECK(*again == s);
+    CHECK(parse_fit_settings(R"({"speed":1})", "s").error().message.find("'speed'") != std::string::npos);
+    CHECK(parse_fit_settings(R"({"levels":0})", "s").error().message.find("'levels'") != std::string::npos);
+    CHECK(parse_fit_settings(R"({"part":"leg"})", "s").error().message.find("'part'") != std::string::npos);
+    CHECK(parse_fit_settings(R"({"regions":{"skull":{"match":2}}})", "s").error().message.find("'skull'") != std::string::npos);
+    CHECK_FALSE(parse_fit_settings("[", "s"));
+}
+
+TEST_CASE("Figures: written and read again") {
+    FitFigures f;
+    f.surface = {0.1, 0.2, 0.3, 7};
+    f.landmark_mm["pronasale"] = 1.25;
+    f.regions["face"] = {0.01, 0.02, 0.03, 5};
+    f.coverage = 0.75;
+    f.flipped_faces = 2;
+    f.seconds["wrap"] = 1.5;
+    const FitFigures g = parse_figures(figures_text(f));
+    CHECK(g.surface == f.surface);
+    CHECK(g.landmark_mm == f.landmark_mm);
+    CHECK(g.regions == f.regions);
+    CHECK(g.coverage == f.coverage);
+    CHECK(g.flipped_faces == 2u);
+    CHECK(g.seconds == f.seconds);
+    CHECK(parse_figures("nonsense").flipped_faces == 0u);
+}
+
+TEST_CASE("Head fade: nothing at the ring, everything above the band, only in the head") {
+    const auto kit = demo_kit();
+    const auto fade = head_fade(*kit, 55);
+    for (Index v : kit->neck_ring) REQUIRE(fade[v] == 0);
+    for (Index v : kit->region("face")) REQUIRE(fade[v] == 1);
+    for (Index v : kit->region("torso")) REQUIRE(fade[v] == 0);
+}
+
+TEST_CASE("Follow: on the base itself nothing moves") {
+    const auto kit = demo_kit();
+    Points x = kit->mesh.positions;
+    follow_parts(*kit, nullptr, x);
+    double worst = 0;
+    for (std::size_t v = 0; v < x.size(); ++v) worst = std::max(worst, (x[v] - kit->mesh.positions[v]).norm());
+    CHECK(worst < 1e-6);
+}

@@ -1,0 +1,305 @@
+#include <catch2/catch.hpp>
+
+#include <assimp/Importer.hpp>
+#include <assimp/postprocess.h>
+#include <assimp/scene.h>
+#include <csignal>
+#include <cstdlib>
+#include <sys/stat.h>
+#include <sys/wait.h>
+
+#include <nlohmann/json.hpp>
+
+#include "core/io/obj.h"
+#include "core/project/document.h"
+#include "core/project/store.h"
+#include "tests/support/demo_kit.h"
+#include "tests/support/small_meshes.h"
+
+using namespace veld;
+
+namespace {
+
+Points bent_base() {
+    Points x = demo_kit()->mesh.positions;
+    for (Index v : demo_kit()->region("face")) x[v] += Vec3(0.1 * std::sin(x[v].y()), 0, 2.0);
+    return x;
+}
+
+Morph bent_morph(const std::string& name) { return std::move(*make_morph(*demo_kit(), bent_base(), name)); }
+
+ProjectState small_project() {
+    ProjectState s = new_project(demo_kit());
+    Source source;
+    source.name = "cube";
+    source.mesh = std::make_shared<Mesh>(decorated_cube());
+    source.unit = Unit::Inch;
+    source.landmarks.points["pronasale"] = Vec3(1, 2, 3);
+    source.notes = {"a note"};
+    FitRecord fit;
+    fit.name = "head fit", fit.source = "cube";
+    fit.positions = std::make_shared<Points>(bent_base());
+    fit.distances = std::make_shared<std::vector<float>>(fit.positions->size(), 0.5f);
+    fit.figures.coverage = 0.5;
+    fit.source_to_kit.scale = 25.4;
+    s.subjects.push_back({"Ottoline", {source}, {fit}});
+    s.bank.push_back({std::make_shared<Morph>(bent_morph("nose out")), 0.25});
+    s.settings.smooth_end_mm = 3;
+    return s;
+}
+
+}  // namespace
+
+TEST_CASE("Morph: 0 is the base exactly, 1 the shape, others extrapolate") {
+    const auto kit = demo_kit();
+    const Morph m = bent_morph("m");
+    REQUIRE(m.index.size() == kit->region("face").size());
+    REQUIRE(mix_morphs(kit->mesh.positions, {{&m, 0}}) == kit->mesh.positions);
+    const Points one = mix_morphs(kit->mesh.positions, {{&m, 1}}), wanted = bent_base();
+    for (std::size_t v = 0; v < one.size(); ++v) REQUIRE((one[v] - wanted[v]).norm() < 1e-9);
+    const Points beyond = mix_morphs(kit->mesh.positions, {{&m, -0.5}, {&m, 2.0}});
+    for (Index v : m.index) REQUIRE((beyond[v] - kit->mesh.positions[v] - 1.5 * (wanted[v] - kit->mesh.positions[v])).norm() < 1e-9);
+}
+
+TEST_CASE("Morph file: written and read again; another base is refused") {
+    const auto kit = demo_kit();
+    Morph m = bent_morph("nose \"out\"");
+    m.note = "from a test";
+    m.low = -1;
+    m.figures = "{\"coverage\":0.5}";
+    const auto again = parse_morph(morph_text(m), "m", *kit);
+    REQUIRE(again);
+    REQUIRE(*again == m);
+    m.topology = "other";
+    REQUIRE(parse_morph(morph_text(m), "m.json", *kit).error().message.find("another base") != std::string::npos);
+    REQUIRE_FALSE(parse_morph("{}", "m", *kit));
+    REQUIRE_FALSE(parse_morph("", "m", *kit));
+}
+
+TEST_CASE("Morph: a shape with other counts is refused with the counts") {
+    Points shape = demo_kit()->mesh.positions;
+    shape.pop_back();
+    const auto m = make_morph(*demo_kit(), shape, "m");
+    REQUIRE(m.error().message.find("28875") != std::string::npos);
+    REQUIRE_FALSE(make_morph(*demo_kit(), bent_base(), ""));
+}
+
+TEST_CASE("Export: OBJ in the base's order") {
+    Scratch scratch;
+    const Morph m = bent_morph("m");
+    REQUIRE(export_morphed_obj(*demo_kit(), {{&m, 0.5}}, scratch / "half.obj"));
+    const auto read = read_obj(scratch / "half.obj");
+    REQUIRE(read);
+    REQUIRE(topology_key(read->mesh) == demo_kit()->topology_key);
+    REQUIRE(read->mesh.group_names == demo_kit()->mesh.group_names);
+    REQUIRE(read->mesh.positions == mix_morphs(demo_kit()->mesh.positions, {{&m, 0.5}}));
+    REQUIRE_FALSE(export_morphed_obj(*demo_kit(), {}, "/proc/none.obj"));
+}
+
+TEST_CASE("Export: GLB opens elsewhere and the validator has nothing to say") {
+    Scratch scratch;
+    const Morph m = bent_morph("nose out"), n = bent_morph("second");
+    REQUIRE(export_glb(*demo_kit(), {{&m, 0.5}, {&n, 0}}, scratch / "figure.glb"));
+    SECTION("assimp sees the base, its joints and the named targets") {
+        Assimp::Importer importer;
+        const aiScene* scene = importer.ReadFile(scratch / "figure.glb", 0);
+        REQUIRE(scene);
+        REQUIRE(scene->mNumMeshes == 6);
+        unsigned bones = 0, faces = 0;
+        for (unsigned i = 0; i < scene->mNumMeshes; ++i) {
+            faces += scene->mMeshes[i]->mNumFaces;
+            bones = std::max(bones, scene->mMeshes[i]->mNumBones);
+            REQUIRE(scene->mMeshes[i]->mNumAnimMeshes == 2);
+            REQUIRE(std::string(scene->mMeshes[i]->mAnimMeshes[0]->mName.C_Str()) == "nose out");
+        }
+        REQUIRE(faces == demo_kit()->triangulation.triangles.size());
+        REQUIRE(bones == 55);
+        REQUIRE(scene->mNumTextures == 2);
+    }
+    SECTION("the Khronos validator") {
+        const std::string out = scratch / "report.json";
+        const std::string tool = std::string(VELDSTONE_SOURCE) + "/tests/npm/validate.js";
+        REQUIRE(std::system(("node '" + tool + "' '" + (scratch / "figure.glb") + "' > '" + out + "'").c_str()) == 0);
+        const auto report = nlohmann::json::parse(scratch.read("report.json"));
+        INFO(report.dump(1).substr(0, 2000));
+        REQUIRE(report["numErrors"] == 0);
+        REQUIRE(report["numWarnings"] == 0);
+    }
+}
+
+TEST_CASE("Document: undo and redo bring back every state") {
+    Document d(small_project());
+    int told = 0;
+    d.changed = [&] { ++told; };
+    REQUIRE_FALSE(d.is_modified());
+    for (int i = 0; i < 5; ++i) {
+        ProjectState next = d.state();
+        next.bank[0].amount = i;
+        d.apply("step " + std::to_string(i), next);
+    }
+    REQUIRE(told == 5);
+    REQUIRE(d.undo_label() == "step 4");
+    for (int i = 3; i >= 0; --i) {
+        d.undo();
+        REQUIRE(d.state().bank[0].amount == i);
+    }
+    d.undo();
+    REQUIRE(d.state().bank[0].amount == 0.25);
+    REQUIRE_FALSE(d.is_modified());
+    REQUIRE_FALSE(d.can_undo());
+    d.undo();
+    d.redo();
+    REQUIRE(d.state().bank[0].amount == 0);
+    SECTION("a new change cuts the redone future off") {
+        d.apply("other", d.state());
+        REQUIRE_FALSE(d.can_redo());
+    }
+    SECTION("a drag is one step, two drags are two") {
+        const std::size_t before = d.labels().size();
+        for (int drag = 0; drag < 2; ++drag) {
+            d.seal();
+            for (int i = 0; i < 10; ++i) {
+                ProjectState next = d.state();
+                next.bank[0].amount += 0.1;
+                d.apply("slide", next, "slide 0");
+            }
+        }
+        REQUIRE(d.position() == 3);
+        REQUIRE(d.labels().size() <= before);
+    }
+    SECTION("go to any step") {
+        d.go_to(5);
+        REQUIRE(d.state().bank[0].amount == 4);
+        d.go_to(99);
+        REQUIRE(d.position() == 5);
+    }
+}
+
+TEST_CASE("Project file: everything comes back") {
+    Scratch scratch;
+    const ProjectState s = small_project();
+    const std::string path = scratch / "p.veldstone";
+    REQUIRE(save_project(path, s));
+    const auto back = load_project(path);
+    REQUIRE(back);
+    const ProjectState& t = back->state;
+    REQUIRE(t.subjects.size() == 1);
+    const Source& source = t.subjects[0].sources[0];
+    REQUIRE(source.mesh->positions == s.source()->mesh->positions);
+    REQUIRE(source.mesh->corner_uv == s.source()->mesh->corner_uv);
+    REQUIRE(source.mesh->group_names == s.source()->mesh->group_names);
+    REQUIRE(source.landmarks == s.source()->landmarks);
+    REQUIRE(source.unit == Unit::Inch);
+    REQUIRE(source.notes == s.source()->notes);
+    REQUIRE(*t.fit()->positions == *s.fit()->positions);
+    REQUIRE(t.fit()->figures.coverage == 0.5);
+    REQUIRE(t.fit()->source_to_kit.scale == 25.4);
+    REQUIRE(*t.bank[0].morph == *s.bank[0].morph);
+    REQUIRE(t.bank[0].amount == 0.25);
+    REQUIRE(t.settings == s.settings);
+    REQUIRE(t.base_points == s.base_points);
+    REQUIRE_FALSE(back->autosave_is_newer);
+}
+
+TEST_CASE("Project file: autosave is kept apart from what was saved") {
+    Scratch scratch;
+    const std::string path = scratch / "p.veldstone";
+    ProjectState s = small_project();
+    REQUIRE(save_project(path, s));
+    s.bank[0].amount = 0.9;
+    REQUIRE(save_project(path, s, SaveSlot::Autosave));
+    const auto saved = load_project(path);
+    REQUIRE(saved->autosave_is_newer);
+    REQUIRE(saved->state.bank[0].amount == 0.25);
+    REQUIRE(load_project(path, SaveSlot::Autosave)->state.bank[0].amount == 0.9);
+    SECTION("dropped") {
+        REQUIRE(drop_autosave(path));
+        REQUIRE_FALSE(load_project(path)->autosave_is_newer);
+    }
+    SECTION("made obsolete by saving") {
+        REQUIRE(save_project(path, s));
+        REQUIRE_FALSE(load_project(path)->autosave_is_newer);
+        REQUIRE(load_project(path)->state.bank[0].amount == 0.9);
+    }
+}
+
+TEST_CASE("Project file: killed in the middle of a save it opens with the last complete state") {
+    Scratch scratch;
+    const std::string path = scratch / "p.veldstone";
+    ProjectState s = small_project();
+    s.bank[0].amount = 1;
+    REQUIRE(save_project(path, s));
+    for (int round = 0; round < 12; ++round) {
+        const pid_t child = ::fork();
+        if (child == 0) {
+            for (int i = 2;; ++i) {
+                // another heavy array each time, so that there is always much to write
+                ProjectState next = s;
+                auto moved = std::make_shared<Points>(*s.fit()->positions);
+                for (Vec3& p : *moved) p.x() += i;
+                next.current()->fits.back().positions = moved;
+                next.bank[0].amount = i;
+                if (!save_project(path, next)) ::_exit(1);
+            }
+        }
+        ::usleep(static_cast<useconds_t>(20000 + 7919 * round));
+        ::kill(child, SIGKILL);
+        ::waitpid(child, nullptr, 0);
+        const auto back = load_project(path);
+        INFO("round " << round);
+        REQUIRE(back);
+        const double amount = back->state.bank[0].amount;
+        const double shift = (*back->state.fit()->positions)[0].x() - (*s.fit()->positions)[0].x();
+        REQUIRE(shift == Approx(amount == 1 ? 0 : amount));   // the pieces belong to one state
+    }
+}
+
+TEST_CASE("Project file: bad files and places are refused with the reason") {
+    Scratch scratch;
+    REQUIRE(load_project(scratch / "none.veldstone").error().message.find("no project file") != std::string::npos);
+    REQUIRE(load_project(scratch.write("text.veldstone", std::string(5000, 'x'))).error().code == ErrorCode::BadFile);
+    REQUIRE_FALSE(load_project(scratch.write("empty.veldstone", "")));
+    const std::string path = scratch / "p.veldstone";
+    REQUIRE(save_project(path, small_project()));
+    SECTION("cut short or garbled") {
+        const std::string good = scratch.read("p.veldstone");
+        for (std::size_t keep : {std::size_t{90}, good.size() / 3, good.size() / 2, good.size() - 5000}) {
+            const auto f = load_project(scratch.write("cut.veldstone", good.substr(0, keep)));
+            if (!f) REQUIRE_FALSE(f.error().message.empty());
+        }
+        for (std::size_t at = 100; at < good.size(); at += good.size() / 40) {
+            std::string bad = good;
+            for (std::size_t i = at; i < std::min(at + 64, bad.size()); ++i) bad[i] = static_cast<char>(0xA5 ^ i);
+            const auto f = load_project(scratch.write("bad.veldstone", bad));
+            if (!f) REQUIRE_FALSE(f.error().message.empty());
+        }
+    }
+    SECTION("the kit has moved") {
+        ProjectState s = small_project();
+        auto moved = std::make_shared<BaseKit>(*s.kit);
+        moved->folder = scratch / "gone";
+        s.kit = moved;
+        REQUIRE(save_project(path, s));
+        REQUIRE(load_project(path).error().message.find("choose the kit") != std::string::npos);
+        REQUIRE(load_project(path, SaveSlot::Saved, demo("kit")));
+    }
+    SECTION("a full disk: the last saved state is still there") {
+        ProjectState bigger = small_project();
+        bigger.bank[0].amount = 0.75;
+        for (int i = 0; i < 6; ++i) {
+            auto moved = std::make_shared<Points>(*bigger.fit()->positions);
+            (*moved)[0].x() += i;
+            bigger.current()->fits.push_back(bigger.current()->fits.back());
+            bigger.current()->fits.back().positions = moved;
+        }
+        const int code = with_file_limit(std::filesystem::file_size(path) + 100000, [&] {
+            const auto ok = save_project(path, bigger);
+            return !ok && ok.error().message.find("last complete state") != std::string::npos ? 0 : 1;
+        });
+        REQUIRE(code == 0);
+        REQUIRE(load_project(path)->state.bank[0].amount == 0.25);
+    }
+    SECTION("a folder that is not there") {
+        REQUIRE(save_project(scratch / "no/p.veldstone", small_project()).error().code == ErrorCode::Io);
+    }
+}
