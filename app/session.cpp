@@ -40,7 +40,7 @@ Session::~Session() {
     loader_.waitForFinished();
 }
 
-void Session::change(const QString& label, ProjectState next, const std::string& merge_key) {
+void Session::change(const QString& label, ProjectState&& next, const std::string& merge_key) {
     document_.apply(label.toStdString(), std::move(next), merge_key);
 }
 

@@ -34,7 +34,8 @@ class Session : public QObject {
     const ProjectState& state() const { return document_.state(); }
     Document& document() { return document_; }
     bool has_kit() const { return state().kit != nullptr; }
-    void change(const QString& label, ProjectState next, const std::string& merge_key = {});
+    // next by reference: callers build the label from it in the same call
+    void change(const QString& label, ProjectState&& next, const std::string& merge_key = {});
 
     // --- project
     Status new_from_kit(const std::string& folder);

@@ -80,7 +80,7 @@ struct Fixture {
         ProjectState next = window->session().state();
         next.settings.levels = levels;
         next.settings.iterations = 1;
-        window->session().change("quick", next);
+        window->session().change("quick", std::move(next));
     }
 };
 

@@ -46,6 +46,7 @@ MorphRow::MorphRow(const Morph& morph, std::size_t number) {
     spin_->setRange(-10, 10);
     spin_->setDecimals(3);
     spin_->setSingleStep(0.05);
+    spin_->setKeyboardTracking(false);  // one step of undo for a typed number
     spin_->setFixedWidth(84);
     auto* bottom = row({slider_, spin_});
     column->addLayout(bottom);

@@ -26,6 +26,7 @@ FitPanel::FitPanel(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     detail_->setObjectName("fit_detail");
     detail_->setRange(0.4, 20);
     detail_->setSingleStep(0.2);
+    detail_->setKeyboardTracking(false);
     detail_->setSuffix(tr(" mm"));
     detail_->setToolTip(tr("Features smaller than this keep the base's own form. Larger is smoother and copies less noise."));
     connect(detail_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
