@@ -1,11 +1,13 @@
 #include "core/io/file.h"
 
 #include <fcntl.h>
+#include <sys/mman.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
 #include <algorithm>
 #include <cerrno>
+#include <cstdint>
 #include <cstring>
 #include <filesystem>
 
@@ -44,6 +46,7 @@ Result<FileBytes> read_file(const std::string& path) {
     FileBytes out;
     out.size = static_cast<std::size_t>(info.st_size);
     out.data = std::make_unique_for_overwrite<char[]>(out.size + 1);
+    prefer_large_pages(out.data.get(), out.size);
     std::size_t done = 0;
     while (done < out.size) {
         const ssize_t got = ::read(fd, out.data.get() + done, out.size - done);
@@ -56,6 +59,15 @@ Result<FileBytes> read_file(const std::string& path) {
     if (done < out.size) return io_error("read", path, code ? code : EIO);
     out.data[out.size] = 0;
     return out;
+}
+
+void prefer_large_pages(void* data, std::size_t bytes) {
+    constexpr std::uintptr_t page = 4096;
+    constexpr std::size_t worth_it = std::size_t{4} << 20;
+    if (bytes < worth_it) return;
+    const std::uintptr_t first = (reinterpret_cast<std::uintptr_t>(data) + page - 1) / page * page;
+    const std::uintptr_t last = (reinterpret_cast<std::uintptr_t>(data) + bytes) / page * page;
+    if (last > first) ::madvise(reinterpret_cast<void*>(first), last - first, MADV_HUGEPAGE);
 }
 
 Status write_file(const std::string& path, std::string_view bytes) {

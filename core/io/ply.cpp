@@ -193,6 +193,16 @@ std::uint8_t colour_byte(double value, Type t) {
     return std::isfinite(value) ? static_cast<std::uint8_t>(std::clamp(value, 0.0, 255.0)) : 255;
 }
 
+template <bool Swap>
+void append_float_rows(const char* row, std::size_t stride, const std::array<std::size_t, 3>& at, std::uint64_t count, Points& out) {
+    // reserve and append: resize would write every byte twice
+    out.reserve(count);
+    prefer_large_pages(out.data(), count * sizeof(Vec3));
+    for (std::uint64_t v = 0; v < count; ++v, row += stride) {
+        out.emplace_back(load<float>(row + at[0], Swap), load<float>(row + at[1], Swap), load<float>(row + at[2], Swap));
+    }
+}
+
 // Fixed rows with float positions and byte colours: what scanners write, read at memory speed.
 bool read_vertices_fast(const Element& e, const VertexLayout& layout, BodyReader& body, Mesh& mesh) {
     for (int k : layout.position) {
@@ -204,23 +214,16 @@ bool read_vertices_fast(const Element& e, const VertexLayout& layout, BodyReader
             if (e.properties[layout.colour[k]].type != Type::U8) return false;
         }
     }
-    const char* row = body.here();
-    const std::size_t ox = layout.offsets[layout.position[0]], oy = layout.offsets[layout.position[1]],
-                      oz = layout.offsets[layout.position[2]];
-    mesh.positions.resize(e.count);
-    const bool swap = body.swap();
-    for (std::uint64_t v = 0; v < e.count; ++v, row += layout.stride) {
-        mesh.positions[v] = Vec3(load<float>(row + ox, swap), load<float>(row + oy, swap),
-                                 load<float>(row + oz, swap));
-    }
+    const std::array<std::size_t, 3> at{layout.offsets[layout.position[0]], layout.offsets[layout.position[1]], layout.offsets[layout.position[2]]};
+    if (body.swap()) append_float_rows<true>(body.here(), layout.stride, at, e.count, mesh.positions);
+    else append_float_rows<false>(body.here(), layout.stride, at, e.count, mesh.positions);
     if (colours) {
-        mesh.colours.resize(e.count);
-        row = body.here();
+        mesh.colours.reserve(e.count);
+        const char* row = body.here();
         const std::size_t r = layout.offsets[layout.colour[0]], g = layout.offsets[layout.colour[1]],
                           b = layout.offsets[layout.colour[2]];
         for (std::uint64_t v = 0; v < e.count; ++v, row += layout.stride) {
-            mesh.colours[v] = {static_cast<std::uint8_t>(row[r]), static_cast<std::uint8_t>(row[g]),
-                               static_cast<std::uint8_t>(row[b]), 255};
+            mesh.colours.push_back({static_cast<std::uint8_t>(row[r]), static_cast<std::uint8_t>(row[g]), static_cast<std::uint8_t>(row[b]), 255});
         }
     }
     body.advance(e.count * layout.stride);
@@ -275,15 +278,18 @@ std::uint64_t read_triangles_fast(const Element& e, BodyReader& body, Mesh& mesh
     if (!plain) return 0;
     const std::uint64_t possible = std::min<std::uint64_t>(e.count, body.left() / 13);
     const bool swap = body.swap();
+    mesh.corner_vertex.reserve(possible * 3);
+    prefer_large_pages(mesh.corner_vertex.data(), possible * 12);
     mesh.corner_vertex.resize(possible * 3);
     const char* row = body.here();
     std::uint64_t f = 0;
-    for (; f < possible && row[0] == 3; ++f, row += 13) {
-        for (int k = 0; k < 3; ++k) mesh.corner_vertex[f * 3 + k] = load<std::uint32_t>(row + 1 + 4 * k, swap);
-    }
+    for (; f < possible && row[0] == 3; ++f, row += 13) std::memcpy(&mesh.corner_vertex[f * 3], row + 1, 12);
     mesh.corner_vertex.resize(f * 3);
-    mesh.face_start.resize(f + 1);
-    for (std::uint64_t i = 0; i <= f; ++i) mesh.face_start[i] = static_cast<Index>(3 * i);
+    if (swap) {
+        for (Index& v : mesh.corner_vertex) v = __builtin_bswap32(v);
+    }
+    mesh.face_start.reserve(e.count + 1);
+    for (std::uint64_t i = 1; i <= f; ++i) mesh.face_start.push_back(static_cast<Index>(3 * i));
     body.advance(f * 13);
     return f;
 }

@@ -4,7 +4,23 @@
 #include <cstring>
 #include <suitesparse/cholmod.h>
 
+// OpenBLAS, where it is the BLAS. Weak: any other BLAS links as well.
+extern "C" __attribute__((weak)) void openblas_set_num_threads(int);
+
 namespace veld {
+namespace {
+
+// The fronts of a surface's factor are small: a second thread gains a tenth, but its busy waiting costs
+// many times the whole factor when another program wants the core.
+void use_one_blas_thread() {
+    static const bool once = [] {
+        if (openblas_set_num_threads) openblas_set_num_threads(1);
+        return true;
+    }();
+    (void)once;
+}
+
+}  // namespace
 
 struct SpdSolver::Inside {
     cholmod_common common{};
@@ -14,6 +30,7 @@ struct SpdSolver::Inside {
     std::vector<double> value;
 
     Inside() {
+        use_one_blas_thread();
         cholmod_start(&common);
         common.supernodal = CHOLMOD_SUPERNODAL;
         common.print = 0;
