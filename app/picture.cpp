@@ -1,6 +1,7 @@
 #include "app/picture.h"
 
 #include <QApplication>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QElapsedTimer>
 #include <QFileInfo>
@@ -35,6 +36,8 @@ void read_landmarks_beside(MainWindow& window) {
 void run_fit_and_wait(MainWindow& window) {
     read_landmarks_beside(window);
     window.go_to(Station::Fit);
+    // the demo's subject wears a cap, so its skull is ticked as covered, as anyone would
+    if (!window.session().state().settings.regions.contains("skull")) window.findChild<QCheckBox*>("fit_covered_skull")->click();
     window.session().start_fit();
     wait_for([&] { return !window.session().busy(); }, 240000);
 }

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/mesh/stand_in.h"
 #include "core/mesh/topology.h"
 
 namespace veld {
@@ -11,7 +12,25 @@ void pack(const Vec3& v, float* out) {
     for (int k = 0; k < 3; ++k) out[k] = static_cast<float>(v[k]);
 }
 
+constexpr std::size_t kHeavy = 400000;          // triangles above which a stand-in is drawn in motion
+constexpr std::size_t kStandInTriangles = 150000;
+
 }  // namespace
+
+void DisplayMesh::make_stand_in(const Mesh& mesh) {
+    if (indices.size() < 3 * kHeavy) return;
+    Points packed;
+    packed.reserve(mesh_vertex_.size());
+    for (Index v : mesh_vertex_) packed.push_back(mesh.positions[v]);
+    for (Range& range : ranges) {
+        std::vector<Triangle> triangles;
+        for (std::size_t i = range.first; i < range.first + range.count; i += 3) triangles.push_back({indices[i], indices[i + 1], indices[i + 2]});
+        const std::size_t share = kStandInTriangles * range.count / indices.size();
+        range.stand_in_first = stand_in.size();
+        for (const Triangle& t : stand_in_triangles(packed, triangles, share)) stand_in.insert(stand_in.end(), t.begin(), t.end());
+        range.stand_in_count = stand_in.size() - range.stand_in_first;
+    }
+}
 
 DisplayMesh::DisplayMesh(const Mesh& mesh) {
     std::vector<Index> first_packed(mesh.positions.size(), kNone);
@@ -45,6 +64,7 @@ DisplayMesh::DisplayMesh(const Mesh& mesh) {
     for (Range& range : ranges) {
         if (range.image >= 0 && images[static_cast<std::size_t>(range.image)].isNull()) range.image = -1;
     }
+    make_stand_in(mesh);
     std::vector<std::pair<Index, Index>> pairs;
     for (Index f = 0; f < mesh.face_count(); ++f) {
         const Index size = mesh.face_size(f), start = mesh.face_start[f];

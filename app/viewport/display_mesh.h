@@ -17,7 +17,8 @@ class DisplayMesh {
         std::uint8_t colour[4];  // vertex colour, or the distance colour
     };
     struct Range {
-        std::size_t first = 0, count = 0;  // indices
+        std::size_t first = 0, count = 0;                    // indices
+        std::size_t stand_in_first = 0, stand_in_count = 0;  // into stand_in, when there is one
         int image = -1;                    // into images
         QColor colour;
     };
@@ -35,12 +36,15 @@ class DisplayMesh {
 
     std::vector<Vertex> vertices;
     std::vector<Index> indices;
+    std::vector<Index> stand_in;    // fewer triangles, for drawing while the camera moves; empty for light meshes
     std::vector<Index> edges;       // pairs of vertices: the polygons' own edges, for the wire
     std::vector<Range> ranges;
     std::vector<QImage> images;
     int revision = 0;               // grows with every change of the vertices
 
    private:
+    void make_stand_in(const Mesh& mesh);
+
     std::vector<Index> mesh_vertex_;      // of each packed vertex
     std::vector<Triangle> triangles_;     // of the mesh
     std::vector<Index> place_;            // vertices at one place share a normal

@@ -75,6 +75,7 @@ bool GpuMeshes::initialise() {
 void GpuMeshes::free(Buffers& b) {
     gl_->glDeleteBuffers(1, &b.vertices);
     gl_->glDeleteBuffers(1, &b.indices);
+    gl_->glDeleteBuffers(1, &b.stand_in);
     gl_->glDeleteBuffers(1, &b.edges);
     gl_->glDeleteVertexArrays(1, &b.array);
     if (!b.textures.empty()) gl_->glDeleteTextures(static_cast<int>(b.textures.size()), b.textures.data());
@@ -103,8 +104,13 @@ GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) 
         gl_->glGenVertexArrays(1, &b.array);
         gl_->glGenBuffers(1, &b.vertices);
         gl_->glGenBuffers(1, &b.indices);
+        gl_->glGenBuffers(1, &b.stand_in);
         gl_->glGenBuffers(1, &b.edges);
         gl_->glBindVertexArray(b.array);
+        if (!mesh->stand_in.empty()) {
+            gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.stand_in);
+            gl_->glBufferData(GL_ELEMENT_ARRAY_BUFFER, bytes(mesh->stand_in), mesh->stand_in.data(), GL_STATIC_DRAW);
+        }
         gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.edges);
         gl_->glBufferData(GL_ELEMENT_ARRAY_BUFFER, bytes(mesh->edges), mesh->edges.data(), GL_STATIC_DRAW);
         gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.indices);
@@ -140,7 +146,8 @@ GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) 
 void GpuMeshes::draw_surface(const Layer& layer, const Buffers& b) {
     const DisplayMesh& mesh = *layer.mesh;
     gl_->glBindVertexArray(b.array);
-    gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.indices);
+    const bool reduced = in_motion_ && !mesh.stand_in.empty();
+    gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, reduced ? b.stand_in : b.indices);
     for (const DisplayMesh::Range& range : mesh.ranges) {
         int mode = 0;
         QColor clay = layer.clay;
@@ -156,7 +163,8 @@ void GpuMeshes::draw_surface(const Layer& layer, const Buffers& b) {
         }
         surface_->setUniformValue("shading", mode);
         surface_->setUniformValue("clay", QVector3D(clay.redF(), clay.greenF(), clay.blueF()));
-        gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(range.count), GL_UNSIGNED_INT, reinterpret_cast<const void*>(range.first * sizeof(Index)));
+        const std::size_t first = reduced ? range.stand_in_first : range.first, count = reduced ? range.stand_in_count : range.count;
+        gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(count), GL_UNSIGNED_INT, reinterpret_cast<const void*>(first * sizeof(Index)));
     }
 }
 
@@ -204,6 +212,7 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, double aspe
 
 void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, const QSize& pixels, bool smooth, GLuint target) {
     if (!gl_) return;
+    in_motion_ = !smooth;
     if (smooth && (!smooth_ || smooth_->size() != pixels)) {
         QOpenGLFramebufferObjectFormat format;
         format.setSamples(4);

@@ -22,7 +22,7 @@ class GpuMeshes {
    private:
     struct Buffers {
         std::weak_ptr<DisplayMesh> owner;
-        GLuint array = 0, vertices = 0, indices = 0, edges = 0;
+        GLuint array = 0, vertices = 0, indices = 0, stand_in = 0, edges = 0;
         std::vector<GLuint> textures;
         int revision = -1;
     };
@@ -36,6 +36,7 @@ class GpuMeshes {
     std::unique_ptr<QOpenGLFramebufferObject> smooth_;
     std::map<const DisplayMesh*, Buffers> buffers_;
     QString why_;
+    bool in_motion_ = false;
 };
 
 }  // namespace veld

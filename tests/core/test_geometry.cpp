@@ -9,6 +9,7 @@
 #include "core/linalg/spd_solver.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/corner_split.h"
+#include "core/mesh/stand_in.h"
 #include "core/mesh/topology.h"
 #include "core/spatial/self_intersections.h"
 #include "core/spatial/surface_query.h"
@@ -125,6 +126,22 @@ TEST_CASE("Corner split: every corner keeps its vertex and its UV") {
         }
     }
     REQUIRE(triangles == 12);
+}
+
+TEST_CASE("Stand-in: fewer triangles of the same surface, facing the same way") {
+    const Mesh m = sheet(60, 10, [](double x, double y) { return 0.3 * std::sin(x) * std::cos(y); });
+    const std::vector<Triangle> all = triangulate(m).triangles;
+    const std::vector<Triangle> few = stand_in_triangles(m.positions, all, 800);
+    REQUIRE(few.size() < 1200);
+    REQUIRE(few.size() > 200);
+    double area = 0;
+    for (const Triangle& t : few) {
+        const Vec3 n = (m.positions[t[1]] - m.positions[t[0]]).cross(m.positions[t[2]] - m.positions[t[0]]);
+        REQUIRE(n.z() > 0);
+        area += 0.5 * n.norm();
+    }
+    REQUIRE(area > 80);   // of about 104
+    REQUIRE(stand_in_triangles(m.positions, all, 1000000) == all);
 }
 
 TEST_CASE("Similarity: known transforms come back, outliers do not tilt it") {

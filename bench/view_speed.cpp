@@ -1,0 +1,47 @@
+// Frame times of a viewport under the display that is there (software GL under Xvfb): while the
+// camera moves (no smoothing) and the one smooth frame when it rests.
+// Usage: xvfb-run -a -s "-screen 0 1280x800x24" build/release/bin/view_speed [THOUSANDS_OF_TRIANGLES]
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QSurfaceFormat>
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
+
+#include "app/viewport/viewport.h"
+#include "tests/support/small_meshes.h"
+
+using namespace veld;
+
+int main(int argc, char** argv) {
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication app(argc, argv);
+    const double thousands = argc > 1 ? std::atof(argv[1]) : 1000;
+    const int n = static_cast<int>(std::sqrt(thousands * 500));
+    const Mesh mesh = sheet(n, 400, [](double x, double y) { return 25 * std::sin(0.04 * x) * std::cos(0.05 * y); });
+    CameraLink camera;
+    Viewport view("speed", &camera);
+    view.resize(800, 570);
+    view.set_layers({{std::make_shared<DisplayMesh>(mesh), {}, QColor(180, 170, 160), Shading::Clay, false, 1}});
+    Camera c;
+    c.frame(Vec3::Zero(), 200);
+    camera.set(c);
+    view.show();
+    std::vector<double> moving;
+    for (int i = 0; i < 24; ++i) {
+        c.yaw = 4 * i;
+        camera.set(c);
+        view.repaint();
+        QApplication::processEvents();
+        if (i > 3) moving.push_back(view.last_frame_ms());
+    }
+    QElapsedTimer wait;
+    wait.start();
+    while (wait.elapsed() < 900) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    view.grabFramebuffer();
+    std::sort(moving.begin(), moving.end());
+    std::printf("%u triangles: moving median %.0f ms a frame, at rest %.0f ms once\n", static_cast<unsigned>(2 * n * n), moving[moving.size() / 2], view.last_frame_ms());
+}
