@@ -288,7 +288,7 @@ std::uint64_t read_triangles_fast(const Element& e, BodyReader& body, Mesh& mesh
     if (swap) {
         for (Index& v : mesh.corner_vertex) v = __builtin_bswap32(v);
     }
-    mesh.face_start.reserve(e.count + 1);
+    mesh.face_start.reserve(possible + 1);
     for (std::uint64_t i = 1; i <= f; ++i) mesh.face_start.push_back(static_cast<Index>(3 * i));
     body.advance(f * 13);
     return f;
@@ -297,6 +297,7 @@ std::uint64_t read_triangles_fast(const Element& e, BodyReader& body, Mesh& mesh
 Status read_faces(const Element& e, BodyReader& body, MeshFile& file, const std::string& path) {
     Mesh& mesh = file.mesh;
     std::size_t dropped = 0;
+    if (e.properties.empty()) return Done{};  // a count without content would only be counted through
     for (std::uint64_t f = read_triangles_fast(e, body, mesh); f < e.count; ++f) {
         for (const Property& p : e.properties) {
             const auto cut = [&] {
