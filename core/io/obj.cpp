@@ -218,7 +218,7 @@ bool ObjParser::line() {
 }
 
 void ObjParser::reserve() {
-    // a 4 kB sample tells the mix of lines well enough to avoid most growth
+    // by the usual mix of lines in a scan with UVs and normals; a wrong guess only costs growth
     const std::size_t bytes = text_.size();
     out_.mesh.positions.reserve(bytes / 110);
     out_.mesh.corner_vertex.reserve(bytes / 36);
