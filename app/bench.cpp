@@ -1,5 +1,6 @@
 #include "app/bench.h"
 
+#include <QGuiApplication>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -7,7 +8,7 @@
 
 namespace veld {
 
-Bench::Bench(Session& session, MarkController& mark, QWidget* parent) : QWidget(parent), s_(session), mark_(mark) {
+Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, QWidget* parent) : QWidget(parent), s_(session), mark_(mark), tidy_(tidy) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     splitter_ = new QSplitter(Qt::Horizontal);
@@ -26,7 +27,9 @@ Bench::Bench(Session& session, MarkController& mark, QWidget* parent) : QWidget(
 
     connect(source_, &Viewport::clicked, this, [this](const Ray& ray) {
         if (station_ == Station::Mark) mark_.click_source(ray);
+        if (station_ == Station::Tidy) tidy_.click(ray, QGuiApplication::keyboardModifiers());
     });
+    connect_gestures();
     connect(base_, &Viewport::clicked, this, [this](const Ray& ray) {
         if (station_ == Station::Mark) mark_.click_base(ray);
     });
@@ -44,14 +47,34 @@ Bench::Bench(Session& session, MarkController& mark, QWidget* parent) : QWidget(
         result_shown_ = nullptr;
         refresh();
     });
-    connect(&s_, &Session::busy_changed, this, [this] { source_->set_busy(s_.busy() && !s_.fitting() ? tr("Reading…") : QString()); });
+    connect(&s_, &Session::busy_changed, this, [this] { source_->set_busy(s_.busy() && !s_.fitting() && !s_.tidying() ? tr("Reading…") : QString()); });
     connect(&camera_, &CameraLink::changed, this, &Bench::refresh_markers);
     refresh();
 }
 
+void Bench::connect_gestures() {
+    connect(source_, &Viewport::stroke_begun, &tidy_, &TidyController::begin_stroke);
+    connect(source_, &Viewport::stroke_moved, &tidy_, &TidyController::move_stroke);
+    connect(source_, &Viewport::stroke_ended, &tidy_, &TidyController::end_stroke);
+    connect(source_, &Viewport::outline_drawn, this, [this](const std::vector<Vec2>& clip, Qt::KeyboardModifiers keys) { tidy_.outline(clip, source_->clip_matrix(), keys); });
+    connect(&s_, &Session::preview_changed, this, &Bench::refresh_source);
+    connect(&tidy_, &TidyController::changed, this, [this] {
+        if (station_ != Station::Tidy) return;
+        refresh_source();
+        refresh_markers();
+    });
+}
+
 void Bench::set_station(Station station) {
     station_ = station;
+    s_.set_upright_view(station == Station::Gather || station == Station::Tidy);
     refresh();
+}
+
+void Bench::set_tidy_look(double base_opacity, const FaceMask& highlight) {
+    base_opacity_ = base_opacity;
+    highlight_ = highlight;
+    refresh_source();
 }
 
 void Bench::set_fit_look(double fade, bool distance, double worst_mm) {
@@ -100,13 +123,42 @@ void Bench::refresh() {
     std::vector<Layer> base;
     if (s_.base_display()) base.push_back({s_.base_display(), {}, theme::kClay, shading_, wire_, 1});
     base_->set_layers(std::move(base));
-    std::vector<Layer> source;
-    if (s_.prepared()) source.push_back({s_.prepared()->display, s_.source_to_view(), theme::kTealClay, shading_, false, 1});
-    source_->set_layers(std::move(source));
-    const Source* from = state.source();
-    source_->set_title(from ? tr("Source  %1").arg(QString::fromStdString(from->name)) : tr("Source"));
+    refresh_source();
     refresh_result();
     refresh_markers();
+}
+
+void Bench::refresh_source() {
+    const ProjectState& state = s_.state();
+    const Source* from = s_.preview() ? s_.preview() : state.source();
+    const PreparedSource* shown = s_.shown_source();
+    std::vector<Layer> layers;
+    if (from && shown) {
+        layers.push_back({shown->display, s_.source_to_view(), theme::kTealClay, shading_, wire_ && station_ == Station::Tidy, 1});
+        VertexMask chosen;
+        if (station_ == Station::Tidy && !s_.has_preview()) {
+            FaceMask faces = tidy_.chosen();
+            if (highlight_.size() == from->mesh->face_count()) {
+                if (faces.empty()) faces = highlight_;
+                for (std::size_t f = 0; f < faces.size(); ++f) faces[f] |= highlight_[f];
+            }
+            if (faces.size() == from->mesh->face_count() && count_chosen(faces) > 0) chosen = shown->as_shown(vertices_of(*from->mesh, faces));
+        }
+        VertexMask ignored = from->ignored && from->ignored->size() == shown->mesh->positions.size() ? shown->as_shown(*from->ignored) : VertexMask();
+        if (marked_ != shown->display.get() || marked_chosen_ != chosen || marked_ignored_ != ignored) {
+            shown->display->set_marks(chosen, ignored);
+            marked_ = shown->display.get();
+            marked_chosen_ = std::move(chosen), marked_ignored_ = std::move(ignored);
+        }
+    }
+    const bool tidying = station_ == Station::Tidy;
+    if (tidying && base_opacity_ > 0 && s_.base_display()) layers.push_back({s_.base_display(), {}, theme::kClay, Shading::Clay, false, base_opacity_});
+    source_->set_layers(std::move(layers));
+    source_->set_gesture(tidying ? tidy_.gesture() : Gesture::Turn);
+    source_->set_brush(tidy_.brush_mm);
+    const QString name = from ? QString::fromStdString(from->name) : QString();
+    source_->set_title(!from ? tr("Source") : s_.has_preview() ? tr("Preview  %1").arg(name) : tr("Source  %1").arg(name));
+    base_->setVisible(!tidying);
 }
 
 void Bench::refresh_result() {
@@ -116,7 +168,7 @@ void Bench::refresh_result() {
     const bool fitting = station_ == Station::Fit && (fit || live_);
     source_->setVisible(!mixing);
     result_->setVisible((mixing && state.kit) || fitting);
-    const int shown = 1 + source_->isVisibleTo(this) + result_->isVisibleTo(this);
+    const int shown = base_->isVisibleTo(this) + source_->isVisibleTo(this) + result_->isVisibleTo(this);
     if (shown != shown_views_) {
         shown_views_ = shown;
         splitter_->setSizes({10000, 10000, 10000});  // equal shares of what there is
@@ -171,53 +223,78 @@ bool Bench::visible_from_camera(const SurfaceQuery& query, const Similarity& to_
     return !hit || hit.distance > direction.norm() - 2.5 / to_view.scale;
 }
 
-void Bench::refresh_markers() {
+void Bench::mark_base(std::vector<Marker>& markers, std::vector<GuideLine>& lines) const {
     const ProjectState& state = s_.state();
+    if (!state.kit || !s_.base_query()) return;
+    for (const std::string& name : mark_.known_points()) {
+        Marker m;
+        m.name = name;
+        m.position = state.base_points.at(name).at(state.kit->mesh.positions);
+        m.colour = theme::kOchre;
+        m.label = mark_.plain(name);
+        m.selected = name == s_.selected();
+        m.diamond = true;
+        m.hidden = !visible_from_camera(*s_.base_query(), {}, m.position);
+        markers.push_back(m);
+    }
+    for (const auto& [name, curve] : state.kit->curves) {
+        GuideLine line{{}, QColor(0xd0, 0x9a, 0x3c, 90)};
+        bool visible = true;
+        for (const SurfacePoint& p : curve) {
+            line.points.push_back(p.at(state.kit->mesh.positions));
+            visible &= visible_from_camera(*s_.base_query(), {}, line.points.back());
+        }
+        if (visible) lines.push_back(std::move(line));
+    }
+}
+
+void Bench::mark_source(std::vector<Marker>& markers, std::vector<GuideLine>& lines) const {
+    const Source* from = s_.state().source();
+    if (!from || !s_.prepared()) return;
+    const Similarity to_view = s_.source_to_view();
+    for (const auto& [name, p] : from->landmarks.points) {
+        Marker m;
+        m.name = name;
+        m.position = to_view(p);
+        m.colour = theme::kTeal.lighter(135);
+        m.label = mark_.plain(name);
+        m.selected = name == s_.selected();
+        m.hidden = !visible_from_camera(*s_.prepared()->query, to_view, m.position);
+        markers.push_back(m);
+    }
+    for (const auto& [name, curve] : from->landmarks.curves) {
+        GuideLine line{{}, QColor(0x7f, 0xd2, 0xca, 130)};
+        bool visible = true;
+        for (const Vec3& p : curve) {
+            line.points.push_back(to_view(p));
+            visible &= visible_from_camera(*s_.prepared()->query, to_view, line.points.back());
+        }
+        if (visible) lines.push_back(std::move(line));
+    }
+}
+
+// Places picked to straighten by, in the order they were clicked.
+void Bench::mark_picked(std::vector<Marker>& markers) const {
+    int i = 0;
+    for (const Vec3& p : tidy_.picked()) {
+        Marker m;
+        m.name = "picked " + std::to_string(++i);
+        m.position = p;
+        m.colour = theme::kOchre;
+        m.label = QString::number(i);
+        m.selected = true;
+        markers.push_back(m);
+    }
+}
+
+void Bench::refresh_markers() {
     std::vector<Marker> base, source;
     std::vector<GuideLine> base_lines, source_lines;
-    if (station_ == Station::Mark && state.kit && s_.base_query()) {
-        for (const std::string& name : mark_.known_points()) {
-            Marker m;
-            m.name = name;
-            m.position = state.base_points.at(name).at(state.kit->mesh.positions);
-            m.colour = theme::kOchre;
-            m.label = mark_.plain(name);
-            m.selected = name == s_.selected();
-            m.diamond = true;
-            m.hidden = !visible_from_camera(*s_.base_query(), {}, m.position);
-            base.push_back(m);
-        }
-        for (const auto& [name, curve] : state.kit->curves) {
-            GuideLine line{{}, QColor(0xd0, 0x9a, 0x3c, 90)};
-            for (const SurfacePoint& p : curve) line.points.push_back(p.at(state.kit->mesh.positions));
-            bool visible = true;
-            for (const Vec3& p : line.points) visible &= visible_from_camera(*s_.base_query(), {}, p);
-            if (visible) base_lines.push_back(std::move(line));
-        }
+    if (station_ == Station::Mark) {
+        mark_base(base, base_lines);
+        mark_source(source, source_lines);
     }
-    const Source* from = state.source();
-    if (station_ == Station::Mark && from && s_.prepared()) {
-        const Similarity to_view = s_.source_to_view();
-        for (const auto& [name, p] : from->landmarks.points) {
-            Marker m;
-            m.name = name;
-            m.position = to_view(p);
-            m.colour = theme::kTeal.lighter(135);
-            m.label = mark_.plain(name);
-            m.selected = name == s_.selected();
-            m.hidden = !visible_from_camera(*s_.prepared()->query, to_view, m.position);
-            source.push_back(m);
-        }
-        for (const auto& [name, curve] : from->landmarks.curves) {
-            GuideLine line{{}, QColor(0x7f, 0xd2, 0xca, 130)};
-            bool visible = true;
-            for (const Vec3& p : curve) {
-                line.points.push_back(to_view(p));
-                visible &= visible_from_camera(*s_.prepared()->query, to_view, line.points.back());
-            }
-            if (visible) source_lines.push_back(std::move(line));
-        }
-    }
+    if (station_ == Station::Tidy) mark_picked(source);
     base_->set_markers(std::move(base));
     source_->set_markers(std::move(source));
     base_->set_lines(std::move(base_lines));

@@ -4,19 +4,22 @@
 #include <QWidget>
 
 #include "app/stations/mark/mark_controller.h"
+#include "app/stations/tidy/tidy_controller.h"
 #include "app/viewport/viewport.h"
 
 namespace veld {
 
-enum class Station { Gather, Mark, Fit, Bank, Deliver };
+enum class Station { Gather, Tidy, Mark, Fit, Bank, Deliver };
 
 class Bench : public QWidget {
     Q_OBJECT
    public:
-    Bench(Session& session, MarkController& mark, QWidget* parent = nullptr);
+    Bench(Session& session, MarkController& mark, TidyController& tidy, QWidget* parent = nullptr);
 
     void set_station(Station station);
     void set_fit_look(double fade, bool distance, double worst_mm);
+    // base_opacity: the base laid over the source; highlight: faces shown as chosen besides the selection
+    void set_tidy_look(double base_opacity, const FaceMask& highlight);
     void set_shading(Shading shading);
     void set_wire(bool on);
     void frame_head();
@@ -28,13 +31,19 @@ class Bench : public QWidget {
 
    private:
     void refresh();
+    void refresh_source();
     void refresh_markers();
+    void mark_base(std::vector<Marker>& markers, std::vector<GuideLine>& lines) const;
+    void mark_source(std::vector<Marker>& markers, std::vector<GuideLine>& lines) const;
+    void mark_picked(std::vector<Marker>& markers) const;
+    void connect_gestures();
     void refresh_result();
     void show_live(const std::shared_ptr<Points>& positions);
     bool visible_from_camera(const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) const;
 
     Session& s_;
     MarkController& mark_;
+    TidyController& tidy_;
     CameraLink camera_;
     QSplitter* splitter_;
     Viewport *base_, *source_, *result_;
@@ -45,6 +54,11 @@ class Bench : public QWidget {
     std::shared_ptr<DisplayMesh> result_mesh_;
     const void* result_shown_ = nullptr;     // which positions result_mesh_ holds
     int shown_views_ = 0;
+    double base_opacity_ = 0;
+    FaceMask highlight_;
+    // what the source's display is marked with
+    const DisplayMesh* marked_ = nullptr;
+    VertexMask marked_chosen_, marked_ignored_;
     const BaseKit* framed_kit_ = nullptr;
 };
 

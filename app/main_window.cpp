@@ -25,19 +25,20 @@
 namespace veld {
 namespace {
 const char* kProjectFilter = "Veldstone project (*.veldstone)";
-const char* kMeshFilter = "Meshes (*.obj *.ply *.stl *.glb *.gltf)";
+const char* kMeshFilter = "Meshes (*.obj *.ply *.stl *.glb *.gltf *.zip *.fbx *.dae *.3ds *.off)";
 }  // namespace
 
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     setAcceptDrops(true);
     setWindowIcon(theme::icon("app"));
-    bench_ = new Bench(session_, mark_);
+    bench_ = new Bench(session_, mark_, tidy_);
     panels_ = new QStackedWidget;
-    auto* gather = new GatherPanel(session_);
+    auto* gather = new GatherPanel(session_, tidy_);
+    tidy_panel_ = new TidyPanel(session_, tidy_);
     auto* mark_panel = new MarkPanel(session_, mark_);
     fit_panel_ = new FitPanel(session_);
     deliver_panel_ = new DeliverPanel(session_);
-    for (QWidget* panel : std::initializer_list<QWidget*>{gather, mark_panel, fit_panel_, new BankPanel(session_), deliver_panel_}) panels_->addWidget(panel);
+    for (QWidget* panel : std::initializer_list<QWidget*>{gather, tidy_panel_, mark_panel, fit_panel_, new BankPanel(session_), deliver_panel_}) panels_->addWidget(panel);
     panels_->setFixedWidth(288);
 
     auto* centre = new QWidget;
@@ -71,6 +72,11 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     build_menus();
 
     connect(tree, &SubjectTree::go_to, this, &MainWindow::go_to);
+    connect(gather, &GatherPanel::mend_with, this, [this](Tool tool) {
+        go_to(Station::Tidy);
+        tidy_panel_->choose_tool(tool);
+    });
+    connect_tidy();
     connect(gather, &GatherPanel::choose_sources, this, &MainWindow::choose_sources);
     connect(mark_panel, &MarkPanel::read_file, this, [this] { choose_landmarks(true); });
     connect(mark_panel, &MarkPanel::write_file, this, [this] { choose_landmarks(false); });
@@ -92,8 +98,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
 }
 
 void MainWindow::build_station_bar(QLayout* layout) {
-    static const std::pair<const char*, const char*> stations[] = {{"gather", "Gather"}, {"mark", "Mark"}, {"fit", "Fit"}, {"bank", "Bank"}, {"deliver", "Deliver"}};
-    for (int i = 0; i < 5; ++i) {
+    static const std::pair<const char*, const char*> stations[] = {{"gather", "Gather"}, {"tidy", "Tidy"}, {"mark", "Mark"}, {"fit", "Fit"}, {"bank", "Bank"}, {"deliver", "Deliver"}};
+    for (int i = 0; i < 6; ++i) {
         auto* b = new QToolButton;
         b->setText(tr(stations[i].second));
         b->setObjectName(QString("station_%1").arg(stations[i].first));
@@ -200,7 +206,10 @@ void MainWindow::build_menus() {
     item(points, tr("Previous"), QKeySequence(Qt::Key_P), [this] { station_ == Station::Mark ? mark_.select_next(-1) : go_to(Station::Mark); });
     item(points, tr("Next missing"), QKeySequence("Shift+N"), [this] { mark_.select_next_missing(); });
     item(points, tr("Mirror"), QKeySequence(Qt::Key_M), [this] { if (station_ == Station::Mark) mark_.mirror_selected(); });
-    item(points, tr("Delete"), QKeySequence::Delete, [this] { if (station_ == Station::Mark) mark_.erase_selected(); });
+    item(points, tr("Delete"), QKeySequence::Delete, [this] {
+        if (station_ == Station::Mark) mark_.erase_selected();
+        if (station_ == Station::Tidy && tidy_.chosen_count() > 0) tidy_.run({Tool::Delete, {}, {}}, false);
+    });
     points->addSeparator();
     item(points, tr("Read landmark file…"), {}, [this] { choose_landmarks(true); });
     item(points, tr("Write landmark file…"), {}, [this] { choose_landmarks(false); });
@@ -353,6 +362,42 @@ void MainWindow::choose_sources() {
     if (paths.isEmpty()) return;
     remember(paths.first());
     session_.load_sources(paths);
+}
+
+void MainWindow::connect_tidy() {
+    const auto look = [this] { bench_->set_tidy_look(tidy_panel_->base_opacity(), tidy_panel_->would_remove()); };
+    connect(tidy_panel_, &TidyPanel::look_changed, this, look);
+    connect(tidy_panel_, &TidyPanel::read_recipe, this, [this] { choose_recipe(true); });
+    connect(tidy_panel_, &TidyPanel::write_recipe, this, [this] { choose_recipe(false); });
+    connect(tidy_panel_, &TidyPanel::write_source, this, &MainWindow::choose_source_file);
+    for (const bool larger : {false, true}) {
+        auto* key = new QShortcut(QKeySequence(larger ? Qt::Key_BracketRight : Qt::Key_BracketLeft), this);
+        connect(key, &QShortcut::activated, this, [this, larger] {
+            auto* size = tidy_panel_->findChild<QDoubleSpinBox*>("tidy_brush_mm");
+            size->setValue(std::round(size->value() * (larger ? 1.25 : 0.8) + (larger ? 0.5 : -0.5)));
+        });
+    }
+}
+
+void MainWindow::choose_recipe(bool read) {
+    const QString filter = tr("Tidy steps (*.json)");
+    const QString path = read ? QFileDialog::getOpenFileName(this, tr("Run steps"), last_folder(), filter)
+                              : QFileDialog::getSaveFileName(this, tr("Save steps"), last_folder() + "/tidy_steps.json", filter);
+    if (path.isEmpty()) return;
+    remember(path);
+    if (read) return tidy_.run_recipe_file(path);
+    if (auto ok = tidy_.write_recipe(path); !ok) show_error(QString::fromStdString(ok.error().message));
+}
+
+void MainWindow::choose_source_file() {
+    if (!session_.state().source()) return;
+    const int frame = ask(tr("In which frame is the source written?"), {tr("As it came in"), tr("Upright, in mm"), tr("Go back")});
+    if (frame > 1) return;
+    const QString path = QFileDialog::getSaveFileName(this, tr("Write the source"), last_folder() + "/source.obj", tr("Meshes (*.obj *.ply *.stl *.glb)"));
+    if (path.isEmpty()) return;
+    remember(path);
+    if (auto ok = tidy_.write_source(path, frame == 1); !ok) show_error(QString::fromStdString(ok.error().message));
+    else statusBar()->showMessage(tr("Written: %1").arg(path), 6000);
 }
 
 void MainWindow::choose_landmarks(bool read) {

@@ -10,6 +10,7 @@
 #include "app/stations/deliver/deliver_panel.h"
 #include "app/stations/fit/fit_panel.h"
 #include "app/stations/mark/mark_controller.h"
+#include "app/stations/tidy/tidy_panel.h"
 
 namespace veld {
 
@@ -20,6 +21,8 @@ class MainWindow : public QMainWindow {
 
     Session& session() { return session_; }
     MarkController& mark() { return mark_; }
+    TidyController& tidy() { return tidy_; }
+    TidyPanel& tidy_panel() { return *tidy_panel_; }
     Bench& bench() { return *bench_; }
     FitPanel& fit_panel() { return *fit_panel_; }
     DeliverPanel& deliver_panel() { return *deliver_panel_; }
@@ -49,14 +52,19 @@ class MainWindow : public QMainWindow {
     void choose_project();
     void choose_sources();
     void choose_landmarks(bool read);
+    void choose_recipe(bool read);
+    void choose_source_file();
+    void connect_tidy();
     void remember(const QString& path);
     void refresh_recent();
     QString last_folder() const;
 
     Session session_;
     MarkController mark_{session_};
+    TidyController tidy_{session_};
     Bench* bench_;
     QStackedWidget* panels_;
+    TidyPanel* tidy_panel_;
     FitPanel* fit_panel_;
     DeliverPanel* deliver_panel_;
     std::vector<QToolButton*> station_buttons_;

@@ -9,6 +9,7 @@
 #include <QPushButton>
 #include <QScreen>
 #include <QSlider>
+#include <QTabWidget>
 #include <cstdio>
 
 namespace veld {
@@ -42,9 +43,17 @@ void run_fit_and_wait(MainWindow& window) {
     wait_for([&] { return !window.session().busy(); }, 240000);
 }
 
+void tidy_and_wait(MainWindow& window) {
+    window.go_to(Station::Tidy);
+    for (const Tool tool : {Tool::Mend, Tool::Straighten}) {
+        window.tidy().run({tool, {}, {}}, false);
+        wait_for([&] { return !window.session().busy(); }, 60000);
+    }
+}
+
 }  // namespace
 
-QStringList picture_views() { return {"gather", "mark", "fit", "fit-distance", "fit-wire", "fit-side", "bank", "deliver"}; }
+QStringList picture_views() { return {"gather", "tidy", "tidy-ignore", "mark", "fit", "fit-distance", "fit-wire", "fit-side", "bank", "deliver"}; }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
     if (!picture_views().contains(view)) {
@@ -56,6 +65,18 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
     if (view == "gather") {
         window.go_to(Station::Gather);
         shading->setCurrentIndex(1);
+    } else if (view == "tidy" || view == "tidy-ignore") {
+        tidy_and_wait(window);
+        shading->setCurrentIndex(1);
+        if (view == "tidy") {
+            window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(2);
+            window.tidy_panel().choose_tool(Tool::Pieces);
+        } else {
+            window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(3);
+            window.findChild<QPushButton*>("tidy_suggest")->click();
+            window.findChild<QPushButton*>("tidy_ignore_chosen")->click();
+            wait_for([&] { return !window.session().busy(); }, 60000);
+        }
     } else if (view == "mark") {
         read_landmarks_beside(window);
         window.go_to(Station::Mark);

@@ -14,21 +14,14 @@ namespace veld {
 namespace {
 constexpr int kAutosaveMs = 60000;
 constexpr std::size_t kKeptSources = 3;
+constexpr Index kHeavyFaces = 1'500'000;
 }  // namespace
-
-std::shared_ptr<PreparedSource> prepare_for_window(std::shared_ptr<const Mesh> mesh) {
-    auto out = std::make_shared<PreparedSource>();
-    out->mesh = std::move(mesh);
-    out->triangulation = triangulate(*out->mesh);
-    out->query = std::make_unique<SurfaceQuery>(out->mesh->positions, out->triangulation.triangles);
-    out->display = std::make_shared<DisplayMesh>(*out->mesh);
-    return out;
-}
 
 Session::Session(QObject* parent) : QObject(parent) {
     document_.changed = [this] { refresh(); };
     connect(&watcher_, &QFutureWatcherBase::finished, this, &Session::finish_fit);
     connect(&loader_, &QFutureWatcherBase::finished, this, &Session::finish_load);
+    connect(&tidier_, &QFutureWatcherBase::finished, this, &Session::finish_tidy);
     autosave_timer_.setInterval(kAutosaveMs);
     connect(&autosave_timer_, &QTimer::timeout, this, &Session::autosave);
     autosave_timer_.start();
@@ -38,6 +31,7 @@ Session::~Session() {
     cancel_ = true;
     watcher_.waitForFinished();
     loader_.waitForFinished();
+    tidier_.waitForFinished();
 }
 
 void Session::change(const QString& label, ProjectState&& next, const std::string& merge_key) {
@@ -111,12 +105,17 @@ void Session::refresh() {
         const auto known = std::find_if(prepared_cache_.begin(), prepared_cache_.end(), [&](const auto& p) { return p->mesh == source->mesh; });
         prepared_ = known != prepared_cache_.end() ? *known : prepare_for_window(source->mesh);
         if (known == prepared_cache_.end()) prepared_cache_.push_back(prepared_);
-        if (prepared_cache_.size() > kKeptSources) prepared_cache_.erase(prepared_cache_.begin());
+        // heavy ones are prepared anew rather than kept
+        const auto heavy = [](const auto& p) { return p->mesh->face_count() > kHeavyFaces; };
+        if (prepared_cache_.size() > (heavy(prepared_cache_.front()) ? 1 : kKeptSources)) prepared_cache_.erase(prepared_cache_.begin());
     }
-    if (source) {
+    if (source && !(upright_view_ || source->landmarks.points.size() < 3)) {
         const PlaceInput input{s.kit.get(), s.base_points, source->landmarks, source->unit, s.settings.part, s.settings.keep_true_size};
         source_to_view_ = preview_placement(input, *source->mesh);
+    } else if (source) {
+        source_to_view_ = source->upright;
     }
+    preview_.reset();
     emit changed();
 }
 
@@ -132,24 +131,17 @@ void Session::load_sources(const QStringList& paths) {
         return;
     }
     loading_ = true;
-    loader_.setFuture(QtConcurrent::run([paths]() -> std::shared_ptr<Loaded> {
+    cancel_ = false;
+    loader_.setFuture(QtConcurrent::run([paths, kit = state().kit, progress = worker_progress()]() -> std::shared_ptr<Loaded> {
         auto out = std::make_shared<Loaded>();
         for (const QString& path : paths) {
-            auto file = read_mesh(path.toStdString());
-            if (!file) {
-                out->errors.push_back(file.error());
-                continue;
+            Gathered gathered = gather(path.toStdString(), progress);
+            out->errors.insert(out->errors.end(), gathered.errors.begin(), gathered.errors.end());
+            for (GatheredMesh& mesh : gathered.meshes) {
+                Source source = make_source(std::move(mesh), *kit);
+                out->prepared.push_back(prepare_for_window(source.mesh));
+                out->sources.push_back(std::move(source));
             }
-            Source source;
-            source.name = QFileInfo(path).fileName().toStdString();
-            source.path = path.toStdString();
-            source.notes = file->notes;
-            const std::string kind = lower_extension(source.path);
-            if (kind == ".glb" || kind == ".gltf") source.unit = Unit::Metre;
-            auto mesh = std::make_shared<Mesh>(std::move(file->mesh));
-            source.mesh = mesh;
-            out->prepared.push_back(prepare_for_window(mesh));
-            out->sources.push_back(std::move(source));
         }
         return out;
     }));
@@ -175,7 +167,11 @@ void Session::finish_load() {
         change(tr("Add %1").arg(QString::fromStdString(loaded->sources.back().name)), std::move(next));
     }
     emit busy_changed();
-    for (const Error& e : loaded->errors) report(e);
+    emit progress(1, {});
+    for (const Error& e : loaded->errors) {
+        if (e.code == ErrorCode::Cancelled) emit noticed(QString::fromStdString(e.message));
+        else report(e);
+    }
 }
 
 void Session::start_fit() {
@@ -185,11 +181,7 @@ void Session::start_fit() {
     fit_source_ = source->name;
     fitting_ = true;
     watcher_.setFuture(QtConcurrent::run([this, s = state(), source = *source] {
-        Progress progress;
-        progress.cancelled = [this] { return cancel_.load(); };
-        progress.report = [this](double f, const std::string& stage) {
-            QMetaObject::invokeMethod(this, [this, f, text = QString::fromStdString(stage)] { emit this->progress(f, text); });
-        };
+        Progress progress = worker_progress();
         auto last = std::make_shared<std::chrono::steady_clock::time_point>();
         progress.live = [this, last](const Points& x) {
             // a live mesh a few times a second is enough to see where the fit goes
@@ -199,7 +191,7 @@ void Session::start_fit() {
             auto copy = std::make_shared<Points>(x);
             QMetaObject::invokeMethod(this, [this, copy] { emit live(copy); });
         };
-        const FitInput input{s.kit.get(), s.base_points, source.mesh.get(), source.landmarks, source.unit, s.settings};
+        const FitInput input{s.kit.get(), s.base_points, source.mesh.get(), source.landmarks, source.unit, s.settings, source.ignored.get()};
         return std::make_shared<Result<FitResult>>(run_fit(input, progress));
     }));
     emit busy_changed();

@@ -11,17 +11,27 @@
 
 #include "app/viewport/display_mesh.h"
 #include "core/landmark/surface_pick.h"
+#include "core/mesh/stand_in.h"
 #include "core/project/document.h"
+#include "core/project/sources.h"
 #include "core/project/store.h"
 
 namespace veld {
 
-// A source made ready for looking and picking; built once per mesh, off the interface thread.
+// A source made ready for looking and picking; built once per mesh, off the interface thread. Of a
+// heavy mesh a light version is shown and asked first; the place that is picked lies on the full one.
 struct PreparedSource {
-    std::shared_ptr<const Mesh> mesh;
-    Triangulation triangulation;
-    std::unique_ptr<SurfaceQuery> query;   // in the mesh's own coordinates
+    std::shared_ptr<const Mesh> mesh;      // all of it
+    LightMesh light;                       // empty: the mesh itself is shown
+    Triangulation triangulation;           // of what is shown
+    std::unique_ptr<SurfaceQuery> query;   // of what is shown, in the mesh's own coordinates
     std::shared_ptr<DisplayMesh> display;
+
+    const Mesh& shown() const { return light.origin.empty() ? *mesh : light.mesh; }
+    // kNone in hit.triangle: nothing there
+    SurfaceHit first_hit(const Vec3& origin, const Vec3& direction) const;
+    // per vertex of the mesh -> per vertex of what is shown
+    VertexMask as_shown(const VertexMask& mask) const;
 };
 std::shared_ptr<PreparedSource> prepare_for_window(std::shared_ptr<const Mesh> mesh);
 
@@ -57,11 +67,25 @@ class Session : public QObject {
     const std::string& selected() const { return selected_; }
     void select(const std::string& landmark);
 
+    // --- tidy: work on a copy of the current source in the background, then put it in its place.
+    // preview: only shown, until keep_preview() or drop_preview()
+    using SourceWork = std::function<Result<Source>(const Source&, const Progress&)>;
+    bool start_tidy(const QString& label, SourceWork work, bool preview = false);
+    bool tidying() const { return tidying_; }
+    bool has_preview() const { return preview_ != nullptr; }
+    const Source* preview() const { return preview_ ? &preview_->source : nullptr; }
+    void keep_preview();
+    void drop_preview();
+    // what the views show: the preview, else the source
+    const PreparedSource* shown_source() const { return preview_ && preview_->prepared ? preview_->prepared.get() : prepared_.get(); }
+    // in the tidy and gather stations a source stands as it was straightened, else as its landmarks say
+    void set_upright_view(bool on);
+
     // --- fit
     void start_fit();
     void cancel();
     // true until the result has arrived in the document
-    bool busy() const { return fitting_ || loading_; }
+    bool busy() const { return fitting_ || loading_ || tidying_; }
     bool fitting() const { return fitting_; }
 
     void report(const Error& error) { emit failed(QString::fromStdString(error.message)); }
@@ -74,6 +98,8 @@ class Session : public QObject {
     void live(std::shared_ptr<veld::Points> positions);
     void fit_finished(bool ok);
     void failed(QString message);
+    void preview_changed();
+    void tidy_finished(bool ok);
     void noticed(QString message);               // worth a line in the status bar
     void swap_sides_offered(QString message);
 
@@ -83,7 +109,21 @@ class Session : public QObject {
         std::vector<std::shared_ptr<PreparedSource>> prepared;
         std::vector<Error> errors;
     };
+    struct Tidied {
+        QString label;
+        bool preview = false;
+        Result<Source> source;
+        std::shared_ptr<PreparedSource> prepared;   // null: the mesh is as it was
+    };
+    struct Preview {
+        QString label;
+        Source source;
+        std::shared_ptr<PreparedSource> prepared;
+    };
     void refresh();
+    void finish_tidy();
+    void put_source(const QString& label, Source&& source, const std::shared_ptr<PreparedSource>& prepared);
+    Progress worker_progress();
     void finish_fit();
     void finish_load();
     void autosave();
@@ -100,7 +140,9 @@ class Session : public QObject {
     Similarity source_to_view_;
     QFutureWatcher<std::shared_ptr<Result<FitResult>>> watcher_;
     QFutureWatcher<std::shared_ptr<Loaded>> loader_;
-    bool fitting_ = false, loading_ = false;
+    QFutureWatcher<std::shared_ptr<Tidied>> tidier_;
+    std::unique_ptr<Preview> preview_;
+    bool fitting_ = false, loading_ = false, tidying_ = false, upright_view_ = false;
     std::atomic<bool> cancel_{false};
     std::string fit_source_;
     QTimer autosave_timer_;

@@ -24,6 +24,15 @@ QLabel, QCheckBox, QRadioButton { background: transparent; }
 QLabel[role="title"] { font-size: 15px; font-weight: 600; color: #f3ecdf; }
 QLabel[role="section"] { font-weight: 600; color: #cfc4b3; padding-top: 6px; }
 QLabel[role="dim"] { color: #aba193; }
+QLabel[role="warning"] { color: #f0c987; }
+QToolButton[role="mode"] { background: #3b3631; border: 1px solid #4b453e; border-radius: 3px; padding: 4px 6px; }
+QToolButton[role="mode"]:hover { border-color: #7d7264; }
+QToolButton[role="mode"]:checked { background: #5a4a2c; border-color: #d09a3c; color: #f3ecdf; }
+QTabWidget::pane { border: none; border-top: 1px solid #4b453e; }
+QTabBar { background: transparent; }
+QTabBar::tab { background: transparent; color: #b9af9f; padding: 5px 10px; border: none; border-bottom: 2px solid transparent; }
+QTabBar::tab:selected { color: #f3ecdf; border-bottom: 2px solid #d09a3c; }
+QTabBar::tab:hover { color: #f3ecdf; }
 QLabel[role="ask"] { background: #3b3631; border-left: 3px solid #d09a3c; padding: 7px 8px; }
 QPushButton { background: #3f3a34; border: 1px solid #544d45; border-radius: 3px; padding: 5px 10px; }
 QPushButton:hover { background: #4a443d; }

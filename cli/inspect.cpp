@@ -5,7 +5,7 @@
 #include "cli/cli.h"
 #include "core/io/base_kit.h"
 #include "core/io/file.h"
-#include "core/mesh/topology.h"
+#include "core/tidy/survey.h"
 
 namespace veld::cli {
 namespace {
@@ -40,21 +40,13 @@ int inspect_landmarks(const std::string& path, const Output& output) {
     return 0;
 }
 
-// The unit in which a head scan or a figure would have a believable size; empty when none does.
-std::string likely_unit(const Vec3& size) {
-    const double longest = size.maxCoeff();
-    for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {
-        const double mm = longest * millimetres(u);
-        if (mm > 200 && mm < 2300) return unit_name(u);
-    }
-    return "";
-}
-
 int inspect_mesh(const std::string& path, const Output& output) {
     const auto file = read_mesh(path);
     if (!file) return output.refuse(file.error());
     const Mesh& mesh = file->mesh;
-    const TopologyReport t = inspect_topology(mesh);
+    const FrameGuess guess = guess_frame(mesh, path, {});
+    const Survey look = survey(mesh, rough_upright(mesh, guess.unit, guess.up, 1740), terminal_progress());
+    const TopologyReport& t = look.topology;
     const Box box = bounding_box(mesh.positions);
     std::size_t triangles = mesh.corner_vertex.size() - 2 * std::size_t{mesh.face_count()};
     const Vec3 size = box.size();
@@ -62,19 +54,25 @@ int inspect_mesh(const std::string& path, const Output& output) {
                  {"uvs", mesh.uvs.size()}, {"groups", mesh.group_names}, {"materials", mesh.materials.size()},
                  {"images", mesh.images.size()}, {"vertex_colours", !mesh.colours.empty()},
                  {"low", {box.low.x(), box.low.y(), box.low.z()}}, {"high", {box.high.x(), box.high.y(), box.high.z()}},
-                 {"likely_unit", likely_unit(size)}, {"components", t.components}, {"holes", t.holes},
+                 {"likely_unit", unit_name(guess.unit)}, {"unit_reason", guess.unit_reason}, {"likely_up", up_axis_name(guess.up)}, {"up_reason", guess.up_reason}, {"components", t.components}, {"holes", t.holes},
                  {"border_edges", t.border_edges}, {"non_manifold_edges", t.non_manifold_edges}, {"degenerate_faces", t.degenerate_faces},
                  {"duplicate_faces", t.duplicate_faces}, {"doubled_vertices", t.doubled_vertices}, {"unused_vertices", t.unused_vertices},
                  {"topology", topology_key(mesh)}, {"notes", file->notes}};
-    char line[160];
-    std::snprintf(line, sizeof line, "size %.4g x %.4g x %.4g%s%s\n", size.x(), size.y(), size.z(),
-                  likely_unit(size).empty() ? "" : ", likely in ", likely_unit(size).c_str());
+    char line[400];
+    std::snprintf(line, sizeof line, "size %.4g x %.4g x %.4g, likely in %s (%s), %s up (%s)\n", size.x(), size.y(), size.z(),
+                  unit_name(guess.unit), guess.unit_reason.c_str(), up_axis_name(guess.up), guess.up_reason.c_str());
     std::string text = count(mesh.vertex_count(), "vertices") + count(mesh.face_count(), "faces") + count(triangles, "triangles") + line +
                        count(t.components, "components") + count(t.holes, "holes") + count(t.non_manifold_edges, "non-manifold edges") +
                        count(t.degenerate_faces, "degenerate faces") + count(t.duplicate_faces, "duplicate faces") +
                        count(t.doubled_vertices, "vertices at one place with another (UV seams)") +
                        count(mesh.materials.size(), "materials") + count(mesh.images.size(), "textures");
     for (const std::string& note : file->notes) text += note + "\n";
+    static constexpr const char* kWeight[] = {"fine", "note", "problem"};
+    for (const Finding& f : look.findings) {
+        const char* mends = f.mended_by ? tool_info(*f.mended_by).name : "";
+        json["findings"].push_back({{"weight", kWeight[static_cast<int>(f.weight)]}, {"text", f.text}, {"mended_by", mends}});
+        text += std::string(kWeight[static_cast<int>(f.weight)]) + ": " + f.text + (f.mended_by ? " (tidy tool: " + std::string(mends) + ")" : "") + "\n";
+    }
     output.result(json, text);
     return 0;
 }

@@ -3,6 +3,7 @@
 
 #include "cli/cli.h"
 #include "core/io/file.h"
+#include "core/project/sources.h"
 #include "core/project/store.h"
 
 namespace veld::cli {
@@ -19,15 +20,9 @@ int make(const MakeOptions& o, const Output& output) {
     if (!o.subject.empty()) state.subjects.push_back({o.subject, {}, {}});
     if (!o.source.empty()) {
         if (state.subjects.empty()) state.subjects.push_back({"Subject", {}, {}});
-        auto file = read_mesh(o.source);
-        if (!file) return output.refuse(file.error());
-        Source source;
-        source.name = file_name(o.source);
-        source.path = o.source;
-        source.mesh = std::make_shared<Mesh>(std::move(file->mesh));
-        source.notes = file->notes;
-        const std::string kind = lower_extension(o.source);
-        if (kind == ".glb" || kind == ".gltf") source.unit = Unit::Metre;
+        Gathered gathered = gather(o.source);
+        if (gathered.meshes.empty()) return output.refuse(gathered.errors.front());
+        Source source = make_source(std::move(gathered.meshes.front()), *state.kit);
         if (!o.landmarks.empty()) {
             auto marks = read_landmarks(o.landmarks);
             if (!marks) return output.refuse(marks.error());

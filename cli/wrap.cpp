@@ -3,12 +3,13 @@
 #include "core/fit/fit.h"
 #include "core/io/file.h"
 #include "core/io/obj.h"
+#include "core/tidy/recipe.h"
 
 namespace veld::cli {
 namespace {
 
 struct WrapOptions {
-    std::string kit, source, landmarks, out, frame = "kit", part, unit = "auto", up = "auto", report, settings;
+    std::string kit, source, landmarks, out, frame = "kit", part, unit = "auto", up = "auto", report, settings, tidy;
     bool swap_sides = false, true_size = false;
 };
 
@@ -19,6 +20,7 @@ struct Inputs {
     FitSettings settings;
     std::optional<Unit> unit;
     Mat3 to_y_up = Mat3::Identity();
+    std::shared_ptr<const VertexMask> ignored;
     std::vector<std::string> notes;
 };
 
@@ -34,6 +36,25 @@ Status read_settings(const WrapOptions& o, Inputs& in) {
     if (o.part == "body") in.settings.part = FitPart::Body;
     if (o.part == "all") in.settings.part = FitPart::All;
     if (o.true_size) in.settings.keep_true_size = true;
+    return Done{};
+}
+
+// The recipe's steps before the fit: cleaning, and areas that are never matched.
+Status tidy(const WrapOptions& o, Inputs& in) {
+    auto bytes = read_file(o.tidy);
+    if (!bytes) return bytes.error();
+    auto steps = parse_recipe(bytes->view(), o.tidy);
+    if (!steps) return steps.error();
+    const FrameGuess guess = guess_frame(in.source, o.source, in.landmarks);
+    const UpAxis up = o.up == "auto" ? guess.up : *up_axis_from_name(o.up);
+    TidyState state;
+    state.to_upright = rough_upright(in.source, in.unit.value_or(guess.unit), up, bounding_box(in.kit.mesh.positions).high.y());
+    state.mesh = std::make_shared<Mesh>(std::move(in.source));
+    auto done = run_recipe(std::move(state), *steps, &in.kit, terminal_progress());
+    if (!done) return done.error();
+    in.source = *done->state.mesh;
+    in.ignored = done->state.ignored;
+    in.notes.insert(in.notes.end(), done->said.begin(), done->said.end());
     return Done{};
 }
 
@@ -55,6 +76,9 @@ Result<Inputs> read_inputs(const WrapOptions& o) {
     if (o.unit != "auto") in.unit = unit_from_name(o.unit);
     else if (extension == ".glb" || extension == ".gltf") in.unit = Unit::Metre;  // the format says so
     else in.unit = in.landmarks.unit;
+    if (!o.tidy.empty()) {
+        if (auto ok = tidy(o, in); !ok) return ok.error();
+    }
     if (o.up != "auto") {
         // landmarks find the turn by themselves; a given axis is applied first and undone on the way out
         in.to_y_up = rotation_to_y_up(*up_axis_from_name(o.up));
@@ -97,7 +121,7 @@ std::string summary(const FitFigures& f) {
 int run(const WrapOptions& o, const Output& output) {
     auto in = read_inputs(o);
     if (!in) return output.refuse(in.error());
-    const FitInput input{&in->kit, {}, &in->source, in->landmarks, in->unit, in->settings};
+    const FitInput input{&in->kit, {}, &in->source, in->landmarks, in->unit, in->settings, in->ignored.get()};
     const auto fit = run_fit(input, terminal_progress());
     if (!fit) return output.refuse(fit.error());
     Mesh mesh = in->kit.mesh;
@@ -135,6 +159,7 @@ void add_wrap(CLI::App& app, const Output& output, int& exit_code) {
     command->add_option("--up", o->up, "Axis of the source that points up")->check(CLI::IsMember({"auto", "+X", "-X", "+Y", "-Y", "+Z", "-Z"}));
     command->add_option("--report", o->report, "Write figures and settings to this JSON file");
     command->add_option("--settings", o->settings, "Read fit settings from this JSON file");
+    command->add_option("--tidy", o->tidy, "Run this tidy recipe on the source first (in memory); ignored areas are not matched");
     command->add_flag("--swap-sides", o->swap_sides, "Exchange left and right of the landmarks");
     command->add_flag("--true-size", o->true_size, "Keep the subject's true size instead of the base's");
     command->callback([o, &output, &exit_code] { exit_code = run(*o, output); });

@@ -32,7 +32,9 @@ void DisplayMesh::make_stand_in(const Mesh& mesh) {
     }
 }
 
-DisplayMesh::DisplayMesh(const Mesh& mesh) {
+DisplayMesh::DisplayMesh(const Mesh& original) {
+    const Mesh tiled = has_tiles(original) ? tiles_as_materials(original) : Mesh();
+    const Mesh& mesh = has_tiles(original) ? tiled : original;
     std::vector<Index> first_packed(mesh.positions.size(), kNone);
     for (const MaterialSplit& split : split_by_material(mesh)) {
         const Index first = static_cast<Index>(vertices.size());
@@ -90,6 +92,14 @@ void DisplayMesh::set_positions(const Points& positions) {
         pack(normals[mesh_vertex_[i]], vertices[i].normal);
     }
     box_ = bounding_box(positions);
+    ++revision;
+}
+
+void DisplayMesh::set_marks(const std::vector<std::uint8_t>& chosen, const std::vector<std::uint8_t>& ignored) {
+    for (std::size_t i = 0; i < vertices.size(); ++i) {
+        vertices[i].mark[0] = !chosen.empty() && chosen[mesh_vertex_[i]] ? 255 : 0;
+        vertices[i].mark[1] = !ignored.empty() && ignored[mesh_vertex_[i]] ? 255 : 0;
+    }
     ++revision;
 }
 

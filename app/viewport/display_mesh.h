@@ -15,6 +15,7 @@ class DisplayMesh {
         float normal[3];
         float uv[2];
         std::uint8_t colour[4];  // vertex colour, or the distance colour
+        std::uint8_t mark[4];    // chosen, ignored
     };
     struct Range {
         std::size_t first = 0, count = 0;                    // indices
@@ -29,6 +30,9 @@ class DisplayMesh {
     void set_positions(const Points& positions);
     // One colour per vertex of the mesh; empty: back to the file's own.
     void set_colours(const std::vector<Colour>& colours);
+
+    // Per vertex of the mesh, each may be empty: what is chosen, what a fit ignores.
+    void set_marks(const std::vector<std::uint8_t>& chosen, const std::vector<std::uint8_t>& ignored);
 
     bool has_texture() const { return has_texture_; }
     bool has_colours() const { return has_colours_; }

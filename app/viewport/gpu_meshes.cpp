@@ -7,19 +7,21 @@
 namespace veld {
 namespace {
 
+constexpr std::size_t kMostSmoothTriangles = 500'000;
+
 const char* kSurfaceVertex = R"(#version 330 core
-layout(location=0) in vec3 position; layout(location=1) in vec3 normal; layout(location=2) in vec2 uv; layout(location=3) in vec4 colour;
+layout(location=0) in vec3 position; layout(location=1) in vec3 normal; layout(location=2) in vec2 uv; layout(location=3) in vec4 colour; layout(location=4) in vec2 mark;
 uniform mat4 view, projection;
-out vec3 eye_normal, eye_position; out vec2 place; out vec4 tint;
+out vec3 eye_normal, eye_position; out vec2 place, marked; out vec4 tint;
 void main() {
     vec4 p = view * vec4(position, 1);
-    eye_position = p.xyz; eye_normal = mat3(view) * normal; place = uv; tint = colour;
+    eye_position = p.xyz; eye_normal = mat3(view) * normal; place = uv; tint = colour; marked = mark;
     gl_Position = projection * p;
 })";
 
 // A large soft key from above left, a cool fill, a faint rim: forms read without hard shadows.
 const char* kSurfaceFragment = R"(#version 330 core
-in vec3 eye_normal, eye_position; in vec2 place; in vec4 tint;
+in vec3 eye_normal, eye_position; in vec2 place, marked; in vec4 tint;
 uniform sampler2D image; uniform vec3 clay; uniform int shading; uniform float opacity; uniform bool orthographic;
 out vec4 result;
 void main() {
@@ -29,6 +31,12 @@ void main() {
     if (inside) n = -n;
     vec3 base = shading == 1 || shading == 2 ? texture(image, place).rgb : shading == 3 ? tint.rgb : clay;
     if (shading == 4) { base = tint.rgb; }
+    // chosen: ochre; ignored: grey with slanting stripes, so that it is told without colour too
+    if (marked.y > 0.5) {
+        base = vec3(0.30, 0.29, 0.28);
+        if (mod(gl_FragCoord.x + gl_FragCoord.y, 9.0) < 3.0) base = vec3(0.52, 0.50, 0.47);
+    }
+    if (marked.x > 0.5) base = mix(base, vec3(0.86, 0.58, 0.16), 0.66);
     if (inside) base *= 0.45;
     if (shading == 2) { result = vec4(base, opacity); return; }
     float key = 0.5 + 0.5 * dot(n, normalize(vec3(-0.45, 0.62, 0.64)));
@@ -139,6 +147,7 @@ GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) 
     attribute(1, 3, GL_FLOAT, GL_FALSE, offsetof(V, normal));
     attribute(2, 2, GL_FLOAT, GL_FALSE, offsetof(V, uv));
     attribute(3, 4, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, colour));
+    attribute(4, 2, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, mark));
     b.revision = mesh->revision;
     return b;
 }
@@ -210,9 +219,12 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, double aspe
     gl_->glBindVertexArray(0);
 }
 
-void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, const QSize& pixels, bool smooth, GLuint target) {
+void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, const QSize& pixels, bool moving, GLuint target) {
     if (!gl_) return;
-    in_motion_ = !smooth;
+    in_motion_ = moving;
+    std::size_t triangles = 0;
+    for (const Layer& layer : layers) triangles += layer.mesh && layer.opacity > 0.001 ? layer.mesh->indices.size() / 3 : 0;
+    const bool smooth = !moving && triangles <= kMostSmoothTriangles;
     if (smooth && (!smooth_ || smooth_->size() != pixels)) {
         QOpenGLFramebufferObjectFormat format;
         format.setSamples(4);

@@ -15,8 +15,9 @@ class GpuMeshes {
     // false: the driver lacks OpenGL 3.3; why() tells
     bool initialise();
     QString why() const { return why_; }
-    // smooth: with 4x multisampling (idle frames only: it costs two to three times as much)
-    void draw(const std::vector<Layer>& layers, const Camera& camera, const QSize& pixels, bool smooth, GLuint target);
+    // moving: heavy meshes are drawn by their stand-ins. At rest: all of it, with 4x multisampling
+    // where that is affordable (it costs two to three times as much)
+    void draw(const std::vector<Layer>& layers, const Camera& camera, const QSize& pixels, bool moving, GLuint target);
     void release();
 
    private:

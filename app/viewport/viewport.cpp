@@ -34,6 +34,14 @@ Viewport::~Viewport() {
     doneCurrent();
 }
 
+void Viewport::set_gesture(Gesture gesture) {
+    gesture_ = gesture;
+    gesturing_ = false;
+    setMouseTracking(gesture != Gesture::Turn);   // the brush's ring follows the pointer
+    setCursor(gesture == Gesture::Turn ? Qt::ArrowCursor : Qt::CrossCursor);
+    update();
+}
+
 void Viewport::moved() {
     moving_ = true;
     settle_.start(kSettleMs);
@@ -70,7 +78,7 @@ void Viewport::paintGL() {
     QElapsedTimer clock;
     clock.start();
     const QSize pixels = size() * devicePixelRatio();
-    gpu_->draw(layers_, camera_->camera(), pixels, !moving_, defaultFramebufferObject());
+    gpu_->draw(layers_, camera_->camera(), pixels, moving_, defaultFramebufferObject());
     draw_overlay();
     frame_ms_ = static_cast<double>(clock.nsecsElapsed()) * 1e-6;
 }
@@ -85,6 +93,7 @@ void Viewport::draw_overlay() {
         painter.drawPolyline(polygon);
     }
     draw_markers(painter);
+    if (gesture_ != Gesture::Turn) draw_gesture(painter);
     if (legend_mm_ > 0) draw_legend(painter);
     QFont bold = font();
     bold.setWeight(QFont::DemiBold);
@@ -172,6 +181,12 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
     travelled_ = false;
     orbiting_ = panning_ = false;
     dragged_.clear();
+    if (gesture_ != Gesture::Turn) {
+        if (event->button() == Qt::LeftButton) begin_gesture(event);
+        else if (event->button() == Qt::RightButton) orbiting_ = true;
+        else panning_ = true;
+        return;
+    }
     const bool shift = event->modifiers().testFlag(Qt::ShiftModifier);
     if (event->button() == Qt::LeftButton && !shift) {
         if (const Marker* m = marker_at(press_)) {
@@ -186,6 +201,12 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
 }
 
 void Viewport::mouseMoveEvent(QMouseEvent* event) {
+    pointer_ = event->position();
+    if (gesture_ != Gesture::Turn) {
+        if (gesturing_) return continue_gesture(event);
+        update();
+        if (!orbiting_ && !panning_) return;
+    }
     const QPointF d = event->position() - last_;
     const QPointF whole = event->position() - press_;
     if (!travelled_ && std::hypot(whole.x(), whole.y()) < 4) return;
@@ -206,6 +227,10 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void Viewport::mouseReleaseEvent(QMouseEvent* event) {
+    if (gesturing_) {
+        if (event->button() == Qt::LeftButton) end_gesture(event);
+        return;
+    }
     if (!dragged_.isEmpty()) {
         emit marker_released(dragged_);
     } else if (event->button() == Qt::LeftButton && orbiting_ && !travelled_) {

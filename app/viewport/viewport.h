@@ -3,6 +3,7 @@
 // reports clicks as rays. Draws only when something changed.
 #include <QOpenGLWidget>
 #include <QPainter>
+#include <QPolygonF>
 #include <QTimer>
 #include <map>
 #include <memory>
@@ -38,6 +39,10 @@ struct GuideLine {
     QColor colour;
 };
 
+// What the left button does on the surface. Turn: orbit, and a click picks. In the others the right
+// button orbits and the middle one moves.
+enum class Gesture { Turn, Stroke, Lasso, Rectangle };
+
 class GpuMeshes;
 
 class Viewport : public QOpenGLWidget {
@@ -56,6 +61,12 @@ class Viewport : public QOpenGLWidget {
     void set_legend(double worst_mm) { legend_mm_ = worst_mm, update(); }
     void set_busy(const QString& text) { busy_ = text, update(); }
 
+    void set_gesture(Gesture gesture);
+    Gesture gesture() const { return gesture_; }
+    void set_brush(double radius_mm) { brush_mm_ = radius_mm, update(); }
+    // viewport frame -> clip space now, row-major
+    std::array<double, 16> clip_matrix() const;
+
     CameraLink* camera_link() const { return camera_; }
     std::vector<Layer>& layers() { return layers_; }
     Box content_box() const;
@@ -68,6 +79,11 @@ class Viewport : public QOpenGLWidget {
     void marker_dragged(QString name, veld::Ray ray);
     void marker_released(QString name);
     void unusable(QString reason);
+    void stroke_begun(veld::Ray ray, double pressure, Qt::KeyboardModifiers keys);
+    void stroke_moved(veld::Ray ray, double pressure);
+    void stroke_ended();
+    // in clip space, -1..1
+    void outline_drawn(std::vector<veld::Vec2> outline, Qt::KeyboardModifiers keys);
 
    protected:
     void initializeGL() override;
@@ -76,11 +92,18 @@ class Viewport : public QOpenGLWidget {
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
+    void tabletEvent(QTabletEvent* event) override;
+    void leaveEvent(QEvent* event) override;
 
    private:
     void draw_overlay();
     void draw_markers(QPainter& painter);
     void draw_legend(QPainter& painter);
+    void draw_gesture(QPainter& painter);
+    void begin_gesture(QMouseEvent* event);
+    void continue_gesture(QMouseEvent* event);
+    void end_gesture(QMouseEvent* event);
+    double brush_pixels() const;
     const Marker* marker_at(const QPointF& at) const;
     void moved();
 
@@ -96,6 +119,11 @@ class Viewport : public QOpenGLWidget {
     QPointF press_, last_;
     QString dragged_;
     bool orbiting_ = false, panning_ = false, travelled_ = false;
+    Gesture gesture_ = Gesture::Turn;
+    bool gesturing_ = false;
+    QPolygonF outline_;
+    QPointF pointer_{-1, -1};
+    double brush_mm_ = 10, pressure_ = 1;
 };
 
 }  // namespace veld

@@ -164,7 +164,7 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     if (!placement) return placement.error();
     out.placement = *placement;
     {
-        const SourceSurface first = prepare_source(*input.source, out.placement.source_to_kit);
+        const SourceSurface first = prepare_source(*input.source, out.placement.source_to_kit, input.ignored);
         if (first.triangles.size() < 20) {
             return Error{ErrorCode::DegenerateInput, "The source has only " + std::to_string(first.triangles.size()) +
                                                          " usable triangles; that is no surface to fit to. Load the whole scan."};
@@ -173,7 +173,7 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
         out.placement.source_to_kit = better * out.placement.source_to_kit;
         out.placement.size_ratio *= better.scale;
     }
-    const SourceSurface source = prepare_source(*input.source, out.placement.source_to_kit);
+    const SourceSurface source = prepare_source(*input.source, out.placement.source_to_kit, input.ignored);
     out.notes = out.placement.notes;
     if (source.crumb_count > 0) out.notes.push_back(std::to_string(source.crumb_count) + " small loose pieces of the source were not matched.");
     out.figures.seconds["place"] = clock.lap();

@@ -13,6 +13,7 @@ struct FitInput {
     LandmarkSet landmarks;                            // in the source's coordinates
     std::optional<Unit> unit;                         // empty: guess
     FitSettings settings;
+    const std::vector<std::uint8_t>* ignored = nullptr;   // null, or one per vertex of the source: never matched
 };
 
 struct FitResult {

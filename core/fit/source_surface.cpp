@@ -36,7 +36,7 @@ std::vector<char> kept_components(const Points& positions, const std::vector<Tri
 
 }  // namespace
 
-SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, double crumb_share) {
+SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored, double crumb_share) {
     SourceSurface out;
     out.positions.reserve(source.positions.size());
     for (const Vec3& p : source.positions) out.positions.push_back(to_kit(p));
@@ -53,7 +53,8 @@ SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, doubl
     for (std::size_t c = 0; c < area.size(); ++c) out.crumb_count += area[c] > 0 && !keep[c];
     out.triangles.reserve(all.size());
     for (const Triangle& t : all) {
-        if (keep[component[t[0]]] && twice_area(t) > 0) out.triangles.push_back(t);
+        const bool left_out = ignored && (*ignored)[t[0]] && (*ignored)[t[1]] && (*ignored)[t[2]];
+        if (!left_out && keep[component[t[0]]] && twice_area(t) > 0) out.triangles.push_back(t);
     }
     all.clear();
     all.shrink_to_fit();

@@ -28,6 +28,7 @@ struct SourceSurface {
 
 // Pieces with less than crumb_share of the largest piece's area that touch none of the large ones
 // never attract a fit.
-SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, double crumb_share = 0.02);
+// ignored: null, or one per vertex; triangles with three ignored corners are not there.
+SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored = nullptr, double crumb_share = 0.02);
 
 }  // namespace veld

@@ -102,6 +102,15 @@ Json GlbWriter::primitive(const MaterialSplit& p, const Points& normals, const s
         for (const Vec2& t : p.uv) uv.insert(uv.end(), {static_cast<float>(t.x()), static_cast<float>(1.0 - t.y())});
         attributes["TEXCOORD_0"] = accessor(uv, "VEC2", 2, false);
     }
+    if (!textured && !m_.mesh->colours.empty()) {
+        std::vector<float> colours;
+        for (Index v : p.vertex) {
+            const Colour& c = m_.mesh->colours[v];
+            // glTF's vertex colours are linear
+            for (std::uint8_t x : {c.r, c.g, c.b}) colours.push_back(static_cast<float>(std::pow(x / 255.0, 2.2)));
+        }
+        attributes["COLOR_0"] = accessor(colours, "VEC3", 3, false);
+    }
     if (skinned()) {
         attributes["JOINTS_0"] = joint_accessor(p);
         std::vector<float> weights;
@@ -212,6 +221,12 @@ std::string GlbWriter::run() {
 
 }  // namespace
 
-std::string glb_bytes(const GlbModel& model) { return GlbWriter(model).run(); }
+std::string glb_bytes(const GlbModel& model) {
+    if (!has_tiles(*model.mesh)) return GlbWriter(model).run();
+    const Mesh plain = tiles_as_materials(*model.mesh);
+    GlbModel copy = model;
+    copy.mesh = &plain;
+    return GlbWriter(copy).run();
+}
 
 }  // namespace veld

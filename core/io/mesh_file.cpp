@@ -1,6 +1,7 @@
 #include "core/io/mesh_file.h"
 
 #include "core/io/file.h"
+#include "core/io/gather.h"
 #include "core/io/gltf_read.h"
 #include "core/io/obj.h"
 #include "core/io/ply.h"
@@ -15,6 +16,7 @@ Result<MeshFile> read_mesh(const std::string& path) {
         if (extension == ".ply") return read_ply(path);
         if (extension == ".stl") return read_stl(path);
         if (extension == ".glb" || extension == ".gltf") return read_gltf(path);
+        if (assimp_reads(extension)) return read_by_assimp(path);
         return Error{ErrorCode::Unsupported, "'" + path + "': a file ending in '" + extension +
                                                  "' is not read here. Use OBJ, PLY, STL, GLB or glTF."};
     }();

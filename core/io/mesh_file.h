@@ -14,7 +14,7 @@ struct MeshFile {
     std::vector<std::string> notes;   // what was skipped or repaired, in plain words
 };
 
-// By extension: .obj .ply .stl .glb .gltf. The mesh has passed check_mesh.
+// By extension: .obj .ply .stl .glb .gltf, and what assimp reads besides. The mesh has passed check_mesh.
 Result<MeshFile> read_mesh(const std::string& path);
 
 enum class Unit { Millimetre, Centimetre, Metre, Inch };

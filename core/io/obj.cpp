@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <set>
 #include <sstream>
 #include <unordered_map>
 
@@ -325,6 +326,45 @@ Status write_obj(const std::string& path, const Mesh& mesh, const std::string& c
     return write_file(path, obj_text(mesh, comment));
 }
 
+namespace {
+
+constexpr const char* kTileToken = "<UDIM>";
+
+// Into mesh.images; -1 with a note when it is not there. Kinds that we do not show are passed over.
+int load_image(const std::string& folder, const std::string& path, MeshFile& file) {
+    Mesh& mesh = file.mesh;
+    for (std::size_t i = 0; i < mesh.images.size(); ++i) {
+        if (mesh.images[i].name == path) return static_cast<int>(i);
+    }
+    const std::string kind = lower_extension(path);
+    if (kind != ".jpg" && kind != ".jpeg" && kind != ".png") return -1;
+    auto bytes = read_file(folder + "/" + path);
+    if (!bytes) {
+        file.notes.push_back("The texture '" + path + "' was not found beside the mesh.");
+        return -1;
+    }
+    const std::string_view view = bytes->view();
+    mesh.images.push_back({path, kind == ".png" ? "image/png" : "image/jpeg", {view.begin(), view.end()}});
+    return static_cast<int>(mesh.images.size()) - 1;
+}
+
+std::set<int> tiles_in_use(const Mesh& mesh, Index material) {
+    std::set<int> out;
+    if (mesh.corner_uv.empty() || mesh.face_material.empty()) return out;
+    for (Index f = 0; f < mesh.face_count(); ++f) {
+        if (mesh.face_material[f] != material) continue;
+        Vec2 middle = Vec2::Zero();
+        int known = 0;
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
+            if (mesh.corner_uv[c] != kNone) middle += mesh.uvs[mesh.corner_uv[c]], ++known;
+        }
+        if (known > 0) out.insert(udim_of(middle / known));
+    }
+    return out;
+}
+
+}  // namespace
+
 void load_materials(const std::string& folder, MeshFile& file) {
     Mesh& mesh = file.mesh;
     for (const std::string& library : mesh.material_libraries) {
@@ -357,21 +397,16 @@ void load_materials(const std::string& folder, MeshFile& file) {
     }
     for (Material& m : mesh.materials) {
         if (m.image_path.empty()) continue;
-        for (std::size_t i = 0; i < mesh.images.size(); ++i) {
-            if (mesh.images[i].name == m.image_path) m.image = static_cast<int>(i);
-        }
-        const std::string kind = lower_extension(m.image_path);
-        const bool known = kind == ".jpg" || kind == ".jpeg" || kind == ".png";
-        if (m.image >= 0 || !known) continue;
-        auto bytes = read_file(folder + "/" + m.image_path);
-        if (!bytes) {
-            file.notes.push_back("The texture '" + m.image_path + "' was not found beside the mesh.");
+        const std::size_t token = m.image_path.find(kTileToken);
+        if (token == std::string::npos) {
+            m.image = load_image(folder, m.image_path, file);
             continue;
         }
-        const std::string_view view = bytes->view();
-        mesh.images.push_back({m.image_path, kind == ".png" ? "image/png" : "image/jpeg",
-                               {view.begin(), view.end()}});
-        m.image = static_cast<int>(mesh.images.size()) - 1;
+        for (const int tile : tiles_in_use(mesh, static_cast<Index>(&m - mesh.materials.data()))) {
+            std::string path = m.image_path;
+            path.replace(token, std::strlen(kTileToken), std::to_string(tile));
+            if (const int image = load_image(folder, path, file); image >= 0) m.tiles.emplace_back(tile, image);
+        }
     }
 }
 

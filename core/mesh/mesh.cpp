@@ -1,6 +1,55 @@
 #include "core/mesh/mesh.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace veld {
+
+int udim_of(const Vec2& uv) {
+    const double u = std::clamp(std::floor(uv.x()), 0.0, 9.0), v = std::clamp(std::floor(uv.y()), 0.0, 98.0);
+    return 1001 + static_cast<int>(u) + 10 * static_cast<int>(v);
+}
+
+int image_of(const Material& material, const Vec2& uv) {
+    if (material.tiles.empty()) return material.image;
+    const int wanted = udim_of(uv);
+    for (const auto& [tile, image] : material.tiles) {
+        if (tile == wanted) return image;
+    }
+    return -1;
+}
+
+bool has_tiles(const Mesh& mesh) {
+    return std::any_of(mesh.materials.begin(), mesh.materials.end(), [](const Material& m) { return !m.tiles.empty(); });
+}
+
+Mesh tiles_as_materials(const Mesh& mesh) {
+    Mesh out = mesh;
+    if (mesh.corner_uv.empty() || mesh.face_material.empty()) return out;
+    std::map<std::pair<Index, int>, Index> made;
+    for (Index f = 0; f < mesh.face_count(); ++f) {
+        const Index material = mesh.face_material[f];
+        if (material == kNone || mesh.materials[material].tiles.empty()) continue;
+        Vec2 middle = Vec2::Zero();
+        int known = 0;
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
+            if (mesh.corner_uv[c] != kNone) middle += mesh.uvs[mesh.corner_uv[c]], ++known;
+        }
+        if (known == 0) continue;
+        middle /= known;
+        const int tile = udim_of(middle);
+        const auto [at, fresh] = made.try_emplace({material, tile}, static_cast<Index>(out.materials.size()));
+        if (fresh) {
+            Material m = mesh.materials[material];
+            m.image = image_of(m, middle);
+            m.name += "." + std::to_string(tile);
+            m.tiles.clear();
+            out.materials.push_back(m);
+        }
+        out.face_material[f] = at->second;
+    }
+    return out;
+}
 
 Triangulation triangulate(const Mesh& mesh) {
     Triangulation out;

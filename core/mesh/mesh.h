@@ -29,8 +29,14 @@ struct Material {
     std::array<double, 3> colour{0.8, 0.8, 0.8};  // linear 0..1
     int image = -1;                               // into Mesh::images, -1: none
     std::string image_path;                       // as written in the file; may be empty
+    std::vector<std::pair<int, int>> tiles;       // UDIM number -> into Mesh::images, when image_path names tiles
     bool operator==(const Material&) const = default;
 };
+
+// The image a material shows at a UV; -1: none.
+int image_of(const Material& material, const Vec2& uv);
+// UDIM number of a UV: 1001 + column + 10 * row.
+int udim_of(const Vec2& uv);
 
 struct Mesh {
     Points positions;
@@ -53,6 +59,11 @@ struct Mesh {
     Index face_count() const { return static_cast<Index>(face_start.size() - 1); }
     Index face_size(Index face) const { return face_start[face + 1] - face_start[face]; }
 };
+
+// The same mesh with every UDIM tile in use as a material of its own ("skin.1002"): what displays and
+// glTF, which know no tiles, can show. Faces belong to the tile of their middle.
+Mesh tiles_as_materials(const Mesh& mesh);
+bool has_tiles(const Mesh& mesh);
 
 // Fan triangles of every face, in face order; triangle t of face f is (c0, c[t+1], c[t+2]), so the
 // split never depends on the shape.

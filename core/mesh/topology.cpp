@@ -1,6 +1,7 @@
 #include "core/mesh/topology.h"
 
 #include <algorithm>
+#include <bit>
 #include <tuple>
 #include <numeric>
 
@@ -19,6 +20,14 @@ Adjacency from_pairs(std::vector<std::pair<Index, Index>>& pairs, Index count) {
     }
     std::partial_sum(out.start.begin(), out.start.end(), out.start.begin());
     return out;
+}
+
+// Finaliser of SplitMix64 [Steele, Lea, Flood 2014].
+std::uint64_t mixed(std::uint64_t x) {
+    x += 0x9E3779B97F4A7C15ull;
+    x = (x ^ (x >> 30)) * 0xBF58476D1CE4E5B9ull;
+    x = (x ^ (x >> 27)) * 0x94D049BB133111EBull;
+    return x ^ (x >> 31);
 }
 
 struct Edge {
@@ -62,20 +71,18 @@ Adjacency vertex_triangles(const std::vector<Triangle>& triangles, Index vertex_
 }
 
 std::vector<Index> same_place(const Points& positions) {
-    std::vector<Index> order(positions.size());
-    std::iota(order.begin(), order.end(), 0);
-    const auto key_less = [&](Index a, Index b) {
-        const Vec3 &p = positions[a], &q = positions[b];
-        if (p.x() != q.x()) return p.x() < q.x();
-        if (p.y() != q.y()) return p.y() < q.y();
-        if (p.z() != q.z()) return p.z() < q.z();
-        return a < b;
-    };
-    std::sort(order.begin(), order.end(), key_less);
-    std::vector<Index> out(positions.size());
-    for (std::size_t i = 0; i < order.size(); ++i) {
-        const bool same = i > 0 && positions[order[i]] == positions[order[i - 1]];
-        out[order[i]] = same ? out[order[i - 1]] : order[i];
+    // open addressing on the coordinates' bits; -0 and 0 are one place
+    std::size_t size = 16;
+    while (size < 2 * positions.size()) size *= 2;
+    std::vector<Index> table(size, kNone), out(positions.size());
+    for (Index v = 0; v < positions.size(); ++v) {
+        const Vec3 p = positions[v] + Vec3::Zero();
+        std::uint64_t hash = 0;
+        for (int k = 0; k < 3; ++k) hash = (hash ^ std::bit_cast<std::uint64_t>(p[k])) * 0x9E3779B97F4A7C15ull, hash ^= hash >> 29;
+        std::size_t at = hash & (size - 1);
+        while (table[at] != kNone && positions[table[at]] != p) at = (at + 1) & (size - 1);
+        if (table[at] == kNone) table[at] = v;
+        out[v] = table[at];
     }
     return out;
 }
@@ -128,10 +135,11 @@ TopologyReport inspect_topology(const Mesh& mesh) {
     std::vector<char> used(mesh.positions.size(), 0);
     std::vector<Edge> edges;
     edges.reserve(mesh.corner_vertex.size());
-    std::vector<std::vector<Index>> corner_sets(mesh.face_count());
+    std::vector<Index> ring;
+    std::vector<std::uint64_t> corner_sets(mesh.face_count());
     for (Index f = 0; f < mesh.face_count(); ++f) {
         const Index first = mesh.face_start[f], last = mesh.face_start[f + 1];
-        std::vector<Index>& ring = corner_sets[f];
+        ring.clear();
         for (Index c = first; c < last; ++c) {
             const Index next = c + 1 < last ? c + 1 : first;
             const Index a = place[mesh.corner_vertex[c]], b = place[mesh.corner_vertex[next]];
@@ -146,6 +154,8 @@ TopologyReport inspect_topology(const Mesh& mesh) {
             area += (mesh.positions[mesh.corner_vertex[c]] - o)
                         .cross(mesh.positions[mesh.corner_vertex[c + 1]] - o);
         }
+        // equal sets have equal sums of mixed numbers; 64 bits make a chance meeting unlikely even among millions
+        for (Index v : ring) corner_sets[f] += mixed(v);
         const bool repeated = std::adjacent_find(ring.begin(), ring.end()) != ring.end();
         if (repeated || area.norm() == 0) ++report.degenerate_faces;
     }

@@ -5,7 +5,7 @@
 namespace veld {
 namespace {
 
-constexpr std::uint32_t kVersion = 1;
+constexpr std::uint32_t kVersion = 2;   // 2: UDIM tiles
 
 struct Writer {
     std::string out;
@@ -72,6 +72,8 @@ std::string mesh_to_blob(const Mesh& m) {
         w.text(a.name), w.text(a.image_path);
         w.bytes(a.colour.data(), 24);
         w.number(static_cast<std::uint64_t>(a.image + 1));
+        w.number(a.tiles.size());
+        for (const auto& [tile, image] : a.tiles) w.number(static_cast<std::uint64_t>(tile)), w.number(static_cast<std::uint64_t>(image));
     }
     w.number(m.images.size());
     for (const Image& i : m.images) w.text(i.name), w.text(i.mime), w.array(i.bytes);
@@ -93,6 +95,10 @@ Result<Mesh> mesh_from_blob(std::string_view bytes) {
         a.name = r.text(), a.image_path = r.text();
         r.bytes(a.colour.data(), 24);
         a.image = static_cast<int>(r.number()) - 1;
+        for (std::uint64_t t = version >= 2 ? r.number() : 0; r.ok && t > 0; --t) {
+            const int tile = static_cast<int>(r.number());
+            a.tiles.emplace_back(tile, static_cast<int>(r.number()));
+        }
         m.materials.push_back(a);
     }
     for (std::uint64_t n = r.number(); r.ok && n > 0; --n) {
@@ -101,9 +107,11 @@ Result<Mesh> mesh_from_blob(std::string_view bytes) {
         r.array(i.bytes);
         m.images.push_back(std::move(i));
     }
-    if (!r.ok || version != kVersion || m.face_start.empty()) return Error{ErrorCode::BadFile, "a stored mesh is damaged."};
+    if (!r.ok || version < 1 || version > kVersion || m.face_start.empty()) return Error{ErrorCode::BadFile, "a stored mesh is damaged."};
     for (const Material& a : m.materials) {
-        if (a.image >= static_cast<int>(m.images.size())) return Error{ErrorCode::BadFile, "a stored mesh is damaged."};
+        bool known = a.image >= -1 && a.image < static_cast<int>(m.images.size());
+        for (const auto& [tile, image] : a.tiles) known = known && image >= 0 && image < static_cast<int>(m.images.size());
+        if (!known) return Error{ErrorCode::BadFile, "a stored mesh is damaged."};
     }
     if (auto ok = check_mesh(m, "a stored mesh"); !ok) return ok.error();
     return m;

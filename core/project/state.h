@@ -5,6 +5,7 @@
 
 #include "core/fit/fit.h"
 #include "core/morph/morph.h"
+#include "core/tidy/tools.h"
 
 namespace veld {
 
@@ -12,9 +13,19 @@ struct Source {
     std::string name;
     std::string path;                   // where it came from; the mesh itself is in the project
     std::shared_ptr<const Mesh> mesh;   // the file's own unit and axes
-    std::optional<Unit> unit;           // empty: guessed by the fit
+    std::optional<Unit> unit;           // said by the file or the user; empty: guessed
     LandmarkSet landmarks;              // in the mesh's coordinates
     std::vector<std::string> notes;     // what the reader noticed
+
+    Unit shown_unit = Unit::Millimetre; // the unit, or the guess
+    UpAxis up = UpAxis::PlusY;
+    std::string unit_reason, up_reason;
+    Similarity upright;                 // mesh -> upright frame (tidy/orient.h)
+    std::shared_ptr<const VertexMask> ignored;   // null, or one per vertex: 1 is never matched
+    std::vector<TidyStep> recipe;       // what was done to it since it was read
+    std::vector<std::string> recipe_said;        // parallel: what each step did
+    std::string stamp;                  // of the file when it was read
+    std::vector<SelectStep> selection;  // what is chosen for the next tool; undone like anything else, not saved
 };
 
 struct FitRecord {

@@ -8,6 +8,7 @@
 #include <set>
 
 #include "core/project/mesh_blob.h"
+#include "core/tidy/recipe.h"
 
 namespace veld {
 namespace {
@@ -138,6 +139,12 @@ class Packer {
         for (const Source& s : subject.sources) {
             Json source = {{"name", s.name}, {"path", s.path}, {"mesh", keep(mesh_to_blob(*s.mesh))}, {"landmarks", Json::parse(landmarks_text(s.landmarks))}, {"notes", s.notes}};
             if (s.unit) source["unit"] = unit_name(*s.unit);
+            source["shown_unit"] = unit_name(s.shown_unit), source["up"] = up_axis_name(s.up);
+            source["unit_reason"] = s.unit_reason, source["up_reason"] = s.up_reason;
+            source["upright"] = similarity_json(s.upright);
+            if (s.ignored) source["ignored"] = keep(array_blob(*s.ignored));
+            source["recipe"] = Json::parse(recipe_text(s.recipe));
+            source["recipe_said"] = s.recipe_said, source["stamp"] = s.stamp;
             j["sources"].push_back(source);
         }
         for (const FitRecord& f : subject.fits) {
@@ -166,11 +173,41 @@ class Unpacker {
         return blob_id(out) == id;
     }
     Status sources(const Json& j, Subject& out);
+    Status tidied(const Json& j, Source& out);
     Status fits(const Json& j, std::size_t vertices, Subject& out);
 
     Database& db_;
     std::string path_;
+    double crown_ = 0;   // of the kit, mm
 };
+
+// How a source stands and what was done to it.
+Status Unpacker::tidied(const Json& j, Source& s) {
+    if (!j.contains("upright")) {   // written before sources could be tidied
+        const FrameGuess guess = guess_frame(*s.mesh, s.name, {});
+        s.shown_unit = s.unit.value_or(guess.unit), s.up = guess.up, s.unit_reason = guess.unit_reason, s.up_reason = guess.up_reason;
+        s.upright = rough_upright(*s.mesh, s.shown_unit, s.up, crown_);
+        return Done{};
+    }
+    s.shown_unit = unit_from_name(j.at("shown_unit")).value_or(Unit::Millimetre);
+    s.up = up_axis_from_name(j.at("up")).value_or(UpAxis::PlusY);
+    s.unit_reason = j.at("unit_reason"), s.up_reason = j.at("up_reason");
+    s.upright = similarity_from(j.at("upright"));
+    if (!(s.upright.scale > 0)) return damaged("the placement of '" + s.name + "' has no size.");
+    if (j.contains("ignored")) {
+        std::string bytes;
+        auto mask = std::make_shared<VertexMask>();
+        if (!blob(j["ignored"], bytes) || !array_from(bytes, *mask) || mask->size() != s.mesh->positions.size()) return damaged("the ignored areas of '" + s.name + "' do not match its mesh.");
+        s.ignored = mask;
+    }
+    auto recipe = parse_recipe(j.at("recipe").dump(), path_);
+    if (!recipe) return recipe.error();
+    s.recipe = std::move(*recipe);
+    s.recipe_said = j.at("recipe_said").get<std::vector<std::string>>();
+    s.recipe_said.resize(s.recipe.size());
+    s.stamp = j.at("stamp");
+    return Done{};
+}
 
 Status Unpacker::sources(const Json& list, Subject& out) {
     for (const Json& j : list) {
@@ -183,6 +220,7 @@ Status Unpacker::sources(const Json& list, Subject& out) {
         auto mesh = mesh_from_blob(bytes);
         if (!mesh) return damaged(mesh.error().message);
         s.mesh = std::make_shared<Mesh>(std::move(*mesh));
+        if (auto ok = tidied(j, s); !ok) return ok;
         auto marks = parse_landmarks(j.at("landmarks").dump(), path_);
         if (!marks) return marks.error();
         s.landmarks = std::move(marks->set);
@@ -216,6 +254,7 @@ Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
 Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseKit> kit) {
     ProjectState out = new_project(std::move(kit));
     const std::size_t vertices = out.kit->mesh.positions.size();
+    crown_ = bounding_box(out.kit->mesh.positions).high.y();
     try {
         if (j.at("version") != 1) return damaged("it has a version that this program does not know.");
         if (j.at("topology") != out.kit->topology_key) return Error{ErrorCode::BadInput, "The project '" + path_ + "' was made with another base mesh than the kit in '" + out.kit->folder + "'."};

@@ -73,9 +73,11 @@ TEST_CASE("CLI: from a raw scan to a morph target") {
     REQUIRE(report["landmark_mm"]["per_point"].size() == 48);   // 51 without the pupils (on the eyes) and the neck bone (below the seam)
     REQUIRE(report["placement"]["unit"] == "m");
     // memory: at most four times the scan's own arrays plus 300 MB
+#ifndef __SANITIZE_ADDRESS__   // its shadow memory is not ours
     const auto scan = read_mesh(kScan);
     const double arrays = static_cast<double>(scan->mesh.positions.size() * (24 + 16) + scan->mesh.corner_vertex.size() * 8 + scan->mesh.images[0].bytes.size()) / 1e6;
     CHECK(report["peak_memory_mb"].get<double>() <= 4 * arrays + 300);
+#endif
 
     REQUIRE(cli("morph make --kit " + kKit + " --shape " + (scratch / "fit.obj") + " --name Ottoline --out " + (scratch / "o.json")).code == 0);
     REQUIRE(cli("morph export --kit " + kKit + " --morph " + (scratch / "o.json") + " --out " + (scratch / "o.obj")).code == 0);

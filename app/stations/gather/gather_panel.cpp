@@ -1,81 +1,146 @@
 #include "app/stations/gather/gather_panel.h"
 
 #include <QLocale>
+#include <QScrollArea>
+#include <QtConcurrentRun>
 
+#include "app/theme.h"
 #include "app/widgets.h"
-#include "core/mesh/topology.h"
 
 namespace veld {
 
-GatherPanel::GatherPanel(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
+GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent) : QWidget(parent), s_(session), tidy_(tidy) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Gather"), "title"));
-    column->addWidget(text_label(tr("Drop a scan or sculpt on the window, or choose a file: OBJ, PLY, STL, GLB, glTF."), "dim"));
-    auto* load = button(tr("Add a source…"), "gather_load", tr("Read a scan or sculpt into this subject"), true);
+    auto* load = button(tr("Add a source…"), "gather_load", tr("Read a scan or sculpt into this subject: OBJ, PLY, STL, GLB, glTF, zip; folders can be dropped"), true);
     connect(load, &QPushButton::clicked, this, &GatherPanel::choose_sources);
     column->addWidget(load);
+    auto* area = new QScrollArea;
+    area->setWidgetResizable(true);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    about_ = new QWidget;
+    auto* inner = new QVBoxLayout(about_);
+    inner->setContentsMargins(0, 0, 6, 0);
+    inner->setSpacing(6);
     title_ = text_label({}, "section");
-    column->addWidget(title_);
+    inner->addWidget(title_);
+    changed_ = text_label(tr("The file was replaced on disk since it was read."), "plain");
+    redo_ = button(tr("Read again and redo the steps"), "gather_redo", tr("Reads the new file and runs everything that was done to the old one"), true);
+    connect(redo_, &QPushButton::clicked, &tidy_, &TidyController::redo_from_file);
+    inner->addWidget(changed_);
+    inner->addWidget(redo_);
     unit_ = new QComboBox;
     unit_->setObjectName("gather_unit");
-    unit_->addItem(tr("Unit: found from the landmarks"));
     for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) unit_->addItem(tr("Unit: %1").arg(unit_name(u)));
-    connect(unit_, &QComboBox::activated, this, &GatherPanel::set_unit);
-    column->addWidget(unit_);
+    up_ = new QComboBox;
+    up_->setObjectName("gather_up");
+    for (UpAxis u : {UpAxis::PlusX, UpAxis::MinusX, UpAxis::PlusY, UpAxis::MinusY, UpAxis::PlusZ, UpAxis::MinusZ}) up_->addItem(tr("Up: %1").arg(up_axis_name(u)));
+    connect(unit_, &QComboBox::activated, this, &GatherPanel::set_frame);
+    connect(up_, &QComboBox::activated, this, &GatherPanel::set_frame);
+    unit_reason_ = text_label({}, "dim");
+    up_reason_ = text_label({}, "dim");
+    inner->addLayout(row({unit_, up_}));
+    inner->addWidget(unit_reason_);
+    inner->addWidget(up_reason_);
     facts_ = text_label({}, "plain");
     facts_->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    column->addWidget(facts_);
+    inner->addWidget(facts_);
+    auto* list = new QVBoxLayout;
+    list->setSpacing(4);
+    findings_ = list;
+    inner->addLayout(list);
+    mend_ = button(tr("Mend the usual"), "gather_mend", QString::fromUtf8(tool_info(Tool::Mend).what));
+    connect(mend_, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Mend, {}, {}}, false); });
+    inner->addWidget(mend_);
     notes_ = text_label({}, "dim");
-    column->addWidget(notes_);
-    remove_ = button(tr("Remove this source"), "gather_remove", tr("Takes the source out of the subject; undo brings it back"));
-    connect(remove_, &QPushButton::clicked, this, &GatherPanel::remove);
-    column->addWidget(remove_);
-    column->addStretch();
+    inner->addWidget(notes_);
+    auto* remove_button = button(tr("Remove this source"), "gather_remove", tr("Takes the source out of the subject; undo brings it back"));
+    connect(remove_button, &QPushButton::clicked, this, &GatherPanel::remove);
+    inner->addWidget(remove_button);
+    inner->addStretch();
+    area->setWidget(about_);
+    column->addWidget(area, 1);
     connect(&s_, &Session::changed, this, &GatherPanel::refresh);
+    connect(&s_, &Session::busy_changed, this, &GatherPanel::refresh);
+    connect(&watcher_, &QFutureWatcherBase::finished, this, &GatherPanel::show_survey);
     refresh();
 }
 
 void GatherPanel::refresh() {
     const Source* source = s_.state().source();
-    for (QWidget* w : std::initializer_list<QWidget*>{title_, unit_, facts_, notes_, remove_}) w->setVisible(source != nullptr);
+    about_->setVisible(source != nullptr);
     if (!source) {
-        shown_ = nullptr;
+        surveyed_.reset();
         return;
     }
+    filling_ = true;
     title_->setText(QString::fromStdString(source->name));
-    unit_->setCurrentIndex(source->unit ? 1 + static_cast<int>(*source->unit) : 0);
-    if (shown_ == source->mesh.get()) return;
-    shown_ = source->mesh.get();
-    const Mesh& mesh = *source->mesh;
-    const TopologyReport t = inspect_topology(mesh);
-    const Vec3 size = bounding_box(mesh.positions).size();
-    const QLocale n = QLocale::c();
-    const auto line = [&](const QString& what, const QString& value) { return tr("<tr><td style='color:#aba193; padding-right:10px'>%1</td><td align='right'>%2</td></tr>").arg(what, value); };
-    const auto count = [&](std::size_t x) { return QString::number(static_cast<qulonglong>(x)); };
-    QString text = "<table>";
-    text += line(tr("vertices"), count(mesh.vertex_count()));
-    text += line(tr("triangles"), count(mesh.corner_vertex.size() - 2 * std::size_t{mesh.face_count()}));
-    text += line(tr("size, in its unit"), QString("%1 × %2 × %3").arg(size.x(), 0, 'g', 3).arg(size.y(), 0, 'g', 3).arg(size.z(), 0, 'g', 3));
-    text += line(tr("textures"), count(mesh.images.size()));
-    text += line(tr("loose pieces"), count(t.components));
-    text += line(tr("holes"), count(t.holes));
-    text += line(tr("non-manifold edges"), count(t.non_manifold_edges));
-    text += line(tr("degenerate faces"), count(t.degenerate_faces));
-    text += line(tr("seam duplicates"), count(t.doubled_vertices));
-    facts_->setText(text + "</table>");
+    unit_->setCurrentIndex(static_cast<int>(source->shown_unit));
+    up_->setCurrentIndex(static_cast<int>(source->up));
+    filling_ = false;
+    unit_reason_->setText(tr("Unit: %1.").arg(QString::fromStdString(source->unit_reason)));
+    up_reason_->setText(tr("Axis: %1.").arg(QString::fromStdString(source->up_reason)));
+    const bool replaced = file_changed(*source);
+    changed_->setVisible(replaced), redo_->setVisible(replaced);
+    for (QWidget* w : std::initializer_list<QWidget*>{unit_, up_, mend_, redo_}) w->setEnabled(!s_.busy());
     QStringList notes;
     for (const std::string& note : source->notes) notes << QString::fromStdString(note);
-    if (t.components > 1) notes << tr("Small loose pieces that touch nothing are left out of the fit.");
-    if (t.holes > 0) notes << tr("Holes are bridged by the base's own shape.");
+    for (const std::string& said : source->recipe_said) notes << QString::fromStdString(said);
     notes_->setText(notes.join("\n"));
+    notes_->setVisible(!notes.isEmpty());
+    if (surveyed_ != source->mesh) start_survey();
 }
 
-void GatherPanel::set_unit(int index) {
+void GatherPanel::start_survey() {
+    if (watcher_.isRunning()) return;   // show_survey() comes back here when the mesh has changed meanwhile
+    const Source* source = s_.state().source();
+    surveyed_ = source->mesh;
+    facts_->setText(tr("Looking at the mesh…"));
+    watcher_.setFuture(QtConcurrent::run([mesh = source->mesh, frame = source->upright] { return std::make_shared<Survey>(survey(*mesh, frame)); }));
+}
+
+void GatherPanel::show_survey() {
+    const Source* source = s_.state().source();
+    if (!source) return;
+    if (surveyed_ != source->mesh) return start_survey();
+    const Survey& t = *watcher_.result();
+    const auto line = [&](const QString& what, const QString& value) { return tr("<tr><td style='color:#aba193; padding-right:10px'>%1</td><td align='right'>%2</td></tr>").arg(what, value); };
+    const auto count = [&](std::size_t x) { return QLocale(QLocale::English).toString(static_cast<qulonglong>(x)); };
+    QString text = "<table>";
+    text += line(tr("triangles"), count(t.triangles));
+    text += line(tr("size, mm"), QString("%1 × %2 × %3").arg(t.size_mm.x(), 0, 'f', 0).arg(t.size_mm.y(), 0, 'f', 0).arg(t.size_mm.z(), 0, 'f', 0));
+    text += line(tr("usual edge, mm"), QString::number(t.edge_mm, 'f', 2));
+    text += line(tr("textures"), count(t.textures) + (t.uv ? tr(", UV") : QString()) + (t.colours ? tr(", vertex colours") : QString()));
+    text += line(tr("loose pieces"), count(t.topology.components));
+    text += line(tr("open borders"), count(t.topology.holes));
+    facts_->setText(text + "</table>");
+    while (QLayoutItem* old = findings_->takeAt(0)) {
+        delete old->widget();
+        delete old;
+    }
+    bool mendable = false;
+    for (const Finding& f : t.findings) {
+        static constexpr const char* kSign[] = {"·", "○", "▲"};
+        auto* label = text_label(QString::fromUtf8(kSign[static_cast<int>(f.weight)]) + "  " + QString::fromStdString(f.text), f.weight == Weight::Problem ? "warning" : f.weight == Weight::Note ? "plain" : "dim");
+        if (f.mended_by) {
+            mendable |= *f.mended_by == Tool::Mend || *f.mended_by == Tool::Outward;
+            label->setText(label->text() + tr(" <a href='%1' style='color:#d09a3c'>%2</a>").arg(static_cast<int>(*f.mended_by)).arg(tr(tool_info(*f.mended_by).label)));
+            connect(label, &QLabel::linkActivated, this, [this](const QString& link) { emit mend_with(static_cast<Tool>(link.toInt())); });
+        }
+        findings_->addWidget(label);
+    }
+    mend_->setVisible(mendable);
+}
+
+void GatherPanel::set_frame() {
     ProjectState next = s_.state();
-    if (!next.source()) return;
+    if (filling_ || !next.source()) return;
     Source& source = next.current()->sources.back();
-    source.unit = index == 0 ? std::optional<Unit>() : static_cast<Unit>(index - 1);
-    s_.change(tr("Change the unit"), std::move(next));
+    const auto unit = static_cast<Unit>(unit_->currentIndex());
+    const auto up = static_cast<UpAxis>(up_->currentIndex());
+    if (unit == source.shown_unit && up == source.up) return;
+    veld::set_frame(source, unit == source.shown_unit ? source.unit : unit, up, *next.kit);
+    s_.change(tr("Change unit or axis"), std::move(next));
 }
 
 void GatherPanel::remove() {

@@ -1,32 +1,43 @@
 #pragma once
-// Gather: scans and sculpts come in; what they are and in which unit.
+// Gather: scans and sculpts come in; what they are, how they stand, what is wrong with them.
 #include <QComboBox>
+#include <QFutureWatcher>
 #include <QLabel>
 #include <QPushButton>
 #include <QWidget>
 
 #include "app/session.h"
+#include "app/stations/tidy/tidy_controller.h"
+#include "core/tidy/survey.h"
 
 namespace veld {
 
 class GatherPanel : public QWidget {
     Q_OBJECT
    public:
-    explicit GatherPanel(Session& session, QWidget* parent = nullptr);
+    GatherPanel(Session& session, TidyController& tidy, QWidget* parent = nullptr);
 
    signals:
     void choose_sources();
+    void mend_with(veld::Tool tool);
 
    private:
     void refresh();
-    void set_unit(int index);
+    void start_survey();
+    void show_survey();
+    void set_frame();
     void remove();
 
     Session& s_;
-    QLabel *title_, *facts_, *notes_;
-    QComboBox* unit_;
-    QPushButton* remove_;
-    const Mesh* shown_ = nullptr;
+    TidyController& tidy_;
+    QWidget* about_;
+    QLabel *title_, *unit_reason_, *up_reason_, *facts_, *notes_, *changed_;
+    QComboBox *unit_, *up_;
+    QPushButton *mend_, *redo_;
+    QLayout* findings_;
+    std::shared_ptr<const Mesh> surveyed_;
+    QFutureWatcher<std::shared_ptr<Survey>> watcher_;
+    bool filling_ = false;
 };
 
 }  // namespace veld

@@ -50,7 +50,7 @@ QString MarkController::plain(const std::string& name) const { return QString::f
 bool MarkController::source_hit(const Ray& ray, Vec3& out) const {
     if (!s_.prepared()) return false;
     const Similarity back = s_.source_to_view().inverse();
-    const SurfaceHit hit = s_.prepared()->query->first_hit(back(ray.origin), back.rotation * ray.direction);
+    const SurfaceHit hit = s_.prepared()->first_hit(back(ray.origin), back.rotation * ray.direction);
     out = hit.position;
     return static_cast<bool>(hit);
 }

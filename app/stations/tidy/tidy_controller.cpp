@@ -1,0 +1,314 @@
+#include "app/stations/tidy/tidy_controller.h"
+
+#include <algorithm>
+
+#include "core/io/file.h"
+#include "core/io/mesh_write.h"
+#include "core/tidy/face_colours.h"
+#include "core/tidy/mend.h"
+#include "core/tidy/recipe.h"
+
+namespace veld {
+namespace {
+
+constexpr std::size_t kAtOnce = 1'000'000;   // faces up to which a selection is computed while the user waits
+
+bool same_frame(const Similarity& a, const Similarity& b) { return a.scale == b.scale && a.rotation == b.rotation && a.translation == b.translation; }
+
+bool uses_selection(const TidyStep& step) { return tool_info(step.tool).selection != NeedsSelection::No; }
+
+}  // namespace
+
+TidyController::TidyController(Session& session, QObject* parent) : QObject(parent), s_(session) {
+    connect(&s_, &Session::changed, this, &TidyController::changed);
+}
+
+void TidyController::set_mode(TidyMode mode) {
+    mode_ = mode;
+    picked_.clear();
+    stroking_ = false;
+    emit changed();
+}
+
+Gesture TidyController::gesture() const {
+    switch (mode_) {
+        case TidyMode::Rectangle: return Gesture::Rectangle;
+        case TidyMode::Lasso: return Gesture::Lasso;
+        case TidyMode::Brush:
+        case TidyMode::IgnoreBrush:
+        case TidyMode::MatchBrush:
+        case TidyMode::SmoothBrush: return Gesture::Stroke;
+        default: return Gesture::Turn;
+    }
+}
+
+Combine TidyController::combine_of(Qt::KeyboardModifiers keys, Combine plain) const {
+    if (keys.testFlag(Qt::ControlModifier)) return Combine::Remove;
+    if (keys.testFlag(Qt::ShiftModifier)) return Combine::Add;
+    return plain;
+}
+
+const FaceMask& TidyController::chosen() {
+    const Source* source = s_.state().source();
+    if (!source || source->selection.empty()) {
+        mask_.clear(), mask_mesh_.reset(), mask_steps_.clear();
+        return mask_;
+    }
+    const bool same = mask_mesh_ == source->mesh && same_frame(mask_frame_, source->upright);
+    const auto& steps = source->selection;
+    if (same && mask_steps_ == steps) return mask_;
+    // one step more than what is known is the usual case
+    const bool longer = same && !mask_steps_.empty() && steps.size() > mask_steps_.size() && std::equal(mask_steps_.begin(), mask_steps_.end(), steps.begin());
+    const std::size_t from = longer ? mask_steps_.size() : 0;
+    if (!longer) mask_.assign(source->mesh->face_count(), 0);
+    for (std::size_t i = from; i < steps.size(); ++i) mask_ = apply_select_step(*source->mesh, source->upright, mask_, steps[i], s_.state().kit.get());
+    mask_mesh_ = source->mesh, mask_frame_ = source->upright, mask_steps_ = steps;
+    return mask_;
+}
+
+std::size_t TidyController::chosen_count() { return count_chosen(chosen()); }
+
+void TidyController::select(const SelectStep& step, const QString& label) {
+    const Source* source = s_.state().source();
+    if (!source) return;
+    s_.drop_preview();
+    ProjectState next = s_.state();
+    std::vector<SelectStep>& steps = next.current()->sources.back().selection;
+    const bool fresh = step.combine == Combine::Replace && step.kind != SelectKind::Invert && step.kind != SelectKind::Grow && step.kind != SelectKind::Shrink;
+    if (fresh) steps.clear();
+    if (step.kind != SelectKind::None) steps.push_back(step);
+    if (source->mesh->face_count() <= kAtOnce || steps.empty()) return s_.change(label, std::move(next));
+    // a heavy mesh: the faces are found in the background and known when the step arrives
+    auto mask = std::make_shared<FaceMask>();
+    const auto kit = s_.state().kit;
+    const bool started = s_.start_tidy(label, [steps, mask, kit](const Source& from, const Progress& progress) -> Result<Source> {
+        *mask = select_faces(*from.mesh, from.upright, steps, kit.get(), progress);
+        if (mask->size() != from.mesh->face_count()) return Error{ErrorCode::Cancelled, "Stopped; the selection is as it was."};
+        Source out = from;
+        out.selection = steps;
+        return out;
+    });
+    if (!started) return;
+    mask_mesh_ = nullptr;
+    auto* once = new QObject(this);
+    connect(&s_, &Session::changed, once, [this, once, mask, steps] {
+        const Source* now = s_.state().source();
+        if (!now || now->selection != steps || mask->size() != now->mesh->face_count()) return;
+        mask_ = *mask, mask_mesh_ = now->mesh, mask_frame_ = now->upright, mask_steps_ = steps;
+        once->deleteLater();
+        emit changed();
+    });
+}
+
+void TidyController::select_simple(SelectKind kind, const QString& label) {
+    SelectStep step;
+    step.kind = kind;
+    select(step, label);
+}
+
+void TidyController::clear_selection() {
+    const Source* source = s_.state().source();
+    if (source && !source->selection.empty()) select_simple(SelectKind::None, tr("Choose nothing"));
+}
+
+bool TidyController::hit(const Ray& ray, Vec3& upright_mm, SurfaceHit* on_shown) const {
+    const PreparedSource* shown = s_.shown_source();
+    const Source* source = s_.state().source();
+    if (!shown || !source) return false;
+    const Similarity back = s_.source_to_view().inverse();
+    const SurfaceHit found = on_shown ? shown->query->first_hit(back(ray.origin), back.rotation * ray.direction) : shown->first_hit(back(ray.origin), back.rotation * ray.direction);
+    if (!found) return false;
+    upright_mm = source->upright(found.position);
+    if (on_shown) *on_shown = found;
+    return true;
+}
+
+void TidyController::begin_stroke(const Ray& ray, double pressure, Qt::KeyboardModifiers keys) {
+    stroke_ = {};
+    stroke_.kind = SelectKind::Brush;
+    stroke_.combine = combine_of(keys, Combine::Add);
+    stroke_.radius = brush_mm;
+    stroke_.front_only = front_only;
+    stroke_.towards = -ray.direction.normalized();
+    stroking_ = true;
+    move_stroke(ray, pressure);
+}
+
+void TidyController::move_stroke(const Ray& ray, double pressure) {
+    SurfaceHit ignored;
+    Vec3 p;
+    if (!stroking_ || !hit(ray, p, &ignored)) return;
+    // a gap in the surface starts a new stretch: the brush must not reach through the air
+    if (!stroke_.path.empty() && (stroke_.path.back() - p).norm() > 6 * stroke_.radius) return;
+    stroke_.path.push_back(p);
+    stroke_.pressure.push_back(pressure);
+}
+
+void TidyController::end_stroke() {
+    if (!stroking_) return;
+    stroking_ = false;
+    if (stroke_.path.empty()) return;
+    if (mode_ == TidyMode::Brush) return select(stroke_, tr("Choose by brush"));
+    TidyStep step;
+    if (mode_ == TidyMode::SmoothBrush) {
+        step.tool = Tool::Smooth;
+        step.numbers = {{"rounds", 6}, {"strength", brush_strength}};
+    } else {
+        step.tool = Tool::Ignore;
+        if ((mode_ == TidyMode::MatchBrush) != (stroke_.combine == Combine::Remove)) step.numbers["match"] = 1;
+    }
+    stroke_.combine = Combine::Replace;
+    step.selection = {stroke_};
+    run(std::move(step), false);
+}
+
+void TidyController::outline(const std::vector<Vec2>& clip, const std::array<double, 16>& view, Qt::KeyboardModifiers keys) {
+    SelectStep step;
+    step.kind = SelectKind::Polygon;
+    step.combine = combine_of(keys, Combine::Replace);
+    step.front_only = front_only;
+    step.outline = clip;
+    step.view = view;
+    select(step, mode_ == TidyMode::Lasso ? tr("Choose by lasso") : tr("Choose by rectangle"));
+}
+
+void TidyController::click(const Ray& ray, Qt::KeyboardModifiers keys) {
+    if (mode_ == TidyMode::Turn) return;
+    Vec3 p;
+    SurfaceHit on_shown;
+    const bool colour = mode_ == TidyMode::Colour;
+    if (!hit(ray, p, colour ? &on_shown : nullptr)) return;
+    if (mode_ == TidyMode::FacePoints || mode_ == TidyMode::FloorPoints) return take_point(p);
+    if (colour) return pick_colour(on_shown, keys);
+    SelectStep step;
+    step.kind = mode_ == TidyMode::Joined ? SelectKind::Connected : SelectKind::Angle;
+    step.combine = combine_of(keys, Combine::Replace);
+    step.place = p;
+    step.degrees = even_degrees;
+    select(step, mode_ == TidyMode::Joined ? tr("Choose what is joined") : tr("Choose an even area"));
+}
+
+void TidyController::pick_colour(const SurfaceHit& hit, Qt::KeyboardModifiers keys) {
+    const PreparedSource* shown = s_.shown_source();
+    SelectStep step;
+    step.kind = SelectKind::Colour;
+    step.combine = combine_of(keys, Combine::Replace);
+    step.tolerance = colour_tolerance / 100;
+    const auto colours = face_colours(shown->shown());
+    const auto& c = colours[shown->triangulation.triangle_face[hit.triangle]];
+    step.colour = {c[0], c[1], c[2]};
+    select(step, tr("Choose by colour"));
+}
+
+void TidyController::take_point(const Vec3& p) {
+    picked_.push_back(p);
+    const std::size_t wanted = mode_ == TidyMode::FacePoints ? 3 : 2;
+    if (picked_.size() < wanted) {
+        emit changed();
+        return;
+    }
+    static constexpr const char* kFace[] = {"rx", "ry", "rz", "lx", "ly", "lz", "nx", "ny", "nz"};
+    static constexpr const char* kFloor[] = {"ax", "ay", "az", "bx", "by", "bz"};
+    TidyStep step;
+    step.tool = mode_ == TidyMode::FacePoints ? Tool::FacePoints : Tool::FloorPoints;
+    for (std::size_t i = 0; i < 3 * wanted; ++i) step.numbers[wanted == 3 ? kFace[i] : kFloor[i]] = picked_[i / 3][static_cast<int>(i % 3)];
+    set_mode(TidyMode::Turn);
+    run(std::move(step), false);
+}
+
+QString TidyController::prompt() const {
+    static const QString face[] = {tr("Click the middle of the subject's right eye (at the left of the picture)."), tr("Now the left eye."), tr("Now the tip of the nose.")};
+    static const QString floor[] = {tr("Click a point of the floor under one foot."), tr("Now one under the other foot.")};
+    switch (mode_) {
+        case TidyMode::FacePoints: return face[std::min<std::size_t>(picked_.size(), 2)];
+        case TidyMode::FloorPoints: return floor[std::min<std::size_t>(picked_.size(), 1)];
+        case TidyMode::Joined: return tr("Click a piece to choose all that is joined to it. Shift adds, Ctrl takes away.");
+        case TidyMode::Even: return tr("Click an area to choose it up to its sharp edges.");
+        case TidyMode::Colour: return tr("Click a colour to choose all that looks like it.");
+        case TidyMode::Rectangle:
+        case TidyMode::Lasso: return tr("Draw around what you want. Shift adds, Ctrl takes away. Right button turns the view.");
+        case TidyMode::Brush: return tr("Paint what you want. Ctrl takes away. Right button turns the view.");
+        case TidyMode::IgnoreBrush: return tr("Paint what the fit must not touch. Ctrl gives it back.");
+        case TidyMode::MatchBrush: return tr("Paint what the fit may use again.");
+        case TidyMode::SmoothBrush: return tr("Paint where the surface is too rough.");
+        default: return {};
+    }
+}
+
+void TidyController::run(TidyStep step, bool preview) {
+    const Source* source = s_.state().source();
+    if (!source) return;
+    const bool own = step.selection.empty() && uses_selection(step);
+    if (own) step.selection = source->selection;
+    const QString label = tr(tool_info(step.tool).label);
+    const auto kit = s_.state().kit;
+    s_.start_tidy(label, [step, kit](const Source& from, const Progress& progress) -> Result<Source> {
+        auto done = run_step(tidy_state(from), step, kit.get(), progress);
+        if (!done) return done.error();
+        if (!done->changed) return Error{ErrorCode::Cancelled, done->said};   // worth a line, not a window
+        Source out = from;
+        take_step(out, step, std::move(*done));
+        // what was chosen is gone, or has another meaning now
+        if (out.mesh != from.mesh || step.tool == Tool::Ignore) out.selection.clear();
+        return out;
+    }, preview);
+}
+
+void TidyController::redo_from_file() {
+    const auto kit = s_.state().kit;
+    s_.start_tidy(tr("Read again and redo"), [kit](const Source& from, const Progress& progress) { return redo_recipe(from, *kit, progress); });
+}
+
+void TidyController::run_recipe_file(const QString& path) {
+    auto bytes = read_file(path.toStdString());
+    if (!bytes) return s_.report(bytes.error());
+    const auto steps = parse_recipe(bytes->view(), path.toStdString());
+    if (!steps) return s_.report(steps.error());
+    const auto kit = s_.state().kit;
+    s_.start_tidy(tr("Run %1 steps").arg(steps->size()), [kit, steps = *steps](const Source& from, const Progress& progress) -> Result<Source> {
+        auto done = run_recipe(tidy_state(from), steps, kit.get(), progress);
+        if (!done) return done.error();
+        Source out = from;
+        out.mesh = std::move(done->state.mesh), out.upright = done->state.to_upright, out.ignored = std::move(done->state.ignored);
+        out.recipe.insert(out.recipe.end(), steps.begin(), steps.end());
+        out.recipe_said.insert(out.recipe_said.end(), done->said.begin(), done->said.end());
+        out.selection.clear();
+        return out;
+    });
+}
+
+Status TidyController::write_recipe(const QString& path) const {
+    const Source* source = s_.state().source();
+    if (!source) return Error{ErrorCode::BadInput, "There is no source."};
+    return write_file(path.toStdString(), recipe_text(source->recipe));
+}
+
+Status TidyController::write_source(const QString& path, bool upright) const {
+    const Source* source = s_.state().source();
+    if (!source) return Error{ErrorCode::BadInput, "There is no source."};
+    if (!upright) return write_mesh(path.toStdString(), *source->mesh, millimetres(source->shown_unit) / 1000, "Cleaned; coordinates and unit as they came in");
+    Mesh turned = *source->mesh;
+    for (Vec3& p : turned.positions) p = source->upright(p);
+    turned.normals.clear(), turned.corner_normal.clear();
+    return write_mesh(path.toStdString(), turned, 0.001, "Cleaned and straightened; mm, Y up, facing +Z");
+}
+
+FaceMask TidyController::would_remove(const TidyStep& step) {
+    const Source* source = s_.state().source();
+    if (!source) return {};
+    const Mesh& mesh = *source->mesh;
+    if (step.tool == Tool::Pieces) return small_pieces(mesh, {number_of(step, "keep") == 0, number_of(step, "share") / 100, number_of(step, "size") / source->upright.scale});
+    if (step.tool == Tool::Cut) {
+        const Vec3 point(number_of(step, "x"), number_of(step, "y"), number_of(step, "z")), normal(number_of(step, "nx"), number_of(step, "ny"), number_of(step, "nz"));
+        FaceMask out(mesh.face_count(), 0);
+        for (Index f = 0; f < mesh.face_count(); ++f) {
+            bool behind = true;
+            for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) behind &= normal.dot(source->upright(mesh.positions[mesh.corner_vertex[c]]) - point) < 0;
+            out[f] = behind;
+        }
+        return out;
+    }
+    return {};
+}
+
+}  // namespace veld

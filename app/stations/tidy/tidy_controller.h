@@ -1,0 +1,70 @@
+#pragma once
+// Tidy: what strokes, outlines, clicks and buttons on a raw source do to the document.
+#include <QObject>
+
+#include "app/session.h"
+#include "app/viewport/viewport.h"
+
+namespace veld {
+
+// What the left button does in the view.
+enum class TidyMode { Turn, Rectangle, Lasso, Brush, Joined, Even, Colour, IgnoreBrush, MatchBrush, SmoothBrush, FacePoints, FloorPoints };
+
+class TidyController : public QObject {
+    Q_OBJECT
+   public:
+    explicit TidyController(Session& session, QObject* parent = nullptr);
+
+    void set_mode(TidyMode mode);
+    TidyMode mode() const { return mode_; }
+    Gesture gesture() const;
+    // how the modes work
+    double brush_mm = 12, brush_strength = 60, even_degrees = 25, colour_tolerance = 12;
+    bool front_only = true;
+
+    // --- selection
+    const FaceMask& chosen();                              // faces of the current source; empty: nothing
+    std::size_t chosen_count();
+    void select(const SelectStep& step, const QString& label);
+    void select_simple(SelectKind kind, const QString& label);
+    void clear_selection();
+
+    // --- what happens in the view
+    void begin_stroke(const Ray& ray, double pressure, Qt::KeyboardModifiers keys);
+    void move_stroke(const Ray& ray, double pressure);
+    void end_stroke();
+    void outline(const std::vector<Vec2>& clip, const std::array<double, 16>& view, Qt::KeyboardModifiers keys);
+    void click(const Ray& ray, Qt::KeyboardModifiers keys);
+    const Points& picked() const { return picked_; }      // places picked so far, view frame
+    QString prompt() const;                                // what to click next; empty: nothing
+
+    // --- steps
+    void run(TidyStep step, bool preview);                 // the selection is taken along
+    void redo_from_file();
+    void run_recipe_file(const QString& path);
+    Status write_recipe(const QString& path) const;
+    Status write_source(const QString& path, bool upright) const;
+    // faces that a tool would take away with these numbers, for the live highlight; empty: not that kind
+    FaceMask would_remove(const TidyStep& step);
+
+   signals:
+    void changed();                                        // mode, picked points, selection
+
+   private:
+    Combine combine_of(Qt::KeyboardModifiers keys, Combine plain) const;
+    bool hit(const Ray& ray, Vec3& upright_mm, SurfaceHit* on_shown = nullptr) const;
+    void take_point(const Vec3& p);
+    void pick_colour(const SurfaceHit& hit, Qt::KeyboardModifiers keys);
+
+    Session& s_;
+    TidyMode mode_ = TidyMode::Turn;
+    SelectStep stroke_;
+    bool stroking_ = false;
+    Points picked_;
+    FaceMask mask_;
+    std::shared_ptr<const Mesh> mask_mesh_;
+    Similarity mask_frame_;
+    std::vector<SelectStep> mask_steps_;
+};
+
+}  // namespace veld

@@ -1,0 +1,72 @@
+#include "app/stations/tidy/tool_form.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <cmath>
+
+namespace veld {
+
+ToolForm::ToolForm(QWidget* parent) : QWidget(parent), form_(new QFormLayout(this)) {
+    form_->setContentsMargins(0, 0, 0, 0);
+    form_->setSpacing(5);
+    form_->setLabelAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+}
+
+void ToolForm::show_tool(Tool tool) {
+    while (form_->rowCount() > 0) form_->removeRow(0);
+    numbers_.clear(), choices_.clear();
+    tool_ = tool;
+    auto& known = remembered_[tool];
+    for (const ToolParameter& p : tool_info(tool).parameters) {
+        const double value = known.contains(p.name) ? known[p.name] : p.initial;
+        const std::string name = p.name;
+        QWidget* widget = nullptr;
+        if (p.choices) {
+            auto* box = new QComboBox;
+            box->addItems(tr(p.choices).split('|'));
+            box->setCurrentIndex(static_cast<int>(value));
+            connect(box, &QComboBox::currentIndexChanged, this, [this, name](int i) {
+                remembered_[tool_][name] = i;
+                emit edited();
+            });
+            choices_[name] = box;
+            widget = box;
+        } else {
+            auto* box = new QDoubleSpinBox;
+            box->setDecimals(p.decimals);
+            box->setRange(p.low, p.high);
+            box->setSuffix(QString::fromUtf8(p.suffix));
+            box->setValue(value);
+            // a step that fits the size of the number: 0.05 -> 0.01, 60 -> 5, 200000 -> 10000
+            const double size = std::max(std::abs(value), std::pow(10.0, -p.decimals) * 10);
+            box->setSingleStep(std::max(std::pow(10.0, std::floor(std::log10(size))) / 2, std::pow(10.0, -p.decimals)));
+            connect(box, &QDoubleSpinBox::valueChanged, this, [this, name](double v) {
+                remembered_[tool_][name] = v;
+                emit edited();
+            });
+            numbers_[name] = box;
+            widget = box;
+        }
+        widget->setObjectName(QString("tidy_%1").arg(p.name));
+        widget->setToolTip(tr(p.tip));
+        auto* label = new QLabel(tr(p.label));
+        label->setMinimumHeight(widget->sizeHint().height());   // in line with the number
+        form_->addRow(label, widget);
+    }
+}
+
+TidyStep ToolForm::step() const {
+    TidyStep out;
+    out.tool = tool_;
+    for (const auto& [name, box] : numbers_) out.numbers[name] = box->value();
+    for (const auto& [name, box] : choices_) out.numbers[name] = box->currentIndex();
+    return out;
+}
+
+void ToolForm::set_number(const char* name, double value) {
+    if (const auto at = numbers_.find(name); at != numbers_.end()) at->second->setValue(value);
+}
+
+}  // namespace veld

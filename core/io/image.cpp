@@ -1,0 +1,90 @@
+#include "core/io/image.h"
+
+#include <csetjmp>
+#include <cstdio>
+#include <jpeglib.h>
+#include <png.h>
+
+namespace veld {
+namespace {
+
+constexpr unsigned kMostPixels = 16384;
+
+struct JpegErrors {
+    jpeg_error_mgr base;
+    std::jmp_buf back;
+};
+
+Error unreadable(const Image& image, const std::string& why) {
+    return {ErrorCode::BadFile, "The image '" + image.name + "' cannot be read: " + why + "."};
+}
+
+// Everything that has a destructor lives in the caller: libjpeg leaves by longjmp.
+bool decode_jpeg(const std::vector<std::uint8_t>& bytes, Pixels& out, std::vector<std::uint8_t>& row) {
+    jpeg_decompress_struct jpeg;
+    JpegErrors errors;
+    jpeg.err = jpeg_std_error(&errors.base);
+    errors.base.error_exit = [](j_common_ptr info) { std::longjmp(reinterpret_cast<JpegErrors*>(info->err)->back, 1); };
+    errors.base.output_message = [](j_common_ptr) {};
+    if (setjmp(errors.back)) {
+        jpeg_destroy_decompress(&jpeg);
+        return false;
+    }
+    jpeg_create_decompress(&jpeg);
+    jpeg_mem_src(&jpeg, bytes.data(), static_cast<unsigned long>(bytes.size()));
+    jpeg_read_header(&jpeg, TRUE);
+    if (jpeg.image_width > kMostPixels || jpeg.image_height > kMostPixels) std::longjmp(errors.back, 1);
+    jpeg.out_color_space = JCS_RGB;
+    jpeg_start_decompress(&jpeg);
+    out.width = static_cast<int>(jpeg.output_width), out.height = static_cast<int>(jpeg.output_height);
+    out.rgba.resize(std::size_t{4} * jpeg.output_width * jpeg.output_height);
+    row.resize(std::size_t{3} * jpeg.output_width);
+    std::uint8_t* to = out.rgba.data();
+    while (jpeg.output_scanline < jpeg.output_height) {
+        JSAMPROW line = row.data();
+        jpeg_read_scanlines(&jpeg, &line, 1);
+        for (unsigned x = 0; x < jpeg.output_width; ++x, to += 4) to[0] = line[3 * x], to[1] = line[3 * x + 1], to[2] = line[3 * x + 2], to[3] = 255;
+    }
+    jpeg_finish_decompress(&jpeg);
+    jpeg_destroy_decompress(&jpeg);
+    return true;
+}
+
+}  // namespace
+
+Result<Pixels> decode_image(const Image& image) {
+    Pixels out;
+    if (image.bytes.size() < 8) return unreadable(image, "it is empty");
+    if (image.bytes[0] == 0xff && image.bytes[1] == 0xd8) {
+        std::vector<std::uint8_t> row;
+        if (!decode_jpeg(image.bytes, out, row)) return unreadable(image, "it is no complete JPEG, or too large");
+        return out;
+    }
+    png_image png{};
+    png.version = PNG_IMAGE_VERSION;
+    if (!png_image_begin_read_from_memory(&png, image.bytes.data(), image.bytes.size())) return unreadable(image, "it is neither JPEG nor PNG");
+    if (png.width > kMostPixels || png.height > kMostPixels) {
+        png_image_free(&png);
+        return unreadable(image, "it is too large");
+    }
+    png.format = PNG_FORMAT_RGBA;
+    out.width = static_cast<int>(png.width), out.height = static_cast<int>(png.height);
+    out.rgba.resize(PNG_IMAGE_SIZE(png));
+    if (!png_image_finish_read(&png, nullptr, out.rgba.data(), 0, nullptr)) return unreadable(image, "it is damaged or cut short");
+    return out;
+}
+
+std::vector<std::uint8_t> encode_png(const Pixels& pixels) {
+    png_image png{};
+    png.version = PNG_IMAGE_VERSION;
+    png.width = static_cast<png_uint_32>(pixels.width), png.height = static_cast<png_uint_32>(pixels.height);
+    png.format = PNG_FORMAT_RGBA;
+    png_alloc_size_t size = 0;
+    if (!png_image_write_get_memory_size(png, size, 0, pixels.rgba.data(), 0, nullptr)) return {};
+    std::vector<std::uint8_t> out(size);
+    if (!png_image_write_to_memory(&png, out.data(), &size, 0, pixels.rgba.data(), 0, nullptr)) return {};
+    out.resize(size);
+    return out;
+}
+
+}  // namespace veld

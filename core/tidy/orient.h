@@ -1,0 +1,48 @@
+#pragma once
+// How a source stands: unit, axes, upright placement.
+//
+// The upright frame is the kit's: millimetres, Y up, facing +Z, a figure's soles at y = 0. A source
+// keeps its own coordinates; the similarity found here leads from them to the upright frame.
+#include "core/io/base_kit.h"
+#include "core/landmark/landmarks.h"
+#include "core/io/mesh_file.h"
+#include "core/progress.h"
+
+namespace veld {
+
+struct FrameGuess {
+    Unit unit = Unit::Millimetre;
+    UpAxis up = UpAxis::PlusY;
+    std::string unit_reason, up_reason;   // "the file says so", "1.74 tall is a figure in metres"
+};
+// path: its ending tells for formats with a fixed unit and axis. landmarks may be empty.
+FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const LandmarkSet& landmarks);
+
+// Unit and axis only; the box stands on the floor when it is as tall as a figure, else its top is at
+// `top_mm` (the kit's crown); centred on x = z = 0.
+Similarity rough_upright(const Mesh& mesh, Unit unit, UpAxis up, double top_mm);
+
+// Finds the kit's figure in the source: rigid ICP [Rusinkiewicz & Levoy 2001] from 24 attitudes of the
+// source, trimmed against chairs and caps, the best one refined; then the source's own mirror plane is
+// laid on x = 0. Works for heads and bodies. Fails with DegenerateInput when no attitude fits.
+struct Straightened {
+    Similarity to_upright;
+    double fit_mm = 0;          // median distance of the trimmed match
+    std::string said;
+};
+Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Similarity& rough, const Progress& progress);
+
+// Both eyes and the nose tip, in mesh coordinates: right eye, left eye (the subject's own), nose.
+// The eye line becomes level, the face looks along +Z and down its nose as the kit's does.
+Result<Similarity> straighten_by_face(const BaseKit& kit, const Similarity& now, const std::array<Vec3, 3>& picked);
+
+// Two points of the floor: the line between them becomes level and lies at y = 0.
+Result<Similarity> level_by_floor(const Similarity& now, const Vec3& a, const Vec3& b);
+
+// Turns about the middle of what is seen; degrees about x, y, z, applied in that order.
+Similarity turned(const Similarity& now, const Vec3& about, const Vec3& degrees);
+Similarity moved(const Similarity& now, const Vec3& by_mm);
+// Lowest point to y = 0, middle to x = z = 0.
+Similarity on_the_floor(const Mesh& mesh, const Similarity& now);
+
+}  // namespace veld

@@ -1,0 +1,155 @@
+#include "core/tidy/suggest.h"
+
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/mesh/edges.h"
+#include "core/mesh/topology.h"
+#include "core/spatial/surface_query.h"
+#include "core/tidy/face_colours.h"
+
+namespace veld {
+namespace {
+
+constexpr double kReachMm = 6;            // roughness is judged within about this
+constexpr double kRoughDegrees = 17;
+constexpr double kSpreadMm = 8;           // the verdict is evened out over this
+constexpr double kFigureMm = 1200;
+constexpr double kOtherColour = 18;       // CIELAB distance from the face's own skin
+constexpr double kLeastMm2 = 600;         // smaller patches are lips, brows, shadows
+
+template <class Work>
+void each(std::size_t n, Work work) {
+    tbb::parallel_for(tbb::blocked_range<Index>(0, static_cast<Index>(n), 4096), [&](const auto& range) {
+        for (Index i = range.begin(); i < range.end(); ++i) work(i);
+    });
+}
+
+// Mean over each face and its neighbours, `rounds` times: a bell of width sqrt(rounds) edges.
+template <class T>
+void even_out(const Mesh& mesh, const EdgeLinks& links, std::vector<T>& values, int rounds) {
+    std::vector<T> next(values.size());
+    for (int round = 0; round < rounds; ++round) {
+        each(values.size(), [&](Index f) {
+            T sum = values[f];
+            double n = 1;
+            for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
+                if (links.mate[c] < kManyFaces) sum += values[links.corner_face[links.mate[c]]], n += 1;
+            }
+            next[f] = sum / n;
+        });
+        values.swap(next);
+    }
+}
+
+// The median colour of the cheeks and the brow, and how far every face is from it; empty without colours.
+std::vector<double> colour_difference(const Mesh& mesh, const Similarity& to_mm, const BaseKit& kit) {
+    std::vector<double> out;
+    if (mesh.colours.empty() && mesh.images.empty()) return out;
+    const auto tip = kit.landmarks.find("pronasale"), root = kit.landmarks.find("sellion");
+    if (tip == kit.landmarks.end() || root == kit.landmarks.end()) return out;
+    const Vec3 nose = tip->second.at(kit.mesh.positions);
+    const double low = nose.y() - 25, high = root->second.at(kit.mesh.positions).y() + 5;
+    const auto colours = face_colours(mesh);
+    std::array<std::vector<double>, 3> skin;
+    Points lab(colours.size());
+    for (Index f = 0; f < mesh.face_count(); ++f) {
+        lab[f] = lab_of({colours[f][0], colours[f][1], colours[f][2]});
+        const Vec3 p = to_mm(face_centre(mesh, f));
+        if (p.y() < low || p.y() > high || std::abs(p.x()) > 55 || p.z() < nose.z() - 70) continue;
+        for (std::size_t k = 0; k < 3; ++k) skin[k].push_back(lab[f][static_cast<int>(k)]);
+    }
+    if (skin[0].size() < 200) return out;
+    Vec3 usual;
+    for (std::size_t k = 0; k < 3; ++k) {
+        const auto middle = skin[k].begin() + static_cast<std::ptrdiff_t>(skin[k].size() / 2);
+        std::nth_element(skin[k].begin(), middle, skin[k].end());
+        usual[static_cast<int>(k)] = *middle;
+    }
+    // light and shadow change lightness most: it counts half
+    for (const Vec3& c : lab) out.push_back(Vec3(0.5 * (c.x() - usual.x()), c.y() - usual.y(), c.z() - usual.z()).norm());
+    return out;
+}
+
+// Patches smaller than kLeastMm2 are given back.
+void drop_small_patches(const Mesh& mesh, const EdgeLinks& links, double mm2_per_area, FaceMask& chosen) {
+    FaceMask seen(chosen.size(), 0);
+    std::vector<Index> patch;
+    for (Index seed = 0; seed < chosen.size(); ++seed) {
+        if (!chosen[seed] || seen[seed]) continue;
+        patch.assign(1, seed);
+        seen[seed] = 1;
+        double area = 0;
+        bool loose = true;
+        for (std::size_t i = 0; i < patch.size(); ++i) {
+            const Index f = patch[i];
+            area += mm2_per_area * face_normal(mesh, f).norm();
+            for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
+                if (links.mate[c] >= kManyFaces) continue;
+                const Index g = links.corner_face[links.mate[c]];
+                loose &= chosen[g] != 0;
+                if (chosen[g] && !seen[g]) seen[g] = 1, patch.push_back(g);
+            }
+        }
+        if (area >= kLeastMm2 || loose) continue;
+        for (Index f : patch) chosen[f] = 0;
+    }
+}
+
+}  // namespace
+
+FaceMask suggest_ignored(const Mesh& mesh, const Similarity& to_mm, const BaseKit& kit) {
+    const Index faces = mesh.face_count();
+    const EdgeLinks links = link_edges(mesh, same_place(mesh.positions));
+    Points normal(faces);
+    double length = 0;
+    Box box;
+    for (Index f = 0; f < faces; ++f) {
+        normal[f] = to_mm.rotation * face_normal(mesh, f).normalized();
+        if (!normal[f].allFinite()) normal[f] = Vec3::Zero();
+        const Index c = mesh.face_start[f];
+        length += to_mm.scale * (mesh.positions[mesh.corner_vertex[c + 1]] - mesh.positions[mesh.corner_vertex[c]]).norm();
+        box.add(to_mm(mesh.positions[mesh.corner_vertex[c]]));
+    }
+    const double edge = std::max(length / std::max<Index>(faces, 1), 0.05);
+    const auto rounds = [&](double mm) { return std::clamp(static_cast<int>(std::pow(mm / edge, 2) / 2), 2, 60); };
+    Points even = normal;
+    even_out(mesh, links, even, rounds(kReachMm));
+    std::vector<double> rough(faces);
+    each(faces, [&](Index f) {
+        const double n = even[f].norm();
+        rough[f] = n > 1e-9 ? std::acos(std::clamp(normal[f].dot(even[f]) / n, -1.0, 1.0)) * 180 / M_PI : 90;
+    });
+    even_out(mesh, links, rough, rounds(kSpreadMm));
+    const bool figure = box.size().y() > kFigureMm;
+    const double far = figure ? 70 : 25;
+    std::vector<Triangle> skin;
+    const KitPart& part = kit.parts.front();
+    for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
+        const Index f = kit.triangulation.triangle_face[t];
+        if (f >= part.first_face && f < part.first_face + part.face_count) skin.push_back(kit.triangulation.triangles[t]);
+    }
+    const SurfaceQuery query(kit.mesh.positions, skin);
+    std::vector<double> colour = colour_difference(mesh, to_mm, kit);
+    if (!colour.empty()) even_out(mesh, links, colour, rounds(2));
+    std::vector<double> verdict(faces);
+    each(faces, [&](Index f) {
+        const bool near = static_cast<bool>(query.closest(to_mm(face_centre(mesh, f)), far));
+        const bool other = !colour.empty() && colour[f] > kOtherColour;
+        verdict[f] = !near || other || rough[f] > kRoughDegrees ? 1.0 : 0.0;
+    });
+    even_out(mesh, links, verdict, rounds(kSpreadMm));
+    FaceMask out(faces);
+    for (Index f = 0; f < faces; ++f) out[f] = verdict[f] > 0.5;
+    drop_small_patches(mesh, links, to_mm.scale * to_mm.scale, out);
+    // what is left as an island inside is part of it
+    for (std::uint8_t& c : out) c = !c;
+    drop_small_patches(mesh, links, to_mm.scale * to_mm.scale, out);
+    for (std::uint8_t& c : out) c = !c;
+    return out;
+}
+
+}  // namespace veld
