@@ -13,6 +13,7 @@
 namespace veld {
 namespace {
 constexpr int kAutosaveMs = 60000;
+constexpr int kInboxMs = 800;
 constexpr std::size_t kKeptSources = 3;
 constexpr Index kHeavyFaces = 1'500'000;
 }  // namespace
@@ -22,6 +23,8 @@ Session::Session(QObject* parent) : QObject(parent) {
     connect(&watcher_, &QFutureWatcherBase::finished, this, &Session::finish_fit);
     connect(&loader_, &QFutureWatcherBase::finished, this, &Session::finish_load);
     connect(&tidier_, &QFutureWatcherBase::finished, this, &Session::finish_tidy);
+    connect(&inbox_timer_, &QTimer::timeout, this, &Session::look_into_inbox);
+    inbox_timer_.start(kInboxMs);
     autosave_timer_.setInterval(kAutosaveMs);
     connect(&autosave_timer_, &QTimer::timeout, this, &Session::autosave);
     autosave_timer_.start();

@@ -13,6 +13,7 @@
 #include "core/landmark/surface_pick.h"
 #include "core/mesh/stand_in.h"
 #include "core/project/document.h"
+#include "core/project/inbox.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"
 
@@ -63,6 +64,12 @@ class Session : public QObject {
     Similarity source_to_view() const { return source_to_view_; }
     std::shared_ptr<DisplayMesh> base_display() const { return base_display_; }
 
+    // --- inbox: a folder that a phone or a rig delivers into
+    void set_inbox(const QString& folder);
+    const std::vector<Delivery>& deliveries() const { return deliveries_; }
+    void take_delivery(std::size_t i);
+    void dismiss_delivery(std::size_t i);
+
     // --- selection
     const std::string& selected() const { return selected_; }
     void select(const std::string& landmark);
@@ -99,6 +106,7 @@ class Session : public QObject {
     void fit_finished(bool ok);
     void failed(QString message);
     void preview_changed();
+    void inbox_changed();
     void tidy_finished(bool ok);
     void noticed(QString message);               // worth a line in the status bar
     void swap_sides_offered(QString message);
@@ -145,6 +153,10 @@ class Session : public QObject {
     bool fitting_ = false, loading_ = false, tidying_ = false, upright_view_ = false;
     std::atomic<bool> cancel_{false};
     std::string fit_source_;
+    void look_into_inbox();
+    std::unique_ptr<Inbox> inbox_;
+    std::vector<Delivery> deliveries_;
+    QTimer inbox_timer_;
     QTimer autosave_timer_;
     std::size_t autosaved_serial_ = 0;
 };

@@ -56,6 +56,7 @@ void SubjectTree::refresh() {
             const std::size_t n = s.landmarks.points.size();
             line(source, n ? tr("%1 points, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"), i, Station::Mark, n == 0);
         }
+        for (const PhotoSet& set : subject.photo_sets) line(top, tr("%1, %2 photographs").arg(QString::fromStdString(set.name)).arg(set.photos->size()), i, Station::Gather, false);
         for (const FitRecord& f : subject.fits) {
             line(top, tr("%1  %2 mm").arg(QString::fromStdString(f.name)).arg(f.figures.surface.median, 0, 'f', 3), i, Station::Fit, false);
         }

@@ -8,7 +8,7 @@
 #include "core/fit/fit.h"
 #include "core/io/file.h"
 #include "core/linalg/statistics.h"
-#include "tests/support/synthetic_subject.h"
+#include "demo/standins/made_up_person.h"
 
 using namespace veld;
 

@@ -3,7 +3,7 @@
 #include <benchmark/benchmark.h>
 
 #include "core/fit/fit.h"
-#include "tests/support/synthetic_subject.h"
+#include "demo/standins/made_up_person.h"
 
 using namespace veld;
 

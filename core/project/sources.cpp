@@ -3,6 +3,7 @@
 #include <filesystem>
 
 #include "core/io/file.h"
+#include "core/io/image.h"
 
 namespace veld {
 namespace {
@@ -43,6 +44,18 @@ void set_frame(Source& source, std::optional<Unit> unit, UpAxis up, const BaseKi
         source.recipe.erase(source.recipe.begin() + static_cast<std::ptrdiff_t>(i));
         source.recipe_said.erase(source.recipe_said.begin() + static_cast<std::ptrdiff_t>(i));
     }
+}
+
+Result<PhotoSet> read_photos(const std::string& name, const std::vector<std::string>& files) {
+    auto photos = std::make_shared<std::vector<Image>>();
+    for (const std::string& path : files) {
+        auto bytes = read_file(path);
+        if (!bytes) return bytes.error();
+        Image image{file_name(path), lower_extension(path) == ".png" ? "image/png" : "image/jpeg", {bytes->view().begin(), bytes->view().end()}};
+        if (auto pixels = decode_image(image); !pixels) return pixels.error();
+        photos->push_back(std::move(image));
+    }
+    return PhotoSet{name, photos};
 }
 
 TidyState tidy_state(const Source& source) { return {source.mesh, source.upright, source.ignored}; }

@@ -12,6 +12,9 @@ Source make_source(GatheredMesh&& gathered, const BaseKit& kit);
 // nothing else; placing steps of its recipe are taken out.
 void set_frame(Source& source, std::optional<Unit> unit, UpAxis up, const BaseKit& kit);
 
+// Photographs read as they are; fails with the first that is no picture.
+Result<PhotoSet> read_photos(const std::string& name, const std::vector<std::string>& files);
+
 TidyState tidy_state(const Source& source);
 // The step's result becomes the source's; the step joins its recipe.
 void take_step(Source& source, const TidyStep& step, StepDone&& done);

@@ -45,10 +45,17 @@ struct BankEntry {
     double amount = 0;
 };
 
+// Portraits of one sitting, as they were delivered.
+struct PhotoSet {
+    std::string name;
+    std::shared_ptr<const std::vector<Image>> photos;   // encoded
+};
+
 struct Subject {
     std::string name;
     std::vector<Source> sources;
     std::vector<FitRecord> fits;
+    std::vector<PhotoSet> photo_sets = {};
 };
 
 struct ProjectState {
@@ -58,6 +65,7 @@ struct ProjectState {
     int subject = 0;                                  // the one being worked on
     FitSettings settings;                             // of the next fit
     std::vector<BankEntry> bank;
+    std::string inbox;                                // watched folder; empty: none
 
     const Subject* current() const {
         return subject >= 0 && subject < static_cast<int>(subjects.size()) ? &subjects[static_cast<std::size_t>(subject)] : nullptr;

@@ -123,6 +123,7 @@ class Packer {
         for (const auto& [name, p] : s.base_points) j["base_points"][name] = place_json(p);
         j["subjects"] = Json::array();
         for (const Subject& subject : s.subjects) j["subjects"].push_back(pack_subject(subject));
+        j["inbox"] = s.inbox;
         j["bank"] = Json::array();
         for (const BankEntry& e : s.bank) j["bank"].push_back({{"morph", keep(morph_text(*e.morph))}, {"amount", e.amount}});
         return j;
@@ -135,7 +136,12 @@ class Packer {
         return id;
     }
     Json pack_subject(const Subject& subject) {
-        Json j = {{"name", subject.name}, {"sources", Json::array()}, {"fits", Json::array()}};
+        Json j = {{"name", subject.name}, {"sources", Json::array()}, {"fits", Json::array()}, {"photo_sets", Json::array()}};
+        for (const PhotoSet& set : subject.photo_sets) {
+            Json photos = Json::array();
+            for (const Image& image : *set.photos) photos.push_back({{"name", image.name}, {"mime", image.mime}, {"bytes", keep({image.bytes.begin(), image.bytes.end()})}});
+            j["photo_sets"].push_back({{"name", set.name}, {"photos", photos}});
+        }
         for (const Source& s : subject.sources) {
             Json source = {{"name", s.name}, {"path", s.path}, {"mesh", keep(mesh_to_blob(*s.mesh))}, {"landmarks", Json::parse(landmarks_text(s.landmarks))}, {"notes", s.notes}};
             if (s.unit) source["unit"] = unit_name(*s.unit);
@@ -174,6 +180,7 @@ class Unpacker {
     }
     Status sources(const Json& j, Subject& out);
     Status tidied(const Json& j, Source& out);
+    Status photos(const Json& j, Subject& out);
     Status fits(const Json& j, std::size_t vertices, Subject& out);
 
     Database& db_;
@@ -206,6 +213,19 @@ Status Unpacker::tidied(const Json& j, Source& s) {
     s.recipe_said = j.at("recipe_said").get<std::vector<std::string>>();
     s.recipe_said.resize(s.recipe.size());
     s.stamp = j.at("stamp");
+    return Done{};
+}
+
+Status Unpacker::photos(const Json& list, Subject& out) {
+    for (const Json& j : list) {
+        auto images = std::make_shared<std::vector<Image>>();
+        for (const Json& p : j.at("photos")) {
+            std::string bytes;
+            if (!blob(p.at("bytes"), bytes)) return damaged("a photograph of '" + j.at("name").get<std::string>() + "' is missing.");
+            images->push_back({p.at("name"), p.at("mime"), {bytes.begin(), bytes.end()}});
+        }
+        out.photo_sets.push_back({j.at("name"), images});
+    }
     return Done{};
 }
 
@@ -276,8 +296,10 @@ Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseK
             subject.name = s.at("name");
             if (auto ok = sources(s.at("sources"), subject); !ok) return ok.error();
             if (auto ok = fits(s.at("fits"), vertices, subject); !ok) return ok.error();
+            if (auto ok = photos(s.value("photo_sets", Json::array()), subject); !ok) return ok.error();
             out.subjects.push_back(std::move(subject));
         }
+        out.inbox = j.value("inbox", "");
         for (const Json& e : j.at("bank")) {
             std::string bytes;
             if (!blob(e.at("morph"), bytes)) return damaged("a morph is missing.");

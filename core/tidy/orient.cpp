@@ -296,6 +296,11 @@ Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Simi
     Attempt& best = attempts.front();
     // a heavy-set figure with its arms down lies further off than any head
     if (!(best.score < (tall > kFigureMm ? 45 : 20))) return Error{ErrorCode::DegenerateInput, "No head or figure was recognised. Check the unit, cut away what is not the subject, or pick both eyes and the nose."};
+    // a ball or a box lies against the base as well one way as another: that is no recognition
+    for (const Attempt& other : attempts) {
+        const double apart = Eigen::AngleAxisd(other.motion.rotation * best.motion.rotation.transpose()).angle();
+        if (apart > 0.7 && other.score < 1.08 * best.score) return Error{ErrorCode::DegenerateInput, "No head or figure was recognised for sure: it lies as well one way as another. Pick both eyes and the nose."};
+    }
     // a bust stands by its head: the neck may be turned against the shoulders
     Samples head_samples;
     if (tall <= kFigureMm) {

@@ -52,11 +52,8 @@ struct Fixture {
     // an open project with the demo's head scan
     void open_demo(bool marks) {
         ProjectState s = new_project(demo_kit());
-        auto file = read_mesh(demo("subjects/ottoline/ottoline_scan.glb"));
-        Source source;
-        source.name = "ottoline_scan.glb";
-        source.mesh = std::make_shared<Mesh>(std::move(file->mesh));
-        source.unit = Unit::Metre;
+        Gathered scan = gather(demo("subjects/ottoline/ottoline_scan.glb"));
+        Source source = make_source(std::move(scan.meshes.front()), *demo_kit());
         if (marks) source.landmarks = std::move(read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set);
         s.subjects.push_back({"Ottoline", {source}, {}});
         REQUIRE(save_project(scratch / "demo.veldstone", s));

@@ -9,7 +9,7 @@
 #include "core/io/file.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/small_meshes.h"
-#include "tests/support/synthetic_subject.h"
+#include "demo/standins/made_up_person.h"
 
 using namespace veld;
 

@@ -1,5 +1,7 @@
 #include "app/stations/gather/gather_panel.h"
 
+#include <QBuffer>
+#include <QFileDialog>
 #include <QLocale>
 #include <QScrollArea>
 #include <QtConcurrentRun>
@@ -15,6 +17,18 @@ GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent
     auto* load = button(tr("Add a source…"), "gather_load", tr("Read a scan or sculpt into this subject: OBJ, PLY, STL, GLB, glTF, zip; folders can be dropped"), true);
     connect(load, &QPushButton::clicked, this, &GatherPanel::choose_sources);
     column->addWidget(load);
+    auto* choose = button(tr("Inbox…"), "gather_inbox", tr("A folder that a phone or a capture rig delivers into; whole deliveries are offered here"));
+    connect(choose, &QPushButton::clicked, this, &GatherPanel::choose_inbox);
+    inbox_ = text_label({}, "dim");
+    auto* inbox_row = row({inbox_, choose});
+    inbox_row->setStretch(0, 1);
+    column->addLayout(inbox_row);
+    auto* deliveries = new QVBoxLayout;
+    deliveries->setSpacing(4);
+    deliveries_ = deliveries;
+    column->addLayout(deliveries);
+    photos_ = text_label({}, "plain");
+    column->addWidget(photos_);
     auto* area = new QScrollArea;
     area->setWidgetResizable(true);
     area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -62,11 +76,70 @@ GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent
     column->addWidget(area, 1);
     connect(&s_, &Session::changed, this, &GatherPanel::refresh);
     connect(&s_, &Session::busy_changed, this, &GatherPanel::refresh);
+    connect(&s_, &Session::inbox_changed, this, &GatherPanel::refresh_inbox);
+    connect(&s_, &Session::busy_changed, this, &GatherPanel::refresh_inbox);
     connect(&watcher_, &QFutureWatcherBase::finished, this, &GatherPanel::show_survey);
     refresh();
 }
 
+void GatherPanel::choose_inbox() {
+    if (!s_.has_kit()) return;
+    if (!s_.state().inbox.empty()) return s_.set_inbox({});
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Inbox: the folder that is watched"));
+    if (!folder.isEmpty()) s_.set_inbox(folder);
+}
+
+void GatherPanel::refresh_inbox() {
+    while (QLayoutItem* old = deliveries_->takeAt(0)) {
+        if (old->widget()) old->widget()->deleteLater();
+        delete old;
+    }
+    for (std::size_t i = 0; i < s_.deliveries().size(); ++i) {
+        const Delivery& d = s_.deliveries()[i];
+        auto* box = new QWidget;
+        auto* inside = new QVBoxLayout(box);
+        inside->setContentsMargins(0, 2, 0, 2);
+        inside->setSpacing(3);
+        const QString name = QString::fromStdString(d.name), what = d.kind == DeliveryKind::Photos ? tr("%1, %2 photographs").arg(name).arg(d.files.size()) : name;
+        inside->addWidget(text_label(d.complete ? tr("In the inbox: %1").arg(what) : tr("%1 is arriving; waiting for %2.").arg(what, QString::fromStdString(d.waiting_for)), d.complete ? "ask" : "dim"));
+        if (d.complete) {
+            auto* take = button(tr("Take it in"), "inbox_take", {}, true);
+            auto* leave = button(tr("Not now"), "inbox_leave");
+            take->setEnabled(!s_.busy());
+            connect(take, &QPushButton::clicked, this, [this, i] { s_.take_delivery(i); });
+            connect(leave, &QPushButton::clicked, this, [this, i] { s_.dismiss_delivery(i); });
+            inside->addLayout(row({leave, take}));
+        }
+        deliveries_->addWidget(box);
+    }
+}
+
+void GatherPanel::show_photos() {
+    std::vector<const void*> now;
+    if (const Subject* subject = s_.state().current()) {
+        for (const PhotoSet& set : subject->photo_sets) now.push_back(set.photos.get());
+    }
+    photos_->setVisible(!now.empty());
+    if (now == shown_photos_) return;
+    shown_photos_ = now;
+    QString pictures;
+    for (const void* set : now) {
+        for (const Image& image : *static_cast<const std::vector<Image>*>(set)) {
+            const QImage small = QImage::fromData(image.bytes.data(), static_cast<int>(image.bytes.size())).scaledToHeight(84, Qt::SmoothTransformation);
+            QByteArray png;
+            QBuffer buffer(&png);
+            small.save(&buffer, "PNG");
+            pictures += QString("<img src='data:image/png;base64,%1'> ").arg(QString::fromLatin1(png.toBase64()));
+        }
+    }
+    photos_->setText(pictures);
+}
+
 void GatherPanel::refresh() {
+    const std::string& folder = s_.state().inbox;
+    inbox_->setText(folder.empty() ? tr("No inbox is watched.") : tr("Watching %1").arg(QString::fromStdString(folder)));
+    findChild<QPushButton*>("gather_inbox")->setText(folder.empty() ? tr("Inbox…") : tr("Stop"));
+    show_photos();
     const Source* source = s_.state().source();
     about_->setVisible(source != nullptr);
     if (!source) {

@@ -27,6 +27,9 @@ class GatherPanel : public QWidget {
     void show_survey();
     void set_frame();
     void remove();
+    void choose_inbox();
+    void refresh_inbox();
+    void show_photos();
 
     Session& s_;
     TidyController& tidy_;
@@ -34,9 +37,11 @@ class GatherPanel : public QWidget {
     QLabel *title_, *unit_reason_, *up_reason_, *facts_, *notes_, *changed_;
     QComboBox *unit_, *up_;
     QPushButton *mend_, *redo_;
-    QLayout* findings_;
+    QLayout *findings_, *deliveries_;
+    QLabel *inbox_, *photos_;
     std::shared_ptr<const Mesh> surveyed_;
     QFutureWatcher<std::shared_ptr<Survey>> watcher_;
+    std::vector<const void*> shown_photos_;
     bool filling_ = false;
 };
 

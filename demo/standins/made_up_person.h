@@ -25,6 +25,7 @@ struct SyntheticSubject {
     Similarity scan_from_mm;     // subject in mm, kit axes -> scan coordinates
     Points truth_mm;             // every vertex of the base, mm, kit axes
     Points surface_mm;           // the true, noise-free surface
+    Points surface_on_base_mm;   // the same vertices on the kit's surface, before the warp
     std::vector<Triangle> surface_triangles;
 };
 

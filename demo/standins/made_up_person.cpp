@@ -1,4 +1,4 @@
-#include "tests/support/synthetic_subject.h"
+#include "demo/standins/made_up_person.h"
 
 #include <cmath>
 #include <map>
@@ -222,6 +222,7 @@ SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options)
         out.surface_mm.push_back(p + warp(p) + amount * detail(p) * n.normalized());
     }
     out.surface_triangles = fine.triangles;
+    out.surface_on_base_mm = fine.on_base;
     // the eyes' fronts are part of what a camera sees
     std::map<Index, Index> eye_vertex;
     for (const KitEye& eye : kit.eyes) {
@@ -234,7 +235,7 @@ SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options)
                 int i = 0;
                 for (Index corner : {c[0], c[k], c[k + 1]}) {
                     const auto [at, fresh] = eye_vertex.try_emplace(corner, static_cast<Index>(out.surface_mm.size()));
-                    if (fresh) out.surface_mm.push_back(out.truth_mm[corner]);
+                    if (fresh) out.surface_mm.push_back(out.truth_mm[corner]), out.surface_on_base_mm.push_back(kit.mesh.positions[corner]);
                     t[static_cast<std::size_t>(i++)] = at->second;
                 }
                 out.surface_triangles.push_back(t);

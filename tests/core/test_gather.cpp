@@ -1,0 +1,325 @@
+// What people drop: folders, archives, other formats, tiles; how it stands; the inbox.
+#include <catch2/catch.hpp>
+
+#include <thread>
+#include <zip.h>
+
+#include "core/fit/similarity.h"
+#include "core/io/gather.h"
+#include "core/io/mesh_write.h"
+#include "core/io/image.h"
+#include "core/project/inbox.h"
+#include "core/project/sources.h"
+#include "core/project/store.h"
+#include "demo/standins/made_up_person.h"
+#include "tests/support/broken_mesh.h"
+#include "tests/support/demo_kit.h"
+
+using namespace veld;
+
+namespace {
+
+void write_zip(const std::string& path, const std::vector<std::pair<std::string, std::string>>& files) {
+    int code = 0;
+    zip_t* zip = zip_open(path.c_str(), ZIP_CREATE | ZIP_TRUNCATE, &code);
+    REQUIRE(zip);
+    for (const auto& [name, bytes] : files) REQUIRE(zip_file_add(zip, name.c_str(), zip_source_buffer(zip, bytes.data(), bytes.size(), 0), 0) >= 0);
+    REQUIRE(zip_close(zip) == 0);
+}
+
+std::string png_of(std::uint8_t red) {
+    Pixels p{2, 2, {}};
+    for (int i = 0; i < 4; ++i) p.rgba.insert(p.rgba.end(), {red, 10, 20, 255});
+    const auto bytes = encode_png(p);
+    return {bytes.begin(), bytes.end()};
+}
+
+const char* kTwoTiles =
+    "mtllib two.mtl\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nvt 0.1 0.1\nvt 0.9 0.1\nvt 0.9 0.9\nvt 1.1 0.1\nvt 1.9 0.1\nvt 1.9 0.9\n"
+    "usemtl skin\nf 1/1 2/2 3/3\nf 1/4 3/5 4/6\n";
+
+double degrees_between(const Vec3& a, const Vec3& b) { return std::acos(std::clamp(a.normalized().dot(b.normalized()), -1.0, 1.0)) * 180 / M_PI; }
+
+}  // namespace
+
+TEST_CASE("Gather: folders and archives bring all their meshes, textures included") {
+    Scratch s;
+    std::filesystem::create_directories(s / "drop/inner");
+    s.write("drop/two.obj", kTwoTiles);
+    s.write("drop/two.mtl", "newmtl skin\nmap_Kd skin.png\n");
+    s.write("drop/skin.png", png_of(200));
+    s.write("drop/inner/bad.ply", "ply\n");
+    s.write("drop/readme.txt", "hello");
+    const Gathered folder = gather(s / "drop");
+    REQUIRE(folder.meshes.size() == 1);
+    REQUIRE(folder.meshes[0].name == "two.obj");
+    REQUIRE(folder.meshes[0].file.mesh.images.size() == 1);
+    REQUIRE(folder.errors.size() == 1);
+    REQUIRE(folder.errors[0].message.find("bad.ply") != std::string::npos);
+
+    write_zip(s / "sent.zip", {{"a/two.obj", kTwoTiles}, {"a/two.mtl", "newmtl skin\nmap_Kd skin.png\n"}, {"a/skin.png", png_of(90)}, {"../../evil.obj", "v 0 0 0\n"}});
+    const Gathered zip = gather(s / "sent.zip");
+    REQUIRE(zip.errors.empty());
+    REQUIRE(zip.meshes.size() == 1);
+    REQUIRE(zip.meshes[0].name == "sent.zip/a/two.obj");
+    REQUIRE(zip.meshes[0].path == s / "sent.zip");
+    REQUIRE(zip.meshes[0].file.mesh.images.size() == 1);
+    REQUIRE_FALSE(std::filesystem::exists(s / "../evil.obj"));
+
+    const auto why = [](const Gathered& g) { return g.errors.empty() ? "" : g.errors.front().message; };
+    REQUIRE(why(gather(s / "none.zip")).find("not there") != std::string::npos);
+    REQUIRE(why(gather(s.write("no.zip", "PK no"))).find("no.zip") != std::string::npos);
+    write_zip(s / "empty.zip", {{"readme.txt", "hello"}});
+    REQUIRE(why(gather(s / "empty.zip")).find("no mesh") != std::string::npos);
+    Progress stop;
+    stop.cancelled = [] { return true; };
+    REQUIRE(gather(s / "sent.zip", stop).errors.front().code == ErrorCode::Cancelled);
+    SECTION("damaged archives are read or refused") {
+        const std::string good = s.read("sent.zip");
+        std::mt19937 random(2);
+        for (int i = 0; i < 2000; ++i) {
+            std::string bad = good;
+            for (int k = 0; k < 4; ++k) bad[random() % bad.size()] = static_cast<char>(random());
+            if (i % 4 == 0) bad.resize(random() % bad.size());
+            const Gathered g = gather(s.write("bad.zip", bad));
+            REQUIRE(g.meshes.size() + g.errors.size() > 0);
+        }
+    }
+}
+
+TEST_CASE("Gather: UDIM tiles each bring their picture") {
+    Scratch s;
+    s.write("two.obj", kTwoTiles);
+    s.write("two.mtl", "newmtl skin\nmap_Kd skin.<UDIM>.png\n");
+    s.write("skin.1001.png", png_of(1));
+    s.write("skin.1002.png", png_of(2));
+    const auto file = read_mesh(s / "two.obj");
+    REQUIRE(file);
+    const Mesh& m = file->mesh;
+    REQUIRE(m.materials[0].tiles == std::vector<std::pair<int, int>>{{1001, 0}, {1002, 1}});
+    REQUIRE(image_of(m.materials[0], Vec2(1.5, 0.5)) == 1);
+    REQUIRE(image_of(m.materials[0], Vec2(0.5, 3.5)) == -1);
+    const Mesh plain = tiles_as_materials(m);
+    REQUIRE(plain.materials[plain.face_material[0]].image == 0);
+    REQUIRE(plain.materials[plain.face_material[1]].image == 1);
+    REQUIRE(plain.corner_uv == m.corner_uv);
+    SECTION("and go out again") {
+        REQUIRE(write_mesh(s / "copy.obj", m, 1));
+        const auto back = read_mesh(s / "copy.obj");
+        REQUIRE(back->mesh.materials[0].tiles == m.materials[0].tiles);
+        REQUIRE(back->mesh.images[1].bytes == m.images[1].bytes);
+        REQUIRE(write_mesh(s / "copy.glb", m, 1));
+        REQUIRE(read_mesh(s / "copy.glb")->mesh.images.size() == 2);
+    }
+}
+
+TEST_CASE("Gather: other formats come by way of a general importer") {
+    Scratch s;
+    const auto off = read_mesh(s.write("t.off", "OFF\n4 2 0\n0 0 0\n1 0 0\n1 1 0\n0 1 0\n3 0 1 2\n3 0 2 3\n"));
+    REQUIRE(off);
+    REQUIRE(off->mesh.face_count() == 2);
+    REQUIRE(off->mesh.positions.size() == 4);
+    REQUIRE_FALSE(off->notes.empty());
+    REQUIRE(read_mesh(s.write("bad.fbx", "nothing")).error().message.find("bad.fbx") != std::string::npos);
+    REQUIRE(read_mesh(s.write("x.txt", "nothing")).error().code == ErrorCode::Unsupported);
+}
+
+TEST_CASE("Write: a mesh goes out whole in every format, and comes back") {
+    Scratch s;
+    Mesh m = decorated_cube();
+    m.positions[3] = Vec3(1, 1, 0);
+    const std::string png = png_of(7);
+    m.images.push_back({"folder/skin.png", "image/png", {png.begin(), png.end()}});
+    m.materials[0].image = 0;
+    for (const char* name : {"c.obj", "c.ply", "c.stl", "c.glb"}) {
+        INFO(name);
+        REQUIRE(write_mesh(s / name, m, 1));
+        const auto back = read_mesh(s / name);
+        REQUIRE(back);
+        REQUIRE(bounding_box(back->mesh.positions).high == Vec3(1, 1, 1));
+        REQUIRE(back->mesh.images.size() == (std::string(name) == "c.obj" || std::string(name) == "c.glb" ? 1u : 0u));
+    }
+    REQUIRE(std::filesystem::exists(s / "skin.png"));
+    REQUIRE(write_mesh(s / "c.doc", m, 1).error().code == ErrorCode::Unsupported);
+    REQUIRE(write_mesh("/proc/none/c.obj", m, 1).error().code == ErrorCode::Io);
+}
+
+TEST_CASE("Stand: unit and axis are guessed with a reason") {
+    Mesh figure = sphere(10, 1);
+    const auto guess = [&](const Vec3& size, const char* path) {
+        Mesh m = figure;
+        for (Vec3& p : m.positions) p = 0.5 * p.cwiseProduct(size);
+        return guess_frame(m, path, {});
+    };
+    REQUIRE(guess({0.6, 1.75, 0.4}, "a.obj").unit == Unit::Metre);
+    REQUIRE(guess({60, 40, 175}, "a.obj").unit == Unit::Centimetre);
+    REQUIRE(guess({60, 40, 175}, "a.obj").up == UpAxis::PlusZ);
+    REQUIRE(guess({600, 1750, 400}, "a.obj").unit == Unit::Millimetre);
+    REQUIRE(guess({300, 420, 300}, "a.obj").unit == Unit::Millimetre);
+    REQUIRE(guess({0.3, 0.42, 0.3}, "a.ply").unit == Unit::Metre);
+    REQUIRE(guess({30, 42, 30}, "a.ply").unit == Unit::Centimetre);
+    REQUIRE(guess({30, 42, 30}, "a.glb").unit == Unit::Metre);
+    REQUIRE(guess({30, 42, 30}, "a.ply").up == UpAxis::PlusY);
+    LandmarkSet marks;
+    marks.unit = Unit::Inch;
+    marks.points = {{"gnathion", {0, 0, 1}}, {"sellion", {0.1, 0, -4}}};
+    const FrameGuess by_marks = guess_frame(figure, "a.obj", marks);
+    REQUIRE(by_marks.unit == Unit::Inch);
+    REQUIRE(by_marks.up == UpAxis::MinusZ);
+    REQUIRE_FALSE(by_marks.unit_reason.empty());
+}
+
+TEST_CASE("Stand: made-up heads in any attitude end upright, facing front") {
+    for (unsigned seed : {3u, 4u, 5u}) {
+        SubjectOptions options;
+        options.seed = seed;
+        const SyntheticSubject s = make_subject(*demo_kit(), options);
+        const Similarity rough = rough_upright(s.scan, Unit::Centimetre, UpAxis::PlusY, 1740);
+        const auto stood = straighten(s.scan, *demo_kit(), rough, {});
+        INFO("seed " << seed);
+        REQUIRE(stood);
+        // the subject is the kit's head, warped: its own axes are the kit's
+        const Mat3 left = stood->to_upright.rotation * s.scan_from_mm.rotation;
+        INFO(stood->said);
+        CHECK(degrees_between(left * Vec3::UnitX(), Vec3::UnitX()) < 5);
+        CHECK(degrees_between(left * Vec3::UnitY(), Vec3::UnitY()) < 8);
+        const Vec3 nose = stood->to_upright(s.scan_from_mm(demo_kit()->landmarks.at("pronasale").at(s.truth_mm)));
+        CHECK(std::abs(nose.x()) < 4);
+    }
+    const auto ball = straighten(sphere(20, 120), *demo_kit(), {}, {});
+    INFO((ball ? ball->said : ""));
+    REQUIRE_FALSE(ball);
+}
+
+TEST_CASE("Stand: by picked points, by turning, on the floor") {
+    const BaseKit& kit = *demo_kit();
+    const auto at = [&](const char* name) { return kit.landmarks.at(name).at(kit.mesh.positions); };
+    Similarity away;
+    away.scale = 0.1;
+    away.rotation = Eigen::AngleAxisd(2.1, Vec3(1, -2, 0.5).normalized()).toRotationMatrix();
+    away.translation = Vec3(40, 5, -9);
+    const Vec3 right = 0.5 * (at("exocanthion_r") + at("endocanthion_r")), left = 0.5 * (at("exocanthion_l") + at("endocanthion_l"));
+    Similarity now;
+    now.scale = 10;
+    const auto stood = straighten_by_face(kit, now, {away(right), away(left), away(at("pronasale"))});
+    REQUIRE(stood);
+    REQUIRE(((*stood)(away(right)) - right).norm() < 1e-6);
+    REQUIRE(((*stood)(away(at("gnathion"))) - at("gnathion")).norm() < 1e-6);
+    REQUIRE(straighten_by_face(kit, now, {right, right, right}).error().code == ErrorCode::DegenerateInput);
+    const auto level = level_by_floor({}, Vec3(-100, 10, 0), Vec3(100, 30, 5));
+    REQUIRE(std::abs((*level)(Vec3(-100, 10, 0)).y()) < 1e-9);
+    REQUIRE(std::abs((*level)(Vec3(100, 30, 5)).y()) < 1e-9);
+    REQUIRE_FALSE(level_by_floor({}, Vec3(0, 0, 0), Vec3(0, 50, 0)));
+    const Similarity quarter = turned({}, Vec3(1, 2, 3), Vec3(0, 90, 0));
+    REQUIRE((quarter(Vec3(1, 2, 4)) - Vec3(2, 2, 3)).norm() < 1e-12);
+    const Mesh ball = sphere(10, 40);
+    const Similarity floored = on_the_floor(ball, moved({}, Vec3(9, 9, 9)));
+    Box box;
+    for (const Vec3& p : ball.positions) box.add(floored(p));
+    REQUIRE(std::abs(box.low.y()) < 1e-9);
+    REQUIRE(std::abs(box.centre().x()) < 1e-9);
+}
+
+TEST_CASE("Inbox: a scan is offered once all of it has come to rest") {
+    Scratch s;
+    Inbox inbox(s.folder(), 1000);
+    REQUIRE(inbox.look(0).empty());
+    s.write("scan.obj", "mtllib scan.mtl\nv 0 0 0\n");
+    auto now = inbox.look(100);
+    REQUIRE(now.size() == 1);
+    REQUIRE_FALSE(now[0].complete);
+    REQUIRE(now[0].waiting_for == "'scan.mtl'");
+    s.write("scan.obj", "mtllib scan.mtl\nv 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n");
+    s.write("scan.mtl", "newmtl a\nmap_Kd scan.png\n");
+    REQUIRE(inbox.look(1500)[0].waiting_for == "'scan.png'");
+    s.write("scan.png", png_of(3));
+    REQUIRE_FALSE(inbox.look(2000)[0].complete);
+    REQUIRE_FALSE(inbox.look(2900)[0].complete);
+    now = inbox.look(3100);
+    REQUIRE(now[0].complete);
+    inbox.forget(now[0]);
+    REQUIRE(inbox.look(9000).empty());
+    // replaced: it is offered again
+    s.write("scan.png", png_of(3) + "longer");
+    REQUIRE(inbox.look(10000).size() == 1);
+    SECTION("unfinished transfers and archives wait") {
+        s.write("late.obj.part", "v 0 0 0");
+        s.write("half.zip", "PK\x03\x04 and no end");
+        s.write("half.glb", std::string("glTF\x02\x00\x00\x00\xff\xff\x00\x00", 12));
+        (void)inbox.look(20000);
+        for (const Delivery& d : inbox.look(30000)) {
+            if (d.name.starts_with("half")) CHECK(d.waiting_for == "the rest of the file");
+            CHECK(d.name.find("late") == std::string::npos);
+        }
+    }
+    SECTION("photographs come as a set, in a folder of their own") {
+        std::filesystem::create_directories(s / "sitting");
+        s.write("sitting/a.png", png_of(5));
+        (void)inbox.look(40000);
+        const auto find = [&](std::int64_t t) {
+            for (const Delivery& d : inbox.look(t)) {
+                if (d.kind == DeliveryKind::Photos) return d;
+            }
+            return Delivery{};
+        };
+        REQUIRE(find(45000).waiting_for == "more pictures");
+        s.write("sitting/b.png", png_of(6));
+        REQUIRE_FALSE(find(46000).complete);
+        const Delivery d = find(50000);
+        REQUIRE(d.complete);
+        REQUIRE(d.files.size() == 2);
+        const auto photos = read_photos(d.name, d.files);
+        REQUIRE(photos);
+        REQUIRE(photos->photos->size() == 2);
+        s.write("sitting/b.png", "no picture");
+        REQUIRE(read_photos(d.name, d.files).error().message.find("b.png") != std::string::npos);
+    }
+}
+
+TEST_CASE("Project: how a source stands, what was done to it and the inbox are kept") {
+    Scratch s;
+    ProjectState state = new_project(demo_kit());
+    GatheredMesh mesh{"ball.obj", s.write("ball.obj", ""), {sphere(20, 120), {}}};
+    Source source = make_source(std::move(mesh), *demo_kit());
+    for (const TidyStep& step : {TidyStep{Tool::Turn, {{"y", 30}}, {}}, TidyStep{Tool::Ignore, {}, {SelectStep{}}}, TidyStep{Tool::Smooth, {{"rounds", 2}}, {}}}) {
+        auto done = run_step(tidy_state(source), step, nullptr);
+        REQUIRE(done);
+        take_step(source, step, std::move(*done));
+    }
+    state.subjects.push_back({"Ball", {source}, {}, {{"sitting", std::make_shared<std::vector<Image>>(std::vector<Image>{{"a.png", "image/png", {1, 2, 3}}})}}});
+    state.inbox = s.folder();
+    REQUIRE(save_project(s / "p.veldstone", state));
+    const auto back = load_project(s / "p.veldstone");
+    REQUIRE(back);
+    const Source& b = *back->state.source();
+    REQUIRE(b.recipe == source.recipe);
+    REQUIRE(b.recipe_said == source.recipe_said);
+    REQUIRE(*b.ignored == *source.ignored);
+    REQUIRE((b.upright.rotation - source.upright.rotation).norm() < 1e-12);
+    REQUIRE(b.shown_unit == source.shown_unit);
+    REQUIRE(b.unit_reason == source.unit_reason);
+    REQUIRE(back->state.inbox == s.folder());
+    REQUIRE(back->state.current()->photo_sets[0].photos->front().bytes == std::vector<std::uint8_t>{1, 2, 3});
+}
+
+TEST_CASE("Project: a file that was replaced is read again and its steps redone") {
+    Scratch s;
+    REQUIRE(write_mesh(s / "ball.obj", sphere(20, 120), 1));
+    Source source = make_source(std::move(gather(s / "ball.obj").meshes.front()), *demo_kit());
+    REQUIRE_FALSE(file_changed(source));
+    auto done = run_step(tidy_state(source), {Tool::Cut, {{"y", 1600}}, {}}, nullptr);
+    REQUIRE(done);
+    take_step(source, {Tool::Cut, {{"y", 1600}}, {}}, std::move(*done));
+    source.landmarks.points["pronasale"] = Vec3(1, 2, 3);
+    std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    REQUIRE(write_mesh(s / "ball.obj", sphere(40, 120), 1));
+    REQUIRE(file_changed(source));
+    const auto again = redo_recipe(source, *demo_kit(), {});
+    REQUIRE(again);
+    REQUIRE(again->mesh->face_count() > 2 * source.mesh->face_count());
+    REQUIRE(again->recipe == source.recipe);
+    REQUIRE(again->landmarks.points.contains("pronasale"));
+    REQUIRE_FALSE(file_changed(*again));
+    std::filesystem::remove(s / "ball.obj");
+    REQUIRE(redo_recipe(source, *demo_kit(), {}).error().message.find("ball.obj") != std::string::npos);
+}
