@@ -46,6 +46,14 @@ Changed unchanged(const Mesh& mesh, const std::string& said) {
     return out;
 }
 
+// A place beside the corner's vertex, a ten-thousandth of the way into its face: whatever sees through
+// seams (vertices at one place) must not join again what was cut apart.
+Vec3 set_off(const Mesh& mesh, Index corner) {
+    const auto face = static_cast<Index>(std::upper_bound(mesh.face_start.begin(), mesh.face_start.end(), corner) - mesh.face_start.begin() - 1);
+    const Vec3& p = mesh.positions[mesh.corner_vertex[corner]];
+    return p + 1e-4 * (face_centre(mesh, face) - p);
+}
+
 // Per corner a number that is the same for corners which the faces around a vertex join.
 std::vector<Index> corner_fans(const Mesh& mesh, const EdgeLinks& links) {
     std::vector<Index> parent(mesh.corner_vertex.size());
@@ -116,8 +124,8 @@ std::size_t isolate_leftovers(Changed& out) {
         for (Index f = 0; f < m.face_count(); ++f) {
             for (Index c = m.face_start[f]; c < m.face_start[f + 1] && loose[f]; ++c) {
                 const Index v = m.corner_vertex[c];
-                m.corner_vertex[c] = m.vertex_count();
-                m.positions.push_back(Vec3(m.positions[v]));
+                m.positions.push_back(set_off(m, c));
+                m.corner_vertex[c] = m.vertex_count() - 1;
                 if (!m.colours.empty()) m.colours.push_back(Colour(m.colours[v]));
                 out.origin.push_back(out.origin[v]);
                 ++made;
@@ -161,7 +169,7 @@ Changed split_non_manifold(const Mesh& mesh, const Progress& progress) {
             vertex = v;
         } else if (vertex == kNone) {
             vertex = static_cast<Index>(m.positions.size());
-            m.positions.push_back(mesh.positions[v]);
+            m.positions.push_back(set_off(mesh, c));
             if (!m.colours.empty()) m.colours.push_back(mesh.colours[v]);
             out.origin.push_back(v);
             ++out.count;

@@ -9,7 +9,7 @@ namespace veld {
 Changed remove_broken_faces(const Mesh& mesh, const Progress& progress = {});
 
 // Edges with more than two faces: the two faces that continue each other best stay joined, the others
-// are cut loose (their vertices are doubled), so that every edge ends with one or two faces. Vertices
+// are cut loose (their vertices are doubled and set off by a hair), so that every edge ends with one or two faces. Vertices
 // that hold several fans together are doubled likewise [Gueziec, Taubin, Lazarus, Horn 2001].
 Changed split_non_manifold(const Mesh& mesh, const Progress& progress = {});
 

@@ -18,7 +18,7 @@ constexpr double kReachMm = 6;            // roughness is judged within about th
 constexpr double kRoughDegrees = 17;
 constexpr double kSpreadMm = 8;           // the verdict is evened out over this
 constexpr double kFigureMm = 1200;
-constexpr double kOtherColour = 18;       // CIELAB distance from the face's own skin
+constexpr double kOtherColour = 0.085;    // distance of chromaticity from the face's own skin
 constexpr double kLeastMm2 = 600;         // smaller patches are lips, brows, shadows
 
 template <class Work>
@@ -54,23 +54,26 @@ std::vector<double> colour_difference(const Mesh& mesh, const Similarity& to_mm,
     const Vec3 nose = tip->second.at(kit.mesh.positions);
     const double low = nose.y() - 25, high = root->second.at(kit.mesh.positions).y() + 5;
     const auto colours = face_colours(mesh);
-    std::array<std::vector<double>, 3> skin;
-    Points lab(colours.size());
+    // chromaticity of linear light: a shadow changes brightness, not this
+    const auto linear = [](float c) { return std::pow(static_cast<double>(c), 2.2); };
+    std::array<std::vector<double>, 2> skin;
+    std::vector<Vec2> chroma(colours.size(), Vec2::Constant(-1));
     for (Index f = 0; f < mesh.face_count(); ++f) {
-        lab[f] = lab_of({colours[f][0], colours[f][1], colours[f][2]});
+        const double r = linear(colours[f][0]), g = linear(colours[f][1]), sum = r + g + linear(colours[f][2]);
+        if (sum < 0.012) continue;   // too dark to tell
+        chroma[f] = Vec2(r / sum, g / sum);
         const Vec3 p = to_mm(face_centre(mesh, f));
         if (p.y() < low || p.y() > high || std::abs(p.x()) > 55 || p.z() < nose.z() - 70) continue;
-        for (std::size_t k = 0; k < 3; ++k) skin[k].push_back(lab[f][static_cast<int>(k)]);
+        for (int k = 0; k < 2; ++k) skin[static_cast<std::size_t>(k)].push_back(chroma[f][k]);
     }
     if (skin[0].size() < 200) return out;
-    Vec3 usual;
-    for (std::size_t k = 0; k < 3; ++k) {
+    Vec2 usual;
+    for (std::size_t k = 0; k < 2; ++k) {
         const auto middle = skin[k].begin() + static_cast<std::ptrdiff_t>(skin[k].size() / 2);
         std::nth_element(skin[k].begin(), middle, skin[k].end());
         usual[static_cast<int>(k)] = *middle;
     }
-    // light and shadow change lightness most: it counts half
-    for (const Vec3& c : lab) out.push_back(Vec3(0.5 * (c.x() - usual.x()), c.y() - usual.y(), c.z() - usual.z()).norm());
+    for (const Vec2& c : chroma) out.push_back(c.x() < 0 ? 0 : (c - usual).norm());
     return out;
 }
 

@@ -1,0 +1,85 @@
+#pragma once
+// The real window with a scratch folder and answers to its questions.
+#include <QApplication>
+#include <QDropEvent>
+#include <QElapsedTimer>
+#include <QMimeData>
+#include <QPushButton>
+#include <QSettings>
+#include <QTest>
+#include <QToolButton>
+#include <QUrl>
+
+#include "app/main_window.h"
+#include "tests/support/demo_kit.h"
+
+namespace veld {
+
+inline bool wait_until(const std::function<bool()>& done, int most_ms = 120000) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!done() && clock.elapsed() < most_ms) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    return done();
+}
+
+struct Fixture {
+    Scratch scratch;
+    std::unique_ptr<MainWindow> window = std::make_unique<MainWindow>();
+    QStringList questions;
+    int reply = 0;
+
+    Fixture() {
+        QSettings().clear();
+        window->answer = [this](const QString& text, const QStringList&) {
+            questions << text;
+            return reply;
+        };
+        window->show();
+        REQUIRE(QTest::qWaitForWindowExposed(window.get()));
+        QApplication::setActiveWindow(window.get());   // no window manager under Xvfb does it, and keys need it
+    }
+    // an open project with the demo's head scan
+    void open_demo(bool marks) {
+        ProjectState s = new_project(demo_kit());
+        Gathered scan = gather(demo("subjects/ottoline/ottoline_scan.glb"));
+        Source source = make_source(std::move(scan.meshes.front()), *demo_kit());
+        if (marks) source.landmarks = std::move(read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set);
+        s.subjects.push_back({"Ottoline", {source}, {}});
+        REQUIRE(save_project(scratch / "demo.veldstone", s));
+        REQUIRE(window->open_project(QString::fromStdString(scratch / "demo.veldstone")));
+        QTest::qWait(50);
+    }
+    template <class T>
+    T* find(const char* name) {
+        T* widget = window->findChild<T*>(name);
+        REQUIRE(widget);
+        return widget;
+    }
+    void press(const char* name) { QTest::mouseClick(find<QPushButton>(name), Qt::LeftButton); }
+    void station(const char* name) { QTest::mouseClick(find<QToolButton>(name), Qt::LeftButton); }
+    const Source& source() { return *window->session().state().source(); }
+    Viewport& source_view() { return *window->bench().source_view(); }
+    // where a place of the scan's file appears on the source view now
+    QPoint on_screen(const Vec3& p) { return source_view().screen_of(window->session().source_to_view()(p)).toPoint(); }
+    void drop(const QStringList& paths) {
+        QMimeData data;
+        QList<QUrl> urls;
+        for (const QString& p : paths) urls << QUrl::fromLocalFile(p);
+        data.setUrls(urls);
+        QDragEnterEvent enter(QPoint(300, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(window.get(), &enter);
+        REQUIRE(enter.isAccepted());
+        QDropEvent event(QPointF(300, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(window.get(), &event);
+        REQUIRE(wait_until([&] { return !window->session().busy(); }));
+    }
+    // a coarse fit that takes a moment only
+    void quick_fit(int levels = 3) {
+        ProjectState next = window->session().state();
+        next.settings.levels = levels;
+        next.settings.iterations = 1;
+        window->session().change("quick", std::move(next));
+    }
+};
+
+}  // namespace veld
