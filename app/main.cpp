@@ -31,6 +31,7 @@ int main(int argc, char** argv) {
     veld::MainWindow window;
     window.show();
     const QStringList files = arguments.positionalArguments();
+    if (files.isEmpty() && !arguments.isSet(picture)) QTimer::singleShot(0, &window, &veld::MainWindow::offer_recovered);
     const bool opened = files.isEmpty() || window.open_project(files.first());
     if (arguments.isSet(picture)) {
         int code = 1;

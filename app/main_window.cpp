@@ -6,6 +6,7 @@
 #include <QDoubleSpinBox>
 #include <QDragEnterEvent>
 #include <QFileDialog>
+#include <QFile>
 #include <QFileInfo>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -322,6 +323,17 @@ bool MainWindow::open_project(const QString& path) {
     remember(path);
     go_to(session_.state().source() ? Station::Mark : Station::Gather);
     return true;
+}
+
+void MainWindow::offer_recovered() {
+    const QString path = session_.recovered_path();
+    if (path.isEmpty()) return;
+    if (ask(tr("A project that was never saved was left behind; autosave kept it."), {tr("Open it"), tr("Throw it away")}) == 0) {
+        const auto ok = session_.open_recovered();
+        if (!ok) return show_error(QString::fromStdString(ok.error().message));
+        go_to(session_.state().source() ? Station::Mark : Station::Gather);
+    }
+    QFile::remove(path);
 }
 
 bool MainWindow::save(bool as_new) {

@@ -30,6 +30,8 @@ class MainWindow : public QMainWindow {
     Station station() const { return station_; }
     // false: the message was shown
     bool open_project(const QString& path);
+    // asks when an untitled project was left behind
+    void offer_recovered();
     QString last_message() const { return last_message_; }
     // tests answer for the user: called instead of a modal question; returns the button's number
     std::function<int(const QString& text, const QStringList& buttons)> answer;

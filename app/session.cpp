@@ -20,6 +20,7 @@ constexpr Index kHeavyFaces = 1'500'000;
 
 Session::Session(QObject* parent) : QObject(parent) {
     document_.changed = [this] { refresh(); };
+    document_.lost = [this] { emit failed(tr("This earlier state cannot be read back: its temporary file is gone. Nothing was changed.")); };
     connect(&watcher_, &QFutureWatcherBase::finished, this, &Session::finish_fit);
     connect(&loader_, &QFutureWatcherBase::finished, this, &Session::finish_load);
     connect(&tidier_, &QFutureWatcherBase::finished, this, &Session::finish_tidy);
@@ -61,6 +62,19 @@ Status Session::open(const QString& path, bool autosaved, const std::string& kit
     selected_.clear();
     document_.reset(std::move(loaded->state));
     if (autosaved) document_.apply("Recovered from autosave", document_.state());
+    return Done{};
+}
+
+QString Session::recovered_path() const {
+    const QString path = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovered/untitled.veldstone";
+    return QFileInfo::exists(path) ? path : QString();
+}
+
+Status Session::open_recovered() {
+    if (auto ok = open(recovered_path(), true); !ok) return ok;
+    path_.clear();   // it has no place of its own yet
+    autosave_found_ = false;
+    emit changed();
     return Done{};
 }
 

@@ -52,6 +52,9 @@ class Session : public QObject {
     Status new_from_kit(const std::string& folder);
     // autosave: take the newer autosaved state instead
     Status open(const QString& path, bool autosave = false, const std::string& kit_folder = {});
+    // An untitled project that autosave kept when the program ended without asking; empty: none.
+    QString recovered_path() const;
+    Status open_recovered();
     Status save(const QString& path);
     QString path() const { return path_; }
     bool autosave_found() const { return autosave_found_; }

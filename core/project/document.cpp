@@ -16,21 +16,36 @@ void Document::apply(const std::string& label, ProjectState next, const std::str
         at_ = steps_.size() - 1;
     }
     sealed_ = false;
+    page_out();
     tell();
+}
+
+void Document::page_out() {
+    std::vector<ProjectState*> others;
+    for (std::size_t i = 0; i < steps_.size(); ++i) {
+        if (i != at_) others.push_back(&steps_[i].state);
+    }
+    pager_.page_out(others, steps_[at_].state);
+}
+
+bool Document::arrive(std::size_t position) {
+    if (!pager_.page_in(steps_[position].state)) {
+        if (lost) lost();
+        return false;
+    }
+    at_ = position;
+    sealed_ = true;
+    page_out();
+    tell();
+    return true;
 }
 
 void Document::undo() {
-    if (!can_undo()) return;
-    --at_;
-    sealed_ = true;
-    tell();
+    if (can_undo()) arrive(at_ - 1);
 }
 
 void Document::redo() {
-    if (!can_redo()) return;
-    ++at_;
-    sealed_ = true;
-    tell();
+    if (can_redo()) arrive(at_ + 1);
 }
 
 std::vector<std::string> Document::labels() const {
@@ -40,10 +55,7 @@ std::vector<std::string> Document::labels() const {
 }
 
 void Document::go_to(std::size_t position) {
-    if (position >= steps_.size() || position == at_) return;
-    at_ = position;
-    sealed_ = true;
-    tell();
+    if (position < steps_.size() && position != at_) arrive(position);
 }
 
 void Document::reset(ProjectState state) {

@@ -2,13 +2,13 @@
 // The open project and its history. Every change goes through apply(), so undo is never forgotten.
 #include <functional>
 
-#include "core/project/state.h"
+#include "core/project/pager.h"
 
 namespace veld {
 
 class Document {
    public:
-    explicit Document(ProjectState state = {}) { reset(std::move(state)); }
+    explicit Document(ProjectState state = {}, Pager pager = Pager()) : pager_(std::move(pager)) { reset(std::move(state)); }
 
     const ProjectState& state() const { return steps_[at_].state; }
 
@@ -37,6 +37,7 @@ class Document {
     std::size_t serial() const { return steps_[at_].serial; }
 
     std::function<void()> changed;  // after every change, undo and redo included
+    std::function<void()> lost;     // a state of the past could not be read back; the document is as it was
 
    private:
     struct Step {
@@ -47,7 +48,12 @@ class Document {
     void tell() {
         if (changed) changed();
     }
+    // brings the state at `position` back from the disk; false: it cannot be shown any more
+    bool arrive(std::size_t position);
+    void page_out();
+
     std::vector<Step> steps_;
+    Pager pager_;
     std::size_t at_ = 0, next_serial_ = 0, saved_serial_ = 0;
     bool sealed_ = true;
 };

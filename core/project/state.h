@@ -9,6 +9,8 @@
 
 namespace veld {
 
+struct PagedMesh;   // a mesh that waits on the disk (pager.h)
+
 struct Source {
     std::string name;
     std::string path;                   // where it came from; the mesh itself is in the project
@@ -25,6 +27,7 @@ struct Source {
     std::vector<TidyStep> recipe;       // what was done to it since it was read
     std::vector<std::string> recipe_said;        // parallel: what each step did
     std::string stamp;                  // of the file when it was read
+    std::shared_ptr<PagedMesh> paged;   // set while `mesh` is null: only in states of the past
     std::vector<SelectStep> selection;  // what is chosen for the next tool; undone like anything else, not saved
 };
 

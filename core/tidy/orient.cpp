@@ -214,8 +214,12 @@ FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const Landmark
         out.unit_reason = "its landmark file says so";
     } else {
         out.unit_reason = "no unit gives a believable size; check it";
-        // figures before heads: 1.7 is a man in metres, 170 in centimetres, 1700 in millimetres
-        for (const auto& [low, high] : {std::pair{1350.0, 2250.0}, std::pair{180.0, 900.0}, std::pair{120.0, 2600.0}}) {
+        Vec3 sorted = size;
+        std::sort(sorted.begin(), sorted.end());
+        const bool slender = sorted[2] > 2.2 * sorted[1];
+        // a slender thing is a standing figure, a compact one a head or a figure with its arms out
+        const std::pair<double, double> figure{1350, 2250}, head{180, 900}, any{120, 2600};
+        for (const auto& [low, high] : slender ? std::array{figure, head, any} : std::array{head, figure, any}) {
             bool found = false;
             for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {
                 const double mm = tallest * millimetres(u);

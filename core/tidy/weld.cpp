@@ -18,8 +18,8 @@ std::vector<Index> near_representatives(const Points& positions, double distance
     };
     std::vector<Slot> table(size);
     std::vector<Index> next(positions.size(), kNone), out(positions.size());
-    // cells twice as wide as the distance: a vertex looks into the eight that its reach can touch
-    const double cell = std::max(2 * distance, box.size().maxCoeff() * 1e-6);
+    // cells four times as wide as the distance: most vertices look into one or two
+    const double cell = std::max(4 * distance, box.size().maxCoeff() * 1e-6);
     const auto slot_of = [&](std::uint64_t key) -> Slot& {
         std::size_t at = (key * 0x9E3779B97F4A7C15ull) >> 20 & (size - 1);
         while (table[at].key != ~0ull && table[at].key != key) at = (at + 1) & (size - 1);

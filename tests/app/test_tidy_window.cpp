@@ -322,3 +322,51 @@ TEST_CASE("Window: deliveries into the inbox are offered when they are whole") {
     REQUIRE(f.window->session().state().current()->photo_sets[0].photos->size() == 3);
     f.reply = 1;
 }
+
+// Not run by default: test_app "[heavy]". Needs about a minute.
+TEST_CASE("Window: six million triangles are opened and cleaned within 2.5 GB", "[.heavy]") {
+    TidyFixture f;
+    REQUIRE(f.window->session().new_from_kit(demo("kit")));
+    QProcess device;
+    device.start(QString(VELDSTONE_BUILD) + "/bin/capture-standin", {"--kit", QString::fromStdString(demo("kit")), "--out", QString::fromStdString(f.scratch.folder()), "--format", "ply", "--seed", "3", "--pause", "0", "--density", "24"});
+    REQUIRE(device.waitForFinished(120000));
+    const auto peak_mb = [] {
+        std::ifstream in("/proc/self/status");
+        for (std::string line; std::getline(in, line);) {
+            if (line.starts_with("VmHWM")) return std::atof(line.c_str() + 6) / 1024;
+        }
+        return 0.0;
+    };
+    double slowest = 0;
+    const auto waiting = [&] {   // the window must answer all the while
+        QElapsedTimer gap;
+        gap.start();
+        while (f.window->session().busy()) {
+            QApplication::processEvents(QEventLoop::AllEvents, 10);
+            slowest = std::max(slowest, static_cast<double>(gap.restart()));
+        }
+    };
+    f.window->session().load_sources({QString::fromStdString(f.scratch / "capture_3.ply")});
+    waiting();
+    REQUIRE(f.source().mesh->face_count() > 5'000'000);
+    f.station("station_tidy");
+    for (const TidyStep& step : {TidyStep{Tool::Mend, {}, {}}, TidyStep{Tool::Pieces, {}, {}}, TidyStep{Tool::Straighten, {}, {}}, TidyStep{Tool::Spikes, {}, {}}, TidyStep{Tool::Smooth, {{"rounds", 2}}, {}}, TidyStep{Tool::Cut, {{"y", 1450}}, {}}}) {
+        f.tidy().run(step, false);
+        waiting();
+        QTest::qWait(50);
+        std::printf("%-18s peak %.0f MB\n", tool_info(step.tool).label, peak_mb());
+    }
+    f.tab(1);
+    f.mode("rectangle");
+    const QPoint m = f.middle();
+    f.drag({m - QPoint(60, 60), m, m + QPoint(60, 60)});
+    waiting();
+    REQUIRE(f.tidy().chosen_count() > 10000);
+    QTest::keyClick(f.window.get(), Qt::Key_Delete);
+    waiting();
+    for (int i = 0; i < 4; ++i) QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    REQUIRE(f.questions.isEmpty());
+    std::printf("peak %.0f MB, longest gap between events %.0f ms, frame %.0f ms\n", peak_mb(), slowest, f.source_view().last_frame_ms());
+    CHECK(peak_mb() < 2500);
+    f.reply = 1;
+}

@@ -3,6 +3,9 @@
 
 #include <QApplication>
 #include <QCheckBox>
+#include <QDir>
+#include <QMenu>
+#include <QStandardPaths>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QDropEvent>
@@ -370,4 +373,58 @@ TEST_CASE("Window: the history strip goes back and forth") {
     REQUIRE(f.source().landmarks.points.size() == 51);
     QTest::mouseClick(history->viewport(), Qt::LeftButton, {}, history->visualItemRect(history->item(1)).center());
     REQUIRE(f.source().landmarks.points.size() == 50);
+}
+
+TEST_CASE("Window: an untitled project that was left behind is offered at the next start") {
+    Fixture f;
+    QStandardPaths::setTestModeEnabled(true);
+    const QString path = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovered/untitled.veldstone";
+    QDir().mkpath(QFileInfo(path).absolutePath());
+    QFile::remove(path);
+    f.window->offer_recovered();
+    REQUIRE(f.questions.isEmpty());
+    ProjectState s = new_project(demo_kit());
+    s.subjects.push_back({"Left behind", {}, {}});
+    REQUIRE(save_project(path.toStdString(), s, SaveSlot::Autosave));
+    f.reply = 0;
+    f.window->offer_recovered();
+    REQUIRE(f.questions.size() == 1);
+    REQUIRE(f.window->session().state().subjects[0].name == "Left behind");
+    REQUIRE(f.window->session().path().isEmpty());
+    REQUIRE(f.window->session().document().is_modified());
+    REQUIRE_FALSE(QFileInfo::exists(path));
+    f.reply = 1;
+}
+
+TEST_CASE("Window: morphs are renamed and deleted from their menu") {
+    Fixture f;
+    f.open_demo(false);
+    auto& session = f.window->session();
+    Points shape = demo_kit()->mesh.positions;
+    shape[100] += Vec3(0, 5, 0);
+    for (const char* name : {"one", "two"}) {
+        ProjectState next = session.state();
+        next.bank.push_back({std::make_shared<Morph>(*make_morph(*demo_kit(), shape, name)), 0.0});
+        session.change("bank", std::move(next));
+    }
+    f.station("station_bank");
+    const auto action = [&](const char* button, int i) { return f.find<QToolButton>(button)->menu()->actions()[i]; };
+    QTimer::singleShot(50, [] {
+        auto* box = QApplication::activeModalWidget();
+        REQUIRE(box);
+        auto* line = box->findChild<QLineEdit*>();
+        line->setText("first");
+        QTest::keyClick(line, Qt::Key_Return);
+    });
+    action("bank_menu_0", 0)->trigger();
+    REQUIRE(session.state().bank[0].morph->name == "first");
+    QTest::qWait(20);
+    f.find<QDoubleSpinBox>("bank_spin_1")->setValue(0.75);
+    REQUIRE(session.state().bank[1].amount == 0.75);
+    f.press("bank_reset");
+    REQUIRE(session.state().bank[1].amount == 0);
+    action("bank_menu_1", 1)->trigger();
+    REQUIRE(session.state().bank.size() == 1);
+    QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    REQUIRE(session.state().bank.size() == 2);
 }

@@ -14,7 +14,7 @@
 #include "core/project/document.h"
 #include "core/project/store.h"
 #include "tests/support/demo_kit.h"
-#include "tests/support/small_meshes.h"
+#include "tests/support/broken_mesh.h"
 
 using namespace veld;
 
@@ -302,4 +302,49 @@ TEST_CASE("Project file: bad files and places are refused with the reason") {
     SECTION("a folder that is not there") {
         REQUIRE(save_project(scratch / "no/p.veldstone", small_project()).error().code == ErrorCode::Io);
     }
+}
+
+TEST_CASE("Document: heavy meshes of the past wait on the disk and come back whole") {
+    ProjectState state = new_project(demo_kit());
+    Source source;
+    source.name = "ball";
+    source.mesh = std::make_shared<Mesh>(sphere(20, 100));
+    state.subjects.push_back({"S", {source}, {}});
+    const std::size_t one = bytes_of(*source.mesh);
+    Document d(state, Pager(2 * one + one / 2));
+    for (int i = 1; i <= 6; ++i) {
+        ProjectState next = d.state();
+        Mesh mesh = *next.source()->mesh;
+        for (Vec3& p : mesh.positions) p *= 1.1;
+        next.current()->sources.back().mesh = std::make_shared<Mesh>(std::move(mesh));
+        d.apply("grow", std::move(next));
+        ProjectState same = d.state();   // shares the mesh
+        same.settings.levels = i;
+        d.apply("settings", std::move(same));
+    }
+    const auto radius = [&] { return d.state().source()->mesh->positions.back().norm(); };
+    REQUIRE(radius() == Approx(100 * std::pow(1.1, 6)));
+    for (int i = 5; i >= 0; --i) {
+        d.undo(), d.undo();
+        REQUIRE(d.state().source()->mesh);
+        REQUIRE(radius() == Approx(100 * std::pow(1.1, i)));
+    }
+    REQUIRE_FALSE(d.can_undo());
+    REQUIRE(d.state().source()->mesh->face_start == source.mesh->face_start);
+    d.go_to(12);
+    REQUIRE(radius() == Approx(100 * std::pow(1.1, 6)));
+    d.go_to(3);
+    REQUIRE(radius() == Approx(121));
+    d.apply("other", ProjectState(d.state()));
+    REQUIRE_FALSE(d.can_redo());
+    const auto left = [] {
+        int n = 0;
+        for (const auto& e : std::filesystem::directory_iterator(std::filesystem::temp_directory_path())) n += e.path().filename().string().starts_with("veldstone-undo-");
+        return n;
+    };
+    REQUIRE(left() > 0);
+    d.reset(new_project(demo_kit()));
+    d.apply("again", ProjectState(d.state()));
+    d = Document();
+    REQUIRE(left() == 0);
 }
