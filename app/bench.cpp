@@ -56,6 +56,7 @@ void Bench::connect_gestures() {
     connect(source_, &Viewport::stroke_begun, &tidy_, &TidyController::begin_stroke);
     connect(source_, &Viewport::stroke_moved, &tidy_, &TidyController::move_stroke);
     connect(source_, &Viewport::stroke_ended, &tidy_, &TidyController::end_stroke);
+    connect(source_, &Viewport::line_drawn, &tidy_, &TidyController::cut_line);
     connect(source_, &Viewport::outline_drawn, this, [this](const std::vector<Vec2>& clip, Qt::KeyboardModifiers keys) { tidy_.outline(clip, source_->clip_matrix(), keys); });
     connect(&s_, &Session::preview_changed, this, &Bench::refresh_source);
     connect(&tidy_, &TidyController::changed, this, [this] {
@@ -97,12 +98,24 @@ void Bench::frame_head() {
     if (!s_.has_kit()) return;
     Box box;
     const BaseKit& kit = *s_.state().kit;
+    // a figure is looked at whole while it is gathered and tidied
+    if (source_is_figure() && (station_ == Station::Gather || station_ == Station::Tidy)) {
+        box = source_->content_box();
+        Camera c = camera_.camera();
+        c.frame(box.centre(), 0.55 * box.size().y());
+        return camera_.set(c);
+    }
     const auto& head = kit.region("head_skin");
     for (Index v : head) box.add(kit.mesh.positions[v]);
     if (box.empty() || s_.state().settings.part != FitPart::Head) box = bounding_box(kit.mesh.positions);
     Camera c = camera_.camera();
     c.frame(box.centre(), 0.52 * box.size().norm());
     camera_.set(c);
+}
+
+bool Bench::source_is_figure() const {
+    const Box box = source_->content_box();
+    return s_.shown_source() && !box.empty() && box.size().y() > 1200;
 }
 
 void Bench::frame_selection() {
@@ -126,6 +139,13 @@ void Bench::refresh() {
     refresh_source();
     refresh_result();
     refresh_markers();
+    const Source* now = state.source();
+    const bool looks = now && (station_ == Station::Gather || station_ == Station::Tidy);
+    const std::string subject = now ? now->name + (source_is_figure() ? " figure" : "") : "";
+    if (looks && subject != framed_source_) {
+        framed_source_ = subject;
+        frame_head();
+    }
 }
 
 void Bench::refresh_source() {

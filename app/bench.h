@@ -23,6 +23,7 @@ class Bench : public QWidget {
     void set_shading(Shading shading);
     void set_wire(bool on);
     void frame_head();
+    bool source_is_figure() const;
     void frame_selection();   // the selected landmark, else the head
     CameraLink& camera() { return camera_; }
     Viewport* base_view() { return base_; }
@@ -60,6 +61,7 @@ class Bench : public QWidget {
     const DisplayMesh* marked_ = nullptr;
     VertexMask marked_chosen_, marked_ignored_;
     const BaseKit* framed_kit_ = nullptr;
+    std::string framed_source_;   // which source the camera was last set for
 };
 
 }  // namespace veld

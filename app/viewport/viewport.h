@@ -41,7 +41,7 @@ struct GuideLine {
 
 // What the left button does on the surface. Turn: orbit, and a click picks. In the others the right
 // button orbits and the middle one moves.
-enum class Gesture { Turn, Stroke, Lasso, Rectangle };
+enum class Gesture { Turn, Stroke, Lasso, Rectangle, Line };
 
 class GpuMeshes;
 
@@ -82,6 +82,7 @@ class Viewport : public QOpenGLWidget {
     void stroke_begun(veld::Ray ray, double pressure, Qt::KeyboardModifiers keys);
     void stroke_moved(veld::Ray ray, double pressure);
     void stroke_ended();
+    void line_drawn(veld::Ray from, veld::Ray to);
     // in clip space, -1..1
     void outline_drawn(std::vector<veld::Vec2> outline, Qt::KeyboardModifiers keys);
 

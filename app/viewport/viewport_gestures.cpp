@@ -36,6 +36,8 @@ void Viewport::continue_gesture(QMouseEvent* event) {
         }
     } else if (gesture_ == Gesture::Lasso) {
         outline_ << event->position();
+    } else if (gesture_ == Gesture::Line) {
+        outline_ = QPolygonF{press_, event->position()};
     } else {
         const QPointF a = press_, b = event->position();
         outline_ = QPolygonF{a, QPointF(b.x(), a.y()), b, QPointF(a.x(), b.y())};
@@ -47,6 +49,9 @@ void Viewport::end_gesture(QMouseEvent* event) {
     gesturing_ = false;
     if (gesture_ == Gesture::Stroke) {
         emit stroke_ended();
+    } else if (gesture_ == Gesture::Line) {
+        const Camera& c = camera_->camera();
+        if (outline_.size() == 2 && QLineF(outline_[0], outline_[1]).length() > 8) emit line_drawn(c.ray(outline_[0], size()), c.ray(outline_[1], size()));
     } else if (outline_.size() >= 3) {
         std::vector<Vec2> clip;
         for (const QPointF& p : outline_) clip.emplace_back(2 * p.x() / width() - 1, 1 - 2 * p.y() / height());
@@ -78,7 +83,7 @@ void Viewport::draw_gesture(QPainter& painter) {
     inside.setAlpha(40);
     painter.setBrush(inside);
     painter.setPen(QPen(theme::kOchre, 1.4, Qt::DashLine));
-    painter.drawPolygon(outline_);
+    gesture_ == Gesture::Line ? painter.drawPolyline(outline_) : painter.drawPolygon(outline_);
 }
 
 void Viewport::tabletEvent(QTabletEvent* event) {

@@ -216,9 +216,9 @@ FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const Landmark
         out.unit_reason = "no unit gives a believable size; check it";
         Vec3 sorted = size;
         std::sort(sorted.begin(), sorted.end());
-        const bool slender = sorted[2] > 2.2 * sorted[1];
+        const bool slender = sorted[2] > 1.9 * sorted[1];
         // a slender thing is a standing figure, a compact one a head or a figure with its arms out
-        const std::pair<double, double> figure{1350, 2250}, head{180, 900}, any{120, 2600};
+        const std::pair<double, double> figure{1350, 2250}, head{200, 900}, any{120, 2600};
         for (const auto& [low, high] : slender ? std::array{figure, head, any} : std::array{head, figure, any}) {
             bool found = false;
             for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {

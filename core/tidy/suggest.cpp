@@ -52,7 +52,18 @@ std::vector<double> colour_difference(const Mesh& mesh, const Similarity& to_mm,
     const auto tip = kit.landmarks.find("pronasale"), root = kit.landmarks.find("sellion");
     if (tip == kit.landmarks.end() || root == kit.landmarks.end()) return out;
     const Vec3 nose = tip->second.at(kit.mesh.positions);
-    const double low = nose.y() - 25, high = root->second.at(kit.mesh.positions).y() + 5;
+    // a figure stands on the floor: its face is higher or lower than the base's
+    Box box;
+    for (const Vec3& p : mesh.positions) box.add(to_mm(p));
+    const bool figure = box.size().y() > kFigureMm;
+    const double up = figure ? box.high.y() - bounding_box(kit.mesh.positions).high.y() : 0;
+    const double low = nose.y() - 25 + up, high = root->second.at(kit.mesh.positions).y() + 5 + up;
+    // ... and may hold its head forward: the front of what is there counts
+    double front = nose.z();
+    for (const Vec3& q : mesh.positions) {
+        const Vec3 p = to_mm(q);
+        if (figure && p.y() > low && p.y() < high && std::abs(p.x()) < 55) front = std::max(front, p.z());
+    }
     const auto colours = face_colours(mesh);
     // chromaticity of linear light: a shadow changes brightness, not this
     const auto linear = [](float c) { return std::pow(static_cast<double>(c), 2.2); };
@@ -63,7 +74,7 @@ std::vector<double> colour_difference(const Mesh& mesh, const Similarity& to_mm,
         if (sum < 0.012) continue;   // too dark to tell
         chroma[f] = Vec2(r / sum, g / sum);
         const Vec3 p = to_mm(face_centre(mesh, f));
-        if (p.y() < low || p.y() > high || std::abs(p.x()) > 55 || p.z() < nose.z() - 70) continue;
+        if (p.y() < low || p.y() > high || std::abs(p.x()) > 55 || p.z() < front - 70) continue;
         for (int k = 0; k < 2; ++k) skin[static_cast<std::size_t>(k)].push_back(chroma[f][k]);
     }
     if (skin[0].size() < 200) return out;
@@ -128,7 +139,8 @@ FaceMask suggest_ignored(const Mesh& mesh, const Similarity& to_mm, const BaseKi
     });
     even_out(mesh, links, rough, rounds(kSpreadMm));
     const bool figure = box.size().y() > kFigureMm;
-    const double far = figure ? 70 : 25;
+    // bodies differ from the base far more than heads do, and their scans are coarser
+    const double far = figure ? 220 : 25, too_rough = figure ? 1.8 * kRoughDegrees : kRoughDegrees;
     std::vector<Triangle> skin;
     const KitPart& part = kit.parts.front();
     for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
@@ -142,7 +154,7 @@ FaceMask suggest_ignored(const Mesh& mesh, const Similarity& to_mm, const BaseKi
     each(faces, [&](Index f) {
         const bool near = static_cast<bool>(query.closest(to_mm(face_centre(mesh, f)), far));
         const bool other = !colour.empty() && colour[f] > kOtherColour;
-        verdict[f] = !near || other || rough[f] > kRoughDegrees ? 1.0 : 0.0;
+        verdict[f] = !near || other || rough[f] > too_rough ? 1.0 : 0.0;
     });
     even_out(mesh, links, verdict, rounds(kSpreadMm));
     FaceMask out(faces);

@@ -1,7 +1,7 @@
 #pragma once
 // Where a source is likely not the subject: hair, caps, clothes, chairs, stands.
 //
-// Signs: far from the base as it stands (25 mm on a head, 70 mm on a figure), rough or stepped within a
+// Signs: far from the base as it stands (25 mm on a head, 220 mm on a figure), rough or stepped within a
 // few millimetres (wool, curls, collars), of another colour than the face's own skin. Patches below
 // 6 square centimetres are left out. A proposal for a person to accept, change or wipe.
 #include "core/io/base_kit.h"

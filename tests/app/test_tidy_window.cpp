@@ -7,6 +7,7 @@
 #include <QDoubleSpinBox>
 #include <QListWidget>
 #include <QProcess>
+#include <QSlider>
 #include <QTabWidget>
 #include <QTest>
 
@@ -94,6 +95,67 @@ TEST_CASE("Window: a raw head scan goes from drop to ready in under ten actions"
     REQUIRE(f.window->session().state().source() == nullptr);
     while (f.window->session().document().can_redo()) f.window->session().document().redo();
     REQUIRE(f.source().recipe.size() == 4);
+}
+
+TEST_CASE("Window: a raw body scan goes from drop to ready in under ten actions") {
+    TidyFixture f;
+    REQUIRE(f.window->session().new_from_kit(demo("kit")));
+    int actions = 0;
+    f.drop({QString::fromStdString(demo("subjects/bram/bram_scan.ply"))}), ++actions;
+    REQUIRE(f.source().shown_unit == Unit::Centimetre);
+    REQUIRE(f.source().up == UpAxis::PlusZ);
+    f.press("gather_mend"), ++actions;
+    f.wait();
+    f.station("station_tidy"), ++actions;
+    f.press("tidy_straighten"), ++actions;
+    f.wait();
+    f.tab(2), ++actions;
+    f.window->tidy_panel().choose_tool(Tool::Pieces), ++actions;
+    f.press("tidy_apply"), ++actions;
+    f.wait();
+    f.tab(3);
+    f.press("tidy_suggest"), ++actions;
+    f.press("tidy_ignore_chosen"), ++actions;
+    f.wait();
+    REQUIRE(actions < 10);
+    REQUIRE(f.questions.isEmpty());
+    const Source& s = f.source();
+    const auto marks = read_landmarks(demo("subjects/bram/bram_landmarks.json"))->set.points;
+    const auto at = [&](const char* name) { return s.upright(marks.at(name)); };
+    const Vec3 shoulders = at("acromion_l") - at("acromion_r");
+    CHECK(std::abs(shoulders.z()) < 0.1 * shoulders.norm());
+    CHECK(shoulders.x() > 0.9 * shoulders.norm());
+    CHECK(at("pronasale").y() > 1500);
+    Box box;
+    for (const Vec3& p : s.mesh->positions) box.add(s.upright(p));
+    CHECK(std::abs(box.low.y()) < 1e-6);
+    REQUIRE(s.ignored);   // shorts and the floor disc
+}
+
+TEST_CASE("Window: a cut is drawn, looked at, made; pieces are found by sliding") {
+    TidyFixture f;
+    f.open_demo(false);
+    f.station("station_tidy");
+    f.press("tidy_straighten");
+    f.wait();
+    f.tab(2);
+    f.window->tidy_panel().choose_tool(Tool::Cut);
+    f.mode("cut");
+    const QPoint m = f.middle();
+    f.drag({m + QPoint(-120, 90), m + QPoint(0, 90), m + QPoint(120, 90)});
+    REQUIRE(wait_until([&] { return count_chosen(f.window->tidy_panel().would_remove()) > 1000; }, 3000));
+    REQUIRE(f.find<QDoubleSpinBox>("tidy_ny")->value() > 0.9);
+    const double low = f.find<QDoubleSpinBox>("tidy_y")->value();
+    f.press("tidy_apply");
+    f.wait();
+    for (const Vec3& p : f.source().mesh->positions) REQUIRE(f.source().upright(p).y() > low - 130);   // the plane leans with the lens
+    f.window->tidy_panel().choose_tool(Tool::Pieces);
+    auto* slider = f.find<QSlider>("tidy_share_slider");
+    slider->setValue(1000);
+    REQUIRE(f.find<QDoubleSpinBox>("tidy_share")->value() == 100);
+    REQUIRE(wait_until([&] { return count_chosen(f.window->tidy_panel().would_remove()) > 10; }, 3000));
+    slider->setValue(0);
+    REQUIRE(wait_until([&] { return count_chosen(f.window->tidy_panel().would_remove()) == 0; }, 3000));
 }
 
 TEST_CASE("Window: areas are chosen by rectangle, lasso, brush and click, and deleted") {

@@ -3,7 +3,9 @@
 
 #include <cstdio>
 #include <nlohmann/json.hpp>
+#include <csignal>
 #include <sys/wait.h>
+#include <unistd.h>
 
 #include "core/io/mesh_file.h"
 #include "core/landmark/landmarks.h"
@@ -132,4 +134,73 @@ TEST_CASE("CLI: a project is made and looked into") {
     REQUIRE(shown["subjects"][0]["name"] == "Ottoline");
     REQUIRE(shown["subjects"][0]["sources"][0]["landmarks"] == 51);
     REQUIRE(cli("project show " + kMarks).code == 1);
+}
+
+TEST_CASE("CLI: a scan is tidied by a recipe, and wrapped without what it ignores") {
+    Scratch scratch;
+    const std::string recipe = scratch.write("r.json", "{\"format\":\"veldstone-tidy\",\"version\":1,\"steps\":[{\"tool\":\"mend\"},{\"tool\":\"pieces\"},{\"tool\":\"straighten\"},"
+                                                       "{\"tool\":\"ignore\",\"selection\":[{\"select\":\"suggest\"}]}]}");
+    const Run run = cli("tidy --recipe " + recipe + " --kit " + kKit + " --json --ignored " + (scratch / "ignored.json") + " " + kScan + " " + (scratch / "clean.obj"));
+    REQUIRE(run.code == 0);
+    const Json said = run.json();
+    REQUIRE(said["steps"].size() == 4);
+    REQUIRE(said["unit"] == "m");
+    REQUIRE(said["ignored_vertices"].get<std::size_t>() == Json::parse(scratch.read("ignored.json"))["vertices"].size());
+    const auto clean = read_mesh(scratch / "clean.obj");
+    REQUIRE(clean);
+    REQUIRE(clean->mesh.images.size() == 1);   // the texture went along
+    REQUIRE(bounding_box(clean->mesh.positions).size().norm() < 2);   // metres, as it came
+    const Json survey = cli("inspect --json " + (scratch / "clean.obj")).json();
+    REQUIRE(survey["components"] == 1);
+    REQUIRE(survey["non_manifold_edges"] == 0);
+    REQUIRE(cli("tidy --step straighten --frame upright --kit " + kKit + " " + kScan + " " + (scratch / "up.ply")).code == 0);
+    REQUIRE(bounding_box(read_mesh(scratch / "up.ply")->mesh.positions).high.y() > 1500);   // mm
+
+    REQUIRE(cli("wrap --kit " + kKit + " --source " + kScan + " --landmarks " + kMarks + " --tidy " + recipe + " --out " + (scratch / "fit.obj") + " --report " + (scratch / "fit.json")).code == 0);
+    const Json report = Json::parse(scratch.read("fit.json"));
+    REQUIRE(report["surface_mm"]["regions"]["face"]["median"].get<double>() <= 0.15);
+    REQUIRE(report["flipped_faces"] == 0);
+
+    REQUIRE(cli("tidy --tools --json").json().size() > 15);
+    REQUIRE(cli("tidy " + kScan).code == 2);
+    REQUIRE(cli("tidy --step iron " + kScan + " " + (scratch / "x.obj")).code == 1);
+    REQUIRE(cli("tidy " + kScan + " " + (scratch / "x.obj")).code == 1);
+    REQUIRE(cli("tidy --step weld:distance=-1 " + kScan + " " + (scratch / "x.obj")).code == 1);
+    REQUIRE(cli("tidy --step straighten " + kScan + " " + (scratch / "x.obj")).code == 1);   // no kit
+    REQUIRE(cli("tidy --step mend " + kScan + " /proc/none/x.obj").code == 1);
+    REQUIRE_FALSE(std::filesystem::exists(scratch / "x.obj"));
+}
+
+TEST_CASE("CLI: Ctrl-C stops a wrap and nothing is written") {
+    Scratch scratch;
+    const pid_t child = ::fork();
+    if (child == 0) {
+        const std::string program = std::string(VELDSTONE_BUILD) + "/bin/veldstone-cli", out = scratch / "fit.obj";
+        (void)!::freopen("/dev/null", "w", stderr);
+        ::execl(program.c_str(), program.c_str(), "wrap", "--kit", kKit.c_str(), "--source", kScan.c_str(), "--landmarks", kMarks.c_str(), "--out", out.c_str(), nullptr);
+        ::_exit(99);
+    }
+    ::usleep(900000);
+    ::kill(child, SIGINT);
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    REQUIRE(WIFEXITED(status));
+    REQUIRE(WEXITSTATUS(status) == 1);
+    REQUIRE_FALSE(std::filesystem::exists(scratch / "fit.obj"));
+}
+
+TEST_CASE("CLI: the stand-in delivers the same person for the same seed") {
+    Scratch scratch;
+    const auto capture = [&](const std::string& arguments) {
+        return std::system((std::string(VELDSTONE_BUILD) + "/bin/capture-standin --kit " + kKit + " --pause 0 --density 1 " + arguments + " >/dev/null 2>&1").c_str());
+    };
+    for (const char* folder : {"a", "b"}) REQUIRE(capture("--seed 3 --defects holes,crumbs,noise,tilt,stand,spikes,flipped,seams --out " + (scratch / folder)) == 0);
+    REQUIRE(scratch.read("a/capture_3.obj") == scratch.read("b/capture_3.obj"));
+    REQUIRE(capture("--seed 4 --format glb --defects none --out " + (scratch / "a")) == 0);
+    const auto glb = read_mesh(scratch / "a/capture_4.glb");
+    REQUIRE(glb);
+    REQUIRE(glb->mesh.images.size() == 1);
+    REQUIRE(capture("--seed 4 --what photos --out " + (scratch / "a")) == 0);
+    REQUIRE(std::filesystem::exists(scratch / "a/portraits_4/three_quarter.png"));
+    REQUIRE(capture("--seed 4 --out /proc/none") != 0);
 }

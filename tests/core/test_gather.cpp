@@ -162,6 +162,7 @@ TEST_CASE("Stand: unit and axis are guessed with a reason") {
     REQUIRE(guess({30, 42, 30}, "a.ply").up == UpAxis::PlusY);
     REQUIRE(guess({50, 59, 36}, "a.ply").unit == Unit::Centimetre);
     REQUIRE(guess({20, 69, 12}, "a.obj").unit == Unit::Inch);
+    REQUIRE(guess({86, 76, 184}, "a.ply").unit == Unit::Centimetre);
     REQUIRE(guess({1.75, 1.75, 0.3}, "a.obj").unit == Unit::Metre);
     LandmarkSet marks;
     marks.unit = Unit::Inch;

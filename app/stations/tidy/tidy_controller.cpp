@@ -34,6 +34,7 @@ Gesture TidyController::gesture() const {
     switch (mode_) {
         case TidyMode::Rectangle: return Gesture::Rectangle;
         case TidyMode::Lasso: return Gesture::Lasso;
+        case TidyMode::CutLine: return Gesture::Line;
         case TidyMode::Brush:
         case TidyMode::IgnoreBrush:
         case TidyMode::MatchBrush:
@@ -188,6 +189,18 @@ void TidyController::click(const Ray& ray, Qt::KeyboardModifiers keys) {
     select(step, mode_ == TidyMode::Joined ? tr("Choose what is joined") : tr("Choose an even area"));
 }
 
+void TidyController::cut_line(const Ray& from, const Ray& to) {
+    // the plane through the eye and the line; of parallel rays, through the line and along them
+    const Vec3 across = (to.origin + 1000 * to.direction.normalized()) - (from.origin + 1000 * from.direction.normalized());
+    Vec3 normal = across.cross(from.direction).normalized();
+    if (!normal.allFinite()) return;
+    if (normal.y() < 0) normal = -normal;
+    // a point of the plane near the subject, so that the numbers mean something
+    const Source* source = s_.state().source();
+    const Vec3 middle = source ? source->upright(bounding_box(source->mesh->positions).centre()) : Vec3(Vec3::Zero());
+    emit cut_drawn(middle - normal * normal.dot(middle - from.origin), normal);
+}
+
 void TidyController::pick_colour(const SurfaceHit& hit, Qt::KeyboardModifiers keys) {
     const PreparedSource* shown = s_.shown_source();
     SelectStep step;
@@ -230,6 +243,7 @@ QString TidyController::prompt() const {
         case TidyMode::Brush: return tr("Paint what you want. Ctrl takes away. Right button turns the view.");
         case TidyMode::IgnoreBrush: return tr("Paint what the fit must not touch. Ctrl gives it back.");
         case TidyMode::MatchBrush: return tr("Paint what the fit may use again.");
+        case TidyMode::CutLine: return tr("Draw a line where the cut goes. What lies above it stays; draw again to change it.");
         case TidyMode::SmoothBrush: return tr("Paint where the surface is too rough.");
         default: return {};
     }

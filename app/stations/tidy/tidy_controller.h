@@ -8,7 +8,7 @@
 namespace veld {
 
 // What the left button does in the view.
-enum class TidyMode { Turn, Rectangle, Lasso, Brush, Joined, Even, Colour, IgnoreBrush, MatchBrush, SmoothBrush, FacePoints, FloorPoints };
+enum class TidyMode { Turn, Rectangle, Lasso, Brush, Joined, Even, Colour, IgnoreBrush, MatchBrush, SmoothBrush, CutLine, FacePoints, FloorPoints };
 
 class TidyController : public QObject {
     Q_OBJECT
@@ -35,6 +35,7 @@ class TidyController : public QObject {
     void end_stroke();
     void outline(const std::vector<Vec2>& clip, const std::array<double, 16>& view, Qt::KeyboardModifiers keys);
     void click(const Ray& ray, Qt::KeyboardModifiers keys);
+    void cut_line(const Ray& from, const Ray& to);
     const Points& picked() const { return picked_; }      // places picked so far, view frame
     QString prompt() const;                                // what to click next; empty: nothing
 
@@ -48,6 +49,7 @@ class TidyController : public QObject {
     FaceMask would_remove(const TidyStep& step);
 
    signals:
+    void cut_drawn(veld::Vec3 point, veld::Vec3 normal);   // upright mm; what lies along the normal stays
     void changed();                                        // mode, picked points, selection
 
    private:

@@ -185,7 +185,7 @@ QWidget* TidyPanel::clean_page() {
     tool_->setObjectName("tidy_tool");
     tool_->setMaxVisibleItems(20);
     for (const ToolInfo& info : tool_table()) {
-        const bool elsewhere = info.tool <= Tool::Floor || info.tool == Tool::Ignore || info.tool == Tool::Delete;
+        const bool elsewhere = (info.tool <= Tool::Floor && info.tool != Tool::Move) || info.tool == Tool::Ignore || info.tool == Tool::Delete;
         if (elsewhere) continue;
         tools_.push_back(info.tool);
         tool_->addItem(tr(info.label));
@@ -195,6 +195,13 @@ QWidget* TidyPanel::clean_page() {
     column->addWidget(tool_what_);
     form_ = new ToolForm;
     column->addWidget(form_);
+    cut_line_ = mode_button(TidyMode::CutLine, "cut", tr("Draw the cut"), tr("Draw a line across the picture; the plane goes through it, away from you"));
+    column->addWidget(cut_line_);
+    connect(&tidy_, &TidyController::cut_drawn, this, [this](const Vec3& p, const Vec3& n) {
+        const double numbers[] = {p.x(), p.y(), p.z(), n.x(), n.y(), n.z()};
+        const char* names[] = {"x", "y", "z", "nx", "ny", "nz"};
+        for (int i = 0; i < 6; ++i) form_->set_number(names[i], numbers[i]);
+    });
     needs_ = text_label({}, "plain");
     column->addWidget(needs_);
     apply_ = button(tr("Apply"), "tidy_apply", {}, true);
@@ -295,6 +302,7 @@ void TidyPanel::refresh() {
     chosen_->setText(n == 0 ? tr("Nothing is chosen.") : tr("%1 of %2 faces chosen").arg(n).arg(source ? source->mesh->face_count() : 0));
     const ToolInfo& info = tool_info(tools_[static_cast<std::size_t>(tool_->currentIndex())]);
     tool_what_->setText(tr(info.what));
+    cut_line_->setVisible(info.tool == Tool::Cut);
     needs_->setText(info.selection == NeedsSelection::No ? QString() : n > 0 ? tr("Works on the %1 chosen faces.").arg(n) : info.selection == NeedsSelection::Yes ? tr("Choose an area first (page Choose).") : tr("Works on the whole mesh; choose an area to limit it."));
     needs_->setVisible(!needs_->text().isEmpty());
     const bool able = ready && (info.selection != NeedsSelection::Yes || n > 0);

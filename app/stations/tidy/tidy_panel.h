@@ -52,6 +52,7 @@ class TidyPanel : public QWidget {
     QSlider* base_fade_;
     QComboBox* tool_;
     ToolForm* form_;
+    QToolButton* cut_line_;
     QPushButton *apply_, *preview_, *keep_, *drop_, *ignore_chosen_, *match_chosen_;
     QListWidget* steps_;
     QTimer edited_;

@@ -3,7 +3,9 @@
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QFormLayout>
+#include <QHBoxLayout>
 #include <QLabel>
+#include <QSlider>
 #include <cmath>
 
 namespace veld {
@@ -13,6 +15,30 @@ ToolForm::ToolForm(QWidget* parent) : QWidget(parent), form_(new QFormLayout(thi
     form_->setSpacing(5);
     form_->setLabelAlignment(Qt::AlignLeft | Qt::AlignVCenter);
 }
+
+namespace {
+
+// Shares are found by sliding while one looks; the slider is finer where shares are small.
+QWidget* with_slider(QDoubleSpinBox* box) {
+    auto* both = new QWidget;
+    auto* across = new QHBoxLayout(both);
+    across->setContentsMargins(0, 0, 0, 0);
+    auto* slider = new QSlider(Qt::Horizontal);
+    slider->setObjectName(box->objectName() + "_slider");
+    slider->setRange(0, 1000);
+    const auto place = [](double v) { return static_cast<int>(std::lround(1000 * std::cbrt(v / 100))); };
+    slider->setValue(place(box->value()));
+    QObject::connect(slider, &QSlider::valueChanged, box, [box, place](int at) {
+        if (at != place(box->value())) box->setValue(100 * std::pow(at / 1000.0, 3));
+    });
+    QObject::connect(box, &QDoubleSpinBox::valueChanged, slider, [slider, place](double v) { slider->setValue(place(v)); });
+    box->setFixedWidth(84);
+    across->addWidget(slider);
+    across->addWidget(box);
+    return both;
+}
+
+}  // namespace
 
 void ToolForm::show_tool(Tool tool) {
     while (form_->rowCount() > 0) form_->removeRow(0);
@@ -25,6 +51,7 @@ void ToolForm::show_tool(Tool tool) {
         QWidget* widget = nullptr;
         if (p.choices) {
             auto* box = new QComboBox;
+            box->setObjectName(QString("tidy_%1").arg(p.name));
             box->addItems(tr(p.choices).split('|'));
             box->setCurrentIndex(static_cast<int>(value));
             connect(box, &QComboBox::currentIndexChanged, this, [this, name](int i) {
@@ -35,6 +62,7 @@ void ToolForm::show_tool(Tool tool) {
             widget = box;
         } else {
             auto* box = new QDoubleSpinBox;
+            box->setObjectName(QString("tidy_%1").arg(p.name));
             box->setDecimals(p.decimals);
             box->setRange(p.low, p.high);
             box->setSuffix(QString::fromUtf8(p.suffix));
@@ -48,8 +76,8 @@ void ToolForm::show_tool(Tool tool) {
             });
             numbers_[name] = box;
             widget = box;
+            if (std::string(p.suffix) == " %") widget = with_slider(box);
         }
-        widget->setObjectName(QString("tidy_%1").arg(p.name));
         widget->setToolTip(tr(p.tip));
         auto* label = new QLabel(tr(p.label));
         label->setMinimumHeight(widget->sizeHint().height());   // in line with the number
