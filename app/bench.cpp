@@ -59,6 +59,7 @@ void Bench::connect_gestures() {
     connect(source_, &Viewport::line_drawn, &tidy_, &TidyController::cut_line);
     connect(source_, &Viewport::outline_drawn, this, [this](const std::vector<Vec2>& clip, Qt::KeyboardModifiers keys) { tidy_.outline(clip, source_->clip_matrix(), keys); });
     connect(&s_, &Session::preview_changed, this, &Bench::refresh_source);
+    connect(&s_, &Session::busy_changed, this, &Bench::refresh_source);
     connect(&tidy_, &TidyController::changed, this, [this] {
         if (station_ != Station::Tidy) return;
         refresh_source();
@@ -179,6 +180,7 @@ void Bench::refresh_source() {
     const QString name = from ? QString::fromStdString(from->name) : QString();
     source_->set_title(!from ? tr("Source") : s_.has_preview() ? tr("Preview  %1").arg(name) : tr("Source  %1").arg(name));
     base_->setVisible(!tidying);
+    source_->set_prompt(!tidying ? QString() : s_.tidying() ? tr("Working… Esc stops it.") : s_.has_preview() ? tr("This is a preview. Keep it or drop it.") : tidy_.prompt());
 }
 
 void Bench::refresh_result() {

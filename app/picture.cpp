@@ -53,7 +53,7 @@ void tidy_and_wait(MainWindow& window) {
 
 }  // namespace
 
-QStringList picture_views() { return {"gather", "tidy", "tidy-ignore", "mark", "fit", "fit-distance", "fit-wire", "fit-side", "bank", "deliver"}; }
+QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "fit", "fit-distance", "fit-wire", "fit-side", "bank", "deliver"}; }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
     if (!picture_views().contains(view)) {
@@ -65,12 +65,23 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
     if (view == "gather") {
         window.go_to(Station::Gather);
         shading->setCurrentIndex(1);
-    } else if (view == "tidy" || view == "tidy-ignore") {
+    } else if (view.startsWith("tidy")) {
         tidy_and_wait(window);
         shading->setCurrentIndex(1);
         if (view == "tidy") {
             window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(2);
             window.tidy_panel().choose_tool(Tool::Pieces);
+        } else if (view == "tidy-stand") {
+            shading->setCurrentIndex(0);
+            window.findChild<QCheckBox*>("tidy_base_over")->click();
+            window.bench().camera().look_from(FixedView::ThreeQuarter);
+        } else if (view == "tidy-choose") {
+            window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(1);
+            SelectStep jumper;
+            jumper.kind = SelectKind::Slab;
+            jumper.place.y() = 0, jumper.radius = 1450;
+            window.tidy().select(jumper, "Choose");
+            window.tidy().set_mode(TidyMode::Brush);
         } else {
             window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(3);
             window.findChild<QPushButton*>("tidy_suggest")->click();

@@ -108,6 +108,15 @@ void Viewport::draw_overlay() {
     const Camera& c = camera_->camera();
     const QString lens = c.orthographic ? tr("orthographic") : tr("lens %1°").arg(c.field_of_view, 0, 'f', 0);
     painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignRight | Qt::AlignVCenter, lens);
+    if (!prompt_.isEmpty()) {
+        const QRect text = painter.fontMetrics().boundingRect(rect().adjusted(40, 0, -40, 0), Qt::AlignHCenter | Qt::TextWordWrap, prompt_);
+        const QRect box(width() / 2 - text.width() / 2 - 12, height() - text.height() - 26, text.width() + 24, text.height() + 12);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(QColor(0x26, 0x23, 0x20, 215));
+        painter.drawRoundedRect(box, 4, 4);
+        painter.setPen(theme::kText);
+        painter.drawText(box, Qt::AlignCenter | Qt::TextWordWrap, prompt_);
+    }
     const QString message = !busy_.isEmpty() ? busy_ : layers_.empty() ? hint_ : QString();
     if (!message.isEmpty()) {
         painter.setPen(theme::kText);

@@ -59,6 +59,8 @@ class Viewport : public QOpenGLWidget {
     void set_empty_hint(const QString& hint) { hint_ = hint, update(); }
     // colour scale at the left edge, 0 .. worst mm; 0 hides it
     void set_legend(double worst_mm) { legend_mm_ = worst_mm, update(); }
+    // what a click does now, at the lower edge; empty: nothing
+    void set_prompt(const QString& text) { prompt_ = text, update(); }
     void set_busy(const QString& text) { busy_ = text, update(); }
 
     void set_gesture(Gesture gesture);
@@ -108,7 +110,7 @@ class Viewport : public QOpenGLWidget {
     const Marker* marker_at(const QPointF& at) const;
     void moved();
 
-    QString title_, hint_, busy_;
+    QString title_, hint_, busy_, prompt_;
     CameraLink* camera_;
     std::vector<Layer> layers_;
     std::vector<Marker> markers_;

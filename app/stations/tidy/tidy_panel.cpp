@@ -44,10 +44,8 @@ TidyPanel::TidyPanel(Session& session, TidyController& tidy, QWidget* parent) : 
     tabs->addTab(clean_page(), tr("Clean"));
     tabs->addTab(ignore_page(), tr("Ignore"));
     pages_ = tabs;
-    column->addWidget(tabs, 3);
-    hint_ = text_label({}, "dim");
-    column->addWidget(hint_);
-    column->addWidget(steps_box(), 2);
+    column->addWidget(tabs, 1);
+    column->addWidget(steps_box());
     edited_.setSingleShot(true);
     edited_.setInterval(60);
     connect(&edited_, &QTimer::timeout, this, &TidyPanel::tool_edited);
@@ -70,6 +68,7 @@ QToolButton* TidyPanel::mode_button(TidyMode mode, const char* icon, const QStri
     b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     b->setProperty("role", "mode");
     b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    b->setMinimumHeight(28);
     b->setCheckable(true);
     b->setObjectName(QString("tidy_mode_%1").arg(icon));
     connect(b, &QToolButton::clicked, this, [this, mode](bool on) { tidy_.set_mode(on ? mode : TidyMode::Turn); });
@@ -164,11 +163,13 @@ QWidget* TidyPanel::choose_page() {
     int at = 0;
     for (const auto& [name, text, kind] : kinds) {
         auto* b = button(text, name);
+        b->setMinimumHeight(26);
         connect(b, &QPushButton::clicked, this, [this, kind = kind, text = text] { tidy_.select_simple(kind, text); });
         simple->addWidget(b, at / 3, at % 3);
         ++at;
     }
     auto* erase = button(tr("Delete"), "tidy_delete", tr("Takes the chosen faces out (Delete)"));
+    erase->setMinimumHeight(26);
     connect(erase, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Delete, {}, {}}, false); });
     simple->addWidget(erase, 1, 2);
     column->addLayout(simple);
@@ -263,7 +264,8 @@ QWidget* TidyPanel::steps_box() {
     steps_ = new QListWidget;
     steps_->setObjectName("tidy_steps");
     steps_->setWordWrap(true);
-    column->addWidget(steps_, 1);
+    steps_->setFixedHeight(92);   // it scrolls; the pages above need the room
+    column->addWidget(steps_);
     auto* save = button(tr("Save steps…"), "tidy_save_steps", tr("As a recipe for other scans and the command line"));
     auto* load = button(tr("Run steps…"), "tidy_run_steps", tr("Runs a recipe on this source"));
     connect(save, &QPushButton::clicked, this, &TidyPanel::write_recipe);
@@ -296,8 +298,6 @@ void TidyPanel::refresh() {
     const bool ready = source && !s_.busy();
     pages_->setEnabled(ready);
     for (const auto& [mode, b] : modes_) b->setChecked(mode == tidy_.mode());
-    hint_->setText(!source ? tr("Gather a source first.") : s_.tidying() ? tr("Working… Esc stops it.") : tidy_.prompt());
-    hint_->setVisible(!hint_->text().isEmpty());
     const std::size_t n = tidy_.chosen_count();
     chosen_->setText(n == 0 ? tr("Nothing is chosen.") : tr("%1 of %2 faces chosen").arg(n).arg(source ? source->mesh->face_count() : 0));
     const ToolInfo& info = tool_info(tools_[static_cast<std::size_t>(tool_->currentIndex())]);

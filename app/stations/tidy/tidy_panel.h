@@ -47,7 +47,7 @@ class TidyPanel : public QWidget {
     TidyController& tidy_;
     std::map<TidyMode, QToolButton*> modes_;
     QWidget* pages_ = nullptr;
-    QLabel *hint_, *chosen_, *tool_what_, *needs_, *ignored_, *preview_note_;
+    QLabel *chosen_, *tool_what_, *needs_, *ignored_, *preview_note_;
     QCheckBox *base_over_, *front_only_;
     QSlider* base_fade_;
     QComboBox* tool_;
