@@ -198,6 +198,52 @@ Similarity onto_mirror_plane(const Points& positions, const std::vector<Triangle
     return total;
 }
 
+Error not_recognised(const char* how) { return {ErrorCode::DegenerateInput, std::string("No head or figure was recognised") + how}; }
+
+// tall: of the source, mm
+Result<Attempt> best_attitude(const Registration& registration, double tall, const Progress& progress) {
+    std::vector<Attempt> attempts;
+    const std::vector<Mat3> starts = attitudes();
+    for (const Mat3& attitude : starts) {
+        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Stopped; nothing was changed."};
+        progress.say(0.6 * static_cast<double>(attempts.size()) / static_cast<double>(starts.size()), "Trying attitudes");
+        attempts.push_back(registration.start(attitude));
+        registration.run(attempts.back(), false, 14, 160, 30);
+    }
+    std::stable_sort(attempts.begin(), attempts.end(), [](const Attempt& a, const Attempt& b) { return a.score < b.score; });
+    attempts.resize(4);
+    for (Attempt& a : attempts) {
+        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Stopped; nothing was changed."};
+        progress.say(0.7, "Refining");
+        registration.run(a, true, 25, 60, 12);
+    }
+    std::stable_sort(attempts.begin(), attempts.end(), [](const Attempt& a, const Attempt& b) { return a.score < b.score; });
+    const Attempt& best = attempts.front();
+    // a heavy-set figure with its arms down lies further off than any head
+    if (!(best.score < (tall > kFigureMm ? 45 : 20))) return not_recognised(". Check the unit, cut away what is not the subject, or pick both eyes and the nose.");
+    // a ball or a box lies against the base as well one way as another: that is no recognition
+    for (const Attempt& other : attempts) {
+        const double apart = Eigen::AngleAxisd(other.motion.rotation * best.motion.rotation.transpose()).angle();
+        if (apart > 0.7 && other.score < 1.08 * best.score) return not_recognised(" for sure: it lies as well one way as another. Pick both eyes and the nose.");
+    }
+    return attempts.front();
+}
+
+// A bust stands by its head: the neck may be turned against the shoulders. points: all samples; those of
+// the head afterwards, when there are enough.
+void stand_by_head(const BaseKit& kit, const Points& normals, Attempt& best, Points& points) {
+    const auto chin = kit.landmarks.find("gnathion");
+    const double lowest = chin != kit.landmarks.end() ? chin->second.at(kit.mesh.positions).y() - 15 : bounding_box(kit.mesh.positions).high.y() - kHeadSliceMm;
+    Samples head;
+    for (std::size_t i = 0; i < points.size(); ++i) {
+        if (best.matched[i] && best.motion(points[i]).y() > lowest) head.points.push_back(points[i]), head.normals.push_back(normals[i]);
+    }
+    if (head.points.size() <= 100) return;
+    points = head.points;
+    const Registration head_only(kit, head, head, lowest - 20);
+    head_only.run(best, true, 30, 30, 8);
+}
+
 }  // namespace
 
 FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const LandmarkSet& landmarks) {
@@ -281,44 +327,10 @@ Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Simi
     const Points fine_normals = fine.normals;
     const double tall = bounding_box(positions).size().maxCoeff();
     const Registration registration(kit, std::move(coarse), std::move(fine));
-    std::vector<Attempt> attempts;
-    const std::vector<Mat3> starts = attitudes();
-    for (const Mat3& attitude : starts) {
-        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Stopped; nothing was changed."};
-        progress.say(0.6 * static_cast<double>(attempts.size()) / static_cast<double>(starts.size()), "Trying attitudes");
-        attempts.push_back(registration.start(attitude));
-        registration.run(attempts.back(), false, 14, 160, 30);
-    }
-    std::stable_sort(attempts.begin(), attempts.end(), [](const Attempt& a, const Attempt& b) { return a.score < b.score; });
-    attempts.resize(4);
-    for (Attempt& a : attempts) {
-        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Stopped; nothing was changed."};
-        progress.say(0.7, "Refining");
-        registration.run(a, true, 25, 60, 12);
-    }
-    std::stable_sort(attempts.begin(), attempts.end(), [](const Attempt& a, const Attempt& b) { return a.score < b.score; });
-    Attempt& best = attempts.front();
-    // a heavy-set figure with its arms down lies further off than any head
-    if (!(best.score < (tall > kFigureMm ? 45 : 20))) return Error{ErrorCode::DegenerateInput, "No head or figure was recognised. Check the unit, cut away what is not the subject, or pick both eyes and the nose."};
-    // a ball or a box lies against the base as well one way as another: that is no recognition
-    for (const Attempt& other : attempts) {
-        const double apart = Eigen::AngleAxisd(other.motion.rotation * best.motion.rotation.transpose()).angle();
-        if (apart > 0.7 && other.score < 1.08 * best.score) return Error{ErrorCode::DegenerateInput, "No head or figure was recognised for sure: it lies as well one way as another. Pick both eyes and the nose."};
-    }
-    // a bust stands by its head: the neck may be turned against the shoulders
-    Samples head_samples;
-    if (tall <= kFigureMm) {
-        const auto chin = kit.landmarks.find("gnathion");
-        const double lowest = chin != kit.landmarks.end() ? chin->second.at(kit.mesh.positions).y() - 15 : bounding_box(kit.mesh.positions).high.y() - kHeadSliceMm;
-        for (std::size_t i = 0; i < fine_points.size(); ++i) {
-            if (best.matched[i] && best.motion(fine_points[i]).y() > lowest) head_samples.points.push_back(fine_points[i]), head_samples.normals.push_back(fine_normals[i]);
-        }
-        if (head_samples.points.size() > 100) {
-            const Registration head_only(kit, head_samples, head_samples, lowest - 20);
-            head_only.run(best, true, 30, 30, 8);
-            fine_points = head_samples.points;
-        }
-    }
+    auto found = best_attitude(registration, tall, progress);
+    if (!found) return found.error();
+    Attempt& best = *found;
+    if (tall <= kFigureMm) stand_by_head(kit, fine_normals, best, fine_points);
     // the subject keeps its size: rotation from the match, place by the middle of what matched
     Vec3 middle = Vec3::Zero(), target = Vec3::Zero();
     double n = 0;
@@ -327,7 +339,7 @@ Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Simi
         if (!best.matched[i]) continue;
         middle += fine_points[i], target += best.motion(fine_points[i]), n += 1;
     }
-    if (n < 30) return Error{ErrorCode::DegenerateInput, "No head or figure was recognised. Check the unit, or pick both eyes and the nose."};
+    if (n < 30) return not_recognised(". Check the unit, or pick both eyes and the nose.");
     Similarity place{1, best.motion.rotation, Vec3::Zero()};
     place.translation = target / n - place.rotation * (middle / n);
     const double crown = bounding_box(kit.mesh.positions).high.y();

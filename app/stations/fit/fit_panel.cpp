@@ -7,6 +7,22 @@ namespace veld {
 FitPanel::FitPanel(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Fit"), "title"));
+    build_settings(column);
+    build_covered(column);
+    build_run(column);
+    build_looks(column);
+    column->addStretch();
+    connect(&s_, &Session::changed, this, &FitPanel::refresh);
+    connect(&s_, &Session::busy_changed, this, &FitPanel::refresh);
+    connect(&s_, &Session::progress, this, [this](double f, const QString& stage) {
+        if (!s_.fitting()) return;
+        bar_->setValue(static_cast<int>(1000 * f));
+        hint_->setText(stage);
+    });
+    refresh();
+}
+
+void FitPanel::build_settings(QBoxLayout* column) {
     part_ = new QComboBox;
     part_->setObjectName("fit_part");
     part_->addItems({tr("Head only, fading over the neck"), tr("Body only"), tr("Head and body")});
@@ -33,6 +49,9 @@ FitPanel::FitPanel(Session& session, QWidget* parent) : QWidget(parent), s_(sess
         if (!filling_) edit(tr("Smoothness"), [mm](FitSettings& f) { f.smooth_end_mm = mm; }, "fit detail");
     });
     column->addLayout(row({text_label(tr("Smooth below"), "plain"), detail_}));
+}
+
+void FitPanel::build_covered(QBoxLayout* column) {
     column->addWidget(text_label(tr("Covered on this source (keeps the base's form)"), "section"));
     const std::pair<const char*, QString> regions[] = {{"skull", tr("Skull")}, {"ear_l", tr("Left ear")}, {"ear_r", tr("Right ear")}, {"neck", tr("Neck")}};
     auto* grid = new QGridLayout;
@@ -52,6 +71,9 @@ FitPanel::FitPanel(Session& session, QWidget* parent) : QWidget(parent), s_(sess
         ++at;
     }
     column->addLayout(grid);
+}
+
+void FitPanel::build_run(QBoxLayout* column) {
     start_ = button(tr("Fit"), "fit_start", tr("Bend the base onto the source (Ctrl+Return)"), true);
     cancel_ = button(tr("Cancel"), "fit_cancel", tr("Stop; nothing is changed"));
     connect(start_, &QPushButton::clicked, &s_, &Session::start_fit);
@@ -63,7 +85,9 @@ FitPanel::FitPanel(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     hint_ = text_label({}, "dim");
     hint_->setObjectName("fit_hint");
     column->addWidget(hint_);
+}
 
+void FitPanel::build_looks(QBoxLayout* column) {
     looks_ = new QWidget;
     auto* looks = new QVBoxLayout(looks_);
     looks->setContentsMargins(0, 0, 0, 0);
@@ -102,15 +126,6 @@ FitPanel::FitPanel(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     connect(remove_, &QPushButton::clicked, this, &FitPanel::remove_fit);
     looks->addWidget(remove_);
     column->addWidget(looks_);
-    column->addStretch();
-    connect(&s_, &Session::changed, this, &FitPanel::refresh);
-    connect(&s_, &Session::busy_changed, this, &FitPanel::refresh);
-    connect(&s_, &Session::progress, this, [this](double f, const QString& stage) {
-        if (!s_.fitting()) return;
-        bar_->setValue(static_cast<int>(1000 * f));
-        hint_->setText(stage);
-    });
-    refresh();
 }
 
 void FitPanel::edit(const QString& label, const std::function<void(FitSettings&)>& change, const std::string& merge) {

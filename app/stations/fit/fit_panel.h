@@ -1,5 +1,6 @@
 #pragma once
 // Fit: a few settings, start, progress, cancel, and how the result is looked at.
+#include <QBoxLayout>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -31,6 +32,10 @@ class FitPanel : public QWidget {
     void look_changed();
 
    private:
+    void build_settings(QBoxLayout* column);
+    void build_covered(QBoxLayout* column);
+    void build_run(QBoxLayout* column);
+    void build_looks(QBoxLayout* column);
     void refresh();
     void edit(const QString& label, const std::function<void(FitSettings&)>& change, const std::string& merge = {});
     void remove_fit();

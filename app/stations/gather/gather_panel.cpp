@@ -17,6 +17,23 @@ GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent
     auto* load = button(tr("Add a source…"), "gather_load", tr("Read a scan or sculpt into this subject: OBJ, PLY, STL, GLB, glTF, zip; folders can be dropped"), true);
     connect(load, &QPushButton::clicked, this, &GatherPanel::choose_sources);
     column->addWidget(load);
+    build_inbox(column);
+    auto* area = new QScrollArea;
+    area->setWidgetResizable(true);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    about_ = new QWidget;
+    build_about(new QVBoxLayout(about_));
+    area->setWidget(about_);
+    column->addWidget(area, 1);
+    connect(&s_, &Session::changed, this, &GatherPanel::refresh);
+    connect(&s_, &Session::busy_changed, this, &GatherPanel::refresh);
+    connect(&s_, &Session::inbox_changed, this, &GatherPanel::refresh_inbox);
+    connect(&s_, &Session::busy_changed, this, &GatherPanel::refresh_inbox);
+    connect(&watcher_, &QFutureWatcherBase::finished, this, &GatherPanel::show_survey);
+    refresh();
+}
+
+void GatherPanel::build_inbox(QBoxLayout* column) {
     auto* choose = button(tr("Inbox…"), "gather_inbox", tr("A folder that a phone or a capture rig delivers into; whole deliveries are offered here"));
     connect(choose, &QPushButton::clicked, this, &GatherPanel::choose_inbox);
     inbox_ = text_label({}, "dim");
@@ -29,11 +46,9 @@ GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent
     column->addLayout(deliveries);
     photos_ = text_label({}, "plain");
     column->addWidget(photos_);
-    auto* area = new QScrollArea;
-    area->setWidgetResizable(true);
-    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    about_ = new QWidget;
-    auto* inner = new QVBoxLayout(about_);
+}
+
+void GatherPanel::build_about(QBoxLayout* inner) {
     inner->setContentsMargins(0, 0, 6, 0);
     inner->setSpacing(6);
     title_ = text_label({}, "section");
@@ -72,14 +87,6 @@ GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent
     connect(remove_button, &QPushButton::clicked, this, &GatherPanel::remove);
     inner->addWidget(remove_button);
     inner->addStretch();
-    area->setWidget(about_);
-    column->addWidget(area, 1);
-    connect(&s_, &Session::changed, this, &GatherPanel::refresh);
-    connect(&s_, &Session::busy_changed, this, &GatherPanel::refresh);
-    connect(&s_, &Session::inbox_changed, this, &GatherPanel::refresh_inbox);
-    connect(&s_, &Session::busy_changed, this, &GatherPanel::refresh_inbox);
-    connect(&watcher_, &QFutureWatcherBase::finished, this, &GatherPanel::show_survey);
-    refresh();
 }
 
 void GatherPanel::choose_inbox() {

@@ -1,5 +1,6 @@
 #pragma once
 // Gather: scans and sculpts come in; what they are, how they stand, what is wrong with them.
+#include <QBoxLayout>
 #include <QComboBox>
 #include <QFutureWatcher>
 #include <QLabel>
@@ -22,6 +23,8 @@ class GatherPanel : public QWidget {
     void mend_with(veld::Tool tool);
 
    private:
+    void build_inbox(QBoxLayout* column);
+    void build_about(QBoxLayout* inner);
     void refresh();
     void start_survey();
     void show_survey();
