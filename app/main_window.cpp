@@ -196,9 +196,9 @@ void MainWindow::build_menus() {
     recent_ = project->addMenu(tr("Recent"));
     project->addSeparator();
     item(project, tr("Save"), QKeySequence::Save, [this] { save(false); });
-    item(project, tr("Save as…"), QKeySequence::SaveAs, [this] { save(true); });
+    item(project, tr("Save as…"), QKeySequence("Ctrl+Shift+S"), [this] { save(true); });
     project->addSeparator();
-    item(project, tr("Quit"), QKeySequence::Quit, [this] { close(); });
+    item(project, tr("Quit"), QKeySequence("Ctrl+Q"), [this] { close(); });
     auto* edit = menuBar()->addMenu(tr("Edit"));
     undo_ = item(edit, tr("Undo"), QKeySequence::Undo, [this] { session_.document().undo(); });
     redo_ = item(edit, tr("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.document().redo(); });

@@ -4,6 +4,7 @@
 #include <QApplication>
 #include <QCheckBox>
 #include <QDir>
+#include <QFileDialog>
 #include <QMenu>
 #include <QStandardPaths>
 #include <QComboBox>
@@ -427,4 +428,130 @@ TEST_CASE("Window: morphs are renamed and deleted from their menu") {
     REQUIRE(session.state().bank.size() == 1);
     QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
     REQUIRE(session.state().bank.size() == 2);
+}
+
+namespace {
+
+// Answers the file dialog that comes up next.
+void answer_file_dialog(const QString& path) {
+    auto* timer = new QTimer(qApp);
+    QObject::connect(timer, &QTimer::timeout, qApp, [timer, path] {
+        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+        if (!dialog) return;
+        timer->deleteLater();
+        auto* line = dialog->findChild<QLineEdit*>("fileNameEdit");
+        line->setText(path);
+        QTest::keyClick(line, Qt::Key_Return);
+    });
+    timer->start(40);
+}
+
+}  // namespace
+
+TEST_CASE("Window: everything that is handed on goes through its button and the file dialog") {
+    Fixture f;
+    f.open_demo(true);
+    f.quick_fit();
+    f.station("station_fit");
+    f.press("fit_start");
+    REQUIRE(wait_until([&] { return f.window->session().state().fit() != nullptr; }));
+    f.station("station_bank");
+    f.press("bank_keep");
+    f.station("station_deliver");
+    const std::pair<const char*, const char*> files[] = {{"deliver_glb", "all.glb"}, {"deliver_mix", "mix.obj"}, {"deliver_morph", "morph.json"}, {"deliver_fit_kit", "fit"}, {"deliver_fit_source", "on_scan.obj"}, {"deliver_report", "report.json"}};
+    for (const auto& [name, file] : files) {
+        answer_file_dialog(QString::fromStdString(f.scratch / file));
+        f.press(name);
+        const std::string written = f.scratch / (std::string(file) == "fit" ? "fit.obj" : file);   // the ending is added
+        INFO(written);
+        REQUIRE(wait_until([&] { return std::filesystem::exists(written); }, 5000));
+        REQUIRE(std::filesystem::file_size(written) > 500);
+    }
+    REQUIRE(read_mesh(f.scratch / "fit.obj")->mesh.face_count() == demo_kit()->mesh.face_count());
+    answer_file_dialog("/proc/none/x.obj");
+    f.press("deliver_mix");
+    REQUIRE(wait_until([&] { return !f.questions.isEmpty() || !QApplication::activeModalWidget(); }, 3000));
+    // the dialog itself may refuse a folder that is not there; either way nothing is written and nothing crashes
+    while (QWidget* modal = QApplication::activeModalWidget()) modal->close(), QTest::qWait(20);
+    f.reply = 1;
+}
+
+TEST_CASE("Window: saving under a new name, and opening it again from the recent ones") {
+    Fixture f;
+    f.open_demo(true);
+    answer_file_dialog(QString::fromStdString(f.scratch / "second"));
+    QTest::keyClick(f.window.get(), Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
+    REQUIRE(wait_until([&] { return std::filesystem::exists(f.scratch / "second.veldstone"); }, 5000));
+    REQUIRE(f.window->windowTitle().startsWith("second"));
+    REQUIRE(f.window->open_project(QString::fromStdString(f.scratch / "demo.veldstone")));
+    REQUIRE(f.window->windowTitle().startsWith("demo"));
+    QMenu* recent = nullptr;
+    for (QMenu* menu : f.window->findChildren<QMenu*>()) {
+        if (menu->title() == "Recent") recent = menu;
+    }
+    REQUIRE(recent);
+    QAction* entry = nullptr;
+    for (QAction* a : recent->actions()) {
+        if (a->text().contains("second")) entry = a;
+    }
+    REQUIRE(entry);
+    entry->trigger();
+    REQUIRE(f.window->windowTitle().startsWith("second"));
+}
+
+TEST_CASE("Viewport: strokes, outlines and lines come as rays and clip places; the pen's pressure counts") {
+    CameraLink link;
+    Camera c;
+    c.frame(Vec3(0, 1600, 0), 150);
+    link.set(c);
+    Viewport view("t", &link);
+    view.resize(400, 300);
+    view.show();
+    REQUIRE(QTest::qWaitForWindowExposed(&view));
+    std::vector<Ray> stroke;
+    std::vector<Vec2> outline;
+    std::pair<Ray, Ray> line;
+    int ended = 0;
+    QObject::connect(&view, &Viewport::stroke_begun, &view, [&](const Ray& r, double, Qt::KeyboardModifiers) { stroke = {r}; });
+    QObject::connect(&view, &Viewport::stroke_moved, &view, [&](const Ray& r, double) { stroke.push_back(r); });
+    QObject::connect(&view, &Viewport::stroke_ended, &view, [&] { ++ended; });
+    QObject::connect(&view, &Viewport::outline_drawn, &view, [&](const std::vector<Vec2>& o, Qt::KeyboardModifiers) { outline = o; });
+    QObject::connect(&view, &Viewport::line_drawn, &view, [&](const Ray& a, const Ray& b) { line = {a, b}; });
+    const auto drag = [&](QPoint from, QPoint to) {
+        QTest::mousePress(&view, Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 10; ++i) QTest::mouseMove(&view, from + (to - from) * i / 10);
+        QTest::mouseRelease(&view, Qt::LeftButton, {}, to);
+    };
+    view.set_gesture(Gesture::Stroke);
+    view.set_brush(4);
+    drag({100, 150}, {200, 150});
+    REQUIRE(stroke.size() > 5);
+    REQUIRE(ended == 1);
+    const Vec3 first = stroke.front().origin + c.distance * stroke.front().direction;
+    REQUIRE(std::abs(first.y() - 1600) < 2);
+    REQUIRE(first.x() < 0);
+    view.set_gesture(Gesture::Rectangle);
+    drag({100, 75}, {300, 225});
+    REQUIRE(outline.size() == 4);
+    REQUIRE(outline[0].x() == Approx(-0.5));
+    REQUIRE(outline[0].y() == Approx(0.5));
+    REQUIRE(outline[2].x() == Approx(0.5));
+    // the clip matrix says the same as the camera's own projection
+    const auto m = view.clip_matrix();
+    const Vec3 p(20, 1640, 30);
+    Eigen::Vector4d clip;
+    for (int r = 0; r < 4; ++r) clip[r] = m[static_cast<std::size_t>(4 * r)] * p.x() + m[static_cast<std::size_t>(4 * r + 1)] * p.y() + m[static_cast<std::size_t>(4 * r + 2)] * p.z() + m[static_cast<std::size_t>(4 * r + 3)];
+    const QPointF at = view.screen_of(p);
+    REQUIRE((clip.x() / clip.w() + 1) * 200 == Approx(at.x()).margin(0.1));
+    REQUIRE((1 - clip.y() / clip.w()) * 150 == Approx(at.y()).margin(0.1));
+    view.set_gesture(Gesture::Line);
+    drag({50, 200}, {350, 200});
+    REQUIRE(line.first.direction.dot(line.second.direction) < 1);
+    outline.clear();
+    drag({50, 200}, {53, 200});   // too short to mean anything
+    view.set_gesture(Gesture::Turn);
+    const double yaw = link.camera().yaw;
+    drag({100, 150}, {200, 150});
+    REQUIRE(link.camera().yaw != yaw);
+    REQUIRE(ended == 1);
 }
