@@ -132,7 +132,7 @@ TEST_CASE("Window: a raw body scan goes from drop to ready in under ten actions"
     REQUIRE(s.ignored);   // shorts and the floor disc
 }
 
-TEST_CASE("Window: a cut is drawn, looked at, made; pieces are found by sliding") {
+TEST_CASE("Window: a cut is drawn, looked at, made, pieces are found by sliding") {
     TidyFixture f;
     f.open_demo(false);
     f.station("station_tidy");
@@ -213,7 +213,7 @@ TEST_CASE("Window: areas are chosen by rectangle, lasso, brush and click, and de
     REQUIRE(f.questions.isEmpty());
 }
 
-TEST_CASE("Window: a tool is previewed, kept or dropped; steps are saved and run again") {
+TEST_CASE("Window: a tool is previewed, kept or dropped, steps are saved and run again") {
     TidyFixture f;
     f.open_demo(false);
     f.station("station_tidy");
@@ -319,7 +319,7 @@ TEST_CASE("Window: straightened by three points, turned, lined up with the base"
     REQUIRE(f.source_view().layers().back().opacity < 1);
 }
 
-TEST_CASE("Window: unit and axis are changed with one click; a replaced file is read again") {
+TEST_CASE("Window: unit and axis are changed with one click, a replaced file is read again") {
     TidyFixture f;
     REQUIRE(f.window->session().new_from_kit(demo("kit")));
     const std::string path = f.scratch / "capture.ply";

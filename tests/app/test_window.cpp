@@ -499,7 +499,7 @@ TEST_CASE("Window: saving under a new name, and opening it again from the recent
     REQUIRE(f.window->windowTitle().startsWith("second"));
 }
 
-TEST_CASE("Viewport: strokes, outlines and lines come as rays and clip places; the pen's pressure counts") {
+TEST_CASE("Viewport: strokes, outlines and lines come as rays and clip places, the pen's pressure counts") {
     CameraLink link;
     Camera c;
     c.frame(Vec3(0, 1600, 0), 150);

@@ -61,7 +61,7 @@ TEST_CASE("Morph: 0 is the base exactly, 1 the shape, others extrapolate") {
     for (Index v : m.index) REQUIRE((beyond[v] - kit->mesh.positions[v] - 1.5 * (wanted[v] - kit->mesh.positions[v])).norm() < 1e-9);
 }
 
-TEST_CASE("Morph file: written and read again; another base is refused") {
+TEST_CASE("Morph file: written and read again, another base is refused") {
     const auto kit = demo_kit();
     Morph m = bent_morph("nose \"out\"");
     m.note = "from a test";
