@@ -1,11 +1,63 @@
 #include "core/tidy/weld.h"
 
+#include <tbb/blocked_range.h>
+#include <tbb/enumerable_thread_specific.h>
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_sort.h>
+
+#include <algorithm>
 #include <cmath>
+#include <numeric>
+#include <tuple>
 
 #include "core/mesh/topology.h"
 
 namespace veld {
 namespace {
+
+// Small distances: vertices sorted along the longest axis, each compared with the few that follow within
+// the distance. Memory is walked in order, which a grid of millions of cells does not allow.
+std::vector<Index> near_by_sweep(const Points& positions, double distance, int axis) {
+    struct Item {
+        double key;
+        Index vertex;
+        float beside[2];   // the other coordinates, to turn most down without looking the vertex up
+    };
+    const Vec3 middle = positions.empty() ? Vec3(Vec3::Zero()) : positions.front();
+    const float slack = static_cast<float>(distance + 1e-6 * bounding_box(positions).size().norm());
+    std::vector<Item> order(positions.size());
+    for (Index v = 0; v < order.size(); ++v) {
+        const Vec3 d = positions[v] - middle;
+        order[v] = {positions[v][axis], v, {static_cast<float>(d[(axis + 1) % 3]), static_cast<float>(d[(axis + 2) % 3])}};
+    }
+    tbb::parallel_sort(order.begin(), order.end(), [](const Item& a, const Item& b) { return a.key != b.key ? a.key < b.key : a.vertex < b.vertex; });
+    struct Pair {
+        Index later, earlier;
+        double distance;
+    };
+    tbb::enumerable_thread_specific<std::vector<Pair>> found;
+    const double limit = distance * distance;
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, order.size(), 16384), [&](const auto& range) {
+        std::vector<Pair>& mine = found.local();
+        for (std::size_t i = range.begin(); i < range.end(); ++i) {
+            for (std::size_t j = i + 1; j < order.size() && order[j].key - order[i].key <= distance; ++j) {
+                if (std::abs(order[j].beside[0] - order[i].beside[0]) > slack || std::abs(order[j].beside[1] - order[i].beside[1]) > slack) continue;
+                const double d = (positions[order[j].vertex] - positions[order[i].vertex]).squaredNorm();
+                if (d <= limit) mine.push_back({std::max(order[i].vertex, order[j].vertex), std::min(order[i].vertex, order[j].vertex), d});
+            }
+        }
+    });
+    std::vector<Pair> pairs;
+    for (const auto& mine : found) pairs.insert(pairs.end(), mine.begin(), mine.end());
+    std::sort(pairs.begin(), pairs.end(), [](const Pair& a, const Pair& b) { return std::tie(a.later, a.distance, a.earlier) < std::tie(b.later, b.distance, b.earlier); });
+    std::vector<Index> out(positions.size());
+    std::iota(out.begin(), out.end(), 0);
+    for (const Pair& p : pairs) {
+        // nearest first; those before it are decided already
+        if (out[p.later] == p.later && out[p.earlier] == p.earlier) out[p.later] = p.earlier;
+    }
+    return out;
+}
 
 // Grid of cells of the weld distance; every cell lists the vertices that stayed.
 std::vector<Index> near_representatives(const Points& positions, double distance, const Progress& progress) {
@@ -93,7 +145,13 @@ FaceMask drop_repeated_corners(Mesh& m) {
 }  // namespace
 
 Changed weld(const Mesh& mesh, double distance, const Progress& progress) {
-    const std::vector<Index> to = distance > 0 ? near_representatives(mesh.positions, distance, progress) : same_place(mesh.positions);
+    const Vec3 size = bounding_box(mesh.positions).size();
+    int axis = 0;
+    size.maxCoeff(&axis);
+    const double expected = distance * static_cast<double>(mesh.positions.size()) / std::max(size[axis], 1e-300);   // that follow within the distance
+    const std::vector<Index> to = !(distance > 0)   ? same_place(mesh.positions)
+                                  : expected < 40 ? near_by_sweep(mesh.positions, distance, axis)
+                                                  : near_representatives(mesh.positions, distance, progress);
     Changed out;
     if (to.empty()) return out;
     Mesh welded = mesh;

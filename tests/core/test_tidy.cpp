@@ -100,14 +100,16 @@ TEST_CASE("Weld: within a distance, to the nearest, never in chains") {
         Mesh cloud;
         for (int i = 0; i < 600; ++i) cloud.positions.emplace_back(u(random), u(random), u(random));
         for (Index i = 0; i + 2 < 600; i += 3) add_face(cloud, {i, i + 1, i + 2});
+        const double distance = GENERATE(0.02, 0.08);   // by sweep, by grid
         std::vector<Vec3> stayed;
         for (const Vec3& p : cloud.positions) {
             bool near = false;
-            for (const Vec3& q : stayed) near |= (p - q).norm() <= 0.08;
+            for (const Vec3& q : stayed) near |= (p - q).norm() <= distance;
             if (!near) stayed.push_back(p);
         }
         std::size_t used = 0;
-        const Changed w = weld(cloud, 0.08);
+        const Changed w = weld(cloud, distance);
+        REQUIRE(w.count > 0);
         for (const Vec3& p : w.mesh.positions) used += std::find(stayed.begin(), stayed.end(), p) != stayed.end();
         REQUIRE(used == w.mesh.positions.size());
         REQUIRE(cloud.positions.size() - w.count == stayed.size());
