@@ -44,10 +44,13 @@ void Session::look_into_inbox() {
 void Session::take_delivery(std::size_t i) {
     if (i >= deliveries_.size() || !deliveries_[i].complete || busy()) return;
     const Delivery delivery = deliveries_[i];
-    dismiss_delivery(i);
-    if (delivery.kind == DeliveryKind::Scan) return load_sources({QString::fromStdString(delivery.path)});
+    if (delivery.kind == DeliveryKind::Scan) {
+        dismiss_delivery(i);
+        return load_sources({QString::fromStdString(delivery.path)});
+    }
     auto photos = read_photos(delivery.name, delivery.files);
-    if (!photos) return report(photos.error());
+    if (!photos) return report(photos.error());   // it stays on offer
+    dismiss_delivery(i);
     ProjectState next = state();
     if (next.subjects.empty()) next.subjects.push_back({"Subject 1", {}, {}});
     if (!next.current()) next.subject = 0;

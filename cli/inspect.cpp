@@ -45,7 +45,7 @@ int inspect_mesh(const std::string& path, const Output& output) {
     if (!file) return output.refuse(file.error());
     const Mesh& mesh = file->mesh;
     const FrameGuess guess = guess_frame(mesh, path, {});
-    const Survey look = survey(mesh, rough_upright(mesh, guess.unit, guess.up, 1740), terminal_progress());
+    const Survey look = survey(mesh, rough_upright(mesh, guess.unit, guess.up, kUsualCrownMm), terminal_progress());
     const TopologyReport& t = look.topology;
     const Box box = bounding_box(mesh.positions);
     std::size_t triangles = mesh.corner_vertex.size() - 2 * std::size_t{mesh.face_count()};

@@ -87,7 +87,7 @@ int run(const TidyOptions& o, const Output& output) {
     const Unit unit = o.unit == "auto" ? guess.unit : *unit_from_name(o.unit);
     const UpAxis up = o.up == "auto" ? guess.up : *up_axis_from_name(o.up);
     TidyState state;
-    state.to_upright = rough_upright(source.file.mesh, unit, up, kit ? bounding_box(kit->mesh.positions).high.y() : 1740);
+    state.to_upright = rough_upright(source.file.mesh, unit, up, kit ? bounding_box(kit->mesh.positions).high.y() : kUsualCrownMm);
     state.mesh = std::make_shared<Mesh>(std::move(source.file.mesh));
     auto done = run_recipe(std::move(state), *steps, kit.get(), progress);
     if (!done) return output.refuse(done.error());
@@ -96,9 +96,7 @@ int run(const TidyOptions& o, const Output& output) {
     Mesh turned;
     const Mesh* write = after.mesh.get();
     if (o.frame == "upright") {
-        turned = *after.mesh;
-        for (Vec3& p : turned.positions) p = after.to_upright(p);
-        turned.normals.clear(), turned.corner_normal.clear();
+        turned = upright_copy(*after.mesh, after.to_upright);
         write = &turned;
         metres = 0.001;
     }
@@ -107,6 +105,9 @@ int run(const TidyOptions& o, const Output& output) {
                  {"frame", o.frame}, {"steps", done->said}, {"vertices", after.mesh->vertex_count()}, {"faces", after.mesh->face_count()}};
     const Similarity& t = after.to_upright;
     for (int r = 0; r < 3; ++r) json["to_upright"].push_back({t.scale * t.rotation(r, 0), t.scale * t.rotation(r, 1), t.scale * t.rotation(r, 2), t.translation[r]});
+    std::vector<std::string> notes = source.file.notes;
+    for (const Error& e : gathered.errors) notes.push_back(e.message);   // of files beside the one that was read
+    json["notes"] = notes;
     std::size_t ignored = 0;
     Json list = Json::array();
     for (Index v = 0; after.ignored && v < after.ignored->size(); ++v) {
@@ -117,6 +118,7 @@ int run(const TidyOptions& o, const Output& output) {
         if (auto ok = write_file(o.ignored, Json({{"format", "veldstone-ignored"}, {"version", 1}, {"vertices", list}}).dump() + "\n"); !ok) return output.refuse(ok.error());
     }
     std::string text;
+    for (const std::string& line : notes) text += line + "\n";
     for (const std::string& line : done->said) text += line + "\n";
     output.result(json, text + "written: " + o.out + "\n");
     return 0;

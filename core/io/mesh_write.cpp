@@ -15,15 +15,21 @@ namespace {
 
 namespace fs = std::filesystem;
 
-// A name for a texture beside the OBJ: the image's own, without folders, kept apart from others.
-std::string texture_name(const Image& image, std::set<std::string>& taken) {
+// A name for a texture beside the OBJ: the image's own, without folders; never that of another picture that
+// is there already.
+std::string texture_name(const Image& image, const std::string& folder, std::set<std::string>& taken) {
     std::string name = file_name(image.name);
     if (name.empty()) name = "texture";
     const std::string kind = image.mime == "image/png" ? ".png" : ".jpg";
     const std::string have = lower_extension(name);
     if (have != ".png" && have != ".jpg" && have != ".jpeg") name += kind;
     const std::string stem = fs::path(name).stem().string(), extension = fs::path(name).extension().string();
-    for (int i = 2; !taken.insert(name).second; ++i) name = stem + "_" + std::to_string(i) + extension;
+    const auto of_another = [&] {
+        const auto there = read_file(folder + "/" + name);
+        return there && there->view() != std::string_view(reinterpret_cast<const char*>(image.bytes.data()), image.bytes.size());
+    };
+    for (int i = 2; taken.contains(name) || of_another(); ++i) name = stem + "_" + std::to_string(i) + extension;
+    taken.insert(name);
     return name;
 }
 
@@ -38,7 +44,7 @@ Status write_obj_with_textures(const std::string& path, const Mesh& mesh, const 
         const auto keep = [&](int at) -> Status {
             if (names.contains(at)) return Done{};
             const Image& image = mesh.images[static_cast<std::size_t>(at)];
-            const std::string name = texture_name(image, taken);
+            const std::string name = texture_name(image, folder, taken);
             names[at] = name;
             return write_file(folder + "/" + name, {reinterpret_cast<const char*>(image.bytes.data()), image.bytes.size()});
         };

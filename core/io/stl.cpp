@@ -2,6 +2,7 @@
 
 #include <cmath>
 #include <cstring>
+#include <strings.h>
 
 #include "core/io/file.h"
 #include "core/io/text_scan.h"
@@ -33,6 +34,11 @@ Error not_finite(const std::string& path, std::size_t triangle) {
                                     ": a coordinate is not a finite number. Export the mesh again."};
 }
 
+// Some writers use capitals.
+bool begins_with(std::string_view text, std::string_view word) {
+    return text.size() >= word.size() && ::strncasecmp(text.data(), word.data(), word.size()) == 0;
+}
+
 Result<MeshFile> parse_ascii(std::string_view text, const std::string& path) {
     Points corners;
     const char* p = text.data();
@@ -40,7 +46,7 @@ Result<MeshFile> parse_ascii(std::string_view text, const std::string& path) {
     while (p < end) {
         while (p < end && (is_space(*p) || *p == '\n')) ++p;
         const std::string_view left(p, static_cast<std::size_t>(end - p));
-        if (!left.starts_with("vertex")) {
+        if (!begins_with(left, "vertex")) {
             const void* at = p < end ? std::memchr(p, '\n', static_cast<std::size_t>(end - p)) : nullptr;
             p = at ? static_cast<const char*>(at) + 1 : end;
             continue;
@@ -70,8 +76,8 @@ Result<MeshFile> parse_stl(std::string_view bytes, const std::string& path) {
     if (bytes.size() >= 84) std::memcpy(&count, bytes.data() + 80, 4);
     const std::size_t needed = 84 + 50 * std::size_t{count};
     const bool binary = bytes.size() >= 84 && needed <= bytes.size() &&
-                        (needed == bytes.size() || !bytes.starts_with("solid"));
-    if (!binary && bytes.starts_with("solid")) return parse_ascii(bytes, path);
+                        (needed == bytes.size() || !begins_with(bytes, "solid"));
+    if (!binary && begins_with(bytes, "solid")) return parse_ascii(bytes, path);
     if (!binary) {
         return Error{ErrorCode::BadFile, "'" + path + "': promises " + std::to_string(count) +
                                              " triangles but is too short for them. The file is cut short or no STL."};

@@ -10,10 +10,6 @@ namespace {
 
 double crown(const BaseKit& kit) { return bounding_box(kit.mesh.positions).high.y(); }
 
-bool places(Tool t) {
-    return t == Tool::Straighten || t == Tool::FacePoints || t == Tool::FloorPoints || t == Tool::Turn || t == Tool::Move || t == Tool::Floor;
-}
-
 }  // namespace
 
 Source make_source(GatheredMesh&& gathered, const BaseKit& kit) {
@@ -68,6 +64,15 @@ void take_step(Source& source, const TidyStep& step, StepDone&& done) {
     source.recipe_said.push_back(std::move(done.said));
 }
 
+void take_recipe(Source& source, const std::vector<TidyStep>& steps, RecipeDone&& done) {
+    source.mesh = std::move(done.state.mesh);
+    source.upright = done.state.to_upright;
+    source.ignored = std::move(done.state.ignored);
+    source.recipe.insert(source.recipe.end(), steps.begin(), steps.end());
+    source.recipe_said.insert(source.recipe_said.end(), done.said.begin(), done.said.end());
+    source.selection.clear();
+}
+
 std::string file_stamp(const std::string& path) {
     namespace fs = std::filesystem;
     std::error_code failed;
@@ -95,8 +100,8 @@ Result<Source> redo_recipe(const Source& source, const BaseKit& kit, const Progr
     out.name = source.name, out.landmarks = source.landmarks;
     auto done = run_recipe(tidy_state(out), source.recipe, &kit, progress);
     if (!done) return done.error();
-    out.mesh = std::move(done->state.mesh), out.upright = done->state.to_upright, out.ignored = std::move(done->state.ignored);
-    out.recipe = source.recipe, out.recipe_said = std::move(done->said);
+    out.recipe.clear(), out.recipe_said.clear();
+    take_recipe(out, source.recipe, std::move(*done));
     return out;
 }
 

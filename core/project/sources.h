@@ -19,6 +19,8 @@ TidyState tidy_state(const Source& source);
 // The step's result becomes the source's; the step joins its recipe.
 void take_step(Source& source, const TidyStep& step, StepDone&& done);
 
+void take_recipe(Source& source, const std::vector<TidyStep>& steps, RecipeDone&& done);
+
 // When and how large the file was when it was read; empty when it cannot be seen.
 std::string file_stamp(const std::string& path);
 // The file was replaced since: offer to read it again and redo the recipe.

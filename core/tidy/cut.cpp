@@ -122,4 +122,12 @@ Result<Changed> cut_by_plane(const Mesh& mesh, const Plane& plane, const Progres
     return out;
 }
 
+FaceMask faces_behind(const Mesh& mesh, const Plane& plane) {
+    FaceMask out(mesh.face_count(), 1);
+    for (Index f = 0; f < mesh.face_count(); ++f) {
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1] && out[f]; ++c) out[f] = plane.normal.dot(mesh.positions[mesh.corner_vertex[c]] - plane.point) < 0;
+    }
+    return out;
+}
+
 }  // namespace veld

@@ -14,4 +14,7 @@ struct Plane {
 // sliver appears. Fails with DegenerateInput when the normal has no length or nothing would be left.
 Result<Changed> cut_by_plane(const Mesh& mesh, const Plane& plane, const Progress& progress = {});
 
+// Faces that lie wholly behind the plane.
+FaceMask faces_behind(const Mesh& mesh, const Plane& plane);
+
 }  // namespace veld

@@ -400,6 +400,13 @@ Result<Similarity> level_by_floor(const Similarity& now, const Vec3& a, const Ve
     return turn * now;
 }
 
+Mesh upright_copy(const Mesh& mesh, const Similarity& to_upright) {
+    Mesh out = mesh;
+    for (Vec3& p : out.positions) p = to_upright(p);
+    out.normals.clear(), out.corner_normal.clear();
+    return out;
+}
+
 Similarity turned(const Similarity& now, const Vec3& about, const Vec3& degrees) {
     Similarity turn;
     for (int k = 0; k < 3; ++k) turn.rotation = Eigen::AngleAxisd(degrees[k] * M_PI / 180, Vec3::Unit(k)).toRotationMatrix() * turn.rotation;

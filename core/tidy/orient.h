@@ -39,6 +39,12 @@ Result<Similarity> straighten_by_face(const BaseKit& kit, const Similarity& now,
 // Two points of the floor: the line between them becomes level and lies at y = 0.
 Result<Similarity> level_by_floor(const Similarity& now, const Vec3& a, const Vec3& b);
 
+// A copy in the upright frame, to be written; normals of the file are left out, they would not fit.
+Mesh upright_copy(const Mesh& mesh, const Similarity& to_upright);
+
+// Crown of a figure of usual height, where no kit says it; only decides where a head is put.
+constexpr double kUsualCrownMm = 1740;
+
 // Turns about the middle of what is seen; degrees about x, y, z, applied in that order.
 Similarity turned(const Similarity& now, const Vec3& about, const Vec3& degrees);
 Similarity moved(const Similarity& now, const Vec3& by_mm);

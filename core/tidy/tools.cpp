@@ -55,12 +55,14 @@ Result<Changed> mend(const Job& job) {
     return all;
 }
 
-Result<Changed> cut(const Job& job) {
-    const Similarity back = job.state.to_upright.inverse();
-    Plane plane;
-    plane.point = back(Vec3(job.number("x"), job.number("y"), job.number("z")));
-    plane.normal = back.rotation * Vec3(job.number("nx"), job.number("ny"), job.number("nz"));
-    return cut_by_plane(job.mesh(), plane, job.progress);
+// In the mesh's own coordinates.
+Plane plane_of(const TidyState& state, const TidyStep& step) {
+    const Similarity back = state.to_upright.inverse();
+    return {back(Vec3(number_of(step, "x"), number_of(step, "y"), number_of(step, "z"))), back.rotation * Vec3(number_of(step, "nx"), number_of(step, "ny"), number_of(step, "nz"))};
+}
+
+PieceLimits limits_of(const TidyState& state, const TidyStep& step) {
+    return {number_of(step, "keep") == 0, number_of(step, "share") / 100, number_of(step, "size") / state.to_upright.scale};
 }
 
 Result<Changed> remove_chosen(const Job& job) {
@@ -78,8 +80,8 @@ Result<Changed> change_mesh(const Job& job) {
     switch (job.step.tool) {
         case Tool::Mend: return mend(job);
         case Tool::Weld: return weld(mesh, job.length("distance"), job.progress);
-        case Tool::Pieces: return remove_pieces(mesh, {job.number("keep") == 0, job.number("share") / 100, job.length("size")}, job.progress);
-        case Tool::Cut: return cut(job);
+        case Tool::Pieces: return remove_pieces(mesh, limits_of(job.state, job.step), job.progress);
+        case Tool::Cut: return cut_by_plane(mesh, plane_of(job.state, job.step), job.progress);
         case Tool::Delete: return remove_chosen(job);
         case Tool::Spikes: return remove_spikes(mesh, job.number("factor"), job.faces.empty() ? VertexMask() : vertices_of(mesh, job.faces), job.progress);
         case Tool::Fill: return fill_holes(mesh, {job.length("largest"), job.number("form") == 0 ? FillForm::Smooth : FillForm::Flat, job.faces}, job.progress);
@@ -155,8 +157,6 @@ Result<StepDone> place(const Job& job) {
     return out;
 }
 
-bool places(Tool t) { return t == Tool::Straighten || t == Tool::FacePoints || t == Tool::FloorPoints || t == Tool::Turn || t == Tool::Move || t == Tool::Floor; }
-
 Status check_numbers(const TidyStep& step) {
     const ToolInfo& info = tool_info(step.tool);
     for (const auto& [name, value] : step.numbers) {
@@ -185,6 +185,14 @@ const ToolInfo* tool_named(const std::string& name) {
         if (name == info.name) return &info;
     }
     return nullptr;
+}
+
+bool places(Tool t) { return t == Tool::Straighten || t == Tool::FacePoints || t == Tool::FloorPoints || t == Tool::Turn || t == Tool::Move || t == Tool::Floor; }
+
+FaceMask faces_taken_away(const TidyState& state, const TidyStep& step) {
+    if (step.tool == Tool::Pieces) return small_pieces(*state.mesh, limits_of(state, step));
+    if (step.tool == Tool::Cut) return faces_behind(*state.mesh, plane_of(state, step));
+    return {};
 }
 
 double number_of(const TidyStep& step, const char* name) {

@@ -48,6 +48,8 @@ struct TidyStep {
     std::vector<SelectStep> selection;       // empty: the whole mesh, where the tool allows it
     bool operator==(const TidyStep&) const = default;
 };
+// Straighten, Turn, Move, ...: changes how the source stands, not its mesh.
+bool places(Tool tool);
 double number_of(const TidyStep& step, const char* name);
 
 // What the tools work on.
@@ -66,6 +68,10 @@ struct StepDone {
 // Fails with BadInput (unknown numbers, missing selection, missing kit), DegenerateInput or Cancelled;
 // the message names the tool. kit: needed by Straighten and FacePoints only, may be null.
 Result<StepDone> run_step(const TidyState& state, const TidyStep& step, const BaseKit* kit, const Progress& progress = {});
+
+// Faces that Pieces or Cut would take away with these numbers, to light them up beforehand; empty for
+// other tools.
+FaceMask faces_taken_away(const TidyState& state, const TidyStep& step);
 
 // All steps in order; stops at the first that fails and says which. said: one line per step.
 struct RecipeDone {

@@ -140,6 +140,14 @@ TEST_CASE("Write: a mesh goes out whole in every format, and comes back") {
         REQUIRE(back->mesh.images.size() == (std::string(name) == "c.obj" || std::string(name) == "c.glb" ? 1u : 0u));
     }
     REQUIRE(std::filesystem::exists(s / "skin.png"));
+    SECTION("another mesh's texture of the same name is left alone") {
+        s.write("skin.png", "another picture");
+        REQUIRE(write_mesh(s / "d.obj", m, 1));
+        REQUIRE(s.read("skin.png") == "another picture");
+        REQUIRE(read_mesh(s / "d.obj")->mesh.images[0].bytes == m.images[0].bytes);
+        REQUIRE(write_mesh(s / "d.obj", m, 1));   // once more: its own texture is found again
+        REQUIRE_FALSE(std::filesystem::exists(s / "skin_3.png"));
+    }
     REQUIRE(write_mesh(s / "c.doc", m, 1).error().code == ErrorCode::Unsupported);
     REQUIRE(write_mesh("/proc/none/c.obj", m, 1).error().code == ErrorCode::Io);
 }

@@ -137,7 +137,6 @@ TEST_CASE("Images: what is no image is refused with its name") {
         if (i % 3 == 0) bad.resize(random() % bad.size());
         (void)decode_image({"mutated", "image/png", bad});
     }
-    const std::string jpeg = Scratch().read(demo("kit/textures/ottoline_head.jpg"));
     std::ifstream in(demo("kit/textures/ottoline_head.jpg"), std::ios::binary);
     const std::vector<std::uint8_t> good((std::istreambuf_iterator<char>(in)), {});
     REQUIRE(decode_image({"d", "image/jpeg", good})->width == 2048);

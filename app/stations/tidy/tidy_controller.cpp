@@ -5,7 +5,6 @@
 #include "core/io/file.h"
 #include "core/io/mesh_write.h"
 #include "core/tidy/face_colours.h"
-#include "core/tidy/mend.h"
 #include "core/tidy/recipe.h"
 
 namespace veld {
@@ -283,10 +282,7 @@ void TidyController::run_recipe_file(const QString& path) {
         auto done = run_recipe(tidy_state(from), steps, kit.get(), progress);
         if (!done) return done.error();
         Source out = from;
-        out.mesh = std::move(done->state.mesh), out.upright = done->state.to_upright, out.ignored = std::move(done->state.ignored);
-        out.recipe.insert(out.recipe.end(), steps.begin(), steps.end());
-        out.recipe_said.insert(out.recipe_said.end(), done->said.begin(), done->said.end());
-        out.selection.clear();
+        take_recipe(out, steps, std::move(*done));
         return out;
     });
 }
@@ -301,28 +297,18 @@ Status TidyController::write_source(const QString& path, bool upright) const {
     const Source* source = s_.state().source();
     if (!source) return Error{ErrorCode::BadInput, "There is no source."};
     if (!upright) return write_mesh(path.toStdString(), *source->mesh, millimetres(source->shown_unit) / 1000, "Cleaned; coordinates and unit as they came in");
-    Mesh turned = *source->mesh;
-    for (Vec3& p : turned.positions) p = source->upright(p);
-    turned.normals.clear(), turned.corner_normal.clear();
-    return write_mesh(path.toStdString(), turned, 0.001, "Cleaned and straightened; mm, Y up, facing +Z");
+    return write_mesh(path.toStdString(), upright_copy(*source->mesh, source->upright), 0.001, "Cleaned and straightened; mm, Y up, facing +Z");
 }
 
-FaceMask TidyController::would_remove(const TidyStep& step) {
+const FaceMask& TidyController::would_remove(const TidyStep& step) {
     const Source* source = s_.state().source();
-    if (!source) return {};
-    const Mesh& mesh = *source->mesh;
-    if (step.tool == Tool::Pieces) return small_pieces(mesh, {number_of(step, "keep") == 0, number_of(step, "share") / 100, number_of(step, "size") / source->upright.scale});
-    if (step.tool == Tool::Cut) {
-        const Vec3 point(number_of(step, "x"), number_of(step, "y"), number_of(step, "z")), normal(number_of(step, "nx"), number_of(step, "ny"), number_of(step, "nz"));
-        FaceMask out(mesh.face_count(), 0);
-        for (Index f = 0; f < mesh.face_count(); ++f) {
-            bool behind = true;
-            for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) behind &= normal.dot(source->upright(mesh.positions[mesh.corner_vertex[c]]) - point) < 0;
-            out[f] = behind;
-        }
-        return out;
-    }
-    return {};
+    const bool known = source && lit_mesh_ == source->mesh && same_frame(lit_frame_, source->upright) && lit_step_ == step;
+    if (known) return lit_;
+    lit_ = source ? faces_taken_away(tidy_state(*source), step) : FaceMask();
+    lit_mesh_ = source ? source->mesh : nullptr;
+    if (source) lit_frame_ = source->upright;
+    lit_step_ = step;
+    return lit_;
 }
 
 }  // namespace veld

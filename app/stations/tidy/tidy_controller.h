@@ -46,7 +46,7 @@ class TidyController : public QObject {
     Status write_recipe(const QString& path) const;
     Status write_source(const QString& path, bool upright) const;
     // faces that a tool would take away with these numbers, for the live highlight; empty: not that kind
-    FaceMask would_remove(const TidyStep& step);
+    const FaceMask& would_remove(const TidyStep& step);
 
    signals:
     void cut_drawn(veld::Vec3 point, veld::Vec3 normal);   // upright mm; what lies along the normal stays
@@ -67,6 +67,11 @@ class TidyController : public QObject {
     std::shared_ptr<const Mesh> mask_mesh_;
     Similarity mask_frame_;
     std::vector<SelectStep> mask_steps_;
+    // what would_remove() found last, and for what
+    FaceMask lit_;
+    std::shared_ptr<const Mesh> lit_mesh_;
+    Similarity lit_frame_;
+    TidyStep lit_step_;
 };
 
 }  // namespace veld
