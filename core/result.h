@@ -12,6 +12,7 @@ enum class ErrorCode {
     BadInput,         // wrong counts, non-finite numbers, unknown names
     DegenerateInput,  // too few points, points on one line, empty surface
     Io,               // cannot open, read or write (permissions, full disk)
+    NotFound,         // looked for, and not there
     Cancelled,        // the user stopped it; nothing was changed
 };
 

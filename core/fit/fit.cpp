@@ -97,14 +97,14 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
         const bool pupil = name.starts_with("pupil");  // lies on the eyeball, which is no skin
         if (!pupil && problem.active[at->second.vertices[0]]) {
             const double weight = name == "cervicale" && settings.part == FitPart::Head ? 0.05 : 1.0;
-            problem.points.push_back({name, at->second, to_kit(p), weight});
+            problem.points.push_back({name, at->second, to_kit(p), weight * trust_weight(input.landmarks.trust_of(name))});
         }
     }
     if (settings.use_curves && settings.curve_strength > 0) {
         for (const auto& [name, line] : input.landmarks.curves) {
             const auto at = kit.curves.find(name);
             if (at == kit.curves.end() || line.size() < 2 || !problem.active[at->second.front().vertices[0]]) continue;
-            CurvePull pull{at->second, {}, settings.curve_strength};
+            CurvePull pull{at->second, {}, settings.curve_strength * trust_weight(input.landmarks.trust_of(name))};
             for (const Vec3& p : line) pull.target.push_back(to_kit(p));
             problem.curves.push_back(std::move(pull));
         }

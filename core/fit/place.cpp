@@ -22,7 +22,7 @@ Pairs gather(const PlaceInput& input, const LandmarkSet& source) {
         out.from.push_back(p);
         out.to.push_back(at->second.at(input.kit->mesh.positions));
         const bool eye = name.find("canthion") != std::string::npos;
-        out.weights.push_back(eye ? 3.0 : name == "cervicale" ? 0.1 : 1.0);
+        out.weights.push_back((eye ? 3.0 : name == "cervicale" ? 0.1 : 1.0) * trust_weight(source.trust_of(name)));
     }
     return out;
 }

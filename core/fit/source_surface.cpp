@@ -52,9 +52,12 @@ SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const
     const std::vector<char> keep = kept_components(out.positions, all, component, area, crumb_share);
     for (std::size_t c = 0; c < area.size(); ++c) out.crumb_count += area[c] > 0 && !keep[c];
     out.triangles.reserve(all.size());
-    for (const Triangle& t : all) {
+    for (Index i = 0; i < all.size(); ++i) {
+        const Triangle& t = all[i];
         const bool left_out = ignored && (*ignored)[t[0]] && (*ignored)[t[1]] && (*ignored)[t[2]];
-        if (!left_out && keep[component[t[0]]] && twice_area(t) > 0) out.triangles.push_back(t);
+        if (left_out || !keep[component[t[0]]] || !(twice_area(t) > 0)) continue;
+        out.triangles.push_back(t);
+        out.origin.push_back(i);
     }
     all.clear();
     all.shrink_to_fit();

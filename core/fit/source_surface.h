@@ -11,6 +11,7 @@ namespace veld {
 struct SourceSurface {
     Points positions;                              // kit frame, mm
     std::vector<Triangle> triangles;               // without crumbs and degenerate triangles
+    std::vector<Index> origin;                     // per triangle: which fan triangle of the source it is
     std::vector<std::array<bool, 3>> border;       // edge k joins corners k and k+1
     Index crumb_count = 0;                         // loose pieces that were left out
     std::unique_ptr<SurfaceQuery> query;

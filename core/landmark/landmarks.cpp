@@ -1,5 +1,7 @@
 #include "core/landmark/landmarks.h"
 
+#include <algorithm>
+#include <cmath>
 #include <nlohmann/json.hpp>
 
 #include "core/io/file.h"
@@ -14,10 +16,10 @@ LandmarkScheme parse_scheme() {
     LandmarkScheme scheme;
     const Json json = Json::parse(kSchemeJson);
     for (const Json& p : json["points"]) {
-        scheme.points.push_back({p["name"], p["plain"], p["definition"], p.value("mirror", ""), p.value("core", false)});
+        scheme.points.push_back({p["name"], p["plain"], p["definition"], p.value("mirror", ""), p.value("region", ""), p.value("core", false)});
     }
     for (const Json& c : json["curves"]) {
-        scheme.curves.push_back({c["name"], c["plain"], c["definition"], c.value("mirror", "")});
+        scheme.curves.push_back({c["name"], c["plain"], c["definition"], c.value("mirror", ""), c.value("region", "")});
     }
     return scheme;
 }
@@ -67,7 +69,103 @@ Status read_curves(const Json& json, const std::string& path, LandmarkFile& out)
     return Done{};
 }
 
+// Lengths in mm whatever the file's unit.
+Status read_trust(const Json& json, const std::string& path, LandmarkSet& set) {
+    for (const auto& [name, value] : json.items()) {
+        if (!set.points.contains(name) && !set.curves.contains(name)) continue;
+        if (!value.is_object()) return bad(path, "'trust' of '" + name + "' is not an object.");
+        Trust& t = set.trust[name];
+        const std::string origin = value.contains("origin") && value["origin"].is_string() ? value["origin"].get<std::string>() : "";
+        bool known = false;
+        for (const Origin o : {Origin::Hand, Origin::Read, Origin::Found, Origin::Mirrored, Origin::Copied}) {
+            if (origin == origin_name(o)) t.origin = o, known = true;
+        }
+        if (!known) return bad(path, "'trust' of '" + name + "' has no known origin (hand, read, found, mirrored, copied).");
+        for (const auto& [key, length] : {std::pair{"expected_mm", &t.expected_mm}, {"spread_mm", &t.spread_mm}, {"off_mm", &t.off_mm}}) {
+            if (!value.contains(key)) continue;
+            const bool number = value[key].is_number() && std::isfinite(value[key].get<double>()) && value[key].get<double>() >= 0;
+            if (!number) return bad(path, "'trust' of '" + name + "': " + key + " is no length.");
+            *length = value[key].get<double>();
+        }
+        for (const auto& [key, flag] : {std::pair{"accepted", &t.accepted}, {"locked", &t.locked}, {"hidden", &t.hidden}}) {
+            if (value.contains(key)) *flag = value[key].is_boolean() && value[key].get<bool>();
+        }
+    }
+    return Done{};
+}
+
+Json trust_json(const Trust& t) {
+    Json out = {{"origin", origin_name(t.origin)}};
+    for (const auto& [key, length] : {std::pair{"expected_mm", t.expected_mm}, {"spread_mm", t.spread_mm}, {"off_mm", t.off_mm}}) {
+        if (length > 0) out[key] = length;
+    }
+    for (const auto& [key, flag] : {std::pair{"accepted", t.accepted}, {"locked", t.locked}, {"hidden", t.hidden}}) {
+        if (flag) out[key] = true;
+    }
+    return out;
+}
+
 }  // namespace
+
+const char* origin_name(Origin origin) {
+    switch (origin) {
+        case Origin::Hand: return "hand";
+        case Origin::Read: return "read";
+        case Origin::Found: return "found";
+        case Origin::Mirrored: return "mirrored";
+        case Origin::Copied: return "copied";
+    }
+    return "hand";
+}
+
+bool unsure(const Trust& t) { return t.origin == Origin::Found && !t.accepted && t.expected_mm > kUnsureMm; }
+
+bool kept_by_hand(const Trust& t) { return t.origin != Origin::Found || t.accepted || t.locked; }
+
+double trust_weight(const Trust& t) {
+    if (t.origin != Origin::Found || t.accepted) return 1;
+    const double r = t.expected_mm / 2;
+    return 1 / (1 + r * r);
+}
+
+const char* point_set_name(PointSet set) {
+    switch (set) {
+        case PointSet::Minimal: return "minimal";
+        case PointSet::Face: return "face";
+        case PointSet::Head: return "head";
+        case PointSet::Body: return "body";
+    }
+    return "head";
+}
+
+const std::vector<std::string>& minimal_points() {
+    // seen at once on any head, spread over all of it
+    static const std::vector<std::string> names = {"exocanthion_r", "exocanthion_l", "endocanthion_r", "endocanthion_l", "pronasale",
+                                                   "cheilion_r", "cheilion_l", "pogonion", "tragion_r", "tragion_l"};
+    return names;
+}
+
+bool in_point_set(const std::string& name, PointSet set) {
+    const auto& ten = minimal_points();
+    if (std::find(ten.begin(), ten.end(), name) != ten.end()) return true;
+    if (set == PointSet::Minimal) return false;
+    const SchemePoint* p = landmark_scheme().point(name);
+    const SchemeCurve* c = landmark_scheme().curve(name);
+    if ((!p && !c) || set == PointSet::Body) return true;
+    const std::string& region = p ? p->region : c->region;
+    for (const char* face : {"forehead", "nose", "mouth", "chin", "eye", "cheek", "jaw"}) {
+        if (region == face) return true;
+    }
+    return set == PointSet::Head && (region == "skull" || region == "ear" || region == "neck");
+}
+
+std::string other_side(const std::string& name) {
+    if (const SchemePoint* p = landmark_scheme().point(name)) return p->mirror;
+    if (const SchemeCurve* c = landmark_scheme().curve(name)) return c->mirror;
+    if (name.ends_with("_l")) return name.substr(0, name.size() - 2) + "_r";
+    if (name.ends_with("_r")) return name.substr(0, name.size() - 2) + "_l";
+    return {};
+}
 
 const SchemePoint* LandmarkScheme::point(const std::string& name) const {
     for (const SchemePoint& p : points) {
@@ -120,6 +218,10 @@ Result<LandmarkFile> parse_landmarks(std::string_view text, const std::string& p
         if (!curves->is_object()) return bad(path, "'curves' is not an object of named curves.");
         if (auto ok = read_curves(*curves, path, out); !ok) return ok.error();
     }
+    if (const auto trust = json.find("trust"); trust != json.end()) {
+        if (!trust->is_object()) return bad(path, "'trust' is not an object.");
+        if (auto ok = read_trust(*trust, path, out.set); !ok) return ok.error();
+    }
     for (const std::string& name : out.unknown) {
         out.notes.push_back("'" + name + "' is not in the landmark scheme; it is kept but not used.");
     }
@@ -144,6 +246,7 @@ std::string landmarks_text(const LandmarkSet& set) {
         Json& list = json["curves"][name] = Json::array();
         for (const Vec3& p : curve) list.push_back(point_json(p));
     }
+    for (const auto& [name, t] : set.trust) json["trust"][name] = trust_json(t);
     return json.dump(1) + "\n";
 }
 
@@ -157,6 +260,7 @@ LandmarkSet swap_sides(const LandmarkSet& set) {
     out.unit = set.unit;
     for (const auto& [name, p] : set.points) out.points[other(name)] = p;
     for (const auto& [name, c] : set.curves) out.curves[other(name)] = c;
+    for (const auto& [name, t] : set.trust) out.trust[other(name)] = t;
     return out;
 }
 

@@ -5,8 +5,8 @@
 namespace veld {
 
 struct SurfaceQuery::Inside {
-    const Points* positions;
-    const std::vector<Triangle>* triangles;
+    const Vec3* positions;   // of the arrays, which may be moved from one vector to another
+    const Triangle* triangles;
     Points normals;
     Vec3 centre = Vec3::Zero();
     RTCDevice device = nullptr;
@@ -58,8 +58,8 @@ SurfaceHit closest_on_triangle(const Vec3& p, const Vec3& a, const Vec3& b, cons
 SurfaceQuery::SurfaceQuery(const Points& positions, const std::vector<Triangle>& triangles)
     : inside_(std::make_unique<Inside>()) {
     Inside& in = *inside_;
-    in.positions = &positions;
-    in.triangles = &triangles;
+    in.positions = positions.data();
+    in.triangles = triangles.data();
     Vec3 low = Vec3::Constant(1e300), high = -low;
     for (const Vec3& p : positions) low = low.cwiseMin(p), high = high.cwiseMax(p);
     if (!positions.empty()) in.centre = 0.5 * (low + high);
@@ -117,8 +117,8 @@ SurfaceHit SurfaceQuery::closest(const Vec3& point, double max_distance, const F
         auto& s = *static_cast<Search*>(args->userPtr);
         const Index id = args->primID;
         if (s.facing && s.in->normals[id].dot(s.facing->normal) < s.facing->min_cosine) return false;
-        const Triangle& t = (*s.in->triangles)[id];
-        const Points& x = *s.in->positions;
+        const Triangle& t = s.in->triangles[id];
+        const Vec3* x = s.in->positions;
         SurfaceHit hit = closest_on_triangle(s.point, x[t[0]], x[t[1]], x[t[2]]);
         const bool nearer = hit.distance < s.best.distance || (hit.distance == s.best.distance && id < s.best.triangle);
         if (!nearer || hit.distance > s.limit) return false;
@@ -133,11 +133,9 @@ SurfaceHit SurfaceQuery::closest(const Vec3& point, double max_distance, const F
     return search.best;
 }
 
-SurfaceHit SurfaceQuery::first_hit(const Vec3& origin, const Vec3& direction) const {
-    const double length = direction.norm();
-    SurfaceHit hit;
-    if (!(length > 0)) return hit;
-    const Vec3 d = direction / length, o = origin - inside_->centre;
+namespace {
+
+RTCRayHit cast(RTCScene scene, const Vec3& o, const Vec3& d, float from) {
     RTCRayHit ray{};
     ray.ray.org_x = static_cast<float>(o.x());
     ray.ray.org_y = static_cast<float>(o.y());
@@ -145,22 +143,49 @@ SurfaceHit SurfaceQuery::first_hit(const Vec3& origin, const Vec3& direction) co
     ray.ray.dir_x = static_cast<float>(d.x());
     ray.ray.dir_y = static_cast<float>(d.y());
     ray.ray.dir_z = static_cast<float>(d.z());
-    ray.ray.tnear = 0;
+    ray.ray.tnear = from;
     ray.ray.tfar = std::numeric_limits<float>::infinity();
     ray.ray.mask = 0xffffffffu;
     ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;
     RTCIntersectContext context;
     rtcInitIntersectContext(&context);
-    rtcIntersect1(inside_->scene, &context, &ray);
-    if (ray.hit.geomID == RTC_INVALID_GEOMETRY_ID) return hit;
+    rtcIntersect1(scene, &context, &ray);
+    return ray;
+}
+
+SurfaceHit hit_of(const RTCRayHit& ray, const Vec3* x, const Triangle* triangles, const Vec3& origin) {
+    SurfaceHit hit;
     hit.triangle = ray.hit.primID;
     const double u = ray.hit.u, v = ray.hit.v;
     hit.barycentric = {1 - u - v, u, v};
-    const Triangle& t = (*inside_->triangles)[hit.triangle];
-    const Points& x = *inside_->positions;
+    const Triangle& t = triangles[hit.triangle];
     hit.position = hit.barycentric[0] * x[t[0]] + u * x[t[1]] + v * x[t[2]];
     hit.distance = (hit.position - origin).norm();
     return hit;
+}
+
+}  // namespace
+
+SurfaceHit SurfaceQuery::first_hit(const Vec3& origin, const Vec3& direction) const {
+    const double length = direction.norm();
+    if (!(length > 0)) return {};
+    const RTCRayHit ray = cast(inside_->scene, origin - inside_->centre, direction / length, 0);
+    if (ray.hit.geomID == RTC_INVALID_GEOMETRY_ID) return {};
+    return hit_of(ray, inside_->positions, inside_->triangles, origin);
+}
+
+SurfaceHit SurfaceQuery::first_front_hit(const Vec3& origin, const Vec3& direction) const {
+    const double length = direction.norm();
+    if (!(length > 0)) return {};
+    const Vec3 d = direction / length;
+    float from = 0;
+    for (int sheet = 0; sheet < 64; ++sheet) {   // more sheets than that in one line of sight: noise
+        const RTCRayHit ray = cast(inside_->scene, origin - inside_->centre, d, from);
+        if (ray.hit.geomID == RTC_INVALID_GEOMETRY_ID) return {};
+        if (inside_->normals[ray.hit.primID].dot(d) < 0) return hit_of(ray, inside_->positions, inside_->triangles, origin);
+        from = ray.ray.tfar * (1 + 1e-6f) + 1e-6f;
+    }
+    return {};
 }
 
 }  // namespace veld

@@ -26,7 +26,7 @@ struct FacingFilter {
 
 class SurfaceQuery {
    public:
-    // Keeps references: positions and triangles must outlive the query object.
+    // Keeps where the arrays' elements are: they must outlive the query object, but may be moved to another vector.
     SurfaceQuery(const Points& positions, const std::vector<Triangle>& triangles);
     ~SurfaceQuery();
     SurfaceQuery(SurfaceQuery&&) noexcept;
@@ -36,6 +36,8 @@ class SurfaceQuery {
                        const FacingFilter* facing = nullptr) const;
     // direction need not be unit; distance is along it, in mm
     SurfaceHit first_hit(const Vec3& origin, const Vec3& direction) const;
+    // the same for those who see only the outside: triangles that turn their back are looked through
+    SurfaceHit first_front_hit(const Vec3& origin, const Vec3& direction) const;
     const Points& triangle_normals() const;  // unit; zero for degenerate triangles
 
    private:

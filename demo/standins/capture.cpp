@@ -11,7 +11,6 @@
 #include "core/io/glb_write.h"
 #include "core/io/obj.h"
 #include "core/io/ply.h"
-#include "core/spatial/surface_query.h"
 #include "demo/standins/made_up_person.h"
 #include "demo/standins/picture_of.h"
 
@@ -26,34 +25,6 @@ struct Options {
     std::vector<std::string> defects{"holes", "crumbs", "noise", "tilt"};
     bool has(const char* name) const { return std::find(defects.begin(), defects.end(), name) != defects.end(); }
 };
-
-// The kit's texture at the place each vertex came from.
-std::vector<Colour> skin_colours(const BaseKit& kit, const Points& on_base) {
-    std::vector<Pixels> pixels;
-    for (const Image& image : kit.mesh.images) {
-        auto decoded = decode_image(image);
-        pixels.push_back(decoded ? std::move(*decoded) : Pixels{});
-    }
-    const SurfaceQuery query(kit.mesh.positions, kit.triangulation.triangles);
-    std::vector<Colour> out;
-    for (const Vec3& p : on_base) {
-        Colour colour{190, 150, 130, 255};
-        const SurfaceHit hit = query.closest(p, 10);
-        if (hit && !kit.mesh.corner_uv.empty() && !kit.mesh.face_material.empty()) {
-            Vec2 uv = Vec2::Zero();
-            for (std::size_t k = 0; k < 3; ++k) uv += hit.barycentric[k] * kit.mesh.uvs[kit.mesh.corner_uv[kit.triangulation.triangle_corner[hit.triangle][k]]];
-            const int image = image_of(kit.mesh.materials[kit.mesh.face_material[kit.triangulation.triangle_face[hit.triangle]]], uv);
-            if (image >= 0 && pixels[static_cast<std::size_t>(image)].width > 0) {
-                const Pixels& px = pixels[static_cast<std::size_t>(image)];
-                const int x = static_cast<int>((uv.x() - std::floor(uv.x())) * (px.width - 1)), y = static_cast<int>((1 - (uv.y() - std::floor(uv.y()))) * (px.height - 1));
-                const std::uint8_t* c = &px.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(px.width) + static_cast<std::size_t>(x))];
-                colour = {c[0], c[1], c[2], 255};
-            }
-        }
-        out.push_back(colour);
-    }
-    return out;
-}
 
 // A tripod's plate and pole under the chin, joined to nothing.
 void add_stand(Mesh& scan, const Similarity& scan_from_mm, const Vec3& under) {

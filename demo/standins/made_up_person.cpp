@@ -6,6 +6,8 @@
 #include <set>
 
 #include "core/fit/creases.h"
+#include "core/io/file.h"
+#include "core/io/image.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/surface_query.h"
 
@@ -275,6 +277,37 @@ SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options)
     for (std::size_t i = 0; i < names.size() && i < static_cast<std::size_t>(options.landmark_count); ++i) {
         const Vec3 p = kit.landmarks.at(names[i]).at(out.truth_mm) + options.landmark_error_mm * unit_vector(random);
         out.landmarks.points[names[i]] = out.scan_from_mm(p);
+    }
+    return out;
+}
+
+std::vector<Colour> skin_colours(const BaseKit& kit, const Points& on_base, const std::string& skin) {
+    std::vector<Pixels> pixels;
+    for (const Image& image : kit.mesh.images) {
+        Image worn = image;
+        if (const auto end = image.name.rfind('_'); !skin.empty() && end != std::string::npos) {
+            if (auto bytes = read_file(kit.folder + "/textures/" + skin + image.name.substr(end))) worn.bytes.assign(bytes->data.get(), bytes->data.get() + bytes->size);
+        }
+        auto decoded = decode_image(worn);
+        pixels.push_back(decoded ? std::move(*decoded) : Pixels{});
+    }
+    const SurfaceQuery query(kit.mesh.positions, kit.triangulation.triangles);
+    std::vector<Colour> out;
+    for (const Vec3& p : on_base) {
+        Colour colour{190, 150, 130, 255};
+        const SurfaceHit hit = query.closest(p, 10);
+        if (hit && !kit.mesh.corner_uv.empty() && !kit.mesh.face_material.empty()) {
+            Vec2 uv = Vec2::Zero();
+            for (std::size_t k = 0; k < 3; ++k) uv += hit.barycentric[k] * kit.mesh.uvs[kit.mesh.corner_uv[kit.triangulation.triangle_corner[hit.triangle][k]]];
+            const int image = image_of(kit.mesh.materials[kit.mesh.face_material[kit.triangulation.triangle_face[hit.triangle]]], uv);
+            if (image >= 0 && pixels[static_cast<std::size_t>(image)].width > 0) {
+                const Pixels& px = pixels[static_cast<std::size_t>(image)];
+                const int x = static_cast<int>((uv.x() - std::floor(uv.x())) * (px.width - 1)), y = static_cast<int>((1 - (uv.y() - std::floor(uv.y()))) * (px.height - 1));
+                const std::uint8_t* c = &px.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(px.width) + static_cast<std::size_t>(x))];
+                colour = {c[0], c[1], c[2], 255};
+            }
+        }
+        out.push_back(colour);
     }
     return out;
 }

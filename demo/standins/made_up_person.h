@@ -31,6 +31,10 @@ struct SyntheticSubject {
 
 SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options);
 
+// The kit's texture at the places on the base that vertices came from (surface_on_base_mm). skin: name of
+// another person's textures in the kit's folder, empty: the kit's own.
+std::vector<Colour> skin_colours(const BaseKit& kit, const Points& on_base, const std::string& skin = {});
+
 struct TruthFigures {
     double face_mean = 0, head_mean = 0;   // vertex to its true place, mm
     double face_surface_median = 0;        // vertex to the true surface, mm

@@ -1,0 +1,47 @@
+#pragma once
+// Landmarks and guide curves of a scan, found without a person.
+//
+// Heads: the face is found in any attitude (find_face.h), looked at from several sides (face_views.h), and
+// what the network says there is carried over from the base (carry_over.h). Those places start a fit of the
+// kit in which the surface itself has nearly all the say: it slides the base onto ridges, rims and creases,
+// and reaches ears, skull and neck that no network knows. Every point and curve of the kit is read off it.
+// Bodies: the kit's skeleton is first bent to the figure's pose (articulate.h).
+//
+// How far to trust a point is told by what could contradict it: the views among each other, the network
+// against the fit, the fit against the surface, and the point against its neighbours' idea of the shape.
+#include "core/detect/doubt.h"
+#include "core/io/base_kit.h"
+#include "core/progress.h"
+
+namespace veld {
+
+struct DetectInput {
+    const BaseKit* kit = nullptr;
+    std::map<std::string, SurfacePoint> base_points;                 // empty: the kit's own
+    std::map<std::string, std::vector<SurfacePoint>> base_curves;    // empty: the kit's own
+    const Mesh* source = nullptr;
+    Similarity upright;                                              // source -> roughly upright mm; only tried first
+    const std::vector<std::uint8_t>* ignored = nullptr;              // null, or one per vertex: not looked at
+    const FaceReference* reference = nullptr;                        // null: made for this run
+};
+
+struct Detection {
+    LandmarkSet set;                     // in the source's coordinates, with trust for every entry
+    std::map<std::string, Evidence> evidence;      // of the points: what speaks against each
+    std::map<std::string, std::string> left_out;   // name -> why
+    Similarity to_kit;                   // source -> kit frame, mm, by the face
+    bool figure = false;                 // body points were looked for
+    bool coloured = false;               // skin colours helped
+    int evaluations = 0;                 // of the networks, on the source
+    double seconds = 0;
+    std::vector<std::string> notes;
+};
+
+// Fails with NotFound when no face is there, DegenerateInput when there is no surface, Cancelled.
+Result<Detection> detect_landmarks(FaceNetwork& network, const DetectInput& input, const Progress& progress);
+
+// Puts what was found into a set; points by hand, accepted or locked stay as they are.
+// Returns how many were put.
+int merge_found(const Detection& found, LandmarkSet& into);
+
+}  // namespace veld

@@ -1,0 +1,149 @@
+#include "core/detect/doubt.h"
+
+#include <cmath>
+
+#include "core/fit/fit.h"
+#include "core/landmark/plausible.h"
+#include "core/linalg/statistics.h"
+
+namespace veld {
+namespace {
+
+constexpr double kNearMm = 14;   // network points this near speak for a landmark
+
+// Root mean square error in mm of points of a region where nothing speaks against them (20 made-up heads,
+// bench/detect_accuracy): a place on an even surface can slide, a rim or a corner cannot.
+double usual_error(const std::string& region) {
+    static const std::map<std::string, double> measured = {{"eye", 0.5}, {"mouth", 0.6}, {"nose", 0.7}, {"ear", 1.2}, {"forehead", 1.2}, {"cheek", 1.9}, {"chin", 2.2}, {"neck", 2.5}, {"jaw", 4.5}, {"skull", 4.0}};
+    const auto at = measured.find(region);
+    return at == measured.end() ? 2.0 : at->second;
+}
+
+// Two numbers that light and shadow leave alone.
+std::array<double, 2> chromaticity(const Vec3& rgb) {
+    const Vec3 c = rgb.cwiseMax(0.02);
+    return {std::log(c.x() / c.y()), std::log(c.z() / c.y())};
+}
+
+}  // namespace
+
+Doubts::Doubts(const DoubtInput& known) : known_(known) {
+    for (const SeenView& view : known_.views) by_view_.push_back(pairs_of_view(known_.reference, view));
+    fade_ = head_fade(known_.kit, FitSettings{}.neck_band_mm);
+    LandmarkSet read;
+    std::map<std::string, Vec3> base;
+    for (const auto& [name, place] : known_.base_points) {
+        if (!places_part(name, FitPart::Head)) continue;
+        read.points[name] = place.at(known_.fitted);
+        base[name] = place.at(known_.kit.mesh.positions);
+    }
+    off_ = check_plausible(base, read).off_mm;
+    if (!known_.look.coloured) return;
+    std::vector<double> tone[2];
+    for (const SurfacePair& p : known_.pairs) {
+        const SurfaceHit hit = known_.look.surface.closest(p.scan, 2, nullptr);
+        if (!hit) continue;
+        const auto c = chromaticity(colour_at(known_.look, hit));
+        for (int k = 0; k < 2; ++k) tone[k].push_back(c[static_cast<std::size_t>(k)]);
+    }
+    for (std::size_t k = 0; k < 2 && !tone[k].empty(); ++k) {
+        skin_[k] = median(tone[k]);
+        for (double& t : tone[k]) t = std::abs(t - skin_[k]);
+        skin_width_[k] = std::max(0.05, 4 * median(tone[k]));
+    }
+}
+
+double Doubts::view_spread(const Vec3& base) const {
+    Points moved;   // per view: where that view alone would put the place, against all views together
+    for (const auto& pairs : by_view_) {
+        Vec3 sum = Vec3::Zero();
+        double total = 0;
+        for (const SurfacePair& p : pairs) {
+            const double r2 = (p.base - base).squaredNorm();
+            if (r2 > 9 * kNearMm * kNearMm) continue;
+            const double w = std::exp(-0.5 * r2 / (kNearMm * kNearMm / 4));
+            sum += w * (p.scan - known_.map(p.base)), total += w;
+        }
+        if (total > 0.3) moved.push_back(sum / total);
+    }
+    const auto middle = middle_of(moved);
+    if (!middle || moved.size() < 2) return 0;
+    std::vector<double> off;   // the usual one, not the mean: a single view that looked past a nose says little
+    for (const Vec3& m : moved) off.push_back((m - middle->place).norm());
+    return median(off);
+}
+
+// Median over a patch: single speckles and hairs do not count.
+double Doubts::unlike_skin(const Vec3& on_source) const {
+    if (!known_.look.coloured) return 0;
+    std::vector<double> unlike;
+    for (int i = 0; i < 9; ++i) {
+        const Vec3 beside = on_source + 3.0 * Vec3(i % 3 - 1, i / 3 - 1, 0);
+        const SurfaceHit hit = known_.look.surface.closest(beside, 6, nullptr);
+        if (!hit) continue;
+        const auto c = chromaticity(colour_at(known_.look, hit));
+        unlike.push_back(std::max(std::abs(c[0] - skin_[0]) / skin_width_[0], std::abs(c[1] - skin_[1]) / skin_width_[1]));
+    }
+    return unlike.empty() ? 0 : median(unlike);
+}
+
+Evidence Doubts::evidence(const std::string& name, const SurfacePoint& place, const SurfaceHit& on_source) const {
+    Evidence out;
+    const Vec3 base = place.at(known_.kit.mesh.positions), fitted = place.at(known_.fitted);
+    out.nearest = 1e9;
+    for (const SurfacePair& p : known_.pairs) out.nearest = std::min(out.nearest, (p.base - base).norm());
+    if (out.nearest < kNearMm) {
+        out.spread = view_spread(base);
+        out.disagree = (known_.map(base) - fitted).norm();
+    }
+    out.surface = on_source.distance;
+    int near = 0, missing = 0;
+    for (Index v = 0; v < known_.fitted.size() && v < known_.distances.size(); ++v) {
+        if ((known_.kit.mesh.positions[v] - base).squaredNorm() > 36) continue;
+        ++near;
+        missing += std::isnan(known_.distances[v]);
+    }
+    out.unmatched = near ? static_cast<double>(missing) / near : 1;
+    if (const auto at = off_.find(name); at != off_.end()) out.bent = at->second;
+    const SchemePoint* scheme = landmark_scheme().point(name);
+    const SchemeCurve* curve = landmark_scheme().curve(name);
+    out.usual = usual_error(scheme ? scheme->region : curve ? curve->region : std::string());
+    const bool bare = scheme && (scheme->region == "skull" || scheme->region == "ear" || scheme->region == "neck" || scheme->region == "torso" || name == "frontotemporale_l" || name == "frontotemporale_r" || name == "trichion");
+    if (bare) out.colour = unlike_skin(on_source.position);
+    for (std::size_t k = 0; k < 3; ++k) out.fade += place.weights[k] * (1 - fade_[place.vertices[k]]);
+    return out;
+}
+
+Trust Doubts::of_curve(const std::string& name, const std::vector<SurfacePoint>& curve) const {
+    Trust t;
+    t.origin = Origin::Found;
+    double share = 0;
+    for (const SurfacePoint& place : curve) {
+        const SurfaceHit hit = known_.look.surface.closest(place.at(known_.fitted), 20, nullptr);
+        if (!hit) continue;
+        const Trust at = trust_from(evidence(name, place, hit));
+        t.expected_mm += at.expected_mm, t.spread_mm += at.spread_mm;
+        ++share;
+    }
+    if (share > 0) t.expected_mm /= share, t.spread_mm /= share;
+    return t;
+}
+
+double expected_error(const Evidence& e) {
+    const double missing = std::max(0.0, e.unmatched - 0.7) / 0.3;   // around lids and nostrils much is hidden on any scan
+    const double parts[] = {e.usual, 0.25 * e.spread, 0.3 * e.disagree, e.surface, 3 * missing, 0.25 * e.bent, e.colour > 1 ? 2.5 * std::min(e.colour, 3.0) : 0.0, 9 * e.fade};
+    double sum = 0;
+    for (double p : parts) sum += p * p;
+    return std::sqrt(sum);
+}
+
+Trust trust_from(const Evidence& e) {
+    Trust t;
+    t.origin = Origin::Found;
+    t.spread_mm = e.spread;
+    t.off_mm = e.bent;
+    t.expected_mm = expected_error(e);
+    return t;
+}
+
+}  // namespace veld

@@ -1,0 +1,146 @@
+#include "core/detect/surface_view.h"
+
+#include <cmath>
+#include <optional>
+#include <tbb/parallel_for.h>
+
+#include "core/mesh/topology.h"
+
+namespace veld {
+namespace {
+
+constexpr double kDistanceInRadii = 7;    // a portrait lens
+constexpr double kAmbient = 0.15, kClayAlbedo = 0.8;
+constexpr std::uint8_t kBackground = 40;
+
+}  // namespace
+
+Vec3 colour_at(const SurfaceLook& look, const SurfaceHit& hit) {
+    const Vec3 clay = Vec3::Constant(kClayAlbedo);
+    if (!look.coloured) return clay;
+    const Mesh& mesh = *look.mesh;
+    const Index fan = look.surface.origin[hit.triangle];
+    if (!mesh.corner_uv.empty() && !mesh.face_material.empty()) {
+        const Index material = mesh.face_material[look.triangulation.triangle_face[fan]];
+        Vec2 uv = Vec2::Zero();
+        bool known = material != kNone;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const Index u = mesh.corner_uv[look.triangulation.triangle_corner[fan][k]];
+            if (u == kNone) known = false;
+            else uv += hit.barycentric[k] * mesh.uvs[u];
+        }
+        const int image = known ? image_of(mesh.materials[material], uv) : -1;
+        if (image >= 0 && look.textures[static_cast<std::size_t>(image)].width > 0) {
+            const Pixels& px = look.textures[static_cast<std::size_t>(image)];
+            const auto wrap = [](double t, int n) { return std::min(static_cast<int>((t - std::floor(t)) * n), n - 1); };
+            const int x = wrap(uv.x(), px.width), y = px.height - 1 - wrap(uv.y(), px.height);
+            const std::uint8_t* c = &px.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(px.width) + static_cast<std::size_t>(x))];
+            return Vec3(c[0], c[1], c[2]) / 255;
+        }
+    }
+    if (mesh.colours.empty()) return clay;
+    Vec3 out = Vec3::Zero();
+    for (std::size_t k = 0; k < 3; ++k) {
+        const Colour& c = mesh.colours[look.surface.triangles[hit.triangle][k]];
+        out += hit.barycentric[k] / 255 * Vec3(c.r, c.g, c.b);
+    }
+    return out;
+}
+
+Vec3 ViewCamera::direction(const Vec2& pixel) const {
+    const double k = 2 * radius / size;
+    return axes * Vec3((pixel.x() - 0.5 * size) * k, (0.5 * size - pixel.y()) * k, -distance);
+}
+
+Vec2 ViewCamera::project(const Vec3& p) const {
+    const Vec3 q = axes.transpose() * (p - target);
+    const double k = 0.5 * size / radius * distance / (distance - q.z());
+    return {0.5 * size + k * q.x(), 0.5 * size - k * q.y()};
+}
+
+ViewCamera portrait_camera(const Vec3& target, double radius, double yaw, double pitch, double roll) {
+    const double d = M_PI / 180;
+    ViewCamera camera;
+    camera.target = target;
+    camera.radius = radius;
+    camera.distance = kDistanceInRadii * radius;
+    camera.axes = (Eigen::AngleAxisd(yaw * d, Vec3::UnitY()) * Eigen::AngleAxisd(-pitch * d, Vec3::UnitX()) * Eigen::AngleAxisd(roll * d, Vec3::UnitZ())).toRotationMatrix();
+    return camera;
+}
+
+SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const std::vector<std::uint8_t>* ignored) {
+    SurfaceLook out;
+    out.mesh = &mesh;
+    out.surface = prepare_source(mesh, to_frame, ignored);
+    out.triangulation = triangulate(mesh);
+    out.normals = seamless_normals(out.surface.positions, out.surface.triangles, same_place(out.surface.positions));
+    out.coloured = !mesh.colours.empty();
+    const bool mapped = !mesh.corner_uv.empty() && !mesh.face_material.empty();
+    for (const Image& image : mesh.images) {
+        auto pixels = mapped ? decode_image(image) : Result<Pixels>(Pixels{});
+        out.textures.push_back(pixels ? std::move(*pixels) : Pixels{});
+        out.coloured |= out.textures.back().width > 0;
+    }
+    return out;
+}
+
+SurfaceLook moved_look(SurfaceLook&& look, const Similarity& by) {
+    SurfaceLook out = std::move(look);
+    for (Vec3& p : out.surface.positions) p = by(p);
+    for (Vec3& n : out.normals) n = by.rotation * n;
+    out.surface.query = std::make_unique<SurfaceQuery>(out.surface.positions, out.surface.triangles);
+    return out;
+}
+
+Pixels draw_view(const SurfaceLook& look, const ViewCamera& camera, Skin skin, int samples) {
+    struct Light {
+        Vec3 towards;
+        double strength;
+    };
+    const Light lights[] = {{camera.axes * Vec3(0.6, 0.7, 0.65).normalized(), 0.5}, {camera.axes * Vec3(-0.6, 0.7, 0.65).normalized(), 0.5}, {camera.axes * Vec3(0, -0.3, 1).normalized(), 0.22}};
+    Pixels out;
+    out.width = out.height = camera.size;
+    out.rgba.assign(std::size_t{4} * static_cast<std::size_t>(camera.size * camera.size), 255);
+    const Vec3 eye = camera.eye();
+    tbb::parallel_for(0, camera.size, [&](int y) {
+        for (int x = 0; x < camera.size; ++x) {
+            Vec3 sum = Vec3::Zero();
+            for (int s = 0; s < samples * samples; ++s) {
+                const Vec2 pixel(x + (s % samples + 0.5) / samples, y + (s / samples + 0.5) / samples);
+                const SurfaceHit hit = look.surface.query->first_front_hit(eye, camera.direction(pixel));
+                if (!hit) {
+                    sum += Vec3::Constant(kBackground);
+                    continue;
+                }
+                Vec3 n = Vec3::Zero();
+                for (std::size_t k = 0; k < 3; ++k) n += hit.barycentric[k] * look.normals[look.surface.triangles[hit.triangle][k]];
+                n.normalize();
+                double light = kAmbient;
+                for (const Light& l : lights) light += l.strength * std::max(0.0, n.dot(l.towards));
+                sum += (255 * light * (skin == Skin::Clay ? Vec3(Vec3::Constant(kClayAlbedo)) : colour_at(look, hit))).cwiseMin(255.0);
+            }
+            sum /= samples * samples;
+            std::uint8_t* to = &out.rgba[4 * static_cast<std::size_t>(y * camera.size + x)];
+            for (int k = 0; k < 3; ++k) to[k] = static_cast<std::uint8_t>(sum[k] + 0.5);
+        }
+    });
+    return out;
+}
+
+std::optional<SurfaceHit> lift(const SurfaceLook& look, const ViewCamera& camera, const Vec2& pixel, double grazing_degrees, double steady_pixels) {
+    const Vec3 eye = camera.eye(), d = camera.direction(pixel);
+    const SurfaceHit hit = look.surface.query->first_front_hit(eye, d);
+    if (!hit) return {};
+    const double pixel_size = 2 * camera.radius / camera.size;
+    Vec3 n = Vec3::Zero();
+    for (std::size_t k = 0; k < 3; ++k) n += hit.barycentric[k] * look.normals[look.surface.triangles[hit.triangle][k]];
+    if (n.normalized().dot(-d.normalized()) < std::cos(grazing_degrees * M_PI / 180)) return {};
+    for (int k = 0; k < 4; ++k) {
+        const Vec2 beside = pixel + steady_pixels * Vec2(k == 0 ? 1 : k == 1 ? -1 : 0, k == 2 ? 1 : k == 3 ? -1 : 0);
+        const SurfaceHit other = look.surface.query->first_front_hit(eye, camera.direction(beside));
+        if (!other || std::abs(other.distance - hit.distance) > 6 * steady_pixels * pixel_size) return {};
+    }
+    return hit;
+}
+
+}  // namespace veld

@@ -1,0 +1,32 @@
+#pragma once
+// Does every landmark lie where the others say it should?
+//
+// The kit's landmarks are laid over the marked ones: a robust similarity, then a smooth map through all
+// points but the one in question (radial functions, smoothed). What is left is how far that point is off
+// the kit's shape, bent as the rest asks for.
+#include "core/landmark/landmarks.h"
+
+namespace veld {
+
+enum class FindingKind { SidesSwapped, Exchanged, FarOff };
+struct Finding {
+    FindingKind kind = FindingKind::FarOff;
+    std::string a, b;       // names; b only of two exchanged points
+    double off_mm = 0;      // how far off, in the kit's size
+    Vec3 better = Vec3::Zero();   // FarOff: where it would belong, in the points' own coordinates
+};
+
+struct Plausibility {
+    std::map<std::string, double> off_mm;   // per point that the base has too
+    std::vector<Finding> findings;          // worst first
+};
+
+// base: places on the base, mm; set: marked points in any coordinates. Nothing below five common points.
+// A point is far off when it lies three times as far out as the others usually do, and more than
+// least_mm; eyes, mouth and the like are looked at with their neighbours.
+Plausibility check_plausible(const std::map<std::string, Vec3>& base, const LandmarkSet& set, double least_mm = 8);
+
+// The set with the mend of one finding made: sides swapped, two points exchanged, or a point moved.
+LandmarkSet mended(const LandmarkSet& set, const Finding& finding);
+
+}  // namespace veld
