@@ -1,11 +1,14 @@
 #include "core/detect/detect.h"
 
+#include <Eigen/Eigenvalues>
 #include <chrono>
 #include <cmath>
+#include <functional>
 
 #include "core/detect/carry_over.h"
 #include "core/detect/doubt.h"
 #include "core/detect/find_face.h"
+#include "core/fit/articulate.h"
 #include "core/fit/fit.h"
 
 namespace veld {
@@ -13,6 +16,8 @@ namespace {
 
 constexpr double kNetworkReachMm = 18;   // a point with no network point this near starts from the fit alone
 constexpr double kStartStrength = 0.02;  // of the carried-over points in the rough fit: the surface decides
+constexpr double kFigureMatchMm = 90;    // a belly may stand this far before the kit's
+constexpr double kPoorPoseMm = 12;
 constexpr double kOnSurfaceMm = 8;       // farther from the surface than this: there is nothing to mark
 
 Error cancelled() { return {ErrorCode::Cancelled, "Cancelled; no landmark was changed."}; }
@@ -29,8 +34,11 @@ class Detector {
    private:
     LandmarkSet start() const;
     Status fit_head();
-    void read_off();
+    void read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part, const std::function<bool(const std::string&)>& wanted);
     void pupils();
+    bool is_figure() const;
+    Similarity standing() const;
+    Status find_body();
     Progress stage(double from, double to) const;
     Vec3 on_base(const std::string& name) const { return base_points_.at(name).at(kit_.mesh.positions); }
 
@@ -47,8 +55,6 @@ class Detector {
     std::vector<SeenView> views_;
     std::vector<SurfacePair> pairs_;
     std::optional<SmoothMap> map_;
-    Points fitted_;                       // every base vertex, kit frame
-    std::vector<float> distances_;        // of the rough fit
 };
 
 Progress Detector::stage(double from, double to) const {
@@ -83,21 +89,27 @@ Status Detector::fit_head() {
     fit.landmarks = start();
     fit.settings.part = FitPart::Head;
     fit.settings.landmark_strength = kStartStrength;
-    const auto result = run_fit(fit, stage(0.4, 0.9));
+    const auto result = run_fit(fit, stage(0.38, is_figure() ? 0.55 : 0.97));
     if (!result) return result.error();
     const Similarity to_kit = out_.to_kit * result->placement.source_to_kit.inverse();
-    for (const Vec3& p : result->positions) fitted_.push_back(to_kit(p));
-    distances_ = result->distances;
+    Points fitted;
+    for (const Vec3& p : result->positions) fitted.push_back(to_kit(p));
+    read_off(kit_, fitted, result->distances, FitPart::Head, [this](const std::string& name) {
+        const auto curve = base_curves_.find(name);
+        if (curve == base_curves_.end()) return places_part(name, FitPart::Head);
+        return kit_.mesh.positions[curve->second.front().vertices[0]].y() > kit_.mesh.positions[kit_.neck_ring.empty() ? 0 : kit_.neck_ring.front()].y() - 100;
+    });
     return Done{};
 }
 
-void Detector::read_off() {
+// kit: as it was posed for the fit; fitted: in the face's frame.
+void Detector::read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part, const std::function<bool(const std::string&)>& wanted) {
     const Similarity back = out_.to_kit.inverse();
-    const DoubtInput known{kit_, base_points_, look_, views_, reference_, pairs_, *map_, fitted_, distances_};
-    const Doubts doubts(known);
+    const Doubts doubts({kit, base_points_, look_, views_, reference_, pairs_, *map_, fitted, distances, part});
+    const auto near = [&](const SurfacePoint& place) { return look_.surface.closest(place.at(fitted), kOnSurfaceMm, nullptr); };
     for (const auto& [name, place] : base_points_) {
-        if (!places_part(name, FitPart::Head)) continue;
-        const SurfaceHit hit = look_.surface.closest(place.at(fitted_), kOnSurfaceMm, nullptr);
+        if (!wanted(name)) continue;
+        const SurfaceHit hit = near(place);
         if (!hit) {
             out_.left_out[name] = "there is no surface: a hole, or cut off";
             continue;
@@ -105,12 +117,13 @@ void Detector::read_off() {
         out_.set.points[name] = back(hit.position);
         out_.evidence[name] = doubts.evidence(name, place, hit);
         out_.set.trust[name] = trust_from(out_.evidence[name]);
+        out_.left_out.erase(name);
     }
     for (const auto& [name, curve] : base_curves_) {
+        if (!wanted(name)) continue;
         Points line;
         for (const SurfacePoint& place : curve) {
-            const SurfaceHit hit = look_.surface.closest(place.at(fitted_), kOnSurfaceMm, nullptr);
-            if (hit) line.push_back(back(hit.position));
+            if (const SurfaceHit hit = near(place)) line.push_back(back(hit.position));
         }
         if (line.size() < std::max<std::size_t>(2, curve.size() / 2)) {
             out_.left_out[name] = "most of it lies where there is no surface";
@@ -143,6 +156,79 @@ void Detector::pupils() {
     }
 }
 
+// Taller than a head and shoulders, in the size that the face tells.
+bool Detector::is_figure() const {
+    Box box;
+    for (const Vec3& p : look_.surface.positions) box.add(p);
+    return kit_.joints.size() > 10 && box.size().maxCoeff() > 1100;
+}
+
+// The face's frame turned so that the figure's length is upright, sized and put down as the kit stands.
+Similarity Detector::standing() const {
+    Points on;
+    for (const Triangle& t : look_.surface.triangles) on.push_back(look_.surface.positions[t[0]]);
+    Vec3 middle = Vec3::Zero();
+    for (const Vec3& p : on) middle += p / static_cast<double>(on.size());
+    Mat3 spread = Mat3::Zero();
+    for (const Vec3& p : on) spread += (p - middle) * (p - middle).transpose();
+    Vec3 along = Eigen::SelfAdjointEigenSolver<Mat3>(spread).eigenvectors().col(2);
+    if (along.y() < 0) along = -along;
+    Similarity out;
+    out.rotation = Eigen::Quaterniond::FromTwoVectors(along, Vec3::UnitY()).toRotationMatrix();
+    Box box;
+    for (const Vec3& p : on) box.add(out(p));
+    const Box base = bounding_box(kit_.mesh.positions);
+    out.scale = base.size().y() / box.size().y();
+    const Vec3 from(box.centre().x(), box.high.y(), box.centre().z()), to(base.centre().x(), base.high.y(), base.centre().z());
+    out.translation = to - out.scale * from;
+    return out;
+}
+
+// Bends the kit's skeleton onto the figure, fits all of it, and reads off what the head's fit does not know.
+Status Detector::find_body() {
+    const Similarity stand = standing();
+    const SourceSurface surface = prepare_source(*in_.source, stand * out_.to_kit, in_.ignored);
+    std::vector<PosePull> pulls;
+    // a few: they turn the head; more would ask the whole figure for the head's size
+    for (const std::string& name : minimal_points()) {
+        const auto at = std::as_const(out_.set.points).find(name);
+        const auto base = base_points_.find(name);
+        if (at != out_.set.points.cend() && base != base_points_.end() && !unsure(out_.set.trust_of(name))) pulls.push_back({base->second, (stand * out_.to_kit)(at->second)});
+    }
+    const auto bent = articulate(kit_, surface, pulls, stage(0.55, 0.65));
+    if (!bent) {
+        if (bent.error().code == ErrorCode::Cancelled) return cancelled();
+        out_.notes.push_back("Body points were not looked for: " + bent.error().message);
+        return Done{};
+    }
+    out_.figure = true;
+    // the wrap cannot mend a pose that is off by more than this
+    if (bent->fit_mm > kPoorPoseMm) out_.notes.push_back("The kit's skeleton could only roughly be bent to this pose (" + std::to_string(static_cast<int>(bent->fit_mm)) + " mm): look at every body point.");
+    const BaseKit posed = posed_kit(kit_, bent->pose);
+    const Similarity to_posed = bent->to_kit * stand * out_.to_kit;
+    FitInput fit;
+    fit.kit = &posed;
+    fit.base_points = base_points_;
+    fit.source = in_.source;
+    fit.ignored = in_.ignored;
+    // placed by the posed skeleton alone: a head of another size than the kit's must not size the body
+    for (const auto& [name, place] : base_points_) fit.landmarks.points[name] = to_posed.inverse()(place.at(posed.mesh.positions));
+    fit.settings.part = FitPart::All;
+    fit.settings.landmark_strength = 1e-3;
+    fit.settings.smooth_start_mm = 140;
+    fit.settings.match_start_mm = kFigureMatchMm;
+    const auto result = run_fit(fit, stage(0.65, 0.97));
+    if (!result) return result.error();
+    const Similarity to_face = out_.to_kit * result->placement.source_to_kit.inverse();
+    Points fitted;
+    for (const Vec3& p : result->positions) fitted.push_back(to_face(p));
+    read_off(posed, fitted, result->distances, FitPart::All, [](const std::string& name) {
+        const SchemePoint* p = landmark_scheme().point(name);
+        return !places_part(name, FitPart::Head) || (p && p->region == "neck");
+    });
+    return Done{};
+}
+
 Result<Detection> Detector::run() {
     const auto began = std::chrono::steady_clock::now();
     const int evaluations = network_.evaluations();
@@ -159,8 +245,10 @@ Result<Detection> Detector::run() {
     if (pairs_.size() < 100) return Error{ErrorCode::NotFound, "A face seems to be there, but too little of it can be seen to place its points. Mark the ten points of the minimal set by hand."};
     map_ = map_through(pairs_);
     if (auto ok = fit_head(); !ok) return ok.error();
-    read_off();
     if (look_.coloured) pupils();
+    if (is_figure()) {
+        if (auto ok = find_body(); !ok) return ok.error();
+    }
     out_.evaluations = network_.evaluations() - evaluations;
     out_.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - began).count();
     progress_.say(1, "Done");

@@ -14,7 +14,7 @@ constexpr double kNearMm = 14;   // network points this near speak for a landmar
 // Root mean square error in mm of points of a region where nothing speaks against them (20 made-up heads,
 // bench/detect_accuracy): a place on an even surface can slide, a rim or a corner cannot.
 double usual_error(const std::string& region) {
-    static const std::map<std::string, double> measured = {{"eye", 0.5}, {"mouth", 0.6}, {"nose", 0.7}, {"ear", 1.2}, {"forehead", 1.2}, {"cheek", 1.9}, {"chin", 2.2}, {"neck", 2.5}, {"jaw", 4.5}, {"skull", 4.0}};
+    static const std::map<std::string, double> measured = {{"eye", 0.5}, {"mouth", 0.6}, {"nose", 0.7}, {"ear", 1.2}, {"forehead", 1.2}, {"cheek", 1.9}, {"chin", 2.2}, {"neck", 2.5}, {"jaw", 4.5}, {"skull", 4.0}, {"torso", 8.0}, {"shoulder", 6.0}, {"arm", 6.0}, {"hand", 4.0}, {"hip", 8.0}, {"leg", 6.0}, {"foot", 4.0}};
     const auto at = measured.find(region);
     return at == measured.end() ? 2.0 : at->second;
 }
@@ -29,11 +29,11 @@ std::array<double, 2> chromaticity(const Vec3& rgb) {
 
 Doubts::Doubts(const DoubtInput& known) : known_(known) {
     for (const SeenView& view : known_.views) by_view_.push_back(pairs_of_view(known_.reference, view));
-    fade_ = head_fade(known_.kit, FitSettings{}.neck_band_mm);
+    if (known_.part == FitPart::Head) fade_ = head_fade(known_.kit, FitSettings{}.neck_band_mm);
     LandmarkSet read;
     std::map<std::string, Vec3> base;
     for (const auto& [name, place] : known_.base_points) {
-        if (!places_part(name, FitPart::Head)) continue;
+        if (!places_part(name, known_.part)) continue;
         read.points[name] = place.at(known_.fitted);
         base[name] = place.at(known_.kit.mesh.positions);
     }
@@ -110,7 +110,7 @@ Evidence Doubts::evidence(const std::string& name, const SurfacePoint& place, co
     out.usual = usual_error(scheme ? scheme->region : curve ? curve->region : std::string());
     const bool bare = scheme && (scheme->region == "skull" || scheme->region == "ear" || scheme->region == "neck" || scheme->region == "torso" || name == "frontotemporale_l" || name == "frontotemporale_r" || name == "trichion");
     if (bare) out.colour = unlike_skin(on_source.position);
-    for (std::size_t k = 0; k < 3; ++k) out.fade += place.weights[k] * (1 - fade_[place.vertices[k]]);
+    for (std::size_t k = 0; k < 3 && !fade_.empty(); ++k) out.fade += place.weights[k] * (1 - fade_[place.vertices[k]]);
     return out;
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 // How far off an automatic point may be: from everything that could contradict it.
 #include "core/detect/carry_over.h"
+#include "core/fit/settings.h"
 
 namespace veld {
 
@@ -14,6 +15,7 @@ struct DoubtInput {
     const SmoothMap& map;
     const Points& fitted;                    // base vertices on the source, kit frame
     const std::vector<float>& distances;     // of that fit, NaN: nothing was matched there
+    FitPart part = FitPart::Head;            // of that fit
 };
 
 // What speaks against a point, mm each; kept apart so that they can be measured against the truth.

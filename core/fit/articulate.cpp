@@ -1,0 +1,174 @@
+#include "core/fit/articulate.h"
+
+#include <Eigen/Dense>
+#include <cmath>
+
+#include "core/fit/similarity.h"
+#include "core/linalg/statistics.h"
+
+namespace veld {
+namespace {
+
+constexpr int kRounds = 40;
+constexpr std::size_t kSample = 3000;
+constexpr double kPullWeight = 2;
+constexpr double kTrunk = 5e6, kLimb = 1e5, kFine = 3e6;   // cost of one radian away from rest, in squared mm of a skin point
+constexpr double kFirstReachMm = 160, kLastReachMm = 25;
+
+double stiffness_of(const std::string& joint) {
+    // fingers and toes hardly bend on scans
+    for (const char* fine : {"thumb", "index", "middle", "ring", "little", "toe", "eye", "jaw", "finger"}) {
+        if (joint.find(fine) != std::string::npos) return kFine;
+    }
+    // a trunk is nearly round: matches alone would let it twist
+    for (const char* trunk : {"spine", "neck", "clavicle"}) {
+        if (joint.find(trunk) != std::string::npos) return kTrunk;
+    }
+    return kLimb;
+}
+
+class Bending {
+   public:
+    Bending(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls) : kit_(kit), surface_(surface), pulls_(pulls), pose_(rest_pose(kit.joints)) {
+        const std::vector<Index>& all = kit.part("skin")->vertices;
+        const std::size_t step = std::max<std::size_t>(1, all.size() / kSample);
+        for (std::size_t i = 0; i < all.size(); i += step) sample_.push_back(all[i]);
+        // below[j]: the joints that move with j
+        below_.assign(kit.joints.size(), std::vector<char>(kit.joints.size(), 0));
+        for (std::size_t j = 0; j < kit.joints.size(); ++j) {
+            for (int up = static_cast<int>(j); up >= 0; up = kit.joints[static_cast<std::size_t>(up)].parent) below_[static_cast<std::size_t>(up)][j] = 1;
+        }
+    }
+
+    Result<Articulated> run(const Progress& progress);
+
+   private:
+    bool round(double reach);
+    void add(const Vec3& now, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& direction, double gap, double weight, bool sizes = true);
+    void add_priors(const PosedJoints& posed);
+    std::array<std::pair<Index, double>, 4> joints_of(Index v) const {
+        std::array<std::pair<Index, double>, 4> out;
+        for (std::size_t k = 0; k < 4; ++k) out[k] = {kit_.weights.joint[v][k], kit_.weights.weight[v][k]};
+        return out;
+    }
+
+    const BaseKit& kit_;
+    const SourceSurface& surface_;
+    const std::vector<PosePull>& pulls_;
+    Pose pose_;
+    double size_ = 1;      // the figure is this much larger than the kit
+    std::vector<Index> sample_;
+    std::vector<std::vector<char>> below_;
+    std::vector<double> distances_;
+    Eigen::MatrixXd left_;   // unknowns: three turns per joint, three moves, one size
+    Eigen::VectorXd right_;
+};
+
+void Bending::add(const Vec3& now, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& direction, double gap, double weight, bool sizes) {
+    // direction . (change of the place) = gap; the place is size * skinned
+    const std::size_t count = kit_.joints.size();
+    std::vector<std::pair<Eigen::Index, double>> row;
+    for (std::size_t j = 0; j < count; ++j) {
+        double share = 0;
+        for (const auto& [k, w] : joints) share += w > 0 && below_[j][k] ? w : 0;
+        if (share <= 0) continue;
+        const Vec3 turn = share * size_ * (now / size_ - posed.place[j]).cross(direction);
+        for (int a = 0; a < 3; ++a) row.emplace_back(static_cast<Eigen::Index>(3 * j) + a, turn[a]);
+    }
+    const Eigen::Index first = static_cast<Eigen::Index>(3 * count);
+    for (int a = 0; a < 3; ++a) row.emplace_back(first + a, size_ * direction[a]);
+    if (sizes) row.emplace_back(first + 3, direction.dot(now));   // of log size
+    for (const auto& [i, x] : row) {
+        right_[i] += weight * gap * x;
+        for (const auto& [k, y] : row) left_(i, k) += weight * x * y;
+    }
+}
+
+void Bending::add_priors(const PosedJoints& posed) {
+    for (std::size_t j = 0; j < kit_.joints.size(); ++j) {
+        if (kit_.joints[j].parent < 0) continue;
+        const Eigen::AngleAxisd now(pose_.turns[j]);
+        const Mat3& up = posed.turn[static_cast<std::size_t>(kit_.joints[j].parent)];
+        const Vec3 away = up * (now.angle() * now.axis());
+        const double k = stiffness_of(kit_.joints[j].name);
+        for (int a = 0; a < 3; ++a) {
+            const Eigen::Index i = static_cast<Eigen::Index>(3 * j) + a;
+            left_(i, i) += k;
+            right_[i] -= k * away[a];
+        }
+    }
+    left_.diagonal().array() += 1e-3;
+}
+
+bool Bending::round(double reach) {
+    const std::size_t count = kit_.joints.size();
+    left_ = Eigen::MatrixXd::Zero(static_cast<Eigen::Index>(3 * count + 4), static_cast<Eigen::Index>(3 * count + 4));
+    right_ = Eigen::VectorXd::Zero(left_.rows());
+    const PosedJoints posed = pose_joints(kit_.joints, pose_);
+    Points now = skin(kit_.mesh.positions, kit_.joints, kit_.weights, pose_);
+    for (Vec3& p : now) p *= size_;
+    const Points normals = vertex_normals(now, kit_.triangulation.triangles);
+    distances_.clear();
+    for (const Index v : sample_) {
+        const FacingFilter facing{normals[v], 0.5};
+        const SurfaceHit hit = surface_.closest(now[v], 2 * reach, &facing);
+        if (!hit || surface_.on_border(hit)) continue;
+        distances_.push_back(hit.distance);
+        const double weight = geman_mcclure(hit.distance, reach);
+        const Vec3 n = surface_.query->triangle_normals()[hit.triangle];
+        add(now[v], joints_of(v), posed, n, n.dot(hit.position - now[v]), weight);
+        // a little of the plain distance: planes alone let arms and legs slide
+        for (int a = 0; a < 3; ++a) add(now[v], joints_of(v), posed, Vec3::Unit(a), (hit.position - now[v])[a], 0.05 * weight);
+    }
+    if (distances_.size() < sample_.size() / 8) return false;
+    for (const PosePull& pull : pulls_) {
+        const Vec3 at = pull.place.at(now);
+        for (int a = 0; a < 3; ++a) add(at, joints_of(pull.place.vertices[0]), posed, Vec3::Unit(a), (pull.target - at)[a], kPullWeight, false);   // a large head makes no tall figure
+    }
+    add_priors(posed);
+    const Eigen::VectorXd step = left_.ldlt().solve(right_);
+    if (!step.allFinite()) return false;
+    // turned about the world's axes: the parent's turn is taken out again
+    std::vector<Mat3> turn = posed.turn;
+    for (std::size_t j = 0; j < count; ++j) {
+        const Vec3 w = step.segment<3>(static_cast<Eigen::Index>(3 * j));
+        const double angle = std::min(w.norm(), 0.35);
+        const Mat3 by = angle > 1e-12 ? Eigen::AngleAxisd(angle, w.normalized()).toRotationMatrix() : Mat3(Mat3::Identity());
+        const Mat3 up = kit_.joints[j].parent < 0 ? Mat3(Mat3::Identity()) : posed.turn[static_cast<std::size_t>(kit_.joints[j].parent)];
+        pose_.turns[j] = Eigen::Quaterniond(Mat3(up.transpose() * by * turn[j])).normalized().toRotationMatrix();
+    }
+    pose_.move += step.segment<3>(static_cast<Eigen::Index>(3 * count));
+    size_ *= std::exp(std::clamp(step[step.size() - 1], -0.05, 0.05));
+    return true;
+}
+
+Result<Articulated> Bending::run(const Progress& progress) {
+    for (int r = 0; r < kRounds; ++r) {
+        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
+        progress.say(static_cast<double>(r) / kRounds, "Bending the skeleton");
+        const double t = std::min(1.0, r / (0.75 * kRounds));
+        if (!round(kFirstReachMm * std::pow(kLastReachMm / kFirstReachMm, t))) {
+            return Error{ErrorCode::DegenerateInput, "The source does not look like a standing figure: hardly any of the kit's skin finds its counterpart."};
+        }
+    }
+    Articulated out;
+    out.pose = pose_;
+    out.to_kit.scale = 1 / size_;
+    out.fit_mm = median(distances_) / size_;
+    return out;
+}
+
+}  // namespace
+
+Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls, const Progress& progress) {
+    if (kit.joints.empty() || kit.weights.weight.size() != kit.mesh.positions.size()) return Error{ErrorCode::DegenerateInput, "The kit has no joints with skin weights."};
+    return Bending(kit, surface, pulls).run(progress);
+}
+
+BaseKit posed_kit(const BaseKit& kit, const Pose& pose) {
+    BaseKit out = kit;
+    out.mesh.positions = skin(kit.mesh.positions, kit.joints, kit.weights, pose);
+    return out;
+}
+
+}  // namespace veld
