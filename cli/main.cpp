@@ -61,6 +61,7 @@ int main(int argc, char** argv) {
     app.add_flag("--json", output.json, "Results and errors as JSON on standard output");
     add_inspect(app, output, exit_code);
     add_tidy(app, output, exit_code);
+    add_detect(app, output, exit_code);
     add_wrap(app, output, exit_code);
     add_morph(app, output, exit_code);
     add_project(app, output, exit_code);

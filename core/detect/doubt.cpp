@@ -11,14 +11,6 @@ namespace {
 
 constexpr double kNearMm = 14;   // network points this near speak for a landmark
 
-// Root mean square error in mm of points of a region where nothing speaks against them (20 made-up heads,
-// bench/detect_accuracy): a place on an even surface can slide, a rim or a corner cannot.
-double usual_error(const std::string& region) {
-    static const std::map<std::string, double> measured = {{"eye", 0.5}, {"mouth", 0.6}, {"nose", 0.7}, {"ear", 1.2}, {"forehead", 1.2}, {"cheek", 1.9}, {"chin", 2.2}, {"neck", 2.5}, {"jaw", 4.5}, {"skull", 4.0}, {"torso", 8.0}, {"shoulder", 6.0}, {"arm", 6.0}, {"hand", 4.0}, {"hip", 8.0}, {"leg", 6.0}, {"foot", 4.0}};
-    const auto at = measured.find(region);
-    return at == measured.end() ? 2.0 : at->second;
-}
-
 // Two numbers that light and shadow leave alone.
 std::array<double, 2> chromaticity(const Vec3& rgb) {
     const Vec3 c = rgb.cwiseMax(0.02);
@@ -127,6 +119,14 @@ Trust Doubts::of_curve(const std::string& name, const std::vector<SurfacePoint>&
     }
     if (share > 0) t.expected_mm /= share, t.spread_mm /= share;
     return t;
+}
+
+// Root mean square error in mm of points of a region where nothing speaks against them (20 made-up heads,
+// bench/detect_accuracy): a place on an even surface can slide, a rim or a corner cannot.
+double usual_error(const std::string& region) {
+    static const std::map<std::string, double> measured = {{"eye", 0.5}, {"mouth", 0.6}, {"nose", 0.7}, {"ear", 1.2}, {"forehead", 1.2}, {"cheek", 1.9}, {"chin", 2.2}, {"neck", 2.5}, {"jaw", 4.5}, {"skull", 4.0}, {"torso", 8.0}, {"shoulder", 6.0}, {"arm", 6.0}, {"hand", 4.0}, {"hip", 8.0}, {"leg", 6.0}, {"foot", 4.0}};
+    const auto at = measured.find(region);
+    return at == measured.end() ? 2.0 : at->second;
 }
 
 double expected_error(const Evidence& e) {

@@ -50,6 +50,8 @@ class Doubts {
 
 // mm, from the evidence; the weights were measured on made-up subjects (bench/detect_accuracy).
 double expected_error(const Evidence& evidence);
+// Root mean square error in mm that points of a scheme's region have when nothing speaks against them.
+double usual_error(const std::string& region);
 Trust trust_from(const Evidence& evidence);
 
 }  // namespace veld

@@ -1,0 +1,260 @@
+#include "core/detect/photo_face.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+#include <nlohmann/json.hpp>
+
+#include "core/detect/doubt.h"
+#include "core/io/exif.h"
+#include "core/io/file.h"
+#include "core/linalg/smooth_map.h"
+
+namespace veld {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+// EXIF's eight orientations: where the upright picture's pixel is in the stored one.
+Pixels turned_upright(const Pixels& in, int orientation) {
+    if (orientation == 1) return in;
+    Pixels out;
+    const bool across = orientation >= 5;
+    out.width = across ? in.height : in.width, out.height = across ? in.width : in.height;
+    out.rgba.resize(in.rgba.size());
+    for (int y = 0; y < out.height; ++y) {
+        for (int x = 0; x < out.width; ++x) {
+            int u = across ? y : x, v = across ? x : y;
+            if (orientation == 2 || orientation == 3 || orientation == 7 || orientation == 8) u = in.width - 1 - u;
+            if (orientation == 3 || orientation == 4 || orientation == 6 || orientation == 7) v = in.height - 1 - v;
+            std::memcpy(&out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) + static_cast<std::size_t>(x))],
+                        &in.rgba[4 * (static_cast<std::size_t>(v) * static_cast<std::size_t>(in.width) + static_cast<std::size_t>(u))], 4);
+        }
+    }
+    return out;
+}
+
+struct Seen2D {
+    FaceMesh face;
+    std::vector<Vec2> eyes[2];   // right, left
+};
+
+Seen2D look_twice(FaceNetwork& network, const Pixels& picture, const FaceCrop& crop) {
+    Seen2D out;
+    out.face = network.mesh(picture, crop);
+    if (out.face.sure < kFaceGate) return out;
+    const FaceMesh again = network.mesh(picture, crop_of(out.face));
+    if (again.sure >= out.face.sure - 0.05) out.face = again;
+    for (int eye = 0; eye < 2; ++eye) out.eyes[eye] = network.eye(picture, eye_crop(out.face, eye == 1), eye == 1);
+    return out;
+}
+
+// Rows of a scaled rotation: picture x and -y from the base's places [weak perspective].
+struct WeakPose {
+    Mat3 turn = Mat3::Identity();   // base -> camera: x right, y up, z to the camera
+    double pixels_per_mm = 1;
+    double yaw = 0, pitch = 0, roll = 0;   // degrees, as portrait_camera takes them
+};
+
+std::optional<WeakPose> weak_pose(const FaceMesh& face, const FaceReference& reference) {
+    std::vector<std::pair<Vec3, Vec2>> pairs;
+    Vec3 m3 = Vec3::Zero();
+    Vec2 m2 = Vec2::Zero();
+    for (std::size_t p = 0; p < kFacePoints; ++p) {
+        if (!reference.mean[p] || reference.spread_mm[p] > 3) continue;
+        pairs.emplace_back(*reference.mean[p], Vec2(face.points[p].x(), -face.points[p].y()));
+        m3 += pairs.back().first, m2 += pairs.back().second;
+    }
+    if (pairs.size() < 60) return {};
+    m3 /= static_cast<double>(pairs.size()), m2 /= static_cast<double>(pairs.size());
+    Mat3 a = Mat3::Zero();
+    Eigen::Matrix<double, 2, 3> b = Eigen::Matrix<double, 2, 3>::Zero();
+    for (const auto& [x, y] : pairs) a += (x - m3) * (x - m3).transpose(), b += (y - m2) * (x - m3).transpose();
+    const Eigen::Matrix<double, 2, 3> rows = b * a.inverse();
+    WeakPose out;
+    out.pixels_per_mm = 0.5 * (rows.row(0).norm() + rows.row(1).norm());
+    Mat3 r;
+    r.row(0) = rows.row(0).normalized(), r.row(1) = rows.row(1).normalized();
+    r.row(2) = r.row(0).cross(r.row(1)).normalized();
+    const Eigen::JacobiSVD<Mat3> svd(r, Eigen::ComputeFullU | Eigen::ComputeFullV);
+    out.turn = svd.matrixU() * svd.matrixV().transpose();
+    const Vec3 back = out.turn.row(2).transpose();   // from the face to the camera
+    out.yaw = std::atan2(back.x(), back.z()) * 180 / M_PI;
+    out.pitch = std::asin(std::clamp(back.y(), -1.0, 1.0)) * 180 / M_PI;
+    return out;
+}
+
+// The base from the photo's side, and where everything of it is in that picture.
+struct BaseView {
+    ViewCamera camera;
+    Seen2D seen;
+    SurfaceLook look;
+    Vec3 with_depth(const Vec2& pixel, double depth) const { return {pixel.x(), pixel.y(), depth}; }
+    // in pixels: towards the camera
+    double depth_of(const Vec3& p) const { return (camera.axes.transpose() * (p - camera.target)).z() * camera.size / (2 * camera.radius); }
+    double depth_under(const Vec2& pixel) const {
+        const SurfaceHit hit = look.surface.query->first_front_hit(camera.eye(), camera.direction(pixel));
+        return hit ? depth_of(hit.position) : 0;
+    }
+    bool visible(const Vec3& p) const {
+        const SurfaceHit hit = look.surface.query->first_front_hit(camera.eye(), p - camera.eye());
+        return !hit || hit.distance > (p - camera.eye()).norm() - 2.5;
+    }
+};
+
+bool on_photos(const std::string& name) {
+    if (!in_point_set(name, PointSet::Head)) return false;
+    const SchemePoint* p = landmark_scheme().point(name);
+    return !p || (p->region != "skull" && name != "cervicale");   // hair, and the far side
+}
+
+}  // namespace
+
+Result<Photo> decode_photo(const Image& encoded) {
+    auto pixels = decode_image(encoded);
+    if (!pixels) return pixels.error();
+    const Exif exif = read_exif(encoded.bytes);
+    return Photo{encoded.name, turned_upright(*pixels, exif.orientation), exif.focal_35mm};
+}
+
+Result<Photo> read_photo(const std::string& path) {
+    auto bytes = read_file(path);
+    if (!bytes) return bytes.error();
+    Image image;
+    image.name = file_name(path);
+    const auto view = bytes->view();
+    image.bytes.assign(view.begin(), view.end());
+    return decode_photo(image);
+}
+
+bool unsure_in_photo(const Trust& trust, const PhotoMarks& marks) {
+    if (trust.origin != Origin::Found || trust.accepted) return false;
+    double low = 1e300, high = -1e300;
+    for (const auto& [name, p] : marks.points) {
+        if (in_point_set(name, PointSet::Face)) low = std::min(low, p.y()), high = std::max(high, p.y());
+    }
+    return high > low && trust.expected_mm > (high - low) / 30;
+}
+
+std::string photo_marks_text(const PhotoMarks& marks) {
+    LandmarkSet set;
+    for (const auto& [name, p] : marks.points) set.points[name] = {p.x(), p.y(), 0};
+    for (const auto& [name, line] : marks.curves) {
+        for (const Vec2& p : line) set.curves[name].push_back({p.x(), p.y(), 0});
+    }
+    set.trust = marks.trust;
+    Json json = Json::parse(landmarks_text(set));
+    json["photo"] = {{"width", marks.width}, {"height", marks.height}};
+    return json.dump(1) + "\n";
+}
+
+Result<PhotoMarks> parse_photo_marks(std::string_view text, const std::string& where) {
+    auto file = parse_landmarks(text, where);
+    if (!file) return file.error();
+    const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
+    const auto photo = json.find("photo");
+    const auto size = [&](const char* key) { return photo != json.end() && photo->is_object() && photo->contains(key) && (*photo)[key].is_number_integer() ? (*photo)[key].get<int>() : 0; };
+    PhotoMarks out;
+    out.width = size("width"), out.height = size("height");
+    if (out.width <= 0 || out.height <= 0) return Error{ErrorCode::BadFile, "'" + where + "': is no landmark file of a photograph ('photo' with width and height is missing)."};
+    for (const auto& [name, p] : file->set.points) out.points[name] = p.head<2>();
+    for (const auto& [name, line] : file->set.curves) {
+        for (const Vec3& p : line) out.curves[name].push_back(p.head<2>());
+    }
+    out.trust = file->set.trust;
+    return out;
+}
+
+Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo) {
+    const int before = network.evaluations();
+    const Error none{ErrorCode::NotFound, "No face was found in '" + photo.name + "'. It may be too small, too dark or turned away; mark the points by hand."};
+    const auto boxes = network.detect(photo.pixels, 0.3);
+    Seen2D seen;
+    for (std::size_t i = 0; i < boxes.size() && i < 4 && seen.face.sure < kFaceGate; ++i) seen = look_twice(network, photo.pixels, crop_of(boxes[i]));
+    if (seen.face.sure < kFaceGate) return none;
+    const auto reference = face_reference(network, kit);
+    if (!reference) return reference.error();
+    const auto pose = weak_pose(seen.face, *reference);
+    if (!pose) return none;
+
+    BaseView base{portrait_camera(reference->place.centre, reference->place.radius, pose->yaw, pose->pitch), {}, look_at_base(kit)};
+    base.camera.size = 384;
+    base.seen = look_twice(network, draw_view(base.look, base.camera, Skin::Clay, 1), {Vec2(192, 192), 384, 0});
+    if (base.seen.face.sure < kFaceGate) return none;
+    Points from, to;
+    const auto pair = [&](const Vec2& b, const Vec2& p) {
+        const double depth = base.depth_under(b);
+        from.push_back(base.with_depth(b, depth)), to.push_back(base.with_depth(p, depth));
+    };
+    for (std::size_t p = 0; p < kFacePoints; ++p) pair(base.seen.face.points[p], seen.face.points[p]);
+    for (std::size_t eye = 0; eye < 2; ++eye) {
+        for (std::size_t p = 0; p < base.seen.eyes[eye].size(); ++p) pair(base.seen.eyes[eye][p], seen.eyes[eye][p]);
+    }
+    const SmoothMap map(from, to);
+    PhotoDetection out;
+    out.yaw = pose->yaw;
+    out.marks.width = photo.pixels.width, out.marks.height = photo.pixels.height;
+    const double scale = pose->pixels_per_mm;
+    const auto carried = [&](const Vec3& p) { return Vec2(map(base.with_depth(base.camera.project(p), base.depth_of(p))).head<2>()); };
+    const auto trust = [&](const Vec3& p, const std::string& region) {
+        Trust t;
+        t.origin = Origin::Found;
+        double nearest = 1e9;
+        for (const Vec3& f : from) nearest = std::min(nearest, (f - base.with_depth(base.camera.project(p), base.depth_of(p))).norm());
+        const double away = nearest * 2 * base.camera.radius / base.camera.size;   // mm on the base
+        t.expected_mm = scale * (1.5 * usual_error(region) + 0.35 * std::max(0.0, away - 5));
+        return t;
+    };
+    for (const auto& [name, place] : kit.landmarks) {
+        if (!on_photos(name)) continue;
+        const Vec3 p = place.at(kit.mesh.positions);
+        if (!base.visible(p)) {
+            out.left_out[name] = "turned away from the camera";
+            continue;
+        }
+        const SchemePoint* scheme = landmark_scheme().point(name);
+        out.marks.points[name] = carried(p);
+        out.marks.trust[name] = trust(p, scheme ? scheme->region : "");
+        const int eye = name == "pupil_r" ? 0 : name == "pupil_l" ? 1 : -1;
+        if (eye >= 0) out.marks.points[name] = seen.eyes[eye][71];
+    }
+    for (const auto& [name, curve] : kit.curves) {
+        if (!on_photos(name)) continue;
+        std::vector<Vec2> line;
+        const SchemeCurve* scheme = landmark_scheme().curve(name);
+        Trust t;
+        for (const SurfacePoint& place : curve) {
+            const Vec3 p = place.at(kit.mesh.positions);
+            if (!base.visible(p)) continue;
+            line.push_back(carried(p));
+            t = trust(p, scheme ? scheme->region : "");
+        }
+        if (line.size() < std::max<std::size_t>(2, curve.size() / 3)) {
+            out.left_out[name] = "turned away from the camera";
+            continue;
+        }
+        out.marks.curves[name] = std::move(line);
+        out.marks.trust[name] = t;
+    }
+    out.evaluations = network.evaluations() - before;
+    return out;
+}
+
+int merge_found(const PhotoDetection& found, PhotoMarks& into) {
+    int put = 0;
+    into.width = found.marks.width, into.height = found.marks.height;
+    const auto free = [&](const std::string& name) {
+        const bool there = into.points.contains(name) || into.curves.contains(name);
+        return !there || !kept_by_hand(into.trust_of(name));
+    };
+    for (const auto& [name, p] : found.marks.points) {
+        if (free(name)) into.points[name] = p, into.trust[name] = found.marks.trust_of(name), ++put;
+    }
+    for (const auto& [name, line] : found.marks.curves) {
+        if (free(name)) into.curves[name] = line, into.trust[name] = found.marks.trust_of(name), ++put;
+    }
+    return put;
+}
+
+}  // namespace veld
