@@ -21,7 +21,10 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, QWidg
     base_->setObjectName("view_base");
     source_->setObjectName("view_source");
     result_->setObjectName("view_result");
-    for (Viewport* v : {base_, source_, result_}) splitter_->addWidget(v);
+    photo_ = new PhotoView;
+    photo_->setObjectName("view_photo");
+    photo_->hide();
+    for (QWidget* v : std::initializer_list<QWidget*>{base_, source_, photo_, result_}) splitter_->addWidget(v);
     source_->set_empty_hint(tr("Drop a scan or sculpt here, or choose Gather → Add a source."));
     base_->set_empty_hint(tr("No base kit is open.\nChoose Project → New from base kit."));
 
@@ -33,21 +36,19 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, QWidg
     connect(base_, &Viewport::clicked, this, [this](const Ray& ray) {
         if (station_ == Station::Mark) mark_.click_base(ray);
     });
-    for (Viewport* v : {base_, source_}) {
-        connect(v, &Viewport::marker_pressed, this, [this](const QString& name) { s_.select(name.toStdString()); });
-        connect(v, &Viewport::marker_released, this, [this] { mark_.end_drag(); });
-    }
-    connect(source_, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) { mark_.drag_source(name.toStdString(), ray); });
-    connect(base_, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) { mark_.drag_base(name.toStdString(), ray); });
+    connect_marking();
     connect(&s_, &Session::changed, this, &Bench::refresh);
-    connect(&s_, &Session::selection_changed, this, &Bench::refresh_markers);
+    connect(&s_, &Session::selection_changed, this, [this] {
+        refresh_markers();
+        fly_to_selected();
+    });
     connect(&s_, &Session::live, this, &Bench::show_live);
     connect(&s_, &Session::fit_finished, this, [this] {
         live_ = false;
         result_shown_ = nullptr;
         refresh();
     });
-    connect(&s_, &Session::busy_changed, this, [this] { source_->set_busy(s_.busy() && !s_.fitting() && !s_.tidying() ? tr("Reading…") : QString()); });
+    connect(&s_, &Session::busy_changed, this, [this] { source_->set_busy(s_.busy() && !s_.fitting() && !s_.tidying() ? s_.detecting() ? tr("Looking for landmarks…") : tr("Reading…") : QString()); });
     connect(&camera_, &CameraLink::changed, this, &Bench::refresh_markers);
     refresh();
 }
@@ -69,6 +70,7 @@ void Bench::connect_gestures() {
 
 void Bench::set_station(Station station) {
     station_ = station;
+    set_loupe(loupe_);
     s_.set_upright_view(station == Station::Gather || station == Station::Tidy);
     refresh();
 }
@@ -138,6 +140,7 @@ void Bench::refresh() {
     if (s_.base_display()) base.push_back({s_.base_display(), {}, theme::kClay, shading_, wire_, 1});
     base_->set_layers(std::move(base));
     refresh_source();
+    refresh_photo();
     refresh_result();
     refresh_markers();
     const Source* now = state.source();
@@ -180,7 +183,7 @@ void Bench::refresh_source() {
     const QString name = from ? QString::fromStdString(from->name) : QString();
     source_->set_title(!from ? tr("Source") : s_.has_preview() ? tr("Preview  %1").arg(name) : tr("Source  %1").arg(name));
     base_->setVisible(!tidying);
-    source_->set_prompt(!tidying ? QString() : s_.tidying() ? tr("Working… Esc stops it.") : s_.has_preview() ? tr("This is a preview. Keep it or drop it.") : tidy_.prompt());
+    source_->set_prompt(station_ == Station::Mark ? mark_prompt() : !tidying ? QString() : s_.tidying() ? tr("Working… Esc stops it.") : s_.has_preview() ? tr("This is a preview. Keep it or drop it.") : tidy_.prompt());
 }
 
 void Bench::refresh_result() {
@@ -188,12 +191,14 @@ void Bench::refresh_result() {
     const bool mixing = station_ == Station::Bank || station_ == Station::Deliver;
     const FitRecord* fit = state.fit();
     const bool fitting = station_ == Station::Fit && (fit || live_);
-    source_->setVisible(!mixing);
+    const bool photo = station_ == Station::Mark && s_.photo();
+    source_->setVisible(!mixing && !photo);
+    photo_->setVisible(photo);
     result_->setVisible((mixing && state.kit) || fitting);
-    const int shown = base_->isVisibleTo(this) + source_->isVisibleTo(this) + result_->isVisibleTo(this);
+    const int shown = base_->isVisibleTo(this) + source_->isVisibleTo(this) + 8 * photo_->isVisibleTo(this) + result_->isVisibleTo(this);
     if (shown != shown_views_) {
         shown_views_ = shown;
-        splitter_->setSizes({10000, 10000, 10000});  // equal shares of what there is
+        splitter_->setSizes({10000, 10000, 10000, 10000});  // equal shares of what there is
     }
     if (!result_->isVisibleTo(this) || !state.kit) return;
     if (!result_mesh_) result_mesh_ = std::make_shared<DisplayMesh>(state.kit->mesh), result_shown_ = nullptr;
@@ -236,65 +241,6 @@ void Bench::show_live(const std::shared_ptr<Points>& positions) {
     result_->update();
 }
 
-bool Bench::visible_from_camera(const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) const {
-    const Camera& c = camera_.camera();
-    const Vec3 eye = c.orthographic ? Vec3(p - 3000 * c.forward()) : c.eye();
-    const Similarity back = to_view.inverse();
-    const Vec3 origin = back(eye), direction = back(p) - origin;
-    const SurfaceHit hit = query.first_hit(origin, direction);
-    return !hit || hit.distance > direction.norm() - 2.5 / to_view.scale;
-}
-
-void Bench::mark_base(std::vector<Marker>& markers, std::vector<GuideLine>& lines) const {
-    const ProjectState& state = s_.state();
-    if (!state.kit || !s_.base_query()) return;
-    for (const std::string& name : mark_.known_points()) {
-        Marker m;
-        m.name = name;
-        m.position = state.base_points.at(name).at(state.kit->mesh.positions);
-        m.colour = theme::kOchre;
-        m.label = mark_.plain(name);
-        m.selected = name == s_.selected();
-        m.diamond = true;
-        m.hidden = !visible_from_camera(*s_.base_query(), {}, m.position);
-        markers.push_back(m);
-    }
-    for (const auto& [name, curve] : state.kit->curves) {
-        GuideLine line{{}, QColor(0xd0, 0x9a, 0x3c, 90)};
-        bool visible = true;
-        for (const SurfacePoint& p : curve) {
-            line.points.push_back(p.at(state.kit->mesh.positions));
-            visible &= visible_from_camera(*s_.base_query(), {}, line.points.back());
-        }
-        if (visible) lines.push_back(std::move(line));
-    }
-}
-
-void Bench::mark_source(std::vector<Marker>& markers, std::vector<GuideLine>& lines) const {
-    const Source* from = s_.state().source();
-    if (!from || !s_.prepared()) return;
-    const Similarity to_view = s_.source_to_view();
-    for (const auto& [name, p] : from->landmarks.points) {
-        Marker m;
-        m.name = name;
-        m.position = to_view(p);
-        m.colour = theme::kTeal.lighter(135);
-        m.label = mark_.plain(name);
-        m.selected = name == s_.selected();
-        m.hidden = !visible_from_camera(*s_.prepared()->query, to_view, m.position);
-        markers.push_back(m);
-    }
-    for (const auto& [name, curve] : from->landmarks.curves) {
-        GuideLine line{{}, QColor(0x7f, 0xd2, 0xca, 130)};
-        bool visible = true;
-        for (const Vec3& p : curve) {
-            line.points.push_back(to_view(p));
-            visible &= visible_from_camera(*s_.prepared()->query, to_view, line.points.back());
-        }
-        if (visible) lines.push_back(std::move(line));
-    }
-}
-
 // Places picked to straighten by, in the order they were clicked.
 void Bench::mark_picked(std::vector<Marker>& markers) const {
     int i = 0;
@@ -307,20 +253,6 @@ void Bench::mark_picked(std::vector<Marker>& markers) const {
         m.selected = true;
         markers.push_back(m);
     }
-}
-
-void Bench::refresh_markers() {
-    std::vector<Marker> base, source;
-    std::vector<GuideLine> base_lines, source_lines;
-    if (station_ == Station::Mark) {
-        mark_base(base, base_lines);
-        mark_source(source, source_lines);
-    }
-    if (station_ == Station::Tidy) mark_picked(source);
-    base_->set_markers(std::move(base));
-    source_->set_markers(std::move(source));
-    base_->set_lines(std::move(base_lines));
-    source_->set_lines(std::move(source_lines));
 }
 
 }  // namespace veld

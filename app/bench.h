@@ -1,10 +1,12 @@
 #pragma once
 // The bench: base, source and fit (or mix) side by side, with one camera for all.
 #include <QSplitter>
+#include <QVariantAnimation>
 #include <QWidget>
 
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_controller.h"
+#include "app/viewport/photo_view.h"
 #include "app/viewport/viewport.h"
 
 namespace veld {
@@ -25,6 +27,11 @@ class Bench : public QWidget {
     void frame_head();
     bool source_is_figure() const;
     void frame_selection();   // the selected landmark, else the head
+    // marking: the camera stays where it is when another point is asked for; a glass at the pointer
+    void hold_camera(bool on) { hold_camera_ = on; }
+    void set_loupe(bool on);
+    bool has_loupe() const { return loupe_; }
+    PhotoView* photo_view() { return photo_; }
     CameraLink& camera() { return camera_; }
     Viewport* base_view() { return base_; }
     Viewport* source_view() { return source_; }
@@ -34,6 +41,14 @@ class Bench : public QWidget {
     void refresh();
     void refresh_source();
     void refresh_markers();
+    void connect_marking();
+    void arrow(int right, int up, Qt::KeyboardModifiers keys);
+    void press_marker(const std::string& name, Qt::KeyboardModifiers keys);
+    void fly_to_selected();
+    void refresh_photo();
+    void mark_photo();
+    QString mark_prompt() const;
+    Marker marker_of(const std::string& name) const;
     void mark_base(std::vector<Marker>& markers, std::vector<GuideLine>& lines) const;
     void mark_source(std::vector<Marker>& markers, std::vector<GuideLine>& lines) const;
     void mark_picked(std::vector<Marker>& markers) const;
@@ -48,6 +63,10 @@ class Bench : public QWidget {
     CameraLink camera_;
     QSplitter* splitter_;
     Viewport *base_, *source_, *result_;
+    PhotoView* photo_;
+    const Image* photo_shown_ = nullptr;
+    bool hold_camera_ = false, loupe_ = false, pressed_marker_ = false;
+    QVariantAnimation flight_;
     Station station_ = Station::Gather;
     Shading shading_ = Shading::Clay;
     bool wire_ = false, distance_ = false, live_ = false;

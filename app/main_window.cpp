@@ -8,6 +8,7 @@
 #include <QFileDialog>
 #include <QFile>
 #include <QFileInfo>
+#include <QInputDialog>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
@@ -79,8 +80,14 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     });
     connect_tidy();
     connect(gather, &GatherPanel::choose_sources, this, &MainWindow::choose_sources);
-    connect(mark_panel, &MarkPanel::read_file, this, [this] { choose_landmarks(true); });
-    connect(mark_panel, &MarkPanel::write_file, this, [this] { choose_landmarks(false); });
+    connect(mark_panel, &MarkPanel::loupe_toggled, bench_, &Bench::set_loupe);
+    connect(mark_panel, &MarkPanel::hold_toggled, bench_, &Bench::hold_camera);
+    for (const auto& [key, box] : {std::pair{Qt::Key_S, mark_panel->snap_box()}, {Qt::Key_L, mark_panel->loupe_box()}, {Qt::Key_H, mark_panel->hold_box()}}) {
+        auto* shortcut = new QShortcut(QKeySequence(key), this);
+        connect(shortcut, &QShortcut::activated, this, [this, box] {
+            if (station_ == Station::Mark) box->toggle();
+        });
+    }
     connect(fit_panel_, &FitPanel::look_changed, this, [this] {
         const FitLook& look = fit_panel_->look();
         bench_->set_fit_look(look.fade, look.distance, look.worst_mm);
@@ -202,18 +209,7 @@ void MainWindow::build_menus() {
     auto* edit = menuBar()->addMenu(tr("Edit"));
     undo_ = item(edit, tr("Undo"), QKeySequence::Undo, [this] { session_.document().undo(); });
     redo_ = item(edit, tr("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.document().redo(); });
-    auto* points = menuBar()->addMenu(tr("Points"));
-    item(points, tr("Next"), QKeySequence(Qt::Key_N), [this] { station_ == Station::Mark ? mark_.select_next(1) : go_to(Station::Mark); });
-    item(points, tr("Previous"), QKeySequence(Qt::Key_P), [this] { station_ == Station::Mark ? mark_.select_next(-1) : go_to(Station::Mark); });
-    item(points, tr("Next missing"), QKeySequence("Shift+N"), [this] { mark_.select_next_missing(); });
-    item(points, tr("Mirror"), QKeySequence(Qt::Key_M), [this] { if (station_ == Station::Mark) mark_.mirror_selected(); });
-    item(points, tr("Delete"), QKeySequence::Delete, [this] {
-        if (station_ == Station::Mark) mark_.erase_selected();
-        if (station_ == Station::Tidy && tidy_.chosen_count() > 0) tidy_.run({Tool::Delete, {}, {}}, false);
-    });
-    points->addSeparator();
-    item(points, tr("Read landmark file…"), {}, [this] { choose_landmarks(true); });
-    item(points, tr("Write landmark file…"), {}, [this] { choose_landmarks(false); });
+    build_points_menu();
     auto* fit = menuBar()->addMenu(tr("Fit"));
     item(fit, tr("Start"), QKeySequence("Ctrl+Return"), [this] {
         const Source* source = session_.state().source();
@@ -222,6 +218,62 @@ void MainWindow::build_menus() {
     });
     item(fit, tr("Cancel"), QKeySequence(Qt::Key_Escape), [this] { session_.cancel(); });
     refresh_recent();
+}
+
+void MainWindow::build_points_menu() {
+    auto* points = menuBar()->addMenu(tr("Points"));
+    const auto item = [&](const QString& text, const QKeySequence& key, const char* name, auto&& act) {
+        auto* action = points->addAction(text);
+        action->setObjectName(name);
+        action->setShortcut(key);
+        connect(action, &QAction::triggered, this, act);
+        return action;
+    };
+    const auto marking = [this](auto&& act) {
+        return [this, act] {
+            if (station_ == Station::Mark) act();
+        };
+    };
+    item(tr("Find all by itself"), QKeySequence("Ctrl+D"), "points_find", [this] {
+        go_to(Station::Mark);
+        session_.start_detect();
+    });
+    item(tr("Next"), QKeySequence(Qt::Key_N), "points_next", [this] { station_ == Station::Mark ? mark_.select_next(1) : go_to(Station::Mark); });
+    item(tr("Previous"), QKeySequence(Qt::Key_P), "points_previous", [this] { station_ == Station::Mark ? mark_.select_next(-1) : go_to(Station::Mark); });
+    item(tr("Next missing"), QKeySequence("Shift+N"), "points_missing", [this] { mark_.select_next_missing(); });
+    item(tr("Accept"), QKeySequence(Qt::Key_A), "points_accept", marking([this] { mark_.accept_selected(); }));
+    item(tr("Snap to what is meant"), QKeySequence("Shift+S"), "points_snap", marking([this] { mark_.snap_selected(); }));
+    item(tr("Mirror"), QKeySequence(Qt::Key_M), "points_mirror", marking([this] { mark_.mirror_selected(); }));
+    item(tr("Delete"), QKeySequence::Delete, "points_delete", [this] {
+        if (station_ == Station::Mark) mark_.erase_selected();
+        if (station_ == Station::Tidy && tidy_.chosen_count() > 0) tidy_.run({Tool::Delete, {}, {}}, false);
+    });
+    points->addSeparator();
+    item(tr("Lock or unlock"), QKeySequence("Shift+L"), "points_lock", marking([this] { mark_.toggle_locked(); }));
+    item(tr("Hide or show"), QKeySequence("Shift+H"), "points_hide", marking([this] { mark_.toggle_hidden(); }));
+    item(tr("Show all"), {}, "points_show_all", marking([this] { mark_.show_all(); }));
+    item(tr("Swap sides of all"), {}, "mark_swap", [this] { mark_.swap_sides(); });
+    copy_from_ = points->addMenu(tr("Copy from another scan"));
+    points->addSeparator();
+    item(tr("New curve on the base"), {}, "points_own_curve", marking([this] { mark_.begin_own_curve(); }));
+    item(tr("End the curve"), QKeySequence(Qt::Key_Return), "points_end_curve", marking([this] { mark_.finish_own_curve(); }));
+    item(tr("Rename own point or curve…"), {}, "points_rename", marking([this] { rename_own(); }));
+    item(tr("Keep own points with the kit"), {}, "points_keep_own", [this] {
+        if (!session_.has_kit()) return;
+        if (auto ok = mark_.keep_own_in_kit(); !ok) show_error(QString::fromStdString(ok.error().message));
+        else statusBar()->showMessage(tr("Kept beside the kit; new projects ask for them too."), 6000);
+    });
+    points->addSeparator();
+    item(tr("Read landmark file…"), {}, "mark_read", [this] { choose_landmarks(true); });
+    item(tr("Write landmark file…"), {}, "mark_write", [this] { choose_landmarks(false); });
+}
+
+void MainWindow::rename_own() {
+    const QString old = QString::fromStdString(session_.selected());
+    bool ok = false;
+    const QString name = QInputDialog::getText(this, tr("Rename"), tr("New name (end it in _l or _r where it has a partner):"), QLineEdit::Normal, old, &ok).trimmed();
+    if (!ok || name.isEmpty() || name == old) return;
+    if (const auto done = mark_.rename_own(name.toStdString()); !done) show_error(QString::fromStdString(done.error().message));
 }
 
 void MainWindow::go_to(Station station) {
@@ -239,6 +291,14 @@ void MainWindow::refresh() {
     undo_->setEnabled(d.can_undo());
     redo_->setEnabled(d.can_redo());
     undo_->setText(d.can_undo() ? tr("Undo %1").arg(QString::fromStdString(d.undo_label())) : tr("Undo"));
+    copy_from_->clear();
+    if (const Subject* subject = session_.state().current()) {
+        for (const Source& source : subject->sources) {
+            if (&source == session_.state().source()) continue;
+            connect(copy_from_->addAction(QString::fromStdString(source.name)), &QAction::triggered, this, [this, name = source.name] { mark_.copy_from(name); });
+        }
+    }
+    copy_from_->setEnabled(!copy_from_->isEmpty());
     redo_->setText(d.can_redo() ? tr("Redo %1").arg(QString::fromStdString(d.redo_label())) : tr("Redo"));
 }
 

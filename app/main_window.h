@@ -43,6 +43,8 @@ class MainWindow : public QMainWindow {
 
    private:
     void build_menus();
+    void build_points_menu();
+    void rename_own();
     void build_station_bar(QLayout* layout);
     QWidget* build_view_bar();
     void refresh();
@@ -70,7 +72,7 @@ class MainWindow : public QMainWindow {
     FitPanel* fit_panel_;
     DeliverPanel* deliver_panel_;
     std::vector<QToolButton*> station_buttons_;
-    QMenu* recent_ = nullptr;
+    QMenu *recent_ = nullptr, *copy_from_ = nullptr;
     QAction *undo_ = nullptr, *redo_ = nullptr, *wire_ = nullptr, *ortho_ = nullptr;
     QDoubleSpinBox* lens_ = nullptr;
     Station station_ = Station::Gather;

@@ -24,6 +24,7 @@ Session::Session(QObject* parent) : QObject(parent) {
     connect(&watcher_, &QFutureWatcherBase::finished, this, &Session::finish_fit);
     connect(&loader_, &QFutureWatcherBase::finished, this, &Session::finish_load);
     connect(&tidier_, &QFutureWatcherBase::finished, this, &Session::finish_tidy);
+    connect(&detector_, &QFutureWatcherBase::finished, this, &Session::finish_detect);
     connect(&inbox_timer_, &QTimer::timeout, this, &Session::look_into_inbox);
     inbox_timer_.start(kInboxMs);
     autosave_timer_.setInterval(kAutosaveMs);
@@ -36,6 +37,7 @@ Session::~Session() {
     watcher_.waitForFinished();
     loader_.waitForFinished();
     tidier_.waitForFinished();
+    detector_.waitForFinished();
 }
 
 void Session::change(const QString& label, ProjectState&& next, const std::string& merge_key) {
@@ -133,12 +135,14 @@ void Session::refresh() {
         source_to_view_ = source->upright;
     }
     preview_.reset();
+    if (photo_ && !photo_bytes()) photo_.reset();   // undone, or another subject
     emit changed();
 }
 
 void Session::select(const std::string& landmark) {
-    if (landmark == selected_) return;
+    if (landmark == selected_ && also_.empty()) return;
     selected_ = landmark;
+    also_.clear();
     emit selection_changed();
 }
 
@@ -208,7 +212,7 @@ void Session::start_fit() {
             auto copy = std::make_shared<Points>(x);
             QMetaObject::invokeMethod(this, [this, copy] { emit live(copy); });
         };
-        const FitInput input{s.kit.get(), s.base_points, source.mesh.get(), source.landmarks, source.unit, s.settings, source.ignored.get()};
+        const FitInput input{s.kit.get(), s.base_points, source.mesh.get(), source.landmarks, source.unit, s.settings, source.ignored.get(), s.base_curves};
         return std::make_shared<Result<FitResult>>(run_fit(input, progress));
     }));
     emit busy_changed();

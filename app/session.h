@@ -8,8 +8,12 @@
 #include <functional>
 #include <memory>
 #include <mutex>
+#include <set>
 
 #include "app/viewport/display_mesh.h"
+#include "core/detect/detect.h"
+#include "core/detect/photo_face.h"
+#include "core/landmark/snap.h"
 #include "core/landmark/surface_pick.h"
 #include "core/mesh/stand_in.h"
 #include "core/project/document.h"
@@ -76,6 +80,24 @@ class Session : public QObject {
     // --- selection
     const std::string& selected() const { return selected_; }
     void select(const std::string& landmark);
+    // besides the selected one; moved and turned together with it
+    const std::set<std::string>& also_selected() const { return also_; }
+    void select_also(const std::set<std::string>& names);
+
+    // --- mark: on the source, or on a photograph of the subject
+    struct PhotoPlace {
+        std::size_t set = 0, photo = 0;
+        bool operator==(const PhotoPlace&) const = default;
+    };
+    const std::optional<PhotoPlace>& photo() const { return photo_; }
+    void look_at_photo(const std::optional<PhotoPlace>& place);
+    const Image* photo_bytes() const;               // null when no photograph is looked at
+    PhotoMarks photo_marks() const;                 // of that photograph
+    // The source's surface as snapping sees it; query null when there is none.
+    SnapSurface snap_surface() const;
+    // Finds landmarks on the source or the photograph, in the background.
+    void start_detect();
+    bool detecting() const { return detecting_; }
 
     // --- tidy: work on a copy of the current source in the background, then put it in its place.
     // preview: only shown, until keep_preview() or drop_preview()
@@ -95,7 +117,7 @@ class Session : public QObject {
     void start_fit();
     void cancel();
     // true until the result has arrived in the document
-    bool busy() const { return fitting_ || loading_ || tidying_; }
+    bool busy() const { return fitting_ || loading_ || tidying_ || detecting_; }
     bool fitting() const { return fitting_; }
 
     void report(const Error& error) { emit failed(QString::fromStdString(error.message)); }
@@ -111,6 +133,8 @@ class Session : public QObject {
     void preview_changed();
     void inbox_changed();
     void tidy_finished(bool ok);
+    void detect_finished(bool ok);
+    void photo_changed();
     void noticed(QString message);               // worth a line in the status bar
     void swap_sides_offered(QString message);
 
@@ -131,7 +155,17 @@ class Session : public QObject {
         Source source;
         std::shared_ptr<PreparedSource> prepared;
     };
+    struct Detected {
+        Result<Detection> scan{Error{}};
+        Result<PhotoDetection> photo{Error{}};
+        std::optional<PhotoPlace> on;
+        std::string source;
+        std::size_t subject = 0;
+        std::shared_ptr<const FaceReference> reference;
+        std::shared_ptr<const BaseKit> kit;
+    };
     void refresh();
+    void finish_detect();
     void finish_tidy();
     void put_source(const QString& label, Source&& source, const std::shared_ptr<PreparedSource>& prepared);
     Progress worker_progress();
@@ -152,6 +186,12 @@ class Session : public QObject {
     QFutureWatcher<std::shared_ptr<Result<FitResult>>> watcher_;
     QFutureWatcher<std::shared_ptr<Loaded>> loader_;
     QFutureWatcher<std::shared_ptr<Tidied>> tidier_;
+    QFutureWatcher<std::shared_ptr<Detected>> detector_;
+    bool detecting_ = false;
+    std::set<std::string> also_;
+    std::optional<PhotoPlace> photo_;
+    std::shared_ptr<const FaceReference> reference_;     // of reference_kit_; kept, it is the same for every source
+    std::shared_ptr<const BaseKit> reference_kit_;
     std::unique_ptr<Preview> preview_;
     bool fitting_ = false, loading_ = false, tidying_ = false, upright_view_ = false;
     std::atomic<bool> cancel_{false};

@@ -2,6 +2,7 @@
 
 #include <QHeaderView>
 #include <QInputDialog>
+#include <QPoint>
 #include <QSignalBlocker>
 
 #include "app/theme.h"
@@ -9,7 +10,7 @@
 
 namespace veld {
 namespace {
-constexpr int kSubjectRole = Qt::UserRole, kStationRole = Qt::UserRole + 1;
+constexpr int kSubjectRole = Qt::UserRole, kStationRole = Qt::UserRole + 1, kPhotoRole = Qt::UserRole + 2;
 }
 
 SubjectTree::SubjectTree(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
@@ -56,7 +57,15 @@ void SubjectTree::refresh() {
             const std::size_t n = s.landmarks.points.size();
             line(source, n ? tr("%1 points, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"), i, Station::Mark, n == 0);
         }
-        for (const PhotoSet& set : subject.photo_sets) line(top, tr("%1, %2 photographs").arg(QString::fromStdString(set.name)).arg(set.photos->size()), i, Station::Gather, false);
+        for (std::size_t k = 0; k < subject.photo_sets.size(); ++k) {
+            const PhotoSet& set = subject.photo_sets[k];
+            auto* photos = line(top, tr("%1, %2 photographs").arg(QString::fromStdString(set.name)).arg(set.photos->size()), i, Station::Gather, false);
+            for (std::size_t p = 0; p < set.photos->size(); ++p) {
+                const std::size_t n = p < set.marks.size() ? set.marks[p].points.size() : 0;
+                auto* photo = line(photos, n ? tr("%1, %2 points").arg(QString::fromStdString((*set.photos)[p].name)).arg(n) : QString::fromStdString((*set.photos)[p].name), i, Station::Mark, n == 0);
+                photo->setData(0, kPhotoRole, QPoint(static_cast<int>(k), static_cast<int>(p)));
+            }
+        }
         for (const FitRecord& f : subject.fits) {
             line(top, tr("%1  %2 mm").arg(QString::fromStdString(f.name)).arg(f.figures.surface.median, 0, 'f', 3), i, Station::Fit, false);
         }
@@ -76,6 +85,8 @@ void SubjectTree::activated(QTreeWidgetItem* item) {
         next.subject = subject;
         s_.change(tr("Work on %1").arg(QString::fromStdString(next.subjects[static_cast<std::size_t>(subject)].name)), std::move(next));
     }
+    const QVariant photo = item->data(0, kPhotoRole);
+    s_.look_at_photo(photo.isValid() ? std::optional(Session::PhotoPlace{static_cast<std::size_t>(photo.toPoint().x()), static_cast<std::size_t>(photo.toPoint().y())}) : std::nullopt);
     emit go_to(station);
 }
 

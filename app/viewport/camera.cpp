@@ -33,6 +33,12 @@ QMatrix4x4 Camera::projection(double aspect) const {
     } else {
         m.perspective(static_cast<float>(field_of_view), static_cast<float>(aspect), near_plane, far_plane);
     }
+    if (zoom != 1) {
+        QMatrix4x4 closer;
+        closer.scale(static_cast<float>(zoom), static_cast<float>(zoom), 1);
+        closer.translate(static_cast<float>(-zoom_x), static_cast<float>(-zoom_y), 0);
+        return closer * m;
+    }
     return m;
 }
 

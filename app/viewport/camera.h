@@ -19,6 +19,8 @@ struct Camera {
     double distance = 1000;       // mm from the target
     double field_of_view = 24;    // degrees, vertical
     bool orthographic = false;
+    double zoom = 1;              // a loupe: the picture around zoom_centre (-1..1, y up), this many times larger
+    double zoom_x = 0, zoom_y = 0;
 
     Vec3 right() const;
     Vec3 up() const;

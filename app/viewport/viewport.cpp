@@ -3,6 +3,8 @@
 #include <QElapsedTimer>
 #include <QMouseEvent>
 #include <QOpenGLContext>
+#include <QOpenGLFunctions>
+#include <QPainterPath>
 #include <cmath>
 
 #include "app/theme.h"
@@ -30,6 +32,7 @@ Viewport::~Viewport() {
     if (!context()) return;
     disconnect(context(), nullptr, this, nullptr);
     makeCurrent();
+    loupe_picture_.reset();
     gpu_->release();
     doneCurrent();
 }
@@ -37,7 +40,7 @@ Viewport::~Viewport() {
 void Viewport::set_gesture(Gesture gesture) {
     gesture_ = gesture;
     gesturing_ = false;
-    setMouseTracking(gesture != Gesture::Turn);   // the brush's ring follows the pointer
+    setMouseTracking(gesture != Gesture::Turn || loupe_);   // the brush's ring follows the pointer
     setCursor(gesture == Gesture::Turn ? Qt::ArrowCursor : Qt::CrossCursor);
     update();
 }
@@ -79,6 +82,19 @@ void Viewport::paintGL() {
     clock.start();
     const QSize pixels = size() * devicePixelRatio();
     gpu_->draw(layers_, camera_->camera(), pixels, moving_, defaultFramebufferObject());
+    loupe_image_ = {};
+    if (loupe_ && gesture_ == Gesture::Turn && pointer_.x() >= 0 && !orbiting_ && !panning_ && !layers_.empty()) {
+        const int side = static_cast<int>(2 * kLoupeRadius * devicePixelRatio());
+        if (!loupe_picture_ || loupe_picture_->width() != side) loupe_picture_ = std::make_unique<QOpenGLFramebufferObject>(side, side, QOpenGLFramebufferObject::CombinedDepthStencil);
+        Camera close = camera_->camera();
+        close.zoom = kLoupeTimes * height() / (2 * kLoupeRadius);
+        close.zoom_x = (2 * pointer_.x() / width() - 1) * width() / height(), close.zoom_y = 1 - 2 * pointer_.y() / height();
+        gpu_->draw(layers_, close, QSize(side, side), true, loupe_picture_->handle());
+        loupe_image_ = loupe_picture_->toImage();
+        QOpenGLFramebufferObject::bindDefault();
+        context()->functions()->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
+        context()->functions()->glViewport(0, 0, pixels.width(), pixels.height());
+    }
     draw_overlay();
     frame_ms_ = static_cast<double>(clock.nsecsElapsed()) * 1e-6;
 }
@@ -89,10 +105,14 @@ void Viewport::draw_overlay() {
     for (const GuideLine& line : lines_) {
         QPolygonF polygon;
         for (const Vec3& p : line.points) polygon << screen_of(p);
-        painter.setPen(QPen(line.colour, 1.3));
-        painter.drawPolyline(polygon);
+        draw_guide_line(painter, line, polygon);
     }
-    draw_markers(painter);
+    for (const bool selected : {false, true}) {
+        for (const Marker& m : markers_) {
+            if (m.selected == selected) draw_marker(painter, m, screen_of(m.position), width());
+        }
+    }
+    if (loupe_ && gesture_ == Gesture::Turn) draw_loupe(painter);
     if (gesture_ != Gesture::Turn) draw_gesture(painter);
     if (legend_mm_ > 0) draw_legend(painter);
     QFont bold = font();
@@ -124,34 +144,31 @@ void Viewport::draw_overlay() {
     }
 }
 
-void Viewport::draw_markers(QPainter& painter) {
-    for (const bool selected : {false, true}) {
-        for (const Marker& m : markers_) {
-            if (m.selected != selected) continue;
-            const QPointF at = screen_of(m.position);
-            const double r = selected ? 7.5 : 4.0;
-            QColor colour = m.colour;
-            if (m.hidden) colour.setAlpha(70);
-            painter.setPen(QPen(QColor(20, 17, 14, m.hidden ? 60 : 210), selected ? 4.2 : 3.0));
-            painter.setBrush(Qt::NoBrush);
-            const QPolygonF diamond({at + QPointF(0, -r - 1), at + QPointF(r + 1, 0), at + QPointF(0, r + 1), at + QPointF(-r - 1, 0)});
-            const auto shape = [&] { m.diamond ? painter.drawPolygon(diamond) : painter.drawEllipse(at, r, r); };
-            shape();
-            painter.setPen(QPen(colour, selected ? 2.2 : 1.5));
-            shape();
-            painter.setBrush(colour);
-            painter.setPen(Qt::NoPen);
-            painter.drawEllipse(at, 1.4, 1.4);
-            if (!selected || m.label.isEmpty()) continue;
-            const QRectF text = painter.fontMetrics().boundingRect(m.label).toRectF().adjusted(-6, -3, 6, 3);
-            const QPointF corner(std::min(at.x() + 14, width() - text.width() - 6), std::max(at.y() - 30, 30.0));
-            const QRectF box(corner, text.size());
-            painter.setBrush(QColor(0x26, 0x23, 0x20, 225));
-            painter.drawRoundedRect(box, 3, 3);
-            painter.setPen(theme::kText);
-            painter.drawText(box, Qt::AlignCenter, m.label);
-        }
+void Viewport::set_loupe(bool on) {
+    loupe_ = on;
+    if (gesture_ == Gesture::Turn) setMouseTracking(on);
+    update();
+}
+
+// The surface drawn anew through a narrower lens around the pointer: sharp, not enlarged pixels.
+void Viewport::draw_loupe(QPainter& painter) {
+    if (loupe_image_.isNull()) return;
+    const QPointF at = loupe_place(pointer_, size());
+    QPainterPath circle;
+    circle.addEllipse(at, kLoupeRadius, kLoupeRadius);
+    painter.save();
+    painter.setClipPath(circle);
+    painter.drawImage(QRectF(at - QPointF(kLoupeRadius, kLoupeRadius), QSizeF(2 * kLoupeRadius, 2 * kLoupeRadius)), loupe_image_);
+    for (const Marker& m : markers_) {
+        if (m.hidden) continue;
+        const QPointF away = (screen_of(m.position) - pointer_) * kLoupeTimes;
+        if (std::hypot(away.x(), away.y()) > kLoupeRadius) continue;
+        Marker plain = m;
+        plain.label.clear();
+        draw_marker(painter, plain, at + away, width());
     }
+    painter.restore();
+    draw_loupe_frame(painter, at, kLoupeRadius);
 }
 
 void Viewport::draw_legend(QPainter& painter) {
@@ -200,7 +217,7 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
     if (event->button() == Qt::LeftButton && !shift) {
         if (const Marker* m = marker_at(press_)) {
             dragged_ = QString::fromStdString(m->name);
-            emit marker_pressed(dragged_);
+            emit marker_pressed(dragged_, event->modifiers());
         } else {
             orbiting_ = true;
         }
@@ -215,6 +232,9 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
         if (gesturing_) return continue_gesture(event);
         update();
         if (!orbiting_ && !panning_) return;
+    } else if (loupe_) {
+        update();
+        if (event->buttons() == Qt::NoButton) return;
     }
     const QPointF d = event->position() - last_;
     const QPointF whole = event->position() - press_;
@@ -247,6 +267,12 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
     }
     dragged_.clear();
     orbiting_ = panning_ = false;
+}
+
+void Viewport::keyPressEvent(QKeyEvent* event) {
+    const int k = event->key();
+    if (k != Qt::Key_Left && k != Qt::Key_Right && k != Qt::Key_Up && k != Qt::Key_Down) return QOpenGLWidget::keyPressEvent(event);
+    emit arrow_pressed((k == Qt::Key_Right) - (k == Qt::Key_Left), (k == Qt::Key_Up) - (k == Qt::Key_Down), event->modifiers());
 }
 
 void Viewport::wheelEvent(QWheelEvent* event) {

@@ -1,6 +1,7 @@
 #pragma once
 // One view of the bench: draws layers of meshes, markers and lines on top, turns the camera, and
 // reports clicks as rays. Draws only when something changed.
+#include <QOpenGLFramebufferObject>
 #include <QOpenGLWidget>
 #include <QPainter>
 #include <QPolygonF>
@@ -10,6 +11,7 @@
 
 #include "app/viewport/camera.h"
 #include "app/viewport/display_mesh.h"
+#include "app/viewport/markers.h"
 
 namespace veld {
 
@@ -22,21 +24,6 @@ struct Layer {
     Shading shading = Shading::Clay;
     bool wire = false;
     double opacity = 1;  // below 1: laid over the layers before it
-};
-
-struct Marker {
-    std::string name;
-    Vec3 position = Vec3::Zero();
-    QColor colour;
-    QString label;         // shown when selected
-    bool selected = false;
-    bool hidden = false;   // behind the surface: drawn faint
-    bool diamond = false;  // base points are diamonds, source points are rings
-};
-
-struct GuideLine {
-    Points points;
-    QColor colour;
 };
 
 // What the left button does on the surface. Turn: orbit, and a click picks. In the others the right
@@ -62,7 +49,8 @@ class Viewport : public QOpenGLWidget {
     // what a click does now, at the lower edge; empty: nothing
     void set_prompt(const QString& text) { prompt_ = text, update(); }
     void set_busy(const QString& text) { busy_ = text, update(); }
-
+    // a round glass at the pointer, six times larger, with cross-hairs
+    void set_loupe(bool on);
     void set_gesture(Gesture gesture);
     Gesture gesture() const { return gesture_; }
     void set_brush(double radius_mm) { brush_mm_ = radius_mm, update(); }
@@ -77,7 +65,7 @@ class Viewport : public QOpenGLWidget {
 
    signals:
     void clicked(veld::Ray ray);
-    void marker_pressed(QString name);
+    void marker_pressed(QString name, Qt::KeyboardModifiers keys);
     void marker_dragged(QString name, veld::Ray ray);
     void marker_released(QString name);
     void unusable(QString reason);
@@ -87,6 +75,8 @@ class Viewport : public QOpenGLWidget {
     void line_drawn(veld::Ray from, veld::Ray to);
     // in clip space, -1..1
     void outline_drawn(std::vector<veld::Vec2> outline, Qt::KeyboardModifiers keys);
+    // an arrow key: steps to the right and upwards
+    void arrow_pressed(int right, int up, Qt::KeyboardModifiers keys);
 
    protected:
     void initializeGL() override;
@@ -97,10 +87,11 @@ class Viewport : public QOpenGLWidget {
     void wheelEvent(QWheelEvent* event) override;
     void tabletEvent(QTabletEvent* event) override;
     void leaveEvent(QEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
 
    private:
+    void draw_loupe(QPainter& painter);
     void draw_overlay();
-    void draw_markers(QPainter& painter);
     void draw_legend(QPainter& painter);
     void draw_gesture(QPainter& painter);
     void begin_gesture(QMouseEvent* event);
@@ -127,6 +118,9 @@ class Viewport : public QOpenGLWidget {
     QPolygonF outline_;
     QPointF pointer_{-1, -1};
     double brush_mm_ = 10, pressure_ = 1;
+    bool loupe_ = false;
+    std::unique_ptr<QOpenGLFramebufferObject> loupe_picture_;
+    QImage loupe_image_;
 };
 
 }  // namespace veld

@@ -94,7 +94,7 @@ void Viewport::tabletEvent(QTabletEvent* event) {
 
 void Viewport::leaveEvent(QEvent* event) {
     pointer_ = {-1, -1};
-    if (gesture_ != Gesture::Turn) update();
+    if (gesture_ != Gesture::Turn || loupe_) update();
     QOpenGLWidget::leaveEvent(event);
 }
 

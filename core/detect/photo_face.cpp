@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
-#include <nlohmann/json.hpp>
 
 #include "core/detect/doubt.h"
 #include "core/io/exif.h"
@@ -13,8 +12,6 @@
 
 namespace veld {
 namespace {
-
-using Json = nlohmann::ordered_json;
 
 // EXIF's eight orientations: where the upright picture's pixel is in the stored one.
 Pixels turned_upright(const Pixels& in, int orientation) {
@@ -128,57 +125,24 @@ Result<Photo> read_photo(const std::string& path) {
     return decode_photo(image);
 }
 
-bool unsure_in_photo(const Trust& trust, const PhotoMarks& marks) {
-    if (trust.origin != Origin::Found || trust.accepted) return false;
-    double low = 1e300, high = -1e300;
-    for (const auto& [name, p] : marks.points) {
-        if (in_point_set(name, PointSet::Face)) low = std::min(low, p.y()), high = std::max(high, p.y());
-    }
-    return high > low && trust.expected_mm > (high - low) / 30;
-}
-
-std::string photo_marks_text(const PhotoMarks& marks) {
-    LandmarkSet set;
-    for (const auto& [name, p] : marks.points) set.points[name] = {p.x(), p.y(), 0};
-    for (const auto& [name, line] : marks.curves) {
-        for (const Vec2& p : line) set.curves[name].push_back({p.x(), p.y(), 0});
-    }
-    set.trust = marks.trust;
-    Json json = Json::parse(landmarks_text(set));
-    json["photo"] = {{"width", marks.width}, {"height", marks.height}};
-    return json.dump(1) + "\n";
-}
-
-Result<PhotoMarks> parse_photo_marks(std::string_view text, const std::string& where) {
-    auto file = parse_landmarks(text, where);
-    if (!file) return file.error();
-    const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
-    const auto photo = json.find("photo");
-    const auto size = [&](const char* key) { return photo != json.end() && photo->is_object() && photo->contains(key) && (*photo)[key].is_number_integer() ? (*photo)[key].get<int>() : 0; };
-    PhotoMarks out;
-    out.width = size("width"), out.height = size("height");
-    if (out.width <= 0 || out.height <= 0) return Error{ErrorCode::BadFile, "'" + where + "': is no landmark file of a photograph ('photo' with width and height is missing)."};
-    for (const auto& [name, p] : file->set.points) out.points[name] = p.head<2>();
-    for (const auto& [name, line] : file->set.curves) {
-        for (const Vec3& p : line) out.curves[name].push_back(p.head<2>());
-    }
-    out.trust = file->set.trust;
-    return out;
-}
-
-Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo) {
+Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* given) {
     const int before = network.evaluations();
     const Error none{ErrorCode::NotFound, "No face was found in '" + photo.name + "'. It may be too small, too dark or turned away; mark the points by hand."};
     const auto boxes = network.detect(photo.pixels, 0.3);
     Seen2D seen;
     for (std::size_t i = 0; i < boxes.size() && i < 4 && seen.face.sure < kFaceGate; ++i) seen = look_twice(network, photo.pixels, crop_of(boxes[i]));
     if (seen.face.sure < kFaceGate) return none;
-    const auto reference = face_reference(network, kit);
-    if (!reference) return reference.error();
-    const auto pose = weak_pose(seen.face, *reference);
+    std::optional<FaceReference> own;
+    if (!given) {
+        auto made = face_reference(network, kit);
+        if (!made) return made.error();
+        own = std::move(*made);
+    }
+    const FaceReference& reference = given ? *given : *own;
+    const auto pose = weak_pose(seen.face, reference);
     if (!pose) return none;
 
-    BaseView base{portrait_camera(reference->place.centre, reference->place.radius, pose->yaw, pose->pitch), {}, look_at_base(kit)};
+    BaseView base{portrait_camera(reference.place.centre, reference.place.radius, pose->yaw, pose->pitch), {}, look_at_base(kit)};
     base.camera.size = 384;
     base.seen = look_twice(network, draw_view(base.look, base.camera, Skin::Clay, 1), {Vec2(192, 192), 384, 0});
     if (base.seen.face.sure < kFaceGate) return none;

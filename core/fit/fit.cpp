@@ -102,8 +102,9 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
     }
     if (settings.use_curves && settings.curve_strength > 0) {
         for (const auto& [name, line] : input.landmarks.curves) {
-            const auto at = kit.curves.find(name);
-            if (at == kit.curves.end() || line.size() < 2 || !problem.active[at->second.front().vertices[0]]) continue;
+            const auto& curves = input.base_curves.empty() ? kit.curves : input.base_curves;
+            const auto at = curves.find(name);
+            if (at == curves.end() || line.size() < 2 || !problem.active[at->second.front().vertices[0]]) continue;
             CurvePull pull{at->second, {}, settings.curve_strength * trust_weight(input.landmarks.trust_of(name))};
             for (const Vec3& p : line) pull.target.push_back(to_kit(p));
             problem.curves.push_back(std::move(pull));

@@ -14,6 +14,7 @@ struct FitInput {
     std::optional<Unit> unit;                         // empty: guess
     FitSettings settings;
     const std::vector<std::uint8_t>* ignored = nullptr;   // null, or one per vertex of the source: never matched
+    std::map<std::string, std::vector<SurfacePoint>> base_curves = {};   // empty: the kit's own
 };
 
 struct FitResult {

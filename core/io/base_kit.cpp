@@ -12,6 +12,7 @@ namespace veld {
 namespace {
 
 using Json = nlohmann::json;
+constexpr const char* kOwnFile = "own_landmarks.json";
 constexpr double kWeightTolerance = 1e-3;  // figure.json rounds its weights to four digits
 
 // Every reader below adds to `why` (empty: all well) so that the message names the place.
@@ -47,6 +48,7 @@ class KitReader {
     bool parts();
     bool regions();
     bool landmarks();
+    bool own_landmarks();
     bool mirror();
     bool joints();
     bool weights();
@@ -209,6 +211,30 @@ bool KitReader::landmarks() {
     return true;
 }
 
+// Added by users beside the kit; the file need not be there.
+bool KitReader::own_landmarks() {
+    const std::string path = folder_ + "/" + kOwnFile;
+    if (!std::filesystem::exists(path)) return true;
+    auto bytes = read_file(path);
+    if (!bytes) return fail(bytes.error().message);
+    const auto text = bytes->view();
+    const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
+    if (!json.is_object() || !json.contains("format") || json["format"] != "veldstone-kit-landmarks") return fail(std::string(kOwnFile) + " is damaged; mend or remove it.");
+    const Json points = json.value("points", Json::object()), curves = json.value("curves", Json::object());
+    for (const auto& [name, j] : points.items()) {
+        if (!place(j, std::string(kOwnFile) + ": point '" + name + "'", kit_.landmarks[name])) return false;
+    }
+    for (const auto& [name, j] : curves.items()) {
+        if (!j.is_array() || j.size() < 2) return fail(std::string(kOwnFile) + ": curve '" + name + "' needs at least two places.");
+        kit_.curves[name].clear();
+        for (const Json& p : j) {
+            kit_.curves[name].emplace_back();
+            if (!place(p, std::string(kOwnFile) + ": curve '" + name + "'", kit_.curves[name].back())) return false;
+        }
+    }
+    return true;
+}
+
 bool KitReader::mirror() {
     const Json* map = member("mirror", true);
     if (!map || !indices(*map, kit_.mesh.positions.size(), "'mirror'", kit_.mirror)) return false;
@@ -315,7 +341,7 @@ Result<BaseKit> KitReader::run() {
     if (format == json_.end() || *format != "veldstone-figure") fail("'format' is not 'veldstone-figure', so this is no base kit.");
     if (why_.empty() && (!json_.contains("version") || json_["version"] != 1)) fail("this program reads kits of version 1.");
     if (why_.empty() && json_.contains("unit") && json_["unit"] != "mm") fail("a kit is kept in millimetres ('unit').");
-    const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && mirror() && joints() && weights() && eyes() && expressions();
+    const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && own_landmarks() && mirror() && joints() && weights() && eyes() && expressions();
     if (!ok) return Error{ErrorCode::BadFile, "Base kit '" + file_ + "': " + why_};
     return std::move(kit_);
 }
@@ -367,6 +393,29 @@ Result<BaseKit> read_base_kit(const std::string& folder) {
         return Error{ErrorCode::BadFile, "Base kit '" + file + "': is no complete JSON file. It may be cut short."};
     }
     return KitReader(file, std::move(json)).run();
+}
+
+Status write_own_landmarks(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points, const std::map<std::string, std::vector<SurfacePoint>>& curves) {
+    const auto place = [&](const SurfacePoint& p) {
+        Json corners = Json::array();
+        for (const Index v : p.vertices) {
+            Index corner = 0;
+            for (Index c = 0; c < kit.mesh.face_size(p.face); ++c) {
+                if (kit.mesh.corner_vertex[kit.mesh.face_start[p.face] + c] == v) corner = c;
+            }
+            corners.push_back(corner);
+        }
+        return Json{{"face", p.face}, {"corners", corners}, {"weights", p.weights}};
+    };
+    Json json = {{"format", "veldstone-kit-landmarks"}, {"version", 1}, {"points", Json::object()}, {"curves", Json::object()}};
+    for (const auto& [name, p] : points) {
+        if (!landmark_scheme().point(name)) json["points"][name] = place(p);
+    }
+    for (const auto& [name, line] : curves) {
+        if (landmark_scheme().curve(name)) continue;
+        for (const SurfacePoint& p : line) json["curves"][name].push_back(place(p));
+    }
+    return write_file(kit.folder + "/" + kOwnFile, json.dump(1) + "\n");
 }
 
 }  // namespace veld

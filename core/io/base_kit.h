@@ -46,6 +46,10 @@ struct BaseKit {
     std::string topology_key;
 };
 
+// Points and curves that the scheme does not know, kept beside the kit (own_landmarks.json) and read with it.
+// Replaces what was there; only names in `points` and `curves` that figure.json lacks are written.
+Status write_own_landmarks(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points, const std::map<std::string, std::vector<SurfacePoint>>& curves);
+
 // folder, or the path of its figure.json
 Result<BaseKit> read_base_kit(const std::string& folder);
 std::string topology_key(const Mesh& mesh);

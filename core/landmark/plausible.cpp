@@ -82,7 +82,7 @@ Plausibility check_plausible(const std::map<std::string, Vec3>& base, const Land
     int sided = 0;
     for (const Marked& m : marked) sided += !other_side(m.name).empty();
     if (const auto other = lay_over(swapped); sided >= 4 && swapped.size() == marked.size() && other && mean_off(swapped, *other) < 0.5 * mean_off(marked, *placed)) {
-        out.findings.push_back({FindingKind::SidesSwapped, {}, {}, mean_off(marked, *placed), Vec3::Zero()});
+        out.suspicions.push_back({SuspicionKind::SidesSwapped, {}, {}, mean_off(marked, *placed), Vec3::Zero()});
         marked = swapped, placed = other;
     }
     for (Marked& m : marked) m.there = (*placed)(m.there);
@@ -90,7 +90,7 @@ Plausibility check_plausible(const std::map<std::string, Vec3>& base, const Land
     std::vector<double> offs;
     for (std::size_t i = 0; i < marked.size(); ++i) offs.push_back(off(marked, i, {}));
     for (std::size_t i = 0; i < marked.size(); ++i) out.off_mm[marked[i].name] = offs[i];
-    if (!out.findings.empty()) return out;   // swap first; the rest is judged then
+    if (!out.suspicions.empty()) return out;   // swap first; the rest is judged then
     // the worst is taken out before the next is judged: one stray point makes its neighbours look bad
     std::vector<std::size_t> gone;
     std::vector<double> now = offs;
@@ -101,19 +101,19 @@ Plausibility check_plausible(const std::map<std::string, Vec3>& base, const Land
         gone.push_back(worst);
         if (partner < marked.size()) {
             gone.push_back(partner);
-            out.findings.push_back({FindingKind::Exchanged, marked[worst].name, marked[partner].name, now[worst], Vec3::Zero()});
+            out.suspicions.push_back({SuspicionKind::Exchanged, marked[worst].name, marked[partner].name, now[worst], Vec3::Zero()});
         } else {
-            out.findings.push_back({FindingKind::FarOff, marked[worst].name, {}, now[worst], back(expected(marked, gone, marked[worst].base))});
+            out.suspicions.push_back({SuspicionKind::FarOff, marked[worst].name, {}, now[worst], back(expected(marked, gone, marked[worst].base))});
         }
         for (std::size_t i = 0; i < marked.size(); ++i) now[i] = std::find(gone.begin(), gone.end(), i) != gone.end() ? 0 : off(marked, i, gone);
     }
     return out;
 }
 
-LandmarkSet mended(const LandmarkSet& set, const Finding& finding) {
-    if (finding.kind == FindingKind::SidesSwapped) return swap_sides(set);
+LandmarkSet mended(const LandmarkSet& set, const Suspicion& finding) {
+    if (finding.kind == SuspicionKind::SidesSwapped) return swap_sides(set);
     LandmarkSet out = set;
-    if (finding.kind == FindingKind::Exchanged) {
+    if (finding.kind == SuspicionKind::Exchanged) {
         std::swap(out.points[finding.a], out.points[finding.b]);
         std::swap(out.trust[finding.a], out.trust[finding.b]);
     } else {

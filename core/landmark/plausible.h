@@ -8,9 +8,9 @@
 
 namespace veld {
 
-enum class FindingKind { SidesSwapped, Exchanged, FarOff };
-struct Finding {
-    FindingKind kind = FindingKind::FarOff;
+enum class SuspicionKind { SidesSwapped, Exchanged, FarOff };
+struct Suspicion {
+    SuspicionKind kind = SuspicionKind::FarOff;
     std::string a, b;       // names; b only of two exchanged points
     double off_mm = 0;      // how far off, in the kit's size
     Vec3 better = Vec3::Zero();   // FarOff: where it would belong, in the points' own coordinates
@@ -18,7 +18,7 @@ struct Finding {
 
 struct Plausibility {
     std::map<std::string, double> off_mm;   // per point that the base has too
-    std::vector<Finding> findings;          // worst first
+    std::vector<Suspicion> suspicions;          // worst first
 };
 
 // base: places on the base, mm; set: marked points in any coordinates. Nothing below five common points.
@@ -27,6 +27,6 @@ struct Plausibility {
 Plausibility check_plausible(const std::map<std::string, Vec3>& base, const LandmarkSet& set, double least_mm = 8);
 
 // The set with the mend of one finding made: sides swapped, two points exchanged, or a point moved.
-LandmarkSet mended(const LandmarkSet& set, const Finding& finding);
+LandmarkSet mended(const LandmarkSet& set, const Suspicion& finding);
 
 }  // namespace veld

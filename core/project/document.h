@@ -17,6 +17,8 @@ class Document {
     void apply(const std::string& label, ProjectState next, const std::string& merge_key = {});
     // ends merging: the next change is a step of its own
     void seal() { sealed_ = true; }
+    // would the next change with this key become part of the last one?
+    bool is_merging(const std::string& merge_key) const { return !sealed_ && steps_[at_].merge_key == merge_key; }
 
     bool can_undo() const { return at_ > 0; }
     bool can_redo() const { return at_ + 1 < steps_.size(); }

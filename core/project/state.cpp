@@ -13,6 +13,7 @@ std::vector<MorphAmount> ProjectState::amounts() const {
 ProjectState new_project(std::shared_ptr<const BaseKit> kit) {
     ProjectState out;
     out.base_points = kit->landmarks;
+    out.base_curves = kit->curves;
     out.kit = std::move(kit);
     return out;
 }

@@ -4,6 +4,7 @@
 #include <memory>
 
 #include "core/fit/fit.h"
+#include "core/landmark/photo_marks.h"
 #include "core/morph/morph.h"
 #include "core/tidy/tools.h"
 
@@ -52,6 +53,7 @@ struct BankEntry {
 struct PhotoSet {
     std::string name;
     std::shared_ptr<const std::vector<Image>> photos;   // encoded
+    std::vector<PhotoMarks> marks = {};                  // per photo; shorter: none yet
 };
 
 struct Subject {
@@ -64,6 +66,8 @@ struct Subject {
 struct ProjectState {
     std::shared_ptr<const BaseKit> kit;
     std::map<std::string, SurfacePoint> base_points;  // landmarks on the base, changed or not
+    std::map<std::string, std::vector<SurfacePoint>> base_curves;
+    PointSet asked = PointSet::Head;                  // how much of the scheme is asked for
     std::vector<Subject> subjects;
     int subject = 0;                                  // the one being worked on
     FitSettings settings;                             // of the next fit

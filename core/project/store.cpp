@@ -121,6 +121,10 @@ class Packer {
         j["subject"] = s.subject;
         j["settings"] = Json::parse(fit_settings_text(s.settings));
         for (const auto& [name, p] : s.base_points) j["base_points"][name] = place_json(p);
+        for (const auto& [name, line] : s.base_curves) {
+            for (const SurfacePoint& p : line) j["base_curves"][name].push_back(place_json(p));
+        }
+        j["asked"] = point_set_name(s.asked);
         j["subjects"] = Json::array();
         for (const Subject& subject : s.subjects) j["subjects"].push_back(pack_subject(subject));
         j["inbox"] = s.inbox;
@@ -140,7 +144,9 @@ class Packer {
         for (const PhotoSet& set : subject.photo_sets) {
             Json photos = Json::array();
             for (const Image& image : *set.photos) photos.push_back({{"name", image.name}, {"mime", image.mime}, {"bytes", keep({image.bytes.begin(), image.bytes.end()})}});
-            j["photo_sets"].push_back({{"name", set.name}, {"photos", photos}});
+            Json marks = Json::array();
+            for (const PhotoMarks& m : set.marks) marks.push_back(m.width > 0 ? Json::parse(photo_marks_text(m)) : Json());
+            j["photo_sets"].push_back({{"name", set.name}, {"photos", photos}, {"marks", marks}});
         }
         for (const Source& s : subject.sources) {
             Json source = {{"name", s.name}, {"path", s.path}, {"mesh", keep(mesh_to_blob(*s.mesh))}, {"landmarks", Json::parse(landmarks_text(s.landmarks))}, {"notes", s.notes}};
@@ -225,6 +231,14 @@ Status Unpacker::photos(const Json& list, Subject& out) {
             images->push_back({p.at("name"), p.at("mime"), {bytes.begin(), bytes.end()}});
         }
         out.photo_sets.push_back({j.at("name"), images});
+        const Json marks = j.value("marks", Json::array());
+        for (const Json& m : marks) {
+            out.photo_sets.back().marks.emplace_back();
+            if (m.is_null()) continue;
+            auto read = parse_photo_marks(m.dump(), path_);
+            if (!read) return read.error();
+            out.photo_sets.back().marks.back() = std::move(*read);
+        }
     }
     return Done{};
 }
@@ -282,14 +296,26 @@ Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseK
         auto settings = parse_fit_settings(j.at("settings").dump(), path_);
         if (!settings) return settings.error();
         out.settings = *settings;
-        for (const auto& [name, p] : j.at("base_points").items()) {
-            SurfacePoint& place = out.base_points[name];
+        const auto place_on_base = [&](const Json& p, SurfacePoint& place) {
             place.face = p.at("face");
             place.vertices = p.at("vertices");
             place.weights = p.at("weights");
-            for (Index v : place.vertices) {
-                if (v >= vertices) return damaged("a landmark of the base lies on no vertex.");
+            return std::all_of(place.vertices.begin(), place.vertices.end(), [&](Index v) { return v < vertices; });
+        };
+        for (const auto& [name, p] : j.at("base_points").items()) {
+            if (!place_on_base(p, out.base_points[name])) return damaged("a landmark of the base lies on no vertex.");
+        }
+        // projects of before there were own curves have none of these
+        const Json curves = j.value("base_curves", Json::object());
+        for (const auto& [name, line] : curves.items()) {
+            out.base_curves[name].clear();
+            for (const Json& p : line) {
+                out.base_curves[name].emplace_back();
+                if (!place_on_base(p, out.base_curves[name].back())) return damaged("a guide curve of the base lies on no vertex.");
             }
+        }
+        for (const PointSet set : kPointSets) {
+            if (j.value("asked", "head") == point_set_name(set)) out.asked = set;
         }
         for (const Json& s : j.at("subjects")) {
             Subject subject;

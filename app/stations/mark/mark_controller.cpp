@@ -6,22 +6,16 @@
 #include "core/io/file.h"
 
 namespace veld {
-namespace {
 
-// Seen at once on any head, spread over all of it.
-constexpr const char* kFirstTen[] = {"exocanthion_r", "exocanthion_l", "endocanthion_r", "endocanthion_l", "pronasale",
-                                     "cheilion_r",    "cheilion_l",    "pogonion",       "tragion_r",      "tragion_l"};
-
-std::string other_side(const std::string& name) {
-    const SchemePoint* p = landmark_scheme().point(name);
-    return p ? p->mirror : std::string();
+MarkController::MarkController(Session& session, QObject* parent) : QObject(parent), s_(session) {
+    connect(&s_, &Session::selection_changed, this, [this] {
+        if (draft_of_ != s_.selected()) draft_.clear(), draft_of_.clear();
+    });
 }
-
-}  // namespace
 
 const std::vector<std::string>& MarkController::order() const {
     static const std::vector<std::string> names = [] {
-        std::vector<std::string> out(std::begin(kFirstTen), std::end(kFirstTen));
+        std::vector<std::string> out = minimal_points();
         for (const bool core : {true, false}) {
             for (const SchemePoint& p : landmark_scheme().points) {
                 const bool known = std::find(out.begin(), out.end(), p.name) != out.end();
@@ -35,14 +29,49 @@ const std::vector<std::string>& MarkController::order() const {
 
 std::vector<std::string> MarkController::known_points() const {
     std::vector<std::string> out;
-    const FitPart part = s_.state().settings.part;
+    const PointSet asked = s_.state().asked;
     for (const std::string& name : order()) {
-        if (s_.state().base_points.contains(name) && places_part(name, part)) out.push_back(name);
+        if (s_.state().base_points.contains(name) && in_point_set(name, asked)) out.push_back(name);
     }
     for (const auto& [name, p] : s_.state().base_points) {
         if (!landmark_scheme().point(name)) out.push_back(name);
     }
     return out;
+}
+
+std::vector<std::string> MarkController::known_curves() const {
+    std::vector<std::string> out;
+    for (const SchemeCurve& c : landmark_scheme().curves) {
+        if (s_.state().base_curves.contains(c.name) && in_point_set(c.name, s_.state().asked)) out.push_back(c.name);
+    }
+    for (const auto& [name, line] : s_.state().base_curves) {
+        if (!landmark_scheme().curve(name)) out.push_back(name);
+    }
+    return out;
+}
+
+bool MarkController::marked(const std::string& name) const {
+    if (s_.photo()) {
+        const PhotoMarks marks = s_.photo_marks();
+        return marks.points.contains(name) || marks.curves.contains(name);
+    }
+    const Source* source = s_.state().source();
+    return source && (source->landmarks.points.contains(name) || source->landmarks.curves.contains(name));
+}
+
+Trust MarkController::trust_of(const std::string& name) const {
+    if (s_.photo()) return s_.photo_marks().trust_of(name);
+    const Source* source = s_.state().source();
+    return source ? source->landmarks.trust_of(name) : Trust{};
+}
+
+bool MarkController::doubted(const std::string& name) const { return s_.photo() ? unsure_in_photo(trust_of(name), s_.photo_marks()) : unsure(trust_of(name)); }
+
+void MarkController::ask_for(PointSet set) {
+    if (s_.state().asked == set) return;
+    ProjectState next = s_.state();
+    next.asked = set;
+    s_.change(tr("Ask for the %1 set").arg(point_set_name(set)), std::move(next), "asked set");
 }
 
 QString MarkController::plain(const std::string& name) const { return QString::fromStdString(landmark_scheme().plain(name)); }
@@ -55,10 +84,18 @@ bool MarkController::source_hit(const Ray& ray, Vec3& out) const {
     return static_cast<bool>(hit);
 }
 
-void MarkController::set_point(const std::string& name, const Vec3& p, const QString& label, const std::string& merge) {
+Vec3 MarkController::snapped(const std::string& name, const Vec3& p) const { return snapping ? snap(s_.snap_surface(), snap_rule(name), p, 3.0) : p; }
+
+Source* MarkController::edited(ProjectState& next) const { return next.current() && !next.current()->sources.empty() ? &next.current()->sources.back() : nullptr; }
+
+void MarkController::set_point(const std::string& name, const Vec3& p, const QString& label, const std::string& merge, Origin origin) {
     ProjectState next = s_.state();
-    if (!next.current() || next.current()->sources.empty()) return;
-    next.current()->sources.back().landmarks.points[name] = p;
+    Source* source = edited(next);
+    if (!source) return;
+    source->landmarks.points[name] = p;
+    Trust& t = source->landmarks.trust[name];
+    const bool locked = t.locked;
+    t = {}, t.origin = origin, t.locked = locked;
     s_.change(label, std::move(next), merge);
 }
 
@@ -68,7 +105,21 @@ void MarkController::click_source(const Ray& ray) {
     if (s_.selected().empty()) select_next_missing();
     const std::string name = s_.selected();
     if (name.empty()) return;
-    set_point(name, p, tr("Mark %1").arg(plain(name)), {});
+    if (trust_of(name).locked) {
+        emit s_.noticed(tr("%1 is locked; unlock it first (Shift+L).").arg(plain(name)));
+        return;
+    }
+    if (is_curve(name)) {
+        Points handles = marked(name) ? this->handles() : draft_;
+        handles.push_back(p);
+        if (handles.size() < 2) {
+            draft_ = handles, draft_of_ = name;
+            emit s_.selection_changed();
+            return;
+        }
+        return set_curve(name, handles, tr("Lay %1").arg(plain(name)), {});
+    }
+    set_point(name, snapped(name, p), tr("Mark %1").arg(plain(name)), {});
     select_next_missing();
 }
 
@@ -77,17 +128,39 @@ void MarkController::click_base(const Ray& ray) {
     const SurfaceHit hit = s_.base_query()->first_hit(ray.origin, ray.direction);
     if (!hit) return;
     ProjectState next = s_.state();
+    const SurfacePoint place = surface_point(next.kit->triangulation, hit);
+    if (own_curve_) {
+        own_curve_->push_back(place);
+        emit s_.selection_changed();
+        return;
+    }
     std::vector<std::string> taken;
     for (const auto& [name, p] : next.base_points) taken.push_back(name);
     const std::string name = free_name("own point", taken);
-    next.base_points[name] = surface_point(next.kit->triangulation, hit);
+    next.base_points[name] = place;
     s_.change(tr("Add %1").arg(QString::fromStdString(name)), std::move(next));
     s_.select(name);
 }
 
 void MarkController::drag_source(const std::string& name, const Ray& ray) {
     Vec3 p;
-    if (source_hit(ray, p)) set_point(name, p, tr("Move %1").arg(plain(name)), "drag source " + name);
+    if (!source_hit(ray, p)) return;
+    std::string curve;
+    if (const auto handle = handle_of(name, curve)) {
+        if (trust_of(curve).locked) return;
+        if (!dragged_handles_) dragged_handles_ = handles();
+        if (*handle >= dragged_handles_->size()) return;
+        (*dragged_handles_)[*handle] = p;
+        return set_curve(curve, *dragged_handles_, tr("Shape %1").arg(plain(curve)), "drag curve " + curve);
+    }
+    if (trust_of(name).locked) return;
+    const Source* source = s_.state().source();
+    const auto from = source->landmarks.points.find(name);
+    if (from != source->landmarks.points.end() && !s_.also_selected().empty() && (name == s_.selected() || s_.also_selected().contains(name))) {
+        const Vec3 by = p - from->second;
+        return move_chosen(tr("Move %1 points").arg(chosen().size()), "drag chosen", [by](const Vec3& q) { return q + by; });
+    }
+    set_point(name, p, tr("Move %1").arg(plain(name)), "drag source " + name);
 }
 
 void MarkController::drag_base(const std::string& name, const Ray& ray) {
@@ -99,8 +172,22 @@ void MarkController::drag_base(const std::string& name, const Ray& ray) {
     s_.change(tr("Move %1 on the base").arg(plain(name)), std::move(next), "drag base " + name);
 }
 
+void MarkController::end_drag() {
+    // what was dragged near its place snaps onto it when it is let go
+    const std::string name = s_.selected();
+    const Source* source = s_.state().source();
+    if (!s_.photo() && snapping && s_.also_selected().empty() && source && !dragged_handles_ && s_.document().is_merging("drag source " + name)) {
+        const auto at = source->landmarks.points.find(name);
+        if (at != source->landmarks.points.end()) set_point(name, snapped(name, at->second), tr("Move %1").arg(plain(name)), "drag source " + name);
+    }
+    dragged_handles_.reset();
+    s_.document().seal();
+}
+
 void MarkController::select_next(int step) {
-    const std::vector<std::string> names = known_points();
+    std::vector<std::string> names = known_points();
+    const std::vector<std::string> curves = known_curves();
+    names.insert(names.end(), curves.begin(), curves.end());
     if (names.empty()) return;
     const auto at = std::find(names.begin(), names.end(), s_.selected());
     const int count = static_cast<int>(names.size());
@@ -109,103 +196,85 @@ void MarkController::select_next(int step) {
 }
 
 void MarkController::select_next_missing() {
-    const Source* source = s_.state().source();
-    if (!source) return;
+    if (!s_.photo() && !s_.state().source()) return;
     const std::vector<std::string> names = known_points();
     const auto at = std::find(names.begin(), names.end(), s_.selected());
     const std::size_t first = at == names.end() ? 0 : static_cast<std::size_t>(at - names.begin()) + 1;
     for (std::size_t i = 0; i < names.size(); ++i) {
         const std::string& name = names[(first + i) % names.size()];
-        if (!source->landmarks.points.contains(name)) return s_.select(name);
+        if (!marked(name)) return s_.select(name);
     }
 }
 
-void MarkController::erase_selected() {
+std::vector<std::string> MarkController::chosen() const {
+    std::vector<std::string> out;
+    if (!s_.selected().empty()) out.push_back(s_.selected());
+    out.insert(out.end(), s_.also_selected().begin(), s_.also_selected().end());
+    return out;
+}
+
+void MarkController::move_chosen(const QString& label, const std::string& merge, const std::function<Vec3(const Vec3&)>& move) {
+    ProjectState next = s_.state();
+    Source* source = edited(next);
+    const SnapSurface surface = s_.snap_surface();
+    if (!source || !surface.query) return;
+    bool moved = false;
+    for (const std::string& name : chosen()) {
+        const auto at = source->landmarks.points.find(name);
+        if (at == source->landmarks.points.end() || source->landmarks.trust_of(name).locked) continue;
+        const SurfaceHit hit = surface.query->closest(move(at->second), 1e12);
+        if (!hit) continue;
+        at->second = hit.position;
+        source->landmarks.trust[name] = {};
+        moved = true;
+    }
+    if (moved) s_.change(label, std::move(next), merge);
+}
+
+void MarkController::nudge_selected(const Camera& camera, double right_mm, double up_mm) {
+    const SnapSurface surface = s_.snap_surface();
+    if (!surface.query || chosen().empty()) return;
+    const Mat3 back = surface.to_kit.rotation.transpose();
+    const Vec3 right = back * camera.right(), up = back * camera.up();
+    move_chosen(tr("Nudge"), "nudge " + s_.selected(), [&](const Vec3& p) { return nudge(surface, p, right, up, right_mm, up_mm); });
+}
+
+void MarkController::turn_selected(const Camera& camera, double degrees) {
+    const Source* source = s_.state().source();
+    if (!source || s_.also_selected().empty()) return;
+    Points places;
+    for (const std::string& name : chosen()) {
+        if (const auto at = source->landmarks.points.find(name); at != source->landmarks.points.end()) places.push_back(at->second);
+    }
+    const Vec3 middle = middle_of(places)->place;
+    const Mat3 turn = Eigen::AngleAxisd(degrees * M_PI / 180, s_.source_to_view().rotation.transpose() * -camera.forward()).toRotationMatrix();
+    move_chosen(tr("Turn %1 points").arg(places.size()), "turn chosen", [&](const Vec3& p) { return middle + turn * (p - middle); });
+}
+
+void MarkController::size_selected(double factor) {
+    const Source* source = s_.state().source();
+    if (!source || s_.also_selected().empty()) return;
+    Points places;
+    for (const std::string& name : chosen()) {
+        if (const auto at = source->landmarks.points.find(name); at != source->landmarks.points.end()) places.push_back(at->second);
+    }
+    const Vec3 middle = middle_of(places)->place;
+    move_chosen(tr("Spread %1 points").arg(places.size()), "size chosen", [&](const Vec3& p) { return middle + factor * (p - middle); });
+}
+
+void MarkController::snap_selected() {
     const std::string name = s_.selected();
-    ProjectState next = s_.state();
-    if (name.empty() || !next.current() || next.current()->sources.empty()) return;
-    const bool own = !landmark_scheme().point(name);
-    const bool on_source = next.current()->sources.back().landmarks.points.erase(name) > 0;
-    if (!on_source && own) {
-        next.base_points.erase(name);
-        s_.select({});
-    }
-    if (on_source || own) s_.change(tr("Delete %1").arg(plain(name)), std::move(next));
-}
-
-void MarkController::mirror_selected() {
-    const std::string name = s_.selected(), partner = other_side(name);
     const Source* source = s_.state().source();
-    if (!source || !s_.prepared()) return;
-    if (partner.empty()) {
-        emit s_.noticed(tr("A point of the midline has no other side."));
+    const SnapRule rule = snap_rule(name);
+    if (!source || s_.photo() || !source->landmarks.points.contains(name)) return;
+    if (rule.kind == SnapKind::None) {
+        emit s_.noticed(tr("The definition of %1 names no place to snap to.").arg(plain(name)));
         return;
     }
-    // an existing partner is copied over to this side; else this point is copied to the other
-    const auto here = source->landmarks.points.find(name), there = source->landmarks.points.find(partner);
-    const bool to_here = here == source->landmarks.points.end();
-    const auto& from = to_here ? there : here;
-    if (from == source->landmarks.points.end()) {
-        emit s_.noticed(tr("Mark one of the two sides first."));
-        return;
-    }
-    if (source->landmarks.points.size() < 4) {
-        emit s_.noticed(tr("Mark at least four points first; they give the plane to mirror on."));
-        return;
-    }
-    const Vec3 p = mirror_on_source(from->second, s_.source_to_view(), *s_.prepared()->query);
-    set_point(to_here ? name : partner, p, tr("Mirror %1").arg(plain(from->first)), {});
-}
-
-void MarkController::mirror_all_missing() {
-    ProjectState next = s_.state();
-    if (!next.current() || next.current()->sources.empty() || !s_.prepared()) return;
-    auto& points = next.current()->sources.back().landmarks.points;
-    if (points.size() < 4) {
-        emit s_.noticed(tr("Mark at least four points first; they give the plane to mirror on."));
-        return;
-    }
-    int made = 0;
-    for (const auto& [name, p] : std::map<std::string, Vec3>(points)) {
-        const std::string partner = other_side(name);
-        if (partner.empty() || points.contains(partner)) continue;
-        points[partner] = mirror_on_source(p, s_.source_to_view(), *s_.prepared()->query);
-        ++made;
-    }
-    if (made) s_.change(tr("Mirror %n points", nullptr, made), std::move(next));
-    emit s_.noticed(made ? tr("%1 points mirrored; check them.").arg(made) : tr("Every marked point has its partner already."));
-}
-
-void MarkController::swap_sides() {
-    ProjectState next = s_.state();
-    if (!next.current() || next.current()->sources.empty()) return;
-    LandmarkSet& set = next.current()->sources.back().landmarks;
-    set = veld::swap_sides(set);
-    s_.change(tr("Swap sides"), std::move(next));
-}
-
-Status MarkController::read(const QString& path) {
-    auto file = read_landmarks(path.toStdString());
-    if (!file) return file.error();
-    ProjectState next = s_.state();
-    if (!next.current() || next.current()->sources.empty()) return Error{ErrorCode::BadInput, "Load a scan before its landmarks."};
-    Source& source = next.current()->sources.back();
-    source.landmarks = std::move(file->set);
-    if (!source.unit) source.unit = source.landmarks.unit;
-    const int points = static_cast<int>(source.landmarks.points.size()), curves = static_cast<int>(source.landmarks.curves.size());
-    s_.change(tr("Read landmarks"), std::move(next));
-    QString note = tr("%1 points and %2 curves read.").arg(points).arg(curves);
-    if (!file->unknown.empty()) note += tr(" %1 names are not in the scheme; they are kept.").arg(file->unknown.size());
-    emit s_.noticed(note);
-    return Done{};
-}
-
-Status MarkController::write(const QString& path) const {
-    const Source* source = s_.state().source();
-    if (!source) return Error{ErrorCode::BadInput, "There is no scan whose landmarks could be written."};
-    LandmarkSet set = source->landmarks;
-    if (!set.unit) set.unit = source->unit;
-    return write_file(path.toStdString(), landmarks_text(set));
+    const Vec3 at = source->landmarks.points.at(name), better = snap(s_.snap_surface(), rule, at, 6);
+    const double mm = s_.source_to_view().scale * (better - at).norm();
+    if (mm > 0) set_point(name, better, tr("Snap %1").arg(plain(name)), {});
+    emit s_.noticed(tr("%1 snapped to %2, %3 mm away.").arg(plain(name), QString::fromStdString(rule.says)).arg(mm, 0, 'f', 1));
 }
 
 std::map<std::string, double> MarkController::residuals() const {

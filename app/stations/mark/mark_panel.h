@@ -1,11 +1,16 @@
 #pragma once
-// Mark: which point is asked for, the list of points, worst first.
+// Mark: which point is asked for, with a picture of where it sits; the list of points and curves, doubts
+// first; what looks wrong and its mend.
 #include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QLabel>
+#include <QPushButton>
 #include <QTreeWidget>
 #include <QWidget>
 
 #include "app/stations/mark/mark_controller.h"
+#include "core/detect/surface_view.h"
 
 namespace veld {
 
@@ -13,19 +18,37 @@ class MarkPanel : public QWidget {
     Q_OBJECT
    public:
     MarkPanel(Session& session, MarkController& controller, QWidget* parent = nullptr);
+    QCheckBox* snap_box() const { return snap_; }
+    QCheckBox* loupe_box() const { return loupe_; }
+    QCheckBox* hold_box() const { return hold_; }
 
    signals:
-    void read_file();
-    void write_file();
+    void loupe_toggled(bool on);
+    void hold_toggled(bool on);
 
    private:
+    void build_top();
+    void build_list();
+    void build_bottom();
     void refresh();
+    void refresh_suspicions();
+    void add_line(const std::string& name, double off);
     void show_selection();
+    void show_picture();
+    void selection_by_hand();
 
     Session& s_;
     MarkController& c_;
-    QLabel *ask_, *summary_;
+    QLabel *ask_, *picture_, *summary_, *finding_text_;
+    QWidget* finding_row_;
+    QComboBox* set_;
     QTreeWidget* list_;
+    QPushButton *find_, *accept_, *accept_within_;
+    QDoubleSpinBox* within_;
+    QCheckBox *snap_, *loupe_, *hold_;
+    std::vector<Suspicion> suspicions_;
+    std::shared_ptr<const BaseKit> look_of_;
+    SurfaceLook look_;            // of the base, for the pictures
     bool filling_ = false;
 };
 

@@ -1,0 +1,56 @@
+#pragma once
+// A photograph with marks on it. The wheel comes closer, dragging moves, a click marks.
+#include <QImage>
+#include <QWidget>
+
+#include "app/viewport/markers.h"
+
+namespace veld {
+
+class PhotoView : public QWidget {
+    Q_OBJECT
+   public:
+    explicit PhotoView(QWidget* parent = nullptr);
+
+    void set_picture(const QImage& picture, const QString& title);
+    void set_markers(std::vector<Marker> markers) { markers_ = std::move(markers), update(); }
+    void set_lines(std::vector<GuideLine> lines) { lines_ = std::move(lines), update(); }
+    void set_loupe(bool on) { loupe_ = on, update(); }
+    void set_message(const QString& text) { message_ = text, update(); }
+    void frame(const QPointF& middle, double pixels);   // so that this many pixels of the picture are seen
+    void frame_all();
+    QPointF screen_of(const QPointF& pixel) const { return zoom_ * pixel + offset_; }
+    QPointF pixel_of(const QPointF& screen) const { return (screen - offset_) / zoom_; }
+    double zoom() const { return zoom_; }
+
+   signals:
+    void clicked(QPointF pixel);
+    void marker_pressed(QString name, Qt::KeyboardModifiers keys);
+    void marker_dragged(QString name, QPointF pixel);
+    void marker_released(QString name);
+    void arrow_pressed(int right, int up, Qt::KeyboardModifiers keys);
+
+   protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+
+   private:
+    const Marker* marker_at(const QPointF& at) const;
+
+    QImage picture_;
+    QString title_, message_;
+    std::vector<Marker> markers_;
+    std::vector<GuideLine> lines_;
+    double zoom_ = 1;
+    QPointF offset_, press_, last_, pointer_{-1, -1};
+    QString dragged_;
+    bool panning_ = false, travelled_ = false, loupe_ = false, fitted_ = true;
+};
+
+}  // namespace veld
