@@ -83,9 +83,18 @@ void Bench::fly_to_selected() {
         radius = std::max(30.0, 0.7 * box.size().norm());
     }
     if (!place) return;
+    if (!in_point_set(s_.selected(), PointSet::Face)) radius = std::max(radius, 130.0);   // even skin needs more around it to be known
     if (s_.photo()) {
         const PhotoMarks marks = s_.photo_marks();
         if (const auto at = marks.points.find(s_.selected()); at != marks.points.end()) photo_->frame({at->second.x(), at->second.y()}, marks.width / 3.0);
+    }
+    if (s_.photo()) {
+        const PhotoMarks marks = s_.photo_marks();
+        if (const auto at = marks.curves.find(s_.selected()); at != marks.curves.end()) {
+            QPolygonF line;
+            for (const Vec2& p : at->second) line << QPointF(p.x(), p.y());
+            photo_->frame(line.boundingRect().center(), 1.8 * std::max(line.boundingRect().width(), line.boundingRect().height()));
+        }
     }
     const Camera from = camera_.camera();
     Camera to = from;

@@ -234,7 +234,7 @@ void MainWindow::build_points_menu() {
             if (station_ == Station::Mark) act();
         };
     };
-    item(tr("Find all by itself"), QKeySequence("Ctrl+D"), "points_find", [this] {
+    item(tr("Find points and curves"), QKeySequence("Ctrl+D"), "points_find", [this] {
         go_to(Station::Mark);
         session_.start_detect();
     });

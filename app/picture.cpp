@@ -6,10 +6,12 @@
 #include <QElapsedTimer>
 #include <QFileInfo>
 #include <QLineEdit>
+#include <QMouseEvent>
 #include <QPushButton>
 #include <QScreen>
 #include <QSlider>
 #include <QTabWidget>
+#include <QTreeWidget>
 #include <cstdio>
 
 namespace veld {
@@ -51,9 +53,42 @@ void tidy_and_wait(MainWindow& window) {
     }
 }
 
+void picture_marking(MainWindow& window, const QString& view) {
+    Session& session = window.session();
+    window.go_to(Station::Mark);
+    if (view == "mark") {
+        read_landmarks_beside(window);
+        session.select("cheilion_l");
+        return;
+    }
+    if (view == "mark-photo") {
+        for (std::size_t i = 0; i < session.state().subjects.size(); ++i) {
+            if (session.state().subjects[i].photo_sets.empty()) continue;
+            ProjectState next = session.state();
+            next.subject = static_cast<int>(i);
+            session.change("Work on it", std::move(next));
+        }
+        session.look_at_photo(Session::PhotoPlace{0, 0});
+        if (!session.photo()) std::fprintf(stderr, "The project has no photographs.\n");
+    }
+    session.start_detect();
+    wait_for([&] { return !session.busy(); }, 120000);
+    if (view == "mark-doubts") session.select(window.findChild<QTreeWidget*>("mark_list")->topLevelItem(0)->data(0, Qt::UserRole).toString().toStdString());
+    if (view == "mark-photo") session.select("upper_lip_border");
+    if (view == "mark-curves") session.select("upper_lid_r");
+    if (view != "mark-loupe") return;
+    session.select("cheilion_r");
+    window.findChild<QCheckBox*>("mark_loupe")->setChecked(true);
+    settle(700);
+    Viewport& source = *window.bench().source_view();
+    const Vec3 p = session.source_to_view()(session.state().source()->landmarks.points.at("cheilion_r"));
+    QMouseEvent move(QEvent::MouseMove, source.screen_of(p) + QPointF(5, 3), source.mapToGlobal(source.screen_of(p)), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
+    QApplication::sendEvent(&source, &move);
+}
+
 }  // namespace
 
-QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "fit", "fit-distance", "fit-wire", "fit-side", "bank", "deliver"}; }
+QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-loupe", "mark-photo", "fit", "fit-distance", "fit-wire", "fit-side", "bank", "deliver"}; }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
     if (!picture_views().contains(view)) {
@@ -88,11 +123,9 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
             window.findChild<QPushButton*>("tidy_ignore_chosen")->click();
             wait_for([&] { return !window.session().busy(); }, 60000);
         }
-    } else if (view == "mark") {
-        read_landmarks_beside(window);
-        window.go_to(Station::Mark);
-        window.session().select("cheilion_l");
+    } else if (view.startsWith("mark")) {
         shading->setCurrentIndex(1);
+        picture_marking(window, view);
     } else {
         run_fit_and_wait(window);
         if (view == "fit-distance") window.fit_panel().set_distance_colours(true);

@@ -35,6 +35,33 @@ int make(const MakeOptions& o, const Output& output) {
     return 0;
 }
 
+struct AddOptions {
+    std::string project, subject, source;
+    std::vector<std::string> photos;
+};
+
+// To a subject of that name, or a new one; it becomes the one worked on only when it is the first.
+int add(const AddOptions& o, const Output& output) {
+    auto project = load_project(o.project);
+    if (!project) return output.refuse(project.error());
+    ProjectState& state = project->state;
+    auto subject = std::find_if(state.subjects.begin(), state.subjects.end(), [&](const Subject& s) { return s.name == o.subject; });
+    if (subject == state.subjects.end()) subject = state.subjects.insert(state.subjects.end(), Subject{o.subject, {}, {}});
+    if (!o.source.empty()) {
+        Gathered gathered = gather(o.source);
+        if (gathered.meshes.empty()) return output.refuse(gathered.errors.front());
+        subject->sources.push_back(make_source(std::move(gathered.meshes.front()), *state.kit));
+    }
+    if (!o.photos.empty()) {
+        auto photos = read_photos("portraits", o.photos);
+        if (!photos) return output.refuse(photos.error());
+        subject->photo_sets.push_back(std::move(*photos));
+    }
+    if (auto ok = save_project(o.project, state); !ok) return output.refuse(ok.error());
+    output.result({{"project", o.project}, {"subject", o.subject}}, "added to " + o.project + "\n");
+    return 0;
+}
+
 int show(const std::string& path, const Output& output) {
     const auto project = load_project(path);
     if (!project) return output.refuse(project.error());
@@ -75,6 +102,13 @@ void add_project(CLI::App& app, const Output& output, int& exit_code) {
     make_command->add_option("--source", o->source, "Its first source");
     make_command->add_option("--landmarks", o->landmarks, "Landmark file of that source");
     make_command->callback([o, &output, &exit_code] { exit_code = make(*o, output); });
+    auto a = std::make_shared<AddOptions>();
+    auto* add_command = project->add_subcommand("add", "Add a subject, a source or photographs to a project");
+    add_command->add_option("FILE", a->project, "Project file")->required();
+    add_command->add_option("--subject", a->subject, "Name of the subject, there or new")->required();
+    add_command->add_option("--source", a->source, "Scan or sculpt");
+    add_command->add_option("--photos", a->photos, "Photographs of one sitting");
+    add_command->callback([a, &output, &exit_code] { exit_code = add(*a, output); });
     auto path = std::make_shared<std::string>();
     auto* show_command = project->add_subcommand("show", "What a project holds");
     show_command->add_option("FILE", *path)->required();

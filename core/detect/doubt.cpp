@@ -9,6 +9,7 @@
 namespace veld {
 namespace {
 
+constexpr double kBeforeThePupil = 0.93, kProudMm = 0.9;   // a lid is thicker than this
 constexpr double kNearMm = 14;   // network points this near speak for a landmark
 
 // Two numbers that light and shadow leave alone.
@@ -29,6 +30,7 @@ Doubts::Doubts(const DoubtInput& known) : known_(known) {
         read.points[name] = place.at(known_.fitted);
         base[name] = place.at(known_.kit.mesh.positions);
     }
+    for (const bool left : {false, true}) closed_[left] = looks_closed(left);
     off_ = check_plausible(base, read).off_mm;
     if (!known_.look.coloured) return;
     std::vector<double> tone[2];
@@ -43,6 +45,30 @@ Doubts::Doubts(const DoubtInput& known) : known_(known) {
         for (double& t : tone[k]) t = std::abs(t - skin_[k]);
         skin_width_[k] = std::max(0.05, 4 * median(tone[k]));
     }
+}
+
+// A lid is skin over the eyeball: where the eye is closed, the surface before the pupil stands out from the
+// ball that the fit's lids hold. (The network cannot tell on plain clay.)
+bool Doubts::looks_closed(bool left) const {
+    for (const KitEye& eye : known_.kit.eyes) {
+        const KitPart* part = known_.kit.part(eye.part);
+        if (!part || eye.part.ends_with("_l") != left) continue;
+        Vec3 centre = Vec3::Zero(), base = Vec3::Zero();
+        for (const Index v : part->vertices) {
+            centre += known_.fitted[v] / static_cast<double>(part->vertices.size());
+            base += known_.kit.mesh.positions[v] / static_cast<double>(part->vertices.size());
+        }
+        std::vector<double> proud;
+        for (const Index v : part->vertices) {
+            // the middle of what the lids leave free
+            if ((known_.kit.mesh.positions[v] - base).normalized().z() < kBeforeThePupil) continue;
+            const Vec3 out = known_.fitted[v] - centre;
+            const SurfaceHit hit = known_.look.surface.query->first_hit(centre + 40 * out.normalized(), -out);
+            if (hit) proud.push_back((hit.position - centre).norm() - out.norm());
+        }
+        return proud.size() > 5 && median(proud) > kProudMm;
+    }
+    return false;
 }
 
 double Doubts::view_spread(const Vec3& base) const {
@@ -100,6 +126,8 @@ Evidence Doubts::evidence(const std::string& name, const SurfacePoint& place, co
     const SchemePoint* scheme = landmark_scheme().point(name);
     const SchemeCurve* curve = landmark_scheme().curve(name);
     out.usual = usual_error(scheme ? scheme->region : curve ? curve->region : std::string());
+    const bool lid = name.starts_with("palpebrale") || name.starts_with("pupil") || name.starts_with("upper_lid") || name.starts_with("lower_lid");
+    out.closed = lid && closed_[name.ends_with("_l")];
     const bool bare = scheme && (scheme->region == "skull" || scheme->region == "ear" || scheme->region == "neck" || scheme->region == "torso" || name == "frontotemporale_l" || name == "frontotemporale_r" || name == "trichion");
     if (bare) out.colour = unlike_skin(on_source.position);
     for (std::size_t k = 0; k < 3 && !fade_.empty(); ++k) out.fade += place.weights[k] * (1 - fade_[place.vertices[k]]);
@@ -131,7 +159,7 @@ double usual_error(const std::string& region) {
 
 double expected_error(const Evidence& e) {
     const double missing = std::max(0.0, e.unmatched - 0.7) / 0.3;   // around lids and nostrils much is hidden on any scan
-    const double parts[] = {e.usual, 0.25 * e.spread, 0.3 * e.disagree, e.surface, 3 * missing, 0.25 * e.bent, e.colour > 1 ? 2.5 * std::min(e.colour, 3.0) : 0.0, 9 * e.fade};
+    const double parts[] = {e.usual, 0.25 * e.spread, 0.3 * e.disagree, e.surface, 3 * missing, 0.25 * e.bent, e.colour > 1 ? 2.5 * std::min(e.colour, 3.0) : 0.0, 9 * e.fade, 6 * e.closed};
     double sum = 0;
     for (double p : parts) sum += p * p;
     return std::sqrt(sum);

@@ -28,6 +28,7 @@ struct Evidence {
     double unmatched = 0;    // share of the neighbourhood where the fit found nothing to match, 0..1
     double bent = 0;         // fit against the smooth shape of its neighbours
     double colour = 0;       // 0: like the face's skin, 1 and more: another colour (hair, cloth)
+    double closed = 0;       // 1: a point of a lid or pupil whose eye looks closed
     double fade = 0;         // 0..1 how much the head's fit fades out here
 };
 
@@ -38,12 +39,14 @@ class Doubts {
     Trust of_curve(const std::string& name, const std::vector<SurfacePoint>& curve) const;
 
    private:
+    bool looks_closed(bool left) const;
     double view_spread(const Vec3& base) const;
     double unlike_skin(const Vec3& on_source) const;
 
     const DoubtInput known_;
     std::vector<std::vector<SurfacePair>> by_view_;
     std::vector<double> fade_;
+    bool closed_[2] = {false, false};   // right, left eye
     double skin_[2] = {0, 0}, skin_width_[2] = {1, 1};
     std::map<std::string, double> off_;
 };

@@ -179,7 +179,8 @@ Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit,
         }
         const SchemePoint* scheme = landmark_scheme().point(name);
         out.marks.points[name] = carried(p);
-        out.marks.trust[name] = trust(p, scheme ? scheme->region : "");
+        // hair decides where the hairline is, and no network follows it
+        out.marks.trust[name] = trust(p, name == "trichion" ? "skull" : scheme ? scheme->region : "");
         const int eye = name == "pupil_r" ? 0 : name == "pupil_l" ? 1 : -1;
         if (eye >= 0) out.marks.points[name] = seen.eyes[eye][71];
     }

@@ -56,6 +56,7 @@ struct Fixture {
         return widget;
     }
     void press(const char* name) { QTest::mouseClick(find<QPushButton>(name), Qt::LeftButton); }
+    void trigger(const char* action) { find<QAction>(action)->trigger(); }
     void station(const char* name) { QTest::mouseClick(find<QToolButton>(name), Qt::LeftButton); }
     const Source& source() { return *window->session().state().source(); }
     Viewport& source_view() { return *window->bench().source_view(); }

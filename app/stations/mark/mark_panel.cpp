@@ -64,7 +64,7 @@ void MarkPanel::build_top() {
     auto* asked = row({picture_, ask_});
     asked->setStretch(1, 1);
     column->addLayout(asked);
-    find_ = button(tr("Find all by itself"), "mark_find", tr("Looks for points and guide curves on the scan or photograph (Ctrl+D). What you set or accepted stays."), true);
+    find_ = button(tr("Find points and curves"), "mark_find", tr("Looks for points and guide curves on the scan or photograph (Ctrl+D). What you set or accepted stays."), true);
     connect(find_, &QPushButton::clicked, this, [this] { s_.detecting() ? s_.cancel() : s_.start_detect(); });
     column->addWidget(find_);
     finding_row_ = new QWidget;
@@ -108,7 +108,7 @@ void MarkPanel::build_bottom() {
     summary_->setObjectName("mark_summary");
     column->addWidget(summary_);
     accept_ = button(tr("Accept"), "mark_accept", tr("I looked at it, it is right (A)"));
-    accept_within_ = button(tr("Accept within"), "mark_accept_within", tr("Accepts everything that was found and is surer than this"));
+    accept_within_ = button(tr("All within"), "mark_accept_within", tr("Accepts everything that was found and is surer than this"));
     within_ = new QDoubleSpinBox;
     within_->setObjectName("mark_within_mm");
     within_->setRange(0.2, 50);
@@ -116,6 +116,7 @@ void MarkPanel::build_bottom() {
     within_->setSingleStep(0.5);
     within_->setValue(1.5);
     within_->setSuffix(tr(" mm"));
+    within_->setFixedWidth(88);
     connect(accept_, &QPushButton::clicked, &c_, &MarkController::accept_selected);
     connect(accept_within_, &QPushButton::clicked, this, [this] { c_.accept_within(within_->value()); });
     column->addLayout(row({accept_, accept_within_, within_}));
@@ -215,8 +216,11 @@ void MarkPanel::refresh() {
     for (const auto& [name, r] : residuals) sum += r * r;
     if (!residuals.empty()) text += tr("; %1 mm rms from the base's own").arg(std::sqrt(sum / static_cast<double>(residuals.size())), 0, 'f', 1);
     summary_->setText(text);
-    find_->setText(s_.detecting() ? tr("Stop looking") : tr("Find all by itself"));
+    find_->setText(s_.detecting() ? tr("Stop looking") : tr("Find points and curves"));
     find_->setEnabled(s_.has_kit() && (source || s_.photo()) && (!s_.busy() || s_.detecting()));
+    const QString unit = s_.photo() ? tr(" px") : tr(" mm");
+    if (within_->suffix() != unit) within_->setSuffix(unit), within_->setValue(s_.photo() ? 5 : 1.5);
+    for (const char* name : {"mark_mirror", "mark_mirror_all"}) findChild<QPushButton*>(name)->setEnabled(!s_.photo());
     refresh_suspicions();
     show_selection();
 }

@@ -1,0 +1,238 @@
+#include <catch2/catch.hpp>
+
+#include "core/detect/carry_over.h"
+#include "core/detect/detect.h"
+#include "core/detect/find_face.h"
+#include "core/detect/photo_face.h"
+#include "core/fit/articulate.h"
+#include "core/linalg/statistics.h"
+#include "core/tidy/orient.h"
+#include "demo/standins/made_up_person.h"
+#include "tests/support/demo_kit.h"
+
+using namespace veld;
+
+namespace {
+
+FaceNetwork& network() {
+    static FaceNetwork n;
+    return n;
+}
+const FaceReference& reference() {
+    static const FaceReference r = [] {
+        auto made = face_reference(network(), *demo_kit());
+        REQUIRE(made);
+        return *made;
+    }();
+    return r;
+}
+
+DetectInput input_for(const Mesh& mesh) {
+    DetectInput input;
+    input.kit = demo_kit().get();
+    input.source = &mesh;
+    input.reference = &reference();
+    const FrameGuess guess = guess_frame(mesh, "scan.obj", {});
+    input.upright = rough_upright(mesh, guess.unit, guess.up, kUsualCrownMm);
+    return input;
+}
+
+Mesh ball() {
+    Mesh out;
+    for (int j = 0; j <= 20; ++j) {
+        for (int i = 0; i < 40; ++i) {
+            const double a = M_PI * j / 20, b = 2 * M_PI * i / 40;
+            out.positions.emplace_back(100 * std::sin(a) * std::cos(b), 100 * std::cos(a), 100 * std::sin(a) * std::sin(b));
+        }
+    }
+    for (Index j = 0; j < 20; ++j) {
+        for (Index i = 0; i < 40; ++i) {
+            const Index a = 40 * j + i, b = 40 * j + (i + 1) % 40;
+            for (const Index v : {a, b, b + 40, a + 40}) out.corner_vertex.push_back(v);
+            out.face_start.push_back(static_cast<Index>(out.corner_vertex.size()));
+        }
+    }
+    return out;
+}
+
+}  // namespace
+
+TEST_CASE("Views: a surface is seen from outside only, and pixels lead back to it") {
+    const auto kit = demo_kit();
+    const SurfaceLook look = look_at_base(*kit);
+    ViewCamera camera = portrait_camera(reference().place.centre, reference().place.radius, 20, 10);
+    camera.size = 96;
+    const Vec3 tip = kit->landmarks.at("pronasale").at(kit->mesh.positions);
+    const auto hit = lift(look, camera, camera.project(tip));
+    REQUIRE(hit);
+    CHECK((hit->position - tip).norm() < 0.2);
+    SECTION("the hollow side of a mask is not there") {
+        Mesh inside_out = kit->mesh;
+        for (Index f = 0; f < inside_out.face_count(); ++f) std::reverse(inside_out.corner_vertex.begin() + inside_out.face_start[f], inside_out.corner_vertex.begin() + inside_out.face_start[f + 1]);
+        const SurfaceLook hollow = look_at_surface(inside_out, {});
+        const auto through = hollow.surface.query->first_front_hit(camera.eye(), camera.direction(camera.project(tip)));
+        CHECK((!through || (through.position - tip).norm() > 20));
+    }
+    SECTION("and the same view is the same picture") {
+        REQUIRE(draw_view(look, camera).rgba == draw_view(look, camera).rgba);
+    }
+}
+
+TEST_CASE("Face network: a face is one, the back of the head is none") {
+    const SurfaceLook look = look_at_base(*demo_kit());
+    for (const double yaw : {0.0, 30.0, 180.0}) {
+        ViewCamera camera = portrait_camera(reference().place.centre, reference().place.radius, yaw, 0);
+        const FaceMesh face = network().mesh(draw_view(look, camera), {Vec2(96, 96), 192, 0});
+        REQUIRE(face.points.size() == kFacePoints);
+        CHECK((face.sure > kFaceGate) == (yaw < 90));
+    }
+}
+
+TEST_CASE("Find face: upright, lying, upside-down and from behind") {
+    const auto kit = demo_kit();
+    Mesh head = kit->mesh;
+    // the head alone, as a scan brings it
+    std::vector<std::uint8_t> below(head.positions.size(), 0);
+    for (std::size_t v = 0; v < below.size(); ++v) below[v] = head.positions[v].y() < 1420;
+    for (const Vec3& turn : {Vec3(0, 0, 0), Vec3(0, 0, M_PI), Vec3(1.5, 0, 0), Vec3(0, 2.8, 0.4)}) {
+        Similarity frame;
+        frame.rotation = turn.norm() > 0 ? Eigen::AngleAxisd(turn.norm(), turn.normalized()).toRotationMatrix() : Mat3(Mat3::Identity());
+        frame.scale = 0.37;
+        const auto found = find_face(network(), look_at_surface(head, frame, &below), reference());
+        REQUIRE(found);
+        const Similarity both = found->to_kit * frame;   // should lay the base on itself
+        CHECK(Eigen::AngleAxisd(both.rotation).angle() < 0.05);
+        CHECK(both.scale == Approx(1).margin(0.02));
+    }
+}
+
+TEST_CASE("Detect: a made-up head in any attitude is marked, and what may be wrong is said") {
+    const auto kit = demo_kit();
+    SubjectOptions options;
+    options.seed = GENERATE(31u, 32u);
+    options.subdivisions = 3;
+    SyntheticSubject s = make_subject(*kit, options);
+    if (options.seed == 31) {
+        s.scan.colours = skin_colours(*kit, s.surface_on_base_mm, "juniper");
+        s.scan.colours.resize(s.scan.positions.size(), Colour{120, 118, 112, 255});
+    }
+    const auto found = detect_landmarks(network(), input_for(s.scan), {});
+    REQUIRE(found);
+    CHECK(found->evaluations <= 60);
+    CHECK(found->coloured == (options.seed == 31));
+    std::vector<double> sharp, soft;
+    int wanted = 0, wrong_unsaid = 0;
+    for (const auto& [name, place] : kit->landmarks) {
+        if (!in_point_set(name, PointSet::Head)) continue;
+        wanted += in_point_set(name, PointSet::Face);
+        const auto at = found->set.points.find(name);
+        if (at == found->set.points.end()) continue;
+        const double e = (at->second - s.scan_from_mm(place.at(s.truth_mm))).norm() / s.scan_from_mm.scale;
+        const std::string region = landmark_scheme().point(name)->region;
+        (region == "eye" || region == "mouth" || region == "nose" ? sharp : soft).push_back(e);
+        wrong_unsaid += e > 6 && !unsure(found->set.trust_of(name));
+    }
+    CHECK(static_cast<int>(sharp.size() + soft.size()) >= wanted);
+    CHECK(median(sharp) < 1.5);
+    CHECK(median(soft) < 4.0);
+    CHECK(wrong_unsaid <= 1);
+    CHECK(found->set.curves.size() == kit->curves.size());
+    SECTION("points by hand, accepted or locked stay as they were") {
+        LandmarkSet set;
+        set.points["pronasale"] = {1, 2, 3};                       // by hand
+        set.points["pogonion"] = {4, 5, 6};
+        set.trust["pogonion"] = {Origin::Found, 1, 0, 0, true, false, false};
+        set.points["sellion"] = {7, 8, 9};
+        set.trust["sellion"] = {Origin::Found, 1, 0, 0, false, false, false};
+        merge_found(*found, set);
+        CHECK(set.points["pronasale"] == Vec3(1, 2, 3));
+        CHECK(set.points["pogonion"] == Vec3(4, 5, 6));
+        CHECK(set.points["sellion"] == found->set.points.at("sellion"));
+    }
+}
+
+TEST_CASE("Detect: closed eyes make lids and pupils unsure") {
+    Mesh mesh = demo_kit()->mesh;
+    for (const bool closed : {false, true}) {
+        if (closed) mesh.positions = demo_kit()->expressions.at("blink");
+        Mesh head = mesh;
+        std::vector<std::uint8_t> below(head.positions.size(), 0);
+        for (std::size_t v = 0; v < below.size(); ++v) below[v] = head.positions[v].y() < 1420;
+        DetectInput input = input_for(head);
+        input.ignored = &below;
+        const auto found = detect_landmarks(network(), input, {});
+        REQUIRE(found);
+        REQUIRE_FALSE(found->figure == false && found->set.points.size() < 40);
+        for (const char* name : {"palpebrale_superius_l", "palpebrale_superius_r"}) {
+            REQUIRE(found->set.points.contains(name));
+            CHECK(unsure(found->set.trust_of(name)) == closed);
+        }
+        CHECK_FALSE(unsure(found->set.trust_of("pronasale")));
+    }
+}
+
+TEST_CASE("Detect: where no face is, it says so, and cancelling leaves at once") {
+    const Mesh round = ball();
+    const auto none = detect_landmarks(network(), input_for(round), {});
+    REQUIRE_FALSE(none);
+    CHECK(none.error().code == ErrorCode::NotFound);
+    CHECK(none.error().message.find("minimal") != std::string::npos);
+    Progress stopped;
+    stopped.cancelled = [] { return true; };
+    const auto stop = detect_landmarks(network(), input_for(demo_kit()->mesh), stopped);
+    REQUIRE_FALSE(stop);
+    CHECK(stop.error().code == ErrorCode::Cancelled);
+    Mesh empty = round;
+    empty.positions.assign(empty.positions.size(), Vec3(1, 1, 1));
+    REQUIRE_FALSE(detect_landmarks(network(), input_for(empty), {}));
+}
+
+TEST_CASE("Detect: landmarks on a portrait, none on a picture without a face") {
+    auto photo = read_photo(demo("subjects/juniper/juniper_front.jpg"));
+    REQUIRE(photo);
+    CHECK(photo->focal_35mm == 85);
+    const auto found = detect_on_photo(network(), *demo_kit(), *photo, &reference());
+    REQUIRE(found);
+    CHECK(std::abs(found->yaw) < 10);
+    // true places from demo/subjects/juniper/juniper.json, pixels
+    const std::map<std::string, Vec2> truth = {{"pronasale", {589.79, 759.95}}, {"exocanthion_l", {741.51, 657.76}}, {"exocanthion_r", {435.11, 659.5}}, {"stomion", {591.42, 868.74}}, {"pogonion", {592.38, 974.47}}};
+    for (const auto& [name, p] : truth) CHECK((found->marks.points.at(name) - p).norm() < 12);   // 3.1 pixels are a millimetre
+    CHECK(found->left_out.contains("gonion_l"));
+    PhotoMarks mine;
+    mine.points["pronasale"] = {1, 2};
+    merge_found(*found, mine);
+    CHECK(mine.points.at("pronasale") == Vec2(1, 2));
+    CHECK(mine.width == 1200);
+    Photo grey{"grey.png", {64, 64, std::vector<std::uint8_t>(64 * 64 * 4, 128)}, 0};
+    const auto none = detect_on_photo(network(), *demo_kit(), grey, &reference());
+    REQUIRE_FALSE(none);
+    CHECK(none.error().message.find("grey.png") != std::string::npos);
+}
+
+TEST_CASE("Skeleton: a bent figure is found again, in its size") {
+    const auto kit = demo_kit();
+    Pose bent = rest_pose(kit->joints);
+    for (std::size_t j = 0; j < kit->joints.size(); ++j) {
+        if (kit->joints[j].name == "upper_arm_l") bent.turns[j] = Eigen::AngleAxisd(-0.4, Vec3::UnitZ()).toRotationMatrix();
+        if (kit->joints[j].name == "thigh_r") bent.turns[j] = Eigen::AngleAxisd(-0.15, Vec3::UnitZ()).toRotationMatrix();
+    }
+    const BaseKit figure = posed_kit(*kit, bent);
+    Similarity larger;
+    larger.scale = 1.06;
+    const SourceSurface surface = prepare_source(figure.mesh, larger);
+    const auto found = articulate(*kit, surface, {}, {});
+    REQUIRE(found);
+    CHECK(found->to_kit.scale * larger.scale == Approx(1).margin(0.01));
+    const BaseKit again = posed_kit(*kit, found->pose);
+    const Similarity back = found->to_kit * larger;
+    for (const char* name : {"dactylion_3_l", "stylion_l", "patella_r", "dactylion_3_r", "pronasale"}) {
+        const SurfacePoint& at = kit->landmarks.at(name);
+        CHECK((back(at.at(figure.mesh.positions)) - at.at(again.mesh.positions)).norm() < 8);
+    }
+    SECTION("in the rest pose skinning changes nothing") {
+        const Points rest = skin(kit->mesh.positions, kit->joints, kit->weights, rest_pose(kit->joints));
+        double worst = 0;
+        for (std::size_t v = 0; v < rest.size(); ++v) worst = std::max(worst, (rest[v] - kit->mesh.positions[v]).norm());
+        CHECK(worst < 1e-9);
+    }
+}
