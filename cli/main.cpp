@@ -18,7 +18,7 @@ const char* code_name(ErrorCode code) {
         case ErrorCode::DegenerateInput: return "degenerate_input";
         case ErrorCode::Io: return "io";
         case ErrorCode::Cancelled: return "cancelled";
-        case ErrorCode::NotFound: return "not found";
+        case ErrorCode::NotFound: return "not_found";
     }
     return "error";
 }

@@ -57,6 +57,12 @@ double off(const std::vector<Marked>& marked, std::size_t i, std::vector<std::si
     return (marked[i].there - expected(marked, without, marked[i].base)).norm();
 }
 
+// People differ more in some places than in others, and a neck bends: there a point may lie twice as far out.
+double leeway(const std::string& name) {
+    const SchemePoint* p = landmark_scheme().point(name);
+    return p && (p->region == "neck" || p->region == "skull" || p->region == "jaw" || p->region == "ear") ? 2 : 1;
+}
+
 // The partner whose place each of the two would fit: kNone when there is none.
 std::size_t exchanged_with(const std::vector<Marked>& marked, std::size_t a, double off_a) {
     for (std::size_t b = 0; b < marked.size(); ++b) {
@@ -95,8 +101,10 @@ Plausibility check_plausible(const std::map<std::string, Vec3>& base, const Land
     std::vector<std::size_t> gone;
     std::vector<double> now = offs;
     while (gone.size() < marked.size() / 3 && marked.size() - gone.size() > kFewest) {
-        const auto worst = static_cast<std::size_t>(std::max_element(now.begin(), now.end()) - now.begin());
-        if (now[worst] < std::max(least_mm, kTimesTheRest * median(now))) break;
+        std::vector<double> judged = now;
+        for (std::size_t i = 0; i < judged.size(); ++i) judged[i] /= leeway(marked[i].name);
+        const auto worst = static_cast<std::size_t>(std::max_element(judged.begin(), judged.end()) - judged.begin());
+        if (judged[worst] < std::max(least_mm, kTimesTheRest * median(now))) break;
         const std::size_t partner = exchanged_with(marked, worst, now[worst]);
         gone.push_back(worst);
         if (partner < marked.size()) {

@@ -23,7 +23,7 @@ struct Plausibility {
 
 // base: places on the base, mm; set: marked points in any coordinates. Nothing below five common points.
 // A point is far off when it lies three times as far out as the others usually do, and more than
-// least_mm; eyes, mouth and the like are looked at with their neighbours.
+// least_mm; neck, skull, jaw and ears, where people differ most, get twice that.
 Plausibility check_plausible(const std::map<std::string, Vec3>& base, const LandmarkSet& set, double least_mm = 8);
 
 // The set with the mend of one finding made: sides swapped, two points exchanged, or a point moved.

@@ -204,3 +204,45 @@ TEST_CASE("CLI: the stand-in delivers the same person for the same seed") {
     REQUIRE(std::filesystem::exists(scratch / "a/portraits_4/three_quarter.png"));
     REQUIRE(capture("--seed 4 --out /proc/none") != 0);
 }
+
+TEST_CASE("CLI: detect finds landmarks on a scan and on a photograph, and keeps what a person set") {
+    Scratch scratch;
+    const Run scan = cli("detect " + kScan + " --kit " + kKit + " --out " + (scratch / "l.json") + " --json");
+    REQUIRE(scan.code == 0);
+    CHECK(scan.json()["evaluations"].get<int>() <= 60);
+    CHECK(scan.json()["trust"]["vertex"]["unsure"] == true);   // under the cap
+    const auto found = read_landmarks(scratch / "l.json"), truth = read_landmarks(kMarks);
+    REQUIRE(found);
+    REQUIRE(found->set.unit == Unit::Metre);
+    for (const char* name : {"exocanthion_l", "pronasale", "cheilion_r"}) CHECK(1000 * (found->set.points.at(name) - truth->set.points.at(name)).norm() < 3);
+    SECTION("a wrap starts from it") {
+        scratch.write("quick.json", R"({"levels":4,"iterations":1})");
+        REQUIRE(cli("wrap --kit " + kKit + " --source " + kScan + " --landmarks " + (scratch / "l.json") + " --settings " + (scratch / "quick.json") + " --out " + (scratch / "f.obj")).code == 0);
+    }
+    SECTION("points by hand are kept") {
+        scratch.write("mine.json", R"({"format":"veldstone-landmarks","version":1,"unit":"m","points":{"pronasale":[1,2,3]}})");
+        REQUIRE(cli("detect " + kScan + " --kit " + kKit + " --keep " + (scratch / "mine.json") + " --out " + (scratch / "k.json")).code == 0);
+        CHECK(read_landmarks(scratch / "k.json")->set.points.at("pronasale") == Vec3(1, 2, 3));
+    }
+    const Run photo = cli("detect " + demo("subjects/juniper/juniper_three_quarter.jpg") + " --kit " + kKit + " --out " + (scratch / "p.json") + " --report");
+    REQUIRE(photo.code == 0);
+    CHECK(photo.out.find("turned away") != std::string::npos);
+    const Run none = cli("detect " + demo("subjects/juniper/juniper_side.jpg") + " --kit " + kKit + " --out " + (scratch / "n.json") + " --json");
+    REQUIRE(none.code == 1);
+    CHECK(none.json()["error"]["code"] == "not_found");
+    CHECK_FALSE(std::filesystem::exists(scratch / "n.json"));
+    scratch.write("no.jpg", "this is no photograph");
+    REQUIRE(cli("detect " + (scratch / "no.jpg") + " --kit " + kKit + " --out " + (scratch / "n.json")).code == 1);
+    REQUIRE(cli("detect /nowhere.ply --kit " + kKit + " --out " + (scratch / "n.json")).code == 1);
+}
+
+TEST_CASE("CLI: subjects and photographs are added to a project") {
+    Scratch scratch;
+    REQUIRE(cli("project make --kit " + kKit + " --out " + (scratch / "p.veldstone")).code == 0);
+    REQUIRE(cli("project add " + (scratch / "p.veldstone") + " --subject Juniper --photos " + demo("subjects/juniper/juniper_front.jpg") + " " + demo("subjects/juniper/juniper_side.jpg")).code == 0);
+    REQUIRE(cli("project add " + (scratch / "p.veldstone") + " --subject Juniper --source " + demo("returns/unrelated.obj")).code == 0);
+    const Json shown = cli("project show " + (scratch / "p.veldstone") + " --json").json();
+    REQUIRE(shown["subjects"].size() == 1);
+    CHECK(shown["subjects"][0]["sources"].size() == 1);
+    CHECK(cli("project add " + (scratch / "p.veldstone") + " --subject X --photos /nowhere.jpg").code == 1);
+}

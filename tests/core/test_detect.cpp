@@ -84,7 +84,8 @@ TEST_CASE("Face network: a face is one, the back of the head is none") {
         ViewCamera camera = portrait_camera(reference().place.centre, reference().place.radius, yaw, 0);
         const FaceMesh face = network().mesh(draw_view(look, camera), {Vec2(96, 96), 192, 0});
         REQUIRE(face.points.size() == kFacePoints);
-        CHECK((face.sure > kFaceGate) == (yaw < 90));
+        const bool is_face = face.sure > kFaceGate;
+        CHECK(is_face == (yaw < 90));
     }
 }
 
@@ -162,7 +163,7 @@ TEST_CASE("Detect: closed eyes make lids and pupils unsure") {
         input.ignored = &below;
         const auto found = detect_landmarks(network(), input, {});
         REQUIRE(found);
-        REQUIRE_FALSE(found->figure == false && found->set.points.size() < 40);
+            REQUIRE(found->set.points.size() > 40);
         for (const char* name : {"palpebrale_superius_l", "palpebrale_superius_r"}) {
             REQUIRE(found->set.points.contains(name));
             CHECK(unsure(found->set.trust_of(name)) == closed);

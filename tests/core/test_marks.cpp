@@ -1,6 +1,7 @@
 #include <catch2/catch.hpp>
 #include <filesystem>
 #include <fstream>
+#include <set>
 
 #include "core/io/exif.h"
 #include "core/landmark/copy_marks.h"

@@ -1,0 +1,372 @@
+#include <catch2/catch.hpp>
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QInputDialog>
+#include <QLabel>
+#include <QTreeWidget>
+
+#include "tests/app/window_fixture.h"
+
+using namespace veld;
+
+namespace {
+
+void detect(Fixture& f) {
+    f.station("station_mark");
+    f.press("mark_find");
+    REQUIRE(f.window->session().detecting());
+    REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
+}
+
+// An exact place: nothing flies, nothing snaps.
+void keep_still(Fixture& f) {
+    f.find<QCheckBox>("mark_hold")->setChecked(true);
+    f.find<QCheckBox>("mark_snap")->setChecked(false);
+}
+
+void open_portraits(Fixture& f) {
+    ProjectState s = new_project(demo_kit());
+    auto photos = read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_side.jpg")});
+    REQUIRE(photos);
+    s.subjects.push_back({"Juniper", {}, {}, {*photos}});
+    REQUIRE(save_project(f.scratch / "p.veldstone", s));
+    REQUIRE(f.window->open_project(QString::fromStdString(f.scratch / "p.veldstone")));
+    f.station("station_mark");
+    QTest::qWait(50);
+}
+
+}  // namespace
+
+TEST_CASE("Mark window: one press marks the whole head, doubts first, and undo takes it back") {
+    Fixture f;
+    f.open_demo(false);
+    Session& session = f.window->session();
+    detect(f);
+    const LandmarkSet set = f.source().landmarks;
+    REQUIRE(set.points.size() > 45);
+    REQUIRE(set.curves.size() == 12);
+    auto* list = f.find<QTreeWidget>("mark_list");
+    REQUIRE(list->topLevelItem(0)->text(1).endsWith("?"));
+    double last = 1e9;
+    for (int i = 0; list->topLevelItem(i)->text(1).endsWith("?"); ++i) {
+        const double mm = list->topLevelItem(i)->text(1).chopped(1).toDouble();
+        REQUIRE(mm <= last);
+        last = mm;
+    }
+    // near the truth where the trade looks first
+    const auto truth = read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"));
+    for (const char* name : {"exocanthion_l", "endocanthion_r", "pronasale", "cheilion_l", "stomion"}) CHECK(1000 * (set.points.at(name) - truth->set.points.at(name)).norm() < 3);
+    SECTION("accepting makes it certain") {
+        session.select(list->topLevelItem(0)->data(0, Qt::UserRole).toString().toStdString());
+        const std::string worst = session.selected();
+        QTest::keyClick(f.window.get(), Qt::Key_A);
+        REQUIRE(f.source().landmarks.trust_of(worst).accepted);
+        REQUIRE_FALSE(unsure(f.source().landmarks.trust_of(worst)));
+        f.find<QDoubleSpinBox>("mark_within_mm")->setValue(2);
+        f.press("mark_accept_within");
+        for (const auto& [name, t] : f.source().landmarks.trust) CHECK(t.accepted == (t.expected_mm <= 2 || name == worst));
+    }
+    SECTION("a point moved by hand outlives the next search") {
+        keep_still(f);
+        session.select("gnathion");
+        f.window->bench().frame_head();
+        QTest::qWait(60);
+        const QPoint from = f.on_screen(set.points.at("gnathion"));
+        Viewport& view = f.source_view();
+        QTest::mousePress(&view, Qt::LeftButton, {}, from);
+        QTest::mouseMove(&view, from + QPoint(0, -6));
+        QTest::mouseMove(&view, from + QPoint(0, -12));
+        QTest::mouseRelease(&view, Qt::LeftButton, {}, from + QPoint(0, -12));
+        const Vec3 mine = f.source().landmarks.points.at("gnathion");
+        REQUIRE(f.source().landmarks.trust_of("gnathion").origin == Origin::Hand);
+        f.press("mark_find");
+        REQUIRE(wait_until([&] { return !session.busy(); }));
+        REQUIRE(f.source().landmarks.points.at("gnathion") == mine);
+    }
+    SECTION("undo") {
+        session.document().undo();
+        REQUIRE(f.source().landmarks.points.empty());
+    }
+}
+
+TEST_CASE("Mark window: looking for landmarks is stopped and nothing changes") {
+    Fixture f;
+    f.open_demo(false);
+    f.station("station_mark");
+    const std::size_t before = f.window->session().document().position();
+    f.press("mark_find");
+    REQUIRE(f.find<QPushButton>("mark_find")->text() == "Stop looking");
+    f.press("mark_find");
+    REQUIRE(wait_until([&] { return !f.window->session().busy(); }, 30000));
+    REQUIRE(f.window->session().document().position() == before);
+    REQUIRE(f.source().landmarks.points.empty());
+}
+
+TEST_CASE("Mark window: sets, list and picture") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_mark");
+    auto* set = f.find<QComboBox>("mark_set");
+    auto* list = f.find<QTreeWidget>("mark_list");
+    const int head = list->topLevelItemCount();
+    set->setCurrentIndex(0);
+    emit set->activated(0);
+    REQUIRE(list->topLevelItemCount() == 10);
+    set->setCurrentIndex(3);
+    emit set->activated(3);
+    REQUIRE(list->topLevelItemCount() > head + 30);
+    QTest::qWait(60);
+    f.window->session().select("cheilion_l");
+    const QPixmap mouth = f.find<QLabel>("mark_picture")->pixmap(Qt::ReturnByValue);
+    f.window->session().select("patella_l");
+    REQUIRE_FALSE(mouth.isNull());
+    REQUIRE(mouth.toImage() != f.find<QLabel>("mark_picture")->pixmap(Qt::ReturnByValue).toImage());
+    CHECK(list->topLevelItem(0)->toolTip(0).contains('('));   // the anatomical name
+}
+
+TEST_CASE("Mark window: the views fly to the point that is asked for, and stay when they are held") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_mark");
+    Session& session = f.window->session();
+    session.select("pronasale");
+    QTest::qWait(500);
+    const Vec3 nose = f.window->bench().camera().camera().target;
+    session.select("tragion_l");
+    QTest::qWait(500);
+    const Camera ear = f.window->bench().camera().camera();
+    REQUIRE((ear.target - nose).norm() > 60);
+    CHECK(ear.yaw > 25);   // looked at face on
+    QTest::keyClick(f.window.get(), Qt::Key_H);
+    session.select("pronasale");
+    QTest::qWait(400);
+    REQUIRE(f.window->bench().camera().camera().target == ear.target);
+}
+
+TEST_CASE("Mark window: what looks wrong is named and mended with one press") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_mark");
+    REQUIRE_FALSE(f.find<QPushButton>("mark_mend")->isVisible());
+    ProjectState next = f.window->session().state();
+    auto& points = next.current()->sources.back().landmarks.points;
+    const auto good = points;
+    std::swap(points["exocanthion_l"], points["cheilion_l"]);
+    f.window->session().change("exchange", std::move(next));
+    REQUIRE(f.find<QPushButton>("mark_mend")->isVisible());
+    CHECK(f.find<QLabel>("mark_finding")->text().contains("exchanged"));
+    f.press("mark_mend");
+    REQUIRE(f.source().landmarks.points == good);
+    REQUIRE_FALSE(f.find<QPushButton>("mark_mend")->isVisible());
+}
+
+TEST_CASE("Mark window: points by keys") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_mark");
+    keep_still(f);
+    Session& session = f.window->session();
+    session.select("glabella");
+    QTest::qWait(60);
+    Viewport& view = f.source_view();
+    const auto at = [&](const char* name) { return f.source().landmarks.points.at(name); };
+    const Vec3 before = at("glabella");
+    SECTION("an arrow key nudges by half a millimetre along the surface") {
+        QTest::keyClick(&view, Qt::Key_Right);
+        CHECK(1000 * (at("glabella") - before).norm() == Approx(0.5).margin(0.12));
+        QTest::keyClick(&view, Qt::Key_Left);
+        CHECK(1000 * (at("glabella") - before).norm() < 0.25);
+    }
+    SECTION("a locked point stays") {
+        f.trigger("points_lock");
+        QTest::keyClick(&view, Qt::Key_Up);
+        REQUIRE(at("glabella") == before);
+        QTest::keyClick(f.window.get(), Qt::Key_Delete);
+        REQUIRE(f.source().landmarks.points.contains("glabella"));
+        f.trigger("points_lock");
+        QTest::keyClick(&view, Qt::Key_Up);
+        REQUIRE(at("glabella") != before);
+    }
+    SECTION("several move, turn and spread together") {
+        session.select_also({"sellion", "pronasale"});
+        const Vec3 nose = at("pronasale");
+        QTest::keyClick(&view, Qt::Key_Up);
+        CHECK(at("glabella") != before);
+        CHECK(at("pronasale") != nose);
+        const double apart = (at("pronasale") - at("glabella")).norm();
+        for (int i = 0; i < 6; ++i) QTest::keyClick(&view, Qt::Key_Up, Qt::ControlModifier);
+        CHECK((at("pronasale") - at("glabella")).norm() > 1.02 * apart);
+        const Vec3 turned = at("glabella");
+        for (int i = 0; i < 4; ++i) QTest::keyClick(&view, Qt::Key_Right, Qt::ControlModifier);
+        CHECK((at("glabella") - turned).norm() > 0);
+    }
+    SECTION("snapping goes to what the definition names") {
+        session.select("pronasale");
+        for (int i = 0; i < 5; ++i) QTest::keyClick(&view, Qt::Key_Up);
+        const Vec3 off = at("pronasale");
+        f.trigger("points_snap");
+        const auto forward = [&](const Vec3& p) { return session.source_to_view()(p).z(); };
+        CHECK(forward(at("pronasale")) > forward(off));
+    }
+    SECTION("a hidden point is not drawn, show all brings it back") {
+        f.trigger("points_hide");
+        REQUIRE(f.source().landmarks.trust_of("glabella").hidden);
+        f.trigger("points_show_all");
+        REQUIRE_FALSE(f.source().landmarks.trust_of("glabella").hidden);
+    }
+}
+
+TEST_CASE("Mark window: a curve is laid by clicks and shaped by its handles") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_mark");
+    keep_still(f);
+    Session& session = f.window->session();
+    f.window->bench().frame_head();
+    QTest::qWait(60);
+    const Points truth = f.source().landmarks.curves.at("mouth_line");
+    session.select("mouth_line");
+    QTest::keyClick(f.window.get(), Qt::Key_Delete);
+    REQUIRE_FALSE(f.source().landmarks.curves.contains("mouth_line"));
+    Viewport& view = f.source_view();
+    // the points that lie in the way must not take the clicks
+    ProjectState next = session.state();
+    next.current()->sources.back().landmarks.points.clear();
+    session.change("only curves", std::move(next));
+    f.window->bench().frame_head();
+    QTest::qWait(60);
+    f.find<QCheckBox>("mark_snap")->setChecked(true);
+    session.select("mouth_line");
+    QTest::mouseClick(&view, Qt::LeftButton, {}, f.on_screen(truth.front()));
+    REQUIRE_FALSE(f.source().landmarks.curves.contains("mouth_line"));   // one place is no curve yet
+    QTest::mouseClick(&view, Qt::LeftButton, {}, f.on_screen(truth[truth.size() / 2]));
+    REQUIRE(f.source().landmarks.curves.contains("mouth_line"));
+    const std::size_t position = session.document().position();
+    const Points handles = f.window->mark().handles();
+    REQUIRE(handles.size() >= 2);
+    const QPoint end = f.on_screen(handles.back());
+    QTest::mousePress(&view, Qt::LeftButton, {}, end);
+    QTest::mouseMove(&view, end + QPoint(6, 4));
+    QTest::mouseMove(&view, end + QPoint(10, 8));
+    QTest::mouseRelease(&view, Qt::LeftButton, {}, end + QPoint(10, 8));
+    REQUIRE(session.document().position() == position + 1);   // one step however long the way was
+    CHECK((f.on_screen(f.window->mark().handles().back()) - (end + QPoint(10, 8))).manhattanLength() <= 3);
+}
+
+TEST_CASE("Mark window: a curve and a point of one's own are laid on the base, named, and kept with the kit") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_mark");
+    keep_still(f);
+    f.window->bench().frame_head();
+    QTest::qWait(60);
+    Viewport& base = *f.window->bench().base_view();
+    f.trigger("points_own_curve");
+    for (const int x : {-30, 0, 30}) QTest::mouseClick(&base, Qt::LeftButton, {}, QPoint(base.width() / 2 + x, base.height() / 4));
+    f.trigger("points_end_curve");
+    REQUIRE(f.window->session().state().base_curves.contains("own curve"));
+    REQUIRE(f.window->session().selected() == "own curve");
+    REQUIRE(f.window->mark().rename_own("brow fold"));
+    REQUIRE(f.window->session().state().base_curves.contains("brow fold"));
+    REQUIRE_FALSE(f.window->mark().rename_own("pronasale"));
+    REQUIRE(save_project(f.scratch / "own.veldstone", f.window->session().state()));
+    const auto back = load_project(f.scratch / "own.veldstone");
+    REQUIRE(back);
+    REQUIRE(back->state.base_curves.at("brow fold").size() == f.window->session().state().base_curves.at("brow fold").size());
+}
+
+TEST_CASE("Mark window: the loupe shows what is under the pointer, larger") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_mark");
+    keep_still(f);
+    f.window->bench().frame_head();
+    QTest::qWait(100);
+    Viewport& view = f.source_view();
+    const QPoint at(view.width() / 2, view.height() / 2);
+    QTest::mouseMove(&view, at);
+    const QImage without = view.grabFramebuffer();
+    QTest::keyClick(f.window.get(), Qt::Key_L);
+    REQUIRE(f.window->bench().has_loupe());
+    QTest::mouseMove(&view, at + QPoint(1, 0));
+    QTest::qWait(100);
+    const QImage with = view.grabFramebuffer();
+    REQUIRE(with.size() == without.size());
+    const QPointF place = loupe_place(at + QPoint(1, 0), view.size());
+    int changed = 0;
+    for (int d = -40; d <= 40; d += 4) changed += with.pixel((place + QPointF(d, 7)).toPoint()) != without.pixel((place + QPointF(d, 7)).toPoint());
+    CHECK(changed > 10);
+    QTest::mouseClick(&view, Qt::LeftButton, {}, at);   // still marks while the glass is out
+}
+
+TEST_CASE("Mark window: photographs are marked by the program and by hand") {
+    Fixture f;
+    open_portraits(f);
+    Session& session = f.window->session();
+    auto* tree = f.find<QTreeWidget>("subjects");
+    const auto items = tree->findItems("juniper_front.jpg", Qt::MatchContains | Qt::MatchRecursive);
+    REQUIRE(items.size() == 1);
+    QTest::mouseClick(tree->viewport(), Qt::LeftButton, {}, tree->visualItemRect(items[0]).center());
+    REQUIRE(session.photo());
+    PhotoView& view = *f.window->bench().photo_view();
+    REQUIRE(view.isVisible());
+    REQUIRE_FALSE(f.source_view().isVisible());
+    keep_still(f);
+    SECTION("found, moved by hand, saved and opened again") {
+        f.press("mark_find");
+        REQUIRE(wait_until([&] { return !session.busy(); }));
+        PhotoMarks marks = session.photo_marks();
+        REQUIRE(marks.points.size() > 40);
+        session.select("pronasale");
+        const QPointF before(marks.points.at("pronasale").x(), marks.points.at("pronasale").y());
+        view.frame(before, 300);
+        const QPoint at = view.screen_of(before).toPoint();
+        QTest::mousePress(&view, Qt::LeftButton, {}, at);
+        QTest::mouseMove(&view, at + QPoint(8, 0));
+        QTest::mouseMove(&view, at + QPoint(15, 0));
+        QTest::mouseRelease(&view, Qt::LeftButton, {}, at + QPoint(15, 0));
+        marks = session.photo_marks();
+        CHECK(marks.points.at("pronasale").x() > before.x() + 5);
+        CHECK(marks.trust_of("pronasale").origin == Origin::Hand);
+        REQUIRE(session.save(QString::fromStdString(f.scratch / "p2.veldstone")));
+        const auto back = load_project(f.scratch / "p2.veldstone");
+        REQUIRE(back);
+        REQUIRE(back->state.subjects[0].photo_sets[0].marks[0] == marks);
+        REQUIRE(f.window->mark().write(QString::fromStdString(f.scratch / "m.json")));
+        session.document().undo();
+        REQUIRE(f.window->mark().read(QString::fromStdString(f.scratch / "m.json")));
+        REQUIRE(session.photo_marks().points == marks.points);
+    }
+    SECTION("a click sets the point, arrows nudge it, and no face is said plainly") {
+        session.select("stomion");
+        QTest::mouseClick(&view, Qt::LeftButton, {}, QPoint(view.width() / 2, view.height() / 2));
+        REQUIRE(session.photo_marks().points.contains("stomion"));
+        session.select("stomion");
+        const Vec2 before = session.photo_marks().points.at("stomion");
+        QTest::keyClick(&view, Qt::Key_Right);
+        CHECK(session.photo_marks().points.at("stomion").x() == Approx(before.x() + 1));
+        session.look_at_photo(Session::PhotoPlace{0, 1});
+        f.press("mark_find");   // from the side: the network sees no face
+        REQUIRE(wait_until([&] { return !session.busy(); }));
+        REQUIRE(f.questions.size() == 1);
+        CHECK(f.questions[0].contains("juniper_side.jpg"));
+        session.look_at_photo(std::nullopt);
+        REQUIRE(f.source_view().isVisible());
+    }
+}
+
+TEST_CASE("Mark window: marks are copied from another scan of the subject") {
+    Fixture f;
+    f.open_demo(true);
+    ProjectState next = f.window->session().state();
+    Source second = next.current()->sources.back();
+    second.name = "second scan", second.landmarks = {};
+    next.current()->sources.push_back(second);
+    f.window->session().change("second", std::move(next));
+    f.station("station_mark");
+    f.window->mark().copy_from("ottoline_scan.glb");
+    REQUIRE(f.source().landmarks.points.size() > 45);
+    CHECK(f.source().landmarks.trust_of("pronasale").origin == Origin::Copied);
+}
