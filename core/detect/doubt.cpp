@@ -31,7 +31,7 @@ Doubts::Doubts(const DoubtInput& known) : known_(known) {
         base[name] = place.at(known_.kit.mesh.positions);
     }
     for (const bool left : {false, true}) closed_[left] = looks_closed(left);
-    off_ = check_plausible(base, read).off_mm;
+    off_ = off_shape(base, read);
     if (!known_.look.coloured) return;
     std::vector<double> tone[2];
     for (const SurfacePair& p : known_.pairs) {

@@ -57,10 +57,30 @@ double off(const std::vector<Marked>& marked, std::size_t i, std::vector<std::si
     return (marked[i].there - expected(marked, without, marked[i].base)).norm();
 }
 
-// People differ more in some places than in others, and a neck bends: there a point may lie twice as far out.
+// People differ more in some places than in others: there a point may lie twice as far out. Limbs and neck
+// bend, so that only a head's points can be judged by the kit's shape.
+bool judged_by_shape(const std::string& name) { return in_point_set(name, PointSet::Head) && name != "cervicale"; }
 double leeway(const std::string& name) {
     const SchemePoint* p = landmark_scheme().point(name);
     return p && (p->region == "neck" || p->region == "skull" || p->region == "jaw" || p->region == "ear") ? 2 : 1;
+}
+
+// Left and right of one pair, where the pose does not matter: exchanged they lie far nearer to the base's.
+void find_exchanged_limbs(const std::vector<Marked>& marked, std::vector<Suspicion>& out) {
+    Points from, to;
+    for (const Marked& m : marked) from.push_back(m.there), to.push_back(m.base);
+    SimilarityOptions loose;
+    loose.outlier_mm = 200;
+    const auto over = fit_similarity(from, to, loose);
+    if (!over) return;
+    for (const Marked& a : marked) {
+        if (in_point_set(a.name, PointSet::Head) || !a.name.ends_with("_l")) continue;
+        const auto b = std::find_if(marked.begin(), marked.end(), [&](const Marked& m) { return m.name == other_side(a.name); });
+        if (b == marked.end()) continue;
+        const Vec3 pa = (*over)(a.there), pb = (*over)(b->there);
+        const double now = (pa - a.base).norm() + (pb - b->base).norm(), then = (pa - b->base).norm() + (pb - a.base).norm();
+        if (now > 60 && then < 0.6 * now) out.push_back({SuspicionKind::Exchanged, a.name, b->name, 0.5 * now, Vec3::Zero()});
+    }
 }
 
 // The partner whose place each of the two would fit: kNone when there is none.
@@ -76,45 +96,60 @@ std::size_t exchanged_with(const std::vector<Marked>& marked, std::size_t a, dou
     return marked.size();
 }
 
+void find_strays(std::vector<Marked> head, double least_mm, std::vector<Suspicion>& out) {
+    const auto placed = lay_over(head);
+    if (!placed) return;
+    for (Marked& m : head) m.there = (*placed)(m.there);
+    const Similarity back = placed->inverse();
+    // the worst is taken out before the next is judged: one stray point makes its neighbours look bad
+    std::vector<std::size_t> gone;
+    std::vector<double> now;
+    for (std::size_t i = 0; i < head.size(); ++i) now.push_back(off(head, i, {}));
+    while (gone.size() < head.size() / 3 && head.size() - gone.size() > kFewest) {
+        std::vector<double> judged = now;
+        for (std::size_t i = 0; i < judged.size(); ++i) judged[i] /= leeway(head[i].name);
+        const auto worst = static_cast<std::size_t>(std::max_element(judged.begin(), judged.end()) - judged.begin());
+        if (judged[worst] < std::max(least_mm, kTimesTheRest * median(now))) break;
+        const std::size_t partner = exchanged_with(head, worst, now[worst]);
+        gone.push_back(worst);
+        if (partner < head.size()) {
+            gone.push_back(partner);
+            out.push_back({SuspicionKind::Exchanged, head[worst].name, head[partner].name, now[worst], Vec3::Zero()});
+        } else {
+            out.push_back({SuspicionKind::FarOff, head[worst].name, {}, now[worst], back(expected(head, gone, head[worst].base))});
+        }
+        for (std::size_t i = 0; i < head.size(); ++i) now[i] = std::find(gone.begin(), gone.end(), i) != gone.end() ? 0 : off(head, i, gone);
+    }
+}
+
 }  // namespace
 
-Plausibility check_plausible(const std::map<std::string, Vec3>& base, const LandmarkSet& set, double least_mm) {
-    Plausibility out;
+std::map<std::string, double> off_shape(const std::map<std::string, Vec3>& base, const LandmarkSet& set) {
+    std::map<std::string, double> out;
+    std::vector<Marked> marked = common(base, set);
+    const auto placed = marked.size() < kFewest ? Result<Similarity>(Error{}) : lay_over(marked);
+    if (!placed) return out;
+    for (Marked& m : marked) m.there = (*placed)(m.there);
+    for (std::size_t i = 0; i < marked.size(); ++i) out[marked[i].name] = off(marked, i, {});
+    return out;
+}
+
+std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, const LandmarkSet& set, double least_mm) {
+    std::vector<Suspicion> out;
     std::vector<Marked> marked = common(base, set);
     if (marked.size() < kFewest) return out;
-    auto placed = lay_over(marked);
+    const auto placed = lay_over(marked);
     if (!placed) return out;
-    std::vector<Marked> swapped = common(base, swap_sides(set));
+    const std::vector<Marked> swapped = common(base, swap_sides(set));
     int sided = 0;
     for (const Marked& m : marked) sided += !other_side(m.name).empty();
     if (const auto other = lay_over(swapped); sided >= 4 && swapped.size() == marked.size() && other && mean_off(swapped, *other) < 0.5 * mean_off(marked, *placed)) {
-        out.suspicions.push_back({SuspicionKind::SidesSwapped, {}, {}, mean_off(marked, *placed), Vec3::Zero()});
-        marked = swapped, placed = other;
+        out.push_back({SuspicionKind::SidesSwapped, {}, {}, mean_off(marked, *placed), Vec3::Zero()});
+        return out;   // swap first; the rest is judged then
     }
-    for (Marked& m : marked) m.there = (*placed)(m.there);
-    const Similarity back = placed->inverse();
-    std::vector<double> offs;
-    for (std::size_t i = 0; i < marked.size(); ++i) offs.push_back(off(marked, i, {}));
-    for (std::size_t i = 0; i < marked.size(); ++i) out.off_mm[marked[i].name] = offs[i];
-    if (!out.suspicions.empty()) return out;   // swap first; the rest is judged then
-    // the worst is taken out before the next is judged: one stray point makes its neighbours look bad
-    std::vector<std::size_t> gone;
-    std::vector<double> now = offs;
-    while (gone.size() < marked.size() / 3 && marked.size() - gone.size() > kFewest) {
-        std::vector<double> judged = now;
-        for (std::size_t i = 0; i < judged.size(); ++i) judged[i] /= leeway(marked[i].name);
-        const auto worst = static_cast<std::size_t>(std::max_element(judged.begin(), judged.end()) - judged.begin());
-        if (judged[worst] < std::max(least_mm, kTimesTheRest * median(now))) break;
-        const std::size_t partner = exchanged_with(marked, worst, now[worst]);
-        gone.push_back(worst);
-        if (partner < marked.size()) {
-            gone.push_back(partner);
-            out.suspicions.push_back({SuspicionKind::Exchanged, marked[worst].name, marked[partner].name, now[worst], Vec3::Zero()});
-        } else {
-            out.suspicions.push_back({SuspicionKind::FarOff, marked[worst].name, {}, now[worst], back(expected(marked, gone, marked[worst].base))});
-        }
-        for (std::size_t i = 0; i < marked.size(); ++i) now[i] = std::find(gone.begin(), gone.end(), i) != gone.end() ? 0 : off(marked, i, gone);
-    }
+    find_exchanged_limbs(marked, out);
+    std::erase_if(marked, [](const Marked& m) { return !judged_by_shape(m.name); });
+    if (marked.size() >= kFewest) find_strays(std::move(marked), least_mm, out);
     return out;
 }
 

@@ -16,15 +16,15 @@ struct Suspicion {
     Vec3 better = Vec3::Zero();   // FarOff: where it would belong, in the points' own coordinates
 };
 
-struct Plausibility {
-    std::map<std::string, double> off_mm;   // per point that the base has too
-    std::vector<Suspicion> suspicions;          // worst first
-};
+// base: places on the base, mm; set: marked points in any coordinates. Both give nothing below five common points.
 
-// base: places on the base, mm; set: marked points in any coordinates. Nothing below five common points.
-// A point is far off when it lies three times as far out as the others usually do, and more than
-// least_mm; neck, skull, jaw and ears, where people differ most, get twice that.
-Plausibility check_plausible(const std::map<std::string, Vec3>& base, const LandmarkSet& set, double least_mm = 8);
+// How far each point lies from where the others expect it, mm in the kit's size.
+std::map<std::string, double> off_shape(const std::map<std::string, Vec3>& base, const LandmarkSet& set);
+
+// Worst first. A point is far off when it lies three times as far out as the others usually do, and more than
+// least_mm; neck, skull, jaw and ears, where people differ most, get twice that. Of a body, whose pose may be any,
+// only exchanged pairs are told.
+std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, const LandmarkSet& set, double least_mm = 8);
 
 // The set with the mend of one finding made: sides swapped, two points exchanged, or a point moved.
 LandmarkSet mended(const LandmarkSet& set, const Suspicion& finding);

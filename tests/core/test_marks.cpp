@@ -93,11 +93,22 @@ TEST_CASE("Marks: nothing is wrong with good points in any place and size") {
     LandmarkSet set = kit_marks(PointSet::Head);
     const Similarity elsewhere{0.1, Eigen::AngleAxisd(1.1, Vec3(1, 2, 3).normalized()).toRotationMatrix(), Vec3(5, -3, 2)};
     for (auto& [name, p] : set.points) p = elsewhere(p + Vec3(std::sin(p.x()), std::cos(p.y()), 0));
-    REQUIRE(check_plausible(base_places(), set).suspicions.empty());
-    REQUIRE(check_plausible(base_places(), set).off_mm.size() == set.points.size());
+    REQUIRE(find_suspicions(base_places(), set).empty());
+    REQUIRE(off_shape(base_places(), set).size() == set.points.size());
+    SECTION("a figure in another pose is no suspicion, an exchanged pair of its points is") {
+        const auto bram = read_landmarks(demo("subjects/bram/bram_landmarks.json"));
+        REQUIRE(find_suspicions(base_places(), bram->set).empty());
+        LandmarkSet wrong = bram->set;
+        std::swap(wrong.points["patella_l"], wrong.points["patella_r"]);
+        const auto found = find_suspicions(base_places(), wrong);
+        REQUIRE(found.size() == 1);
+        CHECK(found[0].a == "patella_l");
+        CHECK(found[0].b == "patella_r");
+    }
+    SECTION("nor is the demo's head, whose ears and neck are her own") { REQUIRE(find_suspicions(base_places(), read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set).empty()); }
     SECTION("below five points nothing is judged") {
         while (set.points.size() > 4) set.points.erase(set.points.begin());
-        REQUIRE(check_plausible(base_places(), set).off_mm.empty());
+        REQUIRE(off_shape(base_places(), set).empty());
     }
 }
 
@@ -106,14 +117,14 @@ TEST_CASE("Marks: swapped sides, exchanged points and a stray one are named, and
     LandmarkSet set = good;
     SECTION("sides") {
         set = swap_sides(good);
-        const auto found = check_plausible(base_places(), set).suspicions;
+        const auto found = find_suspicions(base_places(), set);
         REQUIRE(found.size() == 1);
         REQUIRE(found[0].kind == SuspicionKind::SidesSwapped);
         REQUIRE(mended(set, found[0]).points == good.points);
     }
     SECTION("two points") {
         std::swap(set.points["exocanthion_l"], set.points["cheilion_l"]);
-        const auto found = check_plausible(base_places(), set).suspicions;
+        const auto found = find_suspicions(base_places(), set);
         REQUIRE(found.size() == 1);
         REQUIRE(found[0].kind == SuspicionKind::Exchanged);
         REQUIRE(std::set{found[0].a, found[0].b} == std::set<std::string>{"exocanthion_l", "cheilion_l"});
@@ -121,7 +132,7 @@ TEST_CASE("Marks: swapped sides, exchanged points and a stray one are named, and
     }
     SECTION("one far off") {
         set.points["alare_r"] += Vec3(-25, 10, 5);
-        const auto found = check_plausible(base_places(), set).suspicions;
+        const auto found = find_suspicions(base_places(), set);
         REQUIRE(found.size() == 1);
         REQUIRE(found[0].kind == SuspicionKind::FarOff);
         REQUIRE(found[0].a == "alare_r");

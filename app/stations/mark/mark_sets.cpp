@@ -151,7 +151,7 @@ std::vector<Suspicion> MarkController::suspicions() const {
     if (!source || s_.photo()) return {};
     std::map<std::string, Vec3> base;
     for (const auto& [name, p] : s_.state().base_points) base[name] = p.at(s_.state().kit->mesh.positions);
-    return check_plausible(base, source->landmarks).suspicions;
+    return find_suspicions(base, source->landmarks);
 }
 
 QString MarkController::describe(const Suspicion& f) const {
