@@ -70,6 +70,7 @@ void Bench::connect_gestures() {
 
 void Bench::set_station(Station station) {
     station_ = station;
+    flight_.stop();   // the next station's view is its own
     set_loupe(loupe_);
     s_.set_upright_view(station == Station::Gather || station == Station::Tidy);
     refresh();

@@ -28,7 +28,10 @@ class Bench : public QWidget {
     bool source_is_figure() const;
     void frame_selection();   // the selected landmark, else the head
     // marking: the camera stays where it is when another point is asked for; a glass at the pointer
-    void hold_camera(bool on) { hold_camera_ = on; }
+    void hold_camera(bool on) {
+        hold_camera_ = on;
+        if (on) flight_.stop();
+    }
     void set_loupe(bool on);
     bool has_loupe() const { return loupe_; }
     PhotoView* photo_view() { return photo_; }

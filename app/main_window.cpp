@@ -256,7 +256,12 @@ void MainWindow::build_points_menu() {
     copy_from_ = points->addMenu(tr("Copy from another scan"));
     points->addSeparator();
     item(tr("New curve on the base"), {}, "points_own_curve", marking([this] { mark_.begin_own_curve(); }));
-    item(tr("End the curve"), QKeySequence(Qt::Key_Return), "points_end_curve", marking([this] { mark_.finish_own_curve(); }));
+    auto* end = item(tr("End the curve"), QKeySequence(Qt::Key_Return), "points_end_curve", [this] { mark_.finish_own_curve(); });
+    // Return belongs to the fields otherwise
+    const auto laying = [this, end] { end->setEnabled(mark_.laying_own_curve()); };
+    connect(&session_, &Session::selection_changed, end, laying);
+    connect(&session_, &Session::changed, end, laying);
+    laying();
     item(tr("Rename own point or curve…"), {}, "points_rename", marking([this] { rename_own(); }));
     item(tr("Keep own points with the kit"), {}, "points_keep_own", [this] {
         if (!session_.has_kit()) return;

@@ -15,8 +15,7 @@ namespace veld {
 namespace {
 
 constexpr double kNetworkReachMm = 18;   // a point with no network point this near starts from the fit alone
-// Carried-over points lead the rough fit while it is stiff; at its end the surface alone decides.
-constexpr double kStartStrength = 0.5, kStartFade = 1e-5;
+constexpr double kStartStrength = 0.02;  // of the carried-over points in the rough fit: the surface decides
 constexpr double kFigureMatchMm = 90;    // a belly may stand this far before the kit's
 constexpr double kPoorPoseMm = 12;
 constexpr double kOnSurfaceMm = 8;       // farther from the surface than this: there is nothing to mark
@@ -90,7 +89,6 @@ Status Detector::fit_head() {
     fit.landmarks = start();
     fit.settings.part = FitPart::Head;
     fit.settings.landmark_strength = kStartStrength;
-    fit.settings.landmark_fade = kStartFade;
     const auto result = run_fit(fit, stage(0.38, is_figure() ? 0.55 : 0.97));
     if (!result) return result.error();
     const Similarity to_kit = out_.to_kit * result->placement.source_to_kit.inverse();

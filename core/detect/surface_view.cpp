@@ -71,7 +71,7 @@ ViewCamera portrait_camera(const Vec3& target, double radius, double yaw, double
 SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const std::vector<std::uint8_t>* ignored) {
     SurfaceLook out;
     out.mesh = &mesh;
-    out.surface = prepare_source(mesh, to_frame, ignored);
+    out.surface = prepare_source(mesh, to_frame, ignored, 0.02, true);
     out.triangulation = triangulate(mesh);
     out.normals = seamless_normals(out.surface.positions, out.surface.triangles, same_place(out.surface.positions));
     out.coloured = !mesh.colours.empty();

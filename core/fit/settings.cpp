@@ -15,7 +15,6 @@ struct NumberField {
 };
 constexpr NumberField kNumbers[] = {
     {"landmark_strength", &FitSettings::landmark_strength, 0, 100},
-    {"landmark_fade", &FitSettings::landmark_fade, 1e-6, 1},
     {"curve_strength", &FitSettings::curve_strength, 0, 100},
     {"smooth_start_mm", &FitSettings::smooth_start_mm, 0.05, 2000},
     {"smooth_end_mm", &FitSettings::smooth_end_mm, 0.05, 2000},

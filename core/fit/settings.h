@@ -22,7 +22,6 @@ struct FitSettings {
     bool keep_true_size = false;        // place without scaling; the source's unit must be right
     bool use_curves = true;
     double landmark_strength = 1.0;     // 0: landmarks only place the source
-    double landmark_fade = 0.01;        // share of that strength that is left on the last level
     double curve_strength = 1.0;
     double smooth_start_mm = 70.0;      // wavelength-like length below which the first pass is rigid
     double smooth_end_mm = 1.4;         // the same for the last pass: small follows detail and noise

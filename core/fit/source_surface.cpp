@@ -36,7 +36,7 @@ std::vector<char> kept_components(const Points& positions, const std::vector<Tri
 
 }  // namespace
 
-SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored, double crumb_share) {
+SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored, double crumb_share, bool keep_origin) {
     SourceSurface out;
     out.positions.reserve(source.positions.size());
     for (const Vec3& p : source.positions) out.positions.push_back(to_kit(p));
@@ -57,7 +57,7 @@ SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const
         const bool left_out = ignored && (*ignored)[t[0]] && (*ignored)[t[1]] && (*ignored)[t[2]];
         if (left_out || !keep[component[t[0]]] || !(twice_area(t) > 0)) continue;
         out.triangles.push_back(t);
-        out.origin.push_back(i);
+        if (keep_origin) out.origin.push_back(i);
     }
     all.clear();
     all.shrink_to_fit();

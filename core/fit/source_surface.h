@@ -11,7 +11,7 @@ namespace veld {
 struct SourceSurface {
     Points positions;                              // kit frame, mm
     std::vector<Triangle> triangles;               // without crumbs and degenerate triangles
-    std::vector<Index> origin;                     // per triangle: which fan triangle of the source it is
+    std::vector<Index> origin;                     // per triangle: which fan triangle of the source it is; only when asked for
     std::vector<std::array<bool, 3>> border;       // edge k joins corners k and k+1
     Index crumb_count = 0;                         // loose pieces that were left out
     std::unique_ptr<SurfaceQuery> query;
@@ -30,6 +30,6 @@ struct SourceSurface {
 // Pieces with less than crumb_share of the largest piece's area that touch none of the large ones
 // never attract a fit.
 // ignored: null, or one per vertex; triangles with three ignored corners are not there.
-SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored = nullptr, double crumb_share = 0.02);
+SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored = nullptr, double crumb_share = 0.02, bool keep_origin = false);
 
 }  // namespace veld

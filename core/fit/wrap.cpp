@@ -206,7 +206,7 @@ Level Wrapper::level_at(double f) const {
     level.lambda = settings_.smooth_start_mm * std::pow(settings_.smooth_end_mm / settings_.smooth_start_mm, f);
     level.match_mm = settings_.match_start_mm * std::pow(settings_.match_end_mm / settings_.match_start_mm, f);
     // Misplaced points are averaged while the surface is stiff; once it follows detail they would only dent it.
-    level.landmark = settings_.landmark_strength * 4.0 * std::pow(settings_.landmark_fade, f);
+    level.landmark = settings_.landmark_strength * 4.0 * std::pow(0.01, f);
     return level;
 }
 

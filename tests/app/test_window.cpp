@@ -43,6 +43,9 @@ TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
     Fixture f;
     f.open_demo(false);
     REQUIRE(f.window->station() == Station::Mark);
+    f.find<QCheckBox>("mark_hold")->setChecked(true);   // clicks that are exact to the pixel
+    f.find<QCheckBox>("mark_snap")->setChecked(false);
+    f.window->bench().frame_head();
     const auto truth = read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set.points;
     // the scan stands turned at first; the ears need a look from the side
     for (int i = 0; i < 10; ++i) {
