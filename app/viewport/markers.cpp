@@ -42,6 +42,7 @@ void draw_marker(QPainter& painter, const Marker& m, const QPointF& at, int view
 }
 
 void draw_guide_line(QPainter& painter, const GuideLine& line, const QPolygonF& on_screen) {
+    if (on_screen.size() < 2) return;
     painter.setBrush(Qt::NoBrush);
     if (line.selected) {
         painter.setPen(QPen(QColor(20, 17, 14, 160), 4));

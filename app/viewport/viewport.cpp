@@ -14,6 +14,7 @@ namespace veld {
 namespace {
 constexpr double kMarkerReach = 9;   // pixels
 constexpr int kSettleMs = 160;
+constexpr double kFarPixels = 10000;
 }  // namespace
 
 Viewport::Viewport(const QString& title, CameraLink* camera, QWidget* parent)
@@ -103,9 +104,19 @@ void Viewport::draw_overlay() {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     for (const GuideLine& line : lines_) {
-        QPolygonF polygon;
-        for (const Vec3& p : line.points) polygon << screen_of(p);
-        draw_guide_line(painter, line, polygon);
+        // in pieces: what is behind the camera projects to the ends of the world, and a painter that dashes its
+        // way there takes all memory
+        QPolygonF piece;
+        for (const Vec3& p : line.points) {
+            const QPointF at = screen_of(p);
+            if (std::abs(at.x()) < kFarPixels && std::abs(at.y()) < kFarPixels) {
+                piece << at;
+                continue;
+            }
+            draw_guide_line(painter, line, piece);
+            piece.clear();
+        }
+        draw_guide_line(painter, line, piece);
     }
     for (const bool selected : {false, true}) {
         for (const Marker& m : markers_) {

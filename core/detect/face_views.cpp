@@ -74,14 +74,14 @@ std::optional<Middle> middle_of(const std::vector<Vec3>& points) {
     return Middle{m, std::sqrt(sum / static_cast<double>(points.size()))};
 }
 
-SurfaceLook look_at_base(const BaseKit& kit) {
+SurfaceLook look_at_base(const BaseKit& kit, bool colours) {
     std::vector<std::uint8_t> lashes(kit.mesh.positions.size(), 0);
     for (const KitPart& part : kit.parts) {
         if (part.name.starts_with("lash")) {
             for (Index v : part.vertices) lashes[v] = 1;
         }
     }
-    return look_at_surface(kit.mesh, {}, &lashes);
+    return look_at_surface(kit.mesh, {}, &lashes, colours);
 }
 
 Result<FaceReference> face_reference(FaceNetwork& network, const BaseKit& kit) {

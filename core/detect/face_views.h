@@ -51,7 +51,7 @@ struct FaceReference {
 Result<FaceReference> face_reference(FaceNetwork& network, const BaseKit& kit);
 
 // The base as it is looked at: lashes are left out, scans have none.
-SurfaceLook look_at_base(const BaseKit& kit);
+SurfaceLook look_at_base(const BaseKit& kit, bool colours = true);
 
 // Middle of the views that saw the point [Weiszfeld 1937: where the distances add up to the least], and
 // how far they lie from it (root mean square).

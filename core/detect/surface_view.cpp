@@ -68,12 +68,13 @@ ViewCamera portrait_camera(const Vec3& target, double radius, double yaw, double
     return camera;
 }
 
-SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const std::vector<std::uint8_t>* ignored) {
+SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const std::vector<std::uint8_t>* ignored, bool colours) {
     SurfaceLook out;
     out.mesh = &mesh;
     out.surface = prepare_source(mesh, to_frame, ignored, 0.02, true);
     out.triangulation = triangulate(mesh);
     out.normals = seamless_normals(out.surface.positions, out.surface.triangles, same_place(out.surface.positions));
+    if (!colours) return out;
     out.coloured = !mesh.colours.empty();
     const bool mapped = !mesh.corner_uv.empty() && !mesh.face_material.empty();
     for (const Image& image : mesh.images) {

@@ -36,7 +36,8 @@ struct SurfaceLook {
     std::vector<Pixels> textures;     // parallel to mesh->images; empty where an image cannot be read
     bool coloured = false;            // there are colours of vertices or a texture
 };
-SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const std::vector<std::uint8_t>* ignored = nullptr);
+// colours false: clay only, textures are not decoded.
+SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const std::vector<std::uint8_t>* ignored = nullptr, bool colours = true);
 // The same surface in another frame (sizes change with it).
 SurfaceLook moved_look(SurfaceLook&& look, const Similarity& by);
 

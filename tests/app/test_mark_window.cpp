@@ -277,6 +277,25 @@ TEST_CASE("Mark window: a curve and a point of one's own are laid on the base, n
     REQUIRE(back->state.base_curves.at("brow fold").size() == f.window->session().state().base_curves.at("brow fold").size());
 }
 
+TEST_CASE("Mark window: a doubtful curve that runs behind the camera is drawn as far as it is seen") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_mark");
+    keep_still(f);
+    ProjectState next = f.window->session().state();
+    Trust doubt;
+    doubt.origin = Origin::Found, doubt.expected_mm = 9;
+    next.current()->sources.back().landmarks.trust["jaw_line"] = doubt;
+    f.window->session().change("doubt", std::move(next));
+    f.window->session().select("jaw_line");   // drawn dashed, wherever it is
+    Camera close = f.window->bench().camera().camera();
+    for (const double yaw : {0.0, 60.0, 120.0, 180.0}) {
+        close.yaw = yaw, close.distance = 20;
+        f.window->bench().camera().set(close);
+        REQUIRE_FALSE(f.source_view().grabFramebuffer().isNull());   // before it was cut it asked for 20 GB
+    }
+}
+
 TEST_CASE("Mark window: the loupe shows what is under the pointer, larger") {
     Fixture f;
     f.open_demo(true);

@@ -265,7 +265,7 @@ void MarkPanel::show_picture() {
     const ProjectState& state = s_.state();
     if (!isVisible() && !picture_->pixmap(Qt::ReturnByValue).isNull()) return;
     if (!state.kit) return;
-    if (look_of_ != state.kit) look_of_ = state.kit, look_ = look_at_base(*state.kit);
+    if (look_of_ != state.kit) look_of_ = state.kit, look_ = look_at_base(*state.kit, false);
     const Points& x = state.kit->mesh.positions;
     std::vector<SurfacePoint> places;
     if (const auto at = state.base_points.find(s_.selected()); at != state.base_points.end()) places = {at->second};
