@@ -239,27 +239,28 @@ void MarkController::nudge_selected(const Camera& camera, double right_mm, doubl
     move_chosen(tr("Nudge"), "nudge " + s_.selected(), [&](const Vec3& p) { return nudge(surface, p, right, up, right_mm, up_mm); });
 }
 
-void MarkController::turn_selected(const Camera& camera, double degrees) {
+// Of several points on the source; nothing for one alone.
+std::optional<Vec3> MarkController::middle_of_chosen() const {
     const Source* source = s_.state().source();
-    if (!source || s_.also_selected().empty()) return;
+    if (!source || s_.also_selected().empty()) return {};
     Points places;
     for (const std::string& name : chosen()) {
         if (const auto at = source->landmarks.points.find(name); at != source->landmarks.points.end()) places.push_back(at->second);
     }
-    const Vec3 middle = middle_of(places)->place;
+    const auto middle = middle_of(places);
+    return middle ? std::optional(middle->place) : std::nullopt;
+}
+
+void MarkController::turn_selected(const Camera& camera, double degrees) {
+    const auto middle = middle_of_chosen();
+    if (!middle) return;
     const Mat3 turn = Eigen::AngleAxisd(degrees * M_PI / 180, s_.source_to_view().rotation.transpose() * -camera.forward()).toRotationMatrix();
-    move_chosen(tr("Turn %1 points").arg(places.size()), "turn chosen", [&](const Vec3& p) { return middle + turn * (p - middle); });
+    move_chosen(tr("Turn %1 points").arg(chosen().size()), "turn chosen", [&](const Vec3& p) -> Vec3 { return *middle + turn * (p - *middle); });
 }
 
 void MarkController::size_selected(double factor) {
-    const Source* source = s_.state().source();
-    if (!source || s_.also_selected().empty()) return;
-    Points places;
-    for (const std::string& name : chosen()) {
-        if (const auto at = source->landmarks.points.find(name); at != source->landmarks.points.end()) places.push_back(at->second);
-    }
-    const Vec3 middle = middle_of(places)->place;
-    move_chosen(tr("Spread %1 points").arg(places.size()), "size chosen", [&](const Vec3& p) { return middle + factor * (p - middle); });
+    const auto middle = middle_of_chosen();
+    if (middle) move_chosen(tr("Spread %1 points").arg(chosen().size()), "size chosen", [&](const Vec3& p) -> Vec3 { return *middle + factor * (p - *middle); });
 }
 
 void MarkController::snap_selected() {

@@ -76,9 +76,6 @@ class MarkController : public QObject {
 
     bool snapping = true;                            // clicks and drags snap to what the definition names
 
-   signals:
-    void aids_changed();
-
    private:
     bool source_hit(const Ray& ray, Vec3& out) const;
     Vec3 snapped(const std::string& name, const Vec3& p) const;
@@ -90,7 +87,7 @@ class MarkController : public QObject {
     void change_trust(const QString& label, const std::function<void(const std::string&, Trust&)>& edit, const std::vector<std::string>& names);
     std::vector<std::string> chosen() const;         // the selected one and those besides
     void move_chosen(const QString& label, const std::string& merge, const std::function<Vec3(const Vec3&)>& move);
-    Points base_handles_at(const std::string& name) const;
+    std::optional<Vec3> middle_of_chosen() const;
 
     Session& s_;
     Points draft_;                                   // the first handle of a curve that is not there yet

@@ -199,7 +199,6 @@ void MarkPanel::refresh() {
     for (const std::string& name : names) keys[name] = key(name);
     std::stable_sort(names.begin(), names.end(), [&](const std::string& a, const std::string& b) { return keys[a] < keys[b]; });
     filling_ = true;
-    const int scroll = list_->indexOfTopLevelItem(list_->currentItem());
     list_->clear();
     int marked = 0, doubted = 0;
     for (const std::string& name : names) {
@@ -207,7 +206,6 @@ void MarkPanel::refresh() {
         add_line(name, r == rank.end() ? -1 : r->second);
         marked += keys[name].first < 2, doubted += keys[name].first == 0;
     }
-    (void)scroll;
     filling_ = false;
     set_->setCurrentIndex(static_cast<int>(s_.state().asked));
     QString text = tr("%1 of %2 marked").arg(marked).arg(names.size());
