@@ -2,6 +2,7 @@
 #include <QtConcurrentRun>
 
 #include "app/session.h"
+#include "core/detect/reference_store.h"
 
 namespace veld {
 
@@ -71,7 +72,7 @@ void Session::start_detect() {
         FaceNetwork network;
         if (!job->reference) {
             progress.say(0, "Looking at the base");
-            auto made = face_reference(network, *s.kit);
+            auto made = kept_face_reference(network, *s.kit);
             if (!made) {
                 job->scan = made.error(), job->photo = made.error();
                 return job;

@@ -8,8 +8,10 @@
 #include "core/detect/carry_over.h"
 #include "core/detect/doubt.h"
 #include "core/detect/find_face.h"
+#include "core/detect/reference_store.h"
 #include "core/fit/articulate.h"
 #include "core/fit/fit.h"
+#include "core/fit/floor.h"
 
 namespace veld {
 namespace {
@@ -38,6 +40,7 @@ class Detector {
     void pupils();
     bool is_figure() const;
     Similarity standing() const;
+    std::vector<std::uint8_t> without_floor(const Similarity& upright) const;
     Status find_body();
     Progress stage(double from, double to) const;
     Vec3 on_base(const std::string& name) const { return base_points_.at(name).at(kit_.mesh.positions); }
@@ -184,10 +187,20 @@ Similarity Detector::standing() const {
     return out;
 }
 
+// What is left out of the search for the body: what the user left out, and what the figure stands on.
+std::vector<std::uint8_t> Detector::without_floor(const Similarity& upright) const {
+    Points standing;
+    for (const Vec3& p : in_.source->positions) standing.push_back(upright(p));
+    std::vector<std::uint8_t> out = floor_vertices(standing, triangulate(*in_.source).triangles);
+    for (std::size_t v = 0; in_.ignored && v < out.size(); ++v) out[v] |= (*in_.ignored)[v];
+    return out;
+}
+
 // Bends the kit's skeleton onto the figure, fits all of it, and reads off what the head's fit does not know.
 Status Detector::find_body() {
     const Similarity stand = standing();
-    const SourceSurface surface = prepare_source(*in_.source, stand * out_.to_kit, in_.ignored);
+    const std::vector<std::uint8_t> ignored = without_floor(stand * out_.to_kit);
+    const SourceSurface surface = prepare_source(*in_.source, stand * out_.to_kit, &ignored);
     std::vector<PosePull> pulls;
     // a few: they turn the head; more would ask the whole figure for the head's size
     for (const std::string& name : minimal_points()) {
@@ -210,7 +223,7 @@ Status Detector::find_body() {
     fit.kit = &posed;
     fit.base_points = base_points_;
     fit.source = in_.source;
-    fit.ignored = in_.ignored;
+    fit.ignored = &ignored;
     // placed by the posed skeleton alone: a head of another size than the kit's must not size the body
     for (const auto& [name, place] : base_points_) fit.landmarks.points[name] = to_posed.inverse()(place.at(posed.mesh.positions));
     fit.settings.part = FitPart::All;
@@ -261,7 +274,7 @@ Result<Detection> detect_landmarks(FaceNetwork& network, const DetectInput& inpu
     std::optional<FaceReference> own;
     if (!input.reference) {
         progress.say(0, "Looking at the base");
-        auto made = face_reference(network, *input.kit);
+        auto made = kept_face_reference(network, *input.kit);
         if (!made) return made.error();
         own = std::move(*made);
     }

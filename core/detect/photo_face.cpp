@@ -1,3 +1,4 @@
+#include "core/detect/reference_store.h"
 #include "core/detect/photo_face.h"
 
 #include <Eigen/Dense>
@@ -134,7 +135,7 @@ Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit,
     if (seen.face.sure < kFaceGate) return none;
     std::optional<FaceReference> own;
     if (!given) {
-        auto made = face_reference(network, kit);
+        auto made = kept_face_reference(network, kit);
         if (!made) return made.error();
         own = std::move(*made);
     }

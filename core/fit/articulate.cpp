@@ -3,6 +3,7 @@
 #include <Eigen/Dense>
 #include <cmath>
 
+#include "core/fit/floor.h"
 #include "core/fit/similarity.h"
 #include "core/linalg/statistics.h"
 
@@ -13,7 +14,23 @@ constexpr int kRounds = 40;
 constexpr std::size_t kSample = 3000;
 constexpr double kPullWeight = 2;
 constexpr double kTrunk = 5e6, kLimb = 1e5, kFine = 3e6;   // cost of one radian away from rest, in squared mm of a skin point
+constexpr double kBuild = 2e5;    // of a bone e times as long or as stout
+constexpr double kTrunkLength = 6e5;   // no joint shows where a back ends: a belly would lengthen it
+constexpr double kBuildReachMm = 80;
+constexpr double kMostBuild = 0.4;   // log: two thirds to one and a half
 constexpr double kFirstReachMm = 160, kLastReachMm = 25;
+
+// Bones that are of one length: left and right, all of a hand, all of a back.
+std::string build_group(std::string joint) {
+    if (joint.ends_with("_l") || joint.ends_with("_r")) joint.resize(joint.size() - 2);
+    for (const char* finger : {"thumb", "index", "middle", "ring", "little"}) {
+        if (joint.starts_with(finger)) return "hand";
+    }
+    if (joint.starts_with("spine")) return "spine";
+    if (joint == "toe") return "foot";
+    if (joint == "eye" || joint == "jaw") return "head";
+    return joint;
+}
 
 double stiffness_of(const std::string& joint) {
     // fingers and toes hardly bend on scans
@@ -38,14 +55,19 @@ class Bending {
         for (std::size_t j = 0; j < kit.joints.size(); ++j) {
             for (int up = static_cast<int>(j); up >= 0; up = kit.joints[static_cast<std::size_t>(up)].parent) below_[static_cast<std::size_t>(up)][j] = 1;
         }
+        find_bones();
+        floor_ = floor_vertices(surface.positions, surface.triangles);
     }
 
     Result<Articulated> run(const Progress& progress);
 
    private:
     bool round(double reach);
-    void add(const Vec3& now, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& direction, double gap, double weight, bool sizes = true);
-    void add_priors(const PosedJoints& posed);
+    void find_bones();
+    Mat3 stretch_of(std::size_t joint) const;
+    std::pair<Vec3, Vec3> growth(std::size_t joint, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& rest) const;
+    void add(const Vec3& now, const Vec3& rest, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& direction, double gap, double weight, bool sizes = true);
+    void add_priors(const PosedJoints& posed, double reach);
     std::array<std::pair<Index, double>, 4> joints_of(Index v) const {
         std::array<std::pair<Index, double>, 4> out;
         for (std::size_t k = 0; k < 4; ++k) out[k] = {kit_.weights.joint[v][k], kit_.weights.weight[v][k]};
@@ -58,13 +80,72 @@ class Bending {
     Pose pose_;
     double size_ = 1;      // the figure is this much larger than the kit
     std::vector<Index> sample_;
+    bool on_floor(const SurfaceHit& hit) const {
+        const Triangle& t = surface_.triangles[hit.triangle];
+        return floor_[t[0]] && floor_[t[1]] && floor_[t[2]];
+    }
+    std::vector<std::uint8_t> floor_;       // per vertex of the surface
     std::vector<std::vector<char>> below_;
+    std::vector<std::vector<Index>> way_;   // way_[j][k]: the child of j that leads to k
+    std::vector<Eigen::Index> group_;       // per joint: whose build it shares
+    std::vector<Vec3> along_;               // per joint: the bone's direction at rest; zero: grows on all sides
+    Eigen::Index back_ = -1;                // the spine's group
+    Eigen::VectorXd build_;                 // per group: logarithms of length and girth
     std::vector<double> distances_;
-    Eigen::MatrixXd left_;   // unknowns: three turns per joint, three moves, one size
+    Eigen::MatrixXd left_;   // unknowns: three turns per joint, three moves, one size, the groups' lengths
     Eigen::VectorXd right_;
 };
 
-void Bending::add(const Vec3& now, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& direction, double gap, double weight, bool sizes) {
+// Limbs and the back grow along the bone, so that a stout arm makes no long one; head, hands, feet and
+// pelvis on all sides.
+void Bending::find_bones() {
+    const std::size_t count = kit_.joints.size();
+    way_.assign(count, std::vector<Index>(count, kNone));
+    along_.assign(count, Vec3::Zero());
+    std::map<std::string, Eigen::Index> groups;
+    for (std::size_t j = 0; j < count; ++j) {
+        const std::string group = build_group(kit_.joints[j].name);
+        group_.push_back(groups.emplace(group, static_cast<Eigen::Index>(groups.size())).first->second);
+        for (std::size_t k = 0; k < count; ++k) {
+            if (k == j || !below_[j][k]) continue;
+            std::size_t child = k;
+            while (static_cast<std::size_t>(kit_.joints[child].parent) != j) child = static_cast<std::size_t>(kit_.joints[child].parent);
+            way_[j][k] = static_cast<Index>(child);
+        }
+        const bool limb = group == "spine" || group == "neck" || group == "clavicle" || group == "upper_arm" || group == "forearm" || group == "thigh" || group == "shin";
+        Index longest = kNone;
+        for (std::size_t c = 0; c < count && limb; ++c) {
+            if (kit_.joints[c].parent != static_cast<int>(j)) continue;
+            const bool trunk = kit_.joints[c].name.starts_with("spine") || kit_.joints[c].name == "neck";   // not the shoulder beside it
+            if (longest == kNone || trunk) longest = static_cast<Index>(c);
+        }
+        if (longest != kNone) along_[j] = (kit_.joints[longest].position - kit_.joints[j].position).normalized();
+    }
+    if (const auto spine = groups.find("spine"); spine != groups.end()) back_ = spine->second;
+    build_ = Eigen::VectorXd::Zero(2 * static_cast<Eigen::Index>(groups.size()));
+    pose_.stretch.assign(count, Mat3::Identity());
+}
+
+Mat3 Bending::stretch_of(std::size_t j) const {
+    const double length = std::exp(build_[2 * group_[j]]), girth = std::exp(build_[2 * group_[j] + 1]);
+    if (along_[j].isZero()) return length * Mat3::Identity();
+    return girth * Mat3::Identity() + (length - girth) * along_[j] * along_[j].transpose();
+}
+
+// How a place of the skin moves when the bone of `j` grows by a share, in length and in girth.
+std::pair<Vec3, Vec3> Bending::growth(std::size_t j, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& rest) const {
+    Vec3 from = Vec3::Zero();
+    for (const auto& [k, w] : joints) {
+        if (w <= 0 || !below_[j][k]) continue;
+        from += w * ((k == j ? rest : kit_.joints[way_[j][k]].position) - kit_.joints[j].position);
+    }
+    const double length = std::exp(build_[2 * group_[j]]), girth = std::exp(build_[2 * group_[j] + 1]);
+    if (along_[j].isZero()) return {length * (posed.turn[j] * from), Vec3::Zero()};
+    const Vec3 on = along_[j].dot(from) * along_[j];
+    return {length * (posed.turn[j] * on), girth * (posed.turn[j] * (from - on))};
+}
+
+void Bending::add(const Vec3& now, const Vec3& rest, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& direction, double gap, double weight, bool sizes) {
     // direction . (change of the place) = gap; the place is size * skinned
     const std::size_t count = kit_.joints.size();
     std::vector<std::pair<Eigen::Index, double>> row;
@@ -78,13 +159,19 @@ void Bending::add(const Vec3& now, const std::array<std::pair<Index, double>, 4>
     const Eigen::Index first = static_cast<Eigen::Index>(3 * count);
     for (int a = 0; a < 3; ++a) row.emplace_back(first + a, size_ * direction[a]);
     if (sizes) row.emplace_back(first + 3, direction.dot(now));   // of log size
+    for (std::size_t j = 0; j < count; ++j) {
+        const auto [longer, stouter] = growth(j, joints, posed, rest);
+        const Eigen::Index column = first + 4 + 2 * group_[j];
+        if (!longer.isZero()) row.emplace_back(column, size_ * direction.dot(longer));
+        if (!stouter.isZero()) row.emplace_back(column + 1, size_ * direction.dot(stouter));
+    }
     for (const auto& [i, x] : row) {
         right_[i] += weight * gap * x;
         for (const auto& [k, y] : row) left_(i, k) += weight * x * y;
     }
 }
 
-void Bending::add_priors(const PosedJoints& posed) {
+void Bending::add_priors(const PosedJoints& posed, double reach) {
     for (std::size_t j = 0; j < kit_.joints.size(); ++j) {
         if (kit_.joints[j].parent < 0) continue;
         const Eigen::AngleAxisd now(pose_.turns[j]);
@@ -97,12 +184,18 @@ void Bending::add_priors(const PosedJoints& posed) {
             right_[i] -= k * away[a];
         }
     }
+    const Eigen::Index first = static_cast<Eigen::Index>(3 * kit_.joints.size()) + 4;
+    for (Eigen::Index g = 0; g < build_.size(); ++g) {
+        const double k = (g == 2 * back_ ? kTrunkLength : kBuild) * (reach > kBuildReachMm ? 100 : 1);   // the pose first
+        left_(first + g, first + g) += k;
+        right_[first + g] -= k * build_[g];
+    }
     left_.diagonal().array() += 1e-3;
 }
 
 bool Bending::round(double reach) {
     const std::size_t count = kit_.joints.size();
-    left_ = Eigen::MatrixXd::Zero(static_cast<Eigen::Index>(3 * count + 4), static_cast<Eigen::Index>(3 * count + 4));
+    left_ = Eigen::MatrixXd::Zero(static_cast<Eigen::Index>(3 * count + 4) + build_.size(), static_cast<Eigen::Index>(3 * count + 4) + build_.size());
     right_ = Eigen::VectorXd::Zero(left_.rows());
     const PosedJoints posed = pose_joints(kit_.joints, pose_);
     Points now = skin(kit_.mesh.positions, kit_.joints, kit_.weights, pose_);
@@ -112,20 +205,20 @@ bool Bending::round(double reach) {
     for (const Index v : sample_) {
         const FacingFilter facing{normals[v], 0.5};
         const SurfaceHit hit = surface_.closest(now[v], 2 * reach, &facing);
-        if (!hit || surface_.on_border(hit)) continue;
+        if (!hit || surface_.on_border(hit) || on_floor(hit)) continue;
         distances_.push_back(hit.distance);
         const double weight = geman_mcclure(hit.distance, reach);
         const Vec3 n = surface_.query->triangle_normals()[hit.triangle];
-        add(now[v], joints_of(v), posed, n, n.dot(hit.position - now[v]), weight);
+        add(now[v], kit_.mesh.positions[v], joints_of(v), posed, n, n.dot(hit.position - now[v]), weight);
         // a little of the plain distance: planes alone let arms and legs slide
-        for (int a = 0; a < 3; ++a) add(now[v], joints_of(v), posed, Vec3::Unit(a), (hit.position - now[v])[a], 0.05 * weight);
+        for (int a = 0; a < 3; ++a) add(now[v], kit_.mesh.positions[v], joints_of(v), posed, Vec3::Unit(a), (hit.position - now[v])[a], 0.05 * weight);
     }
     if (distances_.size() < sample_.size() / 8) return false;
     for (const PosePull& pull : pulls_) {
         const Vec3 at = pull.place.at(now);
-        for (int a = 0; a < 3; ++a) add(at, joints_of(pull.place.vertices[0]), posed, Vec3::Unit(a), (pull.target - at)[a], kPullWeight, false);   // a large head makes no tall figure
+        for (int a = 0; a < 3; ++a) add(at, pull.place.at(kit_.mesh.positions), joints_of(pull.place.vertices[0]), posed, Vec3::Unit(a), (pull.target - at)[a], kPullWeight, false);   // a large head makes no tall figure
     }
-    add_priors(posed);
+    add_priors(posed, reach);
     const Eigen::VectorXd step = left_.ldlt().solve(right_);
     if (!step.allFinite()) return false;
     // turned about the world's axes: the parent's turn is taken out again
@@ -138,7 +231,11 @@ bool Bending::round(double reach) {
         pose_.turns[j] = Eigen::Quaterniond(Mat3(up.transpose() * by * turn[j])).normalized().toRotationMatrix();
     }
     pose_.move += step.segment<3>(static_cast<Eigen::Index>(3 * count));
-    size_ *= std::exp(std::clamp(step[step.size() - 1], -0.05, 0.05));
+    size_ *= std::exp(std::clamp(step[static_cast<Eigen::Index>(3 * count) + 3], -0.05, 0.05));
+    for (Eigen::Index g = 0; g < build_.size(); ++g) {
+        build_[g] = std::clamp(build_[g] + std::clamp(step[static_cast<Eigen::Index>(3 * count) + 4 + g], -0.05, 0.05), -kMostBuild, kMostBuild);
+    }
+    for (std::size_t j = 0; j < count; ++j) pose_.stretch[j] = stretch_of(j);
     return true;
 }
 

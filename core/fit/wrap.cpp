@@ -279,7 +279,8 @@ Result<WrapResult> Wrapper::run() {
     };
     Level first = level_at(0);
     first.match = false;
-    if (!p_.points.empty()) {
+    // with nothing that holds it, the stiff first pass has no answer
+    if (!p_.points.empty() && first.landmark > 0) {
         for (int i = 0; i < 4; ++i) {
             if (auto ok = step(first, "Bending to the landmarks"); !ok) return ok.error();
         }

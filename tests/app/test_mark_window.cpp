@@ -26,6 +26,28 @@ void keep_still(Fixture& f) {
     f.find<QCheckBox>("mark_snap")->setChecked(false);
 }
 
+// The point of the list's line is put where it truly belongs: chosen, the views fly to it, clicked.
+void put_worst_right(Fixture& f, const LandmarkSet& truth) {
+    auto* list = f.find<QTreeWidget>("mark_list");
+    QTreeWidgetItem* worst = nullptr;
+    for (int i = 0; i < list->topLevelItemCount() && !worst; ++i) {
+        const std::string name = list->topLevelItem(i)->data(0, Qt::UserRole).toString().toStdString();
+        if (truth.points.contains(name) && f.source().landmarks.points.contains(name)) worst = list->topLevelItem(i);
+    }
+    REQUIRE(worst);
+    REQUIRE(worst->text(1).endsWith("?"));
+    const std::string name = worst->data(0, Qt::UserRole).toString().toStdString();
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(worst).center());
+    REQUIRE(f.window->session().selected() == name);
+    QTest::qWait(500);   // the flight
+    Viewport& view = f.source_view();
+    const QPoint to = f.on_screen(truth.points.at(name));
+    INFO(name);
+    REQUIRE(view.rect().contains(to));
+    QTest::mouseClick(&view, Qt::LeftButton, {}, to);
+    REQUIRE(f.source().landmarks.trust_of(name).origin == Origin::Hand);
+}
+
 void open_portraits(Fixture& f) {
     ProjectState s = new_project(demo_kit());
     auto photos = read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_side.jpg")});
@@ -88,6 +110,39 @@ TEST_CASE("Mark window: one press marks the whole head, doubts first, and undo t
     SECTION("undo") {
         session.document().undo();
         REQUIRE(f.source().landmarks.points.empty());
+    }
+}
+
+TEST_CASE("Mark window: found, the two worst put right by hand, and fitted") {
+    Fixture f;
+    SECTION("a head") {
+        f.open_demo(false);
+        detect(f);
+        f.find<QCheckBox>("mark_snap")->setChecked(false);
+        const auto truth = read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"));
+        for (int i = 0; i < 2; ++i) put_worst_right(f, truth->set);
+        f.station("station_fit");
+        f.press("fit_run");
+        REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
+        REQUIRE(f.window->session().state().fit());
+        CHECK(f.window->session().state().fit()->figures.regions.at("face").median < 0.05);
+        CHECK(f.window->session().state().fit()->figures.flipped_faces == 0);
+    }
+    SECTION("a body") {
+        f.open_scan("Bram", "subjects/bram/bram_scan.ply", "");
+        auto* set = f.find<QComboBox>("mark_set");
+        f.station("station_mark");
+        set->setCurrentIndex(3);
+        emit set->activated(3);
+        detect(f);
+        REQUIRE(f.source().landmarks.points.size() > 90);
+        f.find<QCheckBox>("mark_snap")->setChecked(false);
+        const auto truth = read_landmarks(demo("subjects/bram/bram_landmarks.json"));
+        for (const char* name : {"patella_l", "dactylion_3_r", "acropodion_l", "olecranon_r"}) {
+            INFO(name);
+            CHECK(10 * (f.source().landmarks.points.at(name) - truth->set.points.at(name)).norm() < 12);
+        }
+        for (int i = 0; i < 2; ++i) put_worst_right(f, truth->set);
     }
 }
 

@@ -39,12 +39,13 @@ struct Fixture {
         QApplication::setActiveWindow(window.get());   // no window manager under Xvfb does it, and keys need it
     }
     // an open project with the demo's head scan
-    void open_demo(bool marks) {
+    void open_demo(bool marks) { open_scan("Ottoline", "subjects/ottoline/ottoline_scan.glb", marks ? "subjects/ottoline/ottoline_landmarks.json" : ""); }
+    void open_scan(const std::string& name, const std::string& file, const std::string& marks) {
         ProjectState s = new_project(demo_kit());
-        Gathered scan = gather(demo("subjects/ottoline/ottoline_scan.glb"));
+        Gathered scan = gather(demo(file));
         Source source = make_source(std::move(scan.meshes.front()), *demo_kit());
-        if (marks) source.landmarks = std::move(read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set);
-        s.subjects.push_back({"Ottoline", {source}, {}});
+        if (!marks.empty()) source.landmarks = std::move(read_landmarks(demo(marks))->set);
+        s.subjects.push_back({name, {source}, {}});
         REQUIRE(save_project(scratch / "demo.veldstone", s));
         REQUIRE(window->open_project(QString::fromStdString(scratch / "demo.veldstone")));
         QTest::qWait(50);

@@ -4,11 +4,15 @@
 #include "core/detect/detect.h"
 #include "core/detect/find_face.h"
 #include "core/detect/photo_face.h"
+#include "core/detect/reference_store.h"
+#include "core/io/file.h"
 #include "core/fit/articulate.h"
+#include "core/fit/floor.h"
 #include "core/linalg/statistics.h"
 #include "core/tidy/orient.h"
 #include "demo/standins/made_up_person.h"
 #include "tests/support/demo_kit.h"
+#include "tests/support/scratch.h"
 
 using namespace veld;
 
@@ -236,4 +240,75 @@ TEST_CASE("Skeleton: a bent figure is found again, in its size") {
         for (std::size_t v = 0; v < rest.size(); ++v) worst = std::max(worst, (rest[v] - kit->mesh.positions[v]).norm());
         CHECK(worst < 1e-9);
     }
+}
+
+TEST_CASE("Skeleton: bones of other lengths, and a stage under the feet") {
+    const auto kit = demo_kit();
+    Pose build = rest_pose(kit->joints);
+    build.stretch.assign(kit->joints.size(), Mat3::Identity());
+    for (std::size_t j = 0; j < kit->joints.size(); ++j) {
+        const std::string& name = kit->joints[j].name;
+        if (name.starts_with("shin") || name.starts_with("thigh")) build.stretch[j] = Vec3(1, 1.08, 1).asDiagonal();
+        if (name.starts_with("hand")) build.stretch[j] = 1.1 * Mat3::Identity();
+        if (name == "upper_arm_l") build.turns[j] = Eigen::AngleAxisd(-0.3, Vec3::UnitZ()).toRotationMatrix();
+    }
+    BaseKit figure = posed_kit(*kit, build);
+    const Points body = figure.mesh.positions;
+    const Box box = bounding_box(body);
+    Mesh& mesh = figure.mesh;   // as a scan: with a square stage 2 mm under the soles
+    const Index first = mesh.vertex_count();
+    for (const double x : {-400.0, 400.0}) {
+        for (const double z : {-400.0, 400.0}) mesh.positions.emplace_back(x, box.low.y() - 2, z);
+    }
+    for (const Index v : {first, first + 1, first + 3, first + 2}) mesh.corner_vertex.push_back(v);
+    mesh.face_start.push_back(static_cast<Index>(mesh.corner_vertex.size()));
+    const std::vector<std::uint8_t> floor = floor_vertices(mesh.positions, triangulate(mesh).triangles);
+    CHECK(floor[first] == 1);
+    for (const char* joint : {"patella_l", "malleolus_medial_r"}) CHECK(floor[kit->landmarks.at(joint).vertices[0]] == 0);
+
+    const SourceSurface surface = prepare_source(mesh, {});
+    const auto found = articulate(*kit, surface, {}, {});
+    REQUIRE(found);
+    const BaseKit again = posed_kit(*kit, found->pose);
+    for (const char* name : {"patella_r", "malleolus_medial_r", "acropodion_l", "dactylion_3_r", "dactylion_3_l"}) {
+        const SurfacePoint& at = kit->landmarks.at(name);
+        INFO(name);
+        CHECK((found->to_kit(at.at(body)) - at.at(again.mesh.positions)).norm() < 9);
+    }
+    SECTION("a pose is taken out and the build stays") {
+        const Points straight = unposed(body, kit->joints, kit->weights, build);
+        const Points wanted = skin(kit->mesh.positions, kit->joints, kit->weights, rest_of(build));
+        double worst = 0;
+        for (std::size_t v = 0; v < wanted.size(); ++v) worst = std::max(worst, (straight[v] - wanted[v]).norm());
+        CHECK(worst < 1e-6);
+        CHECK((straight[kit->landmarks.at("dactylion_3_l").vertices[0]] - body[kit->landmarks.at("dactylion_3_l").vertices[0]]).norm() > 100);
+    }
+}
+
+TEST_CASE("Face reference: kept on disk, made again when the file is damaged or the kit another") {
+    Scratch scratch;
+    const std::string folder = scratch / "cache";
+    const int before = network().evaluations();
+    const auto made = kept_face_reference(network(), *demo_kit(), folder);
+    REQUIRE(made);
+    const int cost = network().evaluations() - before;
+    REQUIRE(cost > 10);
+    const auto kept = kept_face_reference(network(), *demo_kit(), folder);
+    REQUIRE(kept);
+    REQUIRE(network().evaluations() == before + cost);   // read, not made
+    REQUIRE(kept->mean == made->mean);
+    REQUIRE(kept->spread_mm == made->spread_mm);
+    for (std::size_t i = 0; i < made->views.size(); ++i) REQUIRE(kept->views[i].points == made->views[i].points);
+
+    const std::string file = folder + "/" + face_reference_file(*demo_kit());
+    const std::string whole(read_file(file)->view());
+    REQUIRE(write_file(file, whole.substr(0, whole.size() / 2)));
+    REQUIRE(kept_face_reference(network(), *demo_kit(), folder));
+    REQUIRE(network().evaluations() == before + 2 * cost);
+    REQUIRE(read_file(file)->view() == whole);
+
+    BaseKit other = *demo_kit();
+    other.mesh.positions[0].x() += 1;
+    REQUIRE(face_reference_file(other) != face_reference_file(*demo_kit()));
+    REQUIRE(kept_face_reference(network(), *demo_kit(), "/proc/no such folder"));   // nowhere to keep it
 }

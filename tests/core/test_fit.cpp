@@ -289,3 +289,21 @@ TEST_CASE("Follow: on the base itself nothing moves") {
     for (std::size_t v = 0; v < x.size(); ++v) worst = std::max(worst, (x[v] - kit->mesh.positions[v]).norm());
     CHECK(worst < 1e-6);
 }
+
+TEST_CASE("Fit: landmarks of no strength only place the source, whatever is fitted") {
+    SubjectOptions options;
+    options.lowest_y = -1e9;
+    options.subdivisions = 1;
+    const SyntheticSubject subject = make_subject(*demo_kit(), options);
+    for (const FitPart part : {FitPart::Head, FitPart::All}) {
+        FitInput input;
+        input.kit = demo_kit().get(), input.source = &subject.scan, input.landmarks = subject.landmarks;
+        input.settings.part = part;
+        input.settings.landmark_strength = 0;
+        input.settings.levels = 4, input.settings.iterations = 1;
+        const auto fit = run_fit(input, {});
+        REQUIRE(fit);
+        for (const Vec3& p : fit->positions) REQUIRE(p.allFinite());
+        CHECK(fit->figures.surface.median < 0.5);
+    }
+}

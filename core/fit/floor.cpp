@@ -1,0 +1,55 @@
+#include "core/fit/floor.h"
+
+#include <cmath>
+
+#include "core/mesh/mesh.h"
+
+namespace veld {
+namespace {
+
+constexpr double kThickMm = 5, kLeastAreaMm2 = 15000;
+constexpr double kTries = 200;
+
+struct Level {
+    Vec3 place, normal;
+    double area = 0;
+};
+
+}  // namespace
+
+std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vector<Triangle>& triangles) {
+    std::vector<std::uint8_t> out(positions.size(), 0);
+    Box box;
+    for (const Triangle& t : triangles) {
+        for (const Index v : t) box.add(positions[v]);
+    }
+    if (box.empty()) return out;
+    const double top = box.low.y() + box.size().y() / 16;
+    std::vector<Level> level;
+    for (const Triangle& t : triangles) {
+        const Vec3 n = (positions[t[1]] - positions[t[0]]).cross(positions[t[2]] - positions[t[0]]);
+        const Vec3 middle = (positions[t[0]] + positions[t[1]] + positions[t[2]]) / 3;
+        if (middle.y() > top || n.norm() <= 0 || std::abs(n.y()) < 0.85 * n.norm()) continue;
+        level.push_back({middle, n.normalized() * (n.y() < 0 ? -1 : 1), 0.5 * n.norm()});
+    }
+    double all = 0, seen = 0;
+    for (const Level& l : level) all += l.area;
+    Level best;
+    std::size_t tried = 0;
+    for (std::size_t i = 0; i < level.size(); ++i) {
+        // tried at equal steps of area: a ground of two triangles is met as surely as one of thousands
+        seen += level[i].area;
+        if (seen * kTries < all * static_cast<double>(tried)) continue;
+        while (static_cast<double>(tried) * all <= seen * kTries) ++tried;
+        double area = 0;
+        for (const Level& other : level) {
+            if (std::abs(level[i].normal.dot(other.place - level[i].place)) < kThickMm && level[i].normal.dot(other.normal) > 0.97) area += other.area;
+        }
+        if (area > best.area) best = {level[i].place, level[i].normal, area};
+    }
+    if (best.area < kLeastAreaMm2) return out;
+    for (std::size_t v = 0; v < positions.size(); ++v) out[v] = best.normal.dot(positions[v] - best.place) < kThickMm;   // and what is below it
+    return out;
+}
+
+}  // namespace veld
