@@ -105,7 +105,15 @@ void Bench::fly_to_selected() {
         to.yaw = std::atan2(normal.x(), normal.z()) * 180 / M_PI;
         to.pitch = std::clamp(std::asin(normal.y()) * 180 / M_PI, -50.0, 50.0);
     }
-    to.frame(place->at(x), radius);
+    Vec3 centre = place->at(x);
+    // a figure in another pose stands beside the base: both places stay in the picture
+    const Source* source = s_.state().source();
+    if (source && source->landmarks.points.contains(s_.selected())) {
+        const Vec3 on_source = s_.source_to_view()(source->landmarks.points.at(s_.selected()));
+        radius = std::max(radius, 0.75 * (on_source - centre).norm());
+        centre = 0.5 * (centre + on_source);
+    }
+    to.frame(centre, radius);
     flight_.stop();
     flight_.disconnect(this);
     flight_.setStartValue(0.0);

@@ -26,7 +26,7 @@ void keep_still(Fixture& f) {
     f.find<QCheckBox>("mark_snap")->setChecked(false);
 }
 
-// The point of the list's line is put where it truly belongs: chosen, the views fly to it, clicked.
+// The point of the list's line is put where it truly belongs: chosen, the views fly to it, dragged.
 void put_worst_right(Fixture& f, const LandmarkSet& truth) {
     auto* list = f.find<QTreeWidget>("mark_list");
     QTreeWidgetItem* worst = nullptr;
@@ -37,6 +37,7 @@ void put_worst_right(Fixture& f, const LandmarkSet& truth) {
     REQUIRE(worst);
     REQUIRE(worst->text(1).endsWith("?"));
     const std::string name = worst->data(0, Qt::UserRole).toString().toStdString();
+    list->scrollToItem(worst);
     QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(worst).center());
     REQUIRE(f.window->session().selected() == name);
     QTest::qWait(500);   // the flight
@@ -44,7 +45,11 @@ void put_worst_right(Fixture& f, const LandmarkSet& truth) {
     const QPoint to = f.on_screen(truth.points.at(name));
     INFO(name);
     REQUIRE(view.rect().contains(to));
-    QTest::mouseClick(&view, Qt::LeftButton, {}, to);
+    const QPoint from = f.on_screen(f.source().landmarks.points.at(name));
+    QTest::mousePress(&view, Qt::LeftButton, {}, from);
+    QTest::mouseMove(&view, (from + to) / 2 + QPoint(5, 0));
+    QTest::mouseMove(&view, to);
+    QTest::mouseRelease(&view, Qt::LeftButton, {}, to);
     REQUIRE(f.source().landmarks.trust_of(name).origin == Origin::Hand);
 }
 
@@ -113,7 +118,7 @@ TEST_CASE("Mark window: one press marks the whole head, doubts first, and undo t
     }
 }
 
-TEST_CASE("Mark window: found, the two worst put right by hand, and fitted") {
+TEST_CASE("Mark window: marked by the program and the two worst put right by hand") {
     Fixture f;
     SECTION("a head") {
         f.open_demo(false);
@@ -122,7 +127,7 @@ TEST_CASE("Mark window: found, the two worst put right by hand, and fitted") {
         const auto truth = read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"));
         for (int i = 0; i < 2; ++i) put_worst_right(f, truth->set);
         f.station("station_fit");
-        f.press("fit_run");
+        f.press("fit_start");
         REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
         REQUIRE(f.window->session().state().fit());
         CHECK(f.window->session().state().fit()->figures.regions.at("face").median < 0.05);

@@ -99,6 +99,8 @@ void MarkPanel::build_list() {
         list_->setColumnWidth(c, 42);
     }
     connect(list_, &QTreeWidget::itemSelectionChanged, this, &MarkPanel::selection_by_hand);
+    // what wants a look first is on top
+    connect(&s_, &Session::detect_finished, list_, [this] { list_->scrollToTop(); });
     static_cast<QVBoxLayout*>(layout())->addWidget(list_, 1);
 }
 
