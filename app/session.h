@@ -13,6 +13,7 @@
 #include "app/viewport/display_mesh.h"
 #include "core/detect/detect.h"
 #include "core/detect/photo_face.h"
+#include "core/io/surface_colour.h"
 #include "core/landmark/snap.h"
 #include "core/landmark/surface_pick.h"
 #include "core/mesh/stand_in.h"
@@ -31,6 +32,7 @@ struct PreparedSource {
     Triangulation triangulation;           // of what is shown
     std::unique_ptr<SurfaceQuery> query;   // of what is shown, in the mesh's own coordinates
     std::shared_ptr<DisplayMesh> display;
+    SurfaceColour colour;                  // of what is shown
 
     const Mesh& shown() const { return light.origin.empty() ? *mesh : light.mesh; }
     // kNone in hit.triangle: nothing there

@@ -38,17 +38,11 @@ SnapSurface Session::snap_surface() const {
     if (!prepared_) return out;
     out.query = prepared_->query.get();
     out.to_kit = source_to_view_;
-    const Mesh& mesh = prepared_->shown();
-    if (mesh.colours.empty()) return out;
+    if (!prepared_->colour.any()) return out;
     out.lightness = [prepared = prepared_](const SurfaceHit& hit) {
-        const Mesh& shown = prepared->shown();
-        double sum = 0;
-        for (std::size_t k = 0; k < 3; ++k) {
-            const Colour& c = shown.colours[prepared->triangulation.triangles[hit.triangle][k]];
-            // a lip differs from the skin beside it in red against green more than in light
-            sum += hit.barycentric[k] * (1.0 * c.g + 0.5 * c.b - 0.5 * c.r) / 255;
-        }
-        return sum;
+        const auto c = prepared->colour.at(prepared->shown(), prepared->triangulation, hit.triangle, hit.barycentric);
+        // a lip differs from the skin beside it in red against green more than in light
+        return c ? 1.0 * c->y() + 0.5 * c->z() - 0.5 * c->x() : 0.0;
     };
     return out;
 }

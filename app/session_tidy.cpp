@@ -16,6 +16,8 @@ std::shared_ptr<PreparedSource> prepare_for_window(std::shared_ptr<const Mesh> m
     out->triangulation = triangulate(out->shown());
     out->query = std::make_unique<SurfaceQuery>(out->shown().positions, out->triangulation.triangles);
     out->display = std::make_shared<DisplayMesh>(out->shown());
+    constexpr int kSnapTexture = 4096;   // finer than a hand can point
+    out->colour = SurfaceColour(out->shown(), kSnapTexture);
     return out;
 }
 

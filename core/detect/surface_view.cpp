@@ -16,35 +16,8 @@ constexpr std::uint8_t kBackground = 40;
 }  // namespace
 
 Vec3 colour_at(const SurfaceLook& look, const SurfaceHit& hit) {
-    const Vec3 clay = Vec3::Constant(kClayAlbedo);
-    if (!look.coloured) return clay;
-    const Mesh& mesh = *look.mesh;
-    const Index fan = look.surface.origin[hit.triangle];
-    if (!mesh.corner_uv.empty() && !mesh.face_material.empty()) {
-        const Index material = mesh.face_material[look.triangulation.triangle_face[fan]];
-        Vec2 uv = Vec2::Zero();
-        bool known = material != kNone;
-        for (std::size_t k = 0; k < 3; ++k) {
-            const Index u = mesh.corner_uv[look.triangulation.triangle_corner[fan][k]];
-            if (u == kNone) known = false;
-            else uv += hit.barycentric[k] * mesh.uvs[u];
-        }
-        const int image = known ? image_of(mesh.materials[material], uv) : -1;
-        if (image >= 0 && look.textures[static_cast<std::size_t>(image)].width > 0) {
-            const Pixels& px = look.textures[static_cast<std::size_t>(image)];
-            const auto wrap = [](double t, int n) { return std::min(static_cast<int>((t - std::floor(t)) * n), n - 1); };
-            const int x = wrap(uv.x(), px.width), y = px.height - 1 - wrap(uv.y(), px.height);
-            const std::uint8_t* c = &px.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(px.width) + static_cast<std::size_t>(x))];
-            return Vec3(c[0], c[1], c[2]) / 255;
-        }
-    }
-    if (mesh.colours.empty()) return clay;
-    Vec3 out = Vec3::Zero();
-    for (std::size_t k = 0; k < 3; ++k) {
-        const Colour& c = mesh.colours[look.surface.triangles[hit.triangle][k]];
-        out += hit.barycentric[k] / 255 * Vec3(c.r, c.g, c.b);
-    }
-    return out;
+    const auto colour = look.coloured ? look.colour.at(*look.mesh, look.triangulation, look.surface.origin[hit.triangle], hit.barycentric) : std::nullopt;
+    return colour.value_or(Vec3::Constant(kClayAlbedo));
 }
 
 Vec3 ViewCamera::direction(const Vec2& pixel) const {
@@ -75,13 +48,8 @@ SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const 
     out.triangulation = triangulate(mesh);
     out.normals = seamless_normals(out.surface.positions, out.surface.triangles, same_place(out.surface.positions));
     if (!colours) return out;
-    out.coloured = !mesh.colours.empty();
-    const bool mapped = !mesh.corner_uv.empty() && !mesh.face_material.empty();
-    for (const Image& image : mesh.images) {
-        auto pixels = mapped ? decode_image(image) : Result<Pixels>(Pixels{});
-        out.textures.push_back(pixels ? std::move(*pixels) : Pixels{});
-        out.coloured |= out.textures.back().width > 0;
-    }
+    out.colour = SurfaceColour(mesh);
+    out.coloured = out.colour.any();
     return out;
 }
 

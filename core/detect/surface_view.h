@@ -8,7 +8,7 @@
 #include "core/fit/source_surface.h"
 #include <optional>
 
-#include "core/io/image.h"
+#include "core/io/surface_colour.h"
 
 namespace veld {
 
@@ -33,7 +33,7 @@ struct SurfaceLook {
     Points normals;                   // per vertex, seams do not show
     const Mesh* mesh = nullptr;       // of the colours; must outlive this
     Triangulation triangulation;      // of the mesh
-    std::vector<Pixels> textures;     // parallel to mesh->images; empty where an image cannot be read
+    SurfaceColour colour;
     bool coloured = false;            // there are colours of vertices or a texture
 };
 // colours false: clay only, textures are not decoded.

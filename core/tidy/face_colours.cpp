@@ -3,46 +3,27 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/io/image.h"
+#include "core/io/surface_colour.h"
 
 namespace veld {
 
 std::vector<std::array<float, 3>> face_colours(const Mesh& mesh) {
     std::vector<std::array<float, 3>> out(mesh.face_count(), {0.8f, 0.8f, 0.8f});
-    std::vector<Pixels> pixels(mesh.images.size());
-    for (std::size_t i = 0; i < mesh.images.size(); ++i) {
-        if (auto decoded = decode_image(mesh.images[i])) pixels[i] = std::move(*decoded);
+    const SurfaceColour colour(mesh);
+    const Triangulation fans = triangulate(mesh);
+    std::vector<int> seen(mesh.face_count(), 0);
+    // a face shows what its fan triangles show in their middles
+    for (Index t = 0; t < fans.triangles.size(); ++t) {
+        const Index f = fans.triangle_face[t];
+        const auto c = colour.at(mesh, fans, t, {1.0 / 3, 1.0 / 3, 1.0 / 3});
+        if (!c) continue;
+        if (seen[f]++ == 0) out[f] = {0, 0, 0};
+        for (std::size_t k = 0; k < 3; ++k) out[f][k] += static_cast<float>((*c)[static_cast<Eigen::Index>(k)]);
     }
     for (Index f = 0; f < mesh.face_count(); ++f) {
-        const Index first = mesh.face_start[f], last = mesh.face_start[f + 1];
+        for (float& s : out[f]) s /= static_cast<float>(std::max(seen[f], 1));
         const Material* material = mesh.face_material.empty() || mesh.face_material[f] == kNone ? nullptr : &mesh.materials[mesh.face_material[f]];
-        const Pixels* image = nullptr;
-        Vec2 uv = Vec2::Zero();
-        if (material && !mesh.corner_uv.empty()) {
-            bool complete = true;
-            for (Index c = first; c < last; ++c) complete &= mesh.corner_uv[c] != kNone;
-            if (complete) {
-                for (Index c = first; c < last; ++c) uv += mesh.uvs[mesh.corner_uv[c]] / static_cast<double>(last - first);
-                const int at = image_of(*material, uv);
-                if (at >= 0 && pixels[static_cast<std::size_t>(at)].width > 0) image = &pixels[static_cast<std::size_t>(at)];
-            }
-        }
-        if (image) {
-            const double u = uv.x() - std::floor(uv.x()), v = uv.y() - std::floor(uv.y());
-            const int x = std::min(static_cast<int>(u * image->width), image->width - 1), y = std::min(static_cast<int>((1 - v) * image->height), image->height - 1);
-            const std::uint8_t* p = &image->rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(image->width) + static_cast<std::size_t>(x))];
-            out[f] = {p[0] / 255.f, p[1] / 255.f, p[2] / 255.f};
-        } else if (!mesh.colours.empty()) {
-            std::array<float, 3> sum{0, 0, 0};
-            for (Index c = first; c < last; ++c) {
-                const Colour& colour = mesh.colours[mesh.corner_vertex[c]];
-                sum[0] += colour.r, sum[1] += colour.g, sum[2] += colour.b;
-            }
-            for (float& s : sum) s /= 255.f * static_cast<float>(last - first);
-            out[f] = sum;
-        } else if (material) {
-            for (std::size_t k = 0; k < 3; ++k) out[f][k] = static_cast<float>(std::pow(std::clamp(material->colour[k], 0.0, 1.0), 1 / 2.2));
-        }
+        for (std::size_t k = 0; k < 3 && seen[f] == 0 && material; ++k) out[f][k] = static_cast<float>(std::pow(std::clamp(material->colour[k], 0.0, 1.0), 1 / 2.2));
     }
     return out;
 }

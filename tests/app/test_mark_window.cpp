@@ -262,6 +262,15 @@ TEST_CASE("Mark window: points by keys") {
         for (int i = 0; i < 4; ++i) QTest::keyClick(&view, Qt::Key_Right, Qt::ControlModifier);
         CHECK((at("glabella") - turned).norm() > 0);
     }
+    SECTION("snapping sees the scan's texture: a lip is redder than the skin beside it") {
+        const SnapSurface surface = session.snap_surface();
+        REQUIRE(surface.lightness);
+        const Vec3 lip = at("labiale_inferius"), chin = at("gnathion");
+        const auto shade = [&](const Vec3& p) { return surface.lightness(surface.query->closest(p, 1)); };
+        const Vec3 in_lip = 0.5 * (lip + at("stomion"));
+        CHECK(shade(in_lip) < shade(0.5 * (at("pronasale") + at("sellion"))) - 0.03);
+        CHECK(shade(chin) > 0);
+    }
     SECTION("snapping goes to what the definition names") {
         session.select("pronasale");
         for (int i = 0; i < 5; ++i) QTest::keyClick(&view, Qt::Key_Up);

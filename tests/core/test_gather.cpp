@@ -7,7 +7,7 @@
 #include "core/fit/similarity.h"
 #include "core/io/gather.h"
 #include "core/io/mesh_write.h"
-#include "core/io/image.h"
+#include "core/io/surface_colour.h"
 #include "core/project/inbox.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"
@@ -334,4 +334,32 @@ TEST_CASE("Project: a file that was replaced is read again and its steps redone"
     REQUIRE_FALSE(file_changed(*again));
     std::filesystem::remove(s / "ball.obj");
     REQUIRE(redo_recipe(source, *demo_kit(), {}).error().message.find("ball.obj") != std::string::npos);
+}
+
+TEST_CASE("Surface colour: a texture's, halved when it is large, else the vertices'") {
+    Mesh mesh;   // one square, its texture dark on the left and light on the right
+    mesh.positions = {{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}};
+    mesh.corner_vertex = {0, 1, 2, 3};
+    mesh.face_start = {0, 4};
+    mesh.uvs = {{0, 0}, {1, 0}, {1, 1}, {0, 1}};
+    mesh.corner_uv = {0, 1, 2, 3};
+    mesh.face_material = {0};
+    Material skin;
+    skin.image = 0;
+    mesh.materials = {skin};
+    Pixels px{64, 64, {}};
+    for (int i = 0; i < 64 * 64; ++i) px.rgba.insert(px.rgba.end(), {static_cast<std::uint8_t>(i % 64 < 32 ? 51 : 204), 102, 0, 255});
+    mesh.images = {{"skin.png", "image/png", encode_png(px)}};
+    const Triangulation fans = triangulate(mesh);
+    for (const int most : {64, 16}) {
+        const SurfaceColour colour(mesh, most);
+        REQUIRE(colour.any());
+        // in the first fan triangle (0, 1, 2), x = b1 + b2
+        CHECK((*colour.at(mesh, fans, 0, {0.7, 0.2, 0.1}) - Vec3(0.2, 0.4, 0)).norm() < 0.01);
+        CHECK((*colour.at(mesh, fans, 0, {0.3, 0.4, 0.3}) - Vec3(0.8, 0.4, 0)).norm() < 0.01);
+    }
+    mesh.images[0].bytes.resize(20);
+    CHECK_FALSE(SurfaceColour(mesh).any());
+    mesh.colours = {{0, 0, 0, 255}, {255, 0, 0, 255}, {255, 0, 0, 255}, {0, 0, 0, 255}};
+    CHECK((*SurfaceColour(mesh).at(mesh, fans, 0, {0.5, 0.25, 0.25}) - Vec3(0.5, 0, 0)).norm() < 0.01);
 }
