@@ -12,14 +12,6 @@ SurfacePoint surface_point(const Triangulation& triangulation, const SurfaceHit&
     return out;
 }
 
-Vec3 mirror_on_source(const Vec3& point, const Similarity& source_to_kit, const SurfaceQuery& source) {
-    Vec3 p = source_to_kit(point);
-    p.x() = -p.x();
-    const Vec3 other = source_to_kit.inverse()(p);
-    const SurfaceHit hit = source.closest(other, 1e12);
-    return hit ? hit.position : other;
-}
-
 SurfaceHit exact_hit(const Mesh& mesh, const Vec3& origin, const Vec3& direction, const SurfaceHit& near) {
     const double slack = 0.01 * bounding_box(mesh.positions).size().norm();
     const Vec3 d = direction.normalized();

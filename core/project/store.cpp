@@ -121,6 +121,7 @@ class Packer {
         j["subject"] = s.subject;
         j["settings"] = Json::parse(fit_settings_text(s.settings));
         for (const auto& [name, p] : s.base_points) j["base_points"][name] = place_json(p);
+        j["base_curves"] = Json::object();
         for (const auto& [name, line] : s.base_curves) {
             for (const SurfacePoint& p : line) j["base_curves"][name].push_back(place_json(p));
         }
@@ -305,10 +306,10 @@ Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseK
         for (const auto& [name, p] : j.at("base_points").items()) {
             if (!place_on_base(p, out.base_points[name])) return damaged("a landmark of the base lies on no vertex.");
         }
-        // projects of before there were own curves have none of these
+        // projects of before there were own curves have none of these, and keep the kit's
         const Json curves = j.value("base_curves", Json::object());
+        if (j.contains("base_curves")) out.base_curves.clear();
         for (const auto& [name, line] : curves.items()) {
-            out.base_curves[name].clear();
             for (const Json& p : line) {
                 out.base_curves[name].emplace_back();
                 if (!place_on_base(p, out.base_curves[name].back())) return damaged("a guide curve of the base lies on no vertex.");

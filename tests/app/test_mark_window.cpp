@@ -262,6 +262,14 @@ TEST_CASE("Mark window: points by keys") {
         for (int i = 0; i < 4; ++i) QTest::keyClick(&view, Qt::Key_Right, Qt::ControlModifier);
         CHECK((at("glabella") - turned).norm() > 0);
     }
+    SECTION("turning several of which none is marked does nothing") {
+        session.select("patella_l");
+        session.select_also({"patella_r"});
+        const std::size_t steps = session.document().position();
+        QTest::keyClick(&view, Qt::Key_Right, Qt::ControlModifier);
+        QTest::keyClick(&view, Qt::Key_Up, Qt::ControlModifier);
+        REQUIRE(session.document().position() == steps);
+    }
     SECTION("snapping sees the scan's texture: a lip is redder than the skin beside it") {
         const SnapSurface surface = session.snap_surface();
         REQUIRE(surface.lightness);

@@ -154,19 +154,3 @@ TEST_CASE("Landmarks: swapping sides twice changes nothing") {
     REQUIRE(swap_sides(set).points.at("pronasale") == Vec3(0, 0, 1));
     REQUIRE(swap_sides(swap_sides(set)) == set);
 }
-
-TEST_CASE("Landmarks: a mirrored point of the base lands on its partner") {
-    const auto kit = demo_kit();
-    const SurfaceQuery query(kit->mesh.positions, kit->triangulation.triangles);
-    Similarity away;   // a source that is the base itself, moved
-    away.rotation = Eigen::AngleAxisd(0.7, Vec3(1, 2, 3).normalized()).toRotationMatrix();
-    away.translation = Vec3(10, -20, 30);
-    Points moved;
-    for (const Vec3& p : kit->mesh.positions) moved.push_back(away(p));
-    const SurfaceQuery source(moved, kit->triangulation.triangles);
-    for (const char* name : {"tragion_l", "cheilion_l", "gonion_l"}) {
-        const std::string other = landmark_scheme().point(name)->mirror;
-        const Vec3 p = mirror_on_source(away(kit->landmarks.at(name).at(kit->mesh.positions)), away.inverse(), source);
-        REQUIRE((p - away(kit->landmarks.at(other).at(kit->mesh.positions))).norm() < 1e-3);
-    }
-}

@@ -177,12 +177,15 @@ TEST_CASE("Document: undo and redo bring back every state") {
 
 TEST_CASE("Project file: everything comes back") {
     Scratch scratch;
-    const ProjectState s = small_project();
+    ProjectState s = small_project();
+    REQUIRE_FALSE(s.base_curves.empty());
+    s.base_curves.erase(s.base_curves.begin());   // the kit has it, this project does not want it
     const std::string path = scratch / "p.veldstone";
     REQUIRE(save_project(path, s));
     const auto back = load_project(path);
     REQUIRE(back);
     const ProjectState& t = back->state;
+    REQUIRE(t.base_curves == s.base_curves);
     REQUIRE(t.subjects.size() == 1);
     const Source& source = t.subjects[0].sources[0];
     REQUIRE(source.mesh->positions == s.source()->mesh->positions);
