@@ -118,33 +118,33 @@ void follow_jaws(const BaseKit& kit, Points& positions) {
     }
 }
 
-void follow_lashes(const BaseKit& kit, Points& positions) {
+// from: a state in which lashes and lids belong together; now: skin where it is meant to be.
+void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
     const KitPart& skin = *kit.part("skin");
     std::vector<char> active(positions.size(), 0);
     std::vector<Index> faces;
     for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
+    std::vector<Index> lids;
+    for (const auto& [name, curve] : kit.curves) {
+        if (name.find("lid") == std::string::npos) continue;
+        for (const SurfacePoint& p : curve) lids.push_back(p.vertices[0]);
+    }
+    if (lids.empty()) return;
+    for (Index v : lids) active[v] = 1;
+    const SurfaceStencil stencil = make_stencil(kit.mesh, faces, active);
+    const std::vector<Mat3> local = local_similarities(stencil, from, positions);
+    std::vector<Index> ring_of(positions.size(), kNone);
+    for (Index r = 0; r < stencil.ring_vertex.size(); ++r) ring_of[stencil.ring_vertex[r]] = r;
     for (const KitPart& part : kit.parts) {
         if (!part.name.starts_with("lash")) continue;
-        std::vector<Index> lids;
-        for (const auto& [name, curve] : kit.curves) {
-            if (name.find("lid") == std::string::npos) continue;
-            for (const SurfacePoint& p : curve) lids.push_back(p.vertices[0]);
-        }
-        if (lids.empty()) continue;
-        std::fill(active.begin(), active.end(), 0);
-        for (Index v : lids) active[v] = 1;
-        const SurfaceStencil stencil = make_stencil(kit.mesh, faces, active);
-        const std::vector<Mat3> local = local_similarities(stencil, kit.mesh.positions, positions);
-        std::vector<Index> ring_of(positions.size(), kNone);
-        for (Index r = 0; r < stencil.ring_vertex.size(); ++r) ring_of[stencil.ring_vertex[r]] = r;
         for (Index v : part.vertices) {
-            const Vec3& p = kit.mesh.positions[v];
+            const Vec3 p = from[v];
             Vec3 sum = Vec3::Zero();
             double total = 0;
             for (Index lid : lids) {
-                const double d2 = (kit.mesh.positions[lid] - p).squaredNorm();
+                const double d2 = (from[lid] - p).squaredNorm();
                 const double w = 1.0 / ((d2 + 0.25) * (d2 + 0.25));
-                sum += w * (positions[lid] + local[ring_of[lid]] * (p - kit.mesh.positions[lid]));
+                sum += w * (positions[lid] + local[ring_of[lid]] * (p - from[lid]));
                 total += w;
             }
             positions[v] = sum / total;
@@ -153,6 +153,8 @@ void follow_lashes(const BaseKit& kit, Points& positions) {
 }
 
 }  // namespace
+
+void lashes_along(const BaseKit& kit, const Points& before, Points& now) { carry_lashes(kit, before, now); }
 
 std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* source, Points& positions) {
     const KitPart& skin_part = *kit.part("skin");
@@ -186,7 +188,7 @@ std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* so
         out.push_back(seat);
     }
     follow_jaws(kit, positions);
-    follow_lashes(kit, positions);
+    carry_lashes(kit, kit.mesh.positions, positions);
     return out;
 }
 

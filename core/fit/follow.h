@@ -12,4 +12,7 @@ namespace veld {
 // Returns the similarity of each of kit.eyes.
 std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* source, Points& positions);
 
+// Lashes moved on with the lids: from where they lie on `before` to the skin of `now`.
+void lashes_along(const BaseKit& kit, const Points& before, Points& now);
+
 }  // namespace veld
