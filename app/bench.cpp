@@ -8,7 +8,8 @@
 
 namespace veld {
 
-Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, QWidget* parent) : QWidget(parent), s_(session), mark_(mark), tidy_(tidy) {
+Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, QWidget* parent)
+    : QWidget(parent), s_(session), mark_(mark), tidy_(tidy), touch_(touch) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     splitter_ = new QSplitter(Qt::Horizontal);
@@ -37,6 +38,7 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, QWidg
         if (station_ == Station::Mark) mark_.click_base(ray);
     });
     connect_marking();
+    connect_touching();
     connect(&s_, &Session::changed, this, &Bench::refresh);
     connect(&s_, &Session::selection_changed, this, [this] {
         refresh_markers();
@@ -72,6 +74,8 @@ void Bench::set_station(Station station) {
     station_ = station;
     flight_.stop();   // the next station's view is its own
     set_loupe(loupe_);
+    if (station == Station::Touch) touch_.enter();
+    else touch_.drop_stroke();
     s_.set_upright_view(station == Station::Gather || station == Station::Tidy);
     refresh();
 }
@@ -183,7 +187,7 @@ void Bench::refresh_source() {
     source_->set_brush(tidy_.brush_mm);
     const QString name = from ? QString::fromStdString(from->name) : QString();
     source_->set_title(!from ? tr("Source") : s_.has_preview() ? tr("Preview  %1").arg(name) : tr("Source  %1").arg(name));
-    base_->setVisible(!tidying);
+    base_->setVisible(!tidying && station_ != Station::Touch);
     source_->set_prompt(station_ == Station::Mark ? mark_prompt() : !tidying ? QString() : s_.tidying() ? tr("Working… Esc stops it.") : s_.has_preview() ? tr("This is a preview. Keep it or drop it.") : tidy_.prompt());
 }
 
@@ -191,7 +195,7 @@ void Bench::refresh_result() {
     const ProjectState& state = s_.state();
     const bool mixing = station_ == Station::Bank || station_ == Station::Deliver;
     const FitRecord* fit = state.fit();
-    const bool fitting = station_ == Station::Fit && (fit || live_);
+    const bool fitting = (station_ == Station::Fit || station_ == Station::Touch) && (fit || live_);
     const bool photo = station_ == Station::Mark && s_.photo();
     source_->setVisible(!mixing && !photo);
     photo_->setVisible(photo);
@@ -209,16 +213,15 @@ void Bench::refresh_result() {
         result_shown_ = nullptr;
         result_->set_title(tr("Mix of the bank's morphs"));
         result_->set_legend(0);
+        result_->set_gesture(Gesture::Turn);
+        result_->set_prompt({});
         result_->set_layers({{result_mesh_, {}, theme::kClay, shading_, wire_, 1}});
         return;
     }
     if (fit && !live_ && result_shown_ != fit->positions.get()) {
         result_mesh_->set_positions(*fit->positions);
         std::vector<Colour> colours;
-        for (float d : *fit->distances) {
-            const QColor c = std::isnan(d) ? QColor(0x6a, 0x63, 0x5a) : theme::distance_colour(d / worst_mm_);
-            colours.push_back({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255});
-        }
+        for (float d : *fit->distances) colours.push_back(colour_of_distance(d));
         result_mesh_->set_colours(distance_ ? colours : std::vector<Colour>());
         result_shown_ = fit->positions.get();
     }
@@ -230,6 +233,10 @@ void Bench::refresh_result() {
     result_->set_layers(std::move(layers));
     result_->set_legend(coloured ? worst_mm_ : 0);
     result_->set_title(live_ ? tr("Fitting…") : tr("Fit  %1").arg(QString::fromStdString(fit->name)));
+    const bool touching = station_ == Station::Touch && !live_;
+    result_->set_gesture(touching ? Gesture::Touch : Gesture::Turn);
+    result_->set_brush(touch_.brush.radius_mm);
+    result_->set_prompt(touching ? touch_.why_not() : QString());
 }
 
 void Bench::show_live(const std::shared_ptr<Points>& positions) {

@@ -6,17 +6,18 @@
 
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_controller.h"
+#include "app/stations/touch/touch_controller.h"
 #include "app/viewport/photo_view.h"
 #include "app/viewport/viewport.h"
 
 namespace veld {
 
-enum class Station { Gather, Tidy, Mark, Fit, Bank, Deliver };
+enum class Station { Gather, Tidy, Mark, Fit, Touch, Bank, Deliver };
 
 class Bench : public QWidget {
     Q_OBJECT
    public:
-    Bench(Session& session, MarkController& mark, TidyController& tidy, QWidget* parent = nullptr);
+    Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, QWidget* parent = nullptr);
 
     void set_station(Station station);
     void set_fit_look(double fade, bool distance, double worst_mm);
@@ -57,12 +58,16 @@ class Bench : public QWidget {
     void mark_picked(std::vector<Marker>& markers) const;
     void connect_gestures();
     void refresh_result();
+    void connect_touching();
+    void show_stroke(const std::vector<Index>& moved);
+    Colour colour_of_distance(float mm) const;
     void show_live(const std::shared_ptr<Points>& positions);
     bool visible_from_camera(const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) const;
 
     Session& s_;
     MarkController& mark_;
     TidyController& tidy_;
+    TouchController& touch_;
     CameraLink camera_;
     QSplitter* splitter_;
     Viewport *base_, *source_, *result_;

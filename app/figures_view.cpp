@@ -4,6 +4,7 @@
 #include <QHeaderView>
 #include <QScrollBar>
 
+#include "app/region_names.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 
@@ -55,15 +56,12 @@ FiguresView::FiguresView(Session& session, QWidget* parent) : QWidget(parent), s
 }
 
 void FiguresView::fill_table(const FitFigures& f) {
-    static const std::map<std::string, QString> plain = {{"face", tr("Face")}, {"lips", tr("Lips")}, {"lid_l", tr("Left lids")}, {"lid_r", tr("Right lids")}, {"ear_l", tr("Left ear")},
-                                                         {"ear_r", tr("Right ear")}, {"skull", tr("Skull")}, {"neck", tr("Neck")}};
     table_->setRowCount(0);
     for (const auto& [name, d] : f.regions) {
         if (name == "head_skin" || name == "body_skin" || name == "hand_all_l" || name == "hand_all_r") continue;
         const int row = table_->rowCount();
         table_->insertRow(row);
-        const auto known = plain.find(name);
-        table_->setItem(row, 0, new QTableWidgetItem(known != plain.end() ? known->second : QString::fromStdString(name).replace('_', ' ')));
+        table_->setItem(row, 0, new QTableWidgetItem(plain_region(name)));
         int column = 1;
         for (double value : {d.median, d.p95, d.max}) {
             auto* item = new QTableWidgetItem(QString::number(value, 'f', value < 0.1 ? 3 : 2));
@@ -78,12 +76,13 @@ void FiguresView::fill_table(const FitFigures& f) {
 
 void FiguresView::refresh() {
     const FitRecord* fit = s_.state().fit();
+    summary_->setEnabled(!fit || !fit->figures_old);   // dim until they are those of the shape that is shown
     table_->setVisible(fit != nullptr);
     if (!fit) {
         shown_ = nullptr;
         summary_->setText(tr("<span style='color:#aba193'>The figures of a fit appear here: distance to the source, landmark residuals, distortion, flips.</span>"));
-    } else if (shown_ != fit->positions.get()) {
-        shown_ = fit->positions.get();
+    } else if (shown_ != fit->distances.get()) {   // new with every measuring
+        shown_ = fit->distances.get();
         const FitFigures& f = fit->figures;
         const auto mm = [](double x) { return QString::number(x, 'f', x < 0.1 ? 3 : 2) + " mm"; };
         summary_->setText("<table><tr>" + chip(tr("to the source, median"), mm(f.surface.median), f.surface.median <= 0.15) + chip(tr("95 % within"), mm(f.surface.p95), f.surface.p95 <= 0.6) +

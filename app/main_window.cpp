@@ -33,14 +33,15 @@ const char* kMeshFilter = "Meshes (*.obj *.ply *.stl *.glb *.gltf *.zip *.fbx *.
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     setAcceptDrops(true);
     setWindowIcon(theme::icon("app"));
-    bench_ = new Bench(session_, mark_, tidy_);
+    bench_ = new Bench(session_, mark_, tidy_, touch_);
     panels_ = new QStackedWidget;
     auto* gather = new GatherPanel(session_, tidy_);
     tidy_panel_ = new TidyPanel(session_, tidy_);
     auto* mark_panel = new MarkPanel(session_, mark_);
     fit_panel_ = new FitPanel(session_);
+    touch_panel_ = new TouchPanel(session_, touch_);
     deliver_panel_ = new DeliverPanel(session_);
-    for (QWidget* panel : std::initializer_list<QWidget*>{gather, tidy_panel_, mark_panel, fit_panel_, new BankPanel(session_), deliver_panel_}) panels_->addWidget(panel);
+    for (QWidget* panel : std::initializer_list<QWidget*>{gather, tidy_panel_, mark_panel, fit_panel_, touch_panel_, new BankPanel(session_), deliver_panel_}) panels_->addWidget(panel);
     panels_->setFixedWidth(288);
 
     auto* centre = new QWidget;
@@ -88,10 +89,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
             if (station_ == Station::Mark) box->toggle();
         });
     }
-    connect(fit_panel_, &FitPanel::look_changed, this, [this] {
-        const FitLook& look = fit_panel_->look();
-        bench_->set_fit_look(look.fade, look.distance, look.worst_mm);
-    });
+    connect_looks();
+    connect_brush_keys();
     connect(&session_, &Session::changed, this, &MainWindow::refresh);
     connect(&session_, &Session::failed, this, &MainWindow::show_error);
     connect(&session_, &Session::noticed, this, [this](const QString& text) { statusBar()->showMessage(text, 9000); });
@@ -106,8 +105,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
 }
 
 void MainWindow::build_station_bar(QLayout* layout) {
-    static const std::pair<const char*, const char*> stations[] = {{"gather", "Gather"}, {"tidy", "Tidy"}, {"mark", "Mark"}, {"fit", "Fit"}, {"bank", "Bank"}, {"deliver", "Deliver"}};
-    for (int i = 0; i < 6; ++i) {
+    static const std::pair<const char*, const char*> stations[] = {{"gather", "Gather"}, {"tidy", "Tidy"}, {"mark", "Mark"}, {"fit", "Fit"}, {"touch", "Touch up"}, {"bank", "Bank"}, {"deliver", "Deliver"}};
+    for (int i = 0; i < static_cast<int>(std::size(stations)); ++i) {
         auto* b = new QToolButton;
         b->setText(tr(stations[i].second));
         b->setObjectName(QString("station_%1").arg(stations[i].first));
@@ -190,103 +189,13 @@ QWidget* MainWindow::build_view_bar() {
     return bar;
 }
 
-void MainWindow::build_menus() {
-    auto* project = menuBar()->addMenu(tr("Project"));
-    const auto item = [&](QMenu* menu, const QString& text, const QKeySequence& key, auto&& act) {
-        auto* action = menu->addAction(text);
-        action->setShortcut(key);
-        connect(action, &QAction::triggered, this, act);
-        return action;
-    };
-    item(project, tr("New from base kit…"), QKeySequence::New, [this] { new_project(); });
-    item(project, tr("Open…"), QKeySequence::Open, [this] { choose_project(); });
-    recent_ = project->addMenu(tr("Recent"));
-    project->addSeparator();
-    item(project, tr("Save"), QKeySequence::Save, [this] { save(false); });
-    item(project, tr("Save as…"), QKeySequence("Ctrl+Shift+S"), [this] { save(true); });
-    project->addSeparator();
-    item(project, tr("Quit"), QKeySequence("Ctrl+Q"), [this] { close(); });
-    auto* edit = menuBar()->addMenu(tr("Edit"));
-    undo_ = item(edit, tr("Undo"), QKeySequence::Undo, [this] { session_.document().undo(); });
-    redo_ = item(edit, tr("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.document().redo(); });
-    build_points_menu();
-    auto* fit = menuBar()->addMenu(tr("Fit"));
-    item(fit, tr("Start"), QKeySequence("Ctrl+Return"), [this] {
-        const Source* source = session_.state().source();
-        go_to(Station::Fit);
-        if (source && source->landmarks.points.size() >= 3) session_.start_fit();
-    });
-    item(fit, tr("Cancel"), QKeySequence(Qt::Key_Escape), [this] { session_.cancel(); });
-    refresh_recent();
-}
-
-void MainWindow::build_points_menu() {
-    auto* points = menuBar()->addMenu(tr("Points"));
-    const auto item = [&](const QString& text, const QKeySequence& key, const char* name, auto&& act) {
-        auto* action = points->addAction(text);
-        action->setObjectName(name);
-        action->setShortcut(key);
-        connect(action, &QAction::triggered, this, act);
-        return action;
-    };
-    const auto marking = [this](auto&& act) {
-        return [this, act] {
-            if (station_ == Station::Mark) act();
-        };
-    };
-    item(tr("Find points and curves"), QKeySequence("Ctrl+D"), "points_find", [this] {
-        go_to(Station::Mark);
-        session_.start_detect();
-    });
-    item(tr("Next"), QKeySequence(Qt::Key_N), "points_next", [this] { station_ == Station::Mark ? mark_.select_next(1) : go_to(Station::Mark); });
-    item(tr("Previous"), QKeySequence(Qt::Key_P), "points_previous", [this] { station_ == Station::Mark ? mark_.select_next(-1) : go_to(Station::Mark); });
-    item(tr("Next missing"), QKeySequence("Shift+N"), "points_missing", [this] { mark_.select_next_missing(); });
-    item(tr("Accept"), QKeySequence(Qt::Key_A), "points_accept", marking([this] { mark_.accept_selected(); }));
-    item(tr("Snap to what is meant"), QKeySequence("Shift+S"), "points_snap", marking([this] { mark_.snap_selected(); }));
-    item(tr("Mirror"), QKeySequence(Qt::Key_M), "points_mirror", marking([this] { mark_.mirror_selected(); }));
-    item(tr("Delete"), QKeySequence::Delete, "points_delete", [this] {
-        if (station_ == Station::Mark) mark_.erase_selected();
-        if (station_ == Station::Tidy && tidy_.chosen_count() > 0) tidy_.run({Tool::Delete, {}, {}}, false);
-    });
-    points->addSeparator();
-    item(tr("Lock or unlock"), QKeySequence("Shift+L"), "points_lock", marking([this] { mark_.toggle_locked(); }));
-    item(tr("Hide or show"), QKeySequence("Shift+H"), "points_hide", marking([this] { mark_.toggle_hidden(); }));
-    item(tr("Show all"), {}, "points_show_all", marking([this] { mark_.show_all(); }));
-    item(tr("Swap sides of all"), {}, "mark_swap", [this] { mark_.swap_sides(); });
-    copy_from_ = points->addMenu(tr("Copy from another scan"));
-    points->addSeparator();
-    item(tr("New curve on the base"), {}, "points_own_curve", marking([this] { mark_.begin_own_curve(); }));
-    auto* end = item(tr("End the curve"), QKeySequence(Qt::Key_Return), "points_end_curve", [this] { mark_.finish_own_curve(); });
-    // Return belongs to the fields otherwise
-    const auto laying = [this, end] { end->setEnabled(mark_.laying_own_curve()); };
-    connect(&session_, &Session::selection_changed, end, laying);
-    connect(&session_, &Session::changed, end, laying);
-    laying();
-    item(tr("Rename own point or curve…"), {}, "points_rename", marking([this] { rename_own(); }));
-    item(tr("Keep own points with the kit"), {}, "points_keep_own", [this] {
-        if (!session_.has_kit()) return;
-        if (auto ok = mark_.keep_own_in_kit(); !ok) show_error(QString::fromStdString(ok.error().message));
-        else statusBar()->showMessage(tr("Kept beside the kit; new projects ask for them too."), 6000);
-    });
-    points->addSeparator();
-    item(tr("Read landmark file…"), {}, "mark_read", [this] { choose_landmarks(true); });
-    item(tr("Write landmark file…"), {}, "mark_write", [this] { choose_landmarks(false); });
-}
-
-void MainWindow::rename_own() {
-    const QString old = QString::fromStdString(session_.selected());
-    bool ok = false;
-    const QString name = QInputDialog::getText(this, tr("Rename"), tr("New name (end it in _l or _r where it has a partner):"), QLineEdit::Normal, old, &ok).trimmed();
-    if (!ok || name.isEmpty() || name == old) return;
-    if (const auto done = mark_.rename_own(name.toStdString()); !done) show_error(QString::fromStdString(done.error().message));
-}
-
 void MainWindow::go_to(Station station) {
     station_ = station;
     const int i = static_cast<int>(station);
     station_buttons_[static_cast<std::size_t>(i)]->setChecked(true);
     panels_->setCurrentIndex(i);
     bench_->set_station(station);
+    emit station_changed();
     if (station == Station::Mark && session_.selected().empty()) mark_.select_next_missing();
 }
 
@@ -447,10 +356,26 @@ void MainWindow::connect_tidy() {
     connect(tidy_panel_, &TidyPanel::read_recipe, this, [this] { choose_recipe(true); });
     connect(tidy_panel_, &TidyPanel::write_recipe, this, [this] { choose_recipe(false); });
     connect(tidy_panel_, &TidyPanel::write_source, this, &MainWindow::choose_source_file);
+}
+
+// The Touch up station has looks of its own: the whole fit, coloured or not.
+void MainWindow::connect_looks() {
+    const auto look = [this] {
+        const FitLook& fit = fit_panel_->look();
+        if (station_ == Station::Touch) bench_->set_fit_look(1, touch_panel_->distance(), touch_panel_->worst_mm());
+        else bench_->set_fit_look(fit.fade, fit.distance, fit.worst_mm);
+    };
+    connect(fit_panel_, &FitPanel::look_changed, this, look);
+    connect(touch_panel_, &TouchPanel::look_changed, this, look);
+    connect(this, &MainWindow::station_changed, this, look);
+}
+
+void MainWindow::connect_brush_keys() {
     for (const bool larger : {false, true}) {
         auto* key = new QShortcut(QKeySequence(larger ? Qt::Key_BracketRight : Qt::Key_BracketLeft), this);
         connect(key, &QShortcut::activated, this, [this, larger] {
-            auto* size = tidy_panel_->findChild<QDoubleSpinBox*>("tidy_brush_mm");
+            const bool touching = station_ == Station::Touch;
+            auto* size = touching ? touch_panel_->findChild<QDoubleSpinBox*>("touch_size") : tidy_panel_->findChild<QDoubleSpinBox*>("tidy_brush_mm");
             size->setValue(std::round(size->value() * (larger ? 1.25 : 0.8) + (larger ? 0.5 : -0.5)));
         });
     }

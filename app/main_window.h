@@ -11,6 +11,7 @@
 #include "app/stations/fit/fit_panel.h"
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_panel.h"
+#include "app/stations/touch/touch_panel.h"
 
 namespace veld {
 
@@ -22,6 +23,7 @@ class MainWindow : public QMainWindow {
     Session& session() { return session_; }
     MarkController& mark() { return mark_; }
     TidyController& tidy() { return tidy_; }
+    TouchController& touch() { return touch_; }
     TidyPanel& tidy_panel() { return *tidy_panel_; }
     Bench& bench() { return *bench_; }
     FitPanel& fit_panel() { return *fit_panel_; }
@@ -35,6 +37,9 @@ class MainWindow : public QMainWindow {
     QString last_message() const { return last_message_; }
     // tests answer for the user: called instead of a modal question; returns the button's number
     std::function<int(const QString& text, const QStringList& buttons)> answer;
+
+   signals:
+    void station_changed();
 
    protected:
     void closeEvent(QCloseEvent* event) override;
@@ -59,6 +64,8 @@ class MainWindow : public QMainWindow {
     void choose_recipe(bool read);
     void choose_source_file();
     void connect_tidy();
+    void connect_looks();
+    void connect_brush_keys();
     void remember(const QString& path);
     void refresh_recent();
     QString last_folder() const;
@@ -66,10 +73,12 @@ class MainWindow : public QMainWindow {
     Session session_;
     MarkController mark_{session_};
     TidyController tidy_{session_};
+    TouchController touch_{session_};
     Bench* bench_;
     QStackedWidget* panels_;
     TidyPanel* tidy_panel_;
     FitPanel* fit_panel_;
+    TouchPanel* touch_panel_;
     DeliverPanel* deliver_panel_;
     std::vector<QToolButton*> station_buttons_;
     QMenu *recent_ = nullptr, *copy_from_ = nullptr;

@@ -86,9 +86,36 @@ void picture_marking(MainWindow& window, const QString& view) {
     QApplication::sendEvent(&source, &move);
 }
 
+// A few strokes at the lips' corner, as a hand would make them.
+void picture_touching(MainWindow& window, bool distance) {
+    window.go_to(Station::Touch);
+    settle(1500);
+    window.session().select("cheilion_l");
+    window.bench().frame_selection();
+    Camera c = window.bench().camera().camera();
+    c.distance *= 1.6;
+    c.yaw = 25;
+    window.bench().camera().set(c);
+    settle(300);
+    window.touch().set_brush(Brush::Grab);
+    Viewport& view = *window.bench().result_view();
+    const Vec3 p = window.session().state().base_points.at("cheilion_l").at(*window.session().state().fit()->positions);
+    const QPointF at = view.screen_of(p);
+    const auto send = [&](QEvent::Type type, const QPointF& where, Qt::MouseButtons held) {
+        QMouseEvent event(type, where, view.mapToGlobal(where), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, Qt::NoModifier);
+        QApplication::sendEvent(&view, &event);
+    };
+    send(QEvent::MouseButtonPress, at, Qt::LeftButton);
+    for (int i = 1; i <= 8; ++i) send(QEvent::MouseMove, at + QPointF(1.5 * i, -1.5 * i), Qt::LeftButton);
+    send(QEvent::MouseButtonRelease, at + QPointF(12, -12), Qt::NoButton);
+    send(QEvent::MouseMove, at + QPointF(12, -12), Qt::NoButton);
+    if (distance) window.findChild<QCheckBox*>("touch_distance")->setChecked(true);
+    wait_for([&] { return !window.session().state().fit()->figures_old; }, 20000);
+}
+
 }  // namespace
 
-QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-loupe", "mark-photo", "fit", "fit-distance", "fit-wire", "fit-side", "bank", "deliver"}; }
+QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-loupe", "mark-photo", "fit", "fit-distance", "fit-wire", "fit-side", "touch", "touch-distance", "bank", "deliver"}; }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
     if (!picture_views().contains(view)) {
@@ -136,6 +163,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
             c.distance *= 0.55;
             window.bench().camera().set(c);
         }
+        if (view.startsWith("touch")) picture_touching(window, view == "touch-distance");
         if (view == "fit-side") window.bench().camera().look_from(FixedView::Side);
         if (view == "bank" || view == "deliver") {
             window.go_to(Station::Bank);

@@ -25,6 +25,7 @@ Session::Session(QObject* parent) : QObject(parent) {
     connect(&loader_, &QFutureWatcherBase::finished, this, &Session::finish_load);
     connect(&tidier_, &QFutureWatcherBase::finished, this, &Session::finish_tidy);
     connect(&detector_, &QFutureWatcherBase::finished, this, &Session::finish_detect);
+    connect(&measurer_, &QFutureWatcherBase::finished, this, &Session::finish_measure);
     connect(&inbox_timer_, &QTimer::timeout, this, &Session::look_into_inbox);
     inbox_timer_.start(kInboxMs);
     autosave_timer_.setInterval(kAutosaveMs);
@@ -38,6 +39,7 @@ Session::~Session() {
     loader_.waitForFinished();
     tidier_.waitForFinished();
     detector_.waitForFinished();
+    measurer_.waitForFinished();
 }
 
 void Session::change(const QString& label, ProjectState&& next, const std::string& merge_key) {
@@ -235,19 +237,12 @@ void Session::finish_fit() {
     FitResult& fit = **result;
     ProjectState next = state();
     if (Subject* subject = next.current()) {
-        FitRecord record;
         std::vector<std::string> taken;
         for (const FitRecord& f : subject->fits) taken.push_back(f.name);
-        record.name = free_name(std::string(fit_part_name(fit.settings.part)) + " fit", taken);
-        record.source = fit_source_;
-        record.positions = std::make_shared<Points>(std::move(fit.positions));
-        record.distances = std::make_shared<std::vector<float>>(std::move(fit.distances));
-        record.source_to_kit = fit.placement.source_to_kit;
-        record.size_ratio = fit.placement.size_ratio;
-        record.settings = fit.settings;
-        record.figures = fit.figures;
-        record.notes = fit.notes;
-        subject->fits.push_back(std::move(record));
+        // what hands did goes on with the new fit of the same source
+        const FitRecord* last = state().fit();
+        const auto touch = last && last->source == fit_source_ ? last->touch : nullptr;
+        subject->fits.push_back(make_record(*next.kit, std::move(fit), fit_source_, taken, touch));
         change(tr("Fit"), std::move(next));
     }
     emit busy_changed();

@@ -18,6 +18,7 @@
 #include "core/landmark/surface_pick.h"
 #include "core/mesh/stand_in.h"
 #include "core/project/document.h"
+#include "core/project/fits.h"
 #include "core/project/inbox.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"
@@ -118,6 +119,8 @@ class Session : public QObject {
     // --- fit
     void start_fit();
     void cancel();
+    // figures of a touched fit, in the background; arrive in the step that touched it
+    void start_measure();
     // true until the result has arrived in the document
     bool busy() const { return fitting_ || loading_ || tidying_ || detecting_; }
     bool fitting() const { return fitting_; }
@@ -168,6 +171,7 @@ class Session : public QObject {
     };
     void refresh();
     void finish_detect();
+    void finish_measure();
     void finish_tidy();
     void put_source(const QString& label, Source&& source, const std::shared_ptr<PreparedSource>& prepared);
     Progress worker_progress();
@@ -189,6 +193,7 @@ class Session : public QObject {
     QFutureWatcher<std::shared_ptr<Loaded>> loader_;
     QFutureWatcher<std::shared_ptr<Tidied>> tidier_;
     QFutureWatcher<std::shared_ptr<Detected>> detector_;
+    QFutureWatcher<std::shared_ptr<Measuring>> measurer_;
     bool detecting_ = false;
     std::set<std::string> also_;
     std::optional<PhotoPlace> photo_;

@@ -73,8 +73,8 @@ QScrollBar:vertical { background: #2a2723; width: 10px; } QScrollBar::handle:ver
 QScrollBar:horizontal { background: #2a2723; height: 10px; } QScrollBar::handle:horizontal { background: #544d45; border-radius: 4px; min-width: 24px; margin: 1px; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; } QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
 QScrollArea { border: none; }
-QCheckBox::indicator { width: 13px; height: 13px; border: 1px solid #655d53; background: #26231f; border-radius: 2px; }
-QCheckBox::indicator:checked { background: #d09a3c; border-color: #d09a3c; image: url(:/icons/tick.svg); }
+QCheckBox::indicator, QTreeView::indicator { width: 13px; height: 13px; border: 1px solid #655d53; background: #26231f; border-radius: 2px; }
+QCheckBox::indicator:checked, QTreeView::indicator:checked { background: #d09a3c; border-color: #d09a3c; image: url(:/icons/tick.svg); }
 )";
 
 using Triple = std::array<double, 3>;

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/mesh/local_normals.h"
 #include "core/mesh/stand_in.h"
 #include "core/mesh/topology.h"
 
@@ -86,12 +87,38 @@ DisplayMesh::DisplayMesh(const Mesh& original) {
 }
 
 void DisplayMesh::set_positions(const Points& positions) {
-    const Points normals = seamless_normals(positions, triangles_, place_);
+    Points normals = seamless_normals(positions, triangles_, place_);
     for (std::size_t i = 0; i < vertices.size(); ++i) {
         pack(positions[mesh_vertex_[i]], vertices[i].position);
         pack(normals[mesh_vertex_[i]], vertices[i].normal);
     }
+    if (!packed_of_.empty()) normals_ = std::move(normals);
     box_ = bounding_box(positions);
+    ++revision;
+}
+
+void DisplayMesh::move_vertices(const Points& positions, const std::vector<Index>& moved) {
+    if (packed_of_.empty()) {
+        packed_of_.resize(positions.size());
+        for (Index i = 0; i < mesh_vertex_.size(); ++i) packed_of_[mesh_vertex_[i]].push_back(i);
+        triangles_of_ = vertex_triangles(triangles_, static_cast<Index>(positions.size()));
+        normals_ = seamless_normals(positions, triangles_, place_);
+    }
+    for (const Index v : renew_normals(positions, triangles_, triangles_of_, moved, normals_)) {
+        for (const Index i : packed_of_[v]) {
+            pack(positions[v], vertices[i].position);
+            pack(normals_[v], vertices[i].normal);
+        }
+    }
+    ++revision;
+}
+
+void DisplayMesh::recolour(const std::vector<Index>& which, const std::vector<Colour>& colours) {
+    if (packed_of_.empty()) return;   // nothing moved yet
+    for (std::size_t k = 0; k < which.size(); ++k) {
+        const Colour c = colours[k];
+        for (const Index i : packed_of_[which[k]]) vertices[i].colour[0] = c.r, vertices[i].colour[1] = c.g, vertices[i].colour[2] = c.b;
+    }
     ++revision;
 }
 

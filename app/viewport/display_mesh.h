@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/mesh/corner_split.h"
+#include "core/mesh/topology.h"
 
 namespace veld {
 
@@ -28,6 +29,10 @@ class DisplayMesh {
 
     // New positions for the same topology (a live fit, a mix).
     void set_positions(const Points& positions);
+    // Only these vertices of the mesh moved (a brush): their surroundings are packed again.
+    void move_vertices(const Points& positions, const std::vector<Index>& moved);
+    // One new colour for each of these vertices of the mesh.
+    void recolour(const std::vector<Index>& which, const std::vector<Colour>& colours);
     // One colour per vertex of the mesh; empty: back to the file's own.
     void set_colours(const std::vector<Colour>& colours);
 
@@ -51,6 +56,10 @@ class DisplayMesh {
 
     std::vector<Index> mesh_vertex_;      // of each packed vertex
     std::vector<Triangle> triangles_;     // of the mesh
+    // for move_vertices(), made when it is first called
+    Adjacency triangles_of_;
+    std::vector<std::vector<Index>> packed_of_;
+    Points normals_;                      // as last packed
     std::vector<Index> place_;            // vertices at one place share a normal
     std::vector<Colour> file_colours_;
     Box box_;

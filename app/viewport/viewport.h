@@ -28,7 +28,8 @@ struct Layer {
 
 // What the left button does on the surface. Turn: orbit, and a click picks. In the others the right
 // button orbits and the middle one moves.
-enum class Gesture { Turn, Stroke, Lasso, Rectangle, Line };
+// Touch is a stroke that is reported at every step and leaves no trail.
+enum class Gesture { Turn, Stroke, Touch, Lasso, Rectangle, Line };
 
 class GpuMeshes;
 

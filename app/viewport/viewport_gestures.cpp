@@ -22,11 +22,14 @@ double Viewport::brush_pixels() const { return brush_mm_ * height() / std::max(c
 void Viewport::begin_gesture(QMouseEvent* event) {
     gesturing_ = true;
     outline_ = QPolygonF{event->position()};
-    if (gesture_ == Gesture::Stroke) emit stroke_begun(camera_->camera().ray(event->position(), size()), pressure_, event->modifiers());
+    if (gesture_ == Gesture::Stroke || gesture_ == Gesture::Touch) emit stroke_begun(camera_->camera().ray(event->position(), size()), pressure_, event->modifiers());
 }
 
 void Viewport::continue_gesture(QMouseEvent* event) {
-    if (gesture_ == Gesture::Stroke) {
+    if (gesture_ == Gesture::Touch) {
+        last_ = event->position();
+        emit stroke_moved(camera_->camera().ray(last_, size()), pressure_);
+    } else if (gesture_ == Gesture::Stroke) {
         // a mouse reports every pixel; a quarter of the brush's width is as good and keeps paths short
         const QPointF step = event->position() - last_;
         if (std::hypot(step.x(), step.y()) >= std::max(2.0, 0.25 * brush_pixels())) {
@@ -47,7 +50,7 @@ void Viewport::continue_gesture(QMouseEvent* event) {
 
 void Viewport::end_gesture(QMouseEvent* event) {
     gesturing_ = false;
-    if (gesture_ == Gesture::Stroke) {
+    if (gesture_ == Gesture::Stroke || gesture_ == Gesture::Touch) {
         emit stroke_ended();
     } else if (gesture_ == Gesture::Line) {
         const Camera& c = camera_->camera();
@@ -63,7 +66,7 @@ void Viewport::end_gesture(QMouseEvent* event) {
 
 void Viewport::draw_gesture(QPainter& painter) {
     painter.setBrush(Qt::NoBrush);
-    if (gesture_ == Gesture::Stroke) {
+    if (gesture_ == Gesture::Stroke || gesture_ == Gesture::Touch) {
         const double r = brush_pixels();
         if (outline_.size() > 1) {
             QColor trail = theme::kOchre;

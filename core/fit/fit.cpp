@@ -30,6 +30,7 @@ constexpr const char* kHidden[] = {"socket_l", "socket_r", "mouth_inner", "mouth
 constexpr double kCreaseReachMm = 25.0;   // what stands nearer than this hides a place
 constexpr double kFadeSmoothMm = 30.0;    // bending length at the neck seam
 constexpr double kContactGapMm = 2.5;
+constexpr double kMeasureMm = 4.0;        // scale of the matches that figures are made of
 
 // Skin that is hardly seen from outside is not matched; sheets face to face are tied.
 void apply_creases(const BaseKit& kit, WrapProblem& problem) {
@@ -187,7 +188,7 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     if (input.settings.part != FitPart::Body) follow_parts(kit, &source, out.positions);
     const double follow_seconds = clock.lap();
     progress.say(0.98, "Measuring");
-    const auto matches = match_to_source(problem, problem.match, out.positions, 4.0, input.settings.max_angle_degrees);
+    const auto matches = match_to_source(problem, problem.match, out.positions, kMeasureMm, input.settings.max_angle_degrees);
     auto seconds = out.figures.seconds;
     out.figures = measure_fit(kit, problem, out.positions, matches, &out.distances);
     seconds["wrap"] = wrap_seconds;
@@ -199,6 +200,19 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     out.figures.seconds = seconds;
     out.figures.repaired_vertices = wrapped->repaired_vertices;
     out.times = wrapped->times;
+    progress.say(1, "Done");
+    return out;
+}
+
+Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions, std::vector<float>* distances, const Progress& progress) {
+    const auto base_points = input.base_points.empty() ? input.kit->landmarks : input.base_points;
+    progress.say(0, "Measuring");
+    const SourceSurface source = prepare_source(*input.source, source_to_kit, input.ignored);
+    if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
+    std::vector<std::string> notes;
+    const WrapProblem problem = make_problem(input, base_points, source_to_kit, source, notes);
+    const auto matches = match_to_source(problem, problem.match, positions, kMeasureMm, input.settings.max_angle_degrees);
+    FitFigures out = measure_fit(*input.kit, problem, positions, matches, distances);
     progress.say(1, "Done");
     return out;
 }

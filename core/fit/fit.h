@@ -30,6 +30,9 @@ struct FitResult {
 // Cancelled: ErrorCode::Cancelled. Deterministic: the same input gives the same positions.
 Result<FitResult> run_fit(const FitInput& input, const Progress& progress);
 
+// Figures of a shape that was changed since it was fitted, at the same placement and settings.
+Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions, std::vector<float>* distances, const Progress& progress);
+
 // The fit in the source's own coordinates and unit.
 Points in_source_frame(const FitResult& fit);
 

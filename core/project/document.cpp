@@ -20,6 +20,12 @@ void Document::apply(const std::string& label, ProjectState next, const std::str
     tell();
 }
 
+void Document::amend(ProjectState state) {
+    steps_[at_].state = std::move(state);
+    steps_[at_].serial = ++next_serial_;
+    tell();
+}
+
 void Document::page_out() {
     std::vector<ProjectState*> others;
     for (std::size_t i = 0; i < steps_.size(); ++i) {

@@ -15,6 +15,9 @@ class Document {
     // label: what the user did, for the undo menu ("Move nose tip"). Changes with the same non-empty
     // merge key that follow one another become one step (a slider's drag).
     void apply(const std::string& label, ProjectState next, const std::string& merge_key = {});
+    // Something that belongs to the present step and was not known when it was made (figures). No step of
+    // its own; what was undone can still be redone.
+    void amend(ProjectState state);
     // ends merging: the next change is a step of its own
     void seal() { sealed_ = true; }
     // would the next change with this key become part of the last one?

@@ -7,6 +7,7 @@
 #include "core/landmark/photo_marks.h"
 #include "core/morph/morph.h"
 #include "core/tidy/tools.h"
+#include "core/touchup/layer.h"
 
 namespace veld {
 
@@ -35,13 +36,16 @@ struct Source {
 struct FitRecord {
     std::string name;
     std::string source;                 // name of the source that it was fitted to
-    std::shared_ptr<const Points> positions;             // kit frame, mm
+    std::shared_ptr<const Points> positions;             // kit frame, mm; the touch-up included
     std::shared_ptr<const std::vector<float>> distances; // per vertex, NaN: not compared
     Similarity source_to_kit;
     double size_ratio = 1;
     FitSettings settings;
     FitFigures figures;
     std::vector<std::string> notes;
+    std::shared_ptr<const Points> fitted;                // without the touch-up; null: nothing was touched
+    std::shared_ptr<const TouchLayer> touch;             // null: none
+    bool figures_old = false;                            // figures and distances are of before the last touch
 };
 
 struct BankEntry {

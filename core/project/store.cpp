@@ -165,6 +165,10 @@ class Packer {
                                  {"distances", keep(array_blob(*f.distances))}, {"source_to_kit", similarity_json(f.source_to_kit)},
                                  {"size_ratio", f.size_ratio}, {"settings", Json::parse(fit_settings_text(f.settings))},
                                  {"figures", Json::parse(figures_text(f.figures))}, {"notes", f.notes}});
+            if (!f.touch || !f.fitted) continue;
+            Json& fit = j["fits"].back();
+            fit["fitted"] = keep(array_blob(*f.fitted));
+            fit["touch"] = {{"vertices", keep(array_blob(f.touch->vertex))}, {"moves", keep(array_blob(f.touch->move))}, {"amount", f.touch->amount}, {"on", f.touch->on}, {"figures_old", f.figures_old}};
         }
         return j;
     }
@@ -189,6 +193,7 @@ class Unpacker {
     Status tidied(const Json& j, Source& out);
     Status photos(const Json& j, Subject& out);
     Status fits(const Json& j, std::size_t vertices, Subject& out);
+    Status touch(const Json& j, std::size_t vertices, FitRecord& f);
 
     Database& db_;
     std::string path_;
@@ -264,6 +269,21 @@ Status Unpacker::sources(const Json& list, Subject& out) {
     return Done{};
 }
 
+Status Unpacker::touch(const Json& j, std::size_t vertices, FitRecord& f) {
+    const Json& t = j.at("touch");
+    auto fitted = std::make_shared<Points>();
+    auto layer = std::make_shared<TouchLayer>();
+    std::string bytes;
+    bool ok = blob(j.at("fitted"), bytes) && array_from(bytes, *fitted) && fitted->size() == vertices;
+    ok = ok && blob(t.at("vertices"), bytes) && array_from(bytes, layer->vertex);
+    ok = ok && blob(t.at("moves"), bytes) && array_from(bytes, layer->move) && layer->move.size() == layer->vertex.size();
+    if (!ok || std::any_of(layer->vertex.begin(), layer->vertex.end(), [&](Index v) { return v >= vertices; })) return damaged("the touch-up of '" + f.name + "' does not match the kit.");
+    layer->amount = t.at("amount"), layer->on = t.at("on");
+    f.figures_old = t.value("figures_old", false);
+    f.fitted = fitted, f.touch = layer;
+    return Done{};
+}
+
 Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
     for (const Json& j : list) {
         FitRecord f;
@@ -281,6 +301,9 @@ Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
         f.settings = *settings;
         f.figures = parse_figures(j.at("figures").dump());
         f.notes = j.at("notes").get<std::vector<std::string>>();
+        if (j.contains("touch")) {
+            if (auto ok = touch(j, vertices, f); !ok) return ok;
+        }
         out.fits.push_back(std::move(f));
     }
     return Done{};

@@ -15,7 +15,7 @@
 
 namespace veld {
 
-inline bool wait_until(const std::function<bool()>& done, int most_ms = 120000) {
+inline bool wait_until(const std::function<bool()>& done, int most_ms = 300000) {
     QElapsedTimer clock;
     clock.start();
     while (!done() && clock.elapsed() < most_ms) QApplication::processEvents(QEventLoop::AllEvents, 20);

@@ -1,0 +1,36 @@
+// The bench while touching up: strokes on the fit, shown as they are made.
+#include <cmath>
+
+#include "app/bench.h"
+#include "app/theme.h"
+
+namespace veld {
+
+void Bench::connect_touching() {
+    connect(result_, &Viewport::stroke_begun, &touch_, &TouchController::begin_stroke);
+    connect(result_, &Viewport::stroke_moved, &touch_, &TouchController::move_stroke);
+    connect(result_, &Viewport::stroke_ended, &touch_, &TouchController::end_stroke);
+    connect(&touch_, &TouchController::stroked, this, &Bench::show_stroke);
+    connect(&touch_, &TouchController::changed, this, [this] {
+        if (station_ == Station::Touch) refresh_result();
+    });
+}
+
+Colour Bench::colour_of_distance(float mm) const {
+    const QColor c = std::isnan(mm) ? QColor(0x6a, 0x63, 0x5a) : theme::distance_colour(mm / worst_mm_);
+    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255};
+}
+
+void Bench::show_stroke(const std::vector<Index>& moved) {
+    if (!result_mesh_) return;
+    result_mesh_->move_vertices(touch_.positions(), moved);
+    if (distance_) {
+        std::vector<Colour> colours;
+        for (const float d : touch_.distances()) colours.push_back(colour_of_distance(d));
+        result_mesh_->recolour(moved, colours);
+    }
+    result_shown_ = nullptr;   // what is kept is packed anew when the stroke ends
+    result_->update();
+}
+
+}  // namespace veld

@@ -1,0 +1,13 @@
+#pragma once
+// A set of vertices as weights that fade outwards along the surface.
+#include <vector>
+
+#include "core/mesh/topology.h"
+
+namespace veld {
+
+// Per vertex 0..1: 1 in the set, then a smooth step down to 0 at soft_mm from it, by the way over `ways`
+// [Dijkstra 1959]. soft_mm 0: the set alone.
+std::vector<float> soft_region(const Points& positions, const Adjacency& ways, const std::vector<Index>& vertices, double soft_mm);
+
+}  // namespace veld
