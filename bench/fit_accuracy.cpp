@@ -1,5 +1,5 @@
 // How near a fit comes to the truth: made-up subjects (seeds 1..N) and the demo's head scan.
-// Usage: fit_accuracy KIT_FOLDER [--seeds N] [--demo SUBJECTS_FOLDER]
+// Usage: fit_accuracy KIT_FOLDER [--seeds N] [--demo SUBJECTS_FOLDER] [--settings JSON] [--warp MM] [--landmarks N]
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
@@ -22,9 +22,33 @@ void print_figures(const FitFigures& f) {
     std::printf("\n");
 }
 
-void synthetic(const BaseKit& kit, unsigned seed, const FitSettings& settings) {
+struct Made {
+    double warp_mm = 0;   // 0: as usual
+    int landmarks = 0;    // 0: 40 of them; more than there are: every point of the head
+};
+
+struct Summary {
+    std::vector<double> face, fine, ears, head, surface, p95, eyes;
+    int flips = 0, cuts = 0;
+    static void line(const char* name, const std::vector<double>& v) {
+        if (v.empty()) return;
+        double sum = 0;
+        for (double x : v) sum += x;
+        std::printf("  %-34s mean %.4f  median %.4f  worst %.4f mm\n", name, sum / static_cast<double>(v.size()), median(v), *std::max_element(v.begin(), v.end()));
+    }
+    void print() const {
+        std::printf("%zu made heads; for each the mean over its vertices, then over the heads:\n", face.size());
+        line("face to its true place", face), line("lids and lips", fine), line("ears", ears), line("head", head);
+        line("to the true surface, median", surface), line("to the true surface, 95 %", p95), line("eyeball centres", eyes);
+        std::printf("  flips %d, new cuts %d\n", flips, cuts);
+    }
+};
+
+void synthetic(const BaseKit& kit, unsigned seed, const FitSettings& settings, const Made& how, Summary& all) {
     SubjectOptions options;
     options.seed = seed;
+    if (how.warp_mm > 0) options.warp_mm = how.warp_mm;
+    if (how.landmarks > 0) options.landmark_count = how.landmarks;
     const SyntheticSubject subject = make_subject(kit, options);
     FitInput input{&kit, {}, &subject.scan, subject.landmarks, {}, settings};
     const auto fit = run_fit(input, {});
@@ -36,8 +60,11 @@ void synthetic(const BaseKit& kit, unsigned seed, const FitSettings& settings) {
     const Similarity back = subject.scan_from_mm.inverse();
     for (Vec3& p : mm) p = back(p);
     const TruthFigures t = compare_with_truth(kit, subject, mm);
-    std::printf("seed %u (%u triangles): truth face %.3f head %.3f | to true surface in the face: median %.4f p95 %.3f | eyes %.3f mm\n",
-                seed, subject.scan.face_count(), t.face_mean, t.head_mean, t.face_surface_median, t.face_surface_p95, t.eye_worst);
+    all.face.push_back(t.face_mean), all.fine.push_back(t.lids_lips_mean), all.ears.push_back(t.ears_mean), all.head.push_back(t.head_mean);
+    all.surface.push_back(t.face_surface_median), all.p95.push_back(t.face_surface_p95), all.eyes.push_back(t.eye_worst);
+    all.flips += static_cast<int>(fit->figures.flipped_faces), all.cuts += static_cast<int>(fit->figures.self_intersections);
+    std::printf("seed %u (%u triangles): truth face %.3f lids and lips %.3f ears %.3f head %.3f | to true surface in the face: median %.4f p95 %.3f | eyes %.3f mm\n",
+                seed, subject.scan.face_count(), t.face_mean, t.lids_lips_mean, t.ears_mean, t.head_mean, t.face_surface_median, t.face_surface_p95, t.eye_worst);
     print_figures(fit->figures);
 }
 
@@ -74,7 +101,7 @@ void demo(const BaseKit& kit, const std::string& folder, const FitSettings& sett
 
 int main(int argc, char** argv) {
     if (argc < 2) {
-        std::printf("usage: fit_accuracy KIT_FOLDER [--seeds N] [--demo SUBJECTS_FOLDER] [--settings JSON]\n");
+        std::printf("usage: fit_accuracy KIT_FOLDER [--seeds N] [--demo SUBJECTS_FOLDER] [--settings JSON] [--warp MM] [--landmarks N]\n");
         return 2;
     }
     const auto kit = read_base_kit(argv[1]);
@@ -85,16 +112,21 @@ int main(int argc, char** argv) {
     unsigned seeds = 2;
     std::string subjects;
     FitSettings settings;
+    Made how;
     for (int i = 2; i + 1 < argc; i += 2) {
         if (!std::strcmp(argv[i], "--seeds")) seeds = static_cast<unsigned>(std::atoi(argv[i + 1]));
         if (!std::strcmp(argv[i], "--demo")) subjects = argv[i + 1];
+        if (!std::strcmp(argv[i], "--warp")) how.warp_mm = std::atof(argv[i + 1]);
+        if (!std::strcmp(argv[i], "--landmarks")) how.landmarks = std::atoi(argv[i + 1]);
         if (!std::strcmp(argv[i], "--settings")) {
             auto parsed = parse_fit_settings(argv[i + 1], "--settings");
             if (!parsed) return std::printf("%s\n", parsed.error().message.c_str()), 2;
             settings = *parsed;
         }
     }
-    for (unsigned s = 1; s <= seeds; ++s) synthetic(*kit, s, settings);
+    Summary all;
+    for (unsigned s = 1; s <= seeds; ++s) synthetic(*kit, s, settings, how, all);
+    if (seeds > 1) all.print();
     if (!subjects.empty()) demo(*kit, subjects, settings);
     return 0;
 }

@@ -121,6 +121,13 @@ std::vector<Mat3> local_similarities(const SurfaceStencil& s, const Points& base
     return out;
 }
 
+namespace {
+
+constexpr int kSmoothPasses = 10;   // more changed nothing, fewer let stretch gather between landmarks
+constexpr double kAcross = 0.1;
+
+}  // namespace
+
 SurfaceEnergy::SurfaceEnergy(SurfaceStencil stencil, const Points& base, std::vector<std::pair<Index, Index>> extra)
     : stencil_(std::move(stencil)),
       base_(base),
@@ -131,6 +138,9 @@ SurfaceEnergy::SurfaceEnergy(SurfaceStencil stencil, const Points& base, std::ve
 
 void SurfaceEnergy::prepare_slots() {
     const SurfaceStencil& s = stencil_;
+    std::vector<Index> ring_of(base_.size(), kNone);
+    for (Index r = 0; r < s.ring_vertex.size(); ++r) ring_of[s.ring_vertex[r]] = r;
+    for (const Index v : s.neighbour) ring_neighbour_.push_back(ring_of[v]);
     for (std::size_t u = 0; u < s.vertex.size(); ++u) diagonal_.push_back(solver_.slot(static_cast<Index>(u), static_cast<Index>(u)));
     for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
         std::vector<Index> members{s.unknown[s.ring_vertex[r]]};
@@ -181,13 +191,42 @@ void SurfaceEnergy::set_stiffness(const std::vector<double>& stiffness) {
     }
 }
 
+std::vector<Mat3> SurfaceEnergy::smooth_local_maps(const Points& now) const {
+    const SurfaceStencil& s = stencil_;
+    std::vector<Mat3> local = local_similarities(s, base_, now), next(local.size());
+    tbb::parallel_for(std::size_t{0}, local.size(), [&](std::size_t r) {
+        const Vec3 b0 = base_[s.ring_vertex[r]], x0 = now[s.ring_vertex[r]];
+        Mat3 xb = Mat3::Zero(), bb = Mat3::Zero();
+        for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
+            const Vec3 b = base_[s.neighbour[k]] - b0;
+            xb += s.weight[k] * (now[s.neighbour[k]] - x0) * b.transpose();
+            bb += s.weight[k] * b * b.transpose();
+        }
+        // a ring is nearly flat: across it the similarity decides
+        const double across = kAcross * bb.trace();
+        local[r] = (xb + across * local[r]) * (bb + across * Mat3::Identity()).inverse();
+    });
+    for (int pass = 0; pass < kSmoothPasses; ++pass) {
+        tbb::parallel_for(std::size_t{0}, local.size(), [&](std::size_t r) {
+            Mat3 sum = local[r];
+            double count = 1;
+            for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
+                if (ring_neighbour_[k] != kNone) sum += local[ring_neighbour_[k]], count += 1;
+            }
+            next[r] = sum / count;
+        });
+        local.swap(next);
+    }
+    return local;
+}
+
 void SurfaceEnergy::assemble(double lambda, double mu, const Points& now, Points& rhs) {
     const SurfaceStencil& s = stencil_;
     const double l4 = lambda * lambda * lambda * lambda, m2 = mu * mu;
     std::vector<double>& values = solver_.values();
     for (std::size_t i = 0; i < values.size(); ++i) values[i] = l4 * bending_[i] + m2 * stretch_[i];
     rhs.assign(s.vertex.size(), Vec3::Zero());
-    const std::vector<Mat3> local = local_similarities(s, base_, now);
+    const std::vector<Mat3> local = smooth_local_maps(now);
     std::vector<Mat3> at_vertex(now.size(), Mat3::Identity());
     for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) at_vertex[s.ring_vertex[r]] = local[r];
     for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {

@@ -337,6 +337,20 @@ TruthFigures compare_with_truth(const BaseKit& kit, const SyntheticSubject& subj
     out.head_mean = head_sum / std::max(head_count, 1);
     out.face_surface_median = median(surface);
     out.face_surface_p95 = quantile(surface, 0.95);
+    const auto mean_of = [&](std::initializer_list<const char*> regions) {
+        double sum = 0;
+        int count = 0;
+        for (const char* name : regions) {
+            for (Index v : kit.region(name)) {
+                if (hidden.contains(v)) continue;
+                sum += (fit_mm[v] - subject.truth_mm[v]).norm();
+                ++count;
+            }
+        }
+        return sum / std::max(count, 1);
+    };
+    out.lids_lips_mean = mean_of({"lid_l", "lid_r", "lips"});
+    out.ears_mean = mean_of({"ear_l", "ear_r"});
     for (const KitEye& eye : kit.eyes) {
         Vec3 a = Vec3::Zero(), b = Vec3::Zero();
         for (Index v : kit.part(eye.part)->vertices) a += fit_mm[v], b += subject.truth_mm[v];

@@ -37,6 +37,7 @@ std::vector<Colour> skin_colours(const BaseKit& kit, const Points& on_base, cons
 
 struct TruthFigures {
     double face_mean = 0, head_mean = 0;   // vertex to its true place, mm
+    double lids_lips_mean = 0, ears_mean = 0;
     double face_surface_median = 0;        // vertex to the true surface, mm
     double face_surface_p95 = 0;
     double eye_worst = 0;                  // eyeball centre to its true place, mm
