@@ -126,8 +126,8 @@ int run(const WrapOptions& o, const Output& output) {
     if (!fit) return output.refuse(fit.error());
     Mesh mesh = in->kit.mesh;
     mesh.material_libraries.clear();
-    std::string frame = "mm, Y up, in the kit's frame";
-    mesh.positions = fit->positions;
+    std::string frame = fit->pose ? "mm, Y up, in the kit's frame, the pose taken out" : "mm, Y up, in the kit's frame";
+    mesh.positions = at_rest(in->kit, fit->positions, fit->pose);
     if (o.frame == "source") {
         mesh.positions = in_source_frame(*fit);
         for (Vec3& p : mesh.positions) p = in->to_y_up.transpose() * p;

@@ -227,6 +227,7 @@ Status Detector::find_body() {
     // placed by the posed skeleton alone: a head of another size than the kit's must not size the body
     for (const auto& [name, place] : base_points_) fit.landmarks.points[name] = to_posed.inverse()(place.at(posed.mesh.positions));
     fit.settings.part = FitPart::All;
+    fit.settings.take_pose_out = false;   // it is out already
     fit.settings.landmark_strength = 1e-3;
     fit.settings.smooth_start_mm = 140;
     fit.settings.match_start_mm = kFigureMatchMm;

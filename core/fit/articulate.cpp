@@ -265,6 +265,12 @@ Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface,
 BaseKit posed_kit(const BaseKit& kit, const Pose& pose) {
     BaseKit out = kit;
     out.mesh.positions = skin(kit.mesh.positions, kit.joints, kit.weights, pose);
+    for (KitEye& eye : out.eyes) {
+        Points from, to;
+        for (const Index v : kit.part(eye.part)->vertices) from.push_back(kit.mesh.positions[v]), to.push_back(out.mesh.positions[v]);
+        const auto moved = fit_similarity(from, to);
+        if (moved) eye.centre = (*moved)(eye.centre), eye.radius *= moved->scale;
+    }
     return out;
 }
 

@@ -4,6 +4,8 @@
 #include <cmath>
 #include <queue>
 
+#include "core/fit/articulate.h"
+#include "core/fit/floor.h"
 #include "core/fit/follow.h"
 #include "core/mesh/topology.h"
 
@@ -153,33 +155,54 @@ std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
     return fade;
 }
 
-Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
-    const BaseKit& kit = *input.kit;
-    if (auto ok = check_mesh(*input.source, "The source"); !ok) return ok.error();
-    Clock clock;
-    FitResult out;
-    out.settings = input.settings;
-    const auto base_points = input.base_points.empty() ? kit.landmarks : input.base_points;
-    progress.say(0, "Placing");
-    PlaceInput place{&kit, base_points, input.landmarks, input.unit, input.settings.part, input.settings.keep_true_size};
-    auto placement = place_by_landmarks(place);
-    if (!placement) return placement.error();
-    out.placement = *placement;
-    {
-        const SourceSurface first = prepare_source(*input.source, out.placement.source_to_kit, input.ignored);
-        if (first.triangles.size() < 20) {
-            return Error{ErrorCode::DegenerateInput, "The source has only " + std::to_string(first.triangles.size()) +
-                                                         " usable triangles; that is no surface to fit to. Load the whole scan."};
-        }
-        const Similarity better = refine_by_icp(kit, icp_vertices(kit, input.settings.part), first, !input.settings.keep_true_size, progress);
-        out.placement.source_to_kit = better * out.placement.source_to_kit;
-        out.placement.size_ratio *= better.scale;
+namespace {
+
+// What a figure stands on is no part of it.
+std::vector<std::uint8_t> never_matched(const FitInput& input, const Similarity& to_kit) {
+    std::vector<std::uint8_t> out(input.source->positions.size(), 0);
+    if (input.settings.part != FitPart::Head) {
+        Points standing;
+        for (const Vec3& p : input.source->positions) standing.push_back(to_kit(p));
+        out = floor_vertices(standing, triangulate(*input.source).triangles);
     }
-    const SourceSurface source = prepare_source(*input.source, out.placement.source_to_kit, input.ignored);
-    out.notes = out.placement.notes;
+    for (std::size_t v = 0; input.ignored && v < out.size(); ++v) out[v] |= (*input.ignored)[v];
+    return out;
+}
+
+// The kit's skeleton bent as the figure stands; the kit as it is when that cannot be done.
+Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const SourceSurface& surface, FitResult& out, const Progress& progress) {
+    std::vector<PosePull> pulls;
+    for (const auto& [name, p] : input.landmarks.points) {
+        const auto at = base_points.find(name);
+        if (at != base_points.end() && !name.starts_with("pupil") && !unsure(input.landmarks.trust_of(name))) pulls.push_back({at->second, out.placement.source_to_kit(p)});
+    }
+    Progress part;
+    part.report = [&](double f, const std::string& what) { progress.say(0.1 * f, what); };
+    part.cancelled = progress.cancelled;
+    const auto bent = articulate(*input.kit, surface, pulls, part);
+    if (!bent && bent.error().code == ErrorCode::Cancelled) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
+    if (!bent) {
+        out.notes.push_back("The pose was not taken out: " + bent.error().message);
+        return Done{};
+    }
+    out.pose = bent->pose;
+    if (input.settings.keep_true_size) {
+        // the size stays in the figure: the skeleton and its skin grow by it
+        for (Mat3& s : out.pose->stretch) s /= bent->to_kit.scale;
+        out.pose->move = (out.pose->move + input.kit->joints.front().position) / bent->to_kit.scale - input.kit->joints.front().position;
+        return Done{};
+    }
+    out.placement.source_to_kit = bent->to_kit * out.placement.source_to_kit;
+    out.placement.size_ratio *= bent->to_kit.scale;
+    return Done{};
+}
+
+Result<FitResult> fit_on(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult out, Clock& clock, const Progress& progress) {
+    const BaseKit& kit = *input.kit;
+    const auto ignored = never_matched(input, out.placement.source_to_kit);
+    const SourceSurface source = prepare_source(*input.source, out.placement.source_to_kit, &ignored);
     if (source.crumb_count > 0) out.notes.push_back(std::to_string(source.crumb_count) + " small loose pieces of the source were not matched.");
     out.figures.seconds["place"] = clock.lap();
-
     const WrapProblem problem = make_problem(input, base_points, out.placement.source_to_kit, source, out.notes);
     auto wrapped = wrap_surface(problem, input.settings, progress);
     if (!wrapped) return wrapped.error();
@@ -204,10 +227,62 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     return out;
 }
 
+}  // namespace
+
+Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
+    const BaseKit& kit = *input.kit;
+    if (auto ok = check_mesh(*input.source, "The source"); !ok) return ok.error();
+    Clock clock;
+    FitResult out;
+    out.settings = input.settings;
+    const auto base_points = input.base_points.empty() ? kit.landmarks : input.base_points;
+    progress.say(0, "Placing");
+    PlaceInput place{&kit, base_points, input.landmarks, input.unit, input.settings.part, input.settings.keep_true_size};
+    auto placement = place_by_landmarks(place);
+    if (!placement) return placement.error();
+    out.placement = *placement;
+    out.notes = out.placement.notes;
+    {
+        const auto ignored = never_matched(input, out.placement.source_to_kit);
+        const SourceSurface first = prepare_source(*input.source, out.placement.source_to_kit, &ignored);
+        if (first.triangles.size() < 20) {
+            return Error{ErrorCode::DegenerateInput, "The source has only " + std::to_string(first.triangles.size()) +
+                                                         " usable triangles; that is no surface to fit to. Load the whole scan."};
+        }
+        if (input.settings.part == FitPart::All && input.settings.take_pose_out) {
+            if (auto ok = take_pose(input, base_points, first, out, progress); !ok) return ok.error();
+        }
+        if (!out.pose) {
+            const Similarity better = refine_by_icp(kit, icp_vertices(kit, input.settings.part), first, !input.settings.keep_true_size, progress);
+            out.placement.source_to_kit = better * out.placement.source_to_kit;
+            out.placement.size_ratio *= better.scale;
+        }
+    }
+    if (!out.pose) return fit_on(input, base_points, std::move(out), clock, progress);
+    const BaseKit posed = posed_kit(kit, *out.pose);
+    FitInput bent = input;
+    bent.kit = &posed;
+    return fit_on(bent, base_points, std::move(out), clock, progress);
+}
+
+Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<Pose>& pose) {
+    if (!pose) return positions;
+    Points out = unposed(positions, kit.joints, kit.weights, *pose);
+    const auto lowest = [&](const Points& x) {
+        double y = std::numeric_limits<double>::infinity();
+        for (const Index v : kit.part("skin")->vertices) y = std::min(y, x[v].y());
+        return y;
+    };
+    const double up = lowest(kit.mesh.positions) - lowest(out);
+    for (Vec3& p : out) p.y() += up;
+    return out;
+}
+
 Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions, std::vector<float>* distances, const Progress& progress) {
     const auto base_points = input.base_points.empty() ? input.kit->landmarks : input.base_points;
     progress.say(0, "Measuring");
-    const SourceSurface source = prepare_source(*input.source, source_to_kit, input.ignored);
+    const auto ignored = never_matched(input, source_to_kit);
+    const SourceSurface source = prepare_source(*input.source, source_to_kit, &ignored);
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
     std::vector<std::string> notes;
     const WrapProblem problem = make_problem(input, base_points, source_to_kit, source, notes);

@@ -1,8 +1,9 @@
 #pragma once
-// A whole fit: place, wrap, follow, measure. The one call behind the window's button and
+// A whole fit: place, take the pose (of whole figures), wrap, follow, measure. The one call behind the window's button and
 // `veldstone-cli wrap`.
 #include "core/fit/figures.h"
 #include "core/fit/place.h"
+#include "core/rig/pose.h"
 
 namespace veld {
 
@@ -25,12 +26,18 @@ struct FitResult {
     std::vector<float> distances;   // per vertex, mm to the source, NaN where not compared
     WrapTimes times;
     std::vector<std::string> notes;
+    std::optional<Pose> pose;       // what the kit's skeleton was bent to; positions stand in it
 };
+
+// The shape without the pose that it was fitted in: each vertex back by its own turn, bones as long as the
+// subject's, the lowest place as low as the base's (feet on the floor). Without a pose: as it is.
+Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<Pose>& pose);
 
 // Cancelled: ErrorCode::Cancelled. Deterministic: the same input gives the same positions.
 Result<FitResult> run_fit(const FitInput& input, const Progress& progress);
 
-// Figures of a shape that was changed since it was fitted, at the same placement and settings.
+// Figures of a shape that was changed since it was fitted, at the same placement and settings. Of a posed
+// fit the kit is posed_kit().
 Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions, std::vector<float>* distances, const Progress& progress);
 
 // The fit in the source's own coordinates and unit.

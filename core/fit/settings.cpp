@@ -55,6 +55,7 @@ std::string fit_settings_text(const FitSettings& s) {
     Json json;
     json["part"] = fit_part_name(s.part);
     json["keep_true_size"] = s.keep_true_size;
+    json["take_pose_out"] = s.take_pose_out;
     json["use_curves"] = s.use_curves;
     for (const NumberField& f : kNumbers) json[f.name] = s.*f.value;
     json["levels"] = s.levels;
@@ -84,9 +85,9 @@ Result<FitSettings> parse_fit_settings(std::string_view text, const std::string&
             else if (value == "body") out.part = FitPart::Body;
             else if (value == "all") out.part = FitPart::All;
             else return bad(where, "'part' must be head, body or all.");
-        } else if (key == "keep_true_size" || key == "use_curves") {
+        } else if (key == "keep_true_size" || key == "use_curves" || key == "take_pose_out") {
             if (!value.is_boolean()) return bad(where, "'" + key + "' must be true or false.");
-            (key == "use_curves" ? out.use_curves : out.keep_true_size) = value.get<bool>();
+            (key == "use_curves" ? out.use_curves : key == "take_pose_out" ? out.take_pose_out : out.keep_true_size) = value.get<bool>();
         } else if (key == "levels" || key == "iterations") {
             if (!in_range(value, 1, 100, number)) return bad(where, "'" + key + "' must be between 1 and 100.");
             (key == "levels" ? out.levels : out.iterations) = static_cast<int>(number);

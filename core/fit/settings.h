@@ -20,6 +20,7 @@ struct RegionSetting {
 struct FitSettings {
     FitPart part = FitPart::Head;
     bool keep_true_size = false;        // place without scaling; the source's unit must be right
+    bool take_pose_out = true;          // of a whole figure: bend the skeleton first, hand the shape out at rest
     bool use_curves = true;
     double landmark_strength = 1.0;     // 0: landmarks only place the source
     double curve_strength = 1.0;

@@ -1,5 +1,7 @@
 #include "core/project/fits.h"
 
+#include "core/fit/articulate.h"
+
 namespace veld {
 
 FitRecord make_record(const BaseKit& kit, FitResult&& fit, const std::string& source, const std::vector<std::string>& taken, std::shared_ptr<const TouchLayer> touch) {
@@ -13,6 +15,7 @@ FitRecord make_record(const BaseKit& kit, FitResult&& fit, const std::string& so
     out.settings = fit.settings;
     out.figures = fit.figures;
     out.notes = fit.notes;
+    out.pose = fit.pose;
     if (touch && !touch->empty()) set_touch(kit, out, *touch);
     return out;
 }
@@ -26,6 +29,8 @@ void set_touch(const BaseKit& kit, FitRecord& record, TouchLayer layer) {
     record.figures_old = true;
 }
 
+Points rest_shape(const BaseKit& kit, const FitRecord& record) { return at_rest(kit, *record.positions, record.pose); }
+
 std::optional<Measuring> measuring_of(const ProjectState& state) {
     const FitRecord* fit = state.fit();
     if (!fit) return {};
@@ -37,7 +42,8 @@ std::optional<Measuring> measuring_of(const ProjectState& state) {
 
 Status measure(Measuring& what, const Progress& progress) {
     FitInput input;
-    input.kit = what.kit.get();
+    const BaseKit posed = what.record.pose ? posed_kit(*what.kit, *what.record.pose) : BaseKit();
+    input.kit = what.record.pose ? &posed : what.kit.get();
     input.base_points = what.base_points, input.base_curves = what.base_curves;
     input.source = what.source.mesh.get();
     input.landmarks = what.source.landmarks;

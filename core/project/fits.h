@@ -12,6 +12,9 @@ void set_touch(const BaseKit& kit, FitRecord& record, TouchLayer layer);
 // The fit without its layer.
 const Points& untouched(const FitRecord& record);
 
+// The fit as a shape of the base: touch-up included, pose taken out. What morphs are made of.
+Points rest_shape(const BaseKit& kit, const FitRecord& record);
+
 // What a fit is measured against, from the state that it lives in. Null source: it is no longer there.
 struct Measuring {
     std::shared_ptr<const BaseKit> kit;

@@ -43,6 +43,7 @@ struct FitRecord {
     FitSettings settings;
     FitFigures figures;
     std::vector<std::string> notes;
+    std::optional<Pose> pose;                            // that positions stand in; of whole figures
     std::shared_ptr<const Points> fitted;                // without the touch-up; null: nothing was touched
     std::shared_ptr<const TouchLayer> touch;             // null: none
     bool figures_old = false;                            // figures and distances are of before the last touch

@@ -165,8 +165,9 @@ class Packer {
                                  {"distances", keep(array_blob(*f.distances))}, {"source_to_kit", similarity_json(f.source_to_kit)},
                                  {"size_ratio", f.size_ratio}, {"settings", Json::parse(fit_settings_text(f.settings))},
                                  {"figures", Json::parse(figures_text(f.figures))}, {"notes", f.notes}});
-            if (!f.touch || !f.fitted) continue;
             Json& fit = j["fits"].back();
+            if (f.pose) fit["pose"] = {{"turns", keep(array_blob(f.pose->turns))}, {"stretch", keep(array_blob(f.pose->stretch))}, {"move", {f.pose->move.x(), f.pose->move.y(), f.pose->move.z()}}};
+            if (!f.touch || !f.fitted) continue;
             fit["fitted"] = keep(array_blob(*f.fitted));
             fit["touch"] = {{"vertices", keep(array_blob(f.touch->vertex))}, {"moves", keep(array_blob(f.touch->move))}, {"amount", f.touch->amount}, {"on", f.touch->on}, {"figures_old", f.figures_old}};
         }
@@ -198,6 +199,7 @@ class Unpacker {
     Database& db_;
     std::string path_;
     double crown_ = 0;   // of the kit, mm
+    std::size_t joints_ = 0;
 };
 
 // How a source stands and what was done to it.
@@ -301,6 +303,15 @@ Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
         f.settings = *settings;
         f.figures = parse_figures(j.at("figures").dump());
         f.notes = j.at("notes").get<std::vector<std::string>>();
+        if (j.contains("pose")) {
+            Pose pose;
+            const Json& p = j["pose"];
+            std::string turns, stretch;
+            const bool whole = blob(p.at("turns"), turns) && array_from(turns, pose.turns) && blob(p.at("stretch"), stretch) && array_from(stretch, pose.stretch);
+            if (!whole || pose.turns.size() != joints_ || (!pose.stretch.empty() && pose.stretch.size() != joints_)) return damaged("the pose of '" + f.name + "' does not match the kit's joints.");
+            for (int k = 0; k < 3; ++k) pose.move[k] = p.at("move").at(static_cast<std::size_t>(k));
+            f.pose = std::move(pose);
+        }
         if (j.contains("touch")) {
             if (auto ok = touch(j, vertices, f); !ok) return ok;
         }
@@ -313,6 +324,7 @@ Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseK
     ProjectState out = new_project(std::move(kit));
     const std::size_t vertices = out.kit->mesh.positions.size();
     crown_ = bounding_box(out.kit->mesh.positions).high.y();
+    joints_ = out.kit->joints.size();
     try {
         if (j.at("version") != 1) return damaged("it has a version that this program does not know.");
         if (j.at("topology") != out.kit->topology_key) return Error{ErrorCode::BadInput, "The project '" + path_ + "' was made with another base mesh than the kit in '" + out.kit->folder + "'."};

@@ -3,10 +3,13 @@
 
 #include <cmath>
 
+#include "core/fit/articulate.h"
 #include "core/fit/fit.h"
 #include "core/fit/follow.h"
 #include "core/fit/similarity.h"
 #include "core/io/file.h"
+#include "core/project/fits.h"
+#include "core/project/store.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/small_meshes.h"
 #include "demo/standins/made_up_person.h"
@@ -305,5 +308,69 @@ TEST_CASE("Fit: landmarks of no strength only place the source, whatever is fitt
         REQUIRE(fit);
         for (const Vec3& p : fit->positions) REQUIRE(p.allFinite());
         CHECK(fit->figures.surface.median < 0.5);
+    }
+}
+
+TEST_CASE("Fit: a whole figure gives its shape without its pose") {
+    const auto kit = demo_kit();
+    Pose stance = rest_pose(kit->joints);
+    stance.stretch.assign(kit->joints.size(), Mat3::Identity());
+    for (std::size_t j = 0; j < kit->joints.size(); ++j) {
+        const std::string& name = kit->joints[j].name;
+        if (name == "upper_arm_l") stance.turns[j] = Eigen::AngleAxisd(-0.35, Vec3::UnitZ()).toRotationMatrix();
+        if (name == "head") stance.turns[j] = Eigen::AngleAxisd(0.1, Vec3::UnitY()).toRotationMatrix();
+        if (name.starts_with("shin")) stance.stretch[j] = Vec3(1, 1.06, 1).asDiagonal();
+    }
+    const BaseKit figure = posed_kit(*kit, stance);
+    FitInput input;
+    input.kit = kit.get(), input.source = &figure.mesh;
+    for (const auto& [name, place] : kit->landmarks) {
+        if (!name.starts_with("pupil")) input.landmarks.points[name] = place.at(figure.mesh.positions);
+    }
+    input.unit = Unit::Millimetre;
+    input.settings.part = FitPart::All;
+    input.settings.levels = 6, input.settings.iterations = 1;
+    const Points wanted = at_rest(*kit, figure.mesh.positions, stance);
+    const auto fit = run_fit(input, {});
+    REQUIRE(fit);
+    REQUIRE(fit->pose);
+    const Points rest = at_rest(*kit, fit->positions, fit->pose);
+    const double size = fit->placement.size_ratio;
+    for (const char* region : {"face", "forearm_l", "hand_all_l", "shin_r", "foot_l"}) {
+        double sum = 0;
+        // put on the middle of the region: which height a figure stands at is a matter of its feet
+        Vec3 shift = Vec3::Zero();
+        for (const Index v : kit->region(region)) shift += (wanted[v] - rest[v] / size) / static_cast<double>(kit->region(region).size());
+        for (const Index v : kit->region(region)) sum += (rest[v] / size + shift - wanted[v]).norm();
+        INFO(region);
+        CHECK(sum / static_cast<double>(kit->region(region).size()) < 3);
+    }
+    CHECK((rest[kit->landmarks.at("dactylion_3_l").vertices[0]] - fit->positions[kit->landmarks.at("dactylion_3_l").vertices[0]]).norm() > 100);
+    SECTION("the project keeps the pose, and what is measured again is measured in it") {
+        Scratch scratch;
+        ProjectState s = new_project(kit);
+        Source source;
+        source.name = "figure", source.mesh = std::make_shared<Mesh>(figure.mesh), source.landmarks = input.landmarks, source.unit = Unit::Millimetre;
+        s.subjects.push_back({"Someone", {source}, {}});
+        FitResult copy = *fit;
+        s.subjects[0].fits.push_back(make_record(*kit, std::move(copy), "figure", {}, nullptr));
+        REQUIRE(save_project(scratch / "p.veldstone", s));
+        const auto back = load_project(scratch / "p.veldstone");
+        REQUIRE(back);
+        REQUIRE(back->state.fit()->pose);
+        REQUIRE(rest_shape(*kit, *back->state.fit()) == rest);
+        auto measuring = measuring_of(back->state);
+        REQUIRE(measuring);
+        REQUIRE(measure(*measuring, {}));
+        CHECK(measuring->record.figures.surface.median == Approx(fit->figures.surface.median).margin(1e-6));
+        CHECK(measuring->record.figures.edge_p95 == Approx(fit->figures.edge_p95).margin(1e-6));
+    }
+    SECTION("cancelled while the skeleton bends") {
+        Progress progress;
+        int asked = 0;
+        progress.cancelled = [&] { return ++asked > 5; };
+        const auto none = run_fit(input, progress);
+        REQUIRE_FALSE(none);
+        CHECK(none.error().code == ErrorCode::Cancelled);
     }
 }

@@ -146,7 +146,7 @@ void BankPanel::keep() {
     std::vector<std::string> taken;
     for (const BankEntry& e : state.bank) taken.push_back(e.morph->name);
     const std::string name = free_name(name_->text().trimmed().toStdString(), taken);
-    auto morph = make_morph(*state.kit, *fit->positions, name);
+    auto morph = make_morph(*state.kit, rest_shape(*state.kit, *fit), name);
     if (!morph) {
         s_.report(morph.error());
         return;

@@ -99,7 +99,7 @@ Status DeliverPanel::write_fit(const QString& path, bool source_frame) const {
     Mesh mesh = s_.state().kit->mesh;
     mesh.material_libraries.clear();
     const Similarity back = fit->source_to_kit.inverse();
-    mesh.positions = *fit->positions;
+    mesh.positions = source_frame ? *fit->positions : rest_shape(*s_.state().kit, *fit);
     if (source_frame) {
         for (Vec3& p : mesh.positions) p = back(p);
     }
