@@ -26,6 +26,7 @@ void add_inspect(CLI::App& app, const Output& output, int& exit_code);
 void add_detect(CLI::App& app, const Output& output, int& exit_code);
 void add_tidy(CLI::App& app, const Output& output, int& exit_code);
 void add_wrap(CLI::App& app, const Output& output, int& exit_code);
+void add_compare(CLI::App& app, const Output& output, int& exit_code);
 void add_morph(CLI::App& app, const Output& output, int& exit_code);
 void add_project(CLI::App& app, const Output& output, int& exit_code);
 

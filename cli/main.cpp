@@ -62,6 +62,7 @@ int main(int argc, char** argv) {
     add_inspect(app, output, exit_code);
     add_tidy(app, output, exit_code);
     add_detect(app, output, exit_code);
+    add_compare(app, output, exit_code);
     add_wrap(app, output, exit_code);
     add_morph(app, output, exit_code);
     add_project(app, output, exit_code);

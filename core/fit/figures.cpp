@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 #include <set>
 
+#include "core/fit/compare.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/self_intersections.h"
 
@@ -13,16 +14,6 @@ namespace veld {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-DistanceFigures summarise(const std::vector<double>& d) {
-    DistanceFigures out;
-    out.vertices = static_cast<Index>(d.size());
-    if (d.empty()) return out;
-    out.median = median(d);
-    out.p95 = quantile(d, 0.95);
-    out.max = *std::max_element(d.begin(), d.end());
-    return out;
-}
 
 void landmark_figures(const WrapProblem& problem, const Points& fit, const std::vector<std::string>& names, FitFigures& out) {
     double sum = 0;
@@ -56,14 +47,14 @@ void distance_figures(const BaseKit& kit, const WrapProblem& problem, const std:
         matched += stencil.vertex_area[v];
         all.push_back(matches[v].distance);
     }
-    out.surface = summarise(all);
+    out.surface = summary_of(all);
     out.coverage = wanted > 0 ? matched / wanted : 0;
     for (const auto& [name, vertices] : kit.regions) {
         std::vector<double> region;
         for (Index v : vertices) {
             if (problem.match[v] >= 0.5 && matches[v].weight > 0) region.push_back(matches[v].distance);
         }
-        if (!region.empty()) out.regions[name] = summarise(region);
+        if (!region.empty()) out.regions[name] = summary_of(region);
     }
 }
 
@@ -78,42 +69,7 @@ void source_figures(const WrapProblem& problem, const Points& fit, const std::ve
         for (Index v : triangles[hit.triangle]) wanted &= problem.match[v] >= 0.5;
         if (wanted) distances.push_back(hit.distance);
     }
-    out.source_to_fit = summarise(distances);
-}
-
-void distortion(const Mesh& base, const WrapProblem& problem, const Points& fit, FitFigures& out) {
-    std::vector<double> edges, areas, angles;
-    for (Index f : problem.faces) {
-        const Index* c = base.corner_vertex.data() + base.face_start[f];
-        const Index n = base.face_size(f);
-        bool moves = false;
-        for (Index k = 0; k < n; ++k) moves |= problem.active[c[k]] != 0;
-        if (!moves) continue;
-        Vec3 area0 = Vec3::Zero(), area1 = Vec3::Zero();
-        for (Index k = 0; k < n; ++k) {
-            const Index a = c[k], b = c[(k + 1) % n], p = c[(k + n - 1) % n];
-            const auto angle = [&](const Points& x) {
-                const Vec3 u = x[b] - x[a], w = x[p] - x[a];
-                return std::atan2(u.cross(w).norm(), u.dot(w)) * 180 / M_PI;
-            };
-            edges.push_back((fit[b] - fit[a]).norm() / std::max((base.positions[b] - base.positions[a]).norm(), 1e-9));
-            angles.push_back(std::abs(angle(fit) - angle(base.positions)));
-            area0 += base.positions[a].cross(base.positions[b]);
-            area1 += fit[a].cross(fit[b]);
-        }
-        areas.push_back(area1.norm() / std::max(area0.norm(), 1e-9));
-    }
-    const auto spread = [](std::vector<double> ratios, double& p95, double& most) {
-        if (ratios.empty()) return;
-        const double mean = std::max(median(ratios), 1e-9);
-        for (double& r : ratios) r = std::max(r / mean, mean / std::max(r, 1e-9));
-        p95 = quantile(ratios, 0.95);
-        most = quantile(ratios, 1.0);
-    };
-    spread(edges, out.edge_p95, out.edge_max);
-    spread(areas, out.area_p95, out.area_max);
-    out.angle_p95 = quantile(angles, 0.95);
-    out.angle_max = quantile(angles, 1.0);
+    out.source_to_fit = summary_of(distances);
 }
 
 Json distance_json(const DistanceFigures& d) {
@@ -130,6 +86,16 @@ DistanceFigures distance_from(const Json& j) {
 }
 
 }  // namespace
+
+DistanceFigures summary_of(const std::vector<double>& d) {
+    DistanceFigures out;
+    out.vertices = static_cast<Index>(d.size());
+    if (d.empty()) return out;
+    out.median = median(d);
+    out.p95 = quantile(d, 0.95);
+    out.max = *std::max_element(d.begin(), d.end());
+    return out;
+}
 
 FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Points& fit,
                        const std::vector<Match>& matches, std::vector<float>* distances) {
@@ -148,8 +114,22 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
     out.flipped_faces = static_cast<Index>(flipped.size());
     const auto before = self_intersections(kit.mesh.positions, triangles);
     const std::set<std::pair<Index, Index>> old(before.begin(), before.end());
-    for (const auto& pair : self_intersections(fit, triangles)) out.self_intersections += !old.contains(pair);
-    distortion(kit.mesh, problem, fit, out);
+    for (const auto& pair : self_intersections(fit, triangles)) {
+        if (old.contains(pair)) continue;
+        ++out.self_intersections;
+        if (out.cut_at.size() < kMostFaults) out.cut_at.push_back(triangles[pair.first][0]);
+    }
+    for (const Index f : flipped) {
+        if (out.flipped_at.size() < kMostFaults) out.flipped_at.push_back(kit.mesh.corner_vertex[kit.mesh.face_start[f]]);
+    }
+    std::vector<Index> moving;
+    for (const Index f : problem.faces) {
+        bool moves = false;
+        for (Index k = kit.mesh.face_start[f]; k < kit.mesh.face_start[f + 1]; ++k) moves |= problem.active[kit.mesh.corner_vertex[k]] != 0;
+        if (moves) moving.push_back(f);
+    }
+    const Distortion d = distortion_of(kit.mesh, moving, kit.mesh.positions, fit);
+    out.edge_p95 = d.edge_p95, out.edge_max = d.edge_max, out.area_p95 = d.area_p95, out.area_max = d.area_max, out.angle_p95 = d.angle_p95, out.angle_max = d.angle_max;
     double symmetry = 0;
     for (Index v : stencil.vertex) {
         const Vec3& p = fit[kit.mirror[v]];
@@ -177,6 +157,7 @@ std::string figures_text(const FitFigures& f) {
     json["coverage"] = f.coverage;
     json["flipped_faces"] = f.flipped_faces;
     json["self_intersections"] = f.self_intersections;
+    json["flipped_at"] = f.flipped_at, json["self_intersections_at"] = f.cut_at;
     json["distortion"] = {{"edge_p95", f.edge_p95}, {"edge_max", f.edge_max}, {"area_p95", f.area_p95},
                           {"area_max", f.area_max}, {"angle_p95_degrees", f.angle_p95}, {"angle_max_degrees", f.angle_max}};
     json["symmetry_mm"] = f.symmetry_mm;
@@ -204,6 +185,8 @@ FitFigures parse_figures(const std::string& text) {
         f.coverage = json.at("coverage");
         f.flipped_faces = json.at("flipped_faces");
         f.self_intersections = json.at("self_intersections");
+        f.flipped_at = json.value("flipped_at", std::vector<Index>());
+        f.cut_at = json.value("self_intersections_at", std::vector<Index>());
         const Json& d = json.at("distortion");
         f.edge_p95 = d.at("edge_p95"), f.edge_max = d.at("edge_max");
         f.area_p95 = d.at("area_p95"), f.area_max = d.at("area_max");
