@@ -27,6 +27,7 @@ class Bench : public QWidget {
     void set_wire(bool on);
     void frame_head();
     bool source_is_figure() const;
+    void look_at_fit(Index vertex);   // close, face on
     void frame_selection();   // the selected landmark, else the head
     // marking: the camera stays where it is when another point is asked for; a glass at the pointer
     void hold_camera(bool on) {

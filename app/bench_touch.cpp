@@ -33,4 +33,16 @@ void Bench::show_stroke(const std::vector<Index>& moved) {
     result_->update();
 }
 
+void Bench::look_at_fit(Index vertex) {
+    const FitRecord* fit = s_.state().fit();
+    if (!fit || vertex >= fit->positions->size()) return;
+    constexpr double kAroundMm = 14;
+    const Vec3 normal = vertex_normals(*fit->positions, s_.state().kit->triangulation.triangles)[vertex];
+    Camera c = camera_.camera();
+    c.yaw = std::atan2(normal.x(), normal.z()) * 180 / M_PI;
+    c.pitch = std::clamp(std::asin(std::clamp(normal.y(), -1.0, 1.0)) * 180 / M_PI, -70.0, 70.0);
+    c.frame((*fit->positions)[vertex], kAroundMm);
+    camera_.set(c);
+}
+
 }  // namespace veld

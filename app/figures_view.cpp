@@ -11,7 +11,8 @@
 namespace veld {
 namespace {
 
-QString chip(const QString& name, const QString& value, bool good) {
+QString chip(const QString& name, const QString& value, bool good, const char* link = nullptr) {
+    if (link) return chip(name, QString("<a href='%1' style='color:#ece5d8'>%2</a>").arg(link, value), good);
     // shape as well as colour: a filled square is fine, an open triangle wants a look
     return QString("<td style='padding-right:22px'><span style='color:#aba193'>%1</span><br><span style='color:%2'>%3</span>&nbsp;<b>%4</b></td>")
         .arg(name, good ? "#8fc4bd" : "#e0ae55", good ? "■" : "△", value);
@@ -25,7 +26,9 @@ FiguresView::FiguresView(Session& session, QWidget* parent) : QWidget(parent), s
     auto* left = new QVBoxLayout;
     summary_ = new QLabel;
     summary_->setObjectName("figures_summary");
-    summary_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    summary_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::LinksAccessibleByMouse);
+    summary_->setToolTip(tr("Click the number of flipped faces or of new self-cuts to go from one to the next"));
+    connect(summary_, &QLabel::linkActivated, this, &FiguresView::next_fault);
     left->addWidget(summary_);
     table_ = new QTableWidget(0, 5);
     table_->setObjectName("figures_table");
@@ -53,6 +56,18 @@ FiguresView::FiguresView(Session& session, QWidget* parent) : QWidget(parent), s
     across->addLayout(right);
     connect(&s_, &Session::changed, this, &FiguresView::refresh);
     refresh();
+}
+
+void FiguresView::next_fault(const QString& kind) {
+    const FitRecord* fit = s_.state().fit();
+    if (!fit) return;
+    const std::vector<Index>& faults = kind == "flips" ? fit->figures.flipped_at : fit->figures.cut_at;
+    if (faults.empty()) return;
+    std::size_t& at = kind == "flips" ? flip_ : cut_;
+    at = at % faults.size();
+    emit go_and_look(faults[at]);
+    emit s_.noticed(tr("%1 of %2").arg(at + 1).arg(faults.size()));
+    ++at;
 }
 
 void FiguresView::fill_table(const FitFigures& f) {
@@ -87,7 +102,7 @@ void FiguresView::refresh() {
         const auto mm = [](double x) { return QString::number(x, 'f', x < 0.1 ? 3 : 2) + " mm"; };
         summary_->setText("<table><tr>" + chip(tr("to the source, median"), mm(f.surface.median), f.surface.median <= 0.15) + chip(tr("95 % within"), mm(f.surface.p95), f.surface.p95 <= 0.6) +
                           chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) + chip(tr("covered"), QString::number(100 * f.coverage, 'f', 1) + " %", f.coverage >= 0.9) +
-                          chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0) + chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0) +
+                          chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0, f.flipped_at.empty() ? nullptr : "flips") + chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0, f.cut_at.empty() ? nullptr : "cuts") +
                           chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) + "</tr></table>");
         fill_table(f);
     }

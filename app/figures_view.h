@@ -14,7 +14,11 @@ class FiguresView : public QWidget {
    public:
     explicit FiguresView(Session& session, QWidget* parent = nullptr);
 
+   signals:
+    void go_and_look(veld::Index vertex);   // of the base, on the fit
+
    private:
+    void next_fault(const QString& kind);
     void refresh();
     void fill_table(const FitFigures& figures);
 
@@ -22,6 +26,7 @@ class FiguresView : public QWidget {
     QLabel* summary_;
     QTableWidget* table_;
     QListWidget* history_;
+    std::size_t flip_ = 0, cut_ = 0;   // which is looked at next
     const void* shown_ = nullptr;
     bool filling_ = false;
 };

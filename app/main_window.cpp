@@ -67,7 +67,12 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     auto* all = new QSplitter(Qt::Vertical);
     all->setHandleWidth(3);
     all->addWidget(upper);
-    all->addWidget(new FiguresView(session_));
+    auto* figures = new FiguresView(session_);
+    connect(figures, &FiguresView::go_and_look, this, [this](Index vertex) {
+        if (station_ != Station::Fit && station_ != Station::Touch) go_to(Station::Fit);
+        bench_->look_at_fit(vertex);
+    });
+    all->addWidget(figures);
     all->setStretchFactor(0, 1);
     all->setSizes({580, 150});
     column->addWidget(all, 1);

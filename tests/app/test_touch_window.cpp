@@ -199,6 +199,24 @@ TEST_CASE("Touch window: pulled onto the source the colours follow, and a morph 
     CHECK((session.state().base_points.at("pogonion").at(with) - chin).norm() < 1e-3);
 }
 
+TEST_CASE("Touch window: from the figures one goes to each new cut") {
+    TouchFixture f;
+    f.find<QDoubleSpinBox>("touch_strength")->setValue(100);
+    f.find<QDoubleSpinBox>("touch_size")->setValue(9);
+    f.choose("touch_grab");
+    f.stroke("labiale_inferius", 0, -60);   // through the upper lip
+    REQUIRE(f.measured());
+    REQUIRE(f.fit()->figures.self_intersections > 0);
+    REQUIRE_FALSE(f.fit()->figures.cut_at.empty());
+    emit f.find<QLabel>("figures_summary")->linkActivated("cuts");
+    const Camera c = f.window->bench().camera().camera();
+    CHECK((c.target - (*f.fit()->positions)[f.fit()->figures.cut_at.front()]).norm() < 1e-9);
+    emit f.find<QLabel>("figures_summary")->linkActivated("flips");   // none or some: nothing breaks
+    // kept with the project
+    REQUIRE(save_project(f.scratch / "cuts.veldstone", f.window->session().state()));
+    CHECK(load_project(f.scratch / "cuts.veldstone")->state.fit()->figures.cut_at == f.fit()->figures.cut_at);
+}
+
 TEST_CASE("Touch window: without a fit it says what to do") {
     Fixture f;
     f.open_demo(true);

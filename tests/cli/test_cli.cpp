@@ -246,3 +246,19 @@ TEST_CASE("CLI: subjects and photographs are added to a project") {
     CHECK(shown["subjects"][0]["sources"].size() == 1);
     CHECK(cli("project add " + (scratch / "p.veldstone") + " --subject X --photos /nowhere.jpg").code == 1);
 }
+
+TEST_CASE("CLI: two shapes are compared") {
+    Scratch scratch;
+    const std::string base = demo("kit/figure.obj"), smile = demo("kit/expressions/smile.obj");
+    const Json with = cli("compare " + base + " " + smile + " --kit " + kKit + " --report " + (scratch / "r.json") + " --json").json();
+    CHECK(with["same_topology"] == true);
+    CHECK(with["moved_mm"]["regions"]["lips"]["max"].get<double>() > 5);
+    CHECK(with["moved_mm"]["regions"]["foot_l"]["max"].get<double>() == 0);
+    CHECK(Json::parse(scratch.read("r.json"))["flipped_faces"] == with["flipped_faces"]);
+    const Run surfaces = cli("compare " + base + " " + smile);
+    REQUIRE(surfaces.code == 0);
+    CHECK(surfaces.out.find("second from first") != std::string::npos);
+    CHECK(cli("compare " + base + " /nowhere.obj").code == 1);
+    CHECK(cli("compare " + base).code == 2);
+    CHECK(cli("compare " + base + " " + smile + " --align sideways").code == 2);
+}
