@@ -30,7 +30,7 @@ void Bench::show_stroke(const std::vector<Index>& moved) {
         result_mesh_->recolour(moved, colours);
     }
     result_shown_ = nullptr;   // what is kept is packed anew when the stroke ends
-    result_->update();
+    result_->redraw_quickly();
 }
 
 void Bench::look_at_fit(Index vertex) {

@@ -53,6 +53,8 @@ class Viewport : public QOpenGLWidget {
     // a round glass at the pointer, six times larger, with cross-hairs
     void set_loupe(bool on);
     void set_gesture(Gesture gesture);
+    // The meshes change and will change again at once (a stroke): drawn without smoothing until they rest.
+    void redraw_quickly() { moved(); }
     Gesture gesture() const { return gesture_; }
     void set_brush(double radius_mm) { brush_mm_ = radius_mm, update(); }
     // viewport frame -> clip space now, row-major
