@@ -125,7 +125,6 @@ namespace {
 
 constexpr int kSmoothPasses = 10;   // more changed nothing, fewer let stretch gather between landmarks
 constexpr double kAcross = 0.1;
-constexpr int kFillPasses = 200;
 
 }  // namespace
 
@@ -192,32 +191,6 @@ void SurfaceEnergy::set_stiffness(const std::vector<double>& stiffness) {
     }
 }
 
-void SurfaceEnergy::forget(const std::set<Index>& vertices) {
-    forgotten_.clear();
-    for (Index r = 0; r < stencil_.ring_vertex.size(); ++r) {
-        if (vertices.contains(stencil_.ring_vertex[r])) forgotten_.push_back(r);
-    }
-}
-
-// Inwards from the rim, ring by ring, then evened out.
-void SurfaceEnergy::fill_forgotten(std::vector<Mat3>& local) const {
-    if (forgotten_.empty()) return;
-    const SurfaceStencil& s = stencil_;
-    std::vector<char> known(local.size(), 1);
-    for (const Index r : forgotten_) known[r] = 0;
-    for (int pass = 0; pass < kFillPasses; ++pass) {
-        for (const Index r : forgotten_) {
-            Mat3 sum = Mat3::Zero();
-            int count = 0;
-            for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
-                const Index q = ring_neighbour_[k];
-                if (q != kNone && known[q]) sum += local[q], ++count;
-            }
-            if (count > 0) local[r] = sum / count, known[r] = 1;
-        }
-    }
-}
-
 std::vector<Mat3> SurfaceEnergy::smooth_local_maps(const Points& now) const {
     const SurfaceStencil& s = stencil_;
     std::vector<Mat3> local = local_similarities(s, base_, now), next(local.size());
@@ -233,7 +206,6 @@ std::vector<Mat3> SurfaceEnergy::smooth_local_maps(const Points& now) const {
         const double across = kAcross * bb.trace();
         local[r] = (xb + across * local[r]) * (bb + across * Mat3::Identity()).inverse();
     });
-    fill_forgotten(local);
     for (int pass = 0; pass < kSmoothPasses; ++pass) {
         tbb::parallel_for(std::size_t{0}, local.size(), [&](std::size_t r) {
             Mat3 sum = local[r];

@@ -11,8 +11,6 @@
 // forbids; measured on made heads warped by 40 mm that took 14 % off the error (bench/README.md). With a data term sum_i A_i |x_i - q_i|^2, lambda is the length (mm)
 // below which the surface keeps its own shape; it does not depend on the mesh's density. T_i is
 // taken from the last iterate, so the matrix stays the same for all three coordinates.
-#include <set>
-
 #include "core/linalg/spd_solver.h"
 #include "core/mesh/mesh.h"
 
@@ -46,14 +44,11 @@ class SurfaceEnergy {
     void set_stiffness(const std::vector<double>& stiffness);
     // Writes lambda^4 * bending + mu^2 * stretch into the solver's values and the right-hand side.
     void assemble(double lambda, double mu, const Points& now, Points& right_hand_side);
-    // Tangled skin knows nothing of how it should lie: its maps are taken from around it.
-    void forget(const std::set<Index>& vertices);
     SpdSolver& solver() { return solver_; }
 
    private:
     void prepare_slots();
     std::vector<Mat3> smooth_local_maps(const Points& now) const;
-    void fill_forgotten(std::vector<Mat3>& local) const;
 
     SurfaceStencil stencil_;
     const Points& base_;
@@ -63,7 +58,6 @@ class SurfaceEnergy {
     std::vector<Index> pair_slot_;             // slots of each ring's products, in order
     std::vector<Index> edge_slot_;             // slot of (centre, neighbour), kNone when one is held
     std::vector<Index> diagonal_;
-    std::vector<Index> forgotten_;             // rings
     std::vector<Index> ring_neighbour_;        // parallel to the stencil's neighbours: their ring
 };
 

@@ -66,7 +66,6 @@ class Wrapper {
     std::vector<Match> matches_;
     std::vector<Triangle> triangles_;
     std::set<std::pair<Index, Index>> base_cuts_;
-    std::set<Index> loose_;         // vertices whose points, curves and ties are let go to undo a tangle
 };
 
 SurfaceEnergy Wrapper::make_energy() {
@@ -119,16 +118,14 @@ void Wrapper::pull_all(const Level& level, Points& rhs) {
     // A thin plate of bending length lambda on its bed resists a point load with 8 lambda^2 and a line load
     // with 2 sqrt(2) lambda per mm [Timoshenko & Woinowsky-Krieger 1959, ch. 8]; strengths are multiples.
     const double point = 8 * level.lambda * level.lambda * level.landmark;
-    for (const PointPull& p : p_.points) {
-        if (!loose_.contains(p.place.vertices[0])) pull(p.place, p.target, point * p.weight, rhs);
-    }
+    for (const PointPull& p : p_.points) pull(p.place, p.target, point * p.weight, rhs);
     const double line = 2 * std::sqrt(2.0) * level.lambda * std::max(level.landmark, 1.0);
     for (const CurvePull& curve : p_.curves) {
         double length = 0;
         for (std::size_t i = 1; i < curve.places.size(); ++i) length += (curve.places[i].at(x_) - curve.places[i - 1].at(x_)).norm();
         const double spacing = length / static_cast<double>(std::max<std::size_t>(curve.places.size() - 1, 1));
         for (const SurfacePoint& place : curve.places) {
-            if (!loose_.contains(place.vertices[0])) pull(place, closest_on_polyline(place.at(x_), curve.target), line * spacing * curve.weight, rhs);
+            pull(place, closest_on_polyline(place.at(x_), curve.target), line * spacing * curve.weight, rhs);
         }
     }
 }
@@ -153,7 +150,7 @@ void Wrapper::keep_contacts(Points& rhs) {
             now += share[k] * x_[ids[k]];
             held |= s.unknown[ids[k]] == kNone;
         }
-        if (held || ring_of[c.vertex] == kNone || loose_.contains(c.vertex)) continue;
+        if (held || ring_of[c.vertex] == kNone) continue;
         gap = local[ring_of[c.vertex]] * gap;
         const double w = kContactStrength * s.vertex_area[c.vertex] * geman_mcclure((now - gap).norm(), kContactBreaksMm);
         for (int a = 0; a < 4; ++a) {
@@ -236,19 +233,13 @@ Status Wrapper::repair(const Level& last, int* repaired) {
     std::set<Index> touched, damaged = settle_contacts();
     Points best = x_;
     std::size_t least = damaged.size();
-    constexpr double kCalm[] = {2, 3, 4, 5, 12, 25, 50};   // bending lengths, as multiples of the last level's
-    for (int pass = 0; pass < 7 && !damaged.empty(); ++pass) {
+    for (int pass = 0; pass < 4 && !damaged.empty(); ++pass) {
         if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
-        // what four rounds did not mend is a tangle: points, ties and its own twisted maps hold it together
         for (int grow = 0; grow < 2 + pass; ++grow) damaged = with_neighbours(damaged);
-        if (pass >= 4) {
-            loose_.insert(damaged.begin(), damaged.end());
-            energy_.forget(loose_);
-        }
         for (Index v : damaged) match_[v] = 0;
         touched.insert(damaged.begin(), damaged.end());
         Level calm = last;
-        calm.lambda = last.lambda * kCalm[pass];
+        calm.lambda = last.lambda * (2 + pass);
         for (int i = 0; i < 4; ++i) {
             if (auto ok = round(calm); !ok) return ok;
         }
