@@ -219,7 +219,7 @@ void Bench::refresh_result() {
         return;
     }
     if (fit && !live_ && result_shown_ != fit->positions.get()) {
-        result_mesh_->set_positions(*fit->positions);
+        result_mesh_->set_positions(touch_.stroking() ? touch_.positions() : *fit->positions);
         std::vector<Colour> colours;
         for (float d : *fit->distances) colours.push_back(colour_of_distance(d));
         result_mesh_->set_colours(distance_ ? colours : std::vector<Colour>());

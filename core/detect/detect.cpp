@@ -40,7 +40,6 @@ class Detector {
     void pupils();
     bool is_figure() const;
     Similarity standing() const;
-    std::vector<std::uint8_t> without_floor(const Similarity& upright) const;
     Status find_body();
     Progress stage(double from, double to) const;
     Vec3 on_base(const std::string& name) const { return base_points_.at(name).at(kit_.mesh.positions); }
@@ -187,19 +186,10 @@ Similarity Detector::standing() const {
     return out;
 }
 
-// What is left out of the search for the body: what the user left out, and what the figure stands on.
-std::vector<std::uint8_t> Detector::without_floor(const Similarity& upright) const {
-    Points standing;
-    for (const Vec3& p : in_.source->positions) standing.push_back(upright(p));
-    std::vector<std::uint8_t> out = floor_vertices(standing, triangulate(*in_.source).triangles);
-    for (std::size_t v = 0; in_.ignored && v < out.size(); ++v) out[v] |= (*in_.ignored)[v];
-    return out;
-}
-
 // Bends the kit's skeleton onto the figure, fits all of it, and reads off what the head's fit does not know.
 Status Detector::find_body() {
     const Similarity stand = standing();
-    const std::vector<std::uint8_t> ignored = without_floor(stand * out_.to_kit);
+    const std::vector<std::uint8_t> ignored = ignored_with_floor(*in_.source, stand * out_.to_kit, in_.ignored);
     const SourceSurface surface = prepare_source(*in_.source, stand * out_.to_kit, &ignored);
     std::vector<PosePull> pulls;
     // a few: they turn the head; more would ask the whole figure for the head's size

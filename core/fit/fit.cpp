@@ -159,14 +159,8 @@ namespace {
 
 // What a figure stands on is no part of it.
 std::vector<std::uint8_t> never_matched(const FitInput& input, const Similarity& to_kit) {
-    std::vector<std::uint8_t> out(input.source->positions.size(), 0);
-    if (input.settings.part != FitPart::Head) {
-        Points standing;
-        for (const Vec3& p : input.source->positions) standing.push_back(to_kit(p));
-        out = floor_vertices(standing, triangulate(*input.source).triangles);
-    }
-    for (std::size_t v = 0; input.ignored && v < out.size(); ++v) out[v] |= (*input.ignored)[v];
-    return out;
+    if (input.settings.part != FitPart::Head) return ignored_with_floor(*input.source, to_kit, input.ignored);
+    return input.ignored ? *input.ignored : std::vector<std::uint8_t>(input.source->positions.size(), 0);
 }
 
 // The kit's skeleton bent as the figure stands; the kit as it is when that cannot be done.

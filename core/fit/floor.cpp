@@ -2,8 +2,6 @@
 
 #include <cmath>
 
-#include "core/mesh/mesh.h"
-
 namespace veld {
 namespace {
 
@@ -49,6 +47,15 @@ std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vec
     }
     if (best.area < kLeastAreaMm2) return out;
     for (std::size_t v = 0; v < positions.size(); ++v) out[v] = best.normal.dot(positions[v] - best.place) < kThickMm;   // and what is below it
+    return out;
+}
+
+std::vector<std::uint8_t> ignored_with_floor(const Mesh& source, const Similarity& to_upright, const std::vector<std::uint8_t>* ignored) {
+    Points standing;
+    standing.reserve(source.positions.size());
+    for (const Vec3& p : source.positions) standing.push_back(to_upright(p));
+    std::vector<std::uint8_t> out = floor_vertices(standing, triangulate(source).triangles);
+    for (std::size_t v = 0; ignored && v < out.size(); ++v) out[v] |= (*ignored)[v];
     return out;
 }
 

@@ -2,7 +2,7 @@
 // What a scanned figure stands on: a disc, a mat, the studio's ground.
 #include <cstdint>
 
-#include "core/mesh/types.h"
+#include "core/mesh/mesh.h"
 
 namespace veld {
 
@@ -10,5 +10,8 @@ namespace veld {
 // most area among the level faces in the lowest sixteenth of the height, if it is larger than a hand;
 // a figure's own soles count as floor when nothing else is there.
 std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vector<Triangle>& triangles);
+
+// The same of a source as a mask for prepare_source(), joined with what is ignored anyway (may be null).
+std::vector<std::uint8_t> ignored_with_floor(const Mesh& source, const Similarity& to_upright, const std::vector<std::uint8_t>* ignored);
 
 }  // namespace veld

@@ -162,6 +162,27 @@ TEST_CASE("Touch window: held Shift smooths, both sides work as one, regions hol
         CHECK(f.find<QDoubleSpinBox>("touch_size")->value() > before);
         CHECK(f.window->touch().brush.radius_mm == f.find<QDoubleSpinBox>("touch_size")->value());
     }
+    SECTION("Escape, undo, and a removed fit in the middle of a stroke drop it") {
+        const auto before = f.fit()->positions;
+        const QPoint at = f.at("cheilion_l");
+        for (int way = 0; way < 3; ++way) {
+            QTest::mousePress(&f.view(), Qt::LeftButton, {}, at);
+            QTest::mouseMove(&f.view(), at + QPoint(8, 0));
+            REQUIRE(f.window->touch().stroking());
+            if (way == 0) QTest::keyClick(f.window.get(), Qt::Key_Escape);
+            else session.document().undo();   // the fit itself
+            REQUIRE_FALSE(f.window->touch().stroking());
+            QTest::mouseMove(&f.view(), at + QPoint(12, 0));
+            QTest::mouseRelease(&f.view(), Qt::LeftButton, {}, at + QPoint(12, 0));
+            if (way > 0) {
+                REQUIRE_FALSE(f.fit());
+                session.document().redo();
+            }
+            REQUIRE(f.fit()->positions == before);
+            REQUIRE_FALSE(f.fit()->touch);
+            QTest::qWait(60);
+        }
+    }
     SECTION("leaving in the middle of a stroke drops it") {
         const auto before = f.fit()->positions;
         QTest::mousePress(&f.view(), Qt::LeftButton, {}, f.at("cheilion_l"));

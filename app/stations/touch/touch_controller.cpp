@@ -24,6 +24,8 @@ TouchController::TouchController(Session& session, QObject* parent) : QObject(pa
     measure_timer_.setInterval(kMeasureAfterMs);
     connect(&measure_timer_, &QTimer::timeout, &s_, &Session::start_measure);
     connect(&s_, &Session::changed, this, [this] {
+        // undone or removed under the hand: there is nothing left that the stroke could go onto
+        if (stroking_ && (!s_.state().fit() || s_.state().fit()->positions != stroke_on_)) stroking_ = false;
         // undone, redone or touched: whatever is shown gets figures of its own
         if (s_.state().fit() && s_.state().fit()->figures_old && !stroking_) measure_timer_.start();
     });
@@ -93,7 +95,8 @@ void TouchController::begin_stroke(const Ray& ray, double pressure, Qt::Keyboard
         emit s_.noticed(measuring_of(s_.state()) ? tr("The source is being made ready; try again in a moment.") : tr("The source of this fit is no longer there."));
         return;
     }
-    now_ = *s_.state().fit()->positions;
+    stroke_on_ = s_.state().fit()->positions;
+    now_ = *stroke_on_;
     place_ = touch_place(*base_, now_, ray.origin, ray.direction);
     if (place_.triangle == kNone) return;
     start_ = now_;

@@ -68,6 +68,7 @@ class TouchController : public QObject {
     std::set<std::string> only_in_;
     std::vector<float> mask_;
     bool stroking_ = false;
+    std::shared_ptr<const Points> stroke_on_;   // the fit's positions when the stroke began
     BrushSettings used_;              // in this stroke: a held key may change the brush
     Points start_, now_;
     std::vector<Touched> reached_;    // of grab: found once, when the stroke begins
