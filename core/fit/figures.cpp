@@ -1,6 +1,7 @@
 #include "core/fit/figures.h"
 
 #include <sys/resource.h>
+#include <tbb/parallel_for.h>
 
 #include <cmath>
 #include <nlohmann/json.hpp>
@@ -59,15 +60,20 @@ void distance_figures(const BaseKit& kit, const WrapProblem& problem, const std:
 }
 
 void source_figures(const WrapProblem& problem, const Points& fit, const std::vector<Triangle>& triangles, FitFigures& out) {
+    if (!problem.source) return;
     const SurfaceQuery query(fit, triangles);
     const std::size_t step = std::max<std::size_t>(1, problem.source->positions.size() / 40000);
+    const std::size_t count = (problem.source->positions.size() + step - 1) / step;
+    std::vector<double> found(count, -1);
+    tbb::parallel_for(std::size_t{0}, count, [&](std::size_t i) {
+        const SurfaceHit hit = query.closest(problem.source->positions[i * step], 8.0);
+        bool wanted = static_cast<bool>(hit);
+        for (std::size_t k = 0; wanted && k < 3; ++k) wanted = problem.match[triangles[hit.triangle][k]] >= 0.5;
+        if (wanted) found[i] = hit.distance;
+    });
     std::vector<double> distances;
-    for (std::size_t i = 0; i < problem.source->positions.size(); i += step) {
-        const SurfaceHit hit = query.closest(problem.source->positions[i], 8.0);
-        if (!hit) continue;
-        bool wanted = true;
-        for (Index v : triangles[hit.triangle]) wanted &= problem.match[v] >= 0.5;
-        if (wanted) distances.push_back(hit.distance);
+    for (const double d : found) {
+        if (d >= 0) distances.push_back(d);
     }
     out.source_to_fit = summary_of(distances);
 }
@@ -112,9 +118,10 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
     for (Index f : problem.faces) triangle_face.insert(triangle_face.end(), kit.mesh.face_size(f) - 2, f);
     for (Index t : flipped_triangles(stencil, triangles, kit.mesh.positions, fit)) flipped.insert(triangle_face[t]);
     out.flipped_faces = static_cast<Index>(flipped.size());
-    const auto before = self_intersections(kit.mesh.positions, triangles);
+    const auto before = problem.base_cuts ? *problem.base_cuts : self_intersections(kit.mesh.positions, triangles);
     const std::set<std::pair<Index, Index>> old(before.begin(), before.end());
-    for (const auto& pair : self_intersections(fit, triangles)) {
+    const std::vector<Index> near = triangles_near(fit, triangles, problem.active);
+    for (const auto& pair : self_intersections(fit, triangles, &near)) {
         if (old.contains(pair)) continue;
         ++out.self_intersections;
         if (out.cut_at.size() < kMostFaults) out.cut_at.push_back(triangles[pair.first][0]);

@@ -1,13 +1,13 @@
 #include "core/fit/fit.h"
 
+#include <tbb/parallel_invoke.h>
+
 #include <chrono>
 #include <cmath>
-#include <queue>
 
 #include "core/fit/articulate.h"
-#include "core/fit/floor.h"
 #include "core/fit/follow.h"
-#include "core/mesh/topology.h"
+#include "core/fit/problem.h"
 
 namespace veld {
 namespace {
@@ -25,96 +25,9 @@ class Clock {
     std::chrono::steady_clock::time_point last_ = std::chrono::steady_clock::now();
 };
 
-// Regions of the skin that no camera sees: they keep their shape and follow their rims.
-constexpr const char* kHidden[] = {"socket_l", "socket_r", "mouth_inner", "mouth_in", "nostril_inside",
-                                   "nostril_in_l", "nostril_in_r"};
-
-constexpr double kCreaseReachMm = 25.0;   // what stands nearer than this hides a place
-constexpr double kFadeSmoothMm = 30.0;    // bending length at the neck seam
-constexpr double kContactGapMm = 2.5;
 constexpr double kMeasureMm = 4.0;        // scale of the matches that figures are made of
-
-// Skin that is hardly seen from outside is not matched; sheets face to face are tied.
-void apply_creases(const BaseKit& kit, WrapProblem& problem) {
-    std::vector<Triangle> solid;
-    for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
-        const Index face = kit.triangulation.triangle_face[t];
-        bool lash = false;
-        for (const KitPart& part : kit.parts) lash |= part.name.starts_with("lash") && face >= part.first_face && face < part.first_face + part.face_count;
-        if (!lash) solid.push_back(kit.triangulation.triangles[t]);
-    }
-    const std::vector<double> open = openness(kit.mesh.positions, solid, problem.active, kCreaseReachMm);
-    for (std::size_t v = 0; v < problem.match.size(); ++v) {
-        const double t = std::clamp((open[v] - 0.18) / 0.22, 0.0, 1.0);
-        problem.match[v] *= t * t * (3 - 2 * t);
-    }
-    for (const ContactPair& c : contact_pairs(kit.mesh.positions, face_triangles(kit.mesh, problem.faces), open, kContactGapMm, 0.5)) {
-        if (problem.active[c.vertex]) problem.contacts.push_back(c);
-    }
-}
-
-void apply_regions(const BaseKit& kit, const FitSettings& settings, WrapProblem& problem, std::vector<std::string>& notes) {
-    for (const auto& [name, setting] : settings.regions) {
-        const std::vector<Index>& region = kit.region(name);
-        if (region.empty()) notes.push_back("The kit has no region '" + name + "'; its setting was not used.");
-        for (Index v : region) {
-            problem.match[v] *= setting.match;
-            problem.stiffness[v] *= std::max(setting.stiffness, 1e-3);
-        }
-    }
-}
-
-WrapProblem make_problem(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
-                         const Similarity& to_kit, const SourceSurface& source, std::vector<std::string>& notes) {
-    const BaseKit& kit = *input.kit;
-    const FitSettings& settings = input.settings;
-    WrapProblem problem;
-    problem.base = &kit.mesh;
-    problem.source = &source;
-    const KitPart& skin = *kit.part("skin");
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) problem.faces.push_back(f);
-    const std::size_t count = kit.mesh.positions.size();
-    problem.active.assign(count, 0);
-    problem.match.assign(count, 0.0);
-    problem.stiffness.assign(count, 1.0);
-    problem.least_smooth.assign(count, 0.0);
-    const std::vector<double> fade = head_fade(kit, settings.neck_band_mm);
-    for (Index v : skin.vertices) {
-        const double m = settings.part == FitPart::All ? 1.0 : settings.part == FitPart::Head ? fade[v] : (fade[v] > 0 ? 0.0 : 1.0);
-        problem.active[v] = settings.part == FitPart::All || m > 0;
-        problem.match[v] = m;
-        // the fade is one of stiffness too: a soft surface would copy the neck's every fold down to the seam
-        if (settings.part == FitPart::Head) problem.least_smooth[v] = kFadeSmoothMm * (1 - fade[v]);
-    }
-    if (settings.part == FitPart::Body) {
-        for (Index v : kit.neck_ring) problem.active[v] = 0;
-    }
-    for (const char* name : kHidden) {
-        for (Index v : kit.region(name)) problem.match[v] = 0;
-    }
-    apply_creases(kit, problem);
-    apply_regions(kit, settings, problem, notes);
-    for (const auto& [name, p] : input.landmarks.points) {
-        const auto at = base_points.find(name);
-        if (at == base_points.end() || !places_part(name, settings.part)) continue;
-        const bool pupil = name.starts_with("pupil");  // lies on the eyeball, which is no skin
-        if (!pupil && problem.active[at->second.vertices[0]]) {
-            const double weight = name == "cervicale" && settings.part == FitPart::Head ? 0.05 : 1.0;
-            problem.points.push_back({name, at->second, to_kit(p), weight * trust_weight(input.landmarks.trust_of(name))});
-        }
-    }
-    if (settings.use_curves && settings.curve_strength > 0) {
-        for (const auto& [name, line] : input.landmarks.curves) {
-            const auto& curves = input.base_curves.empty() ? kit.curves : input.base_curves;
-            const auto at = curves.find(name);
-            if (at == curves.end() || line.size() < 2 || !problem.active[at->second.front().vertices[0]]) continue;
-            CurvePull pull{at->second, {}, settings.curve_strength * trust_weight(input.landmarks.trust_of(name))};
-            for (const Vec3& p : line) pull.target.push_back(to_kit(p));
-            problem.curves.push_back(std::move(pull));
-        }
-    }
-    return problem;
-}
+constexpr double kPlainSmoothMm = 20.0;   // without a surface: softer than this only copies the points' errors
+constexpr std::size_t kLeastTriangles = 20;
 
 std::vector<Index> icp_vertices(const BaseKit& kit, FitPart part) {
     const std::vector<Index>& face = kit.region("face");
@@ -123,45 +36,7 @@ std::vector<Index> icp_vertices(const BaseKit& kit, FitPart part) {
 
 }  // namespace
 
-std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
-    // shortest way along the edges from the neck ring, into the head only [Dijkstra 1959]
-    const std::size_t count = kit.mesh.positions.size();
-    std::vector<double> distance(count, std::numeric_limits<double>::infinity());
-    std::vector<char> head(count, 0);
-    for (Index v : kit.region("head_skin")) head[v] = 1;
-    std::priority_queue<std::pair<double, Index>, std::vector<std::pair<double, Index>>, std::greater<>> open;
-    for (Index v : kit.neck_ring) {
-        distance[v] = 0;
-        open.emplace(0.0, v);
-    }
-    const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
-    while (!open.empty()) {
-        const auto [d, v] = open.top();
-        open.pop();
-        if (d > distance[v]) continue;
-        for (const Index* j = next.begin(v); j != next.end(v); ++j) {
-            const double through = d + (kit.mesh.positions[*j] - kit.mesh.positions[v]).norm();
-            if (!head[*j] || through >= distance[*j]) continue;
-            distance[*j] = through;
-            open.emplace(through, *j);
-        }
-    }
-    std::vector<double> fade(count, 0.0);
-    for (std::size_t v = 0; v < count; ++v) {
-        if (!head[v]) continue;
-        const double t = std::min(distance[v] / band_mm, 1.0);
-        fade[v] = t * t * (3 - 2 * t);
-    }
-    return fade;
-}
-
 namespace {
-
-// What a figure stands on is no part of it.
-std::vector<std::uint8_t> never_matched(const FitInput& input, const Similarity& to_kit) {
-    if (input.settings.part != FitPart::Head) return ignored_with_floor(*input.source, to_kit, input.ignored);
-    return input.ignored ? *input.ignored : std::vector<std::uint8_t>(input.source->positions.size(), 0);
-}
 
 // The kit's skeleton bent as the figure stands; the kit as it is when that cannot be done.
 Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const SourceSurface& surface, FitResult& out, const Progress& progress) {
@@ -191,28 +66,34 @@ Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint
     return Done{};
 }
 
-Result<FitResult> fit_on(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult out, Clock& clock, const Progress& progress) {
+}  // namespace
+
+Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult out, const WarmWrap* warm, const Progress& progress) {
+    Clock clock;
     const BaseKit& kit = *input.kit;
-    const auto ignored = never_matched(input, out.placement.source_to_kit);
-    const SourceSurface source = prepare_source(*input.source, out.placement.source_to_kit, &ignored);
-    if (source.crumb_count > 0) out.notes.push_back(std::to_string(source.crumb_count) + " small loose pieces of the source were not matched.");
-    out.figures.seconds["place"] = clock.lap();
-    const WrapProblem problem = make_problem(input, base_points, out.placement.source_to_kit, source, out.notes);
-    auto wrapped = wrap_surface(problem, input.settings, progress);
-    if (!wrapped) return wrapped.error();
-    const double wrap_seconds = clock.lap();
-    out.positions = std::move(wrapped->positions);
-    if (input.settings.part != FitPart::Body) follow_parts(kit, &source, out.positions);
-    const double follow_seconds = clock.lap();
-    progress.say(0.98, "Measuring");
-    const auto matches = match_to_source(problem, problem.match, out.positions, kMeasureMm, input.settings.max_angle_degrees);
+    const FitSettings& settings = input.settings;
+    if (auto ok = lay_ground(input, out.placement.source_to_kit, out.ground); !ok) return ok.error();
+    const SourceSurface* surface = settings.use_surface ? out.ground.surface.get() : nullptr;
+    if (surface && surface->crumb_count > 0) out.notes.push_back(std::to_string(surface->crumb_count) + " small loose pieces of the source were not matched.");
     auto seconds = out.figures.seconds;
+    seconds["place"] += clock.lap();
+    const WrapProblem problem = warm ? warm->problem : make_problem(input, base_points, out.placement.source_to_kit, surface, *out.ground.creases, out.notes);
+    WrapProblem part = problem;
+    if (!surface) part.to = std::log(std::max(kPlainSmoothMm, settings.smooth_end_mm) / settings.smooth_start_mm) / std::log(settings.smooth_end_mm / settings.smooth_start_mm);
+    if (warm) part.start = &warm->start, part.active = warm->active, part.from = warm->from, part.levels = warm->levels, part.iterations = warm->iterations;
+    auto wrapped = wrap_surface(part, settings, progress);
+    if (!wrapped) return wrapped.error();
+    seconds["wrap"] = clock.lap();
+    out.positions = std::move(wrapped->positions);
+    if (settings.part != FitPart::Body) follow_parts(kit, surface, out.positions);
+    if (settings.symmetry > 0) make_symmetric(kit, problem.active, out.pose, settings.symmetry, out.positions);
+    seconds["follow"] = clock.lap();
+    progress.say(0.98, "Measuring");
+    const auto matches = match_to_source(problem, problem.match, out.positions, kMeasureMm, settings.max_angle_degrees);
     out.figures = measure_fit(kit, problem, out.positions, matches, &out.distances);
-    seconds["wrap"] = wrap_seconds;
     seconds["wrap_factor"] = wrapped->times.factor;
     seconds["wrap_solve"] = wrapped->times.solve;
     seconds["wrap_query"] = wrapped->times.query;
-    seconds["follow"] = follow_seconds;
     seconds["measure"] = clock.lap();
     out.figures.seconds = seconds;
     out.figures.repaired_vertices = wrapped->repaired_vertices;
@@ -221,42 +102,83 @@ Result<FitResult> fit_on(const FitInput& input, const std::map<std::string, Surf
     return out;
 }
 
-}  // namespace
+Status lay_ground(const FitInput& input, const Similarity& to_kit, FitGround& ground) {
+    tbb::parallel_invoke(
+        [&] {
+            if (ground.surface || !input.source) return;
+            const auto ignored = never_matched(input, to_kit);
+            ground.surface = std::make_shared<SourceSurface>(prepare_source(*input.source, to_kit, &ignored));
+        },
+        [&] {
+            if (ground.creases) return;
+            const std::vector<double> fade = head_fade(*input.kit, input.settings.neck_band_mm);
+            ground.creases = std::make_shared<BaseCreases>(find_creases(*input.kit, moving_vertices(*input.kit, input.settings.part, fade)));
+        });
+    if (input.settings.use_surface && ground.surface->triangles.size() < kLeastTriangles) {
+        return Error{ErrorCode::DegenerateInput, "The source has only " + std::to_string(ground.surface->triangles.size()) +
+                                                     " usable triangles; that is no surface to fit to. Load the whole scan."};
+    }
+    return Done{};
+}
 
 Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     const BaseKit& kit = *input.kit;
-    if (auto ok = check_mesh(*input.source, "The source"); !ok) return ok.error();
+    const FitSettings& settings = input.settings;
+    if (!input.source && settings.use_surface) return Error{ErrorCode::BadInput, "There is no source to fit to. Give one, or fit by landmarks alone."};
+    if (input.source) {
+        if (auto ok = check_mesh(*input.source, "The source"); !ok) return ok.error();
+    }
     Clock clock;
     FitResult out;
-    out.settings = input.settings;
+    out.settings = settings;
     const auto base_points = input.base_points.empty() ? kit.landmarks : input.base_points;
     progress.say(0, "Placing");
-    PlaceInput place{&kit, base_points, input.landmarks, input.unit, input.settings.part, input.settings.keep_true_size};
+    PlaceInput place{&kit, base_points, input.landmarks, input.unit, settings.part, settings.keep_true_size};
     auto placement = place_by_landmarks(place);
     if (!placement) return placement.error();
     out.placement = *placement;
     out.notes = out.placement.notes;
-    {
-        const auto ignored = never_matched(input, out.placement.source_to_kit);
-        const SourceSurface first = prepare_source(*input.source, out.placement.source_to_kit, &ignored);
-        if (first.triangles.size() < 20) {
-            return Error{ErrorCode::DegenerateInput, "The source has only " + std::to_string(first.triangles.size()) +
-                                                         " usable triangles; that is no surface to fit to. Load the whole scan."};
+    if (settings.use_surface) {
+        FitGround first;
+        // a bent kit has creases of its own, which come later
+        const bool bends = settings.part == FitPart::All && settings.take_pose_out;
+        if (bends) first.creases = std::make_shared<BaseCreases>();
+        if (auto ok = lay_ground(input, out.placement.source_to_kit, first); !ok) return ok.error();
+        if (bends) {
+            if (auto ok = take_pose(input, base_points, *first.surface, out, progress); !ok) return ok.error();
         }
-        if (input.settings.part == FitPart::All && input.settings.take_pose_out) {
-            if (auto ok = take_pose(input, base_points, first, out, progress); !ok) return ok.error();
-        }
+        if (!bends) out.ground.creases = first.creases;
         if (!out.pose) {
-            const Similarity better = refine_by_icp(kit, icp_vertices(kit, input.settings.part), first, !input.settings.keep_true_size, progress);
+            const Similarity better = refine_by_icp(kit, icp_vertices(kit, settings.part), *first.surface, !settings.keep_true_size, progress);
+            // what is left out of a head does not depend on where it stands; the floor of a figure does
+            if (settings.part == FitPart::Head) out.ground.surface = std::make_shared<SourceSurface>(moved_on(*first.surface, better));
             out.placement.source_to_kit = better * out.placement.source_to_kit;
             out.placement.size_ratio *= better.scale;
         }
+    } else if (settings.part == FitPart::All && settings.take_pose_out) {
+        out.notes.push_back("The pose was not taken out: that needs the source's surface.");
     }
-    if (!out.pose) return fit_on(input, base_points, std::move(out), clock, progress);
+    out.figures.seconds["place"] = clock.lap();
+    if (!out.pose) return fit_placed(input, base_points, std::move(out), nullptr, progress);
     const BaseKit posed = posed_kit(kit, *out.pose);
     FitInput bent = input;
     bent.kit = &posed;
-    return fit_on(bent, base_points, std::move(out), clock, progress);
+    return fit_placed(bent, base_points, std::move(out), nullptr, progress);
+}
+
+void make_symmetric(const BaseKit& kit, const std::vector<char>& moving, const std::optional<Pose>& pose, double amount, Points& positions) {
+    const Points rest = pose ? unposed(positions, kit.joints, kit.weights, *pose) : positions;
+    Points even = rest;
+    const auto& skin = kit.part("skin")->vertices;
+    std::vector<char> held(positions.size(), 0);
+    for (const Index v : skin) held[v] = !moving[v];
+    for (Index v = 0; v < rest.size(); ++v) {
+        const Index m = kit.mirror[v];
+        if (held[v] || held[m]) continue;
+        const Vec3 other(-rest[m].x(), rest[m].y(), rest[m].z());
+        even[v] += 0.5 * amount * (other - rest[v]);
+    }
+    positions = pose ? posed_again(even, positions, kit.joints, kit.weights, *pose) : even;
 }
 
 Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<Pose>& pose) {
@@ -275,11 +197,11 @@ Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<
 Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions, std::vector<float>* distances, const Progress& progress) {
     const auto base_points = input.base_points.empty() ? input.kit->landmarks : input.base_points;
     progress.say(0, "Measuring");
-    const auto ignored = never_matched(input, source_to_kit);
-    const SourceSurface source = prepare_source(*input.source, source_to_kit, &ignored);
+    FitGround ground;
+    if (auto ok = lay_ground(input, source_to_kit, ground); !ok) return ok.error();
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
     std::vector<std::string> notes;
-    const WrapProblem problem = make_problem(input, base_points, source_to_kit, source, notes);
+    const WrapProblem problem = make_problem(input, base_points, source_to_kit, input.settings.use_surface ? ground.surface.get() : nullptr, *ground.creases, notes);
     const auto matches = match_to_source(problem, problem.match, positions, kMeasureMm, input.settings.max_angle_degrees);
     FitFigures out = measure_fit(*input.kit, problem, positions, matches, distances);
     progress.say(1, "Done");

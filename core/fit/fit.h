@@ -7,10 +7,21 @@
 
 namespace veld {
 
+// What stays the same from one try to the next and takes a moment to make.
+struct BaseCreases {
+    std::vector<double> open;            // per vertex, openness() of the kit as the pose bends it
+    std::vector<ContactPair> contacts;
+    std::vector<std::pair<Index, Index>> cuts;   // of the skin's triangles with themselves
+};
+struct FitGround {
+    std::shared_ptr<const SourceSurface> surface;   // at the fit's placement
+    std::shared_ptr<const BaseCreases> creases;
+};
+
 struct FitInput {
     const BaseKit* kit = nullptr;
     std::map<std::string, SurfacePoint> base_points;  // empty: the kit's own
-    const Mesh* source = nullptr;                     // in its file's unit and axes
+    const Mesh* source = nullptr;                     // in its file's unit and axes; may be null when settings.use_surface is false
     LandmarkSet landmarks;                            // in the source's coordinates
     std::optional<Unit> unit;                         // empty: guess
     FitSettings settings;
@@ -27,6 +38,7 @@ struct FitResult {
     WrapTimes times;
     std::vector<std::string> notes;
     std::optional<Pose> pose;       // what the kit's skeleton was bent to; positions stand in it
+    FitGround ground;               // for a refit
 };
 
 // The shape without the pose that it was fitted in: each vertex back by its own turn, bones as long as the
@@ -36,12 +48,32 @@ Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<
 // Cancelled: ErrorCode::Cancelled. Deterministic: the same input gives the same positions.
 Result<FitResult> run_fit(const FitInput& input, const Progress& progress);
 
+// A fit to go on from: its result and what it was made with.
+struct FitStart {
+    const Points* positions = nullptr;                    // as the fit gave them, kit frame
+    Placement placement;
+    std::optional<Pose> pose;
+    FitSettings settings;
+    LandmarkSet landmarks;
+    const std::vector<std::uint8_t>* ignored = nullptr;
+    FitGround ground;                                     // empty: made anew
+};
+// The fit carried on after a landmark, an ignored area or a setting changed, at the same placement. What lies
+// within reach of the change is solved again, coarse to fine; when that is most of the surface, or a setting of
+// the whole changed, all of it in fewer rounds. Another part, size or pose is a new fit. *solved: share of the
+// moving vertices that was solved again (may be null).
+Result<FitResult> refit(const FitInput& input, const FitStart& start, const Progress& progress, double* solved = nullptr);
+
 // Figures of a shape that was changed since it was fitted, at the same placement and settings. Of a posed
 // fit the kit is posed_kit().
 Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions, std::vector<float>* distances, const Progress& progress);
 
 // The fit in the source's own coordinates and unit.
 Points in_source_frame(const FitResult& fit);
+
+// Both sides brought towards their mean by the kit's mirror map and the plane x = 0: 0 nothing, 1 all the way.
+// Only where `moving` is set on both sides. Of a posed figure at rest.
+void make_symmetric(const BaseKit& kit, const std::vector<char>& moving, const std::optional<Pose>& pose, double amount, Points& positions);
 
 // Per vertex 0..1: how much a head fit may move it; 0 at and below the neck ring, 1 above the band.
 std::vector<double> head_fade(const BaseKit& kit, double band_mm);

@@ -14,6 +14,7 @@ namespace {
 
 constexpr double kEyePriorMm = 0.6;     // how far the lids alone may misplace an eyeball
 constexpr double kSeatSidewaysMm = 0.7;
+constexpr double kCoverRadii = 6;
 constexpr double kSeatReachMm = 4.0;    // the scan's eye surface is looked for this near
 
 Similarity anchor_fit(const Points& base, const Points& now, const std::vector<Index>& anchors,
@@ -34,9 +35,11 @@ Similarity anchor_fit(const Points& base, const Points& now, const std::vector<I
 // Skin vertices around a place of the base, with weights that fade with the distance.
 void anchors_near(const BaseKit& kit, const Points& part, double reach, auto&& accept, std::vector<Index>& anchors,
                   std::vector<double>& weights) {
+    Eigen::AlignedBox3d box;
+    for (const Vec3& q : part) box.extend(q);
     for (Index v : kit.part("skin")->vertices) {
         const Vec3& p = kit.mesh.positions[v];
-        if (!accept(p)) continue;
+        if (box.squaredExteriorDistance(p) > 9 * reach * reach || !accept(p)) continue;
         double nearest = 1e300;
         for (const Vec3& q : part) nearest = std::min(nearest, (p - q).squaredNorm());
         if (nearest > 9 * reach * reach) continue;
@@ -180,7 +183,12 @@ std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* so
         }
         Similarity seat = anchor_fit(kit.mesh.positions, positions, anchors, weights, true);
         if (source) {
-            const SurfaceQuery skin(positions, triangles);
+            // what could cover the eye stands this near to it
+            std::vector<Triangle> around;
+            for (const Triangle& t : triangles) {
+                if ((kit.mesh.positions[t[0]] - eye.centre).norm() < kCoverRadii * eye.radius) around.push_back(t);
+            }
+            const SurfaceQuery skin(positions, around);
             seat.translation += seat_on_scan(kit, part, eye, seat, *source, skin);
         }
         move_part(kit, part, seat, positions);

@@ -1,5 +1,7 @@
 #include "core/fit/place.h"
 
+#include <tbb/parallel_for.h>
+
 #include <cmath>
 #include <set>
 
@@ -137,14 +139,16 @@ Similarity refine_by_icp(const BaseKit& kit, const std::vector<Index>& vertices,
         const Similarity back = total.inverse();
         Points from, to;
         std::vector<double> weights, distances;
-        for (Index v : vertices) {
-            const Vec3 p = back(kit.mesh.positions[v]);
-            const FacingFilter facing{back.rotation * normals[v], 0.6};
-            const SurfaceHit hit = surface.closest(p, 25.0, &facing);
-            if (!hit || surface.on_border(hit)) continue;
-            from.push_back(hit.position);
-            to.push_back(kit.mesh.positions[v]);
-            distances.push_back(hit.distance);
+        std::vector<SurfaceHit> hits(vertices.size());
+        tbb::parallel_for(std::size_t{0}, hits.size(), [&](std::size_t i) {
+            const FacingFilter facing{back.rotation * normals[vertices[i]], 0.6};
+            hits[i] = surface.closest(back(kit.mesh.positions[vertices[i]]), 25.0, &facing);
+        });
+        for (std::size_t i = 0; i < hits.size(); ++i) {
+            if (!hits[i] || surface.on_border(hits[i])) continue;
+            from.push_back(hits[i].position);
+            to.push_back(kit.mesh.positions[vertices[i]]);
+            distances.push_back(hits[i].distance);
         }
         if (from.size() < 50) return {};
         const double scale = std::max(2.0, 2.0 * median(distances));

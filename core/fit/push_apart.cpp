@@ -36,11 +36,11 @@ void separate(const Points& x, const Triangle& mine, const Triangle& other, cons
 }  // namespace
 
 std::size_t push_apart(Points& x, const std::vector<Triangle>& triangles, const std::vector<char>& movable,
-                       const std::set<std::pair<Index, Index>>& allowed, const PushOptions& options) {
+                       const std::set<std::pair<Index, Index>>& allowed, const std::vector<Index>* only, const PushOptions& options) {
     for (int round = 0;; ++round) {
         std::size_t cuts = 0;
         Moves moves{std::vector<Vec3>(x.size(), Vec3::Zero()), std::vector<double>(x.size(), 0.0)};
-        for (const auto& pair : self_intersections(x, triangles)) {
+        for (const auto& pair : self_intersections(x, triangles, only)) {
             if (allowed.contains(pair)) continue;
             ++cuts;
             separate(x, triangles[pair.first], triangles[pair.second], options, moves);

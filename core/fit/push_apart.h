@@ -5,6 +5,7 @@
 // the other triangle's plane is moved to its front, half by each side. Moves are limited, so that a
 // real tangle is left for the caller to see.
 #include <set>
+#include <vector>
 
 #include "core/mesh/types.h"
 
@@ -17,8 +18,8 @@ struct PushOptions {
 };
 
 // movable: per vertex. allowed: pairs of triangles that may cut (they do so on the base).
-// Returns the number of new cuts that remain.
+// only: null, or the triangles that are looked at. Returns the number of new cuts that remain.
 std::size_t push_apart(Points& positions, const std::vector<Triangle>& triangles, const std::vector<char>& movable,
-                       const std::set<std::pair<Index, Index>>& allowed, const PushOptions& options = {});
+                       const std::set<std::pair<Index, Index>>& allowed, const std::vector<Index>* only = nullptr, const PushOptions& options = {});
 
 }  // namespace veld

@@ -4,6 +4,7 @@
 #include <map>
 #include <string>
 
+#include "core/mesh/soft_region.h"
 #include "core/result.h"
 
 namespace veld {
@@ -13,7 +14,9 @@ const char* fit_part_name(FitPart part);
 
 struct RegionSetting {
     double match = 1.0;      // 0: this region only follows, 1: it is pulled onto the source
+    double keep = 0.0;       // 1: it stays where the base has it; between: pulled back there
     double stiffness = 1.0;  // factor on the bending stiffness
+    double smooth_mm = 0.0;  // never follows forms smaller than this; 0: as the rest
     bool operator==(const RegionSetting&) const = default;
 };
 
@@ -21,6 +24,7 @@ struct FitSettings {
     FitPart part = FitPart::Head;
     bool keep_true_size = false;        // place without scaling; the source's unit must be right
     bool take_pose_out = true;          // of a whole figure: bend the skeleton first, hand the shape out at rest
+    bool use_surface = true;            // false: only points and guide curves shape the fit
     bool use_curves = true;
     double landmark_strength = 1.0;     // 0: landmarks only place the source
     double curve_strength = 1.0;
@@ -32,7 +36,10 @@ struct FitSettings {
     double match_end_mm = 1.2;          // the same, last level
     double max_angle_degrees = 62.0;    // between the base's and the source's normal
     double neck_band_mm = 55.0;         // head fits fade to the untouched body over this length
-    std::map<std::string, RegionSetting> regions;  // by the kit's region names
+    double symmetry = 0.0;              // 0: as the subject is; 1: both sides their mean
+    double region_fade_mm = 8.0;        // over which a region's setting fades into its surroundings
+    std::map<std::string, RegionSetting> regions;      // by the kit's region names or those painted
+    std::map<std::string, SoftWeights> own_regions;    // painted on the base for this subject
     bool operator==(const FitSettings&) const = default;
 };
 

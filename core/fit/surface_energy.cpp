@@ -6,13 +6,19 @@
 #include <algorithm>
 #include <map>
 
+#include "core/linalg/sort_in_rows.h"
+
 namespace veld {
 namespace {
 
 constexpr double kLeastCotangent = 0.05;  // keeps the weights positive on needle triangles
 
+struct WeightedEdge {
+    Index from, to;
+    double weight;
+};
 struct WeightedEdges {
-    std::vector<std::tuple<Index, Index, double>> list;  // both directions
+    std::vector<WeightedEdge> list;  // both directions; by from, to, weight
     std::vector<double> area;
 };
 
@@ -23,8 +29,8 @@ void add_triangle(const Points& x, Index a, Index b, Index c, double share, Weig
         const Index i = v[(k + 1) % 3], j = v[(k + 2) % 3], o = v[k];
         const double dot = (x[i] - x[o]).dot(x[j] - x[o]);
         const double cot = std::clamp(dot / std::max(twice, 1e-9), kLeastCotangent, 20.0);
-        out.list.emplace_back(i, j, 0.5 * share * cot);
-        out.list.emplace_back(j, i, 0.5 * share * cot);
+        out.list.push_back({i, j, 0.5 * share * cot});
+        out.list.push_back({j, i, 0.5 * share * cot});
         out.area[o] += share * twice / 6.0;
     }
 }
@@ -41,7 +47,25 @@ WeightedEdges cotangent_edges(const Mesh& mesh, const std::vector<Index>& faces)
             for (Index k = 1; k + 1 < n; ++k) add_triangle(mesh.positions, c[0], c[k], c[k + 1], 1.0, out);
         }
     }
-    std::sort(out.list.begin(), out.list.end());
+    sort_in_rows(out.list, mesh.positions.size(), [](const WeightedEdge& e) { return e.from; },
+                 [](const WeightedEdge& a, const WeightedEdge& b) { return a.to != b.to ? a.to < b.to : a.weight < b.weight; });
+    return out;
+}
+
+// The faces around active vertices and around the neighbours of those.
+std::vector<Index> faces_near(const Mesh& mesh, const std::vector<Index>& faces, const std::vector<char>& active) {
+    std::vector<char> reached = active;
+    const auto touches = [&](Index f, const std::vector<char>& mask) {
+        return std::any_of(mesh.corner_vertex.begin() + mesh.face_start[f], mesh.corner_vertex.begin() + mesh.face_start[f + 1], [&](Index v) { return mask[v] != 0; });
+    };
+    for (const Index f : faces) {
+        if (!touches(f, active)) continue;
+        for (Index k = mesh.face_start[f]; k < mesh.face_start[f + 1]; ++k) reached[mesh.corner_vertex[k]] = 1;
+    }
+    std::vector<Index> out;
+    for (const Index f : faces) {
+        if (touches(f, reached)) out.push_back(f);
+    }
     return out;
 }
 
@@ -66,7 +90,7 @@ std::vector<std::pair<Index, Index>> pattern(const SurfaceStencil& s, std::vecto
 
 SurfaceStencil make_stencil(const Mesh& mesh, const std::vector<Index>& faces, const std::vector<char>& active) {
     SurfaceStencil s;
-    WeightedEdges edges = cotangent_edges(mesh, faces);
+    const WeightedEdges edges = cotangent_edges(mesh, faces_near(mesh, faces, active));
     const std::size_t count = mesh.positions.size();
     s.vertex_area = edges.area;
     s.unknown.assign(count, kNone);
@@ -77,23 +101,23 @@ SurfaceStencil make_stencil(const Mesh& mesh, const std::vector<Index>& faces, c
         s.vertex.push_back(v);
         ring[v] = 1;
     }
-    for (const auto& [i, j, w] : edges.list) {
-        if (s.unknown[i] != kNone) ring[j] = 1;
+    for (const WeightedEdge& e : edges.list) {
+        if (s.unknown[e.from] != kNone) ring[e.to] = 1;
     }
     s.ring_start.push_back(0);
     std::size_t e = 0;
     for (Index v = 0; v < count; ++v) {
-        while (e < edges.list.size() && std::get<0>(edges.list[e]) < v) ++e;
+        while (e < edges.list.size() && edges.list[e].from < v) ++e;
         if (!ring[v]) continue;
         s.ring_vertex.push_back(v);
-        for (; e < edges.list.size() && std::get<0>(edges.list[e]) == v; ++e) {
-            const auto& [i, j, w] = edges.list[e];
-            const bool same = s.neighbour.size() > s.ring_start.back() && s.neighbour.back() == j;
+        for (; e < edges.list.size() && edges.list[e].from == v; ++e) {
+            const auto& [from, to, weight] = edges.list[e];
+            const bool same = s.neighbour.size() > s.ring_start.back() && s.neighbour.back() == to;
             if (same) {
-                s.weight.back() += w;
+                s.weight.back() += weight;
             } else {
-                s.neighbour.push_back(j);
-                s.weight.push_back(w);
+                s.neighbour.push_back(to);
+                s.weight.push_back(weight);
             }
         }
         s.ring_start.push_back(static_cast<Index>(s.neighbour.size()));

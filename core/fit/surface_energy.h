@@ -24,7 +24,7 @@ struct SurfaceStencil {
     std::vector<Index> neighbour;     // vertex numbers
     std::vector<double> weight;       // w_ij > 0
     std::vector<double> area;         // per ring, mm^2
-    std::vector<double> vertex_area;  // per vertex of the mesh, mm^2 (0 off the faces)
+    std::vector<double> vertex_area;  // per vertex of the mesh, mm^2; right where the stencil is
 };
 
 // faces: which faces of `mesh` carry the surface; active: per vertex, may it move.

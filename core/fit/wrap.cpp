@@ -32,11 +32,12 @@ class Wrapper {
    public:
     Wrapper(const WrapProblem& problem, const FitSettings& settings, const Progress& progress)
         : p_(problem), settings_(settings), progress_(progress), energy_(make_energy()) {
-        x_ = p_.base->positions;
         stiffness_ = p_.stiffness;
         match_ = p_.match;
         triangles_ = face_triangles(*p_.base, p_.faces);
-        base_cuts_ = cutting_pairs(x_);
+        if (p_.base_cuts) base_cuts_ = {p_.base_cuts->begin(), p_.base_cuts->end()};
+        else base_cuts_ = cutting_pairs(p_.base->positions);
+        x_ = p_.start ? *p_.start : p_.base->positions;
     }
 
     Result<WrapResult> run();
@@ -50,7 +51,7 @@ class Wrapper {
     void apply_stiffness(double lambda);
     Status repair(const Level& last, int* repaired);
     std::set<std::pair<Index, Index>> cutting_pairs(const Points& x) const;
-    std::set<Index> damaged_vertices() const;
+    std::set<Index> damaged_vertices(bool cuts) const;
     std::set<Index> settle_contacts();
     std::set<Index> with_neighbours(const std::set<Index>& vertices) const;
     Level level_at(double fraction) const;
@@ -182,8 +183,9 @@ Status Wrapper::round(const Level& level) {
     for (Index u = 0; u < s.vertex.size(); ++u) {
         const Index v = s.vertex[u];
         const double w = level.match && !matches_.empty() ? s.vertex_area[v] * matches_[v].weight : 0.0;
-        values[energy_.solver().slot(u, u)] += w + 1e-9;  // the trace keeps unreachable vertices determined
-        rhs[u] += w * (w > 0 ? matches_[v].position : Vec3(Vec3::Zero())) + 1e-9 * x_[v];
+        const double held = p_.hold.empty() ? 0.0 : s.vertex_area[v] * p_.hold[v];
+        values[energy_.solver().slot(u, u)] += w + held + 1e-9;  // the trace keeps unreachable vertices determined
+        rhs[u] += w * (w > 0 ? matches_[v].position : Vec3(Vec3::Zero())) + held * p_.base->positions[v] + 1e-9 * x_[v];
     }
     pull_all(level, rhs);
     keep_contacts(rhs);
@@ -211,14 +213,17 @@ Level Wrapper::level_at(double f) const {
 }
 
 std::set<std::pair<Index, Index>> Wrapper::cutting_pairs(const Points& x) const {
-    const auto pairs = self_intersections(x, triangles_);
+    const std::vector<Index> near = triangles_near(x, triangles_, p_.active);
+    const auto pairs = self_intersections(x, triangles_, &near);
     return {pairs.begin(), pairs.end()};
 }
 
-std::set<Index> Wrapper::damaged_vertices() const {
+// cuts: may there be any?
+std::set<Index> Wrapper::damaged_vertices(bool cuts) const {
     std::set<Index> out;
     const auto add = [&](Index triangle) { out.insert(triangles_[triangle].begin(), triangles_[triangle].end()); };
     for (Index t : flipped_triangles(energy_.stencil(), triangles_, p_.base->positions, x_)) add(t);
+    if (!cuts) return out;
     for (const auto& pair : cutting_pairs(x_)) {
         if (base_cuts_.contains(pair)) continue;
         add(pair.first);
@@ -255,8 +260,8 @@ Status Wrapper::repair(const Level& last, int* repaired) {
 }
 
 std::set<Index> Wrapper::settle_contacts() {
-    push_apart(x_, triangles_, p_.active, base_cuts_);
-    return damaged_vertices();
+    const std::vector<Index> near = triangles_near(x_, triangles_, p_.active);
+    return damaged_vertices(push_apart(x_, triangles_, p_.active, base_cuts_, &near) > 0);
 }
 
 std::set<Index> Wrapper::with_neighbours(const std::set<Index>& vertices) const {
@@ -270,7 +275,8 @@ std::set<Index> Wrapper::with_neighbours(const std::set<Index>& vertices) const 
 
 Result<WrapResult> Wrapper::run() {
     const double start = now_seconds();
-    const int total = settings_.levels * settings_.iterations + 6;
+    const int levels = p_.levels > 0 ? p_.levels : settings_.levels, iterations = p_.iterations > 0 ? p_.iterations : settings_.iterations;
+    const int total = levels * iterations + 6;
     int done = 0;
     const auto step = [&](const Level& level, const std::string& stage) -> Status {
         if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
@@ -280,20 +286,23 @@ Result<WrapResult> Wrapper::run() {
     Level first = level_at(0);
     first.match = false;
     // with nothing that holds it, the stiff first pass has no answer
-    if (!p_.points.empty() && first.landmark > 0) {
+    if (!p_.points.empty() && first.landmark > 0 && !p_.start) {
         for (int i = 0; i < 4; ++i) {
             if (auto ok = step(first, "Bending to the landmarks"); !ok) return ok.error();
         }
     }
-    for (int l = 0; l < settings_.levels; ++l) {
-        const Level level = level_at(settings_.levels > 1 ? static_cast<double>(l) / (settings_.levels - 1) : 1.0);
-        for (int i = 0; i < settings_.iterations; ++i) {
-            if (auto ok = step(level, "Wrapping, level " + std::to_string(l + 1) + " of " + std::to_string(settings_.levels)); !ok) return ok.error();
+    for (int l = 0; l < levels; ++l) {
+        Level level = level_at(levels > 1 ? p_.from + (p_.to - p_.from) * l / (levels - 1) : p_.to);
+        level.match = p_.source != nullptr;
+        for (int i = 0; i < iterations; ++i) {
+            if (auto ok = step(level, "Wrapping, level " + std::to_string(l + 1) + " of " + std::to_string(levels)); !ok) return ok.error();
         }
     }
     progress_.say(0.97, "Settling");
     WrapResult out;
-    if (auto ok = repair(level_at(1), &out.repaired_vertices); !ok) return ok.error();
+    Level last = level_at(p_.to);
+    last.match = p_.source != nullptr;
+    if (auto ok = repair(last, &out.repaired_vertices); !ok) return ok.error();
     out.matches = match_to_source(p_, p_.match, x_, settings_.match_end_mm, settings_.max_angle_degrees);
     out.positions = std::move(x_);
     out.times = times_;
@@ -310,6 +319,7 @@ Result<WrapResult> wrap_surface(const WrapProblem& problem, const FitSettings& s
 std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<double>& match, const Points& now,
                                    double scale_mm, double max_angle_degrees) {
     std::vector<Match> out(now.size());
+    if (!p.source) return out;
     const Points normals = vertex_normals(now, face_triangles(*p.base, p.faces));
     const double min_cosine = std::cos(max_angle_degrees * M_PI / 180);
     tbb::parallel_for(std::size_t{0}, now.size(), [&](std::size_t v) {

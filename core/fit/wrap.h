@@ -21,6 +21,7 @@ struct PointPull {
     double weight = 1;
 };
 struct CurvePull {
+    std::string name;
     std::vector<SurfacePoint> places;
     Points target;  // polyline; the places slide along it
     double weight = 1;
@@ -33,10 +34,18 @@ struct WrapProblem {
     std::vector<double> match;       // per vertex 0..1
     std::vector<double> stiffness;   // per vertex, 1 = normal
     std::vector<double> least_smooth;  // per vertex, mm: never softer than this bending length (empty: 0)
-    const SourceSurface* source = nullptr;
+    std::vector<double> hold;        // per vertex: pull back to the base's place, against 1 for a match (empty: 0)
+    const SourceSurface* source = nullptr;  // null: nothing is matched
     std::vector<PointPull> points;
     std::vector<CurvePull> curves;
     std::vector<ContactPair> contacts;  // sheets that lie face to face keep their gap
+
+    const std::vector<std::pair<Index, Index>>* base_cuts = nullptr;  // of the faces' triangles on the base; null: looked for
+
+    // to go on from a shape instead of the base
+    const Points* start = nullptr;   // all vertices; those that do not move stay where they are here
+    double from = 0, to = 1;         // which piece of the way from stiff (0) to soft (1) is gone
+    int levels = 0, iterations = 0;  // 0: as in the settings
 };
 
 struct Match {

@@ -4,6 +4,8 @@
 #include <cstring>
 #include <suitesparse/cholmod.h>
 
+#include "core/linalg/sort_in_rows.h"
+
 // OpenBLAS, where it is the BLAS. Weak: any other BLAS links as well.
 extern "C" __attribute__((weak)) void openblas_set_num_threads(int);
 
@@ -51,7 +53,7 @@ SpdSolver::SpdSolver(Index size, std::vector<std::pair<Index, Index>> entries)
         if (i > j) std::swap(i, j);  // first: column, second: row >= column
     }
     for (Index i = 0; i < size; ++i) entries.emplace_back(i, i);
-    std::sort(entries.begin(), entries.end());
+    sort_in_rows(entries, size, [](const auto& e) { return e.first; }, [](const auto& a, const auto& b) { return a.second < b.second; });
     entries.erase(std::unique(entries.begin(), entries.end()), entries.end());
     in.column_start.assign(size + 1, 0);
     in.row.reserve(entries.size());

@@ -4,6 +4,24 @@
 
 namespace veld {
 
+std::vector<float> spread_out(const SoftWeights& weights, std::size_t vertex_count) {
+    std::vector<float> out(vertex_count, 0);
+    for (std::size_t i = 0; i < weights.vertex.size(); ++i) {
+        if (weights.vertex[i] < vertex_count) out[weights.vertex[i]] = weights.weight[i];
+    }
+    return out;
+}
+
+SoftWeights soft_weights(const std::vector<float>& per_vertex) {
+    SoftWeights out;
+    for (Index v = 0; v < per_vertex.size(); ++v) {
+        if (per_vertex[v] <= 0) continue;
+        out.vertex.push_back(v);
+        out.weight.push_back(std::min(per_vertex[v], 1.0f));
+    }
+    return out;
+}
+
 std::vector<float> soft_region(const Points& positions, const Adjacency& ways, const std::vector<Index>& vertices, double soft_mm) {
     std::vector<double> distance(positions.size(), soft_mm);
     std::vector<float> out(positions.size(), 0);

@@ -40,22 +40,49 @@ Points skin(const Points& positions, const std::vector<Joint>& joints, const Ski
     return out;
 }
 
-Points unposed(const Points& positions, const std::vector<Joint>& joints, const SkinWeights& weights, const Pose& pose) {
+namespace {
+
+// The blended maps of one vertex: into the pose, and to where this build has it at rest.
+struct VertexMaps {
+    Mat3 turned = Mat3::Zero(), straight = Mat3::Zero();
+    Vec3 moved = Vec3::Zero(), back = Vec3::Zero();
+    // folded skin (an elbow bent flat) has no way back
+    bool folded() const { return std::abs(turned.determinant()) < 1e-3 || std::abs(straight.determinant()) < 1e-3; }
+};
+
+std::vector<VertexMaps> vertex_maps(const std::vector<Joint>& joints, const SkinWeights& weights, const Pose& pose) {
     const PosedJoints posed = pose_joints(joints, pose), rest = pose_joints(joints, rest_of(pose));
-    Points out = positions;
-    for (std::size_t v = 0; v < positions.size(); ++v) {
-        Mat3 turned = Mat3::Zero(), straight = Mat3::Zero();
-        Vec3 moved = Vec3::Zero(), back = Vec3::Zero();
+    std::vector<VertexMaps> out(weights.weight.size());
+    for (std::size_t v = 0; v < out.size(); ++v) {
         for (std::size_t k = 0; k < 4; ++k) {
             const double w = weights.weight[v][k];
             if (w <= 0) continue;
             const std::size_t j = weights.joint[v][k];
-            turned += w * posed.linear[j], moved += w * (posed.place[j] - posed.linear[j] * joints[j].position);
-            straight += w * rest.linear[j], back += w * (rest.place[j] - rest.linear[j] * joints[j].position);
+            out[v].turned += w * posed.linear[j], out[v].moved += w * (posed.place[j] - posed.linear[j] * joints[j].position);
+            out[v].straight += w * rest.linear[j], out[v].back += w * (rest.place[j] - rest.linear[j] * joints[j].position);
         }
-        // folded skin (an elbow bent flat) has no way back
-        if (std::abs(turned.determinant()) < 1e-3) continue;
-        out[v] = straight * (turned.inverse() * (positions[v] - moved)) + back;
+    }
+    return out;
+}
+
+}  // namespace
+
+Points unposed(const Points& positions, const std::vector<Joint>& joints, const SkinWeights& weights, const Pose& pose) {
+    const auto maps = vertex_maps(joints, weights, pose);
+    Points out = positions;
+    for (std::size_t v = 0; v < out.size(); ++v) {
+        const VertexMaps& m = maps[v];
+        if (!m.folded()) out[v] = m.straight * (m.turned.inverse() * (positions[v] - m.moved)) + m.back;
+    }
+    return out;
+}
+
+Points posed_again(const Points& rest, const Points& before, const std::vector<Joint>& joints, const SkinWeights& weights, const Pose& pose) {
+    const auto maps = vertex_maps(joints, weights, pose);
+    Points out = before;
+    for (std::size_t v = 0; v < out.size(); ++v) {
+        const VertexMaps& m = maps[v];
+        if (!m.folded()) out[v] = m.turned * (m.straight.inverse() * (rest[v] - m.back)) + m.moved;
     }
     return out;
 }

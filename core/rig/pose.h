@@ -30,5 +30,7 @@ Points skin(const Points& positions, const std::vector<Joint>& joints, const Ski
 // Takes a pose out of a shape: each vertex goes back by its own blended turn, to where it would be were
 // the figure of this build to stand at rest. Exact inverse of skin() followed by skin() at rest.
 Points unposed(const Points& posed, const std::vector<Joint>& joints, const SkinWeights& weights, const Pose& pose);
+// The way back from unposed(). before: what was unposed, kept where skin is folded and has no such way.
+Points posed_again(const Points& rest, const Points& before, const std::vector<Joint>& joints, const SkinWeights& weights, const Pose& pose);
 
 }  // namespace veld

@@ -21,9 +21,11 @@ bool crosses(const Vec3& p, const Vec3& q, const Vec3& a, const Vec3& b, const V
 struct Search {
     const Points& positions;
     const std::vector<Triangle>& triangles;
+    const std::vector<Index>* only;   // null: all
     std::mutex mutex;
     std::vector<std::pair<Index, Index>> found;
 
+    Index number(unsigned primitive) const { return only ? (*only)[primitive] : primitive; }
     bool edges_cross(const Triangle& s, const Triangle& t) const {
         const auto& x = positions;
         for (int k = 0; k < 3; ++k) {
@@ -45,7 +47,7 @@ struct Search {
 
 void triangle_bounds(const RTCBoundsFunctionArguments* args) {
     const auto& s = *static_cast<const Search*>(args->geometryUserPtr);
-    const Triangle& t = s.triangles[args->primID];
+    const Triangle& t = s.triangles[s.number(args->primID)];
     Eigen::AlignedBox3d box;
     for (Index v : t) box.extend(s.positions[v]);
     const double grow = 1e-3;  // single precision of coordinates up to a few metres
@@ -62,7 +64,7 @@ void on_candidates(void* user, RTCCollision* pairs, unsigned count) {
     auto& s = *static_cast<Search*>(user);
     std::vector<std::pair<Index, Index>> local;
     for (unsigned i = 0; i < count; ++i) {
-        const Index a = pairs[i].primID0, b = pairs[i].primID1;
+        const Index a = s.number(pairs[i].primID0), b = s.number(pairs[i].primID1);
         if (a < b && s.intersects(a, b)) local.emplace_back(a, b);
     }
     if (local.empty()) return;
@@ -73,12 +75,12 @@ void on_candidates(void* user, RTCCollision* pairs, unsigned count) {
 }  // namespace
 
 std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
-                                                        const std::vector<Triangle>& triangles) {
-    Search search{positions, triangles, {}, {}};
+                                                        const std::vector<Triangle>& triangles, const std::vector<Index>* only) {
+    Search search{positions, triangles, only, {}, {}};
     RTCDevice device = rtcNewDevice(nullptr);
     RTCScene scene = rtcNewScene(device);
     RTCGeometry geometry = rtcNewGeometry(device, RTC_GEOMETRY_TYPE_USER);
-    rtcSetGeometryUserPrimitiveCount(geometry, static_cast<unsigned>(triangles.size()));
+    rtcSetGeometryUserPrimitiveCount(geometry, static_cast<unsigned>(only ? only->size() : triangles.size()));
     rtcSetGeometryUserData(geometry, &search);
     rtcSetGeometryBoundsFunction(geometry, triangle_bounds, nullptr);
     rtcCommitGeometry(geometry);
@@ -91,6 +93,21 @@ std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
     std::sort(search.found.begin(), search.found.end());
     search.found.erase(std::unique(search.found.begin(), search.found.end()), search.found.end());
     return std::move(search.found);
+}
+
+std::vector<Index> triangles_near(const Points& positions, const std::vector<Triangle>& triangles, const std::vector<char>& marked) {
+    Eigen::AlignedBox3d box;
+    for (const Triangle& t : triangles) {
+        if (!marked[t[0]] && !marked[t[1]] && !marked[t[2]]) continue;
+        for (const Index v : t) box.extend(positions[v]);
+    }
+    std::vector<Index> out;
+    for (Index i = 0; i < triangles.size(); ++i) {
+        Eigen::AlignedBox3d own;
+        for (const Index v : triangles[i]) own.extend(positions[v]);
+        if (box.intersects(own)) out.push_back(i);
+    }
+    return out;
 }
 
 }  // namespace veld

@@ -1,0 +1,182 @@
+#include "core/fit/problem.h"
+
+#include <cmath>
+#include <queue>
+
+#include "core/fit/floor.h"
+#include "core/mesh/topology.h"
+#include "core/spatial/self_intersections.h"
+
+namespace veld {
+namespace {
+
+// Regions of the skin that no camera sees: they keep their shape and follow their rims.
+constexpr const char* kHidden[] = {"socket_l", "socket_r", "mouth_inner", "mouth_in", "nostril_inside",
+                                   "nostril_in_l", "nostril_in_r"};
+
+constexpr double kCreaseReachMm = 25.0;   // what stands nearer than this hides a place
+constexpr double kFadeSmoothMm = 30.0;    // bending length at the neck seam
+constexpr double kContactGapMm = 2.5;
+constexpr double kHeld = 0.999;           // kept to this degree is not moved at all
+
+// Skin that is hardly seen from outside is not matched; sheets face to face are tied.
+void apply_creases(const BaseCreases& creases, WrapProblem& problem) {
+    for (std::size_t v = 0; v < problem.match.size(); ++v) {
+        const double t = std::clamp((creases.open[v] - 0.18) / 0.22, 0.0, 1.0);
+        problem.match[v] *= t * t * (3 - 2 * t);
+    }
+    for (const ContactPair& c : creases.contacts) {
+        if (problem.active[c.vertex]) problem.contacts.push_back(c);
+    }
+}
+
+void apply_regions(const BaseKit& kit, const FitSettings& settings, WrapProblem& problem, std::vector<std::string>& notes) {
+    problem.hold.assign(problem.match.size(), 0.0);
+    for (const auto& [name, setting] : settings.regions) {
+        const std::vector<float> weight = region_weights(kit, settings, name);
+        if (weight.empty()) notes.push_back("There is no region '" + name + "', neither of the kit nor painted; its setting was not used.");
+        for (std::size_t v = 0; v < weight.size(); ++v) {
+            const double w = weight[v];
+            if (w <= 0) continue;
+            problem.match[v] *= 1 - w * (1 - setting.match * (1 - setting.keep));
+            problem.stiffness[v] *= std::pow(std::max(setting.stiffness, 1e-3), w);
+            problem.least_smooth[v] = std::max(problem.least_smooth[v], w * setting.smooth_mm);
+            problem.hold[v] = std::max(problem.hold[v], w * setting.keep);
+        }
+    }
+    for (std::size_t v = 0; v < problem.hold.size(); ++v) {
+        if (problem.hold[v] >= kHeld) problem.active[v] = 0, problem.match[v] = 0;
+        // a match of full trust weighs 1; half kept is pulled both ways alike
+        problem.hold[v] = problem.hold[v] / std::max(1 - problem.hold[v], 1 - kHeld);
+    }
+}
+
+void add_pulls(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const Similarity& to_kit, WrapProblem& problem) {
+    const BaseKit& kit = *input.kit;
+    const FitSettings& settings = input.settings;
+    for (const auto& [name, p] : input.landmarks.points) {
+        const auto at = base_points.find(name);
+        if (at == base_points.end() || !places_part(name, settings.part)) continue;
+        const bool pupil = name.starts_with("pupil");  // lies on the eyeball, which is no skin
+        if (!pupil && problem.active[at->second.vertices[0]]) {
+            const double weight = name == "cervicale" && settings.part == FitPart::Head ? 0.05 : 1.0;
+            problem.points.push_back({name, at->second, to_kit(p), weight * trust_weight(input.landmarks.trust_of(name))});
+        }
+    }
+    if (!settings.use_curves || settings.curve_strength <= 0) return;
+    for (const auto& [name, line] : input.landmarks.curves) {
+        const auto& curves = input.base_curves.empty() ? kit.curves : input.base_curves;
+        const auto at = curves.find(name);
+        if (at == curves.end() || line.size() < 2 || !problem.active[at->second.front().vertices[0]]) continue;
+        CurvePull pull{name, at->second, {}, settings.curve_strength * trust_weight(input.landmarks.trust_of(name))};
+        for (const Vec3& p : line) pull.target.push_back(to_kit(p));
+        problem.curves.push_back(std::move(pull));
+    }
+}
+
+}  // namespace
+
+std::vector<char> moving_vertices(const BaseKit& kit, FitPart part, const std::vector<double>& fade) {
+    std::vector<char> out(kit.mesh.positions.size(), 0);
+    for (const Index v : kit.part("skin")->vertices) out[v] = part == FitPart::All || (part == FitPart::Head) == (fade[v] > 0);
+    if (part == FitPart::Body) {
+        for (const Index v : kit.neck_ring) out[v] = 0;
+    }
+    return out;
+}
+
+BaseCreases find_creases(const BaseKit& kit, const std::vector<char>& moving) {
+    std::vector<Triangle> solid;
+    for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
+        const Index face = kit.triangulation.triangle_face[t];
+        bool lash = false;
+        for (const KitPart& part : kit.parts) lash |= part.name.starts_with("lash") && face >= part.first_face && face < part.first_face + part.face_count;
+        if (!lash) solid.push_back(kit.triangulation.triangles[t]);
+    }
+    const KitPart& skin = *kit.part("skin");
+    std::vector<Index> faces;
+    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
+    BaseCreases out;
+    out.open = openness(kit.mesh.positions, solid, moving, kCreaseReachMm);
+    const std::vector<Triangle> triangles = face_triangles(kit.mesh, faces);
+    out.contacts = contact_pairs(kit.mesh.positions, triangles, out.open, kContactGapMm, 0.5);
+    out.cuts = self_intersections(kit.mesh.positions, triangles);
+    return out;
+}
+
+std::vector<float> region_weights(const BaseKit& kit, const FitSettings& settings, const std::string& region) {
+    if (const auto own = settings.own_regions.find(region); own != settings.own_regions.end()) return spread_out(own->second, kit.mesh.positions.size());
+    const std::vector<Index>& vertices = kit.region(region);
+    if (vertices.empty()) return {};
+    return soft_region(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()), vertices, settings.region_fade_mm);
+}
+
+WrapProblem make_problem(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const Similarity& to_kit,
+                         const SourceSurface* surface, const BaseCreases& creases, std::vector<std::string>& notes) {
+    const BaseKit& kit = *input.kit;
+    const FitSettings& settings = input.settings;
+    WrapProblem problem;
+    problem.base = &kit.mesh;
+    problem.source = surface;
+    problem.base_cuts = &creases.cuts;
+    const KitPart& skin = *kit.part("skin");
+    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) problem.faces.push_back(f);
+    const std::size_t count = kit.mesh.positions.size();
+    problem.match.assign(count, 0.0);
+    problem.stiffness.assign(count, 1.0);
+    problem.least_smooth.assign(count, 0.0);
+    const std::vector<double> fade = head_fade(kit, settings.neck_band_mm);
+    problem.active = moving_vertices(kit, settings.part, fade);
+    for (const Index v : skin.vertices) {
+        if (surface) problem.match[v] = settings.part == FitPart::All ? 1.0 : settings.part == FitPart::Head ? fade[v] : (fade[v] > 0 ? 0.0 : 1.0);
+        // the fade is one of stiffness too: a soft surface would copy the neck's every fold down to the seam
+        if (settings.part == FitPart::Head) problem.least_smooth[v] = kFadeSmoothMm * (1 - fade[v]);
+    }
+    for (const char* name : kHidden) {
+        for (const Index v : kit.region(name)) problem.match[v] = 0;
+    }
+    apply_creases(creases, problem);
+    apply_regions(kit, settings, problem, notes);
+    add_pulls(input, base_points, to_kit, problem);
+    return problem;
+}
+
+std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
+    // shortest way along the edges from the neck ring, into the head only [Dijkstra 1959]
+    const std::size_t count = kit.mesh.positions.size();
+    std::vector<double> distance(count, std::numeric_limits<double>::infinity());
+    std::vector<char> head(count, 0);
+    for (Index v : kit.region("head_skin")) head[v] = 1;
+    std::priority_queue<std::pair<double, Index>, std::vector<std::pair<double, Index>>, std::greater<>> open;
+    for (Index v : kit.neck_ring) {
+        distance[v] = 0;
+        open.emplace(0.0, v);
+    }
+    const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
+    while (!open.empty()) {
+        const auto [d, v] = open.top();
+        open.pop();
+        if (d > distance[v]) continue;
+        for (const Index* j = next.begin(v); j != next.end(v); ++j) {
+            const double through = d + (kit.mesh.positions[*j] - kit.mesh.positions[v]).norm();
+            if (!head[*j] || through >= distance[*j]) continue;
+            distance[*j] = through;
+            open.emplace(through, *j);
+        }
+    }
+    std::vector<double> fade(count, 0.0);
+    for (std::size_t v = 0; v < count; ++v) {
+        if (!head[v]) continue;
+        const double t = std::min(distance[v] / band_mm, 1.0);
+        fade[v] = t * t * (3 - 2 * t);
+    }
+    return fade;
+}
+
+// What a figure stands on is no part of it.
+std::vector<std::uint8_t> never_matched(const FitInput& input, const Similarity& to_kit) {
+    if (input.settings.part != FitPart::Head) return ignored_with_floor(*input.source, to_kit, input.ignored);
+    return input.ignored ? *input.ignored : std::vector<std::uint8_t>(input.source->positions.size(), 0);
+}
+
+}  // namespace veld
