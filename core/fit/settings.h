@@ -14,8 +14,8 @@ const char* fit_part_name(FitPart part);
 
 struct RegionSetting {
     double match = 1.0;      // 0: this region only follows, 1: it is pulled onto the source
-    double keep = 0.0;       // 1: it stays where the base has it; between: pulled back there
     double stiffness = 1.0;  // factor on the bending stiffness
+    double keep = 0.0;       // 1: it stays where the base has it; between: pulled back there
     double smooth_mm = 0.0;  // never follows forms smaller than this; 0: as the rest
     bool operator==(const RegionSetting&) const = default;
 };

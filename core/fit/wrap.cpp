@@ -15,6 +15,8 @@ namespace {
 
 constexpr double kContactStrength = 300.0;  // against 1 for a match of the same area
 constexpr double kContactBreaksMm = 4.0;
+constexpr double kAwayMm = 4.0, kMostFurther = 1.15, kFurtherMm = 0.01;   // what a repair may cost
+constexpr int kMostRings = 8;   // around a fault, left unmatched for good
 
 double now_seconds() {
     return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
@@ -51,8 +53,20 @@ class Wrapper {
     void apply_stiffness(double lambda);
     Status repair(const Level& last, int* repaired);
     std::set<std::pair<Index, Index>> cutting_pairs(const Points& x) const;
-    std::set<Index> damaged_vertices(bool cuts) const;
-    std::set<Index> settle_contacts();
+    struct Faults {
+        std::set<Index> vertices;
+        int flips = 0, cuts = 0;
+        double away_mm = 0;   // mean distance to the source of what wants to lie on it
+        int weight() const { return 10 * flips + cuts; }   // a flipped face is the worse
+    };
+    struct Settled {
+        Points x;
+        Faults faults;
+    };
+    Faults faults_of(const Points& x) const;
+    static bool better(const Faults& a, const Faults& b);
+    void settle(Settled& best) const;
+    Status match_again(const Level& last, std::set<Index> faulty, const std::set<Index>& touched, Settled& best);
     std::set<Index> with_neighbours(const std::set<Index>& vertices) const;
     Level level_at(double fraction) const;
 
@@ -218,27 +232,60 @@ std::set<std::pair<Index, Index>> Wrapper::cutting_pairs(const Points& x) const 
     return {pairs.begin(), pairs.end()};
 }
 
-// cuts: may there be any?
-std::set<Index> Wrapper::damaged_vertices(bool cuts) const {
-    std::set<Index> out;
-    const auto add = [&](Index triangle) { out.insert(triangles_[triangle].begin(), triangles_[triangle].end()); };
-    for (Index t : flipped_triangles(energy_.stencil(), triangles_, p_.base->positions, x_)) add(t);
-    if (!cuts) return out;
-    for (const auto& pair : cutting_pairs(x_)) {
+Wrapper::Faults Wrapper::faults_of(const Points& x) const {
+    Faults out;
+    const auto add = [&](Index triangle) { out.vertices.insert(triangles_[triangle].begin(), triangles_[triangle].end()); };
+    for (Index t : flipped_triangles(energy_.stencil(), triangles_, p_.base->positions, x)) {
+        add(t);
+        ++out.flips;
+    }
+    for (const auto& pair : cutting_pairs(x)) {
         if (base_cuts_.contains(pair)) continue;
         add(pair.first);
         add(pair.second);
+        ++out.cuts;
     }
+    double area = 0;
+    const std::vector<double>& areas = energy_.stencil().vertex_area;
+    const std::vector<Match> found = match_to_source(p_, p_.match, x, kAwayMm, settings_.max_angle_degrees);
+    for (const Index v : energy_.stencil().vertex) {
+        if (p_.match[v] < 0.5) continue;
+        area += areas[v];
+        out.away_mm += areas[v] * (found[v].weight > 0 ? std::min(found[v].distance, kAwayMm) : kAwayMm);
+    }
+    out.away_mm /= std::max(area, 1e-9);
     return out;
 }
 
-// Sheets that slipped through each other are pushed apart. Where faces are still flipped or cut, the
-// surface is bent without data in growing circles; the cleanest state of all is kept.
+// Clean faces in the wrong place are no repair: a crossing that nobody sees, between closed lips, weighs less than
+// a cheek that left the scan.
+bool Wrapper::better(const Faults& a, const Faults& b) {
+    if (a.weight() >= b.weight()) return false;
+    return a.away_mm <= kMostFurther * b.away_mm + kFurtherMm || a.flips < b.flips;
+}
+
+// The shape as it is and with its sheets pushed apart: the cleaner of the two.
+void Wrapper::settle(Settled& best) const {
+    for (const bool pushed : {false, true}) {
+        Settled now{x_, {}};
+        if (pushed) {
+            const std::vector<Index> near = triangles_near(x_, triangles_, p_.active);
+            push_apart(now.x, triangles_, p_.active, base_cuts_, &near);
+        }
+        now.faults = faults_of(now.x);
+        if (best.x.empty() || better(now.faults, best.faults)) best = std::move(now);
+        if (best.faults.weight() == 0) return;
+    }
+}
+
+// Where faces are flipped or cut, sheets that slipped through each other are pushed apart, or the surface is bent
+// without data in growing circles; the cleanest state of all is kept.
 Status Wrapper::repair(const Level& last, int* repaired) {
-    std::set<Index> touched, damaged = settle_contacts();
-    Points best = x_;
-    std::size_t least = damaged.size();
-    for (int pass = 0; pass < 4 && !damaged.empty(); ++pass) {
+    Settled best;
+    settle(best);
+    const Settled first = best;
+    std::set<Index> touched, damaged = first.faults.vertices;
+    for (int pass = 0; pass < 4 && best.faults.weight() > 0; ++pass) {
         if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
         for (int grow = 0; grow < 2 + pass; ++grow) damaged = with_neighbours(damaged);
         for (Index v : damaged) match_[v] = 0;
@@ -248,20 +295,39 @@ Status Wrapper::repair(const Level& last, int* repaired) {
         for (int i = 0; i < 4; ++i) {
             if (auto ok = round(calm); !ok) return ok;
         }
-        damaged = settle_contacts();
-        if (damaged.size() < least) {
-            least = damaged.size();
-            best = x_;
-        }
+        Settled now;
+        settle(now);
+        damaged = now.faults.vertices;
+        if (now.faults.weight() < best.faults.weight()) best = std::move(now);
+        if (damaged.empty()) break;
     }
-    x_ = std::move(best);
     *repaired = static_cast<int>(touched.size());
+    if (best.faults.weight() == first.faults.weight()) {
+        x_ = first.x;
+        return Done{};
+    }
+    if (auto ok = match_again(last, first.faults.vertices, touched, best); !ok) return ok;
+    x_ = better(best.faults, first.faults) ? best.x : first.x;
     return Done{};
 }
 
-std::set<Index> Wrapper::settle_contacts() {
-    const std::vector<Index> near = triangles_near(x_, triangles_, p_.active);
-    return damaged_vertices(push_apart(x_, triangles_, p_.active, base_cuts_, &near) > 0);
+// What was let go around a fault is matched again, as near to the fault as it stays clean.
+Status Wrapper::match_again(const Level& last, std::set<Index> faulty, const std::set<Index>& touched, Settled& best) {
+    for (int rings = 1; rings <= kMostRings; rings *= 2) {
+        if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
+        for (int grow = 0; grow < std::max(1, rings / 2); ++grow) faulty = with_neighbours(faulty);
+        for (const Index v : touched) match_[v] = faulty.contains(v) ? 0 : p_.match[v];
+        x_ = best.x;
+        for (int i = 0; i < 4; ++i) {
+            if (auto ok = round(last); !ok) return ok;
+        }
+        Settled now;
+        settle(now);
+        if (now.faults.weight() > best.faults.weight() || now.faults.away_mm > best.faults.away_mm) continue;
+        best = std::move(now);
+        return Done{};
+    }
+    return Done{};
 }
 
 std::set<Index> Wrapper::with_neighbours(const std::set<Index>& vertices) const {
