@@ -1,11 +1,14 @@
 #include "core/fit/push_apart.h"
 
 #include <algorithm>
+#include <limits>
 
 #include "core/spatial/self_intersections.h"
 
 namespace veld {
 namespace {
+
+constexpr int kIdleRounds = 12;
 
 Vec3 normal_of(const Points& x, const Triangle& t) {
     return (x[t[1]] - x[t[0]]).cross(x[t[2]] - x[t[0]]).normalized();
@@ -37,7 +40,8 @@ void separate(const Points& x, const Triangle& mine, const Triangle& other, cons
 
 std::size_t push_apart(Points& x, const std::vector<Triangle>& triangles, const std::vector<char>& movable,
                        const std::set<std::pair<Index, Index>>& allowed, const std::vector<Index>* only, const PushOptions& options) {
-    for (int round = 0;; ++round) {
+    std::size_t fewest = std::numeric_limits<std::size_t>::max();
+    for (int round = 0, idle = 0;; ++round) {
         std::size_t cuts = 0;
         Moves moves{std::vector<Vec3>(x.size(), Vec3::Zero()), std::vector<double>(x.size(), 0.0)};
         for (const auto& pair : self_intersections(x, triangles, only)) {
@@ -46,7 +50,10 @@ std::size_t push_apart(Points& x, const std::vector<Triangle>& triangles, const 
             separate(x, triangles[pair.first], triangles[pair.second], options, moves);
             separate(x, triangles[pair.second], triangles[pair.first], options, moves);
         }
-        if (cuts == 0 || round == options.rounds) return cuts;
+        idle = cuts < fewest ? 0 : idle + 1;
+        fewest = std::min(fewest, cuts);
+        // a real tangle only churns
+        if (cuts == 0 || round == options.rounds || idle == kIdleRounds) return cuts;
         for (std::size_t v = 0; v < x.size(); ++v) {
             if (moves.weight[v] > 0 && movable[v]) x[v] += moves.sum[v] / moves.weight[v];
         }
