@@ -8,8 +8,8 @@
 
 namespace veld {
 
-Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, QWidget* parent)
-    : QWidget(parent), s_(session), mark_(mark), tidy_(tidy), touch_(touch) {
+Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, QWidget* parent)
+    : QWidget(parent), s_(session), mark_(mark), tidy_(tidy), touch_(touch), regions_(regions) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     splitter_ = new QSplitter(Qt::Horizontal);
@@ -39,6 +39,11 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, Touch
     });
     connect_marking();
     connect_touching();
+    connect_regions();
+    connect(&s_, &Session::ground_ready, this, [this] {
+        result_shape_.shown = nullptr;
+        refresh_result();
+    });
     connect(&s_, &Session::changed, this, &Bench::refresh);
     connect(&s_, &Session::selection_changed, this, [this] {
         refresh_markers();
@@ -47,7 +52,7 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, Touch
     connect(&s_, &Session::live, this, &Bench::show_live);
     connect(&s_, &Session::fit_finished, this, [this] {
         live_ = false;
-        result_shown_ = nullptr;
+        result_shape_.shown = nullptr;
         refresh();
     });
     connect(&s_, &Session::busy_changed, this, [this] { source_->set_busy(s_.busy() && !s_.fitting() && !s_.tidying() ? s_.detecting() ? tr("Looking for landmarks…") : tr("Reading…") : QString()); });
@@ -84,12 +89,6 @@ void Bench::set_tidy_look(double base_opacity, const FaceMask& highlight) {
     base_opacity_ = base_opacity;
     highlight_ = highlight;
     refresh_source();
-}
-
-void Bench::set_fit_look(double fade, bool distance, double worst_mm) {
-    fade_ = fade, distance_ = distance, worst_mm_ = worst_mm;
-    result_shown_ = nullptr;
-    refresh_result();
 }
 
 void Bench::set_shading(Shading shading) {
@@ -138,12 +137,11 @@ void Bench::refresh() {
     const ProjectState& state = s_.state();
     if (state.kit && framed_kit_ != state.kit.get()) {
         framed_kit_ = state.kit.get();
-        result_mesh_.reset();
+        result_shape_ = other_shape_ = {};
+        levels_.clear();
         frame_head();
     }
-    std::vector<Layer> base;
-    if (s_.base_display()) base.push_back({s_.base_display(), {}, theme::kClay, shading_, wire_, 1});
-    base_->set_layers(std::move(base));
+    refresh_base();
     refresh_source();
     refresh_photo();
     refresh_result();
@@ -163,7 +161,7 @@ void Bench::refresh_source() {
     const PreparedSource* shown = s_.shown_source();
     std::vector<Layer> layers;
     if (from && shown) {
-        layers.push_back({shown->display, s_.source_to_view(), theme::kTealClay, shading_, wire_ && station_ == Station::Tidy, 1});
+        layers.push_back({shown->display, s_.source_to_view(), theme::kTealClay, source_coloured_ ? Shading::Colours : shading_, wire_ && station_ == Station::Tidy, 1});
         VertexMask chosen;
         if (station_ == Station::Tidy && !s_.has_preview()) {
             FaceMask faces = tidy_.chosen();
@@ -187,64 +185,15 @@ void Bench::refresh_source() {
     source_->set_brush(tidy_.brush_mm);
     const QString name = from ? QString::fromStdString(from->name) : QString();
     source_->set_title(!from ? tr("Source") : s_.has_preview() ? tr("Preview  %1").arg(name) : tr("Source  %1").arg(name));
-    base_->setVisible(!tidying && station_ != Station::Touch);
+    base_->setVisible(!tidying && (station_ != Station::Touch || look_.compare == Compare::Beside));
     source_->set_prompt(station_ == Station::Mark ? mark_prompt() : !tidying ? QString() : s_.tidying() ? tr("Working… Esc stops it.") : s_.has_preview() ? tr("This is a preview. Keep it or drop it.") : tidy_.prompt());
-}
-
-void Bench::refresh_result() {
-    const ProjectState& state = s_.state();
-    const bool mixing = station_ == Station::Bank || station_ == Station::Deliver;
-    const FitRecord* fit = state.fit();
-    const bool fitting = (station_ == Station::Fit || station_ == Station::Touch) && (fit || live_);
-    const bool photo = station_ == Station::Mark && s_.photo();
-    source_->setVisible(!mixing && !photo);
-    photo_->setVisible(photo);
-    result_->setVisible((mixing && state.kit) || fitting);
-    const int shown = base_->isVisibleTo(this) + source_->isVisibleTo(this) + 8 * photo_->isVisibleTo(this) + result_->isVisibleTo(this);
-    if (shown != shown_views_) {
-        shown_views_ = shown;
-        splitter_->setSizes({10000, 10000, 10000, 10000});  // equal shares of what there is
-    }
-    if (!result_->isVisibleTo(this) || !state.kit) return;
-    if (!result_mesh_) result_mesh_ = std::make_shared<DisplayMesh>(state.kit->mesh), result_shown_ = nullptr;
-    if (mixing) {
-        result_mesh_->set_positions(mix_morphs(state.kit->mesh.positions, state.amounts()));
-        result_mesh_->set_colours({});
-        result_shown_ = nullptr;
-        result_->set_title(tr("Mix of the bank's morphs"));
-        result_->set_legend(0);
-        result_->set_gesture(Gesture::Turn);
-        result_->set_prompt({});
-        result_->set_layers({{result_mesh_, {}, theme::kClay, shading_, wire_, 1}});
-        return;
-    }
-    if (fit && !live_ && result_shown_ != fit->positions.get()) {
-        result_mesh_->set_positions(touch_.stroking() ? touch_.positions() : *fit->positions);
-        std::vector<Colour> colours;
-        for (float d : *fit->distances) colours.push_back(colour_of_distance(d));
-        result_mesh_->set_colours(distance_ ? colours : std::vector<Colour>());
-        result_shown_ = fit->positions.get();
-    }
-    std::vector<Layer> layers;
-    const bool coloured = distance_ && !live_;
-    const Similarity to_view = fit && !live_ ? fit->source_to_kit : s_.source_to_view();
-    if (s_.prepared() && (fade_ < 0.999 || live_)) layers.push_back({s_.prepared()->display, to_view, theme::kTealClay, shading_, false, 1});
-    layers.push_back({result_mesh_, {}, theme::kClay, coloured ? Shading::Colours : shading_ == Shading::Clay || live_ ? Shading::Clay : shading_, wire_ || live_, live_ ? 0.75 : fade_});
-    result_->set_layers(std::move(layers));
-    result_->set_legend(coloured ? worst_mm_ : 0);
-    result_->set_title(live_ ? tr("Fitting…") : tr("Fit  %1").arg(QString::fromStdString(fit->name)));
-    const bool touching = station_ == Station::Touch && !live_;
-    result_->set_gesture(touching ? Gesture::Touch : Gesture::Turn);
-    result_->set_brush(touch_.brush.radius_mm);
-    result_->set_prompt(touching ? touch_.why_not() : QString());
 }
 
 void Bench::show_live(const std::shared_ptr<Points>& positions) {
     if (!s_.fitting() || !s_.has_kit()) return;
     live_ = true;
-    if (!result_mesh_) result_mesh_ = std::make_shared<DisplayMesh>(s_.state().kit->mesh);
-    result_mesh_->set_positions(*positions);
-    result_shown_ = nullptr;
+    show_shape(result_shape_, *positions, nullptr, 0);
+    result_shape_.shown = nullptr;
     refresh_result();
     result_->update();
 }

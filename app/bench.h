@@ -4,11 +4,14 @@
 #include <QVariantAnimation>
 #include <QWidget>
 
+#include "app/look.h"
+#include "app/stations/fit/region_controller.h"
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_controller.h"
 #include "app/stations/touch/touch_controller.h"
 #include "app/viewport/photo_view.h"
 #include "app/viewport/viewport.h"
+#include "core/mesh/subdivide.h"
 
 namespace veld {
 
@@ -17,10 +20,11 @@ enum class Station { Gather, Tidy, Mark, Fit, Touch, Bank, Deliver };
 class Bench : public QWidget {
     Q_OBJECT
    public:
-    Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, QWidget* parent = nullptr);
+    Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, QWidget* parent = nullptr);
 
     void set_station(Station station);
-    void set_fit_look(double fade, bool distance, double worst_mm);
+    void set_look(const Look& look);
+    void take_cut();   // the plane of Cut::AsSeen: through the middle of the view, facing the camera
     // base_opacity: the base laid over the source; highlight: faces shown as chosen besides the selection
     void set_tidy_look(double base_opacity, const FaceMask& highlight);
     void set_shading(Shading shading);
@@ -58,10 +62,29 @@ class Bench : public QWidget {
     void mark_source(std::vector<Marker>& markers, std::vector<GuideLine>& lines) const;
     void mark_picked(std::vector<Marker>& markers) const;
     void connect_gestures();
+    void refresh_base();
     void refresh_result();
+    // A shape of the base as it is displayed: at the level of the look, or as the base mesh has it.
+    struct Shape {
+        std::shared_ptr<DisplayMesh> mesh;
+        int level = -1;
+        const void* shown = nullptr;   // whose positions it holds
+    };
+    const std::shared_ptr<const Subdivided>& level(int n);
+    // values: null, or per vertex of the base for the colours of the look
+    void show_shape(Shape& shape, const Points& positions, const std::vector<float>* values, int level);
+    void show_mix();
+    const Points* other_shape() const;             // what the fit is held against, but the source; null
+    QString other_name() const;
+    std::vector<float> values_of(const FitRecord& fit);
+    std::vector<Colour> colours_of(const std::vector<float>& values) const;
+    void colour_source(const FitRecord* fit);
+    std::optional<Plane> cut_plane() const;
+    void draw_cut(const Plane& plane, const FitRecord* fit);
+    void connect_regions();
     void connect_touching();
     void show_stroke(const std::vector<Index>& moved);
-    Colour colour_of_distance(float mm) const;
+    Colour colour_of(float value) const;
     void show_live(const std::shared_ptr<Points>& positions);
     bool visible_from_camera(const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) const;
 
@@ -69,6 +92,7 @@ class Bench : public QWidget {
     MarkController& mark_;
     TidyController& tidy_;
     TouchController& touch_;
+    RegionController& regions_;
     CameraLink camera_;
     QSplitter* splitter_;
     Viewport *base_, *source_, *result_;
@@ -78,10 +102,14 @@ class Bench : public QWidget {
     QVariantAnimation flight_;
     Station station_ = Station::Gather;
     Shading shading_ = Shading::Clay;
-    bool wire_ = false, distance_ = false, live_ = false;
-    double fade_ = 1, worst_mm_ = 1;
-    std::shared_ptr<DisplayMesh> result_mesh_;
-    const void* result_shown_ = nullptr;     // which positions result_mesh_ holds
+    bool wire_ = false, live_ = false;
+    Look look_;
+    Shape result_shape_, other_shape_, region_shape_;
+    std::map<int, std::shared_ptr<const Subdivided>> levels_;   // of the kit
+    bool source_coloured_ = false;
+    const void* source_coloured_for_ = nullptr;
+    std::vector<float> source_far_;   // per vertex of what is shown of it, mm
+    Plane seen_cut_;
     int shown_views_ = 0;
     double base_opacity_ = 0;
     FaceMask highlight_;

@@ -16,20 +16,20 @@ void Bench::connect_touching() {
     });
 }
 
-Colour Bench::colour_of_distance(float mm) const {
-    const QColor c = std::isnan(mm) ? QColor(0x6a, 0x63, 0x5a) : theme::distance_colour(mm / worst_mm_);
-    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255};
-}
-
 void Bench::show_stroke(const std::vector<Index>& moved) {
-    if (!result_mesh_) return;
-    result_mesh_->move_vertices(touch_.positions(), moved);
-    if (distance_) {
-        std::vector<Colour> colours;
-        for (const float d : touch_.distances()) colours.push_back(colour_of_distance(d));
-        result_mesh_->recolour(moved, colours);
+    if (!result_shape_.mesh) return;
+    if (result_shape_.level != 0) {
+        // strokes are shown on the base mesh itself: it is what they move
+        show_shape(result_shape_, touch_.positions(), nullptr, 0);
+        result_->set_layers({{result_shape_.mesh, {}, theme::kClay, Shading::Clay, wire_, 1}});
     }
-    result_shown_ = nullptr;   // what is kept is packed anew when the stroke ends
+    result_shape_.mesh->move_vertices(touch_.positions(), moved);
+    if (look_.colours == Colouring::Distance) {
+        std::vector<Colour> colours;
+        for (const float d : touch_.distances()) colours.push_back(colour_of(d));
+        result_shape_.mesh->recolour(moved, colours);
+    }
+    result_shape_.shown = nullptr;   // what is kept is packed anew when the stroke ends
     result_->redraw_quickly();
 }
 

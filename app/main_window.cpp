@@ -33,12 +33,12 @@ const char* kMeshFilter = "Meshes (*.obj *.ply *.stl *.glb *.gltf *.zip *.fbx *.
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     setAcceptDrops(true);
     setWindowIcon(theme::icon("app"));
-    bench_ = new Bench(session_, mark_, tidy_, touch_);
+    bench_ = new Bench(session_, mark_, tidy_, touch_, regions_);
     panels_ = new QStackedWidget;
     auto* gather = new GatherPanel(session_, tidy_);
     tidy_panel_ = new TidyPanel(session_, tidy_);
     auto* mark_panel = new MarkPanel(session_, mark_);
-    fit_panel_ = new FitPanel(session_);
+    fit_panel_ = new FitPanel(session_, regions_);
     touch_panel_ = new TouchPanel(session_, touch_);
     deliver_panel_ = new DeliverPanel(session_);
     for (QWidget* panel : std::initializer_list<QWidget*>{gather, tidy_panel_, mark_panel, fit_panel_, touch_panel_, new BankPanel(session_), deliver_panel_}) panels_->addWidget(panel);
@@ -66,7 +66,14 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     upper->setSizes({190, 800, 288});
     auto* all = new QSplitter(Qt::Vertical);
     all->setHandleWidth(3);
-    all->addWidget(upper);
+    auto* views = new QWidget;
+    auto* views_column = new QVBoxLayout(views);
+    views_column->setContentsMargins(0, 0, 0, 0);
+    views_column->setSpacing(0);
+    views_column->addWidget(upper, 1);
+    look_bar_ = new LookBar(session_);
+    views_column->addWidget(look_bar_);
+    all->addWidget(views);
     auto* figures = new FiguresView(session_);
     connect(figures, &FiguresView::go_and_look, this, [this](Index vertex) {
         if (station_ != Station::Fit && station_ != Station::Touch) go_to(Station::Fit);
@@ -363,16 +370,22 @@ void MainWindow::connect_tidy() {
     connect(tidy_panel_, &TidyPanel::write_source, this, &MainWindow::choose_source_file);
 }
 
-// The Touch up station has looks of its own: the whole fit, coloured or not.
 void MainWindow::connect_looks() {
-    const auto look = [this] {
-        const FitLook& fit = fit_panel_->look();
-        if (station_ == Station::Touch) bench_->set_fit_look(1, touch_panel_->distance(), touch_panel_->worst_mm());
-        else bench_->set_fit_look(fit.fade, fit.distance, fit.worst_mm);
+    connect(look_bar_, &LookBar::look_changed, this, [this] { bench_->set_look(look_bar_->look()); });
+    connect(look_bar_, &LookBar::cut_taken, bench_, &Bench::take_cut);
+    connect(this, &MainWindow::station_changed, this, [this] {
+        const bool shape = station_ == Station::Fit || station_ == Station::Touch, mix = station_ == Station::Bank || station_ == Station::Deliver;
+        look_bar_->setVisible(shape || mix);
+        look_bar_->set_mixing(mix);
+    });
+    const auto key = [this](Qt::Key k, auto&& act) {
+        auto* shortcut = new QShortcut(QKeySequence(k), this);
+        connect(shortcut, &QShortcut::activated, this, [this, act] {
+            if (station_ == Station::Fit || station_ == Station::Touch) act();
+        });
     };
-    connect(fit_panel_, &FitPanel::look_changed, this, look);
-    connect(touch_panel_, &TouchPanel::look_changed, this, look);
-    connect(this, &MainWindow::station_changed, this, look);
+    key(Qt::Key_X, [this] { look_bar_->swap(); });
+    key(Qt::Key_C, [this] { look_bar_->next_colours(); });
 }
 
 void MainWindow::connect_brush_keys() {

@@ -7,6 +7,7 @@
 #include <QToolButton>
 
 #include "app/bench.h"
+#include "app/look_bar.h"
 #include "app/stations/deliver/deliver_panel.h"
 #include "app/stations/fit/fit_panel.h"
 #include "app/stations/mark/mark_controller.h"
@@ -27,6 +28,8 @@ class MainWindow : public QMainWindow {
     TidyPanel& tidy_panel() { return *tidy_panel_; }
     Bench& bench() { return *bench_; }
     FitPanel& fit_panel() { return *fit_panel_; }
+    LookBar& look_bar() { return *look_bar_; }
+    RegionController& regions() { return regions_; }
     DeliverPanel& deliver_panel() { return *deliver_panel_; }
     void go_to(Station station);
     Station station() const { return station_; }
@@ -74,10 +77,12 @@ class MainWindow : public QMainWindow {
     MarkController mark_{session_};
     TidyController tidy_{session_};
     TouchController touch_{session_};
+    RegionController regions_{session_};
     Bench* bench_;
     QStackedWidget* panels_;
     TidyPanel* tidy_panel_;
     FitPanel* fit_panel_;
+    LookBar* look_bar_;
     TouchPanel* touch_panel_;
     DeliverPanel* deliver_panel_;
     std::vector<QToolButton*> station_buttons_;

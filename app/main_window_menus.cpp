@@ -33,6 +33,10 @@ void MainWindow::build_menus() {
         go_to(Station::Fit);
         if (source && source->landmarks.points.size() >= 3) session_.start_fit();
     });
+    item(fit, tr("Go on from this try"), QKeySequence("Ctrl+G"), [this] {
+        go_to(Station::Fit);
+        session_.start_fit(Session::FitRun::GoOn);
+    });
     item(fit, tr("Cancel"), QKeySequence(Qt::Key_Escape), [this] {
         session_.cancel();
         touch_.drop_stroke();

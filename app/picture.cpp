@@ -86,6 +86,42 @@ void picture_marking(MainWindow& window, const QString& view) {
     QApplication::sendEvent(&source, &move);
 }
 
+// The looks at a fit: section, wipe, regions, tries.
+void picture_looking(MainWindow& window, const QString& view) {
+    auto* tabs = window.findChild<QTabWidget*>("fit_tabs");
+    if (view == "fit-section") {
+        window.bench().camera().look_from(FixedView::Side);
+        QComboBox* cut = window.findChild<QComboBox*>("look_cut");
+        cut->setCurrentIndex(1);
+        emit cut->activated(1);
+        window.findChild<QSlider*>("look_cut_at")->setValue(500);
+    } else if (view == "fit-wipe") {
+        window.findChild<QToolButton*>("look_wipe")->click();
+        window.bench().camera().look_from(FixedView::ThreeQuarter);
+    } else if (view == "fit-regions") {
+        tabs->setCurrentIndex(1);
+        window.regions().show("ear_l");
+        window.bench().camera().look_from(FixedView::ThreeQuarter);
+    } else if (view == "fit-tries") {
+        tabs->setCurrentIndex(2);
+        ProjectState next = window.session().state();
+        next.settings.smooth_end_mm = 3;
+        window.session().change("Smoothness", std::move(next));
+        window.session().start_fit(Session::FitRun::GoOn);
+        wait_for([&] { return !window.session().busy(); }, 240000);
+        window.findChild<QTreeWidget*>("fit_tries")->setCurrentItem(window.findChild<QTreeWidget*>("fit_tries")->topLevelItem(0));
+        window.findChild<QComboBox*>("look_against")->setCurrentIndex(2);
+        window.findChild<QToolButton*>("look_beside")->click();
+        window.look_bar().set_colours(Colouring::SignedDistance);
+    } else if (view == "fit-stretch") {
+        window.look_bar().set_colours(Colouring::EdgeStretch);
+    } else if (view == "fit-smooth") {
+        window.findChild<QComboBox*>("look_level")->setCurrentIndex(2);
+    } else if (view == "fit-source") {
+        window.look_bar().set_colours(Colouring::FromSource);
+    }
+}
+
 // A few strokes at the lips' corner, as a hand would make them.
 void picture_touching(MainWindow& window, bool distance) {
     window.go_to(Station::Touch);
@@ -109,13 +145,13 @@ void picture_touching(MainWindow& window, bool distance) {
     for (int i = 1; i <= 8; ++i) send(QEvent::MouseMove, at + QPointF(1.5 * i, -1.5 * i), Qt::LeftButton);
     send(QEvent::MouseButtonRelease, at + QPointF(12, -12), Qt::NoButton);
     send(QEvent::MouseMove, at + QPointF(12, -12), Qt::NoButton);
-    if (distance) window.findChild<QCheckBox*>("touch_distance")->setChecked(true);
+    if (distance) window.look_bar().set_colours(Colouring::Distance);
     wait_for([&] { return !window.session().state().fit()->figures_old; }, 20000);
 }
 
 }  // namespace
 
-QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-loupe", "mark-photo", "fit", "fit-distance", "fit-wire", "fit-side", "touch", "touch-distance", "bank", "deliver"}; }
+QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-loupe", "mark-photo", "fit", "fit-distance", "fit-wire", "fit-side", "fit-section", "fit-wipe", "fit-regions", "fit-tries", "fit-stretch", "fit-smooth", "fit-source", "touch", "touch-distance", "bank", "deliver"}; }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
     if (!picture_views().contains(view)) {
@@ -155,7 +191,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         picture_marking(window, view);
     } else {
         run_fit_and_wait(window);
-        if (view == "fit-distance") window.fit_panel().set_distance_colours(true);
+        if (view == "fit-distance") window.look_bar().set_colours(Colouring::Distance);
         if (view == "fit-wire") {
             window.findChild<QAction*>("view_wire")->trigger();
             window.session().select("pronasale");
@@ -164,6 +200,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
             window.bench().camera().set(c);
         }
         if (view.startsWith("touch")) picture_touching(window, view == "touch-distance");
+        picture_looking(window, view);
         if (view == "fit-side") window.bench().camera().look_from(FixedView::Side);
         if (view == "bank" || view == "deliver") {
             window.go_to(Station::Bank);

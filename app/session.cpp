@@ -6,7 +6,6 @@
 #include <QStandardPaths>
 #include <QtConcurrentRun>
 #include <algorithm>
-#include <chrono>
 
 #include "core/io/file.h"
 
@@ -14,6 +13,7 @@ namespace veld {
 namespace {
 constexpr int kAutosaveMs = 60000;
 constexpr int kInboxMs = 800;
+constexpr int kFollowAfterMs = 250;   // of rest
 constexpr std::size_t kKeptSources = 3;
 constexpr Index kHeavyFaces = 1'500'000;
 }  // namespace
@@ -26,11 +26,20 @@ Session::Session(QObject* parent) : QObject(parent) {
     connect(&tidier_, &QFutureWatcherBase::finished, this, &Session::finish_tidy);
     connect(&detector_, &QFutureWatcherBase::finished, this, &Session::finish_detect);
     connect(&measurer_, &QFutureWatcherBase::finished, this, &Session::finish_measure);
+    connect(&ground_maker_, &QFutureWatcherBase::finished, this, [this] {
+        ground_ = *ground_maker_.result();
+        emit ground_ready();
+    });
     connect(&inbox_timer_, &QTimer::timeout, this, &Session::look_into_inbox);
     inbox_timer_.start(kInboxMs);
     autosave_timer_.setInterval(kAutosaveMs);
     connect(&autosave_timer_, &QTimer::timeout, this, &Session::autosave);
     autosave_timer_.start();
+    follow_timer_.setSingleShot(true);
+    follow_timer_.setInterval(kFollowAfterMs);
+    connect(&follow_timer_, &QTimer::timeout, this, [this] {
+        if (follow_changes_ && can_go_on() && outdated(state())) start_fit(FitRun::Follow);
+    });
 }
 
 Session::~Session() {
@@ -40,6 +49,7 @@ Session::~Session() {
     tidier_.waitForFinished();
     detector_.waitForFinished();
     measurer_.waitForFinished();
+    ground_maker_.waitForFinished();
 }
 
 void Session::change(const QString& label, ProjectState&& next, const std::string& merge_key) {
@@ -138,6 +148,7 @@ void Session::refresh() {
     }
     preview_.reset();
     if (photo_ && !photo_bytes()) photo_.reset();   // undone, or another subject
+    if (follow_changes_) follow_timer_.start();
     emit changed();
 }
 
@@ -197,56 +208,6 @@ void Session::finish_load() {
     }
 }
 
-void Session::start_fit() {
-    const Source* source = state().source();
-    if (!source || busy()) return;
-    cancel_ = false;
-    fit_source_ = source->name;
-    fitting_ = true;
-    watcher_.setFuture(QtConcurrent::run([this, s = state(), source = *source] {
-        Progress progress = worker_progress();
-        auto last = std::make_shared<std::chrono::steady_clock::time_point>();
-        progress.live = [this, last](const Points& x) {
-            // a live mesh a few times a second is enough to see where the fit goes
-            const auto now = std::chrono::steady_clock::now();
-            if (now - *last < std::chrono::milliseconds(180)) return;
-            *last = now;
-            auto copy = std::make_shared<Points>(x);
-            QMetaObject::invokeMethod(this, [this, copy] { emit live(copy); });
-        };
-        const FitInput input{s.kit.get(), s.base_points, source.mesh.get(), source.landmarks, source.unit, s.settings, source.ignored.get(), s.base_curves};
-        return std::make_shared<Result<FitResult>>(run_fit(input, progress));
-    }));
-    emit busy_changed();
-}
-
 void Session::cancel() { cancel_ = true; }
-
-void Session::finish_fit() {
-    const auto result = watcher_.result();
-    fitting_ = false;
-    if (!*result) {
-        const Error e = result->error();
-        if (e.code == ErrorCode::Cancelled) emit noticed(QString::fromStdString(e.message));
-        else if (e.message.starts_with("Left and right")) emit swap_sides_offered(QString::fromStdString(e.message));
-        else report(e);
-        emit busy_changed();
-        emit fit_finished(false);
-        return;
-    }
-    FitResult& fit = **result;
-    ProjectState next = state();
-    if (Subject* subject = next.current()) {
-        std::vector<std::string> taken;
-        for (const FitRecord& f : subject->fits) taken.push_back(f.name);
-        // what hands did goes on with the new fit of the same source
-        const FitRecord* last = state().fit();
-        const auto touch = last && last->source == fit_source_ ? last->touch : nullptr;
-        subject->fits.push_back(make_record(*next.kit, std::move(fit), fit_source_, taken, touch));
-        change(tr("Fit"), std::move(next));
-    }
-    emit busy_changed();
-    emit fit_finished(true);
-}
 
 }  // namespace veld

@@ -116,9 +116,18 @@ class Session : public QObject {
     // in the tidy and gather stations a source stands as it was straightened, else as its landmarks say
     void set_upright_view(bool on);
 
-    // --- fit
-    void start_fit();
+    // --- fit. New: from the beginning. GoOn: a new try that goes on from the chosen one. Follow: the chosen try
+    // itself takes in what changed, in the step that changed it.
+    enum class FitRun { New, GoOn, Follow };
+    void start_fit(FitRun run = FitRun::New);
+    bool can_go_on() const;                      // there is a try, and its source
+    void set_follow_changes(bool on);
+    bool follows_changes() const { return follow_changes_; }
     void cancel();
+    // The source's surface as the chosen fit lies on it, for brushes and colours; null: ask prepare_ground(), which
+    // makes it in the background and emits ground_ready().
+    std::shared_ptr<const SourceSurface> fit_surface() const;
+    void prepare_ground();
     // figures of a touched fit, in the background; arrive in the step that touched it
     void start_measure();
     // true until the result has arrived in the document
@@ -134,6 +143,7 @@ class Session : public QObject {
     void progress(double fraction, QString stage);
     void live(std::shared_ptr<veld::Points> positions);
     void fit_finished(bool ok);
+    void ground_ready();
     void failed(QString message);
     void preview_changed();
     void inbox_changed();
@@ -189,7 +199,31 @@ class Session : public QObject {
     std::unique_ptr<SurfaceQuery> base_query_;
     std::shared_ptr<DisplayMesh> base_display_;
     Similarity source_to_view_;
-    QFutureWatcher<std::shared_ptr<Result<FitResult>>> watcher_;
+    // what a fit went on with, and what it came from
+    struct Fitted {
+        Result<FitResult> result{Error{}};
+        FitRun run = FitRun::New;
+        Source source;
+        FitSettings settings;
+        std::shared_ptr<const Points> from;   // positions of the try that it went on from
+    };
+    struct Ground {
+        FitGround ground;
+        std::shared_ptr<const Mesh> mesh;
+        std::shared_ptr<const VertexMask> ignored;
+        std::shared_ptr<const BaseKit> kit;
+        FitPart part = FitPart::Head;
+        double neck_band_mm = 0;
+        Similarity to_kit;
+    };
+    FitGround ground_of(const FitRecord& fit, const Source& source) const;
+    void keep_ground(const FitRecord& fit, const Source& source, FitGround ground);
+    const Source* fitted_source() const;
+    QFutureWatcher<std::shared_ptr<Fitted>> watcher_;
+    QFutureWatcher<std::shared_ptr<Ground>> ground_maker_;
+    Ground ground_;
+    bool follow_changes_ = false;
+    QTimer follow_timer_;
     QFutureWatcher<std::shared_ptr<Loaded>> loader_;
     QFutureWatcher<std::shared_ptr<Tidied>> tidier_;
     QFutureWatcher<std::shared_ptr<Detected>> detector_;
@@ -202,7 +236,6 @@ class Session : public QObject {
     std::unique_ptr<Preview> preview_;
     bool fitting_ = false, loading_ = false, tidying_ = false, upright_view_ = false;
     std::atomic<bool> cancel_{false};
-    std::string fit_source_;
     void look_into_inbox();
     std::unique_ptr<Inbox> inbox_;
     std::vector<Delivery> deliveries_;

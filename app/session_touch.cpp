@@ -23,7 +23,7 @@ void Session::finish_measure() {
     if (!done || !fit) return;
     if (fit->positions != done->record.positions) return start_measure();   // changed meanwhile
     ProjectState next = state();
-    FitRecord& record = next.current()->fits.back();
+    FitRecord& record = *next.current()->fit();
     record.figures = done->record.figures;
     record.distances = done->record.distances;
     record.figures_old = false;

@@ -143,14 +143,26 @@ QIcon icon(const QString& name, const QColor& colour) {
     return out;
 }
 
+namespace {
+
+QColor between(const Triple& a, const Triple& b, double f) {
+    Triple c;
+    for (std::size_t k = 0; k < 3; ++k) c[k] = (1 - f) * a[k] + f * b[k];
+    return from_oklab(c);
+}
+
+}  // namespace
+
 QColor distance_colour(double t) {
     static const std::array<Triple, 3> stops = {oklab(QColor(0xe9, 0xe2, 0xd4)), oklab(QColor(0x4d, 0xa0, 0x98)), oklab(QColor(0x34, 0x22, 0x52))};
     const double x = std::clamp(t, 0.0, 1.0) * 2;
     const std::size_t i = x < 1 ? 0 : 1;
-    const double f = x - static_cast<double>(i);
-    Triple c;
-    for (std::size_t k = 0; k < 3; ++k) c[k] = (1 - f) * stops[i][k] + f * stops[i + 1][k];
-    return from_oklab(c);
+    return between(stops[i], stops[i + 1], x - static_cast<double>(i));
+}
+
+QColor signed_colour(double t) {
+    static const Triple none = oklab(QColor(0xe9, 0xe2, 0xd4)), inside = oklab(QColor(0x17, 0x5a, 0x66)), outside = oklab(QColor(0x7a, 0x45, 0x1d));
+    return between(none, t < 0 ? inside : outside, std::min(std::abs(t), 1.0));
 }
 
 }  // namespace veld::theme

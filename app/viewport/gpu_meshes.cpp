@@ -23,8 +23,10 @@ void main() {
 const char* kSurfaceFragment = R"(#version 330 core
 in vec3 eye_normal, eye_position; in vec2 place, marked; in vec4 tint;
 uniform sampler2D image; uniform vec3 clay; uniform int shading; uniform float opacity; uniform bool orthographic;
+uniform vec4 cut;
 out vec4 result;
 void main() {
+    if (dot(cut.xyz, eye_position) > cut.w) discard;
     vec3 n = normalize(eye_normal);
     vec3 to_eye = orthographic ? vec3(0, 0, 1) : normalize(-eye_position);
     bool inside = dot(n, to_eye) < 0.0 && !gl_FrontFacing;
@@ -52,10 +54,12 @@ void main() {
 const char* kWireVertex = R"(#version 330 core
 layout(location=0) in vec3 position;
 uniform mat4 view, projection;
-void main() { gl_Position = projection * view * vec4(position, 1); gl_Position.z -= 2e-4 * gl_Position.w; })";
+out vec3 eye_position;
+void main() { eye_position = (view * vec4(position, 1)).xyz; gl_Position = projection * vec4(eye_position, 1); gl_Position.z -= 2e-4 * gl_Position.w; })";
 
 const char* kWireFragment = R"(#version 330 core
-uniform vec4 line; out vec4 result; void main() { result = line; })";
+in vec3 eye_position;
+uniform vec4 line, cut; out vec4 result; void main() { if (dot(cut.xyz, eye_position) > cut.w) discard; result = line; })";
 
 std::unique_ptr<QOpenGLShaderProgram> program(const char* vertex, const char* fragment, QString& why) {
     auto out = std::make_unique<QOpenGLShaderProgram>();
@@ -177,7 +181,28 @@ void GpuMeshes::draw_surface(const Layer& layer, const Buffers& b) {
     }
 }
 
-void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, double aspect) {
+// The plane as the eye sees it, its front being the side that is taken away.
+void GpuMeshes::set_cut(QOpenGLShaderProgram& program, const Camera& camera) {
+    QVector4D eye(0, 0, 0, 1);   // nothing lies in front of this
+    if (cut_) {
+        const QMatrix4x4 view = camera.view();
+        const QVector3D n = view.mapVector(QVector3D(static_cast<float>(cut_->normal.x()), static_cast<float>(cut_->normal.y()), static_cast<float>(cut_->normal.z())));
+        const Vec3 on = cut_->offset * cut_->normal;
+        const QVector3D p = view.map(QVector3D(static_cast<float>(on.x()), static_cast<float>(on.y()), static_cast<float>(on.z())));
+        const float w = QVector3D::dotProduct(n, p);
+        const bool faces = camera.orthographic ? n.z() > 0 : w < 0;
+        eye = faces ? QVector4D(n, w) : QVector4D(-n, -w);
+    }
+    program.setUniformValue("cut", eye);
+}
+
+void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, const QSize& pixels) {
+    const double aspect = static_cast<double>(pixels.width()) / std::max(pixels.height(), 1);
+    if (layer.from > 0 || layer.to < 1) {
+        gl_->glEnable(GL_SCISSOR_TEST);
+        const int left = static_cast<int>(layer.from * pixels.width());
+        gl_->glScissor(left, 0, static_cast<int>(layer.to * pixels.width()) - left, pixels.height());
+    }
     Buffers& b = upload(layer.mesh);
     QMatrix4x4 model;
     for (int r = 0; r < 3; ++r) {
@@ -192,6 +217,7 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, double aspe
     surface_->setUniformValue("opacity", static_cast<float>(layer.opacity));
     surface_->setUniformValue("orthographic", camera.orthographic);
     surface_->setUniformValue("image", 0);
+    set_cut(*surface_, camera);
     if (glassy) {
         // nearest surface only: depth first, then colour where the depth is equal
         gl_->glClear(GL_DEPTH_BUFFER_BIT);
@@ -207,6 +233,7 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, double aspe
         wire_->bind();
         wire_->setUniformValue("view", view);
         wire_->setUniformValue("projection", projection);
+        set_cut(*wire_, camera);
         wire_->setUniformValue("line", QVector4D(0.10f, 0.09f, 0.08f, static_cast<float>(0.62 * layer.opacity)));
         gl_->glEnable(GL_BLEND);
         gl_->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
@@ -215,12 +242,14 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, double aspe
         gl_->glDrawElements(GL_LINES, static_cast<GLsizei>(layer.mesh->edges.size()), GL_UNSIGNED_INT, nullptr);
     }
     gl_->glDisable(GL_BLEND);
+    gl_->glDisable(GL_SCISSOR_TEST);
     gl_->glDepthFunc(GL_LESS);
     gl_->glBindVertexArray(0);
 }
 
-void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, const QSize& pixels, bool moving, GLuint target) {
+void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target) {
     if (!gl_) return;
+    cut_ = cut;
     in_motion_ = moving;
     std::size_t triangles = 0;
     for (const Layer& layer : layers) triangles += layer.mesh && layer.opacity > 0.001 ? layer.mesh->indices.size() / 3 : 0;
@@ -237,9 +266,8 @@ void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, con
     gl_->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     gl_->glEnable(GL_DEPTH_TEST);
     gl_->glDisable(GL_CULL_FACE);
-    const double aspect = static_cast<double>(pixels.width()) / std::max(pixels.height(), 1);
     for (const Layer& layer : layers) {
-        if (layer.mesh && layer.opacity > 0.001) draw_layer(layer, camera, aspect);
+        if (layer.mesh && layer.opacity > 0.001) draw_layer(layer, camera, pixels);
     }
     if (smooth) {
         gl_->glBindFramebuffer(GL_READ_FRAMEBUFFER, smooth_->handle());

@@ -17,7 +17,7 @@ class GpuMeshes {
     QString why() const { return why_; }
     // moving: heavy meshes are drawn by their stand-ins. At rest: all of it, with 4x multisampling
     // where that is affordable (it costs two to three times as much)
-    void draw(const std::vector<Layer>& layers, const Camera& camera, const QSize& pixels, bool moving, GLuint target);
+    void draw(const std::vector<Layer>& layers, const Camera& camera, const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target);
     void release();
 
    private:
@@ -29,7 +29,8 @@ class GpuMeshes {
     };
     Buffers& upload(const std::shared_ptr<DisplayMesh>& mesh);
     void free(Buffers& buffers);
-    void draw_layer(const Layer& layer, const Camera& camera, double aspect);
+    void draw_layer(const Layer& layer, const Camera& camera, const QSize& pixels);
+    void set_cut(QOpenGLShaderProgram& program, const Camera& camera);
     void draw_surface(const Layer& layer, const Buffers& buffers);
 
     QOpenGLFunctions_3_3_Core* gl_ = nullptr;
@@ -38,6 +39,7 @@ class GpuMeshes {
     std::map<const DisplayMesh*, Buffers> buffers_;
     QString why_;
     bool in_motion_ = false;
+    std::optional<Plane> cut_;
 };
 
 }  // namespace veld

@@ -39,6 +39,7 @@ Viewport::~Viewport() {
 }
 
 void Viewport::set_gesture(Gesture gesture) {
+    if (gesture == gesture_) return;   // what is under way goes on
     gesture_ = gesture;
     gesturing_ = false;
     setMouseTracking(gesture != Gesture::Turn || loupe_);   // the brush's ring follows the pointer
@@ -82,7 +83,7 @@ void Viewport::paintGL() {
     QElapsedTimer clock;
     clock.start();
     const QSize pixels = size() * devicePixelRatio();
-    gpu_->draw(layers_, camera_->camera(), pixels, moving_, defaultFramebufferObject());
+    gpu_->draw(layers_, camera_->camera(), cut_, pixels, moving_, defaultFramebufferObject());
     loupe_image_ = {};
     if (loupe_ && gesture_ == Gesture::Turn && pointer_.x() >= 0 && !orbiting_ && !panning_ && !layers_.empty()) {
         const int side = static_cast<int>(2 * kLoupeRadius * devicePixelRatio());
@@ -90,7 +91,7 @@ void Viewport::paintGL() {
         Camera close = camera_->camera();
         close.zoom = kLoupeTimes * height() / (2 * kLoupeRadius);
         close.zoom_x = (2 * pointer_.x() / width() - 1) * width() / height(), close.zoom_y = 1 - 2 * pointer_.y() / height();
-        gpu_->draw(layers_, close, QSize(side, side), true, loupe_picture_->handle());
+        gpu_->draw(layers_, close, cut_, QSize(side, side), true, loupe_picture_->handle());
         loupe_image_ = loupe_picture_->toImage();
         QOpenGLFramebufferObject::bindDefault();
         context()->functions()->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
@@ -125,7 +126,11 @@ void Viewport::draw_overlay() {
     }
     if (loupe_ && gesture_ == Gesture::Turn) draw_loupe(painter);
     if (gesture_ != Gesture::Turn) draw_gesture(painter);
-    if (legend_mm_ > 0) draw_legend(painter);
+    if (divider_ >= 0) {
+        painter.setPen(QPen(theme::kText, 1));
+        painter.drawLine(QPointF(divider_ * width(), 32), QPointF(divider_ * width(), height()));
+    }
+    if (legend_.worst > 0) draw_legend(painter);
     QFont bold = font();
     bold.setWeight(QFont::DemiBold);
     painter.setPen(Qt::NoPen);
@@ -189,14 +194,16 @@ void Viewport::draw_legend(QPainter& painter) {
     painter.setBrush(QColor(0x26, 0x23, 0x20, 150));
     painter.drawRect(6, top - 10, 126, bar + 20);
     for (int y = 0; y < bar; ++y) {
-        painter.setPen(theme::distance_colour(1.0 - static_cast<double>(y) / (bar - 1)));
+        const double t = 1.0 - static_cast<double>(y) / (bar - 1);
+        painter.setPen(legend_.both_ways ? theme::signed_colour(2 * t - 1) : theme::distance_colour(t));
         painter.drawLine(left, top + y, left + wide, top + y);
     }
     painter.setPen(theme::kText);
     for (int i = 0; i <= 4; ++i) {
         const int y = top + bar - 1 - i * (bar - 1) / 4;
         painter.drawLine(left + wide + 1, y, left + wide + 4, y);
-        const QString text = QString::number(legend_mm_ * i / 4, 'g', 2) + (i == 4 ? tr(" mm and more") : QString());
+        const double value = legend_.both_ways ? legend_.worst * (i - 2) / 2 : legend_.worst * i / 4;
+        const QString text = (legend_.both_ways && value > 0 ? "+" : "") + QString::number(value, 'g', 3) + (i < 4 ? QString() : legend_.open ? tr(" %1 and more").arg(legend_.unit) : " " + legend_.unit);
         painter.drawText(left + wide + 8, y + 5, text);
     }
 }

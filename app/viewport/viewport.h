@@ -12,6 +12,7 @@
 #include "app/viewport/camera.h"
 #include "app/viewport/display_mesh.h"
 #include "app/viewport/markers.h"
+#include "core/spatial/section.h"
 
 namespace veld {
 
@@ -24,6 +25,15 @@ struct Layer {
     Shading shading = Shading::Clay;
     bool wire = false;
     double opacity = 1;  // below 1: laid over the layers before it
+    double from = 0, to = 1;   // of the view's width: what of it is drawn
+};
+
+// A scale at the view's edge: 0 .. worst, or -worst .. worst.
+struct Legend {
+    double worst = 0;   // 0: none
+    QString unit = QStringLiteral("mm");
+    bool both_ways = false;
+    bool open = true;   // what is beyond has the last colour
 };
 
 // What the left button does on the surface. Turn: orbit, and a click picks. In the others the right
@@ -43,10 +53,14 @@ class Viewport : public QOpenGLWidget {
     void set_layers(std::vector<Layer> layers);
     void set_markers(std::vector<Marker> markers) { markers_ = std::move(markers), update(); }
     void set_lines(std::vector<GuideLine> lines) { lines_ = std::move(lines), update(); }
+    const std::vector<GuideLine>& lines() const { return lines_; }
     // what to do next when there is nothing to show
     void set_empty_hint(const QString& hint) { hint_ = hint, update(); }
-    // colour scale at the left edge, 0 .. worst mm; 0 hides it
-    void set_legend(double worst_mm) { legend_mm_ = worst_mm, update(); }
+    void set_legend(const Legend& legend) { legend_ = legend, update(); }
+    // What lies on the camera's side of the plane is not drawn; empty: everything is.
+    void set_cut(const std::optional<Plane>& plane) { cut_ = plane, update(); }
+    // a line from top to bottom at this share of the width; below 0: none
+    void set_divider(double at) { divider_ = at, update(); }
     // what a click does now, at the lower edge; empty: nothing
     void set_prompt(const QString& text) { prompt_ = text, update(); }
     void set_busy(const QString& text) { busy_ = text, update(); }
@@ -110,7 +124,9 @@ class Viewport : public QOpenGLWidget {
     std::vector<Marker> markers_;
     std::vector<GuideLine> lines_;
     std::unique_ptr<GpuMeshes> gpu_;
-    double legend_mm_ = 0, frame_ms_ = 0;
+    Legend legend_;
+    std::optional<Plane> cut_;
+    double divider_ = -1, frame_ms_ = 0;
     QTimer settle_;       // after movement: one smooth frame
     bool moving_ = false;
     QPointF press_, last_;

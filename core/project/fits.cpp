@@ -1,13 +1,18 @@
 #include "core/project/fits.h"
 
+#include <nlohmann/json.hpp>
+#include <set>
+
 #include "core/fit/articulate.h"
+#include "core/fit/problem.h"
 
 namespace veld {
 
-FitRecord make_record(const BaseKit& kit, FitResult&& fit, const std::string& source, const std::vector<std::string>& taken, std::shared_ptr<const TouchLayer> touch) {
+FitRecord make_record(const BaseKit& kit, FitResult&& fit, const Source& source, const std::vector<std::string>& taken, std::shared_ptr<const TouchLayer> touch) {
     FitRecord out;
     out.name = free_name(std::string(fit_part_name(fit.settings.part)) + " fit", taken);
-    out.source = source;
+    out.source = source.name;
+    out.landmarks = source.landmarks, out.ignored = source.ignored;
     out.positions = std::make_shared<Points>(std::move(fit.positions));
     out.distances = std::make_shared<std::vector<float>>(std::move(fit.distances));
     out.source_to_kit = fit.placement.source_to_kit;
@@ -17,6 +22,75 @@ FitRecord make_record(const BaseKit& kit, FitResult&& fit, const std::string& so
     out.notes = fit.notes;
     out.pose = fit.pose;
     if (touch && !touch->empty()) set_touch(kit, out, *touch);
+    return out;
+}
+
+void add_fit(Subject& subject, FitRecord&& record) {
+    subject.fits.push_back(std::move(record));
+    subject.chosen_fit = -1;
+}
+
+void remove_fit(Subject& subject, std::size_t at) {
+    if (at >= subject.fits.size()) return;
+    subject.fits.erase(subject.fits.begin() + static_cast<std::ptrdiff_t>(at));
+    subject.chosen_fit = subject.fits.empty() ? -1 : std::max(0, static_cast<int>(at) - 1);
+}
+
+namespace {
+
+const Source* source_of(const ProjectState& state) {
+    const FitRecord* fit = state.fit();
+    if (!fit) return nullptr;
+    for (const Source& source : state.current()->sources) {
+        if (source.name == fit->source) return &source;
+    }
+    return nullptr;
+}
+
+}  // namespace
+
+bool outdated(const ProjectState& state) {
+    const FitRecord* fit = state.fit();
+    const Source* source = source_of(state);
+    if (!fit || !source || !fit->landmarks) return false;
+    return !(fit->settings == state.settings) || !(*fit->landmarks == source->landmarks) || fit->ignored != source->ignored;
+}
+
+std::optional<FitStart> start_from(const ProjectState& state, FitGround ground) {
+    const Source* source = source_of(state);
+    if (!source || !source->mesh) return {};
+    const FitRecord& fit = *state.fit();
+    FitStart out;
+    out.positions = &untouched(fit);
+    out.placement.source_to_kit = fit.source_to_kit, out.placement.size_ratio = fit.size_ratio;
+    out.placement.unit = source->shown_unit, out.placement.unit_reason = source->unit_reason;
+    out.pose = fit.pose, out.settings = fit.settings;
+    out.landmarks = fit.landmarks.value_or(LandmarkSet());
+    out.ignored = fit.ignored.get();
+    out.ground = std::move(ground);
+    return out;
+}
+
+std::vector<std::string> settings_differences(const FitSettings& before, const FitSettings& now) {
+    using Json = nlohmann::ordered_json;
+    const Json a = Json::parse(fit_settings_text(before)), b = Json::parse(fit_settings_text(now));
+    std::vector<std::string> out;
+    for (const auto& [key, value] : b.items()) {
+        if (key == "regions" || key == "own_regions" || !a.contains(key) || a[key] == value) continue;
+        out.push_back(key + " " + a[key].dump() + " -> " + value.dump());
+    }
+    std::set<std::string> names;
+    for (const auto* s : {&before, &now}) {
+        for (const auto& [name, setting] : s->regions) names.insert(name);
+        for (const auto& [name, weights] : s->own_regions) names.insert(name);
+    }
+    const auto same = [&](const auto& x, const auto& y, const std::string& name) {
+        const auto i = x.find(name), j = y.find(name);
+        return (i == x.end()) == (j == y.end()) && (i == x.end() || i->second == j->second);
+    };
+    for (const std::string& name : names) {
+        if (!same(before.regions, now.regions, name) || !same(before.own_regions, now.own_regions, name)) out.push_back("region " + name);
+    }
     return out;
 }
 
@@ -30,6 +104,13 @@ void set_touch(const BaseKit& kit, FitRecord& record, TouchLayer layer) {
 }
 
 Points rest_shape(const BaseKit& kit, const FitRecord& record) { return at_rest(kit, *record.positions, record.pose); }
+
+std::shared_ptr<const SourceSurface> surface_under(const Source& source, const FitRecord& fit) {
+    FitInput input;
+    input.source = source.mesh.get(), input.ignored = source.ignored.get(), input.settings = fit.settings;
+    const auto ignored = never_matched(input, fit.source_to_kit);
+    return std::make_shared<SourceSurface>(prepare_source(*source.mesh, fit.source_to_kit, &ignored));
+}
 
 std::optional<Measuring> measuring_of(const ProjectState& state) {
     const FitRecord* fit = state.fit();

@@ -47,6 +47,8 @@ struct FitRecord {
     std::shared_ptr<const Points> fitted;                // without the touch-up; null: nothing was touched
     std::shared_ptr<const TouchLayer> touch;             // null: none
     bool figures_old = false;                            // figures and distances are of before the last touch
+    std::optional<LandmarkSet> landmarks;                // of the source when it was made; not known of old projects
+    std::shared_ptr<const VertexMask> ignored;           // the same
 };
 
 struct BankEntry {
@@ -66,6 +68,13 @@ struct Subject {
     std::vector<Source> sources;
     std::vector<FitRecord> fits;
     std::vector<PhotoSet> photo_sets = {};
+    int chosen_fit = -1;                                 // the try that is worked on; -1: the last one
+
+    const FitRecord* fit() const {
+        if (fits.empty()) return nullptr;
+        return chosen_fit >= 0 && chosen_fit < static_cast<int>(fits.size()) ? &fits[static_cast<std::size_t>(chosen_fit)] : &fits.back();
+    }
+    FitRecord* fit() { return const_cast<FitRecord*>(std::as_const(*this).fit()); }
 };
 
 struct ProjectState {
@@ -83,9 +92,9 @@ struct ProjectState {
         return subject >= 0 && subject < static_cast<int>(subjects.size()) ? &subjects[static_cast<std::size_t>(subject)] : nullptr;
     }
     Subject* current() { return const_cast<Subject*>(std::as_const(*this).current()); }
-    // last source and last fit of the current subject, null when there is none
+    // last source and chosen fit of the current subject, null when there is none
     const Source* source() const { return current() && !current()->sources.empty() ? &current()->sources.back() : nullptr; }
-    const FitRecord* fit() const { return current() && !current()->fits.empty() ? &current()->fits.back() : nullptr; }
+    const FitRecord* fit() const { return current() ? current()->fit() : nullptr; }
     std::vector<MorphAmount> amounts() const;
 };
 

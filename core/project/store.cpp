@@ -167,10 +167,13 @@ class Packer {
                                  {"figures", Json::parse(figures_text(f.figures))}, {"notes", f.notes}});
             Json& fit = j["fits"].back();
             if (f.pose) fit["pose"] = {{"turns", keep(array_blob(f.pose->turns))}, {"stretch", keep(array_blob(f.pose->stretch))}, {"move", {f.pose->move.x(), f.pose->move.y(), f.pose->move.z()}}};
+            if (f.landmarks) fit["landmarks"] = Json::parse(landmarks_text(*f.landmarks));
+            if (f.ignored) fit["ignored"] = keep(array_blob(*f.ignored));
             if (!f.touch || !f.fitted) continue;
             fit["fitted"] = keep(array_blob(*f.fitted));
             fit["touch"] = {{"vertices", keep(array_blob(f.touch->vertex))}, {"moves", keep(array_blob(f.touch->move))}, {"amount", f.touch->amount}, {"on", f.touch->on}, {"figures_old", f.figures_old}};
         }
+        j["chosen_fit"] = subject.chosen_fit;
         return j;
     }
 };
@@ -195,6 +198,7 @@ class Unpacker {
     Status photos(const Json& j, Subject& out);
     Status fits(const Json& j, std::size_t vertices, Subject& out);
     Status touch(const Json& j, std::size_t vertices, FitRecord& f);
+    Status marks_used(const Json& j, const Subject& subject, FitRecord& f);
 
     Database& db_;
     std::string path_;
@@ -286,6 +290,24 @@ Status Unpacker::touch(const Json& j, std::size_t vertices, FitRecord& f) {
     return Done{};
 }
 
+// What the source looked like when the fit was made.
+Status Unpacker::marks_used(const Json& j, const Subject& subject, FitRecord& f) {
+    if (j.contains("landmarks")) {
+        auto read = parse_landmarks(j["landmarks"].dump(), path_);
+        if (!read) return read.error();
+        f.landmarks = std::move(read->set);
+    }
+    if (!j.contains("ignored")) return Done{};
+    std::string bytes;
+    auto mask = std::make_shared<VertexMask>();
+    if (!blob(j["ignored"], bytes) || !array_from(bytes, *mask)) return damaged("the ignored areas of '" + f.name + "' are missing.");
+    f.ignored = mask;
+    for (const Source& source : subject.sources) {
+        if (source.name == f.source && source.ignored && *source.ignored == *mask) f.ignored = source.ignored;   // unchanged since
+    }
+    return Done{};
+}
+
 Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
     for (const Json& j : list) {
         FitRecord f;
@@ -312,6 +334,7 @@ Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
             for (int k = 0; k < 3; ++k) pose.move[k] = p.at("move").at(static_cast<std::size_t>(k));
             f.pose = std::move(pose);
         }
+        if (auto ok = marks_used(j, out, f); !ok) return ok;
         if (j.contains("touch")) {
             if (auto ok = touch(j, vertices, f); !ok) return ok;
         }
@@ -358,6 +381,7 @@ Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseK
             subject.name = s.at("name");
             if (auto ok = sources(s.at("sources"), subject); !ok) return ok.error();
             if (auto ok = fits(s.at("fits"), vertices, subject); !ok) return ok.error();
+            subject.chosen_fit = s.value("chosen_fit", -1);
             if (auto ok = photos(s.value("photo_sets", Json::array()), subject); !ok) return ok.error();
             out.subjects.push_back(std::move(subject));
         }

@@ -197,7 +197,7 @@ TEST_CASE("Touch window: held Shift smooths, both sides work as one, regions hol
 TEST_CASE("Touch window: pulled onto the source the colours follow, and a morph takes the touch along") {
     TouchFixture f;
     Session& session = f.window->session();
-    f.find<QCheckBox>("touch_distance")->setChecked(true);
+    f.window->look_bar().set_colours(Colouring::Distance);
     f.choose("touch_grab");
     f.stroke("pogonion", 0, 14);
     REQUIRE(f.measured());

@@ -353,13 +353,14 @@ TEST_CASE("Window: the fit shows its distances, its fade and its wire") {
     REQUIRE(wait_until([&] { return f.window->session().state().fit() != nullptr; }));
     Viewport& view = *f.window->bench().result_view();
     REQUIRE(view.layers().size() == 1);
-    f.find<QSlider>("fit_fade")->setValue(40);
+    f.find<QSlider>("look_share")->setValue(40);
     REQUIRE(view.layers().size() == 2);   // the source shines through
     REQUIRE(view.layers().back().opacity == Approx(0.4));
-    QTest::mouseClick(f.find<QCheckBox>("fit_distance"), Qt::LeftButton, {}, QPoint(8, 8));
+    f.find<QComboBox>("look_colours")->setCurrentIndex(1);
     REQUIRE(view.layers().back().shading == Shading::Colours);
     QTest::keyClick(f.window.get(), Qt::Key_W);
     REQUIRE(view.layers().back().wire);
+    f.find<QTabWidget>("fit_tabs")->setCurrentIndex(2);
     f.press("fit_remove");
     REQUIRE(f.window->session().state().fit() == nullptr);
     REQUIRE_FALSE(view.isVisible());

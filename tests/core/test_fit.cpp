@@ -353,7 +353,7 @@ TEST_CASE("Fit: a whole figure gives its shape without its pose") {
         source.name = "figure", source.mesh = std::make_shared<Mesh>(figure.mesh), source.landmarks = input.landmarks, source.unit = Unit::Millimetre;
         s.subjects.push_back({"Someone", {source}, {}});
         FitResult copy = *fit;
-        s.subjects[0].fits.push_back(make_record(*kit, std::move(copy), "figure", {}, nullptr));
+        s.subjects[0].fits.push_back(make_record(*kit, std::move(copy), source, {}, nullptr));
         REQUIRE(save_project(scratch / "p.veldstone", s));
         const auto back = load_project(scratch / "p.veldstone");
         REQUIRE(back);

@@ -1,17 +1,41 @@
 #include "app/stations/fit/fit_panel.h"
 
+#include <cmath>
+
 #include "app/widgets.h"
+#include "core/fit/presets.h"
 
 namespace veld {
+namespace {
 
-FitPanel::FitPanel(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
+QDoubleSpinBox* millimetres(const char* name, double low, double high, double step, const QString& tip) {
+    auto* box = new QDoubleSpinBox;
+    box->setObjectName(name);
+    box->setRange(low, high);
+    box->setSingleStep(step);
+    box->setDecimals(step < 1 ? 1 : 0);
+    box->setKeyboardTracking(false);
+    box->setSuffix(FitPanel::tr(" mm"));
+    box->setToolTip(tip);
+    return box;
+}
+
+}  // namespace
+
+FitPanel::FitPanel(Session& session, RegionController& regions, QWidget* parent) : QWidget(parent), s_(session) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Fit"), "title"));
-    build_settings(column);
-    build_covered(column);
+    tabs_ = new QTabWidget;
+    tabs_->setObjectName("fit_tabs");
+    tabs_->addTab(build_whole(), tr("Whole"));
+    tabs_->addTab(new RegionsTab(session, regions), tr("Regions"));
+    tabs_->addTab(new TriesTab(session), tr("Tries"));
+    // weights are only shown while regions are worked on
+    connect(tabs_, &QTabWidget::currentChanged, this, [&regions](int tab) {
+        if (tab != 1) regions.show({});
+    });
+    column->addWidget(tabs_, 1);
     build_run(column);
-    build_looks(column);
-    column->addStretch();
     connect(&s_, &Session::changed, this, &FitPanel::refresh);
     connect(&s_, &Session::busy_changed, this, &FitPanel::refresh);
     connect(&s_, &Session::progress, this, [this](double f, const QString& stage) {
@@ -22,33 +46,81 @@ FitPanel::FitPanel(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     refresh();
 }
 
-void FitPanel::build_settings(QBoxLayout* column) {
+QWidget* FitPanel::build_whole() {
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 8, 0, 0);
+    column->setSpacing(6);
+    build_preset(column);
+    build_switches(column);
+    build_numbers(column);
+    build_covered(column);
+    column->addStretch();
+    return page;
+}
+
+void FitPanel::build_preset(QBoxLayout* column) {
+    preset_ = new QComboBox;
+    preset_->setObjectName("fit_preset");
+    preset_->addItem(tr("Begin with settings for…"));
+    for (const FitPreset& p : fit_presets()) {
+        preset_->addItem(tr(p.plain.c_str()));
+        preset_->setItemData(preset_->count() - 1, tr(p.why.c_str()), Qt::ToolTipRole);
+    }
+    connect(preset_, &QComboBox::activated, this, [this](int i) {
+        if (i < 1) return;
+        const FitPreset& p = fit_presets()[static_cast<std::size_t>(i) - 1];
+        edit(tr("Settings for %1").arg(tr(p.plain.c_str())), [&](FitSettings& f) {
+            const auto painted = f.own_regions;   // hours of a hand's work
+            f = p.settings;
+            f.own_regions = painted;
+        });
+        preset_->setCurrentIndex(0);
+    });
+    column->addWidget(preset_);
     part_ = new QComboBox;
     part_->setObjectName("fit_part");
     part_->addItems({tr("Head only, fading over the neck"), tr("Body only"), tr("Head and body")});
     connect(part_, &QComboBox::activated, this, [this](int i) { edit(tr("Change what is fitted"), [i](FitSettings& f) { f.part = static_cast<FitPart>(i); }); });
     column->addWidget(part_);
-    true_size_ = new QCheckBox(tr("Keep the subject's true size"));
-    true_size_->setObjectName("fit_true_size");
-    true_size_->setToolTip(tr("Otherwise the head is brought to the base's size, so that clothes and hair still fit"));
-    connect(true_size_, &QCheckBox::clicked, this, [this](bool on) { edit(tr("True size"), [on](FitSettings& f) { f.keep_true_size = on; }); });
-    column->addWidget(true_size_);
-    curves_ = new QCheckBox(tr("Follow guide curves"));
-    curves_->setObjectName("fit_curves");
-    curves_->setToolTip(tr("Lids, lips, jaw and ears slide along the source's curves"));
-    connect(curves_, &QCheckBox::clicked, this, [this](bool on) { edit(tr("Guide curves"), [on](FitSettings& f) { f.use_curves = on; }); });
-    column->addWidget(curves_);
-    detail_ = new QDoubleSpinBox;
-    detail_->setObjectName("fit_detail");
-    detail_->setRange(0.4, 20);
-    detail_->setSingleStep(0.2);
-    detail_->setKeyboardTracking(false);
-    detail_->setSuffix(tr(" mm"));
-    detail_->setToolTip(tr("Features smaller than this keep the base's own form. Larger is smoother and copies less noise."));
+}
+
+void FitPanel::build_switches(QBoxLayout* column) {
+    const auto add = [&](const QString& text, const char* name, const QString& tip, const QString& label, bool FitSettings::*value) {
+        auto* box = new QCheckBox(text);
+        box->setObjectName(name);
+        box->setToolTip(tip);
+        connect(box, &QCheckBox::clicked, this, [this, label, value](bool on) { edit(label, [&](FitSettings& f) { f.*value = on; }); });
+        column->addWidget(box);
+        return box;
+    };
+    true_size_ = add(tr("Keep the subject's true size"), "fit_true_size", tr("Otherwise the head is brought to the base's size, so that clothes and hair still fit"), tr("True size"), &FitSettings::keep_true_size);
+    surface_ = add(tr("Match the surface"), "fit_surface", tr("Off: landmarks and guide curves alone bend the base"), tr("Match the surface"), &FitSettings::use_surface);
+    curves_ = add(tr("Follow guide curves"), "fit_curves", tr("Lids, lips, jaw and ears slide along the source's curves"), tr("Guide curves"), &FitSettings::use_curves);
+    pose_ = add(tr("Take the pose out"), "fit_pose", tr("Of a whole figure: the skeleton is bent first, and the shape is kept as it stands at rest"), tr("Take the pose out"), &FitSettings::take_pose_out);
+}
+
+void FitPanel::build_numbers(QBoxLayout* column) {
+    detail_ = millimetres("fit_detail", 0.4, 20, 0.2, tr("Features smaller than this keep the base's own form. Larger is smoother and copies less noise."));
     connect(detail_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
-        if (!filling_) edit(tr("Smoothness"), [mm](FitSettings& f) { f.smooth_end_mm = mm; }, "fit detail");
+        if (!filling_) edit(tr("Smoothness"), [mm](FitSettings& f) { f.smooth_end_mm = std::min(mm, f.smooth_start_mm); }, "fit detail");
     });
     column->addLayout(row({text_label(tr("Smooth below"), "plain"), detail_}));
+    band_ = millimetres("fit_band", 5, 300, 5, tr("Over this length above the neck's ring a head fades into the untouched body"));
+    connect(band_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
+        if (!filling_) edit(tr("Neck band"), [mm](FitSettings& f) { f.neck_band_mm = mm; }, "fit band");
+    });
+    column->addLayout(row({text_label(tr("Neck fades over"), "plain"), band_}));
+    symmetry_ = new QSlider(Qt::Horizontal);
+    symmetry_->setObjectName("fit_symmetry");
+    symmetry_->setRange(0, 100);
+    symmetry_->setToolTip(tr("0 %: as crooked as the subject is. 100 %: both sides their mean"));
+    symmetry_text_ = new QLabel;
+    symmetry_text_->setFixedWidth(40);
+    connect(symmetry_, &QSlider::valueChanged, this, [this](int v) {
+        if (!filling_) edit(tr("Symmetry"), [v](FitSettings& f) { f.symmetry = v / 100.0; }, "fit symmetry");
+    });
+    column->addLayout(row({text_label(tr("Even sides"), "plain"), symmetry_, symmetry_text_}));
 }
 
 void FitPanel::build_covered(QBoxLayout* column) {
@@ -74,58 +146,27 @@ void FitPanel::build_covered(QBoxLayout* column) {
 }
 
 void FitPanel::build_run(QBoxLayout* column) {
-    start_ = button(tr("Fit"), "fit_start", tr("Bend the base onto the source (Ctrl+Return)"), true);
+    changed_ = text_label(tr("Marks or settings changed since this fit."), "warning");
+    changed_->setObjectName("fit_changed");
+    column->addWidget(changed_);
+    start_ = button(tr("Fit"), "fit_start", tr("Bend the base onto the source, from the beginning (Ctrl+Return)"), true);
+    go_on_ = button(tr("Go on"), "fit_go_on", tr("A new try from where this one is: only what a change reaches is solved again (Ctrl+G)"));
     cancel_ = button(tr("Cancel"), "fit_cancel", tr("Stop; nothing is changed"));
-    connect(start_, &QPushButton::clicked, &s_, &Session::start_fit);
+    connect(start_, &QPushButton::clicked, this, [this] { s_.start_fit(); });
+    connect(go_on_, &QPushButton::clicked, this, [this] { s_.start_fit(Session::FitRun::GoOn); });
     connect(cancel_, &QPushButton::clicked, &s_, &Session::cancel);
-    column->addLayout(row({start_, cancel_}));
+    column->addLayout(row({start_, go_on_, cancel_}));
+    follow_ = new QCheckBox(tr("Follow every change at once"));
+    follow_->setObjectName("fit_follow");
+    follow_->setToolTip(tr("Move a landmark, ignore an area, change a region: this try takes it in by itself, and undo takes both back"));
+    connect(follow_, &QCheckBox::clicked, &s_, &Session::set_follow_changes);
+    column->addWidget(follow_);
     bar_ = new QProgressBar;
     bar_->setRange(0, 1000);
     column->addWidget(bar_);
     hint_ = text_label({}, "dim");
     hint_->setObjectName("fit_hint");
     column->addWidget(hint_);
-}
-
-void FitPanel::build_looks(QBoxLayout* column) {
-    looks_ = new QWidget;
-    auto* looks = new QVBoxLayout(looks_);
-    looks->setContentsMargins(0, 0, 0, 0);
-    result_ = text_label({}, "section");
-    result_->setObjectName("fit_result");
-    looks->addWidget(result_);
-    fade_ = new QSlider(Qt::Horizontal);
-    fade_->setObjectName("fit_fade");
-    fade_->setRange(0, 100);
-    fade_->setValue(100);
-    connect(fade_, &QSlider::valueChanged, this, [this](int v) {
-        look_.fade = v / 100.0;
-        emit look_changed();
-    });
-    looks->addLayout(row({text_label(tr("source"), "dim"), fade_, text_label(tr("fit"), "dim")}));
-    distance_ = new QCheckBox(tr("Distance colours up to"));
-    distance_->setObjectName("fit_distance");
-    connect(distance_, &QCheckBox::toggled, this, [this](bool on) {
-        look_.distance = on;
-        emit look_changed();
-    });
-    scale_ = new QDoubleSpinBox;
-    scale_->setRange(0.1, 20);
-    scale_->setValue(1);
-    scale_->setSingleStep(0.5);
-    scale_->setDecimals(1);
-    scale_->setSuffix(tr(" mm"));
-    connect(scale_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
-        look_.worst_mm = mm;
-        emit look_changed();
-    });
-    looks->addLayout(row({distance_, scale_}));
-    notes_ = text_label({}, "dim");
-    looks->addWidget(notes_);
-    remove_ = button(tr("Remove this fit"), "fit_remove", tr("Undo brings it back"));
-    connect(remove_, &QPushButton::clicked, this, &FitPanel::remove_fit);
-    looks->addWidget(remove_);
-    column->addWidget(looks_);
 }
 
 void FitPanel::edit(const QString& label, const std::function<void(FitSettings&)>& change, const std::string& merge) {
@@ -135,44 +176,44 @@ void FitPanel::edit(const QString& label, const std::function<void(FitSettings&)
     s_.change(label, std::move(next), merge);
 }
 
-void FitPanel::remove_fit() {
-    ProjectState next = s_.state();
-    if (!next.fit()) return;
-    const QString name = QString::fromStdString(next.fit()->name);
-    next.current()->fits.pop_back();
-    s_.change(tr("Remove %1").arg(name), std::move(next));
-}
-
-void FitPanel::refresh() {
-    filling_ = true;
-    const ProjectState& state = s_.state();
-    const FitSettings& f = state.settings;
+void FitPanel::refresh_settings() {
+    const FitSettings& f = s_.state().settings;
     part_->setCurrentIndex(static_cast<int>(f.part));
     true_size_->setChecked(f.keep_true_size);
+    surface_->setChecked(f.use_surface);
     curves_->setChecked(f.use_curves);
+    pose_->setChecked(f.take_pose_out);
+    pose_->setVisible(f.part == FitPart::All);
     detail_->setValue(f.smooth_end_mm);
+    band_->setValue(f.neck_band_mm);
+    band_->setEnabled(f.part == FitPart::Head);
+    symmetry_->setValue(static_cast<int>(std::lround(100 * f.symmetry)));
+    symmetry_text_->setText(QString("%1 %").arg(std::lround(100 * f.symmetry)));
     for (const auto& [name, box] : covered_) {
         const auto at = f.regions.find(name);
         box->setChecked(at != f.regions.end() && at->second.match == 0);
     }
+}
+
+void FitPanel::refresh() {
+    filling_ = true;
+    refresh_settings();
+    const ProjectState& state = s_.state();
     const Source* source = state.source();
     const std::size_t points = source ? source->landmarks.points.size() : 0;
     start_->setEnabled(points >= 3 && !s_.busy());
+    start_->setVisible(!s_.fitting());
+    go_on_->setVisible(state.fit() && !s_.fitting());
+    go_on_->setEnabled(s_.can_go_on());
+    follow_->setVisible(state.fit());
+    follow_->setChecked(s_.follows_changes());
     cancel_->setVisible(s_.fitting());
     bar_->setVisible(s_.fitting());
+    changed_->setVisible(!s_.fitting() && !s_.follows_changes() && outdated(state));
     if (!s_.fitting()) {
         hint_->setText(!source ? tr("Add a scan first (Gather).") : points < 3 ? tr("Mark at least three points; ten make a good start (Mark).") : QString());
     }
     hint_->setVisible(!hint_->text().isEmpty() || s_.fitting());
-    const FitRecord* fit = state.fit();
-    looks_->setVisible(fit != nullptr && !s_.fitting());
-    if (fit) {
-        result_->setText(tr("%1: median %2 mm").arg(QString::fromStdString(fit->name)).arg(fit->figures.surface.median, 0, 'f', 3));
-        QStringList notes;
-        for (const std::string& n : fit->notes) notes << QString::fromStdString(n);
-        notes_->setText(notes.join("\n"));
-        notes_->setVisible(!notes.isEmpty());
-    }
     filling_ = false;
 }
 

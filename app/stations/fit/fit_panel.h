@@ -1,56 +1,49 @@
 #pragma once
-// Fit: a few settings, start, progress, cancel, and how the result is looked at.
+// Fit: what is fitted and how, region by region; start, go on, cancel; the tries that were made.
 #include <QBoxLayout>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
 #include <QProgressBar>
-#include <QSlider>
 #include <QPushButton>
-#include <QWidget>
+#include <QSlider>
+#include <QTabWidget>
 #include <map>
 
 #include "app/session.h"
+#include "app/stations/fit/regions_tab.h"
+#include "app/stations/fit/tries_tab.h"
 
 namespace veld {
-
-struct FitLook {
-    double fade = 1;        // 0 source, 1 fit
-    bool distance = false;  // colours by distance
-    double worst_mm = 1;    // end of the colour scale
-};
 
 class FitPanel : public QWidget {
     Q_OBJECT
    public:
-    explicit FitPanel(Session& session, QWidget* parent = nullptr);
-    const FitLook& look() const { return look_; }
-    void set_distance_colours(bool on) { distance_->setChecked(on); }
-
-   signals:
-    void look_changed();
+    FitPanel(Session& session, RegionController& regions, QWidget* parent = nullptr);
 
    private:
-    void build_settings(QBoxLayout* column);
+    QWidget* build_whole();
+    void build_preset(QBoxLayout* column);
+    void build_switches(QBoxLayout* column);
+    void build_numbers(QBoxLayout* column);
     void build_covered(QBoxLayout* column);
     void build_run(QBoxLayout* column);
-    void build_looks(QBoxLayout* column);
     void refresh();
+    void refresh_settings();
     void edit(const QString& label, const std::function<void(FitSettings&)>& change, const std::string& merge = {});
-    void remove_fit();
 
     Session& s_;
-    FitLook look_;
-    QComboBox* part_;
-    QCheckBox *true_size_, *curves_, *distance_;
+    QTabWidget* tabs_;
+    QComboBox *preset_, *part_;
+    QCheckBox *true_size_, *surface_, *curves_, *pose_, *follow_;
     std::map<std::string, QCheckBox*> covered_;
-    QDoubleSpinBox *detail_, *scale_;
-    QSlider* fade_;
-    QPushButton *start_, *cancel_, *remove_;
+    QDoubleSpinBox *detail_, *band_;
+    QSlider* symmetry_;
+    QLabel* symmetry_text_;
+    QPushButton *start_, *go_on_, *cancel_;
     QProgressBar* bar_;
-    QLabel *hint_, *result_, *notes_;
-    QWidget* looks_;
+    QLabel *hint_, *changed_;
     bool filling_ = false;
 };
 

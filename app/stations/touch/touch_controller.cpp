@@ -1,6 +1,5 @@
 #include "app/stations/touch/touch_controller.h"
 
-#include <QtConcurrentRun>
 #include <cmath>
 
 #include "core/mesh/soft_region.h"
@@ -11,15 +10,10 @@ namespace {
 constexpr double kSoftMm = 6;         // how far a region's mask fades
 constexpr int kMeasureAfterMs = 500;  // of rest
 
-bool same_place(const Similarity& a, const Similarity& b) { return a.scale == b.scale && a.rotation == b.rotation && a.translation == b.translation; }
-
 }  // namespace
 
 TouchController::TouchController(Session& session, QObject* parent) : QObject(parent), s_(session) {
-    connect(&preparing_, &QFutureWatcher<std::shared_ptr<Ready>>::finished, this, [this] {
-        ready_ = *preparing_.result();
-        emit changed();
-    });
+    connect(&s_, &Session::ground_ready, this, &TouchController::changed);
     measure_timer_.setSingleShot(true);
     measure_timer_.setInterval(kMeasureAfterMs);
     connect(&measure_timer_, &QTimer::timeout, &s_, &Session::start_measure);
@@ -53,26 +47,13 @@ void TouchController::set_only_in(const std::set<std::string>& regions) {
 }
 
 void TouchController::enter() {
-    const auto measuring = measuring_of(s_.state());
     if (!s_.has_kit()) return;
     if (base_kit_ != s_.state().kit) {
         base_kit_ = s_.state().kit;
         base_ = std::make_shared<TouchBase>(*base_kit_);
         set_only_in({});
     }
-    if (!measuring || surface() || preparing_.isRunning()) return;
-    preparing_.setFuture(QtConcurrent::run([source = measuring->source, to_kit = measuring->record.source_to_kit] {
-        auto out = std::make_shared<Ready>();
-        out->mesh = source.mesh, out->ignored = source.ignored, out->to_kit = to_kit;
-        out->surface = std::make_shared<SourceSurface>(prepare_source(*source.mesh, to_kit, source.ignored.get()));
-        return out;
-    }));
-}
-
-std::shared_ptr<const SourceSurface> TouchController::surface() const {
-    const auto now = measuring_of(s_.state());
-    const bool fits = now && ready_.surface && ready_.mesh == now->source.mesh && ready_.ignored == now->source.ignored && same_place(ready_.to_kit, now->record.source_to_kit);
-    return fits ? ready_.surface : nullptr;
+    s_.prepare_ground();
 }
 
 QString TouchController::why_not() const {
@@ -91,7 +72,7 @@ void TouchController::begin_stroke(const Ray& ray, double pressure, Qt::Keyboard
     }
     used_ = brush;
     if (keys.testFlag(Qt::ShiftModifier)) used_.brush = Brush::Smooth;
-    if (used_.brush == Brush::PullToSource && !surface()) {
+    if (used_.brush == Brush::PullToSource && !s_.fit_surface()) {
         emit s_.noticed(measuring_of(s_.state()) ? tr("The source is being made ready; try again in a moment.") : tr("The source of this fit is no longer there."));
         return;
     }
@@ -109,7 +90,7 @@ void TouchController::begin_stroke(const Ray& ray, double pressure, Qt::Keyboard
 }
 
 void TouchController::apply(double pressure) {
-    const auto source = surface();
+    const auto source = s_.fit_surface();
     dab(*base_, reached_, used_, pressure, {source.get()}, now_);
     report_moved(reached_);
 }
@@ -138,7 +119,7 @@ void TouchController::report_moved(const std::vector<Touched>& reached) {
         moved.push_back(t.vertex);
         if (used_.mirrored && base_->kit->mirror[t.vertex] != t.vertex) moved.push_back(base_->kit->mirror[t.vertex]);
     }
-    const auto source = surface();
+    const auto source = s_.fit_surface();
     const std::vector<float>& before = *s_.state().fit()->distances;
     distances_.assign(moved.size(), std::numeric_limits<float>::quiet_NaN());
     for (std::size_t i = 0; source && i < moved.size(); ++i) {
@@ -164,7 +145,7 @@ void TouchController::drop_stroke() {
 
 void TouchController::edit_layer(const QString& label, TouchLayer layer, const std::string& merge_key) {
     ProjectState next = s_.state();
-    set_touch(*next.kit, next.current()->fits.back(), std::move(layer));
+    set_touch(*next.kit, *next.current()->fit(), std::move(layer));
     s_.change(label, std::move(next), merge_key);
 }
 

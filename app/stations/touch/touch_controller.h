@@ -1,6 +1,5 @@
 #pragma once
 // Touch up: strokes on the fit, and the layer that keeps them apart from it.
-#include <QFutureWatcher>
 #include <QObject>
 #include <QTimer>
 
@@ -51,20 +50,10 @@ class TouchController : public QObject {
     void apply(double pressure);
     void edit_layer(const QString& label, TouchLayer layer, const std::string& merge_key);
     void report_moved(const std::vector<Touched>& reached);
-    std::shared_ptr<const SourceSurface> surface() const;
 
     Session& s_;
     std::shared_ptr<const TouchBase> base_;
     std::shared_ptr<const BaseKit> base_kit_;
-    // the source's surface in the kit frame, as the current fit lies on it
-    struct Ready {
-        std::shared_ptr<const SourceSurface> surface;
-        std::shared_ptr<const Mesh> mesh;
-        std::shared_ptr<const VertexMask> ignored;
-        Similarity to_kit;
-    };
-    Ready ready_;
-    QFutureWatcher<std::shared_ptr<Ready>> preparing_;
     std::set<std::string> only_in_;
     std::vector<float> mask_;
     bool stroking_ = false;

@@ -127,13 +127,6 @@ void TouchPanel::build_regions(QBoxLayout* column) {
 }
 
 void TouchPanel::build_layer(QBoxLayout* column) {
-    distance_ = new QCheckBox(tr("Distance colours up to"));
-    distance_->setObjectName("touch_distance");
-    scale_ = number("touch_scale", 0.1, 20, 0.5, tr(" mm"), tr("Everything farther from the source has the darkest colour"));
-    scale_->setValue(1);
-    connect(distance_, &QCheckBox::toggled, this, &TouchPanel::look_changed);
-    connect(scale_, &QDoubleSpinBox::valueChanged, this, &TouchPanel::look_changed);
-    column->addLayout(row({distance_, scale_}));
     layer_ = new QWidget;
     auto* inside = new QVBoxLayout(layer_);
     inside->setContentsMargins(0, 0, 0, 0);

@@ -17,12 +17,6 @@ class TouchPanel : public QWidget {
     Q_OBJECT
    public:
     TouchPanel(Session& session, TouchController& touch, QWidget* parent = nullptr);
-    // distance colours on the fit, and up to how many mm
-    bool distance() const { return distance_->isChecked(); }
-    double worst_mm() const { return scale_->value(); }
-
-   signals:
-    void look_changed();
 
    private:
     void build_brushes(QBoxLayout* column);
@@ -35,9 +29,9 @@ class TouchPanel : public QWidget {
     Session& s_;
     TouchController& c_;
     QButtonGroup* brushes_;
-    QDoubleSpinBox *size_, *strength_, *scale_;
+    QDoubleSpinBox *size_, *strength_;
     QComboBox *falloff_, *wipe_region_;
-    QCheckBox *mirrored_, *front_, *on_, *distance_;
+    QCheckBox *mirrored_, *front_, *on_;
     QTreeWidget* regions_;
     QSlider* amount_;
     QLabel *amount_text_, *state_, *figures_, *hint_;

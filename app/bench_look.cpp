@@ -1,0 +1,281 @@
+// The bench's views of a fit: what is drawn over or beside it, colours, cross-sections, subdivision.
+#include <cmath>
+
+#include "app/bench.h"
+#include "app/theme.h"
+#include "core/fit/vertex_figures.h"
+
+namespace veld {
+namespace {
+
+constexpr double kFromSourceMm = 30;
+const QColor kNoValue(0x6a, 0x63, 0x5a);
+
+void add_section(std::vector<GuideLine>& lines, const Points& positions, const std::vector<Triangle>& triangles, const Plane& plane, const Similarity& to_view, const QColor& colour, bool dashed) {
+    // the plane in the mesh's own coordinates
+    const Similarity back = to_view.inverse();
+    Plane own;
+    own.normal = (back.rotation * plane.normal).normalized();
+    own.offset = own.normal.dot(back(plane.offset * plane.normal));
+    for (Points& line : section(positions, triangles, own)) {
+        for (Vec3& p : line) p = to_view(p);
+        GuideLine out;
+        out.points = std::move(line), out.colour = colour, out.dashed = dashed;
+        lines.push_back(std::move(out));
+    }
+}
+
+}  // namespace
+
+void Bench::set_look(const Look& look) {
+    look_ = look;
+    result_shape_.shown = nullptr;
+    refresh();
+}
+
+void Bench::take_cut() {
+    const Camera& c = camera_.camera();
+    seen_cut_.normal = -c.forward();
+    seen_cut_.offset = seen_cut_.normal.dot(c.target);
+}
+
+const std::shared_ptr<const Subdivided>& Bench::level(int n) {
+    auto& out = levels_[n];
+    if (!out) {
+        auto made = Subdivided::make(s_.state().kit->mesh, n);
+        if (made) out = *made;
+        else s_.report(made.error());
+    }
+    return out;
+}
+
+Colour Bench::colour_of(float value) const {
+    const QColor c = std::isnan(value) ? kNoValue : both_ways(look_.colours) ? theme::signed_colour(value / look_.worst) : theme::distance_colour(value / look_.worst);
+    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255};
+}
+
+std::vector<Colour> Bench::colours_of(const std::vector<float>& values) const {
+    std::vector<Colour> out;
+    out.reserve(values.size());
+    for (const float v : values) out.push_back(colour_of(v));
+    return out;
+}
+
+void Bench::show_shape(Shape& shape, const Points& positions, const std::vector<float>* values, int n) {
+    const std::shared_ptr<const Subdivided> fine = n > 0 ? level(n) : nullptr;
+    if (!fine) n = 0;
+    if (!shape.mesh || shape.level != n) {
+        shape.mesh = std::make_shared<DisplayMesh>(fine ? fine->mesh() : s_.state().kit->mesh);
+        shape.level = n;
+    }
+    shape.mesh->set_positions(fine ? fine->positions(positions) : positions);
+    shape.mesh->set_colours(!values ? std::vector<Colour>() : colours_of(fine ? fine->values(*values) : *values));
+}
+
+std::vector<float> Bench::values_of(const FitRecord& fit) {
+    const BaseKit& kit = *s_.state().kit;
+    std::vector<float> out;
+    switch (look_.colours) {
+        case Colouring::Distance: return *fit.distances;
+        case Colouring::SignedDistance: {
+            const FitRecord& chosen = *s_.state().fit();
+            const auto surface = s_.fit_surface();
+            if (!surface) s_.prepare_ground();   // comes back when it is there
+            if (!surface || fit.source != chosen.source) return std::vector<float>(fit.positions->size(), NAN);
+            return signed_distances(kit, *fit.positions, *surface, *fit.distances, chosen.source_to_kit * fit.source_to_kit.inverse());
+        }
+        case Colouring::EdgeStretch:
+            out = edge_stretch(kit, *fit.positions);
+            for (float& v : out) v *= 100;
+            return out;
+        case Colouring::AngleChange: return angle_change(kit, *fit.positions);
+        default: return {};
+    }
+}
+
+// The source in the colours of its distance to the fit, or again as it is.
+void Bench::colour_source(const FitRecord* fit) {
+    const bool wanted = fit && look_.colours == Colouring::FromSource && s_.prepared() && s_.state().source() && s_.state().source()->name == fit->source;
+    const PreparedSource* prepared = s_.prepared();
+    if (!wanted) {
+        if (!source_coloured_) return;
+        if (prepared) prepared->display->set_colours({});
+        source_coloured_ = false, source_coloured_for_ = nullptr;
+        return refresh_source();
+    }
+    if (source_coloured_for_ != fit->positions.get()) {
+        source_far_ = source_distances(*s_.state().kit, *fit->positions, prepared->shown(), fit->source_to_kit, kFromSourceMm);
+        source_coloured_for_ = fit->positions.get();
+    }
+    prepared->display->set_colours(colours_of(source_far_));
+    source_coloured_ = true;
+    refresh_source();
+}
+
+const Points* Bench::other_shape() const {
+    const Subject* subject = s_.state().current();
+    if (look_.against == 1) return &s_.state().kit->mesh.positions;
+    const int at = look_.against - 2;
+    return subject && at >= 0 && at < static_cast<int>(subject->fits.size()) ? subject->fits[static_cast<std::size_t>(at)].positions.get() : nullptr;
+}
+
+QString Bench::other_name() const {
+    const int at = look_.against - 2;
+    return look_.against == 1 || !other_shape() ? tr("Base") : QString::fromStdString(s_.state().current()->fits[static_cast<std::size_t>(at)].name);
+}
+
+void Bench::refresh_base() {
+    const ProjectState& state = s_.state();
+    base_->set_legend({});
+    base_->set_title(tr("Base"));
+    std::vector<Layer> layers;
+    const bool fitting = station_ == Station::Fit || station_ == Station::Touch;
+    if (state.kit && station_ == Station::Fit && regions_.shows()) {
+        show_shape(region_shape_, state.kit->mesh.positions, nullptr, 0);
+        std::vector<Colour> colours;
+        for (const float w : regions_.weights()) {
+            const QColor c = theme::distance_colour(static_cast<double>(w));
+            colours.push_back({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255});
+        }
+        region_shape_.mesh->set_colours(colours);
+        layers.push_back({region_shape_.mesh, {}, theme::kClay, Shading::Colours, wire_, 1});
+        base_->set_title(tr("Base  %1").arg(regions_.shown_name()));
+        base_->set_legend({100, "%", false, false});
+    } else if (state.kit && fitting && look_.compare == Compare::Beside && other_shape() && state.fit()) {
+        // the same colours as the fit's, so that both are read by one scale
+        const int at = look_.against - 2;
+        std::vector<float> values;
+        if (at >= 0) values = values_of(state.current()->fits[static_cast<std::size_t>(at)]);
+        const bool coloured = look_.colours != Colouring::None && look_.colours != Colouring::FromSource && !values.empty();
+        show_shape(other_shape_, *other_shape(), coloured ? &values : nullptr, look_.level);
+        layers.push_back({other_shape_.mesh, {}, theme::kClay, coloured ? Shading::Colours : shading_, wire_, 1});
+        base_->set_title(other_name());
+        if (coloured) base_->set_legend({look_.worst, unit_of(look_.colours), both_ways(look_.colours)});
+    } else if (s_.base_display()) {
+        layers.push_back({s_.base_display(), {}, theme::kClay, shading_, wire_, 1});
+    }
+    base_->set_layers(std::move(layers));
+    const bool painting = station_ == Station::Fit && regions_.painting();
+    base_->set_gesture(painting ? Gesture::Touch : Gesture::Turn);
+    base_->set_brush(regions_.radius_mm);
+    base_->set_prompt(painting ? regions_.prompt() : QString());
+}
+
+void Bench::show_mix() {
+    const ProjectState& state = s_.state();
+    show_shape(result_shape_, mix_morphs(state.kit->mesh.positions, state.amounts()), nullptr, look_.level);
+    result_shape_.shown = nullptr;
+    result_->set_title(tr("Mix of the bank's morphs"));
+    result_->set_legend({});
+    result_->set_cut({});
+    result_->set_divider(-1);
+    result_->set_lines({});
+    result_->set_gesture(Gesture::Turn);
+    result_->set_prompt({});
+    result_->set_layers({{result_shape_.mesh, {}, theme::kClay, shading_, wire_, 1}});
+}
+
+std::optional<Plane> Bench::cut_plane() const {
+    if (look_.cut == Cut::None || !s_.has_kit()) return {};
+    const BaseKit& kit = *s_.state().kit;
+    Box box;
+    const auto& head = kit.region("head_skin");
+    if (s_.state().settings.part == FitPart::Head && !head.empty()) {
+        for (const Index v : head) box.add(kit.mesh.positions[v]);
+    } else {
+        box = bounding_box(kit.mesh.positions);
+    }
+    Plane out;
+    if (look_.cut == Cut::AsSeen) {
+        out = seen_cut_;
+        out.offset += (look_.cut_at - 0.5) * 0.5 * box.size().norm();
+        return out;
+    }
+    const int axis = static_cast<int>(look_.cut) - static_cast<int>(Cut::Side);
+    out.normal = Vec3::Unit(axis);
+    out.offset = box.low[axis] + look_.cut_at * box.size()[axis];
+    return out;
+}
+
+void Bench::draw_cut(const Plane& plane, const FitRecord* fit) {
+    const BaseKit& kit = *s_.state().kit;
+    std::vector<GuideLine> lines;
+    add_section(lines, kit.mesh.positions, kit.triangulation.triangles, plane, {}, theme::kDim, true);
+    if (look_.against >= 2 && other_shape()) add_section(lines, *other_shape(), kit.triangulation.triangles, plane, {}, theme::kText, false);
+    const PreparedSource* prepared = s_.prepared();
+    if (prepared && fit && s_.state().source()->name == fit->source) add_section(lines, prepared->shown().positions, prepared->triangulation.triangles, plane, fit->source_to_kit, theme::kTeal, false);
+    if (fit) add_section(lines, *fit->positions, kit.triangulation.triangles, plane, {}, theme::kOchre, false);
+    result_->set_lines(std::move(lines));
+}
+
+void Bench::refresh_result() {
+    const ProjectState& state = s_.state();
+    const bool mixing = station_ == Station::Bank || station_ == Station::Deliver;
+    const FitRecord* fit = state.fit();
+    const bool fitting = (station_ == Station::Fit || station_ == Station::Touch) && (fit || live_);
+    const bool photo = station_ == Station::Mark && s_.photo();
+    source_->setVisible(!mixing && !photo);
+    photo_->setVisible(photo);
+    result_->setVisible((mixing && state.kit) || fitting);
+    const int shown = base_->isVisibleTo(this) + source_->isVisibleTo(this) + 8 * photo_->isVisibleTo(this) + result_->isVisibleTo(this);
+    if (shown != shown_views_) {
+        shown_views_ = shown;
+        splitter_->setSizes({10000, 10000, 10000, 10000});  // equal shares of what there is
+    }
+    colour_source(fitting && !live_ ? fit : nullptr);
+    if (!result_->isVisibleTo(this) || !state.kit) return;
+    if (mixing) return show_mix();
+    const bool from_source = source_coloured_ && !live_;
+    const bool coloured = look_.colours != Colouring::None && !from_source && !live_;
+    if (fit && !live_ && (result_shape_.shown != fit->positions.get() || result_shape_.level != look_.level) && !touch_.stroking()) {
+        const std::vector<float> values = coloured ? values_of(*fit) : std::vector<float>();
+        show_shape(result_shape_, *fit->positions, values.empty() ? nullptr : &values, look_.level);
+        result_shape_.shown = fit->positions.get();
+    }
+    std::vector<Layer> layers;
+    const Similarity to_view = fit && !live_ ? fit->source_to_kit : s_.source_to_view();
+    const Points* other = live_ ? nullptr : other_shape();
+    const bool wiping = look_.compare == Compare::Wipe && !live_, beside = look_.compare == Compare::Beside && !live_ && other;
+    const double share = live_ ? 0.75 : from_source ? 0 : beside ? 1 : look_.share;
+    if (share < 0.999 || live_) {
+        Layer below;
+        if (other && !from_source) {
+            show_shape(other_shape_, *other, nullptr, look_.level);
+            below = {other_shape_.mesh, {}, theme::kTealClay, shading_, wire_, 1};
+        } else if (s_.prepared()) {
+            below = {s_.prepared()->display, to_view, theme::kTealClay, from_source ? Shading::Colours : shading_, false, 1};
+        }
+        if (wiping) below.to = 1 - share;
+        if (below.mesh) layers.push_back(below);
+    }
+    Layer top{result_shape_.mesh, {}, theme::kClay, coloured ? Shading::Colours : shading_ == Shading::Clay || live_ ? Shading::Clay : shading_, wire_ || live_, wiping ? 1 : share};
+    if (wiping) top.from = 1 - share;
+    if (result_shape_.mesh) layers.push_back(top);
+    result_->set_layers(std::move(layers));
+    result_->set_divider(wiping && share > 0 && share < 1 ? 1 - share : -1);
+    result_->set_legend(coloured || from_source ? Legend{look_.worst, unit_of(look_.colours), both_ways(look_.colours)} : Legend{});
+    const auto plane = live_ ? std::nullopt : cut_plane();
+    result_->set_cut(plane);
+    if (plane) draw_cut(*plane, fit);
+    else result_->set_lines({});
+    result_->set_title(live_ ? tr("Fitting…") : from_source ? tr("Source, by its distance to the fit") : tr("Fit  %1").arg(QString::fromStdString(fit->name)));
+    const bool touching = station_ == Station::Touch && !live_;
+    result_->set_gesture(touching ? Gesture::Touch : Gesture::Turn);
+    result_->set_brush(touch_.brush.radius_mm);
+    result_->set_prompt(touching ? touch_.why_not() : QString());
+}
+
+void Bench::connect_regions() {
+    connect(base_, &Viewport::stroke_begun, this, [this](const Ray& ray, double, Qt::KeyboardModifiers keys) {
+        if (regions_.painting()) regions_.begin_stroke(ray, keys);
+    });
+    connect(base_, &Viewport::stroke_moved, this, [this](const Ray& ray, double) {
+        if (regions_.painting()) regions_.move_stroke(ray);
+    });
+    connect(base_, &Viewport::stroke_ended, &regions_, &RegionController::end_stroke);
+    connect(&regions_, &RegionController::changed, this, [this] {
+        if (station_ == Station::Fit) refresh_base();
+    });
+}
+
+}  // namespace veld

@@ -1,0 +1,216 @@
+#include "app/look_bar.h"
+
+#include <QHBoxLayout>
+
+#include "app/theme.h"
+#include "app/widgets.h"
+
+namespace veld {
+namespace {
+
+constexpr int kFlickerMs = 450;
+
+struct ColourWords {
+    Colouring colours;
+    const char *name, *tip;
+    double worst, step;
+};
+constexpr ColourWords kColours[] = {
+    {Colouring::None, QT_TRANSLATE_NOOP("LookBar", "No colours"), "", 1, 0.5},
+    {Colouring::Distance, QT_TRANSLATE_NOOP("LookBar", "Distance to source"), "", 1, 0.5},
+    {Colouring::SignedDistance, QT_TRANSLATE_NOOP("LookBar", "Inside or outside"), "", 1, 0.5},
+    {Colouring::FromSource, QT_TRANSLATE_NOOP("LookBar", "Source to fit"), "", 1, 0.5},
+    {Colouring::EdgeStretch, QT_TRANSLATE_NOOP("LookBar", "Edge stretch"), "", 30, 5},
+    {Colouring::AngleChange, QT_TRANSLATE_NOOP("LookBar", "Angle change"), "", 30, 5},
+};
+
+}  // namespace
+
+LookBar::LookBar(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
+    setObjectName("look_bar");
+    auto* across = new QHBoxLayout(this);
+    across->setContentsMargins(10, 3, 10, 3);
+    across->setSpacing(6);
+    of_fit_ = new QWidget;
+    auto* inside = new QHBoxLayout(of_fit_);
+    inside->setContentsMargins(0, 0, 0, 0);
+    inside->setSpacing(6);
+    build_colours(inside);
+    inside->addSpacing(10);
+    build_compare(inside);
+    inside->addSpacing(10);
+    build_cut(inside);
+    across->addWidget(of_fit_);
+    across->addStretch();
+    level_ = new QComboBox;
+    level_->setObjectName("look_level");
+    level_->addItems({tr("Base mesh"), tr("Subdivided once"), tr("Subdivided twice")});
+    level_->setToolTip(tr("Smooth display by Catmull-Clark; what is kept and measured is always the base mesh"));
+    connect(level_, &QComboBox::currentIndexChanged, this, [this](int i) {
+        look_.level = i;
+        changed();
+    });
+    across->addWidget(level_);
+    flicker_.setInterval(kFlickerMs);
+    connect(&flicker_, &QTimer::timeout, this, [this] {
+        look_.share = look_.share > 0.5 ? 0 : 1;
+        changed();
+    });
+    connect(&s_, &Session::changed, this, &LookBar::refresh);
+    refresh();
+}
+
+void LookBar::build_colours(QBoxLayout* across) {
+    colours_ = new QComboBox;
+    colours_->setObjectName("look_colours");
+    for (const ColourWords& w : kColours) colours_->addItem(tr(w.name));
+    colours_->setToolTip(tr("What the colours on the fit say (C)"));
+    worst_ = new QDoubleSpinBox;
+    worst_->setObjectName("look_worst");
+    worst_->setDecimals(1);
+    worst_->setRange(0.1, 500);
+    worst_->setKeyboardTracking(false);
+    worst_->setFixedWidth(92);
+    worst_->setToolTip(tr("End of the colour scale"));
+    connect(colours_, &QComboBox::currentIndexChanged, this, [this](int i) {
+        if (filling_) return;
+        const ColourWords& w = kColours[i];
+        look_.colours = w.colours;
+        filling_ = true;
+        worst_->setSingleStep(w.step);
+        worst_->setSuffix(" " + unit_of(w.colours));
+        // a scale that was chosen for the same unit stays
+        if (const bool mm = unit_of(w.colours) == "mm"; mm != (look_.worst <= 20)) worst_->setValue(look_.worst = w.worst);
+        filling_ = false;
+        changed();
+    });
+    worst_->setSuffix(" mm");
+    worst_->setSingleStep(0.5);
+    worst_->setValue(1);
+    connect(worst_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
+        if (filling_) return;
+        look_.worst = v;
+        changed();
+    });
+    across->addWidget(colours_);
+    across->addWidget(worst_);
+}
+
+void LookBar::build_compare(QBoxLayout* across) {
+    against_ = new QComboBox;
+    against_->setObjectName("look_against");
+    against_->setToolTip(tr("What the fit is held against"));
+    against_->setMinimumWidth(110);
+    connect(against_, &QComboBox::currentIndexChanged, this, [this](int i) {
+        if (filling_) return;
+        look_.against = i;
+        changed();
+    });
+    across->addWidget(text_label(tr("Against"), "dim"));
+    across->addWidget(against_);
+    const std::tuple<const char*, QString, QString> ways[] = {{"fade", tr("Fade"), tr("One through the other")}, {"wipe", tr("Wipe"), tr("One beside the other, divided where the slider stands")}, {"flicker", tr("Flicker"), tr("Both in turn")}, {"beside", tr("Beside"), tr("In a view of its own, same camera, same colours")}};
+    int at = 0;
+    for (const auto& [icon, name, tip] : ways) {
+        auto* b = new QToolButton;
+        b->setObjectName(QString("look_%1").arg(icon));
+        b->setText(name);
+        b->setToolTip(tip);
+        b->setCheckable(true);
+        b->setAutoExclusive(true);
+        b->setProperty("role", "choice");
+        connect(b, &QToolButton::clicked, this, [this, at] {
+            look_.compare = static_cast<Compare>(at);
+            if (look_.compare == Compare::Wipe) look_.share = 0.5;
+            else if (look_.compare != Compare::Fade) look_.share = 1;
+            look_.compare == Compare::Flicker ? flicker_.start() : flicker_.stop();
+            changed();
+        });
+        across->addWidget(b);
+        ways_.push_back(b);
+        ++at;
+    }
+    share_ = new QSlider(Qt::Horizontal);
+    share_->setObjectName("look_share");
+    share_->setRange(0, 100);
+    share_->setFixedWidth(96);
+    share_->setToolTip(tr("Left the other, right the fit (X exchanges them)"));
+    connect(share_, &QSlider::valueChanged, this, [this](int v) {
+        if (filling_) return;
+        look_.share = v / 100.0;
+        swapped_ = false;
+        changed();
+    });
+    across->addWidget(share_);
+}
+
+void LookBar::build_cut(QBoxLayout* across) {
+    cut_ = new QComboBox;
+    cut_->setObjectName("look_cut");
+    cut_->addItems({tr("No section"), tr("Section across"), tr("Section level"), tr("Section upright"), tr("Section as seen")});
+    cut_->setToolTip(tr("Cut through base, source and fit: the lines say how they lie to one another"));
+    connect(cut_, &QComboBox::activated, this, [this](int i) {
+        look_.cut = static_cast<Cut>(i);
+        if (look_.cut == Cut::AsSeen) emit cut_taken();
+        changed();
+    });
+    cut_at_ = new QSlider(Qt::Horizontal);
+    cut_at_->setObjectName("look_cut_at");
+    cut_at_->setRange(0, 1000);
+    cut_at_->setValue(500);
+    cut_at_->setFixedWidth(110);
+    cut_at_->setToolTip(tr("Where the plane lies"));
+    connect(cut_at_, &QSlider::valueChanged, this, [this](int v) {
+        look_.cut_at = v / 1000.0;
+        changed();
+    });
+    across->addWidget(cut_);
+    across->addWidget(cut_at_);
+}
+
+void LookBar::set_colours(Colouring colours) {
+    for (std::size_t i = 0; i < std::size(kColours); ++i) {
+        if (kColours[i].colours == colours) colours_->setCurrentIndex(static_cast<int>(i));
+    }
+}
+
+void LookBar::next_colours() { colours_->setCurrentIndex((colours_->currentIndex() + 1) % colours_->count()); }
+
+void LookBar::swap() {
+    if (!swapped_) before_swap_ = look_.share;
+    swapped_ = !swapped_;
+    look_.share = swapped_ ? (before_swap_ > 0.5 ? 0 : 1) : before_swap_;
+    changed();
+}
+
+void LookBar::set_mixing(bool on) { of_fit_->setVisible(!on); }
+
+void LookBar::changed() {
+    refresh();
+    emit look_changed();
+}
+
+void LookBar::refresh() {
+    filling_ = true;
+    QStringList things{tr("Source"), tr("Base")};
+    if (const Subject* subject = s_.state().current()) {
+        for (const FitRecord& f : subject->fits) things << QString::fromStdString(f.name);
+    }
+    QStringList shown;
+    for (int i = 0; i < against_->count(); ++i) shown << against_->itemText(i);
+    if (shown != things) {
+        against_->clear();
+        against_->addItems(things);
+        if (look_.against >= things.size()) look_.against = 0;
+    }
+    against_->setCurrentIndex(look_.against);
+    for (std::size_t i = 0; i < ways_.size(); ++i) ways_[i]->setChecked(static_cast<std::size_t>(look_.compare) == i);
+    share_->setValue(static_cast<int>(100 * look_.share));
+    share_->setEnabled(look_.compare == Compare::Fade || look_.compare == Compare::Wipe);
+    worst_->setEnabled(look_.colours != Colouring::None);
+    cut_at_->setEnabled(look_.cut != Cut::None);
+    cut_->setCurrentIndex(static_cast<int>(look_.cut));
+    level_->setCurrentIndex(look_.level);
+    filling_ = false;
+}
+
+}  // namespace veld

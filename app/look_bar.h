@@ -1,0 +1,50 @@
+#pragma once
+// One row under the views: colours, what the fit is held against, cross-section, smoothness of the display.
+#include <QBoxLayout>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QSlider>
+#include <QTimer>
+#include <QToolButton>
+
+#include "app/look.h"
+#include "app/session.h"
+
+namespace veld {
+
+class LookBar : public QWidget {
+    Q_OBJECT
+   public:
+    explicit LookBar(Session& session, QWidget* parent = nullptr);
+    const Look& look() const { return look_; }
+    void set_colours(Colouring colours);
+    void next_colours();
+    // the other one instead of the fit, or back, whatever the way of comparing
+    void swap();
+    // what is hidden when a station shows no fit
+    void set_mixing(bool on);
+
+   signals:
+    void look_changed();
+    void cut_taken();   // the plane faces the camera as it stands now
+
+   private:
+    void build_colours(QBoxLayout* across);
+    void build_compare(QBoxLayout* across);
+    void build_cut(QBoxLayout* across);
+    void refresh();
+    void changed();
+
+    Session& s_;
+    Look look_;
+    QComboBox *colours_, *against_, *cut_, *level_;
+    QDoubleSpinBox* worst_;
+    std::vector<QToolButton*> ways_;
+    QSlider *share_, *cut_at_;
+    QTimer flicker_;
+    QWidget *of_fit_;
+    bool filling_ = false, swapped_ = false;
+    double before_swap_ = 1;
+};
+
+}  // namespace veld

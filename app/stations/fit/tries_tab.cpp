@@ -1,0 +1,194 @@
+#include "app/stations/fit/tries_tab.h"
+
+#include <QHeaderView>
+#include <QInputDialog>
+
+#include "app/widgets.h"
+
+namespace veld {
+
+namespace {
+
+// The settings file's words in the panel's.
+QString plain(const std::string& difference) {
+    static const std::pair<const char*, QString> words[] = {{"smooth_end_mm", TriesTab::tr("smooth below, mm")}, {"neck_band_mm", TriesTab::tr("neck fades over, mm")}, {"symmetry", TriesTab::tr("even sides")}, {"use_curves", TriesTab::tr("guide curves")}, {"use_surface", TriesTab::tr("surface")}, {"keep_true_size", TriesTab::tr("true size")}, {"region_fade_mm", TriesTab::tr("regions' edges, mm")}};
+    QString out = QString::fromStdString(difference);
+    for (const auto& [file, panel] : words) {
+        if (out.startsWith(file)) out.replace(0, static_cast<int>(qstrlen(file)), panel);
+    }
+    return out.replace("->", "→");
+}
+
+}  // namespace
+
+TriesTab::TriesTab(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 8, 0, 0);
+    column->setSpacing(6);
+    list_ = new QTreeWidget;
+    list_->setObjectName("fit_tries");
+    list_->setRootIsDecorated(false);
+    list_->setColumnCount(3);
+    list_->setHeaderLabels({tr("Try"), tr("median, mm"), tr("faults")});
+    list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
+    list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+    list_->header()->setSectionResizeMode(2, QHeaderView::ResizeToContents);
+    list_->header()->setStretchLastSection(false);
+    list_->setMinimumHeight(84);
+    connect(list_, &QTreeWidget::currentItemChanged, this, [this] {
+        if (!filling_) refresh_beside();
+    });
+    connect(list_, &QTreeWidget::itemDoubleClicked, this, [this] { work_on(); });
+    column->addWidget(list_, 1);
+    work_ = button(tr("Work on it"), "try_work", tr("Go back to this try; nothing of the others is lost (double click)"));
+    settings_ = button(tr("Its settings"), "try_settings", tr("The next fit begins with this try's settings"));
+    rename_ = button(tr("Rename…"), "try_rename");
+    remove_ = button(tr("Remove"), "fit_remove", tr("Undo brings it back"));
+    connect(work_, &QPushButton::clicked, this, &TriesTab::work_on);
+    connect(settings_, &QPushButton::clicked, this, &TriesTab::take_settings);
+    connect(rename_, &QPushButton::clicked, this, &TriesTab::rename);
+    connect(remove_, &QPushButton::clicked, this, &TriesTab::remove);
+    column->addLayout(veld::row({work_, settings_}));
+    column->addLayout(veld::row({rename_, remove_}));
+    beside_ = new QTableWidget(0, 2);
+    beside_->setObjectName("try_beside");
+    beside_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    beside_->verticalHeader()->setDefaultSectionSize(19);
+    beside_->verticalHeader()->setMinimumSectionSize(19);
+    beside_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    beside_->setSelectionMode(QAbstractItemView::NoSelection);
+    beside_->setShowGrid(false);
+    beside_->setFixedHeight(24 + 7 * 19 + 4);
+    column->addWidget(beside_);
+    differs_ = text_label({}, "dim");
+    differs_->setObjectName("try_differs");
+    column->addWidget(differs_);
+    notes_ = text_label({}, "dim");
+    notes_->setObjectName("fit_notes");
+    column->addWidget(notes_);
+    connect(&s_, &Session::changed, this, &TriesTab::refresh);
+    connect(&s_, &Session::busy_changed, this, &TriesTab::refresh);
+    refresh();
+}
+
+int TriesTab::row() const {
+    const Subject* subject = s_.state().current();
+    const int at = list_->currentItem() ? list_->indexOfTopLevelItem(list_->currentItem()) : -1;
+    return subject && at < static_cast<int>(subject->fits.size()) ? at : -1;
+}
+
+void TriesTab::work_on() {
+    const int at = row();
+    if (at < 0 || s_.fitting()) return;
+    ProjectState next = s_.state();
+    Subject& subject = *next.current();
+    if (subject.fit() == &subject.fits[static_cast<std::size_t>(at)]) return;
+    subject.chosen_fit = at;
+    const QString name = QString::fromStdString(subject.fit()->name);
+    s_.change(tr("Work on %1").arg(name), std::move(next));
+}
+
+void TriesTab::take_settings() {
+    const int at = row();
+    if (at < 0) return;
+    ProjectState next = s_.state();
+    next.settings = next.current()->fits[static_cast<std::size_t>(at)].settings;
+    if (next.settings == s_.state().settings) return;
+    const QString name = QString::fromStdString(next.current()->fits[static_cast<std::size_t>(at)].name);
+    s_.change(tr("Settings of %1").arg(name), std::move(next));
+}
+
+void TriesTab::rename() {
+    const int at = row();
+    if (at < 0) return;
+    ProjectState next = s_.state();
+    FitRecord& fit = next.current()->fits[static_cast<std::size_t>(at)];
+    bool ok = false;
+    const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the try:"), QLineEdit::Normal, QString::fromStdString(fit.name), &ok).trimmed();
+    if (!ok || name.isEmpty() || name.toStdString() == fit.name) return;
+    std::vector<std::string> taken;
+    for (const FitRecord& f : next.current()->fits) taken.push_back(f.name);
+    fit.name = free_name(name.toStdString(), taken);
+    s_.change(tr("Rename a try"), std::move(next));
+}
+
+void TriesTab::remove() {
+    const int at = row();
+    if (at < 0 || s_.fitting()) return;
+    ProjectState next = s_.state();
+    const QString name = QString::fromStdString(next.current()->fits[static_cast<std::size_t>(at)].name);
+    remove_fit(*next.current(), static_cast<std::size_t>(at));
+    s_.change(tr("Remove %1").arg(name), std::move(next));
+}
+
+void TriesTab::refresh() {
+    filling_ = true;
+    const Subject* subject = s_.state().current();
+    const FitRecord* chosen = s_.state().fit();
+    const int before = row();
+    const int count_before = list_->topLevelItemCount();
+    list_->clear();
+    for (std::size_t i = 0; subject && i < subject->fits.size(); ++i) {
+        const FitRecord& f = subject->fits[i];
+        const bool is_chosen = &f == chosen;
+        const int faults = static_cast<int>(f.figures.flipped_faces + f.figures.self_intersections);
+        auto* item = new QTreeWidgetItem(list_, {(is_chosen ? QStringLiteral("▸ ") : QString()) + QString::fromStdString(f.name), QString::number(f.figures.surface.median, 'f', 3), faults ? QString("△ %1").arg(faults) : QStringLiteral("none")});
+        QFont font = item->font(0);
+        font.setBold(is_chosen);
+        item->setFont(0, font);
+        // the mark of what was looked at stays; a new try is looked at itself
+        const bool same_list = count_before == static_cast<int>(subject->fits.size()) && before >= 0;
+        if (same_list ? static_cast<int>(i) == before : is_chosen) list_->setCurrentItem(item);
+    }
+    filling_ = false;
+    refresh_beside();
+}
+
+void TriesTab::refresh_beside() {
+    const Subject* subject = s_.state().current();
+    const FitRecord* chosen = s_.state().fit();
+    const int at = row();
+    const FitRecord* other = at >= 0 ? &subject->fits[static_cast<std::size_t>(at)] : nullptr;
+    for (QPushButton* b : {work_, rename_, remove_, settings_}) b->setEnabled(other && !s_.fitting());
+    work_->setEnabled(other && other != chosen && !s_.fitting());
+    settings_->setEnabled(other && !(other->settings == s_.state().settings));
+    beside_->setVisible(other != nullptr);
+    differs_->setVisible(other && other != chosen);
+    notes_->setVisible(other && other == chosen && !other->notes.empty());
+    if (!other) return;
+    const bool two = other != chosen;
+    beside_->setColumnCount(two ? 2 : 1);
+    beside_->setHorizontalHeaderLabels(two ? QStringList{QString::fromStdString(other->name), tr("worked on")} : QStringList{QString::fromStdString(other->name)});
+    const std::pair<QString, std::function<QString(const FitFigures&)>> rows[] = {
+        {tr("median, mm"), [](const FitFigures& f) { return QString::number(f.surface.median, 'f', 3); }},
+        {tr("95 %, mm"), [](const FitFigures& f) { return QString::number(f.surface.p95, 'f', 2); }},
+        {tr("points, mm"), [](const FitFigures& f) { return QString::number(f.landmark_rms, 'f', 2); }},
+        {tr("covered"), [](const FitFigures& f) { return QString::number(100 * f.coverage, 'f', 1) + " %"; }},
+        {tr("flips, cuts"), [](const FitFigures& f) { return QString("%1, %2").arg(f.flipped_faces).arg(f.self_intersections); }},
+        {tr("stretch 95 %"), [](const FitFigures& f) { return QString("× %1").arg(f.edge_p95, 0, 'f', 2); }},
+        {tr("uneven, mm"), [](const FitFigures& f) { return QString::number(f.symmetry_mm, 'f', 2); }},
+    };
+    beside_->setRowCount(static_cast<int>(std::size(rows)));
+    int r = 0;
+    for (const auto& [name, text] : rows) {
+        beside_->setVerticalHeaderItem(r, new QTableWidgetItem(name));
+        int column = 0;
+        for (const FitRecord* f : {other, chosen}) {
+            if (column == (two ? 2 : 1)) break;
+            auto* item = new QTableWidgetItem(text(f->figures));
+            item->setTextAlignment(Qt::AlignCenter);
+            beside_->setItem(r, column++, item);
+        }
+        ++r;
+    }
+    QStringList lines;
+    if (two) {
+        for (const std::string& d : settings_differences(other->settings, chosen->settings)) lines << plain(d);
+    }
+    differs_->setText(lines.isEmpty() ? tr("Same settings.") : tr("Settings, this try → worked on: %1").arg(lines.join("; ")));
+    QStringList notes;
+    for (const std::string& n : other->notes) notes << QString::fromStdString(n);
+    notes_->setText(notes.join("\n"));
+}
+
+}  // namespace veld

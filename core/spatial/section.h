@@ -1,0 +1,17 @@
+#pragma once
+// A surface cut by a plane, as lines.
+#include "core/mesh/types.h"
+
+namespace veld {
+
+struct Plane {
+    Vec3 normal = Vec3::UnitX();   // unit
+    double offset = 0;             // along the normal, mm
+    double side(const Vec3& p) const { return normal.dot(p) - offset; }
+};
+
+// Polylines in which the plane meets the triangles, joined where triangles share an edge; closed ones end where they
+// began. A vertex on the plane counts as in front of it, so nothing is cut twice.
+std::vector<Points> section(const Points& positions, const std::vector<Triangle>& triangles, const Plane& plane);
+
+}  // namespace veld
