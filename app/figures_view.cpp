@@ -101,7 +101,7 @@ void FiguresView::refresh() {
         const FitFigures& f = fit->figures;
         const auto mm = [](double x) { return QString::number(x, 'f', x < 0.1 ? 3 : 2) + " mm"; };
         summary_->setText("<table><tr>" + chip(tr("to the source, median"), mm(f.surface.median), f.surface.median <= 0.15) + chip(tr("95 % within"), mm(f.surface.p95), f.surface.p95 <= 0.6) +
-                          chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) + chip(tr("covered"), QString::number(100 * f.coverage, 'f', 1) + " %", f.coverage >= 0.9) +
+                          chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) + (f.curve_mm.empty() ? QString() : chip(tr("curves, rms"), mm(f.curve_rms), f.curve_rms <= 0.3)) + chip(tr("covered"), QString::number(100 * f.coverage, 'f', 1) + " %", f.coverage >= 0.9) +
                           chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0, f.flipped_at.empty() ? nullptr : "flips") + chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0, f.cut_at.empty() ? nullptr : "cuts") +
                           chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) + "</tr></table>");
         fill_table(f);

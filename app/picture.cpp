@@ -191,7 +191,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         picture_marking(window, view);
     } else {
         run_fit_and_wait(window);
-        if (view == "fit-distance") window.look_bar().set_colours(Colouring::Distance);
+        if (view == "fit-distance") window.look_bar().set_colours(Colouring::SignedDistance);
         if (view == "fit-wire") {
             window.findChild<QAction*>("view_wire")->trigger();
             window.session().select("pronasale");

@@ -1,4 +1,4 @@
-// veldstone-cli project make | show
+// veldstone-cli project make | add | show; fit has a file of its own
 #include <filesystem>
 
 #include "cli/cli.h"
@@ -76,8 +76,9 @@ int show(const std::string& path, const Output& output) {
             text += "  source " + source.name + ", " + std::to_string(source.landmarks.points.size()) + " landmarks\n";
         }
         for (const FitRecord& fit : subject.fits) {
-            j["fits"].push_back({{"name", fit.name}, {"figures", Json::parse(figures_text(fit.figures))}});
-            text += "  fit " + fit.name + "\n";
+            const bool chosen = &fit == subject.fit();
+            j["fits"].push_back({{"name", fit.name}, {"chosen", chosen}, {"figures", Json::parse(figures_text(fit.figures))}, {"settings", Json::parse(fit_settings_text(fit.settings))}});
+            text += "  fit " + fit.name + (chosen ? ", worked on\n" : "\n");
         }
         json["subjects"].push_back(j);
     }
@@ -109,6 +110,7 @@ void add_project(CLI::App& app, const Output& output, int& exit_code) {
     add_command->add_option("--source", a->source, "Scan or sculpt");
     add_command->add_option("--photos", a->photos, "Photographs of one sitting");
     add_command->callback([a, &output, &exit_code] { exit_code = add(*a, output); });
+    add_project_fit(*project, output, exit_code);
     auto path = std::make_shared<std::string>();
     auto* show_command = project->add_subcommand("show", "What a project holds");
     show_command->add_option("FILE", *path)->required();

@@ -1,6 +1,7 @@
 // veldstone-cli wrap: the base mesh of a kit onto a scan, with a report of how good it is.
 #include "cli/cli.h"
 #include "core/fit/fit.h"
+#include "core/fit/presets.h"
 #include "core/io/file.h"
 #include "core/io/obj.h"
 #include "core/tidy/recipe.h"
@@ -9,7 +10,7 @@ namespace veld::cli {
 namespace {
 
 struct WrapOptions {
-    std::string kit, source, landmarks, out, frame = "kit", part, unit = "auto", up = "auto", report, settings, tidy;
+    std::string kit, source, landmarks, out, frame = "kit", part, unit = "auto", up = "auto", report, settings, preset, tidy;
     bool swap_sides = false, true_size = false;
 };
 
@@ -25,6 +26,11 @@ struct Inputs {
 };
 
 Status read_settings(const WrapOptions& o, Inputs& in) {
+    if (!o.preset.empty()) {
+        auto preset = fit_preset(o.preset);
+        if (!preset) return preset.error();
+        in.settings = *preset;
+    }
     if (!o.settings.empty()) {
         auto bytes = read_file(o.settings);
         if (!bytes) return bytes.error();
@@ -64,19 +70,23 @@ Result<Inputs> read_inputs(const WrapOptions& o) {
     auto kit = read_base_kit(o.kit);
     if (!kit) return kit.error();
     in.kit = std::move(*kit);
-    auto source = read_mesh(o.source);
-    if (!source) return source.error();
-    in.source = std::move(source->mesh);
+    if (!o.source.empty()) {
+        auto source = read_mesh(o.source);
+        if (!source) return source.error();
+        in.source = std::move(source->mesh);
+        in.notes = source->notes;
+    } else if (in.settings.use_surface) {
+        return Error{ErrorCode::BadInput, "Give a --source, or fit by landmarks alone with --preset landmarks-only."};
+    }
     auto marks = read_landmarks(o.landmarks);
     if (!marks) return marks.error();
     in.landmarks = o.swap_sides ? swap_sides(marks->set) : std::move(marks->set);
-    in.notes = source->notes;
     in.notes.insert(in.notes.end(), marks->notes.begin(), marks->notes.end());
     const std::string extension = lower_extension(o.source);
     if (o.unit != "auto") in.unit = unit_from_name(o.unit);
     else if (extension == ".glb" || extension == ".gltf") in.unit = Unit::Metre;  // the format says so
     else in.unit = in.landmarks.unit;
-    if (!o.tidy.empty()) {
+    if (!o.tidy.empty() && !o.source.empty()) {
         if (auto ok = tidy(o, in); !ok) return ok.error();
     }
     if (o.up != "auto") {
@@ -121,7 +131,7 @@ std::string summary(const FitFigures& f) {
 int run(const WrapOptions& o, const Output& output) {
     auto in = read_inputs(o);
     if (!in) return output.refuse(in.error());
-    const FitInput input{&in->kit, {}, &in->source, in->landmarks, in->unit, in->settings, in->ignored.get()};
+    const FitInput input{&in->kit, {}, o.source.empty() ? nullptr : &in->source, in->landmarks, in->unit, in->settings, in->ignored.get()};
     const auto fit = run_fit(input, terminal_progress());
     if (!fit) return output.refuse(fit.error());
     Mesh mesh = in->kit.mesh;
@@ -133,7 +143,7 @@ int run(const WrapOptions& o, const Output& output) {
         for (Vec3& p : mesh.positions) p = in->to_y_up.transpose() * p;
         frame = "in the source's own coordinates and unit";
     }
-    if (auto ok = write_obj(o.out, mesh, "Base mesh wrapped onto " + file_name(o.source) + "; " + frame); !ok) return output.refuse(ok.error());
+    if (auto ok = write_obj(o.out, mesh, "Base mesh wrapped onto " + file_name(o.source.empty() ? o.landmarks : o.source) + "; " + frame); !ok) return output.refuse(ok.error());
     const Json json = report(*fit, *in, o);
     if (!o.report.empty()) {
         if (auto ok = write_file(o.report, json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"); !ok) return output.refuse(ok.error());
@@ -150,7 +160,7 @@ void add_wrap(CLI::App& app, const Output& output, int& exit_code) {
     auto* command = app.add_subcommand("wrap", "Wrap the kit's base mesh onto a scan");
     auto o = std::make_shared<WrapOptions>();
     command->add_option("--kit", o->kit, "Folder of the base kit")->required();
-    command->add_option("--source", o->source, "Scan or sculpt: OBJ, PLY, STL, GLB, glTF")->required();
+    command->add_option("--source", o->source, "Scan or sculpt: OBJ, PLY, STL, GLB, glTF; not needed for a fit by landmarks alone");
     command->add_option("--landmarks", o->landmarks, "Landmark file of the source, in its coordinates")->required();
     command->add_option("--out", o->out, "Where the fit is written (OBJ, order of the base)")->required();
     command->add_option("--frame", o->frame, "kit: base frame in mm; source: the source's coordinates and unit")->check(CLI::IsMember({"kit", "source"}));
@@ -158,7 +168,8 @@ void add_wrap(CLI::App& app, const Output& output, int& exit_code) {
     command->add_option("--unit", o->unit, "Unit of the source")->check(CLI::IsMember({"auto", "mm", "cm", "m", "in"}));
     command->add_option("--up", o->up, "Axis of the source that points up")->check(CLI::IsMember({"auto", "+X", "-X", "+Y", "-Y", "+Z", "-Z"}));
     command->add_option("--report", o->report, "Write figures and settings to this JSON file");
-    command->add_option("--settings", o->settings, "Read fit settings from this JSON file");
+    auto* settings = command->add_option("--settings", o->settings, "Read fit settings from this JSON file");
+    command->add_option("--preset", o->preset, "Begin with settings for: head-scan, clothed-bust, stylised, body, landmarks-only")->excludes(settings);
     command->add_option("--tidy", o->tidy, "Run this tidy recipe on the source first (in memory); ignored areas are not matched");
     command->add_flag("--swap-sides", o->swap_sides, "Exchange left and right of the landmarks");
     command->add_flag("--true-size", o->true_size, "Keep the subject's true size instead of the base's");

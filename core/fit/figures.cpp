@@ -28,11 +28,14 @@ void landmark_figures(const WrapProblem& problem, const Points& fit, const std::
     double curve_sum = 0;
     std::size_t curve_count = 0;
     for (const CurvePull& curve : problem.curves) {
+        double own = 0;
         for (const SurfacePoint& place : curve.places) {
             const Vec3 p = place.at(fit);
-            curve_sum += (closest_on_polyline(p, curve.target) - p).squaredNorm();
-            ++curve_count;
+            own += (closest_on_polyline(p, curve.target) - p).squaredNorm();
         }
+        out.curve_mm[curve.name] = std::sqrt(own / static_cast<double>(curve.places.size()));
+        curve_sum += own;
+        curve_count += curve.places.size();
     }
     if (curve_count) out.curve_rms = std::sqrt(curve_sum / static_cast<double>(curve_count));
 }
@@ -157,7 +160,7 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
 
 std::string figures_text(const FitFigures& f) {
     Json json;
-    json["landmark_mm"] = {{"rms", f.landmark_rms}, {"max", f.landmark_max}, {"per_point", f.landmark_mm}, {"curve_rms", f.curve_rms}};
+    json["landmark_mm"] = {{"rms", f.landmark_rms}, {"max", f.landmark_max}, {"per_point", f.landmark_mm}, {"curve_rms", f.curve_rms}, {"per_curve", f.curve_mm}};
     json["surface_mm"] = distance_json(f.surface);
     for (const auto& [name, d] : f.regions) json["surface_mm"]["regions"][name] = distance_json(d);
     json["source_to_fit_mm"] = distance_json(f.source_to_fit);
@@ -184,6 +187,7 @@ FitFigures parse_figures(const std::string& text) {
         f.landmark_max = points.at("max");
         f.landmark_mm = points.at("per_point").get<std::map<std::string, double>>();
         f.curve_rms = points.at("curve_rms");
+        f.curve_mm = points.value("per_curve", std::map<std::string, double>());
         f.surface = distance_from(json.at("surface_mm"));
         if (json["surface_mm"].contains("regions")) {
             for (const auto& [name, d] : json["surface_mm"]["regions"].items()) f.regions[name] = distance_from(d);

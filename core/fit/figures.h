@@ -25,6 +25,7 @@ struct FitFigures {
     double landmark_rms = 0, landmark_max = 0;
     std::map<std::string, double> landmark_mm;        // residual of each point that was used
     double curve_rms = 0;                             // of all curve points, to their polyline
+    std::map<std::string, double> curve_mm;           // the same of each guide curve that was used
     DistanceFigures surface;                          // fit -> source over the matched regions
     std::map<std::string, DistanceFigures> regions;   // the same for each region
     DistanceFigures source_to_fit;                    // of source points near the matched regions

@@ -9,6 +9,7 @@
 
 #include "core/io/mesh_file.h"
 #include "core/landmark/landmarks.h"
+#include "core/project/store.h"
 #include "tests/support/demo_kit.h"
 
 using namespace veld;
@@ -261,4 +262,47 @@ TEST_CASE("CLI: two shapes are compared") {
     CHECK(cli("compare " + base + " /nowhere.obj").code == 1);
     CHECK(cli("compare " + base).code == 2);
     CHECK(cli("compare " + base + " " + smile + " --align sideways").code == 2);
+}
+
+TEST_CASE("CLI: presets, landmarks alone, and refusals that name what there is") {
+    Scratch scratch;
+    const std::string common = "wrap --kit " + kKit + " --landmarks " + kMarks + " --out " + (scratch / "f.obj");
+    const Run alone = cli(common + " --preset landmarks-only --json");
+    REQUIRE(alone.code == 0);
+    CHECK(alone.json()["surface_mm"]["vertices"] == 0);
+    CHECK(alone.json()["flipped_faces"] == 0);
+    const auto refusal = [](const std::string& arguments) {
+        const Run run = cli(arguments + " --json");
+        CHECK(run.code == 1);
+        return run.json()["error"]["message"].get<std::string>();
+    };
+    CHECK(refusal(common).find("--preset landmarks-only") != std::string::npos);
+    CHECK(refusal(common + " --source " + kScan + " --preset cat").find("stylised") != std::string::npos);
+    CHECK(cli(common + " --source " + kScan + " --preset stylised --settings x.json").code != 0);
+}
+
+TEST_CASE("CLI: tries in a project go on from one another") {
+    Scratch scratch;
+    const std::string project = scratch / "p.veldstone";
+    REQUIRE(cli("project make --kit " + kKit + " --out " + project + " --subject Ottoline --source " + kScan + " --landmarks " + kMarks).code == 0);
+    CHECK(cli("project fit " + project + " --go-on").code == 1);   // there is nothing to go on from
+    const std::string quick = scratch.write("quick.json", R"({"levels":4,"iterations":1})");
+    const Run first = cli("project fit " + project + " --settings " + quick + " --json");
+    REQUIRE(first.code == 0);
+    CHECK(first.json()["solved"] == 1.0);
+    auto marks = read_landmarks(kMarks)->set;
+    marks.points["pronasale"] += Vec3(0.002, 0, 0);
+    const std::string moved = scratch.write("moved.json", landmarks_text(marks));
+    const Run second = cli("project fit " + project + " --settings " + quick + " --landmarks " + moved + " --go-on --json");
+    REQUIRE(second.code == 0);
+    CHECK(second.json()["solved"].get<double>() < 0.5);
+    const Run shown = cli("project show " + project + " --json");
+    REQUIRE(shown.json()["subjects"][0]["fits"].size() == 2);
+    CHECK(shown.json()["subjects"][0]["fits"][1]["chosen"] == true);
+    const auto loaded = load_project(project);
+    REQUIRE(loaded);
+    const auto& fits = loaded->state.current()->fits;
+    for (const Index v : demo_kit()->region("ear_l")) REQUIRE((*fits[0].positions)[v] == (*fits[1].positions)[v]);
+    CHECK(cli("project fit " + project + " --work-on nothing").code == 1);
+    CHECK(cli("project fit " + project + " --subject Nobody").code == 1);
 }
