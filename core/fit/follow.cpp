@@ -15,6 +15,8 @@ namespace {
 constexpr double kEyePriorMm = 0.6;     // how far the lids alone may misplace an eyeball
 constexpr double kSeatSidewaysMm = 0.7;
 constexpr double kCoverRadii = 6;
+constexpr double kAlongMm = 2.5;
+constexpr double kLeastThickness = 0.5;   // of the base's own, where a lid is pressed
 constexpr double kSeatReachMm = 4.0;    // the scan's eye surface is looked for this near
 
 Similarity anchor_fit(const Points& base, const Points& now, const std::vector<Index>& anchors,
@@ -82,16 +84,34 @@ Vec3 seat_on_scan(const BaseKit& kit, const KitPart& part, const KitEye& eye, co
     return shift;
 }
 
-// No skin vertex may be deeper in the eyeball than it is on the base.
+// No skin vertex may be deeper in the eyeball than it is on the base. What must come out takes its surroundings along,
+// the lid's other sheet first of all: it would be pierced otherwise.
 void keep_outside(const BaseKit& kit, const KitEye& eye, const Similarity& seat, Points& positions) {
     const Vec3 centre = seat(eye.centre);
+    std::vector<Index> near;
+    std::vector<double> need;
     for (Index v : kit.part("skin")->vertices) {
         const double base_distance = (kit.mesh.positions[v] - eye.centre).norm();
         if (base_distance > 1.6 * eye.radius) continue;
         const double gap = std::min(base_distance - eye.radius, 0.35);
-        const double least = seat.scale * (eye.radius + gap);
-        const Vec3 away = positions[v] - centre;
-        if (away.norm() < least && away.norm() > 1e-6) positions[v] = centre + away * (least / away.norm());
+        near.push_back(v);
+        need.push_back(std::max(0.0, seat.scale * (eye.radius + gap) - (positions[v] - centre).norm()));
+    }
+    const auto base_height = [&](std::size_t i) { return (kit.mesh.positions[near[i]] - eye.centre).norm(); };
+    const auto height = [&](std::size_t i) { return (positions[near[i]] - centre).norm(); };
+    std::vector<double> push(need);
+    for (std::size_t i = 0; i < near.size(); ++i) {
+        if (need[i] <= 0) continue;
+        const double out = height(i) + need[i];
+        for (std::size_t k = 0; k < near.size(); ++k) {
+            const double d2 = (kit.mesh.positions[near[k]] - kit.mesh.positions[near[i]]).squaredNorm();
+            const double above = kLeastThickness * seat.scale * (base_height(k) - base_height(i));
+            push[k] = std::max(push[k], std::min(need[i], out + above - height(k)) * std::exp(-0.5 * d2 / (kAlongMm * kAlongMm)));
+        }
+    }
+    for (std::size_t k = 0; k < near.size(); ++k) {
+        const Vec3 away = positions[near[k]] - centre;
+        if (push[k] > 0 && away.norm() > 1e-6) positions[near[k]] += push[k] * away.normalized();
     }
 }
 

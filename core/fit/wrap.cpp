@@ -298,6 +298,7 @@ Status Wrapper::repair(const Level& last, int* repaired) {
         Settled now;
         settle(now);
         damaged = now.faults.vertices;
+        x_ = now.x;
         if (now.faults.weight() < best.faults.weight()) best = std::move(now);
         if (damaged.empty()) break;
     }
