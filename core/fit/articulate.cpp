@@ -3,7 +3,6 @@
 #include <Eigen/Dense>
 #include <cmath>
 
-#include "core/fit/floor.h"
 #include "core/fit/similarity.h"
 #include "core/linalg/statistics.h"
 
@@ -56,7 +55,6 @@ class Bending {
             for (int up = static_cast<int>(j); up >= 0; up = kit.joints[static_cast<std::size_t>(up)].parent) below_[static_cast<std::size_t>(up)][j] = 1;
         }
         find_bones();
-        floor_ = floor_vertices(surface.positions, surface.triangles);
     }
 
     Result<Articulated> run(const Progress& progress);
@@ -80,11 +78,6 @@ class Bending {
     Pose pose_;
     double size_ = 1;      // the figure is this much larger than the kit
     std::vector<Index> sample_;
-    bool on_floor(const SurfaceHit& hit) const {
-        const Triangle& t = surface_.triangles[hit.triangle];
-        return floor_[t[0]] && floor_[t[1]] && floor_[t[2]];
-    }
-    std::vector<std::uint8_t> floor_;       // per vertex of the surface
     std::vector<std::vector<char>> below_;
     std::vector<std::vector<Index>> way_;   // way_[j][k]: the child of j that leads to k
     std::vector<Eigen::Index> group_;       // per joint: whose build it shares
@@ -205,7 +198,7 @@ bool Bending::round(double reach) {
     for (const Index v : sample_) {
         const FacingFilter facing{normals[v], 0.5};
         const SurfaceHit hit = surface_.closest(now[v], 2 * reach, &facing);
-        if (!hit || surface_.on_border(hit) || on_floor(hit)) continue;
+        if (!hit || surface_.on_border(hit)) continue;
         distances_.push_back(hit.distance);
         const double weight = geman_mcclure(hit.distance, reach);
         const Vec3 n = surface_.query->triangle_normals()[hit.triangle];

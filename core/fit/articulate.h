@@ -3,7 +3,7 @@
 //
 // Minimises robust point-to-plane distances of a sample of the skin plus the pulls of known points, with a
 // prior that keeps joints near rest, by Gauss-Newton [articulated ICP: Pellegrini et al. 2008]. The size
-// of the figure is solved for too. Large reach first, then less. Bone lengths stay: the wrap does the rest.
+// of the figure is solved for too. Large reach first, then less; bone lengths and girths once the skin lies near.
 #include "core/fit/source_surface.h"
 #include "core/io/base_kit.h"
 #include "core/progress.h"
@@ -22,7 +22,8 @@ struct Articulated {
     double fit_mm = 0;            // median distance of the matched skin, in kit size
 };
 
-// surface: upright, about in the kit's size and place (within a hand's breadth and a tenth).
+// surface: upright, about in the kit's size and place (within a hand's breadth and a tenth), without what the figure
+// stands on (floor.h).
 // Fails with Cancelled, or DegenerateInput when hardly anything matches or the kit has no joints.
 Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls, const Progress& progress);
 

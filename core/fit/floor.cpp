@@ -5,7 +5,8 @@
 namespace veld {
 namespace {
 
-constexpr double kThickMm = 5, kLeastAreaMm2 = 15000;
+constexpr double kThickMm = 5;
+constexpr double kLeastShare = 0.03;   // of the height squared: twice a figure's own soles
 constexpr double kTries = 200;
 
 struct Level {
@@ -45,7 +46,7 @@ std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vec
         }
         if (area > best.area) best = {level[i].place, level[i].normal, area};
     }
-    if (best.area < kLeastAreaMm2) return out;
+    if (best.area < kLeastShare * box.size().y() * box.size().y()) return out;
     for (std::size_t v = 0; v < positions.size(); ++v) out[v] = best.normal.dot(positions[v] - best.place) < kThickMm;   // and what is below it
     return out;
 }

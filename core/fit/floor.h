@@ -7,8 +7,7 @@
 namespace veld {
 
 // Per vertex: 1 on the plane under the feet. positions: upright within some degrees, mm. The plane with the
-// most area among the level faces in the lowest sixteenth of the height, if it is larger than a hand;
-// a figure's own soles count as floor when nothing else is there.
+// most area among the level faces in the lowest sixteenth of the height, if it is larger than any soles are.
 std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vector<Triangle>& triangles);
 
 // The same of a source as a mask for prepare_source(), joined with what is ignored anyway (may be null).

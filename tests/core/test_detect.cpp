@@ -242,6 +242,16 @@ TEST_CASE("Skeleton: a bent figure is found again, in its size") {
     }
 }
 
+TEST_CASE("Floor: a figure's own soles are none, of any size") {
+    const auto kit = demo_kit();
+    for (const double size : {0.6, 1.0, 1.3}) {
+        Points figure = kit->mesh.positions;
+        for (Vec3& p : figure) p *= size;
+        const auto floor = floor_vertices(figure, kit->triangulation.triangles);
+        CHECK(std::count(floor.begin(), floor.end(), 1) == 0);
+    }
+}
+
 TEST_CASE("Skeleton: bones of other lengths, and a stage under the feet") {
     const auto kit = demo_kit();
     Pose build = rest_pose(kit->joints);
@@ -266,7 +276,8 @@ TEST_CASE("Skeleton: bones of other lengths, and a stage under the feet") {
     CHECK(floor[first] == 1);
     for (const char* joint : {"patella_l", "malleolus_medial_r"}) CHECK(floor[kit->landmarks.at(joint).vertices[0]] == 0);
 
-    const SourceSurface surface = prepare_source(mesh, {});
+    const auto ignored = ignored_with_floor(mesh, {}, nullptr);
+    const SourceSurface surface = prepare_source(mesh, {}, &ignored);
     const auto found = articulate(*kit, surface, {}, {});
     REQUIRE(found);
     const BaseKit again = posed_kit(*kit, found->pose);

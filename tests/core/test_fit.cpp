@@ -346,6 +346,48 @@ TEST_CASE("Fit: a whole figure gives its shape without its pose") {
         CHECK(sum / static_cast<double>(kit->region(region).size()) < 3);
     }
     CHECK((rest[kit->landmarks.at("dactylion_3_l").vertices[0]] - fit->positions[kit->landmarks.at("dactylion_3_l").vertices[0]]).norm() > 100);
+    SECTION("with the true size kept, the shape at rest is as large as the figure is") {
+        Mesh large = figure.mesh;
+        for (Vec3& p : large.positions) p *= 1.08;
+        FitInput whole = input;
+        whole.source = &large;
+        for (auto& [name, p] : whole.landmarks.points) p *= 1.08;
+        whole.settings.keep_true_size = true;
+        const auto kept = run_fit(whole, {});
+        REQUIRE(kept);
+        REQUIRE(kept->pose);
+        CHECK(kept->placement.size_ratio == Approx(1));
+        CHECK(kept->placement.source_to_kit.scale == Approx(1));
+        const Points shape = at_rest(*kit, kept->positions, kept->pose);
+        const auto height = [](const Points& x) { return bounding_box(x).size().y(); };
+        CHECK(height(shape) == Approx(1.08 * height(wanted)).epsilon(0.01));
+        CHECK(bounding_box(shape).low.y() == Approx(bounding_box(kit->mesh.positions).low.y()).margin(0.01));
+    }
+    SECTION("made symmetric, it is so at rest and not as it stands") {
+        FitInput even = input;
+        even.settings.symmetry = 1;
+        const auto symmetric = run_fit(even, {});
+        REQUIRE(symmetric);
+        const Points shape = unposed(symmetric->positions, kit->joints, kit->weights, *symmetric->pose);
+        double worst = 0;
+        for (const Index v : kit->region("face")) {
+            const Vec3& m = shape[kit->mirror[v]];
+            worst = std::max(worst, (shape[v] - Vec3(-m.x(), m.y(), m.z())).norm());
+        }
+        CHECK(worst < 1e-6);
+        CHECK(symmetric->figures.symmetry_mm > 1);
+    }
+    SECTION("a refit stays in its pose") {
+        FitInput moved = input;
+        moved.landmarks.points["pronasale"] += Vec3(0, 0, 3);
+        double solved = 0;
+        const auto again = refit(moved, {&fit->positions, fit->placement, fit->pose, fit->settings, input.landmarks, nullptr, fit->ground}, {}, &solved);
+        REQUIRE(again);
+        CHECK(solved < 0.5);
+        REQUIRE(again->pose);
+        CHECK(again->pose->move == fit->pose->move);
+        CHECK((again->positions[kit->region("foot_l").front()] - fit->positions[kit->region("foot_l").front()]).norm() == 0);
+    }
     SECTION("the project keeps the pose, and what is measured again is measured in it") {
         Scratch scratch;
         ProjectState s = new_project(kit);
