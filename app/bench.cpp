@@ -8,8 +8,8 @@
 
 namespace veld {
 
-Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, QWidget* parent)
-    : QWidget(parent), s_(session), mark_(mark), tidy_(tidy), touch_(touch), regions_(regions) {
+Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, BankController& bank, QWidget* parent)
+    : QWidget(parent), s_(session), mark_(mark), tidy_(tidy), touch_(touch), regions_(regions), bank_(bank) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     splitter_ = new QSplitter(Qt::Horizontal);
@@ -40,6 +40,7 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, Touch
     connect_marking();
     connect_touching();
     connect_regions();
+    connect_bank();
     connect(&s_, &Session::ground_ready, this, [this] {
         result_shape_.shown = nullptr;
         refresh_result();

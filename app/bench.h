@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "app/look.h"
+#include "app/stations/bank/bank_controller.h"
 #include "app/stations/fit/region_controller.h"
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_controller.h"
@@ -20,7 +21,7 @@ enum class Station { Gather, Tidy, Mark, Fit, Touch, Bank, Deliver };
 class Bench : public QWidget {
     Q_OBJECT
    public:
-    Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, QWidget* parent = nullptr);
+    Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, BankController& bank, QWidget* parent = nullptr);
 
     void set_station(Station station);
     void set_look(const Look& look);
@@ -74,6 +75,8 @@ class Bench : public QWidget {
     // values: null, or per vertex of the base for the colours of the look
     void show_shape(Shape& shape, const Points& positions, const std::vector<float>* values, int level);
     void show_mix();
+    bool show_share(std::vector<Layer>& layers);
+    void connect_bank();
     const Points* other_shape() const;             // what the fit is held against, but the source; null
     QString other_name() const;
     std::vector<float> values_of(const FitRecord& fit);
@@ -93,6 +96,7 @@ class Bench : public QWidget {
     TidyController& tidy_;
     TouchController& touch_;
     RegionController& regions_;
+    BankController& bank_;
     CameraLink camera_;
     QSplitter* splitter_;
     Viewport *base_, *source_, *result_;

@@ -4,6 +4,7 @@
 #include "app/bench.h"
 #include "app/theme.h"
 #include "core/fit/vertex_figures.h"
+#include "core/project/bank.h"
 
 namespace veld {
 namespace {
@@ -151,28 +152,14 @@ void Bench::refresh_base() {
         layers.push_back({other_shape_.mesh, {}, theme::kClay, coloured ? Shading::Colours : shading_, wire_, 1});
         base_->set_title(other_name());
         if (coloured) base_->set_legend({look_.worst, unit_of(look_.colours), both_ways(look_.colours)});
-    } else if (s_.base_display()) {
+    } else if (!show_share(layers) && s_.base_display()) {
         layers.push_back({s_.base_display(), {}, theme::kClay, shading_, wire_, 1});
     }
     base_->set_layers(std::move(layers));
-    const bool painting = station_ == Station::Fit && regions_.painting();
-    base_->set_gesture(painting ? Gesture::Touch : Gesture::Turn);
-    base_->set_brush(regions_.radius_mm);
-    base_->set_prompt(painting ? regions_.prompt() : QString());
-}
-
-void Bench::show_mix() {
-    const ProjectState& state = s_.state();
-    show_shape(result_shape_, mix_morphs(state.kit->mesh.positions, state.amounts()), nullptr, look_.level);
-    result_shape_.shown = nullptr;
-    result_->set_title(tr("Mix of the bank's morphs"));
-    result_->set_legend({});
-    result_->set_cut({});
-    result_->set_divider(-1);
-    result_->set_lines({});
-    result_->set_gesture(Gesture::Turn);
-    result_->set_prompt({});
-    result_->set_layers({{result_shape_.mesh, {}, theme::kClay, shading_, wire_, 1}});
+    const bool painting = station_ == Station::Fit && regions_.painting(), sharing = station_ == Station::Bank && bank_.painting();
+    base_->set_gesture(painting || sharing ? Gesture::Touch : Gesture::Turn);
+    base_->set_brush(sharing ? bank_.radius_mm : regions_.radius_mm);
+    base_->set_prompt(painting ? regions_.prompt() : sharing ? tr("Paint what the head owns; Ctrl takes away.") : QString());
 }
 
 std::optional<Plane> Bench::cut_plane() const {

@@ -33,7 +33,7 @@ const char* kMeshFilter = "Meshes (*.obj *.ply *.stl *.glb *.gltf *.zip *.fbx *.
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     setAcceptDrops(true);
     setWindowIcon(theme::icon("app"));
-    bench_ = new Bench(session_, mark_, tidy_, touch_, regions_);
+    bench_ = new Bench(session_, mark_, tidy_, touch_, regions_, bank_);
     panels_ = new QStackedWidget;
     auto* gather = new GatherPanel(session_, tidy_);
     tidy_panel_ = new TidyPanel(session_, tidy_);
@@ -41,7 +41,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     fit_panel_ = new FitPanel(session_, regions_);
     touch_panel_ = new TouchPanel(session_, touch_);
     deliver_panel_ = new DeliverPanel(session_);
-    for (QWidget* panel : std::initializer_list<QWidget*>{gather, tidy_panel_, mark_panel, fit_panel_, touch_panel_, new BankPanel(session_), deliver_panel_}) panels_->addWidget(panel);
+    for (QWidget* panel : std::initializer_list<QWidget*>{gather, tidy_panel_, mark_panel, fit_panel_, touch_panel_, new BankPanel(session_, bank_, exchange_), deliver_panel_}) panels_->addWidget(panel);
     panels_->setFixedWidth(288);
 
     auto* centre = new QWidget;

@@ -8,6 +8,7 @@
 
 #include "app/bench.h"
 #include "app/look_bar.h"
+#include "app/stations/bank/exchange_controller.h"
 #include "app/stations/deliver/deliver_panel.h"
 #include "app/stations/fit/fit_panel.h"
 #include "app/stations/mark/mark_controller.h"
@@ -30,6 +31,8 @@ class MainWindow : public QMainWindow {
     FitPanel& fit_panel() { return *fit_panel_; }
     LookBar& look_bar() { return *look_bar_; }
     RegionController& regions() { return regions_; }
+    BankController& bank() { return bank_; }
+    ExchangeController& exchange() { return exchange_; }
     DeliverPanel& deliver_panel() { return *deliver_panel_; }
     void go_to(Station station);
     Station station() const { return station_; }
@@ -78,6 +81,8 @@ class MainWindow : public QMainWindow {
     TidyController tidy_{session_};
     TouchController touch_{session_};
     RegionController regions_{session_};
+    BankController bank_{session_};
+    ExchangeController exchange_{session_, bank_};
     Bench* bench_;
     QStackedWidget* panels_;
     TidyPanel* tidy_panel_;

@@ -149,9 +149,64 @@ void picture_touching(MainWindow& window, bool distance) {
     wait_for([&] { return !window.session().state().fit()->figures_old; }, 20000);
 }
 
+// A bank as a small studio has it: the fit, what came back, expressions, halves of them.
+void fill_bank(MainWindow& window) {
+    Session& session = window.session();
+    const BaseKit& kit = *session.state().kit;
+    ProjectState next = session.state();
+    const auto add = [&](Result<Morph>&& morph, const char* group, MorphKind kind, int tag, double amount) {
+        if (!morph) return std::fprintf(stderr, "%s\n", morph.error().message.c_str()), void();
+        morph->group = group, morph->kind = kind, morph->tag = tag;
+        add_morph(next, std::move(*morph), amount);
+    };
+    const std::string returns = kit.folder + "/../returns/";
+    for (const auto& [file, name] : {std::pair{"warden_clean.obj", "Warden"}, {"tall_carrier.obj", "Tall carrier"}}) {
+        if (auto mesh = read_mesh(returns + file)) add(make_morph(kit, mesh->mesh.positions, name), "people", MorphKind::Whole, 3, 0);
+    }
+    for (const auto& [name, shape] : kit.expressions) add(make_morph(kit, shape, name), "expressions", MorphKind::Expression, 1, name == "smile" ? 0.5 : 0);
+    for (const Side side : {Side::Left, Side::Right}) add(half_morph(kit, *next.bank[static_cast<std::size_t>(find_morph(next, "blink"))].morph, side, 8, side == Side::Left ? "wink left" : "wink right"), "expressions/halves", MorphKind::Expression, 2, 0);
+    session.change("Fill the bank", std::move(next));
+}
+
+void picture_bank(MainWindow& window, const QString& view) {
+    Session& session = window.session();
+    using Page = BankController::Page;
+    window.go_to(Station::Bank);
+    window.bank().set_page(Page::Make);
+    window.findChild<QPushButton*>("bank_keep")->click();
+    fill_bank(window);
+    window.bench().camera().look_from(FixedView::ThreeQuarter);
+    if (view == "deliver") return window.go_to(Station::Deliver);
+    if (view == "bank-regions") {
+        window.bank().reset();
+        window.bank().set_page(Page::Regions);
+        settle(200);
+        for (const char* region : {"nose", "eyes", "chin and jaw"}) {
+            window.bank().select_region(region);
+            window.bank().set_region_amount(region == std::string("nose") ? "Warden" : "Tall carrier", 1, false);
+        }
+        window.bank().set_region_amount("Warden", 0.4, false);
+    } else if (view == "bank-make") {
+        window.bank().set_page(Page::Make);
+        ProjectState next = session.state();
+        for (BankEntry& e : next.bank) e.amount = e.morph->name == "Tall carrier" ? 1 : 0;
+        session.change("Tall carrier", std::move(next));
+        auto* from = window.findChild<QComboBox*>("bank_from");
+        from->setCurrentIndex(1);
+        emit from->activated(1);
+        window.bench().camera().look_from(FixedView::Front);
+    } else if (view == "bank-return") {
+        window.bank().set_page(Page::Exchange);
+        window.exchange().check(QString::fromStdString(session.state().kit->folder + "/../returns/warden_leftover.obj"));
+        wait_for([&] { return !window.exchange().checking(); }, 60000);
+    } else {
+        window.bank().set_page(Page::Mix);
+    }
+}
+
 }  // namespace
 
-QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-loupe", "mark-photo", "fit", "fit-distance", "fit-wire", "fit-side", "fit-section", "fit-wipe", "fit-regions", "fit-tries", "fit-stretch", "fit-smooth", "fit-source", "touch", "touch-distance", "bank", "deliver"}; }
+QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-loupe", "mark-photo", "fit", "fit-distance", "fit-wire", "fit-side", "fit-section", "fit-wipe", "fit-regions", "fit-tries", "fit-stretch", "fit-smooth", "fit-source", "touch", "touch-distance", "bank", "bank-regions", "bank-make", "bank-return", "deliver"}; }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
     if (!picture_views().contains(view)) {
@@ -202,12 +257,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         if (view.startsWith("touch")) picture_touching(window, view == "touch-distance");
         picture_looking(window, view);
         if (view == "fit-side") window.bench().camera().look_from(FixedView::Side);
-        if (view == "bank" || view == "deliver") {
-            window.go_to(Station::Bank);
-            window.findChild<QPushButton*>("bank_keep")->click();
-            window.go_to(view == "bank" ? Station::Bank : Station::Deliver);
-            window.bench().camera().look_from(FixedView::ThreeQuarter);
-        }
+        if (view.startsWith("bank") || view == "deliver") picture_bank(window, view);
     }
     if (!at.isEmpty()) {
         window.session().select(at.toStdString());

@@ -11,6 +11,7 @@
 namespace veld {
 namespace {
 constexpr int kSubjectRole = Qt::UserRole, kStationRole = Qt::UserRole + 1, kPhotoRole = Qt::UserRole + 2;
+constexpr std::size_t kShownMorphs = 20;
 }
 
 SubjectTree::SubjectTree(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
@@ -72,7 +73,10 @@ void SubjectTree::refresh() {
     }
     if (!state.bank.empty()) {
         auto* bank = line(nullptr, tr("Bank, %1 morphs").arg(state.bank.size()), -1, Station::Bank, false);
-        for (const BankEntry& e : state.bank) line(bank, QString::fromStdString(e.morph->name) + "  " + QString::number(e.amount, 'f', 2), -1, Station::Bank, e.amount == 0);
+        // a few, or what is in use: hundreds are looked through in the Bank itself
+        for (const BankEntry& e : state.bank) {
+            if (state.bank.size() <= kShownMorphs || e.amount != 0) line(bank, QString::fromStdString(e.morph->name) + "  " + QString::number(e.amount, 'f', 2), -1, Station::Bank, e.amount == 0);
+        }
     }
     tree_->expandAll();
 }

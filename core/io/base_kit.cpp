@@ -13,6 +13,7 @@ namespace {
 
 using Json = nlohmann::json;
 constexpr const char* kOwnFile = "own_landmarks.json";
+constexpr const char* kShareFile = "share_weights.json";
 constexpr double kWeightTolerance = 1e-3;  // figure.json rounds its weights to four digits
 
 // Every reader below adds to `why` (empty: all well) so that the message names the place.
@@ -54,6 +55,8 @@ class KitReader {
     bool weights();
     bool eyes();
     bool expressions();
+    bool head();
+    bool share_weights();
 
     std::string file_, folder_, why_;
     Json json_;
@@ -334,6 +337,46 @@ bool KitReader::expressions() {
     return true;
 }
 
+// {"head_mesh": {"file": "head.obj", "vertices": [of the base, one per vertex of the head]}}
+bool KitReader::head() {
+    const Json* j = member("head_mesh", false);
+    if (!j) return true;
+    if (!j->is_object() || !j->contains("file") || !(*j)["file"].is_string() || !j->contains("vertices")) return fail("'head_mesh' lacks its file or its vertices.");
+    const std::string name = (*j)["file"].get<std::string>();
+    auto file = read_mesh(folder_ + "/" + name);
+    if (!file) return fail(file.error().message);
+    if (!indices((*j)["vertices"], kit_.mesh.positions.size(), "'head_mesh'", kit_.head_vertices)) return false;
+    kit_.head = std::move(file->mesh);
+    if (kit_.head_vertices.size() != kit_.head.positions.size()) return fail("'head_mesh' names " + std::to_string(kit_.head_vertices.size()) + " vertices, but " + name + " has " + std::to_string(kit_.head.positions.size()) + ".");
+    for (Index v = 0; v < kit_.head_vertices.size(); ++v) {
+        if ((kit_.head.positions[v] - kit_.mesh.positions[kit_.head_vertices[v]]).norm() > 0.01) return fail("vertex " + std::to_string(v) + " of " + name + " lies elsewhere than the base's vertex " + std::to_string(kit_.head_vertices[v]) + ".");
+    }
+    return true;
+}
+
+// Painted by users, beside the kit; the file need not be there.
+bool KitReader::share_weights() {
+    const std::string path = folder_ + "/" + kShareFile;
+    if (!std::filesystem::exists(path)) return true;
+    auto bytes = read_file(path);
+    if (!bytes) return fail(bytes.error().message);
+    const auto text = bytes->view();
+    const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
+    const std::string damaged = std::string(kShareFile) + " is damaged; mend or remove it.";
+    SoftWeights& out = kit_.head_share;
+    try {
+        if (json.at("format") != "veldstone-share-weights" || json.at("version") != 1) return fail(damaged);
+        if (json.at("topology") != kit_.topology_key) return fail(std::string(kShareFile) + " belongs to another base mesh; remove it.");
+        out.vertex = json.at("head").at("vertex").get<std::vector<Index>>();
+        out.weight = json.at("head").at("weight").get<std::vector<float>>();
+    } catch (const Json::exception&) {
+        return fail(damaged);
+    }
+    bool whole = out.vertex.size() == out.weight.size();
+    for (std::size_t i = 0; whole && i < out.vertex.size(); ++i) whole = out.vertex[i] < kit_.mesh.positions.size() && (i == 0 || out.vertex[i] > out.vertex[i - 1]) && out.weight[i] > 0 && out.weight[i] <= 1;
+    return whole || fail(damaged);
+}
+
 Result<BaseKit> KitReader::run() {
     folder_ = folder_of(file_);
     kit_.folder = folder_;
@@ -341,7 +384,7 @@ Result<BaseKit> KitReader::run() {
     if (format == json_.end() || *format != "veldstone-figure") fail("'format' is not 'veldstone-figure', so this is no base kit.");
     if (why_.empty() && (!json_.contains("version") || json_["version"] != 1)) fail("this program reads kits of version 1.");
     if (why_.empty() && json_.contains("unit") && json_["unit"] != "mm") fail("a kit is kept in millimetres ('unit').");
-    const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && own_landmarks() && mirror() && joints() && weights() && eyes() && expressions();
+    const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && own_landmarks() && mirror() && joints() && weights() && eyes() && expressions() && head() && share_weights();
     if (!ok) return Error{ErrorCode::BadFile, "Base kit '" + file_ + "': " + why_};
     return std::move(kit_);
 }
@@ -416,6 +459,14 @@ Status write_own_landmarks(const BaseKit& kit, const std::map<std::string, Surfa
         for (const SurfacePoint& p : line) json["curves"][name].push_back(place(p));
     }
     return write_file(kit.folder + "/" + kOwnFile, json.dump(1) + "\n");
+}
+
+Status write_share_weights(const BaseKit& kit, const SoftWeights& head) {
+    const std::string path = kit.folder + "/" + kShareFile;
+    std::error_code ignored;
+    if (head.empty()) return std::filesystem::remove(path, ignored), Status(Done{});
+    const Json json = {{"format", "veldstone-share-weights"}, {"version", 1}, {"topology", kit.topology_key}, {"head", {{"vertex", head.vertex}, {"weight", head.weight}}}};
+    return write_file(path, json.dump() + "\n");
 }
 
 }  // namespace veld

@@ -7,6 +7,7 @@
 #include <string>
 
 #include "core/landmark/landmarks.h"
+#include "core/mesh/soft_region.h"
 #include "core/mesh/mesh.h"
 #include "core/rig/rig.h"
 
@@ -38,6 +39,10 @@ struct BaseKit {
     SkinWeights weights;
     std::vector<KitEye> eyes;
     std::map<std::string, Points> expressions;            // whole positions, same order
+    Mesh head;                                            // a head mesh of its own, when the kit has one
+    std::vector<Index> head_vertices;                     // per vertex of it: the base's at the same place
+
+    SoftWeights head_share;                               // how much of a whole shape the head owns, painted; empty: none
 
     const KitPart* part(const std::string& name) const;
     const std::vector<Index>& region(const std::string& name) const;  // empty when there is none
@@ -49,6 +54,9 @@ struct BaseKit {
 // Points and curves that the scheme does not know, kept beside the kit (own_landmarks.json) and read with it.
 // Replaces what was there; only names in `points` and `curves` that figure.json lacks are written.
 Status write_own_landmarks(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points, const std::map<std::string, std::vector<SurfacePoint>>& curves);
+
+// Painted head weights, kept beside the kit (share_weights.json) and read with it; empty ones take the file away.
+Status write_share_weights(const BaseKit& kit, const SoftWeights& head);
 
 // folder, or the path of its figure.json
 Result<BaseKit> read_base_kit(const std::string& folder);

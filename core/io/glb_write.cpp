@@ -26,6 +26,7 @@ class GlbWriter {
     int index_accessor(const std::vector<Triangle>& triangles);
     int joint_accessor(const MaterialSplit& p);
     int vectors(const Points& all, const MaterialSplit& p, double scale, bool bounds);
+    int differences(const Points& all, const MaterialSplit& p, double scale, bool bounds);
     Json primitive(const MaterialSplit& p, const Points& normals, const std::vector<Points>& target_normals);
     void materials();
     void skin();
@@ -92,12 +93,36 @@ int GlbWriter::vectors(const Points& all, const MaterialSplit& p, double scale, 
     return accessor(values, "VEC3", 3, bounds);
 }
 
+// The same for what is zero nearly everywhere: only the others are written (glTF 2.0, 3.6.2.3).
+int GlbWriter::differences(const Points& all, const MaterialSplit& p, double scale, bool bounds) {
+    std::vector<Index> which;
+    std::vector<float> values;
+    Eigen::Vector3f low = Eigen::Vector3f::Zero(), high = low;
+    for (Index i = 0; i < p.vertex.size(); ++i) {
+        const Eigen::Vector3f d = (scale * all[p.vertex[i]]).cast<float>();
+        if (d.isZero(0)) continue;
+        which.push_back(i);
+        values.insert(values.end(), {d.x(), d.y(), d.z()});
+        low = which.size() == 1 && p.vertex.size() == 1 ? d : low.cwiseMin(d), high = which.size() == 1 && p.vertex.size() == 1 ? d : high.cwiseMax(d);
+    }
+    if (4 * which.size() >= 3 * p.vertex.size()) return vectors(all, p, scale, bounds);
+    Json a = {{"componentType", kFloat}, {"count", p.vertex.size()}, {"type", "VEC3"}};
+    if (bounds) a["min"] = {low.x(), low.y(), low.z()}, a["max"] = {high.x(), high.y(), high.z()};
+    if (!which.empty()) {
+        const int indices = buffer_view(which.data(), which.size() * sizeof(Index), 0), data = buffer_view(values.data(), values.size() * 4, 0);
+        a["sparse"] = {{"count", which.size()}, {"indices", {{"bufferView", indices}, {"componentType", kUnsignedInt}}}, {"values", {{"bufferView", data}}}};
+    }
+    json_["accessors"].push_back(a);
+    return static_cast<int>(json_["accessors"].size()) - 1;
+}
+
 Json GlbWriter::primitive(const MaterialSplit& p, const Points& normals, const std::vector<Points>& target_normals) {
     Json attributes;
     attributes["POSITION"] = vectors(m_.mesh->positions, p, m_.metres_per_unit, true);
     attributes["NORMAL"] = vectors(normals, p, 1.0, false);
     const bool textured = p.material != kNone && m_.mesh->materials[p.material].image >= 0;
-    if (textured && !m_.mesh->corner_uv.empty()) {
+    // also where nothing shows them: what comes back is put in order by its UVs
+    if (!m_.mesh->corner_uv.empty()) {
         std::vector<float> uv;
         for (const Vec2& t : p.uv) uv.insert(uv.end(), {static_cast<float>(t.x()), static_cast<float>(1.0 - t.y())});
         attributes["TEXCOORD_0"] = accessor(uv, "VEC2", 2, false);
@@ -122,8 +147,8 @@ Json GlbWriter::primitive(const MaterialSplit& p, const Points& normals, const s
     Json out = {{"attributes", attributes}, {"indices", index_accessor(p.triangles)}, {"mode", 4}};
     if (p.material != kNone) out["material"] = p.material;
     for (std::size_t t = 0; t < m_.targets.size(); ++t) {
-        out["targets"].push_back({{"POSITION", vectors(m_.targets[t].delta, p, m_.metres_per_unit, true)},
-                                  {"NORMAL", vectors(target_normals[t], p, 1.0, false)}});
+        out["targets"].push_back({{"POSITION", differences(m_.targets[t].delta, p, m_.metres_per_unit, true)},
+                                  {"NORMAL", differences(target_normals[t], p, 1.0, false)}});
     }
     return out;
 }
@@ -201,6 +226,7 @@ std::string GlbWriter::run() {
         for (const GlbTarget& t : m_.targets) {
             glb_mesh["weights"].push_back(t.weight);
             glb_mesh["extras"]["targetNames"].push_back(t.name);
+            if (!t.about.empty()) glb_mesh["extras"]["morphs"].push_back(Json::parse(t.about, nullptr, false));
         }
     }
     json_["meshes"] = Json::array({glb_mesh});

@@ -3,7 +3,7 @@
 //
 // glTF knows only one UV and normal per vertex, so vertices are split where the mesh's corners
 // differ, polygons become fan triangles, and each material becomes a primitive. UVs are turned to
-// glTF's upper-left origin.
+// glTF's upper-left origin. Targets are sparse accessors where that is smaller.
 #include "core/mesh/mesh.h"
 #include "core/rig/rig.h"
 
@@ -13,6 +13,7 @@ struct GlbTarget {
     std::string name;
     Points delta;       // per vertex of the mesh
     double weight = 0;  // default
+    std::string about;  // JSON object for the mesh's extras, or empty
 };
 
 struct GlbModel {

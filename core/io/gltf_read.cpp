@@ -2,6 +2,7 @@
 
 #include <cmath>
 #include <cstring>
+#include <nlohmann/json.hpp>
 #include <optional>
 
 #include "core/io/file.h"
@@ -65,6 +66,9 @@ class GltfJoiner {
    private:
     Error bad(const std::string& why) const { return {ErrorCode::BadFile, "'" + path_ + "': " + why}; }
     std::optional<AccessorView> view(int accessor) const;
+    std::optional<AccessorView> range(int buffer_view, std::size_t offset, std::size_t count, int component, int type) const;
+    bool add_sparse(const tinygltf::Accessor& a, Points& out) const;
+    Status targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene, Index first);
     Status node(int index, const Eigen::Affine3d& parent, int depth);
     Status primitive(const tinygltf::Primitive& primitive, const Eigen::Affine3d& to_scene);
     Status faces(const std::vector<Index>& corners, int mode, Index first_vertex, bool has_uv, bool flip);
@@ -81,29 +85,78 @@ class GltfJoiner {
 std::optional<AccessorView> GltfJoiner::view(int accessor) const {
     if (accessor < 0 || accessor >= static_cast<int>(model_.accessors.size())) return std::nullopt;
     const tinygltf::Accessor& a = model_.accessors[static_cast<std::size_t>(accessor)];
-    if (a.bufferView < 0 || a.bufferView >= static_cast<int>(model_.bufferViews.size())) return std::nullopt;
     if (a.sparse.isSparse) return std::nullopt;
-    const tinygltf::BufferView& bv = model_.bufferViews[static_cast<std::size_t>(a.bufferView)];
+    auto out = range(a.bufferView, a.byteOffset, a.count, a.componentType, a.type);
+    if (out) out->normalized = a.normalized;
+    return out;
+}
+
+// count elements of a buffer view, all of them inside its buffer.
+std::optional<AccessorView> GltfJoiner::range(int buffer_view, std::size_t offset, std::size_t count, int component, int type) const {
+    if (buffer_view < 0 || buffer_view >= static_cast<int>(model_.bufferViews.size())) return std::nullopt;
+    const tinygltf::BufferView& bv = model_.bufferViews[static_cast<std::size_t>(buffer_view)];
     if (bv.buffer < 0 || bv.buffer >= static_cast<int>(model_.buffers.size())) return std::nullopt;
     const auto& data = model_.buffers[static_cast<std::size_t>(bv.buffer)].data;
-    const int component_size = tinygltf::GetComponentSizeInBytes(static_cast<std::uint32_t>(a.componentType));
-    const int width = tinygltf::GetNumComponentsInType(static_cast<std::uint32_t>(a.type));
+    const int component_size = tinygltf::GetComponentSizeInBytes(static_cast<std::uint32_t>(component));
+    const int width = tinygltf::GetNumComponentsInType(static_cast<std::uint32_t>(type));
     if (component_size <= 0 || width <= 0) return std::nullopt;
     AccessorView out;
     const std::size_t element = static_cast<std::size_t>(component_size) * static_cast<std::size_t>(width);
     out.stride = bv.byteStride ? bv.byteStride : element;
-    out.count = a.count;
-    out.component = a.componentType;
+    out.count = count;
+    out.component = component;
     out.width = width;
-    out.normalized = a.normalized;
-    const std::size_t begin = bv.byteOffset + a.byteOffset;
-    if (bv.byteOffset > data.size() || a.byteOffset > data.size() || begin > data.size()) return std::nullopt;
+    const std::size_t begin = bv.byteOffset + offset;
+    if (bv.byteOffset > data.size() || offset > data.size() || begin > data.size()) return std::nullopt;
     if (out.count > 0 && (out.count - 1 > (data.size() - begin) / std::max<std::size_t>(out.stride, 1) ||
                           (out.count - 1) * out.stride + element > data.size() - begin)) {
         return std::nullopt;
     }
     out.data = data.data() + begin;
     return out;
+}
+
+bool GltfJoiner::add_sparse(const tinygltf::Accessor& a, Points& out) const {
+    if (a.sparse.count < 0) return false;
+    const auto count = static_cast<std::size_t>(a.sparse.count);
+    const auto which = range(a.sparse.indices.bufferView, static_cast<std::size_t>(a.sparse.indices.byteOffset), count, a.sparse.indices.componentType, TINYGLTF_TYPE_SCALAR);
+    const auto values = range(a.sparse.values.bufferView, static_cast<std::size_t>(a.sparse.values.byteOffset), count, a.componentType, a.type);
+    if (!which || !values || values->width != 3) return false;
+    for (std::size_t i = 0; i < count; ++i) {
+        const double at = which->value(i, 0);
+        if (!(at >= 0 && at < static_cast<double>(out.size()))) return false;
+        for (int k = 0; k < 3; ++k) out[static_cast<std::size_t>(at)][k] = values->value(i, k);
+    }
+    return true;
+}
+
+// Targets of one name in several primitives are one target of the joined mesh.
+Status GltfJoiner::targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene, Index first) {
+    const Index count = out_.mesh.vertex_count() - first;
+    const auto extras = nlohmann::json::parse(mesh.extras_json_string, nullptr, false);
+    for (std::size_t t = 0; t < p.targets.size(); ++t) {
+        const auto position = p.targets[t].find("POSITION");
+        if (position == p.targets[t].end()) continue;
+        const auto of_extras = [&](const char* key) { return extras.is_object() && extras.contains(key) && extras[key].is_array() && t < extras[key].size() ? extras[key][t] : nlohmann::json(); };
+        const nlohmann::json named = of_extras("targetNames"), about = of_extras("morphs");
+        const std::string name = named.is_string() ? named.get<std::string>() : "target " + std::to_string(t + 1);
+        auto at = std::find_if(out_.targets.begin(), out_.targets.end(), [&](const FileTarget& known) { return known.name == name; });
+        if (at == out_.targets.end()) at = out_.targets.insert(at, {name, about.is_object() ? about.dump() : "", {}});
+        if (position->second < 0 || position->second >= static_cast<int>(model_.accessors.size())) return bad("the morph target '" + name + "' is damaged.");
+        const tinygltf::Accessor& a = model_.accessors[static_cast<std::size_t>(position->second)];
+        Points own(a.count == count ? count : 0, Vec3::Zero());
+        bool whole = a.count == count && a.type == TINYGLTF_TYPE_VEC3;
+        if (whole && a.bufferView >= 0) {
+            const auto dense = range(a.bufferView, a.byteOffset, a.count, a.componentType, a.type);
+            whole = dense.has_value();
+            for (std::size_t i = 0; whole && i < count; ++i) own[i] = Vec3(dense->value(i, 0), dense->value(i, 1), dense->value(i, 2));
+        }
+        if (whole && a.sparse.isSparse) whole = add_sparse(a, own);
+        if (!whole) return bad("the morph target '" + name + "' is damaged or cut short.");
+        at->delta.resize(out_.mesh.positions.size(), Vec3::Zero());
+        for (Index i = 0; i < count; ++i) at->delta[first + i] = to_scene.linear() * own[i];
+    }
+    return Done{};
 }
 
 Eigen::Affine3d node_transform(const tinygltf::Node& n) {
@@ -131,7 +184,10 @@ Status GltfJoiner::node(int index, const Eigen::Affine3d& parent, int depth) {
         const Index group = static_cast<Index>(out_.mesh.group_names.size());
         out_.mesh.group_names.push_back(!n.name.empty() ? n.name : !mesh.name.empty() ? mesh.name : "mesh " + std::to_string(group));
         for (const tinygltf::Primitive& p : mesh.primitives) {
+            const Index first = out_.mesh.vertex_count();
             if (auto ok = primitive(p, here); !ok) return ok;
+            if (out_.mesh.vertex_count() == first) continue;
+            if (auto ok = targets(mesh, p, here, first); !ok) return ok;
             out_.mesh.face_group.resize(out_.mesh.face_count(), group);
         }
     }
@@ -266,6 +322,7 @@ Result<MeshFile> GltfJoiner::run() {
 Result<MeshFile> parse_gltf(std::string_view bytes, const std::string& path, const std::string& folder) {
     tinygltf::TinyGLTF loader;
     loader.SetImageLoader(keep_image, nullptr);
+    loader.SetStoreOriginalJSONForExtrasAndExtensions(true);
     tinygltf::Model model;
     std::string error, warning;
     bool ok = false;

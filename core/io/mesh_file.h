@@ -9,9 +9,16 @@
 
 namespace veld {
 
+// A named morph target that a file brings along.
+struct FileTarget {
+    std::string name, about;          // about: JSON text of what else was said of it, or empty
+    Points delta;                     // per vertex of the mesh, the file's own unit and axes
+};
+
 struct MeshFile {
     Mesh mesh;                        // in the file's own unit and axes
     std::vector<std::string> notes;   // what was skipped or repaired, in plain words
+    std::vector<FileTarget> targets = {};   // glTF only
 };
 
 // By extension: .obj .ply .stl .glb .gltf, and what assimp reads besides. The mesh has passed check_mesh.

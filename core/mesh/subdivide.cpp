@@ -123,6 +123,11 @@ Points Subdivided::positions(const Points& base) const {
     return out;
 }
 
+Subdivided::Row Subdivided::row(std::size_t v) const {
+    const Inside& in = *inside_;
+    return {in.vertex.data() + in.start[v], in.weight.data() + in.start[v], in.start[v + 1] - in.start[v]};
+}
+
 std::vector<float> Subdivided::values(const std::vector<float>& base) const {
     const Inside& in = *inside_;
     std::vector<float> out(in.start.size() - 1, 0);

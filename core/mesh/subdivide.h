@@ -17,6 +17,13 @@ class Subdivided {
     // The refined topology with UVs, groups and materials; positions are those of the base that it was made of.
     const Mesh& mesh() const { return mesh_; }
     Points positions(const Points& base) const;
+    // How a refined vertex is made of the base's: weights that add up to 1.
+    struct Row {
+        const Index* vertex;
+        const double* weight;
+        std::size_t count;
+    };
+    Row row(std::size_t refined) const;
     // Values per vertex of the base, taken along; not a number where a value that counts is none.
     std::vector<float> values(const std::vector<float>& base) const;
 

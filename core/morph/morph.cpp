@@ -1,23 +1,22 @@
 #include "core/morph/morph.h"
 
 #include <cmath>
-#include <filesystem>
-#include <nlohmann/json.hpp>
 
-#include "core/io/file.h"
-#include "core/io/glb_write.h"
-#include "core/io/obj.h"
+#include "core/fit/follow.h"
 
 namespace veld {
-namespace {
 
-using Json = nlohmann::ordered_json;
-
-Error bad(const std::string& path, const std::string& why) {
-    return {ErrorCode::BadFile, "'" + path + "': " + why};
+const char* morph_kind_name(MorphKind kind) {
+    static constexpr const char* names[] = {"whole", "head", "body", "region", "expression", "fix"};
+    return names[static_cast<int>(kind)];
 }
 
-}  // namespace
+std::optional<MorphKind> morph_kind_from_name(const std::string& name) {
+    for (const MorphKind kind : kMorphKinds) {
+        if (name == morph_kind_name(kind)) return kind;
+    }
+    return {};
+}
 
 Result<Morph> make_morph(const BaseKit& kit, const Points& shape, const std::string& name, double least_mm) {
     const Points& base = kit.mesh.positions;
@@ -33,7 +32,7 @@ Result<Morph> make_morph(const BaseKit& kit, const Points& shape, const std::str
     for (Index v = 0; v < base.size(); ++v) {
         const Vec3 d = shape[v] - base[v];
         if (!d.allFinite()) return Error{ErrorCode::BadInput, "Vertex " + std::to_string(v) + " of the shape is not a finite number."};
-        if (d.norm() < least_mm) continue;
+        if (d.norm() < least_mm || d.isZero(0)) continue;
         out.index.push_back(v);
         out.delta.push_back(d);
     }
@@ -42,86 +41,24 @@ Result<Morph> make_morph(const BaseKit& kit, const Points& shape, const std::str
 
 Points mix_morphs(const Points& base, const std::vector<MorphAmount>& amounts) {
     Points out = base;
+    Vec3 root = Vec3::Zero();
     for (const MorphAmount& a : amounts) {
         if (!a.morph || a.amount == 0) continue;
         for (std::size_t i = 0; i < a.morph->index.size(); ++i) out[a.morph->index[i]] += a.amount * a.morph->delta[i];
+        root += a.amount * a.morph->root;
     }
+    if (root.isZero(0)) return out;
+    for (Vec3& p : out) p += root;
     return out;
 }
 
-std::string morph_text(const Morph& m) {
-    Json json;
-    json["format"] = "veldstone-morph";
-    json["version"] = 1;
-    json["name"] = m.name;
-    json["topology"] = m.topology;
-    json["unit"] = "mm";
-    json["range"] = {m.low, m.high};
-    json["note"] = m.note;
-    if (!m.figures.empty()) json["figures"] = Json::parse(m.figures, nullptr, false);
-    json["index"] = m.index;
-    Json& delta = json["delta"] = Json::array();
-    for (const Vec3& d : m.delta) delta.push_back(Json::array({d.x(), d.y(), d.z()}));
-    return json.dump() + "\n";
-}
-
-Result<Morph> parse_morph(std::string_view text, const std::string& path, const BaseKit& kit) {
-    const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
-    if (json.is_discarded() || !json.is_object()) return bad(path, "is no complete JSON file. It may be cut short.");
-    Morph out;
-    try {
-        if (json.at("format") != "veldstone-morph" || json.at("version") != 1) return bad(path, "is no morph file of version 1.");
-        out.name = json.at("name");
-        out.topology = json.at("topology");
-        out.low = json.at("range").at(0);
-        out.high = json.at("range").at(1);
-        out.note = json.value("note", "");
-        if (json.contains("figures")) out.figures = json["figures"].dump();
-        out.index = json.at("index").get<std::vector<Index>>();
-        for (const Json& d : json.at("delta")) out.delta.emplace_back(d.at(0).get<double>(), d.at(1).get<double>(), d.at(2).get<double>());
-    } catch (const Json::exception& e) {
-        return bad(path, std::string("is damaged: ") + e.what());
+void place_parts(const BaseKit& kit, PartsChoice choice, Points& shape) {
+    if (choice == PartsChoice::Follow) follow_parts(kit, nullptr, shape);
+    if (choice != PartsChoice::Stay) return;
+    for (const KitPart& part : kit.parts) {
+        if (part.name == "skin") continue;
+        for (const Index v : part.vertices) shape[v] = kit.mesh.positions[v];
     }
-    if (out.topology != kit.topology_key) return bad(path, "belongs to another base mesh (its faces differ from this kit's).");
-    if (out.index.size() != out.delta.size()) return bad(path, "has " + std::to_string(out.index.size()) + " indices but " + std::to_string(out.delta.size()) + " differences.");
-    for (std::size_t i = 0; i < out.index.size(); ++i) {
-        if (out.index[i] >= kit.mesh.positions.size() || (i > 0 && out.index[i] <= out.index[i - 1])) return bad(path, "entry " + std::to_string(i) + ": the vertex is out of range or out of order.");
-        if (!out.delta[i].allFinite()) return bad(path, "entry " + std::to_string(i) + " is not a finite number.");
-    }
-    return out;
-}
-
-Result<Morph> read_morph(const std::string& path, const BaseKit& kit) {
-    auto bytes = read_file(path);
-    if (!bytes) return bytes.error();
-    return parse_morph(bytes->view(), path, kit);
-}
-
-Status export_morphed_obj(const BaseKit& kit, const std::vector<MorphAmount>& amounts, const std::string& path) {
-    Mesh mesh = kit.mesh;
-    mesh.positions = mix_morphs(kit.mesh.positions, amounts);
-    mesh.material_libraries.clear();  // they lie beside the kit, not beside this file
-    std::string comment = "mm, Y up, facing +Z, own left = +X; order of the base";
-    for (const MorphAmount& a : amounts) comment += "\n" + a.morph->name + " x " + std::to_string(a.amount);
-    return write_obj(path, mesh, comment);
-}
-
-Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, const std::string& path) {
-    GlbModel model;
-    model.mesh = &kit.mesh;
-    model.joints = &kit.joints;
-    model.weights = &kit.weights;
-    model.metres_per_unit = 0.001;
-    model.name = std::filesystem::path(path).stem().string();
-    for (const MorphAmount& m : morphs) {
-        GlbTarget target;
-        target.name = m.morph->name;
-        target.weight = m.amount;
-        target.delta.assign(kit.mesh.positions.size(), Vec3::Zero());
-        for (std::size_t i = 0; i < m.morph->index.size(); ++i) target.delta[m.morph->index[i]] = m.morph->delta[i];
-        model.targets.push_back(std::move(target));
-    }
-    return write_file(path, glb_bytes(model));
 }
 
 }  // namespace veld

@@ -1,5 +1,6 @@
 #pragma once
 // Morph targets: sparse differences against the base, in the base's own frame (mm).
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -7,13 +8,26 @@
 
 namespace veld {
 
+enum class MorphKind { Whole, Head, Body, Region, Expression, Fix };
+inline constexpr MorphKind kMorphKinds[] = {MorphKind::Whole, MorphKind::Head, MorphKind::Body, MorphKind::Region, MorphKind::Expression, MorphKind::Fix};
+const char* morph_kind_name(MorphKind kind);
+std::optional<MorphKind> morph_kind_from_name(const std::string& name);
+
+constexpr int kMorphTags = 6;    // colours that a morph can be tagged with, besides none
+
 struct Morph {
     std::string name;
     std::string topology;        // BaseKit::topology_key of the base that it belongs to
     std::vector<Index> index;    // ascending; vertices that move
     Points delta;                // parallel to index, mm
+    Vec3 root = Vec3::Zero();    // moves the whole figure, mm at amount 1: the root height of a body share
     double low = 0, high = 1;    // the range that sliders show; other amounts are allowed
+    double usual = 0;            // what a reset goes back to
+    MorphKind kind = MorphKind::Whole;
+    std::string group;           // path, "heads/marsh"; empty: none
+    int tag = 0;                 // 0: none, 1..kMorphTags
     std::string note;
+    std::string origin;          // what it was made from, in words
     std::string figures;         // JSON of the fit that it came from, or empty
     bool operator==(const Morph&) const = default;
 };
@@ -27,19 +41,11 @@ struct MorphAmount {
 // message says by how much and what that usually means.
 Result<Morph> make_morph(const BaseKit& kit, const Points& shape, const std::string& name, double least_mm = 1e-4);
 
-// base + sum of amount * delta. Amount 0 gives the base exactly.
+// base + sum of amount * delta, all of it moved by the sum of amount * root. Amount 0 gives the base exactly.
 Points mix_morphs(const Points& base, const std::vector<MorphAmount>& amounts);
 
-// Morph file: JSON, docs/formats.md.
-std::string morph_text(const Morph& morph);
-Result<Morph> parse_morph(std::string_view text, const std::string& path, const BaseKit& kit);
-Result<Morph> read_morph(const std::string& path, const BaseKit& kit);
-
-// The base with these morphs as OBJ, in the base's vertex, face, UV and group order.
-Status export_morphed_obj(const BaseKit& kit, const std::vector<MorphAmount>& amounts, const std::string& path);
-
-// The base with these morphs as named morph targets (the amounts become the default weights),
-// joints and skin weights, textures inside: glTF 2.0 binary, metres.
-Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, const std::string& path);
+// What a shape does with eyes, teeth, tongue and lashes: as it has them, moved along with its skin, or left where the base has them.
+enum class PartsChoice { AsTheyAre, Follow, Stay };
+void place_parts(const BaseKit& kit, PartsChoice choice, Points& shape);
 
 }  // namespace veld

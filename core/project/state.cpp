@@ -6,7 +6,8 @@ namespace veld {
 
 std::vector<MorphAmount> ProjectState::amounts() const {
     std::vector<MorphAmount> out;
-    for (const BankEntry& e : bank) out.push_back({e.morph.get(), e.amount});
+    const bool alone = std::any_of(bank.begin(), bank.end(), [](const BankEntry& e) { return e.solo; });
+    for (const BankEntry& e : bank) out.push_back({e.morph.get(), e.muted || (alone && !e.solo) ? 0 : e.amount});
     return out;
 }
 
@@ -14,6 +15,7 @@ ProjectState new_project(std::shared_ptr<const BaseKit> kit) {
     ProjectState out;
     out.base_points = kit->landmarks;
     out.base_curves = kit->curves;
+    out.head_share = kit->head_share;
     out.kit = std::move(kit);
     return out;
 }

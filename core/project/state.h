@@ -5,7 +5,9 @@
 
 #include "core/fit/fit.h"
 #include "core/landmark/photo_marks.h"
-#include "core/morph/morph.h"
+#include "core/exchange/send_out.h"
+#include "core/mesh/soft_region.h"
+#include "core/morph/region_mix.h"
 #include "core/tidy/tools.h"
 #include "core/touchup/layer.h"
 
@@ -54,6 +56,14 @@ struct FitRecord {
 struct BankEntry {
     std::shared_ptr<const Morph> morph;
     double amount = 0;
+    bool muted = false, solo = false, favourite = false;
+};
+
+// All sliders at once, by the morphs' names; what is not named is at 0.
+struct MixSetting {
+    std::map<std::string, double> amounts;
+    std::vector<RegionAmount> regions;
+    bool operator==(const MixSetting&) const = default;
 };
 
 // Portraits of one sitting, as they were delivered.
@@ -85,8 +95,16 @@ struct ProjectState {
     std::vector<Subject> subjects;
     int subject = 0;                                  // the one being worked on
     FitSettings settings;                             // of the next fit
-    std::vector<BankEntry> bank;
+    std::vector<BankEntry> bank;                      // no two of one name
+    std::vector<RegionAmount> region_mix;             // besides the sliders
+    std::shared_ptr<const BaseRegions> regions;       // of the kit; null until somebody mixes by region
+    std::optional<MixSetting> mix_a, mix_b;           // two settings kept for comparing and blending
+    std::optional<double> between;                    // how far the mix stands from A to B; set by that slider alone
+    SoftWeights head_share;                           // painted; empty: by the neck band
+    double neck_band_mm = 55;
     std::string inbox;                                // watched folder; empty: none
+    std::string exchange;                             // where the base is sent to and comes back from; empty: none yet
+    std::vector<SentFile> sent;                       // the newest of each file
 
     const Subject* current() const {
         return subject >= 0 && subject < static_cast<int>(subjects.size()) ? &subjects[static_cast<std::size_t>(subject)] : nullptr;
@@ -95,6 +113,7 @@ struct ProjectState {
     // last source and chosen fit of the current subject, null when there is none
     const Source* source() const { return current() && !current()->sources.empty() ? &current()->sources.back() : nullptr; }
     const FitRecord* fit() const { return current() ? current()->fit() : nullptr; }
+    // of the sliders, what is muted or not solo at 0
     std::vector<MorphAmount> amounts() const;
 };
 

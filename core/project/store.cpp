@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 #include <set>
 
+#include "core/project/bank_store.h"
 #include "core/project/mesh_blob.h"
 #include "core/tidy/recipe.h"
 
@@ -129,8 +130,7 @@ class Packer {
         j["subjects"] = Json::array();
         for (const Subject& subject : s.subjects) j["subjects"].push_back(pack_subject(subject));
         j["inbox"] = s.inbox;
-        j["bank"] = Json::array();
-        for (const BankEntry& e : s.bank) j["bank"].push_back({{"morph", keep(morph_text(*e.morph))}, {"amount", e.amount}});
+        pack_bank(s, j, [this](std::string bytes) { return keep(std::move(bytes)); });
         return j;
     }
 
@@ -386,13 +386,7 @@ Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseK
             out.subjects.push_back(std::move(subject));
         }
         out.inbox = j.value("inbox", "");
-        for (const Json& e : j.at("bank")) {
-            std::string bytes;
-            if (!blob(e.at("morph"), bytes)) return damaged("a morph is missing.");
-            auto morph = parse_morph(bytes, path_, *out.kit);
-            if (!morph) return morph.error();
-            out.bank.push_back({std::make_shared<Morph>(std::move(*morph)), e.at("amount").get<double>()});
-        }
+        if (auto ok = unpack_bank(j, path_, [this](const std::string& id, std::string& bytes) { return blob(id, bytes); }, out); !ok) return ok.error();
     } catch (const Json::exception& e) {
         return damaged(e.what());
     }

@@ -10,6 +10,7 @@ struct Pose {
     // Build, not pose: how a joint's own skin and the way to its children are stretched, in the rest
     // frame, not handed down. Empty: nowhere.
     std::vector<Mat3> stretch;
+    bool operator==(const Pose&) const = default;
 };
 Pose rest_pose(const std::vector<Joint>& joints);
 // The same build standing as the kit stands.

@@ -214,6 +214,7 @@ TEST_CASE("Touch window: pulled onto the source the colours follow, and a morph 
     CHECK(f.fit()->figures.regions.at("face").max <= worst);
     const Vec3 chin = f.on_fit("pogonion");
     f.station("station_bank");
+    f.window->bank().set_page(BankController::Page::Make);
     f.press("bank_keep");
     const Morph& morph = *session.state().bank.back().morph;
     const Points with = mix_morphs(demo_kit()->mesh.positions, {{&morph, 1.0}});

@@ -78,6 +78,7 @@ TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
     CHECK(f.find<QLabel>("figures_summary")->text().contains("median"));
 
     f.station("station_bank");
+    f.press("bank_go_make");   // the bank is empty yet
     f.find<QLineEdit>("bank_name")->setText("Ottoline by hand");
     f.press("bank_keep");
     const auto& bank = f.window->session().state().bank;
@@ -91,7 +92,10 @@ TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
     QTest::keyClick(spin, Qt::Key_Return);
     REQUIRE(f.window->session().state().bank[0].amount == -0.5);
     auto* slider = f.find<QSlider>("bank_slider_0");
-    slider->setValue(150);
+    slider->setValue(300);   // 1.5, beyond its limits
+    REQUIRE(f.window->session().state().bank[0].amount == 1.0);
+    QTest::mouseClick(f.find<QCheckBox>("bank_beyond"), Qt::LeftButton, Qt::NoModifier, QPoint(8, 8));
+    slider->setValue(300);
     REQUIRE(f.window->session().state().bank[0].amount == 1.5);
     QTest::mouseDClick(slider, Qt::LeftButton);
     REQUIRE(f.window->session().state().bank[0].amount == 0.0);
@@ -413,7 +417,16 @@ TEST_CASE("Window: morphs are renamed and deleted from their menu") {
         session.change("bank", std::move(next));
     }
     f.station("station_bank");
-    const auto action = [&](const char* button, int i) { return f.find<QToolButton>(button)->menu()->actions()[i]; };
+    const auto choose = [&](const char* button, const QString& words) {
+        QTest::mouseClick(f.find<QToolButton>(button), Qt::LeftButton);
+        auto* menu = f.window->findChild<QMenu*>("bank_menu");
+        REQUIRE(menu);
+        for (QAction* a : menu->actions()) {
+            if (a->text() == words) a->trigger();
+        }
+        menu->close();
+        QTest::qWait(20);
+    };
     QTimer::singleShot(50, [] {
         auto* box = QApplication::activeModalWidget();
         REQUIRE(box);
@@ -421,14 +434,14 @@ TEST_CASE("Window: morphs are renamed and deleted from their menu") {
         line->setText("first");
         QTest::keyClick(line, Qt::Key_Return);
     });
-    action("bank_menu_0", 0)->trigger();
+    choose("bank_menu_0", "Rename…");
     REQUIRE(session.state().bank[0].morph->name == "first");
     QTest::qWait(20);
     f.find<QDoubleSpinBox>("bank_spin_1")->setValue(0.75);
     REQUIRE(session.state().bank[1].amount == 0.75);
     f.press("bank_reset");
     REQUIRE(session.state().bank[1].amount == 0);
-    action("bank_menu_1", 1)->trigger();
+    choose("bank_menu_1", "Delete");
     REQUIRE(session.state().bank.size() == 1);
     QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
     REQUIRE(session.state().bank.size() == 2);

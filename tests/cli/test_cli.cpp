@@ -306,3 +306,21 @@ TEST_CASE("CLI: tries in a project go on from one another") {
     CHECK(cli("project fit " + project + " --work-on nothing").code == 1);
     CHECK(cli("project fit " + project + " --subject Nobody").code == 1);
 }
+
+TEST_CASE("CLI: what comes back is checked, mended and kept as a morph") {
+    Scratch scratch;
+    const std::string common = "return-check --kit " + kKit + " ";
+    const Run mended = cli(common + demo("returns/warden_reordered.obj") + " --name Warden --out " + (scratch / "w.json") + " --obj " + (scratch / "w.obj") + " --json");
+    REQUIRE(mended.code == 0);
+    CHECK(mended.json()["relative"] == true);
+    CHECK(mended.json()["steps"].size() == 1);
+    const auto back = read_mesh(scratch / "w.obj"), clean = read_mesh(demo("returns/warden_clean.obj"));
+    REQUIRE(back);
+    for (std::size_t v = 0; v < clean->mesh.positions.size(); ++v) REQUIRE((back->mesh.positions[v] - clean->mesh.positions[v]).norm() < 2e-4);
+    const Run leftover = cli(common + demo("returns/warden_leftover.obj") + " --subtract --json");
+    REQUIRE(leftover.json()["leftovers"].size() == 1);
+    CHECK(leftover.json()["leftovers"][0]["amount"].get<double>() == Approx(0.6).margin(0.01));
+    CHECK(cli(common + demo("returns/unrelated.obj")).code == 0);   // an answer
+    CHECK(cli(common + demo("returns/unrelated.obj") + " --out " + (scratch / "u.json")).code == 1);
+    CHECK_FALSE(std::filesystem::exists(scratch / "u.json"));
+}

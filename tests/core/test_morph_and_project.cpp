@@ -10,6 +10,8 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/exchange/export.h"
+#include "core/exchange/export.h"
 #include "core/io/obj.h"
 #include "core/project/document.h"
 #include "core/project/store.h"

@@ -5,6 +5,7 @@
 #include <QSettings>
 
 #include "app/widgets.h"
+#include "core/exchange/export.h"
 #include "core/io/file.h"
 #include "core/io/obj.h"
 

@@ -70,11 +70,6 @@ void RegionController::set_painting(bool on) {
 QString RegionController::prompt() const { return tr("Paint %1 on the base; Ctrl takes away.").arg(shown_name()); }
 
 void RegionController::begin_stroke(const Ray& ray, Qt::KeyboardModifiers keys) {
-    if (base_kit_ != s_.state().kit) {
-        base_kit_ = s_.state().kit;
-        base_ = std::make_shared<TouchBase>(*base_kit_);
-    }
-    if (weights_.empty()) weights_.assign(base_kit_->mesh.positions.size(), 0);
     stroking_ = true;
     erasing_ = keys.testFlag(Qt::ControlModifier);
     paint(ray);
@@ -85,12 +80,7 @@ void RegionController::move_stroke(const Ray& ray) {
 }
 
 void RegionController::paint(const Ray& ray) {
-    const Points& positions = base_kit_->mesh.positions;
-    const TouchPlace place = touch_place(*base_, positions, ray.origin, ray.direction);
-    if (place.triangle == kNone) return;
-    BrushSettings brush;
-    brush.radius_mm = radius_mm;
-    paint_weights(*base_kit_, brush_reach(*base_, positions, place, brush, -ray.direction, nullptr), erasing_, mirrored, weights_);
+    if (!brush_.paint(s_.state().kit, ray, radius_mm, erasing_, mirrored, weights_)) return;
     emit changed();
 }
 

@@ -4,7 +4,7 @@
 
 #include "app/session.h"
 #include "app/viewport/camera.h"
-#include "core/touchup/paint.h"
+#include "app/weight_brush.h"
 
 namespace veld {
 
@@ -49,8 +49,7 @@ class RegionController : public QObject {
     std::string shown_;
     std::vector<float> weights_;
     bool painting_ = false, stroking_ = false, erasing_ = false;
-    std::shared_ptr<const TouchBase> base_;
-    std::shared_ptr<const BaseKit> base_kit_;
+    WeightBrush brush_;
 };
 
 }  // namespace veld

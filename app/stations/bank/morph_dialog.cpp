@@ -1,0 +1,82 @@
+#include "app/stations/bank/morph_dialog.h"
+
+#include <QDialogButtonBox>
+#include <QFormLayout>
+
+#include "app/stations/bank/morph_list.h"
+#include "app/widgets.h"
+
+namespace veld {
+
+QComboBox* kind_box() {
+    auto* out = new QComboBox;
+    for (const char* name : {"Whole", "Head", "Body", "Region", "Expression", "Fix"}) out->addItem(QObject::tr(name));
+    return out;
+}
+
+MorphDialog::MorphDialog(Session& session, BankController& bank, std::size_t number, QWidget* parent) : QDialog(parent), s_(session), bank_(bank), number_(number) {
+    const Morph& m = *s_.state().bank[number].morph;
+    setWindowTitle(tr("Properties of %1").arg(QString::fromStdString(m.name)));
+    auto* form = new QFormLayout(this);
+    form->setLabelAlignment(Qt::AlignLeft);
+    name_ = new QLineEdit(QString::fromStdString(m.name));
+    group_ = new QLineEdit(QString::fromStdString(m.group));
+    group_->setPlaceholderText(tr("heads/marsh"));
+    kind_ = kind_box();
+    kind_->setCurrentIndex(static_cast<int>(m.kind));
+    tag_ = new QComboBox;
+    for (int t = 0; t <= kMorphTags; ++t) tag_->addItem(QIcon(tag_picture(t, 14)), tag_name(t));
+    tag_->setCurrentIndex(m.tag);
+    const auto number_box = [](double value) {
+        auto* out = new QDoubleSpinBox;
+        out->setRange(-10, 10);
+        out->setDecimals(3);
+        out->setSingleStep(0.1);
+        out->setValue(value);
+        return out;
+    };
+    low_ = number_box(m.low), high_ = number_box(m.high), usual_ = number_box(m.usual);
+    note_ = new QPlainTextEdit(QString::fromStdString(m.note));
+    note_->setFixedHeight(64);
+    form->addRow(tr("Name"), name_);
+    form->addRow(tr("Group"), group_);
+    form->addRow(tr("Kind"), kind_);
+    form->addRow(tr("Tag"), tag_);
+    form->addRow(tr("Slider"), row({low_, new QLabel(tr("to")), high_}));
+    form->addRow(tr("Usual amount"), usual_);
+    form->addRow(tr("Note"), note_);
+    double most = 0;
+    for (const Vec3& d : m.delta) most = std::max(most, d.norm());
+    QString facts = tr("%1 vertices move, at most %2 mm.").arg(m.index.size()).arg(most, 0, 'f', 2);
+    if (!m.root.isZero(0)) facts += " " + tr("Lifts the whole figure by %1 mm.").arg(m.root.y(), 0, 'f', 2);
+    if (!m.origin.empty()) facts += " " + QString::fromStdString(m.origin) + ".";
+    form->addRow(text_label(facts, "dim"));
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
+    connect(buttons, &QDialogButtonBox::accepted, this, &MorphDialog::accept);
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    form->addRow(buttons);
+    resize(380, sizeHint().height());
+}
+
+void MorphDialog::accept() {
+    if (low_->value() >= high_->value()) {
+        high_->setFocus();
+        high_->selectAll();
+        return;
+    }
+    ProjectState next = s_.state();
+    if (number_ < next.bank.size()) {
+        Morph m = *next.bank[number_].morph;
+        m.group = group_->text().trimmed().toStdString();
+        m.kind = static_cast<MorphKind>(kind_->currentIndex());
+        m.tag = tag_->currentIndex();
+        m.low = low_->value(), m.high = high_->value(), m.usual = usual_->value();
+        m.note = note_->toPlainText().toStdString();
+        next.bank[number_].morph = std::make_shared<Morph>(std::move(m));
+        rename_morph(next, number_, name_->text().trimmed().toStdString());
+        s_.change(tr("Properties of %1").arg(name_->text().trimmed()), std::move(next));
+    }
+    QDialog::accept();
+}
+
+}  // namespace veld

@@ -1,0 +1,10 @@
+#pragma once
+// How coarse the numbers of a file are: the step that they are multiples of, or what single precision leaves of them.
+#include "core/mesh/types.h"
+
+namespace veld {
+
+// In the numbers' own unit; 0: full double precision.
+double number_grain(const Points& numbers);
+
+}  // namespace veld

@@ -1,0 +1,50 @@
+#pragma once
+// A mesh that claims to be the base, come back from another program: what differs, what was mended, and why.
+#include "core/exchange/send_out.h"
+#include "core/morph/head_seat.h"
+#include "core/progress.h"
+
+namespace veld {
+
+struct ReturnStep {
+    std::string what, why;   // plain sentences
+    bool mended = false;     // false: only said
+    bool operator==(const ReturnStep&) const = default;
+};
+
+struct Leftover {
+    std::string name;        // of a bank morph or an expression of the kit
+    double amount = 0;
+};
+
+struct ReturnOptions {
+    const SentFile* sent = nullptr;      // what went out, when it is remembered
+    std::vector<const Morph*> known;     // shapes that may still be inside, besides the kit's expressions
+    bool subtract_leftovers = false;     // all that are found
+    std::vector<std::string> subtract;   // or these of them, by name
+    bool subtract_sent = true;           // the morphs that went out with it are taken out again
+    // Moved by less than this is set back to exactly where it was; raised to what the file's digits can hold.
+    double noise_mm = 0.001;
+    Seat seat = Seat::AsItLies;          // of a head that came back without its body
+    double seat_fade_mm = 60;
+};
+
+struct ReturnCheck {
+    bool relative = false;               // else it is no relative of the base: take it as a source for a fit
+    std::vector<ReturnStep> steps;
+    Points positions;                    // of the base's vertices, kit frame, mm, at rest; parts that did not come back are as on the base
+    std::vector<char> returned;          // per vertex of the base: did it come back?
+    std::vector<Leftover> leftovers;     // more than a hundredth
+    std::vector<Index> exploded;         // far away from their neighbours
+    std::vector<Index> ambiguous;        // of the base: their order could not be told for certain
+    std::string morph;                   // the bank morph that it is meant for, when that is remembered
+};
+
+// The shape that a bank morph takes from a return that was meant for it, such that the mix which went out would look
+// as what came back: with the morph on at an amount a, the morph plus the sculpt / a; else the sculpt alone.
+Result<Morph> updated_morph(const BaseKit& kit, const Morph& morph, const ReturnCheck& check, const ReturnOptions& options);
+
+// Fails with BadInput on a broken mesh, with Cancelled.
+Result<ReturnCheck> check_return(const BaseKit& kit, const Mesh& returned, const ReturnOptions& options, const Progress& progress);
+
+}  // namespace veld

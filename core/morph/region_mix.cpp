@@ -1,0 +1,157 @@
+#include "core/morph/region_mix.h"
+
+#include <algorithm>
+#include <queue>
+
+#include "core/mesh/soft_region.h"
+
+namespace veld {
+namespace {
+
+// Which places of the scheme stand for a region; and which parts of the kit belong to it.
+struct RegionSeed {
+    const char* name;
+    std::vector<std::string> points, curves, kit_regions, parts;
+};
+
+const std::vector<RegionSeed>& seeds() {
+    static const std::vector<RegionSeed> all = {
+        {"forehead", {"trichion", "frontotemporale_l", "frontotemporale_r"}, {}, {}, {}},
+        {"brows", {"glabella"}, {"brow_l", "brow_r"}, {}, {}},
+        {"eyes", {}, {"upper_lid_l", "upper_lid_r", "lower_lid_l", "lower_lid_r"}, {"lid_l", "lid_r", "socket_l", "socket_r"}, {"eye_l", "eye_r", "lash_l", "lash_r"}},
+        {"nose", {"sellion", "pronasale", "subnasale", "alare_l", "alare_r", "subalare_l", "subalare_r"}, {}, {"nostril_inside"}, {}},
+        {"cheeks", {"zygion_l", "zygion_r", "cheek_l", "cheek_r"}, {}, {}, {}},
+        {"mouth", {"labiale_superius", "labiale_inferius"}, {"upper_lip_border", "lower_lip_border", "mouth_line"}, {"lips", "mouth_inner"}, {"teeth_upper", "teeth_lower", "tongue"}},
+        {"chin and jaw", {"pogonion", "gnathion", "sublabiale", "gonion_l", "gonion_r"}, {"jaw_line"}, {}, {}},
+        {"ears", {}, {"ear_rim_l", "ear_rim_r"}, {"ear_l", "ear_r"}, {}},
+        {"skull", {"vertex", "opisthocranion"}, {}, {}, {}},
+        {"neck", {"cervical_point", "cervicale"}, {}, {"neck"}, {}},
+        {"body", {}, {}, {}, {}},
+    };
+    return all;
+}
+
+// Nearest region along the skin [Dijkstra 1959, many sources].
+std::vector<std::uint8_t> nearest_region(const BaseKit& kit, const Adjacency& ways, const std::vector<std::vector<Index>>& sources) {
+    const std::size_t count = kit.mesh.positions.size();
+    std::vector<double> distance(count, std::numeric_limits<double>::infinity());
+    std::vector<std::uint8_t> owner(count, 0xff);
+    std::priority_queue<std::pair<double, Index>, std::vector<std::pair<double, Index>>, std::greater<>> open;
+    for (std::size_t r = 0; r < sources.size(); ++r) {
+        for (const Index v : sources[r]) {
+            if (owner[v] != 0xff) continue;
+            distance[v] = 0, owner[v] = static_cast<std::uint8_t>(r);
+            open.emplace(0.0, v);
+        }
+    }
+    while (!open.empty()) {
+        const auto [d, v] = open.top();
+        open.pop();
+        if (d > distance[v]) continue;
+        for (const Index* j = ways.begin(v); j != ways.end(v); ++j) {
+            const double through = d + (kit.mesh.positions[*j] - kit.mesh.positions[v]).norm();
+            if (through >= distance[*j]) continue;
+            distance[*j] = through, owner[*j] = owner[v];
+            open.emplace(through, *j);
+        }
+    }
+    return owner;
+}
+
+// How a morph moves the neck ring as a whole.
+Vec3 neck_move(const BaseRegions& regions, const Morph& m) {
+    Vec3 sum = Vec3::Zero();
+    for (const Index v : regions.neck_ring) {
+        const auto at = std::lower_bound(m.index.begin(), m.index.end(), v);
+        if (at != m.index.end() && *at == v) sum += m.delta[static_cast<std::size_t>(at - m.index.begin())];
+    }
+    return regions.neck_ring.empty() ? sum : Vec3(sum / static_cast<double>(regions.neck_ring.size()));
+}
+
+Index nearest_corner(const SurfacePoint& p) {
+    return p.vertices[static_cast<std::size_t>(std::max_element(p.weights.begin(), p.weights.end()) - p.weights.begin())];
+}
+
+}  // namespace
+
+BaseRegions face_regions(const BaseKit& kit, double soft_mm) {
+    BaseRegions out;
+    out.neck_ring = kit.neck_ring;
+    const std::size_t count = kit.mesh.positions.size();
+    std::vector<std::vector<Index>> sources;
+    std::vector<char> head(count, 0);
+    for (const Index v : kit.region("head_skin")) head[v] = 1;
+    for (const RegionSeed& seed : seeds()) {
+        std::vector<Index> own;
+        for (const std::string& name : seed.points) {
+            if (const auto at = kit.landmarks.find(name); at != kit.landmarks.end()) own.push_back(nearest_corner(at->second));
+        }
+        for (const std::string& name : seed.curves) {
+            if (const auto at = kit.curves.find(name); at != kit.curves.end()) {
+                for (const SurfacePoint& p : at->second) own.push_back(nearest_corner(p));
+            }
+        }
+        for (const std::string& name : seed.kit_regions) own.insert(own.end(), kit.region(name).begin(), kit.region(name).end());
+        if (seed.name == std::string("body")) {
+            for (const Index v : kit.part("skin")->vertices) {
+                if (!head[v]) own.push_back(v);
+            }
+        }
+        if (own.empty()) continue;
+        out.names.push_back(seed.name);
+        sources.push_back(std::move(own));
+    }
+    const Adjacency ways = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
+    out.owner = nearest_region(kit, ways, sources);
+    for (std::uint8_t& o : out.owner) {
+        if (o == 0xff) o = static_cast<std::uint8_t>(out.names.size() - 1);   // loose parts nobody claims: with the body
+    }
+    for (const RegionSeed& seed : seeds()) {
+        const auto at = std::find(out.names.begin(), out.names.end(), seed.name);
+        if (at == out.names.end()) continue;
+        for (const std::string& name : seed.parts) {
+            if (const KitPart* part = kit.part(name)) {
+                for (const Index v : part->vertices) out.owner[v] = static_cast<std::uint8_t>(at - out.names.begin());
+            }
+        }
+    }
+    std::vector<float> sum(count, 0);
+    for (std::size_t r = 0; r < out.names.size(); ++r) {
+        std::vector<Index> core;
+        for (Index v = 0; v < count; ++v) {
+            if (out.owner[v] == r) core.push_back(v);
+        }
+        out.weight.push_back(soft_region(kit.mesh.positions, ways, core, soft_mm));
+        for (std::size_t v = 0; v < count; ++v) sum[v] += out.weight[r][v];
+    }
+    for (auto& weight : out.weight) {
+        for (std::size_t v = 0; v < count; ++v) weight[v] /= sum[v];
+    }
+    return out;
+}
+
+Vec3 add_region_deltas(const BaseRegions& regions, const std::vector<RegionAmount>& amounts, const std::vector<const Morph*>& morphs, Points& delta) {
+    Vec3 root = Vec3::Zero();
+    for (const RegionAmount& a : amounts) {
+        const auto region = std::find(regions.names.begin(), regions.names.end(), a.region);
+        const auto morph = std::find_if(morphs.begin(), morphs.end(), [&](const Morph* m) { return m->name == a.morph; });
+        if (region == regions.names.end() || morph == morphs.end() || a.amount == 0) continue;
+        const std::vector<float>& weight = regions.weight[static_cast<std::size_t>(region - regions.names.begin())];
+        const Morph& m = **morph;
+        for (std::size_t i = 0; i < m.index.size(); ++i) delta[m.index[i]] += a.amount * static_cast<double>(weight[m.index[i]]) * m.delta[i];
+        const Vec3 stands = a.region == "body" ? Vec3(Vec3::Zero()) : neck_move(regions, m);
+        if (!stands.isZero(0)) {
+            for (std::size_t v = 0; v < delta.size(); ++v) delta[v] -= a.amount * static_cast<double>(weight[v]) * stands;
+        }
+        if (a.region == "body") root += a.amount * m.root;
+    }
+    return root;
+}
+
+void add_region_mix(const BaseRegions& regions, const std::vector<RegionAmount>& amounts, const std::vector<const Morph*>& morphs, Points& shape) {
+    const Vec3 root = add_region_deltas(regions, amounts, morphs, shape);
+    if (root.isZero(0)) return;
+    for (Vec3& p : shape) p += root;
+}
+
+}  // namespace veld

@@ -1,0 +1,255 @@
+// Meshes that come back from other programs: order, parts, frame, subdivision, leftovers.
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <numeric>
+#include <random>
+
+#include "core/io/mesh_file.h"
+#include "core/mesh/subdivide.h"
+#include "core/exchange/correspondence.h"
+#include "core/exchange/frame.h"
+#include "core/exchange/leftovers.h"
+#include "tests/support/demo_kit.h"
+#include "tests/support/small_meshes.h"
+
+using namespace veld;
+
+namespace {
+
+Mesh returned(const std::string& name) { return std::move(read_mesh(demo("returns/" + name + ".obj"))->mesh); }
+
+// Vertices, faces and the faces' first corners in another order.
+Mesh shuffled(const Mesh& mesh, unsigned seed, std::vector<Index>& was) {
+    std::mt19937 random(seed);
+    was.resize(mesh.positions.size());
+    std::iota(was.begin(), was.end(), 0);
+    std::shuffle(was.begin(), was.end(), random);
+    std::vector<Index> now(was.size()), faces(mesh.face_count());
+    for (Index i = 0; i < was.size(); ++i) now[was[i]] = i;
+    std::iota(faces.begin(), faces.end(), 0);
+    std::shuffle(faces.begin(), faces.end(), random);
+    Mesh out;
+    for (const Index v : was) out.positions.push_back(mesh.positions[v]);
+    out.uvs = mesh.uvs;
+    for (const Index f : faces) {
+        const Index n = mesh.face_size(f), turn = static_cast<Index>(random() % n);
+        for (Index k = 0; k < n; ++k) {
+            const Index c = mesh.face_start[f] + (k + turn) % n;
+            out.corner_vertex.push_back(now[mesh.corner_vertex[c]]);
+            out.corner_uv.push_back(mesh.corner_uv[c]);
+        }
+        out.face_start.push_back(static_cast<Index>(out.corner_vertex.size()));
+    }
+    return out;
+}
+
+double worst_to(const ReturnCheck& check, const Mesh& truth) {
+    double worst = 0;
+    for (Index v = 0; v < check.positions.size(); ++v) {
+        if (check.returned[v]) worst = std::max(worst, (check.positions[v] - truth.positions[v]).norm());
+    }
+    return worst;
+}
+
+bool says(const ReturnCheck& check, const std::string& words) {
+    return std::any_of(check.steps.begin(), check.steps.end(), [&](const ReturnStep& s) { return s.what.find(words) != std::string::npos; });
+}
+
+}  // namespace
+
+TEST_CASE("Returns: each of the demo's sculpts becomes the right shape, or a clear answer") {
+    const BaseKit& kit = *demo_kit();
+    const Mesh clean = returned("warden_clean");
+    const auto check = [&](const std::string& name, bool subtract = false) {
+        ReturnOptions options;
+        options.subtract_leftovers = subtract;
+        auto out = check_return(kit, returned(name), options, {});
+        REQUIRE(out);
+        return std::move(*out);
+    };
+    SECTION("clean") {
+        const auto c = check("warden_clean");
+        CHECK(c.relative);
+        CHECK(c.steps.empty());
+        CHECK(worst_to(c, clean) == 0);
+    }
+    SECTION("reordered") {
+        const auto c = check("warden_reordered");
+        CHECK(says(c, "base's order"));
+        CHECK(worst_to(c, clean) < 1e-6);
+        CHECK(std::count(c.returned.begin(), c.returned.end(), 1) == static_cast<std::ptrdiff_t>(clean.positions.size()));
+    }
+    SECTION("scaled, Z up and moved") {
+        const auto c = check("warden_scaled_zup");
+        CHECK(says(c, "+Z was up"));
+        CHECK(says(c, "Scaled by 100"));
+        CHECK(says(c, "Moved by"));
+        CHECK(worst_to(c, clean) < 0.1);   // how it was moved is known by feet and floor only
+    }
+    SECTION("subdivided head") {
+        const auto c = check("warden_subdivided");
+        CHECK(says(c, "one subdivision of the head's skin"));
+        CHECK(worst_to(c, clean) < 0.002);   // the file has four decimals
+        CHECK(says(c, "Missing: eye_l"));
+    }
+    SECTION("without lashes, head only") {
+        const auto lashes = check("warden_no_lashes");
+        CHECK(says(lashes, "Missing: lash_l, lash_r"));
+        CHECK(worst_to(lashes, clean) < 1e-6);
+        const auto head = check("warden_head_only");
+        CHECK(says(head, "In part: skin"));
+        CHECK(worst_to(head, clean) < 1e-6);
+    }
+    SECTION("with a smile left inside") {
+        const auto said = check("warden_leftover");
+        REQUIRE(said.leftovers.size() == 1);
+        CHECK(said.leftovers[0].name == "smile");
+        CHECK(said.leftovers[0].amount == Approx(0.6).margin(0.01));
+        CHECK(worst_to(said, returned("warden_leftover")) == 0);   // only said
+        CHECK(worst_to(check("warden_leftover", true), clean) < 0.05);
+    }
+    SECTION("tall: nothing is wrong with it") {
+        const auto c = check("tall_carrier");
+        CHECK(c.relative);
+        CHECK(c.steps.empty());
+    }
+    SECTION("no relative") {
+        const auto c = check("unrelated");
+        CHECK_FALSE(c.relative);
+        REQUIRE(c.steps.size() == 1);
+        CHECK(c.steps[0].why.find("source") != std::string::npos);
+    }
+}
+
+TEST_CASE("Returns: scrambled order is restored for every vertex, whatever was sculpted") {
+    const BaseKit& kit = *demo_kit();
+    for (unsigned seed = 1; seed <= 4; ++seed) {
+        std::vector<Index> was;
+        Mesh mesh = shuffled(kit.mesh, seed, was);
+        std::mt19937 random(seed);
+        std::normal_distribution<double> noise(0, 0.3);
+        for (Vec3& p : mesh.positions) p += Vec3(noise(random), noise(random), noise(random)) + 0.02 * Vec3(p.y(), 0, p.x());
+        std::vector<std::vector<Index>> parts;
+        for (const KitPart& p : kit.parts) parts.push_back(p.vertices);
+        const auto found = find_correspondence(kit.mesh, mesh, parts);
+        REQUIRE(found);
+        CHECK(found->faces_confirmed == 1);
+        REQUIRE(found->first_of == was);
+    }
+}
+
+TEST_CASE("Returns: triangulated, doubled along seams, mirrored, in metres") {
+    const BaseKit& kit = *demo_kit();
+    SECTION("triangulated") {
+        Mesh mesh;
+        mesh.positions = kit.mesh.positions, mesh.uvs = kit.mesh.uvs;
+        const Triangulation t = triangulate(kit.mesh);
+        for (const Triangle& corners : t.triangle_corner) {
+            for (const Index c : corners) mesh.corner_vertex.push_back(kit.mesh.corner_vertex[c]), mesh.corner_uv.push_back(kit.mesh.corner_uv[c]);
+            mesh.face_start.push_back(static_cast<Index>(mesh.corner_vertex.size()));
+        }
+        const auto c = check_return(kit, mesh, {}, {});
+        REQUIRE(c);
+        CHECK(c->relative);
+        CHECK(worst_to(*c, kit.mesh) < 1e-9);
+    }
+    SECTION("a vertex for every corner") {
+        Mesh mesh;
+        mesh.uvs = kit.mesh.uvs, mesh.face_start = kit.mesh.face_start, mesh.corner_uv = kit.mesh.corner_uv;
+        for (const Index v : kit.mesh.corner_vertex) {
+            mesh.corner_vertex.push_back(static_cast<Index>(mesh.positions.size()));
+            mesh.positions.push_back(kit.mesh.positions[v]);
+        }
+        const auto c = check_return(kit, mesh, {}, {});
+        REQUIRE(c);
+        CHECK(c->relative);
+        CHECK(says(*c, "joined"));
+        CHECK(worst_to(*c, kit.mesh) < 1e-9);
+    }
+    SECTION("mirrored and in metres") {
+        Mesh mesh = kit.mesh;
+        for (Vec3& p : mesh.positions) p = Vec3(p.x(), p.y(), -p.z()) / 1000;
+        const auto c = check_return(kit, mesh, {}, {});
+        REQUIRE(c);
+        CHECK(says(*c, "Mirrored"));
+        CHECK(says(*c, "Scaled by 1000"));
+        CHECK(worst_to(*c, kit.mesh) < 1e-9);
+    }
+    SECTION("a fifth larger is a shape, not a unit") {
+        Mesh mesh = kit.mesh;
+        for (Vec3& p : mesh.positions) p *= 1.2;
+        const auto c = check_return(kit, mesh, {}, {});
+        REQUIRE(c);
+        CHECK_FALSE(says(*c, "Scaled"));
+        CHECK((c->positions[5] - mesh.positions[5]).norm() < 1e-12);
+    }
+    SECTION("exploded vertices are named, broken meshes refused, cancel heard") {
+        Mesh mesh = kit.mesh;
+        const Index v = kit.region("lips").front();
+        mesh.positions[v] += Vec3(0, 0, 300);
+        const auto c = check_return(kit, mesh, {}, {});
+        REQUIRE(c);
+        CHECK(c->exploded == std::vector<Index>{v});
+        mesh.positions[3].x() = std::nan("");
+        CHECK_FALSE(check_return(kit, mesh, {}, {}));
+        Progress stop;
+        stop.cancelled = [] { return true; };
+        const auto cancelled = check_return(kit, kit.mesh, {}, stop);
+        REQUIRE_FALSE(cancelled);
+        CHECK(cancelled.error().code == ErrorCode::Cancelled);
+    }
+}
+
+TEST_CASE("Returns: twice subdivided comes back to the base exactly") {
+    const BaseKit& kit = *demo_kit();
+    Mesh sculpt = kit.mesh;
+    for (Vec3& p : sculpt.positions) p.z() += 4 * std::sin(p.y() / 60);
+    for (const int level : {1, 2}) {
+        const auto fine = Subdivided::make(sculpt, level);
+        REQUIRE(fine);
+        const auto c = check_return(kit, (*fine)->mesh(), {}, {});
+        REQUIRE(c);
+        REQUIRE(c->relative);
+        CHECK(says(*c, level == 1 ? "one subdivision of the whole base" : "two subdivisions of the whole base"));
+        CHECK(worst_to(*c, sculpt) < 1e-6);
+    }
+}
+
+TEST_CASE("Returns: leftover amounts of twenty shapes are found beneath a sculpt") {
+    const BaseKit& kit = *demo_kit();
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> any(0, 1);
+    const auto& head = kit.region("head_skin");
+    std::vector<Morph> shapes;
+    for (int k = 0; k < 20; ++k) {
+        // a dent or a bump with a rim, somewhere on the head
+        const Vec3 at = kit.mesh.positions[head[random() % head.size()]];
+        const double reach = 28 + 24 * any(random);
+        const Vec3 way = Vec3(any(random) - 0.5, any(random) - 0.5, any(random) - 0.5).normalized() * 6;
+        Points shape = kit.mesh.positions;
+        for (const Index v : head) {
+            const double t = 1 - (kit.mesh.positions[v] - at).norm() / reach;
+            if (t > 0) shape[v] += t * way;
+        }
+        auto m = make_morph(kit, shape, "shape " + std::to_string(k));
+        REQUIRE(m);
+        shapes.push_back(std::move(*m));
+    }
+    std::vector<const Morph*> known;
+    std::vector<double> wanted;
+    Points delta(kit.mesh.positions.size(), Vec3::Zero());
+    // over the whole figure: a sculpt that breaks off at the neck would look like a shape of its own there
+    for (Index v = 0; v < delta.size(); ++v) delta[v] = 15 * Vec3(std::sin(kit.mesh.positions[v].y() / 90), std::cos(kit.mesh.positions[v].x() / 80), 0.5);
+    for (const Morph& m : shapes) {
+        known.push_back(&m);
+        wanted.push_back(known.size() % 3 ? 0 : 0.2 + any(random));
+        for (std::size_t i = 0; i < m.index.size(); ++i) delta[m.index[i]] += wanted.back() * m.delta[i];
+    }
+    const auto found = leftover_amounts(kit, delta, std::vector<char>(delta.size(), 1), known);
+    for (std::size_t k = 0; k < known.size(); ++k) {
+        INFO(k << " found " << found[k].amount << " proven " << found[k].proven << " vertices " << known[k]->index.size());
+        CHECK(found[k].amount == Approx(wanted[k]).margin(0.01));
+        if (wanted[k] > 0) CHECK(found[k].proven > 0.4);
+    }
+}
