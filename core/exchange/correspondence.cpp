@@ -34,6 +34,24 @@ std::vector<std::set<Key>> keys_of(const Mesh& m) {
     return out;
 }
 
+// The same with every cell that a UV may have been rounded into: writers and single precision shift the last digit.
+std::vector<std::set<std::vector<Key>>> near_keys_of(const Mesh& m) {
+    std::vector<std::set<std::vector<Key>>> out(m.positions.size());
+    constexpr double shift = 0.2 * kUvStep;
+    for (std::size_t c = 0; c < m.corner_vertex.size(); ++c) {
+        if (m.corner_uv[c] == kNone) continue;
+        const Vec2& uv = m.uvs[m.corner_uv[c]];
+        std::vector<Key> near;
+        for (const double du : {-shift, shift}) {
+            for (const double dv : {-shift, shift}) near.push_back(uv_key(uv + Vec2(du, dv)));
+        }
+        std::sort(near.begin(), near.end());
+        near.erase(std::unique(near.begin(), near.end()), near.end());
+        out[m.corner_vertex[c]].insert(std::move(near));
+    }
+    return out;
+}
+
 std::vector<std::vector<Index>> neighbours(const Mesh& m) {
     std::vector<std::vector<Index>> out(m.positions.size());
     for (Index f = 0; f < m.face_count(); ++f) {
@@ -75,13 +93,15 @@ class Matcher {
         for (Index v = 0; v < keys.size(); ++v) {
             for (const Key k : keys[v]) owners[k].push_back(v);
         }
-        const auto seconds = keys_of(second);
+        const std::vector<std::set<std::vector<Key>>> seconds = near_keys_of(second);
         out_.first_of.assign(second.positions.size(), kNone);
         for (Index v = 0; v < seconds.size(); ++v) {
             bool begun = false;
-            for (const Key k : seconds[v]) {
-                const auto at = owners.find(k);
-                std::vector<Index> here = at == owners.end() ? std::vector<Index>() : at->second;
+            for (const std::vector<Key>& near : seconds[v]) {
+                std::vector<Index> here;
+                for (const Key k : near) {
+                    if (const auto at = owners.find(k); at != owners.end()) here.insert(here.end(), at->second.begin(), at->second.end());
+                }
                 if (!begun) {
                     candidates_[v] = here;
                 } else {

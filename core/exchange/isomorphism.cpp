@@ -13,6 +13,7 @@ namespace veld {
 namespace {
 
 constexpr std::size_t kMostWays = 400;       // that one piece is tried to lie on another
+constexpr std::size_t kMostCompared = 12;    // with more, a piece is alike all around
 constexpr double kAmbiguousShare = 0.02;     // of a piece's size: two ways nearer than this cannot be told
 
 std::uint64_t mixed(std::uint64_t a, std::uint64_t b) {
@@ -139,7 +140,6 @@ std::vector<Way> ways_between(const Walked& a, const Walked& b, Index q, Index p
             Way way = walk(a, b, from, on, turned, seen_b, seen_a);
             if (!way.empty()) out.push_back(std::move(way));
         }
-        if (!out.empty()) break;   // turned faces only where nothing else fits
     }
     return out;
 }
@@ -155,6 +155,16 @@ double size_of(const Way& way, const Mesh& first) {
     Box box;
     for (const auto& [vb, va] : way) box.add(first.positions[va]);
     return box.size().norm();
+}
+
+// The same against where the piece itself would lie best. Tells a left from a right side, not how an eyeball is turned.
+double own_off(const Way& way, const Mesh& first, const Mesh& second) {
+    Points from, to;
+    for (const auto& [vb, va] : way) from.push_back(second.positions[vb]), to.push_back(first.positions[va]);
+    SimilarityOptions options;
+    options.outlier_mm = 0;
+    const auto fit = fit_similarity(from, to, options);
+    return fit ? off(way, first, second, *fit) : std::numeric_limits<double>::infinity();
 }
 
 struct Choice {
@@ -190,10 +200,16 @@ Isomorphism match_by_faces(const Mesh& first, const Mesh& second) {
         for (auto at = begin; at != end; ++at) {
             for (Way& way : ways_between(a, b, at->second, p, seen_b, seen_a)) choice.ways.emplace_back(at->second, std::move(way));
         }
-        if (choice.ways.size() == 1 && !used[choice.ways[0].first]) {
-            used[choice.ways[0].first] = 1;
-            for (const auto& [vb, va] : choice.ways[0].second) out.first_of[vb] = va;
-        } else if (!choice.ways.empty()) {
+        if (choice.ways.empty()) continue;
+        std::vector<std::pair<double, std::size_t>> order;
+        for (std::size_t k = 0; k < choice.ways.size() && choice.ways.size() <= kMostCompared; ++k) order.emplace_back(choice.ways.size() == 1 ? 0 : own_off(choice.ways[k].second, first, second), k);
+        std::sort(order.begin(), order.end());
+        const bool sure = !order.empty() && (order.size() == 1 || order[1].first - order[0].first > kAmbiguousShare * size_of(choice.ways[order[0].second].second, first));
+        if (sure && !used[choice.ways[order[0].second].first]) {
+            const auto& [piece, way] = choice.ways[order[0].second];
+            used[piece] = 1;
+            for (const auto& [vb, va] : way) out.first_of[vb] = va;
+        } else {
             open.push_back(std::move(choice));
         }
     }

@@ -473,9 +473,10 @@ TEST_CASE("Window: everything that is handed on goes through its button and the 
     f.press("fit_start");
     REQUIRE(wait_until([&] { return f.window->session().state().fit() != nullptr; }));
     f.station("station_bank");
+    f.window->bank().set_page(BankController::Page::Make);
     f.press("bank_keep");
     f.station("station_deliver");
-    const std::pair<const char*, const char*> files[] = {{"deliver_glb", "all.glb"}, {"deliver_mix", "mix.obj"}, {"deliver_morph", "morph.json"}, {"deliver_fit_kit", "fit"}, {"deliver_fit_source", "on_scan.obj"}, {"deliver_report", "report.json"}};
+    const std::pair<const char*, const char*> files[] = {{"deliver_glb", "all.glb"}, {"deliver_mix", "mix.obj"}, {"deliver_fit_kit", "fit"}, {"deliver_fit_source", "on_scan.obj"}, {"deliver_report", "report.json"}};
     for (const auto& [name, file] : files) {
         answer_file_dialog(QString::fromStdString(f.scratch / file));
         f.press(name);
@@ -485,6 +486,19 @@ TEST_CASE("Window: everything that is handed on goes through its button and the 
         REQUIRE(std::filesystem::file_size(written) > 500);
     }
     REQUIRE(read_mesh(f.scratch / "fit.obj")->mesh.face_count() == demo_kit()->mesh.face_count());
+    // each morph into a folder, and in again beside the old one
+    DeliverPanel& deliver = f.window->deliver_panel();
+    f.find<QLineEdit>("deliver_pattern")->setText("{number}_{name}");
+    f.find<QComboBox>("deliver_format")->setCurrentIndex(2);
+    deliver.write_each(QString::fromStdString(f.scratch / "each"));
+    REQUIRE(wait_until([&] { return !deliver.working(); }));
+    const std::string list = f.scratch / "each/001_Ottoline head.csv";
+    REQUIRE(std::filesystem::exists(list));
+    deliver.read_morphs({QString::fromStdString(list)});
+    REQUIRE(wait_until([&] { return !deliver.working(); }));
+    REQUIRE(f.window->session().state().bank.size() == 2);
+    CHECK(f.window->session().state().bank[1].morph->name == "Ottoline head 2");
+    CHECK(f.window->session().state().bank[1].morph->figures == f.window->session().state().bank[0].morph->figures);
     answer_file_dialog("/proc/none/x.obj");
     f.press("deliver_mix");
     REQUIRE(wait_until([&] { return !f.questions.isEmpty() || !QApplication::activeModalWidget(); }, 3000));

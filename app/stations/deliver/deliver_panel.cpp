@@ -3,73 +3,188 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QSettings>
+#include <QSignalBlocker>
+#include <QtConcurrentRun>
 
 #include "app/widgets.h"
-#include "core/exchange/export.h"
 #include "core/io/file.h"
-#include "core/io/obj.h"
+#include "core/project/bank.h"
 
 namespace veld {
 
 DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Deliver"), "title"));
-    column->addWidget(text_label(tr("Morphs to hand on"), "section"));
-    morphs_ = new QListWidget;
-    morphs_->setObjectName("deliver_morphs");
-    column->addWidget(morphs_, 1);
-    glb_ = button(tr("GLB with morph targets…"), "deliver_glb", tr("The base with the chosen morphs as named targets, joints and skin weights; metres"), true);
-    mix_ = button(tr("Current mix as OBJ…"), "deliver_mix", tr("One shape, vertex for vertex in the base's order; mm"));
-    morph_ = button(tr("Chosen morph as a file…"), "deliver_morph", tr("For another project or the command line"));
-    for (QPushButton* b : {glb_, mix_, morph_}) column->addWidget(b);
+    build_morphs(column);
     column->addWidget(text_label(tr("Latest fit"), "section"));
-    fit_kit_ = button(tr("OBJ in the base's frame…"), "deliver_fit_kit");
-    fit_source_ = button(tr("OBJ in the source's frame…"), "deliver_fit_source", tr("In the source's own coordinates and unit: lies on the scan"));
+    fit_kit_ = button(tr("Base's frame…"), "deliver_fit_kit", tr("OBJ: at rest, mm, Y up"));
+    fit_source_ = button(tr("Source's frame…"), "deliver_fit_source", tr("OBJ in the source's own coordinates and unit: lies on the scan"));
     report_ = button(tr("Report (JSON)…"), "deliver_report", tr("Figures and settings of the fit"));
-    for (QPushButton* b : {fit_kit_, fit_source_, report_}) column->addWidget(b);
-    connect(glb_, &QPushButton::clicked, this, [this] { ask(tr("GLB with morph targets"), "morphs.glb", "glTF binary (*.glb)", [this](const QString& p) { return write_glb(p); }); });
-    connect(mix_, &QPushButton::clicked, this, [this] { ask(tr("Current mix"), "mix.obj", "OBJ (*.obj)", [this](const QString& p) { return write_mix(p); }); });
-    connect(morph_, &QPushButton::clicked, this, [this] { ask(tr("Morph file"), "morph.json", "Morph (*.json)", [this](const QString& p) { return write_morph(p); }); });
+    column->addLayout(row({fit_kit_, fit_source_}));
+    column->addWidget(report_);
     connect(fit_kit_, &QPushButton::clicked, this, [this] { ask(tr("Fit"), "fit.obj", "OBJ (*.obj)", [this](const QString& p) { return write_fit(p, false); }); });
     connect(fit_source_, &QPushButton::clicked, this, [this] { ask(tr("Fit on the source"), "fit_on_source.obj", "OBJ (*.obj)", [this](const QString& p) { return write_fit(p, true); }); });
     connect(report_, &QPushButton::clicked, this, [this] { ask(tr("Report"), "fit_report.json", "JSON (*.json)", [this](const QString& p) { return write_report(p); }); });
     connect(&s_, &Session::changed, this, &DeliverPanel::refresh);
+    connect(&watcher_, &QFutureWatcherBase::finished, this, &DeliverPanel::finish);
+    refresh();
+}
+
+DeliverPanel::~DeliverPanel() {
+    cancel_ = true;
+    watcher_.waitForFinished();
+}
+
+void DeliverPanel::build_morphs(QVBoxLayout* column) {
+    column->addWidget(text_label(tr("Morphs to hand on"), "section"));
+    search_ = new QLineEdit;
+    search_->setObjectName("deliver_search");
+    search_->setPlaceholderText(tr("Search"));
+    search_->setClearButtonEnabled(true);
+    connect(search_, &QLineEdit::textChanged, this, &DeliverPanel::refresh);
+    all_ = button(tr("All or none"), "deliver_all", tr("Of those that are listed"));
+    auto* top = row({search_, all_});
+    top->setStretch(0, 1);
+    column->addLayout(top);
+    morphs_ = new QListWidget;
+    morphs_->setObjectName("deliver_morphs");
+    column->addWidget(morphs_, 1);
+    connect(all_, &QPushButton::clicked, this, [this] {
+        bool any_off = false;
+        for (int i = 0; i < morphs_->count(); ++i) any_off |= !morphs_->item(i)->isHidden() && morphs_->item(i)->checkState() != Qt::Checked;
+        for (int i = 0; i < morphs_->count(); ++i) {
+            if (!morphs_->item(i)->isHidden()) morphs_->item(i)->setCheckState(any_off ? Qt::Checked : Qt::Unchecked);
+        }
+    });
     connect(morphs_, &QListWidget::itemChanged, this, [this] {
         const bool any = !chosen().empty();
         glb_->setEnabled(any);
-        morph_->setEnabled(any);
+        each_->setEnabled(any && !working_);
     });
-    refresh();
+    glb_ = button(tr("GLB with morph targets…"), "deliver_glb", tr("The base with the chosen morphs as named targets, joints and skin weights; metres"), true);
+    mix_ = button(tr("Current mix as OBJ…"), "deliver_mix", tr("One shape, vertex for vertex in the base's order; mm"));
+    connect(glb_, &QPushButton::clicked, this, [this] { ask(tr("GLB with morph targets"), "morphs.glb", "glTF binary (*.glb)", [this](const QString& p) { return write_glb(p); }); });
+    connect(mix_, &QPushButton::clicked, this, [this] { ask(tr("Current mix"), "mix.obj", "OBJ (*.obj)", [this](const QString& p) { return write_mix(p); }); });
+    column->addWidget(glb_);
+    column->addWidget(mix_);
+    format_ = new QComboBox;
+    format_->setObjectName("deliver_format");
+    format_->addItems({tr("morph files"), tr("OBJ"), tr("delta lists (CSV)"), tr("GLB")});
+    pattern_ = new QLineEdit("{name}");
+    pattern_->setObjectName("deliver_pattern");
+    pattern_->setToolTip(tr("File names: {name}, {group} (makes folders), {kind}, {number}"));
+    column->addLayout(row({format_, pattern_}));
+    each_ = button(tr("Each into a folder…"), "deliver_each", tr("One file for each chosen morph, with its figures and origin"));
+    connect(each_, &QPushButton::clicked, this, [this] {
+        if (working_) return stop();
+        const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the morphs"), QSettings().value("last_folder").toString());
+        if (!folder.isEmpty()) write_each(folder);
+    });
+    in_ = button(tr("Take morphs in…"), "deliver_in", tr("Morph files, delta lists, OBJ in the base's order, GLB with targets, of the same base"));
+    connect(in_, &QPushButton::clicked, this, [this] {
+        const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Take morphs in"), QSettings().value("last_folder").toString(), tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
+        if (!paths.isEmpty()) read_morphs(paths);
+    });
+    column->addLayout(row({each_, in_}));
 }
 
 void DeliverPanel::refresh() {
     const auto& bank = s_.state().bank;
-    QStringList names;
+    QStringList names, shown;
     for (const BankEntry& e : bank) names << QString::fromStdString(e.morph->name);
-    QStringList shown;
     for (int i = 0; i < morphs_->count(); ++i) shown << morphs_->item(i)->text();
     if (names != shown) {
+        std::map<QString, Qt::CheckState> were;
+        for (int i = 0; i < morphs_->count(); ++i) were[morphs_->item(i)->text()] = morphs_->item(i)->checkState();
+        const QSignalBlocker quiet(morphs_);
         morphs_->clear();
         for (const QString& name : names) {
             auto* item = new QListWidgetItem(name, morphs_);
             item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
-            item->setCheckState(Qt::Checked);
+            item->setCheckState(were.contains(name) ? were[name] : Qt::Checked);
         }
     }
+    for (int i = 0; i < morphs_->count(); ++i) morphs_->item(i)->setHidden(!morphs_->item(i)->text().contains(search_->text(), Qt::CaseInsensitive));
     const bool any = !chosen().empty(), fit = s_.state().fit() != nullptr;
-    for (QPushButton* b : {glb_, morph_}) b->setEnabled(any);
+    glb_->setEnabled(any);
+    each_->setEnabled(any || working_);
+    each_->setText(working_ ? tr("Stop") : tr("Each into a folder…"));
+    in_->setEnabled(s_.has_kit() && !working_);
     mix_->setEnabled(s_.has_kit());
     for (QPushButton* b : {fit_kit_, fit_source_, report_}) b->setEnabled(fit);
 }
 
-std::vector<MorphAmount> DeliverPanel::chosen() const {
-    std::vector<MorphAmount> out;
-    const auto& bank = s_.state().bank;
-    for (int i = 0; i < morphs_->count() && i < static_cast<int>(bank.size()); ++i) {
-        const BankEntry& e = bank[static_cast<std::size_t>(i)];
-        if (morphs_->item(i)->checkState() == Qt::Checked) out.push_back({e.morph.get(), e.amount});
+std::vector<std::size_t> DeliverPanel::chosen() const {
+    std::vector<std::size_t> out;
+    for (int i = 0; i < morphs_->count() && i < static_cast<int>(s_.state().bank.size()); ++i) {
+        if (morphs_->item(i)->checkState() == Qt::Checked) out.push_back(static_cast<std::size_t>(i));
     }
     return out;
+}
+
+std::vector<MorphAmount> DeliverPanel::chosen_amounts() const {
+    std::vector<MorphAmount> out;
+    for (const std::size_t i : chosen()) out.push_back({s_.state().bank[i].morph.get(), s_.state().bank[i].amount});
+    return out;
+}
+
+void DeliverPanel::run(std::function<Done(const Progress&)> work) {
+    if (working_) return;
+    working_ = true;
+    cancel_ = false;
+    Progress progress;
+    progress.cancelled = [this] { return cancel_.load(); };
+    progress.report = [this](double f, const std::string& stage) { QMetaObject::invokeMethod(this, [this, f, text = QString::fromStdString(stage)] { emit s_.progress(f, text); }); };
+    watcher_.setFuture(QtConcurrent::run([work = std::move(work), progress] { return std::make_shared<Done>(work(progress)); }));
+    refresh();
+}
+
+void DeliverPanel::write_each(const QString& folder) {
+    std::vector<std::shared_ptr<const Morph>> morphs;
+    for (const std::size_t i : chosen()) morphs.push_back(s_.state().bank[i].morph);
+    run([morphs, kit = s_.state().kit, format = static_cast<MorphFormat>(format_->currentIndex()), folder = folder.toStdString(), pattern = pattern_->text().trimmed().toStdString()](const Progress& progress) {
+        std::vector<const Morph*> list;
+        for (const auto& m : morphs) list.push_back(m.get());
+        Done out;
+        out.written = export_each(*kit, list, format, folder, pattern, progress);
+        return out;
+    });
+}
+
+void DeliverPanel::read_morphs(const QStringList& paths) {
+    run([paths, kit = s_.state().kit](const Progress& progress) {
+        Done out;
+        out.reading = true;
+        std::vector<Morph> all;
+        for (const QString& path : paths) {
+            auto some = import_morphs(*kit, path.toStdString(), progress);
+            if (!some) {
+                out.morphs = some.error();
+                return out;
+            }
+            for (Morph& m : *some) all.push_back(std::move(m));
+        }
+        out.morphs = std::move(all);
+        return out;
+    });
+}
+
+void DeliverPanel::finish() {
+    const auto done = watcher_.result();
+    working_ = false;
+    emit s_.progress(1, {});
+    if (done->reading && done->morphs) {
+        ProjectState next = s_.state();
+        for (Morph& m : *done->morphs) add_morph(next, std::move(m), 0);
+        s_.change(tr("Take in %1 morphs").arg(done->morphs->size()), std::move(next));
+    } else if (!done->reading && done->written) {
+        emit s_.noticed(tr("Written: %1 files").arg(done->written->size()));
+    } else {
+        const Error& error = done->reading ? done->morphs.error() : done->written.error();
+        if (error.code == ErrorCode::Cancelled) emit s_.noticed(QString::fromStdString(error.message));
+        else s_.report(error);
+    }
+    refresh();
 }
 
 void DeliverPanel::ask(const QString& title, const QString& name, const QString& filter, const std::function<Status(const QString&)>& write) {
@@ -84,27 +199,26 @@ void DeliverPanel::ask(const QString& title, const QString& name, const QString&
     else emit s_.noticed(tr("Written: %1").arg(path));
 }
 
-Status DeliverPanel::write_glb(const QString& path) const { return export_glb(*s_.state().kit, chosen(), path.toStdString()); }
+Status DeliverPanel::write_glb(const QString& path) const { return export_glb(*s_.state().kit, chosen_amounts(), path.toStdString()); }
 
-Status DeliverPanel::write_mix(const QString& path) const { return export_morphed_obj(*s_.state().kit, s_.state().amounts(), path.toStdString()); }
-
-Status DeliverPanel::write_morph(const QString& path) const {
-    const auto morphs = chosen();
-    if (morphs.empty()) return Error{ErrorCode::BadInput, "No morph is chosen."};
-    return write_file(path.toStdString(), morph_text(*morphs.front().morph));
+Status DeliverPanel::write_mix(const QString& path) const {
+    std::string comment = "mm, Y up, facing +Z, own left = +X; order of the base";
+    for (const MorphAmount& a : s_.state().amounts()) {
+        if (a.amount != 0) comment += "\n" + a.morph->name + " x " + std::to_string(a.amount);
+    }
+    for (const RegionAmount& a : s_.state().region_mix) comment += "\n" + a.region + " of " + a.morph + " x " + std::to_string(a.amount);
+    return export_shape_obj(*s_.state().kit, mixed_shape(s_.state()), comment, path.toStdString());
 }
 
 Status DeliverPanel::write_fit(const QString& path, bool source_frame) const {
     const FitRecord* fit = s_.state().fit();
     if (!fit) return Error{ErrorCode::BadInput, "There is no fit to write."};
-    Mesh mesh = s_.state().kit->mesh;
-    mesh.material_libraries.clear();
+    Points shape = source_frame ? *fit->positions : rest_shape(*s_.state().kit, *fit);
     const Similarity back = fit->source_to_kit.inverse();
-    mesh.positions = source_frame ? *fit->positions : rest_shape(*s_.state().kit, *fit);
     if (source_frame) {
-        for (Vec3& p : mesh.positions) p = back(p);
+        for (Vec3& p : shape) p = back(p);
     }
-    return write_obj(path.toStdString(), mesh, fit->name + " of " + fit->source + (source_frame ? "; the source's own coordinates" : "; mm, Y up, the base's frame"));
+    return export_shape_obj(*s_.state().kit, shape, fit->name + " of " + fit->source + (source_frame ? "; the source's own coordinates" : "; mm, Y up, the base's frame"), path.toStdString());
 }
 
 Status DeliverPanel::write_report(const QString& path) const {

@@ -1,12 +1,17 @@
 #pragma once
-// Deliver: shapes and morph targets go out.
+// Deliver: shapes and morph targets go out, and come in from other projects.
+#include <QBoxLayout>
 #include <QCheckBox>
+#include <QComboBox>
+#include <QFutureWatcher>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
 #include <QWidget>
 
 #include "app/session.h"
+#include "core/exchange/export.h"
 
 namespace veld {
 
@@ -14,22 +19,42 @@ class DeliverPanel : public QWidget {
     Q_OBJECT
    public:
     explicit DeliverPanel(Session& session, QWidget* parent = nullptr);
+    ~DeliverPanel() override;
 
     // Also behind the buttons' file dialogs.
     Status write_glb(const QString& path) const;
     Status write_mix(const QString& path) const;
     Status write_fit(const QString& path, bool source_frame) const;
     Status write_report(const QString& path) const;
-    Status write_morph(const QString& path) const;   // the first chosen morph, as a morph file
+    // In the background; says what was written, or why not.
+    void write_each(const QString& folder);
+    void read_morphs(const QStringList& paths);
+    bool working() const { return working_; }
+    void stop() { cancel_ = true; }
 
    private:
+    // What a run in the background brings: morphs that were read, or the number of files that were written.
+    struct Done {
+        Result<std::vector<Morph>> morphs{Error{}};
+        Result<std::vector<std::string>> written{Error{}};
+        bool reading = false;
+    };
+    void build_morphs(QVBoxLayout* column);
     void refresh();
+    void finish();
     void ask(const QString& title, const QString& name, const QString& filter, const std::function<Status(const QString&)>& write);
-    std::vector<MorphAmount> chosen() const;
+    std::vector<std::size_t> chosen() const;
+    std::vector<MorphAmount> chosen_amounts() const;
+    void run(std::function<Done(const Progress&)> work);
 
     Session& s_;
     QListWidget* morphs_;
-    QPushButton *glb_, *mix_, *morph_, *fit_kit_, *fit_source_, *report_;
+    QLineEdit *search_, *pattern_;
+    QComboBox* format_;
+    QPushButton *all_, *glb_, *mix_, *each_, *in_, *fit_kit_, *fit_source_, *report_;
+    QFutureWatcher<std::shared_ptr<Done>> watcher_;
+    std::atomic<bool> cancel_{false};
+    bool working_ = false;
 };
 
 }  // namespace veld
