@@ -41,10 +41,19 @@ void Bench::show_mix() {
     result_shape_.shown = nullptr;
     std::vector<Colour> colours;
     QString prompt;
+    std::vector<Marker> markers;
     if (bank && bank_.preview()) {
         const BankController::Preview& preview = *bank_.preview();
         show_shape(result_shape_, *preview.shape, nullptr, 0);
         result_->set_title(preview.title);
+        for (const Index v : preview.marked) {
+            Marker m;
+            m.name = "vertex " + std::to_string(v);
+            m.position = (*preview.shape)[v];
+            m.colour = theme::kOchre;
+            m.selected = true;
+            markers.push_back(std::move(m));
+        }
         const double worst = scale_for(preview.colour);
         for (const float v : preview.colour) colours.push_back(bytes(std::isnan(v) ? kNotBack : theme::distance_colour(v / worst)));
         if (!colours.empty()) result_->set_legend({worst, tr("mm from the base")});
@@ -61,6 +70,8 @@ void Bench::show_mix() {
         }
     }
     result_->set_prompt(prompt);
+    result_->set_markers(std::move(markers));
+    result_->redraw_quickly();   // a slider moves on at once
     if (!colours.empty()) result_shape_.mesh->set_colours(colours);
     result_->set_layers({{result_shape_.mesh, {}, theme::kClay, colours.empty() ? shading_ : Shading::Colours, wire_, 1}});
 }

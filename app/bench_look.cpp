@@ -212,6 +212,7 @@ void Bench::refresh_result() {
     colour_source(fitting && !live_ ? fit : nullptr);
     if (!result_->isVisibleTo(this) || !state.kit) return;
     if (mixing) return show_mix();
+    result_->set_markers({});
     const bool from_source = source_coloured_ && !live_;
     const bool coloured = look_.colours != Colouring::None && !from_source && !live_;
     if (fit && !live_ && (result_shape_.shown != fit->positions.get() || result_shape_.level != look_.level) && !touch_.stroking()) {

@@ -18,10 +18,16 @@ namespace {
 // What every subcommand may be told about the morph that it makes.
 struct MorphCard {
     std::string name, group, kind, note;
+    std::vector<double> range;
+    double usual = 0;
+    int tag = 0;
     void apply(Morph& m) const {
         if (!group.empty()) m.group = group;
         if (!note.empty()) m.note = note;
         if (const auto k = morph_kind_from_name(kind)) m.kind = *k;
+        if (range.size() == 2 && range[0] < range[1]) m.low = range[0], m.high = range[1];
+        if (usual != 0) m.usual = usual;
+        if (tag != 0) m.tag = tag;
     }
 };
 
@@ -31,6 +37,9 @@ void add_card(CLI::App& command, MorphCard& card, bool name_required) {
     command.add_option("--group", card.group, "Group path, heads/marsh");
     command.add_option("--kind", card.kind, "What it is")->check(CLI::IsMember({"whole", "head", "body", "region", "expression", "fix"}));
     command.add_option("--note", card.note, "A note to keep with it");
+    command.add_option("--range", card.range, "Lowest and highest amount of its slider")->expected(2);
+    command.add_option("--usual", card.usual, "The amount that a reset goes back to");
+    command.add_option("--tag", card.tag, "Colour tag")->check(CLI::Range(0, kMorphTags));
 }
 
 struct Options {
@@ -38,7 +47,7 @@ struct Options {
     std::vector<std::string> morphs, inputs;
     MorphCard card;
     double band_mm = 55, soft_mm = 8, noise_mm = 1e-4;
-    bool no_floor = false, symmetric = false, each = false;
+    bool no_floor = false, symmetric = false, each = false, by_region = false;
 };
 
 bool split_amount(const std::string& text, std::string& path, double& amount) {
@@ -116,6 +125,28 @@ int make(const Options& o, const Output& output) {
     return keep(o, *kit, std::move(*morph), output);
 }
 
+// A share for each region of the face; together they are the shape.
+int split_by_region(const Options& o, const BaseKit& kit, const Points& shape, const std::string& name, const Output& output) {
+    const auto whole = make_morph(kit, shape, name, 0);
+    if (!whole) return output.refuse(whole.error());
+    const auto shares = region_shares(kit, face_regions(kit), *whole);
+    if (!shares) return output.refuse(shares.error());
+    Json json = {{"shares", Json::array()}};
+    std::string text;
+    for (Morph m : *shares) {
+        o.card.apply(m);
+        m.kind = MorphKind::Region;
+        const std::string path = o.out + "/" + file_name_of("{name}", m, 1) + ".json";
+        std::error_code failed;
+        std::filesystem::create_directories(o.out, failed);
+        if (auto ok = write_file(path, morph_text(m)); !ok) return output.refuse(ok.error());
+        json["shares"].push_back(described(m, kit));
+        text += in_words(m, kit);
+    }
+    output.result(json, text);
+    return 0;
+}
+
 int split(const Options& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
@@ -133,6 +164,7 @@ int split(const Options& o, const Output& output) {
         shape = mix_morphs(shape, *amounts);
         if (name.empty() && !morphs.empty()) name = morphs.front().name;
     }
+    if (o.by_region) return split_by_region(o, *kit, shape, name, output);
     ShareOptions options;
     options.band_mm = o.band_mm;
     options.on_floor = !o.no_floor;
@@ -275,6 +307,7 @@ void add_making(CLI::App& morph, const std::shared_ptr<Options>& o, const Output
     split_command->add_option("--morph", o->morphs, "Or morph files, FILE or FILE=AMOUNT");
     split_command->add_option("--parts", o->parts, "Eyes, teeth, lashes: as-they-are, follow, stay")->check(CLI::IsMember({"as-they-are", "follow", "stay"}));
     split_command->add_option("--band", o->band_mm, "Length of neck over which the shares fade, mm")->check(CLI::Range(1.0, 400.0));
+    split_command->add_flag("--by-region", o->by_region, "A share for each region of the face instead of head and body");
     split_command->add_flag("--keep-floor", o->no_floor, "Leave the feet where the shape has them");
     add_card(*split_command, o->card, false);
     split_command->callback([o, &output, &exit_code] {

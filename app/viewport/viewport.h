@@ -34,6 +34,7 @@ struct Legend {
     QString unit = QStringLiteral("mm");
     bool both_ways = false;
     bool open = true;   // what is beyond has the last colour
+    bool operator==(const Legend&) const = default;
 };
 
 // What the left button does on the surface. Turn: orbit, and a click picks. In the others the right
@@ -49,20 +50,26 @@ class Viewport : public QOpenGLWidget {
     explicit Viewport(const QString& title, CameraLink* camera, QWidget* parent = nullptr);
     ~Viewport() override;
 
-    void set_title(const QString& title) { title_ = title, update(); }
+    void set_title(const QString& title) { put(title_, title); }
     void set_layers(std::vector<Layer> layers);
-    void set_markers(std::vector<Marker> markers) { markers_ = std::move(markers), update(); }
-    void set_lines(std::vector<GuideLine> lines) { lines_ = std::move(lines), update(); }
+    void set_markers(std::vector<Marker> markers) {
+        if (!markers_.empty() || !markers.empty()) markers_ = std::move(markers), update();
+    }
+    void set_lines(std::vector<GuideLine> lines) {
+        if (!lines_.empty() || !lines.empty()) lines_ = std::move(lines), update();
+    }
     const std::vector<GuideLine>& lines() const { return lines_; }
     // what to do next when there is nothing to show
     void set_empty_hint(const QString& hint) { hint_ = hint, update(); }
-    void set_legend(const Legend& legend) { legend_ = legend, update(); }
+    void set_legend(const Legend& legend) { put(legend_, legend); }
     // What lies on the camera's side of the plane is not drawn; empty: everything is.
-    void set_cut(const std::optional<Plane>& plane) { cut_ = plane, update(); }
+    void set_cut(const std::optional<Plane>& plane) {
+        if (cut_ || plane) cut_ = plane, update();
+    }
     // a line from top to bottom at this share of the width; below 0: none
-    void set_divider(double at) { divider_ = at, update(); }
+    void set_divider(double at) { put(divider_, at); }
     // what a click does now, at the lower edge; empty: nothing
-    void set_prompt(const QString& text) { prompt_ = text, update(); }
+    void set_prompt(const QString& text) { put(prompt_, text); }
     void set_busy(const QString& text) { busy_ = text, update(); }
     // a round glass at the pointer, six times larger, with cross-hairs
     void set_loupe(bool on);
@@ -70,7 +77,7 @@ class Viewport : public QOpenGLWidget {
     // The meshes change and will change again at once (a stroke): drawn without smoothing until they rest.
     void redraw_quickly() { moved(); }
     Gesture gesture() const { return gesture_; }
-    void set_brush(double radius_mm) { brush_mm_ = radius_mm, update(); }
+    void set_brush(double radius_mm) { put(brush_mm_, radius_mm); }
     // viewport frame -> clip space now, row-major
     std::array<double, 16> clip_matrix() const;
 
@@ -107,6 +114,13 @@ class Viewport : public QOpenGLWidget {
     void keyPressEvent(QKeyEvent* event) override;
 
    private:
+    // draws again only when something is another than it was
+    template <class T>
+    void put(T& kept, const T& now) {
+        if (kept == now) return;
+        kept = now;
+        update();
+    }
     void draw_loupe(QPainter& painter);
     void draw_overlay();
     void draw_legend(QPainter& painter);
@@ -121,6 +135,7 @@ class Viewport : public QOpenGLWidget {
     QString title_, hint_, busy_, prompt_;
     CameraLink* camera_;
     std::vector<Layer> layers_;
+    std::vector<int> revisions_;   // of the layers' meshes when they were set
     std::vector<Marker> markers_;
     std::vector<GuideLine> lines_;
     std::unique_ptr<GpuMeshes> gpu_;

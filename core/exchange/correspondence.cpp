@@ -303,6 +303,29 @@ std::optional<Correspondence> by_order(const Mesh& first, const Mesh& second, co
     return {};
 }
 
+// By how faces hang together; where vertices were doubled (along groups or materials), by how they do when joined.
+Correspondence by_faces(const Mesh& first, const Mesh& second) {
+    const std::vector<Index> place = same_place(second.positions);
+    Mesh joined;
+    const Mesh* like = &second;
+    bool doubled = false;
+    for (Index v = 0; v < place.size(); ++v) doubled |= place[v] != v;
+    if (doubled && first.vertex_count() < second.vertex_count()) {
+        joined.positions = second.positions, joined.face_start = second.face_start;
+        for (const Index v : second.corner_vertex) joined.corner_vertex.push_back(place[v]);
+        like = &joined;
+    }
+    Isomorphism found = match_by_faces(first, *like);
+    Correspondence out;
+    out.by = FoundBy::Faces;
+    out.first_of = std::move(found.first_of), out.ambiguous = std::move(found.ambiguous);
+    if (like == &joined) {
+        for (Index v = 0; v < place.size(); ++v) out.first_of[v] = out.first_of[place[v]];
+    }
+    confirm(first, second, out);
+    return out;
+}
+
 // Where faces were changed (triangulated, say) but what is there lies where it lay: the nearest vertex, when it is far
 // nearer than the next one could be.
 std::vector<Index> by_places(const Mesh& first, const Mesh& second) {
@@ -348,11 +371,7 @@ Result<Correspondence> find_correspondence(const Mesh& first, const Mesh& second
         // UVs that were laid out anew say nothing
         if (out.matched > second.vertex_count() / 2 && out.faces_confirmed > kProven) return out;
     }
-    Correspondence out;
-    out.by = FoundBy::Faces;
-    Isomorphism found = match_by_faces(first, second);
-    out.first_of = std::move(found.first_of), out.ambiguous = std::move(found.ambiguous);
-    confirm(first, second, out);
+    Correspondence out = by_faces(first, second);
     if (out.matched > second.vertex_count() / 2 && out.faces_confirmed > kProven) return out;
     out = {};
     out.by = FoundBy::Places;

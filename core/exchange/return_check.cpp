@@ -120,6 +120,11 @@ class Checker {
         }
         SendOptions o;
         if (auto ok = add(o, "the whole base", false); !ok) return ok.error();
+        if (!kit_.head_vertices.empty()) {
+            SendOptions head;
+            head.scope = SendScope::Head;
+            if (auto ok = add(head, "the head mesh", false); !ok) return ok.error();
+        }
         for (const KitPart& p : kit_.parts) {
             if (p.name != "skin") o.parts_off.push_back(p.name);
         }

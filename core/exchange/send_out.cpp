@@ -88,6 +88,12 @@ Result<SentPiece> piece_to_send(const BaseKit& kit, const SendOptions& options, 
     const Mesh& base = kit.mesh;
     SentPiece out;
     out.name = piece_name(options);
+    if (options.scope == SendScope::Head && options.parts_off.empty() && !kit.head_vertices.empty()) {
+        // the kit's own head mesh, in its own order
+        out.mesh = kit.head, out.vertex = kit.head_vertices;
+        for (std::size_t i = 0; i < out.vertex.size(); ++i) out.mesh.positions[i] = shape[out.vertex[i]];
+        return out;
+    }
     std::vector<Index> number(base.positions.size(), kNone), uv_number(base.uvs.size(), kNone);
     for (Index v = 0; v < wanted->size(); ++v) {
         if (!(*wanted)[v]) continue;
@@ -139,6 +145,12 @@ Result<SentFile> send_out(const BaseKit& kit, const SendOptions& options, const 
     const Mat3 turn = rotation_to_y_up(sent.options.up).transpose();
     for (Vec3& p : mesh.positions) p = turn * p / unit;
     mesh.normals.clear(), mesh.corner_normal.clear();
+    if (options.scope == SendScope::Head && options.level == 0) {
+        // those of the whole mesh: no seam shows where the neck was cut
+        const Points normals = vertex_normals(shape, kit.triangulation.triangles);
+        for (const Index v : piece->vertex) mesh.normals.push_back(turn * normals[v]);
+        mesh.corner_normal = mesh.corner_vertex;
+    }
     // textures stay at home: the folder is for shapes
     mesh.images.clear();
     for (Material& m : mesh.materials) m.image = -1, m.image_path.clear(), m.tiles.clear();

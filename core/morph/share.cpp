@@ -96,4 +96,14 @@ Result<std::vector<Morph>> split_morph(const BaseKit& kit, const Morph& morph, c
     return out;
 }
 
+Result<std::vector<Morph>> region_shares(const BaseKit& kit, const BaseRegions& regions, const Morph& morph) {
+    // the last one takes what the others leave, so that the sum is exact
+    std::vector<std::pair<std::string, std::vector<double>>> weights;
+    for (std::size_t r = 0; r + 1 < regions.names.size(); ++r) weights.emplace_back(morph.name + " " + regions.names[r], std::vector<double>(regions.weight[r].begin(), regions.weight[r].end()));
+    auto out = split_morph(kit, morph, weights, morph.name + " " + regions.names.back());
+    if (!out) return out.error();
+    std::erase_if(*out, [](const Morph& m) { return m.index.empty() && m.root.isZero(0); });
+    return out;
+}
+
 }  // namespace veld

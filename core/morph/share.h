@@ -6,7 +6,7 @@
 // the base's does: else a tall person's head share would lift the head off its neck. The body share keeps the way back
 // as its root, which puts the feet on the base's floor again; it is in no vertex.
 #include "core/mesh/soft_region.h"
-#include "core/morph/morph.h"
+#include "core/morph/region_mix.h"
 
 namespace veld {
 
@@ -39,5 +39,8 @@ Result<Shares> split_shares(const BaseKit& kit, const Points& shape, const std::
 // A morph split by weights (0..1 per vertex, each at most what the ones before left); what is left over is the last,
 // named `rest`. The root goes to the rest.
 Result<std::vector<Morph>> split_morph(const BaseKit& kit, const Morph& morph, const std::vector<std::pair<std::string, std::vector<double>>>& weights, const std::string& rest);
+
+// A share for each region of the base, "NAME eyes" and so on, none for those where nothing moves; together the morph.
+Result<std::vector<Morph>> region_shares(const BaseKit& kit, const BaseRegions& regions, const Morph& morph);
 
 }  // namespace veld

@@ -6,6 +6,7 @@
 #include <random>
 
 #include "core/exchange/export.h"
+#include "core/exchange/return_check.h"
 #include "core/io/file.h"
 #include "core/io/obj.h"
 #include "core/morph/head_seat.h"
@@ -128,6 +129,15 @@ TEST_CASE("Shares: head and body add up to the whole exactly") {
         half.resize(5);
         CHECK_FALSE(split_shares(kit(), shape, "s", options));
         CHECK_FALSE(split_shares(kit(), Points(7, Vec3::Zero()), "s"));
+    }
+    SECTION("a share for each region of the face adds up as well") {
+        const Morph m = whole("m", 8);
+        const auto parts = region_shares(kit(), face_regions(kit()), m);
+        REQUIRE(parts);
+        CHECK(parts->size() >= 10);
+        std::vector<MorphAmount> all;
+        for (const Morph& p : *parts) all.push_back({&p, 1});
+        CHECK(apart(mix_morphs(base, all), mix_morphs(base, {{&m, 1}})) < 1e-9);
     }
     SECTION("any regions: weights that ask for more than there is get what is left") {
         const Morph m = whole("m", 5);
@@ -271,6 +281,19 @@ TEST_CASE("Heads: carried between head mesh and whole mesh, set back on the neck
         REQUIRE(own);
         CHECK(own->head_vertices == head->whole);
         CHECK(head_mesh(*own)->whole == head->whole);
+        // what goes out is the kit's head mesh with the whole mesh's normals, and a return in it is known
+        SendOptions options;
+        options.scope = SendScope::Head;
+        const Morph smile = *make_morph(*own, own->expressions.at("smile"), "smile");
+        REQUIRE(send_out(*own, options, {{&smile, 1}}, scratch / "head_out.obj"));
+        const auto out = read_mesh(scratch / "head_out.obj");
+        REQUIRE(out->mesh.vertex_count() == own->head.vertex_count());
+        const Points all = vertex_normals(own->expressions.at("smile"), own->triangulation.triangles);
+        for (Index c = 0; c < out->mesh.corner_vertex.size(); c += 17) REQUIRE((out->mesh.normals[out->mesh.corner_normal[c]] - all[head->whole[out->mesh.corner_vertex[c]]]).norm() < 2e-5);   // the file has five digits
+        const auto checked = check_return(*own, out->mesh, {}, {});
+        REQUIRE(checked);
+        CHECK(checked->relative);
+        CHECK(apart(whole_of(*head, head_of(*head, checked->positions), own->expressions.at("smile")), own->expressions.at("smile")) < 1e-3);
         Mesh moved = head->mesh;
         moved.positions[5].x() += 1;
         REQUIRE(write_file(scratch / "kit/head.obj", obj_text(moved)));

@@ -175,6 +175,18 @@ TEST_CASE("Returns: the kit without UVs, shuffled, is put back but for pieces th
     std::size_t wrong = 0;
     for (Index v = 0; v < was.size(); ++v) wrong += found->first_of[v] != was[v] && !std::binary_search(found->ambiguous.begin(), found->ambiguous.end(), v);
     CHECK(wrong == 0);
+    // split by groups: a vertex doubled for every face that it lies on the rim of
+    Mesh split = mesh;
+    for (Index f = 0; f < split.face_count(); f += 50) {
+        for (Index c = split.face_start[f]; c < split.face_start[f + 1]; ++c) {
+            split.positions.push_back(split.positions[split.corner_vertex[c]]);
+            split.corner_vertex[c] = split.vertex_count() - 1;
+        }
+    }
+    const auto joined = find_correspondence(kit.mesh, split, {});
+    REQUIRE(joined);
+    CHECK(joined->by == FoundBy::Faces);
+    CHECK(joined->matched == split.vertex_count());
     // turned faces are told, and do not hinder
     Mesh turned = mesh;
     for (Index f = 0; f < turned.face_count(); ++f) std::reverse(turned.corner_vertex.begin() + turned.face_start[f], turned.corner_vertex.begin() + turned.face_start[f + 1]);

@@ -132,6 +132,19 @@ void BankController::add_other(std::size_t at, std::size_t other, double sign) {
     add(text(name), sum_morphs(*s_.state().kit, {{&a, 1.0}, {&b, sign}}, name));
 }
 
+void BankController::split_by_region(std::size_t at) {
+    if (at >= s_.state().bank.size() || !regions()) return;
+    const Morph& m = *s_.state().bank[at].morph;
+    auto shares = region_shares(*s_.state().kit, *regions(), m);
+    if (!shares) return s_.report(shares.error());
+    ProjectState next = s_.state();
+    for (Morph& share : *shares) {
+        share.group = m.group.empty() ? m.name : m.group + "/" + m.name;
+        add_morph(next, std::move(share), 0);
+    }
+    s_.change(tr("Split %1 by region").arg(text(m.name)), std::move(next));
+}
+
 const BaseRegions* BankController::regions() {
     if (!s_.has_kit()) return nullptr;
     if (s_.state().regions) return s_.state().regions.get();

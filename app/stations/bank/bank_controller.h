@@ -36,6 +36,7 @@ class BankController : public QObject {
     void make_from(std::size_t at, Made what);
     void scale(std::size_t at, double factor);
     void add_other(std::size_t at, std::size_t other, double sign);
+    void split_by_region(std::size_t at);
 
     // --- by region
     const std::string& region() const { return region_; }
@@ -81,7 +82,8 @@ class BankController : public QObject {
     struct Preview {
         QString title;
         std::shared_ptr<const Points> shape;
-        std::vector<float> colour;         // per vertex, mm from the base, NaN: not there; or empty: clay
+        std::vector<Index> marked = {};    // vertices to look at
+        std::vector<float> colour = {};    // per vertex, mm from the base, NaN: not there; or empty: clay
     };
     void set_preview(std::optional<Preview> preview);
     const std::optional<Preview>& preview() const { return preview_; }

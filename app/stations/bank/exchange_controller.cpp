@@ -169,6 +169,8 @@ void ExchangeController::show() {
     preview.shape = std::make_shared<const Points>(result_->positions);
     const Points& base = s_.state().kit->mesh.positions;
     for (std::size_t v = 0; v < base.size(); ++v) preview.colour.push_back(result_->returned[v] ? static_cast<float>(((*preview.shape)[v] - base[v]).norm()) : NAN);
+    preview.marked = result_->exploded;
+    preview.marked.insert(preview.marked.end(), result_->ambiguous.begin(), result_->ambiguous.end());
     bank_.set_preview(std::move(preview));
 }
 

@@ -126,6 +126,9 @@ QWidget* ExchangeTab::build_back() {
     connect(steps_, &QTreeWidget::itemChanged, this, [this](QTreeWidgetItem* item) {
         if (!filling_) exchange_.take_out(item->data(0, Qt::UserRole).toString().toStdString(), item->checkState(0) == Qt::Checked);
     });
+    why_ = text_label({}, "dim");
+    column->addWidget(why_);
+    connect(steps_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) { why_->setText(item ? item->toolTip(0) : QString()); });
     keep_sent_ = new QCheckBox(tr("Leave inside what it was sent with"));
     keep_sent_->setObjectName("exchange_keep_sent");
     connect(keep_sent_, &QCheckBox::clicked, this, [this](bool on) {
@@ -164,7 +167,24 @@ QWidget* ExchangeTab::build_back() {
         exchange_.parts = static_cast<PartsChoice>(i);
         exchange_.check_again();
     });
-    column->addWidget(parts_);
+    noise_ = new QDoubleSpinBox;
+    noise_->setObjectName("exchange_noise");
+    noise_->setRange(0, 1);
+    noise_->setDecimals(3);
+    noise_->setSingleStep(0.001);
+    noise_->setPrefix(tr("noise < "));
+    noise_->setSuffix(" mm");
+    noise_->setKeyboardTracking(false);
+    noise_->setValue(exchange_.options.noise_mm);
+    noise_->setToolTip(tr("What moved by less is set back to exactly where it was"));
+    connect(noise_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
+        exchange_.options.noise_mm = v;
+        exchange_.check_again();
+    });
+    parts_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    auto* last = row({parts_, noise_});
+    last->setStretch(0, 1);
+    column->addLayout(last);
     name_ = new QLineEdit;
     name_->setObjectName("exchange_name");
     name_->setPlaceholderText(tr("Name of the morph"));
@@ -283,6 +303,7 @@ void ExchangeTab::show_steps(const ReturnCheck* result) {
         // done: a tick; only said: a triangle, as everywhere
         item->setIcon(0, theme::icon(step.mended ? "done" : "warn", step.mended ? theme::kTeal : theme::kOchre));
     }
+    steps_->setCurrentItem(steps_->topLevelItem(0));
 }
 
 void ExchangeTab::refresh_back() {
@@ -318,6 +339,8 @@ void ExchangeTab::refresh_back() {
     seat_->setCurrentIndex(static_cast<int>(exchange_.options.seat));
     fade_->setEnabled(exchange_.options.seat != Seat::AsItLies);
     parts_->setVisible(relative);
+    noise_->setVisible(relative);
+    why_->setVisible(looking && steps_->topLevelItemCount() > 0);
     parts_->setCurrentIndex(static_cast<int>(exchange_.parts));
     name_->setVisible(relative);
     if (looking && name_->property("of").toString() != exchange_.looked_at()) {

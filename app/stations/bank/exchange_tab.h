@@ -44,9 +44,9 @@ class ExchangeTab : public QWidget {
     QCheckBox *mix_, *keep_sent_;
     QListWidget* came_;
     QTreeWidget* steps_;
-    QLabel *state_, *empty_;
+    QLabel *state_, *empty_, *why_;
     QComboBox *seat_, *parts_;
-    QDoubleSpinBox* fade_;
+    QDoubleSpinBox *fade_, *noise_;
     QWidget *out_, *back_, *seat_row_;
     QPushButton *keep_, *update_, *source_, *drop_;
     bool filling_ = false;

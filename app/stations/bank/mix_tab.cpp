@@ -153,6 +153,7 @@ void MixTab::menu(std::size_t number, const QPoint& at) {
     act(made, tr("Right half"), [this, number] { bank_.make_from(number, Made::RightHalf); });
     act(made, tr("Its left on both sides"), [this, number] { bank_.make_from(number, Made::LeftOnBoth); });
     act(made, tr("Its right on both sides"), [this, number] { bank_.make_from(number, Made::RightOnBoth); });
+    act(made, tr("A share for each region"), [this, number] { bank_.split_by_region(number); });
     act(made, tr("Scaled…"), [this, number] {
         bool ok = false;
         const double factor = QInputDialog::getDouble(this, tr("Scaled morph"), tr("Times:"), 0.5, -10, 10, 3, &ok);
