@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/fit/articulate.h"
+#include "core/fit/calm.h"
 #include "core/fit/follow.h"
 #include "core/fit/problem.h"
 
@@ -107,7 +108,9 @@ Status lay_ground(const FitInput& input, const Similarity& to_kit, FitGround& gr
         [&] {
             if (ground.surface || !input.source) return;
             const auto ignored = never_matched(input, to_kit);
-            ground.surface = std::make_shared<SourceSurface>(prepare_source(*input.source, to_kit, &ignored));
+            auto surface = std::make_shared<SourceSurface>(prepare_source(*input.source, to_kit, &ignored));
+            surface->calm = calmed(surface->positions, surface->triangles);
+            ground.surface = surface;
         },
         [&] {
             if (ground.creases) return;

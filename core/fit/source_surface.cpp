@@ -70,6 +70,7 @@ SourceSurface moved_on(const SourceSurface& surface, const Similarity& step) {
     SourceSurface out;
     out.positions.reserve(surface.positions.size());
     for (const Vec3& p : surface.positions) out.positions.push_back(step(p));
+    for (const Vec3& p : surface.calm) out.calm.push_back(step(p));
     out.triangles = surface.triangles, out.origin = surface.origin, out.border = surface.border, out.crumb_count = surface.crumb_count;
     out.query = std::make_unique<SurfaceQuery>(out.positions, out.triangles);
     return out;

@@ -10,6 +10,7 @@ namespace veld {
 
 struct SourceSurface {
     Points positions;                              // kit frame, mm
+    Points calm;                                   // the same with the noise averaged out (calm.h), or empty: as they are
     std::vector<Triangle> triangles;               // without crumbs and degenerate triangles
     std::vector<Index> origin;                     // per triangle: which fan triangle of the source it is; only when asked for
     std::vector<std::array<bool, 3>> border;       // edge k joins corners k and k+1
@@ -18,6 +19,12 @@ struct SourceSurface {
 
     SurfaceHit closest(const Vec3& p, double reach, const FacingFilter* facing) const {
         return query->closest(p, reach, facing);
+    }
+    // where a fit is drawn to by that hit
+    Vec3 target(const SurfaceHit& hit) const {
+        Vec3 out = hit.position;
+        for (std::size_t k = 0; k < 3 && !calm.empty(); ++k) out += hit.barycentric[k] * (calm[triangles[hit.triangle][k]] - positions[triangles[hit.triangle][k]]);
+        return out;
     }
     bool on_border(const SurfaceHit& hit) const {
         for (std::size_t k = 0; k < 3; ++k) {

@@ -394,7 +394,7 @@ std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<doubl
         const FacingFilter facing{normals[v], min_cosine};
         const SurfaceHit hit = p.source->closest(now[v], 3 * scale_mm, &facing);
         if (!hit || p.source->on_border(hit)) return;
-        out[v] = {hit.position, match[v] * geman_mcclure(hit.distance, scale_mm), hit.distance};
+        out[v] = {p.source->target(hit), match[v] * geman_mcclure(hit.distance, scale_mm), hit.distance};
     });
     return out;
 }

@@ -108,7 +108,8 @@ int GlbWriter::differences(const Points& all, const MaterialSplit& p, double sca
     if (4 * which.size() >= 3 * p.vertex.size()) return vectors(all, p, scale, bounds);
     Json a = {{"componentType", kFloat}, {"count", p.vertex.size()}, {"type", "VEC3"}};
     if (bounds) a["min"] = {low.x(), low.y(), low.z()}, a["max"] = {high.x(), high.y(), high.z()};
-    if (!which.empty()) {
+    if (which.empty()) which.push_back(0), values.assign(3, 0.0f);   // an accessor of nothing at all is not read everywhere
+    {
         const int indices = buffer_view(which.data(), which.size() * sizeof(Index), 0), data = buffer_view(values.data(), values.size() * 4, 0);
         a["sparse"] = {{"count", which.size()}, {"indices", {{"bufferView", indices}, {"componentType", kUnsignedInt}}}, {"values", {{"bufferView", data}}}};
     }

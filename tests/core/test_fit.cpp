@@ -2,8 +2,10 @@
 #include <catch2/catch.hpp>
 
 #include <cmath>
+#include <random>
 
 #include "core/fit/articulate.h"
+#include "core/fit/calm.h"
 #include "core/fit/fit.h"
 #include "core/fit/follow.h"
 #include "core/fit/similarity.h"
@@ -415,4 +417,43 @@ TEST_CASE("Fit: a whole figure gives its shape without its pose") {
         REQUIRE_FALSE(none);
         CHECK(none.error().code == ErrorCode::Cancelled);
     }
+}
+
+TEST_CASE("Calm: noise is averaged out of a curved surface, edges stay, clean surfaces are left alone") {
+    // a sphere of 60 mm and, on one side, a step of 3 mm
+    std::mt19937 random(4);
+    std::normal_distribution<double> noise(0, 0.1);
+    const int n = 120;
+    Points clean;
+    std::vector<Triangle> triangles;
+    for (int j = 0; j <= n; ++j) {
+        for (int i = 0; i <= n; ++i) {
+            const double x = 0.8 * (i - n / 2), y = 0.8 * (j - n / 2);
+            clean.emplace_back(x, y, std::sqrt(std::max(0.0, 90.0 * 90 - x * x - y * y)) + (x > 20 ? 3.0 : 0.0));
+        }
+    }
+    for (Index j = 0; j < n; ++j) {
+        for (Index i = 0; i < n; ++i) {
+            const Index a = j * (n + 1) + i, b = a + 1, c = b + n + 1, d = a + n + 1;
+            triangles.push_back({a, b, c}), triangles.push_back({a, c, d});
+        }
+    }
+    CHECK(calmed(clean, triangles).empty());
+    Points noisy = clean;
+    for (Vec3& p : noisy) p += noise(random) * p.normalized();
+    const Points calm = calmed(noisy, triangles);
+    REQUIRE(calm.size() == noisy.size());
+    double before = 0, after = 0, at_step = 0;
+    std::size_t many = 0;
+    for (std::size_t v = 0; v < clean.size(); ++v) {
+        const Vec3 out = clean[v].normalized();
+        const double x = clean[v].x(), y = clean[v].y();
+        if (std::abs(x) > 40 || std::abs(y) > 40) continue;
+        const double was = (noisy[v] - clean[v]).dot(out), is = (calm[v] - clean[v]).dot(out);
+        if (std::abs(x - 20) < 2) at_step = std::max(at_step, std::abs(is) - std::abs(was));
+        else before += was * was, after += is * is, ++many;
+    }
+    CHECK(std::sqrt(after / static_cast<double>(many)) < 0.75 * std::sqrt(before / static_cast<double>(many)));
+    CHECK(at_step < 0.3);   // a step of 3 mm is not worn away
+    CHECK(calmed({}, {}).empty());
 }

@@ -14,6 +14,8 @@ MakeTab::MakeTab(Session& session, BankController& bank, QWidget* parent) : QWid
     build_card(column);
     build_shares(column);
     column->addStretch();
+    keep_->setEnabled(false);    // until it is looked at
+    split_->setEnabled(false);
     connect(&s_, &Session::changed, this, &MakeTab::refresh);
     connect(&bank_, &BankController::changed, this, &MakeTab::refresh);
     refresh();
