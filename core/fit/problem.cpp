@@ -1,9 +1,9 @@
 #include "core/fit/problem.h"
 
 #include <cmath>
-#include <queue>
 
 #include "core/fit/floor.h"
+#include "core/mesh/surface_distance.h"
 #include "core/mesh/topology.h"
 #include "core/spatial/self_intersections.h"
 
@@ -142,28 +142,11 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
 }
 
 std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
-    // shortest way along the edges from the neck ring, into the head only [Dijkstra 1959]
+    // along the edges from the neck ring, into the head only
     const std::size_t count = kit.mesh.positions.size();
-    std::vector<double> distance(count, std::numeric_limits<double>::infinity());
     std::vector<char> head(count, 0);
     for (Index v : kit.region("head_skin")) head[v] = 1;
-    std::priority_queue<std::pair<double, Index>, std::vector<std::pair<double, Index>>, std::greater<>> open;
-    for (Index v : kit.neck_ring) {
-        distance[v] = 0;
-        open.emplace(0.0, v);
-    }
-    const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
-    while (!open.empty()) {
-        const auto [d, v] = open.top();
-        open.pop();
-        if (d > distance[v]) continue;
-        for (const Index* j = next.begin(v); j != next.end(v); ++j) {
-            const double through = d + (kit.mesh.positions[*j] - kit.mesh.positions[v]).norm();
-            if (!head[*j] || through >= distance[*j]) continue;
-            distance[*j] = through;
-            open.emplace(through, *j);
-        }
-    }
+    const std::vector<double> distance = surface_distances(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()), kit.neck_ring, &head).distance;
     std::vector<double> fade(count, 0.0);
     for (std::size_t v = 0; v < count; ++v) {
         if (!head[v]) continue;

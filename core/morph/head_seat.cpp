@@ -1,37 +1,23 @@
 #include "core/morph/head_seat.h"
 
 #include <algorithm>
-#include <queue>
 
 #include "core/linalg/smooth_map.h"
-#include "core/mesh/topology.h"
+#include "core/mesh/surface_distance.h"
 #include "core/morph/share.h"
 
 namespace veld {
 namespace {
 
-// Way along the skin from the neck ring, over vertices on one side of it only; infinite elsewhere [Dijkstra 1959].
+// Way along the skin from the neck ring, over vertices on one side of it only; infinite elsewhere.
 std::vector<double> from_ring(const BaseKit& kit, bool upwards) {
     const std::size_t count = kit.mesh.positions.size();
     std::vector<char> head(count, 0), skin(count, 0);
     for (const Index v : kit.region("head_skin")) head[v] = 1;
     for (const Index v : kit.part("skin")->vertices) skin[v] = 1;
-    std::vector<double> distance(count, std::numeric_limits<double>::infinity());
-    std::priority_queue<std::pair<double, Index>, std::vector<std::pair<double, Index>>, std::greater<>> open;
-    for (const Index v : kit.neck_ring) distance[v] = 0, open.emplace(0.0, v);
-    const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
-    while (!open.empty()) {
-        const auto [d, v] = open.top();
-        open.pop();
-        if (d > distance[v]) continue;
-        for (const Index* j = next.begin(v); j != next.end(v); ++j) {
-            const double through = d + (kit.mesh.positions[*j] - kit.mesh.positions[v]).norm();
-            if (!skin[*j] || (head[*j] != 0) != upwards || through >= distance[*j]) continue;
-            distance[*j] = through;
-            open.emplace(through, *j);
-        }
-    }
-    return distance;
+    std::vector<char> passable(count, 0);
+    for (std::size_t v = 0; v < count; ++v) passable[v] = skin[v] && (head[v] != 0) == upwards;
+    return surface_distances(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()), kit.neck_ring, &passable).distance;
 }
 
 }  // namespace

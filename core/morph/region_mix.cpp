@@ -1,12 +1,15 @@
 #include "core/morph/region_mix.h"
 
 #include <algorithm>
-#include <queue>
 
+#include "core/fit/similarity.h"
 #include "core/mesh/soft_region.h"
+#include "core/mesh/surface_distance.h"
 
 namespace veld {
 namespace {
+
+constexpr double kWholeHead = 0.6;   // this share of a head's skin moves in another head
 
 // Which places of the scheme stand for a region; and which parts of the kit belong to it.
 struct RegionSeed {
@@ -31,41 +34,38 @@ const std::vector<RegionSeed>& seeds() {
     return all;
 }
 
-// Nearest region along the skin [Dijkstra 1959, many sources].
+// Nearest region along the skin; 0xff where no way leads.
 std::vector<std::uint8_t> nearest_region(const BaseKit& kit, const Adjacency& ways, const std::vector<std::vector<Index>>& sources) {
-    const std::size_t count = kit.mesh.positions.size();
-    std::vector<double> distance(count, std::numeric_limits<double>::infinity());
-    std::vector<std::uint8_t> owner(count, 0xff);
-    std::priority_queue<std::pair<double, Index>, std::vector<std::pair<double, Index>>, std::greater<>> open;
+    std::vector<Index> all;
+    std::vector<std::uint8_t> region;
     for (std::size_t r = 0; r < sources.size(); ++r) {
-        for (const Index v : sources[r]) {
-            if (owner[v] != 0xff) continue;
-            distance[v] = 0, owner[v] = static_cast<std::uint8_t>(r);
-            open.emplace(0.0, v);
-        }
+        all.insert(all.end(), sources[r].begin(), sources[r].end());
+        region.insert(region.end(), sources[r].size(), static_cast<std::uint8_t>(r));
     }
-    while (!open.empty()) {
-        const auto [d, v] = open.top();
-        open.pop();
-        if (d > distance[v]) continue;
-        for (const Index* j = ways.begin(v); j != ways.end(v); ++j) {
-            const double through = d + (kit.mesh.positions[*j] - kit.mesh.positions[v]).norm();
-            if (through >= distance[*j]) continue;
-            distance[*j] = through, owner[*j] = owner[v];
-            open.emplace(through, *j);
-        }
+    const SurfaceDistances found = surface_distances(kit.mesh.positions, ways, all);
+    std::vector<std::uint8_t> owner(kit.mesh.positions.size(), 0xff);
+    for (std::size_t v = 0; v < owner.size(); ++v) {
+        if (found.source[v] != kNone) owner[v] = region[found.source[v]];
     }
     return owner;
 }
 
-// How a morph moves the neck ring as a whole.
-Vec3 neck_move(const BaseRegions& regions, const Morph& m) {
-    Vec3 sum = Vec3::Zero();
-    for (const Index v : regions.neck_ring) {
+// Brings a shape's head to the base's size and place. A shape that leaves much of the head alone is no other head.
+Similarity head_placement(const BaseRegions& regions, const Morph& m) {
+    Points from, to;
+    std::size_t moves = 0;
+    for (const Index v : regions.head) {
         const auto at = std::lower_bound(m.index.begin(), m.index.end(), v);
-        if (at != m.index.end() && *at == v) sum += m.delta[static_cast<std::size_t>(at - m.index.begin())];
+        const bool moved = at != m.index.end() && *at == v;
+        moves += moved;
+        to.push_back(regions.base[v]);
+        from.push_back(moved ? Vec3(regions.base[v] + m.delta[static_cast<std::size_t>(at - m.index.begin())]) : regions.base[v]);
     }
-    return regions.neck_ring.empty() ? sum : Vec3(sum / static_cast<double>(regions.neck_ring.size()));
+    if (moves < kWholeHead * static_cast<double>(regions.head.size())) return {};
+    SimilarityOptions options;
+    options.outlier_mm = 8;
+    const auto fit = fit_similarity(from, to, options);
+    return fit ? *fit : Similarity{};
 }
 
 Index nearest_corner(const SurfacePoint& p) {
@@ -76,7 +76,8 @@ Index nearest_corner(const SurfacePoint& p) {
 
 BaseRegions face_regions(const BaseKit& kit, double soft_mm) {
     BaseRegions out;
-    out.neck_ring = kit.neck_ring;
+    out.base = kit.mesh.positions;
+    for (std::size_t i = 0; i < kit.region("head_skin").size(); i += 4) out.head.push_back(kit.region("head_skin")[i]);
     const std::size_t count = kit.mesh.positions.size();
     std::vector<std::vector<Index>> sources;
     std::vector<char> head(count, 0);
@@ -138,10 +139,15 @@ Vec3 add_region_deltas(const BaseRegions& regions, const std::vector<RegionAmoun
         if (region == regions.names.end() || morph == morphs.end() || a.amount == 0) continue;
         const std::vector<float>& weight = regions.weight[static_cast<std::size_t>(region - regions.names.begin())];
         const Morph& m = **morph;
-        for (std::size_t i = 0; i < m.index.size(); ++i) delta[m.index[i]] += a.amount * static_cast<double>(weight[m.index[i]]) * m.delta[i];
-        const Vec3 stands = a.region == "body" ? Vec3(Vec3::Zero()) : neck_move(regions, m);
-        if (!stands.isZero(0)) {
-            for (std::size_t v = 0; v < delta.size(); ++v) delta[v] -= a.amount * static_cast<double>(weight[v]) * stands;
+        const Similarity place = a.region == "body" ? Similarity{} : head_placement(regions, m);
+        const bool placed = place.scale != 1 || !place.translation.isZero(0);
+        std::size_t next = 0;   // of the morph's own vertices
+        for (Index v = 0; v < delta.size(); ++v) {
+            const bool moves = next < m.index.size() && m.index[next] == v;
+            const Vec3 own = moves ? m.delta[next++] : Vec3(Vec3::Zero());
+            if (weight[v] == 0 || (!moves && !placed)) continue;
+            const Vec3 d = placed ? Vec3(place(regions.base[v] + own) - regions.base[v]) : own;
+            delta[v] += a.amount * static_cast<double>(weight[v]) * d;
         }
         if (a.region == "body") root += a.amount * m.root;
     }

@@ -1,10 +1,11 @@
 #pragma once
 // The eyes of one, the jaw of another: several shapes weighed region by region.
 //
-// Regions are soft weights on the base that add up to 1 everywhere, so there is no seam between them, and one shape at
-// the same amount in every region is that shape (but for where its head stands). Eyes, teeth, tongue and lashes belong wholly to one region each, so
-// they move as that region's shapes move them and stay whole. Above the neck shapes are compared from the neck up: how
-// high or where a person's head stands is left to the region "body".
+// Regions are soft weights on the base that add up to 1 everywhere, so there is no seam between them. Heads are compared
+// at the base's size and place: what a similarity of the whole head explains (a tall person's height, a giant's size) is
+// taken out before, else a nose would fly off the face; so one shape at 1 in every region is that shape but for its
+// similarity. Eyes, teeth, tongue and lashes belong wholly to one region each, so they move as that region's shapes
+// move them and stay whole. The region "body" takes shapes as they are, with their root.
 #include "core/morph/morph.h"
 
 namespace veld {
@@ -13,7 +14,8 @@ struct BaseRegions {
     std::vector<std::string> names;                // "brows", "eyes", ...
     std::vector<std::vector<float>> weight;        // parallel; one per vertex, they add up to 1
     std::vector<std::uint8_t> owner;               // per vertex: the region with the largest weight
-    std::vector<Index> neck_ring;                  // of the kit
+    Points base;                                   // the base's positions
+    std::vector<Index> head;                       // some of the head's skin, all over it
 };
 // soft_mm: how wide two regions fade into one another.
 BaseRegions face_regions(const BaseKit& kit, double soft_mm = 14);

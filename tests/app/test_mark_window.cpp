@@ -195,6 +195,7 @@ TEST_CASE("Mark window: the views fly to the point that is asked for, and stay w
     QTest::qWait(500);
     const Vec3 nose = f.window->bench().camera().camera().target;
     session.select("tragion_l");
+    REQUIRE(wait_until([&] { return (f.window->bench().camera().camera().target - nose).norm() > 60; }, 10000));
     QTest::qWait(500);
     const Camera ear = f.window->bench().camera().camera();
     REQUIRE((ear.target - nose).norm() > 60);
