@@ -172,7 +172,7 @@ QWidget* ExchangeTab::build_back() {
     noise_->setRange(0, 1);
     noise_->setDecimals(3);
     noise_->setSingleStep(0.001);
-    noise_->setPrefix(tr("noise < "));
+    noise_->setPrefix(tr("set back what moved less than  "));
     noise_->setSuffix(" mm");
     noise_->setKeyboardTracking(false);
     noise_->setValue(exchange_.options.noise_mm);
@@ -181,10 +181,8 @@ QWidget* ExchangeTab::build_back() {
         exchange_.options.noise_mm = v;
         exchange_.check_again();
     });
-    parts_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-    auto* last = row({parts_, noise_});
-    last->setStretch(0, 1);
-    column->addLayout(last);
+    column->addWidget(parts_);
+    column->addWidget(noise_);
     name_ = new QLineEdit;
     name_->setObjectName("exchange_name");
     name_->setPlaceholderText(tr("Name of the morph"));
@@ -300,8 +298,8 @@ void ExchangeTab::show_steps(const ReturnCheck* result) {
             item->setCheckState(0, step.mended ? Qt::Checked : Qt::Unchecked);
         }
         item->setToolTip(0, QString::fromStdString(step.why));
-        // done: a tick; only said: a triangle, as everywhere
-        item->setIcon(0, theme::icon(step.mended ? "done" : "warn", step.mended ? theme::kTeal : theme::kOchre));
+        // done: a tick; only said: a triangle, as everywhere; what can be ticked needs no sign
+        if (!item->data(0, Qt::UserRole).isValid()) item->setIcon(0, theme::icon(step.mended ? "done" : "warn", step.mended ? theme::kTeal : theme::kOchre));
     }
     steps_->setCurrentItem(steps_->topLevelItem(0));
 }
