@@ -259,6 +259,7 @@ TEST_CASE("Bank window: sent out, sculpted outside, noticed, checked, and the mo
     CHECK(apart(mixed_shape(f.state()), sculpted) < 2e-3);
     CHECK(apart(before, sculpted) > 3);
     CHECK(f.window->exchange().returns().empty());
+    CHECK(f.state().sent[0].stamp == file_stamp(path));   // taken: not offered again
     f.undo();
     CHECK(apart(mixed_shape(f.state()), before) == 0);
 }

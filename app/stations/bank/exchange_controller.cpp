@@ -203,6 +203,12 @@ bool ExchangeController::keep(const QString& name, const std::string& in_place_o
     }
     if (!said.empty()) morph->origin += " (" + said + ")";
     bank_.keep(at >= 0 ? tr("Update %1").arg(QString::fromStdString(in_place_of)) : tr("Keep %1").arg(name), std::move(*morph), at, 1);
+    // it is taken: as it lies there now it is not offered again, after the project is opened anew either
+    ProjectState taken = s_.state();
+    for (SentFile& f : taken.sent) {
+        if (f.file == path_.toStdString()) f.stamp = file_stamp(f.file);
+    }
+    s_.document().amend(std::move(taken));
     forget();
     return true;
 }
