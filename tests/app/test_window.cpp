@@ -167,6 +167,9 @@ TEST_CASE("Window: landmarks are dragged, mirrored, deleted, listed and selected
     SECTION("a click on the base makes a point of one's own, and the scan is asked for its partner") {
         Viewport& base = *f.window->bench().base_view();
         const std::size_t before = session.state().base_points.size();
+        f.rest();
+        f.window->bench().frame_head();
+        QTest::qWait(30);
         QTest::mouseClick(&base, Qt::LeftButton, {}, QPoint(base.width() / 2, base.height() / 4));
         REQUIRE(session.state().base_points.size() == before + 1);
         REQUIRE(session.selected() == "own point");

@@ -56,6 +56,17 @@ struct Fixture {
         REQUIRE(widget);
         return widget;
     }
+    // the views have arrived where they fly to, however busy the machine is
+    void rest() {
+        Vec3 before = Vec3::Constant(1e9);
+        REQUIRE(wait_until([&] {
+            const Vec3 now = window->bench().camera().camera().target;
+            const bool same = now == before;
+            before = now;
+            QTest::qWait(150);
+            return same;
+        }, 20000));
+    }
     void press(const char* name) { QTest::mouseClick(find<QPushButton>(name), Qt::LeftButton); }
     void trigger(const char* action) { find<QAction>(action)->trigger(); }
     void station(const char* name) { QTest::mouseClick(find<QToolButton>(name), Qt::LeftButton); }
