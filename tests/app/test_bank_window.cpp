@@ -243,6 +243,11 @@ TEST_CASE("Bank window: sent out, sculpted outside, noticed, checked, and the mo
     const Points sculpted = file->mesh.positions;
     REQUIRE(damage(file->mesh, "reorder", 2));
     REQUIRE(write_mesh(path, file->mesh, 1.0));
+    // sending again does not write over what came back
+    const std::string came_stamp = file_stamp(path);
+    f.press("exchange_send");
+    CHECK(f.questions.size() == 1);
+    CHECK(file_stamp(path) == came_stamp);
     REQUIRE(wait_until([&] { return f.window->exchange().returns().size() == 1 && f.window->exchange().returns()[0].complete; }, 20000));
     QTest::qWait(50);
     auto* came = f.find<QListWidget>("exchange_came");

@@ -255,8 +255,6 @@ TEST_CASE("Heads: carried between head mesh and whole mesh, set back on the neck
     SECTION("a head from elsewhere closes to zero in both ways, and nothing beyond the fade changes") {
         std::vector<char> is_head(base.size(), 0);
         for (const Index v : head->whole) is_head[v] = 1;
-        std::mt19937 random(5);
-        std::normal_distribution<double> noise(0, 0.5);
         for (const Seat seat : {Seat::HeadToNeck, Seat::NeckToHead}) {
             Points shape = base;
             for (Index v = 0; v < base.size(); ++v) {

@@ -216,7 +216,6 @@ TEST_CASE("Returns: triangulated without UVs, the vertices are found where they 
 TEST_CASE("Returns: what was sent comes back, whatever the stand-in did to it") {
     const BaseKit& kit = *demo_kit();
     Scratch scratch;
-    Points smiled = kit.mesh.positions;
     const Morph smile = *make_morph(kit, kit.expressions.at("smile"), "smile");
     SendOptions options;
     options.unit = Unit::Centimetre, options.up = UpAxis::PlusZ;

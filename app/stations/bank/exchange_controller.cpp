@@ -42,6 +42,9 @@ bool ExchangeController::send(const QString& name, const SendOptions& options, b
     if (to.isEmpty()) return s_.report({ErrorCode::BadInput, "Choose a folder first, or save the project: then it gets one beside it."}), false;
     if (!QDir().mkpath(to)) return s_.report({ErrorCode::Io, "Cannot make the folder '" + to.toStdString() + "'. Choose another one."}), false;
     const std::string path = (to + "/" + QFileInfo(name).fileName()).toStdString();
+    // a sculpt that lies there untaken is worth more than what is sent anew
+    const bool as_it_went = std::any_of(s_.state().sent.begin(), s_.state().sent.end(), [&](const SentFile& f) { return f.file == path && f.stamp == file_stamp(path); });
+    if (QFileInfo::exists(QString::fromStdString(path)) && !as_it_went) return s_.report({ErrorCode::BadInput, "'" + path + "' is there already and is not what was sent last: it may have come back. Check and keep it, or send under another name."}), false;
     Result<SentFile> sent{Error{}};
     if (with_mix && !s_.state().region_mix.empty()) {
         // regions are no morph that could be named; they go out as one
@@ -214,6 +217,7 @@ bool ExchangeController::keep(const QString& name, const std::string& in_place_o
 }
 
 void ExchangeController::take_as_source() {
+    if (s_.busy()) return s_.report({ErrorCode::BadInput, "Wait until the running work is done, or cancel it; what came back stays on offer."});
     const QString path = path_;
     forget();
     s_.load_sources({path});
