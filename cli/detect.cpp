@@ -14,8 +14,7 @@ struct DetectOptions {
 };
 
 bool is_picture(const std::string& path) {
-    const std::string ending = lower_extension(path);
-    return ending == ".jpg" || ending == ".jpeg" || ending == ".png";
+    return is_picture_name(path);
 }
 
 Json trust_json(const LandmarkSet& set, const std::string& name) {

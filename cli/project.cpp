@@ -3,6 +3,7 @@
 
 #include "cli/cli.h"
 #include "core/io/file.h"
+#include "core/morph/morph_file.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"
 
@@ -37,7 +38,7 @@ int make(const MakeOptions& o, const Output& output) {
 
 struct AddOptions {
     std::string project, subject, source;
-    std::vector<std::string> photos;
+    std::vector<std::string> photos, marks, morphs;
 };
 
 // To a subject of that name, or a new one; it becomes the one worked on only when it is the first.
@@ -56,6 +57,25 @@ int add(const AddOptions& o, const Output& output) {
         auto photos = read_photos("portraits", o.photos);
         if (!photos) return output.refuse(photos.error());
         subject->photo_sets.push_back(std::move(*photos));
+        PhotoSet& set = subject->photo_sets.back();
+        for (const std::string& path : o.marks) {
+            set.marks.emplace_back();
+            if (path == "-") continue;
+            auto bytes = read_file(path);
+            if (!bytes) return output.refuse(bytes.error());
+            auto marks = parse_photo_marks(bytes->view(), path);
+            if (!marks) return output.refuse(marks.error());
+            set.marks.back() = std::move(*marks);
+        }
+    }
+    for (const std::string& path : o.morphs) {
+        auto morph = read_morph(path, *state.kit);
+        if (!morph) return output.refuse(morph.error());
+        std::vector<std::string> taken;
+        for (const BankEntry& e : state.bank) taken.push_back(e.morph->name);
+        morph->name = free_name(morph->name, taken);
+        state.bank.emplace_back();
+        state.bank.back().morph = std::make_shared<Morph>(std::move(*morph));
     }
     if (auto ok = save_project(o.project, state); !ok) return output.refuse(ok.error());
     output.result({{"project", o.project}, {"subject", o.subject}}, "added to " + o.project + "\n");
@@ -109,6 +129,8 @@ void add_project(CLI::App& app, const Output& output, int& exit_code) {
     add_command->add_option("--subject", a->subject, "Name of the subject, there or new")->required();
     add_command->add_option("--source", a->source, "Scan or sculpt");
     add_command->add_option("--photos", a->photos, "Photographs of one sitting");
+    add_command->add_option("--marks", a->marks, "Marks of those photographs, in their order; - for none");
+    add_command->add_option("--morph", a->morphs, "Morph files for the project's bank");
     add_command->callback([a, &output, &exit_code] { exit_code = add(*a, output); });
     add_project_fit(*project, output, exit_code);
     auto path = std::make_shared<std::string>();

@@ -113,7 +113,7 @@ FaceMesh FaceNetwork::mesh(const Pixels& picture, const FaceCrop& crop) {
     face.sure = out[1].ptr<float>()[0];
     const CropMap map(crop, kMeshSide);
     const float* p = out[0].ptr<float>();
-    for (int i = 0; i < kFacePoints; ++i) face.points.push_back(map.back(Vec2(p[3 * i], p[3 * i + 1])));
+    for (int i = 0; i < kFacePoints; ++i) face.points.push_back(map.back(Vec2(p[3 * i], p[3 * i + 1]))), face.depth.push_back(p[3 * i + 2] / map.scale);
     return face;
 }
 

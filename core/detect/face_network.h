@@ -26,6 +26,7 @@ struct FaceCrop {
 constexpr int kFacePoints = 468;
 struct FaceMesh {
     std::vector<Vec2> points;   // 468, in the picture
+    std::vector<double> depth;  // parallel: away from the camera in pixels of the picture, from a zero of its own
     double sure = 0;            // 0..1; a face only above kFaceGate
 };
 constexpr double kFaceGate = 0.9;

@@ -87,24 +87,113 @@ std::optional<WeakPose> weak_pose(const FaceMesh& face, const FaceReference& ref
 struct BaseView {
     ViewCamera camera;
     Seen2D seen;
-    SurfaceLook look;
+    const SurfaceLook& look;
     Vec3 with_depth(const Vec2& pixel, double depth) const { return {pixel.x(), pixel.y(), depth}; }
     // in pixels: towards the camera
     double depth_of(const Vec3& p) const { return (camera.axes.transpose() * (p - camera.target)).z() * camera.size / (2 * camera.radius); }
-    double depth_under(const Vec2& pixel) const {
-        const SurfaceHit hit = look.surface.query->first_front_hit(camera.eye(), camera.direction(pixel));
-        return hit ? depth_of(hit.position) : 0;
-    }
+    SurfaceHit under(const Vec2& pixel) const { return look.surface.query->first_front_hit(camera.eye(), camera.direction(pixel)); }
     bool visible(const Vec3& p) const {
         const SurfaceHit hit = look.surface.query->first_front_hit(camera.eye(), p - camera.eye());
         return !hit || hit.distance > (p - camera.eye()).norm() - 2.5;
     }
 };
 
+// skin that the camera sees at a good angle, and no jump in depth
+bool faces_camera(const BaseView& base, const SurfaceHit& hit) {
+    const Triangle& t = base.look.surface.triangles[hit.triangle];
+    const Points& x = base.look.surface.positions;
+    return (x[t[1]] - x[t[0]]).cross(x[t[2]] - x[t[0]]).normalized().dot((base.camera.eye() - hit.position).normalized()) > 0.35;
+}
+
+std::vector<std::pair<PhotoFace, Seen2D>> confirmed_faces(FaceNetwork& network, const Photo& photo) {
+    std::vector<std::pair<PhotoFace, Seen2D>> out;
+    const auto boxes = network.detect(photo.pixels, 0.3);
+    for (std::size_t i = 0; i < boxes.size() && i < 6; ++i) {
+        Seen2D seen = look_twice(network, photo.pixels, crop_of(boxes[i]));
+        if (seen.face.sure < kFaceGate) continue;
+        // two boxes of one face end at the same points
+        const Vec2 nose = seen.face.points[1];
+        const double size = crop_of(seen.face).side / 1.5;
+        if (std::any_of(out.begin(), out.end(), [&](const auto& o) { return (o.second.face.points[1] - nose).norm() < 0.3 * std::max(size, o.first.size); })) continue;
+        out.emplace_back(PhotoFace{crop_of(seen.face).centre, size, seen.face.sure}, std::move(seen));
+    }
+    std::stable_sort(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.first.size > b.first.size; });
+    return out;
+}
+
 bool on_photos(const std::string& name) {
     if (!in_point_set(name, PointSet::Head)) return false;
     const SchemePoint* p = landmark_scheme().point(name);
     return !p || (p->region != "skull" && name != "cervicale");   // hair, and the far side
+}
+
+// From the network's points on both pictures to marks and samples; false when it sees no face on the base's.
+bool carry(FaceNetwork& network, const BaseKit& kit, const Seen2D& seen, BaseView base, double scale, PhotoDetection& out) {
+    const Points& shape = kit.mesh.positions;
+    base.camera.size = 384;
+    base.seen = look_twice(network, draw_view(base.look, base.camera, Skin::Clay, 1), {Vec2(192, 192), 384, 0});
+    if (base.seen.face.sure < kFaceGate) return false;
+    Points from, to;
+    const auto pair = [&](const Vec2& b, const Vec2& p) {
+        const SurfaceHit hit = base.under(b);
+        const double depth = hit ? base.depth_of(hit.position) : 0;
+        from.push_back(base.with_depth(b, depth)), to.push_back(base.with_depth(p, depth));
+        return hit;
+    };
+    const double base_mm = 2 * base.camera.radius / base.camera.size;   // a pixel of the base's picture
+    for (std::size_t p = 0; p < kFacePoints; ++p) {
+        const SurfaceHit hit = pair(base.seen.face.points[p], seen.face.points[p]);
+        if (!hit || !faces_camera(base, hit)) continue;
+        SurfacePoint place{kNone, base.look.surface.triangles[hit.triangle], {hit.barycentric[0], hit.barycentric[1], hit.barycentric[2]}};
+        out.samples.push_back({place, seen.face.points[p], seen.face.depth[p] / scale - base.seen.face.depth[p] * base_mm});
+    }
+    for (std::size_t eye = 0; eye < 2; ++eye) {
+        for (std::size_t p = 0; p < base.seen.eyes[eye].size(); ++p) pair(base.seen.eyes[eye][p], seen.eyes[eye][p]);
+    }
+    const SmoothMap map(from, to);
+    const auto carried = [&](const Vec3& p) { return Vec2(map(base.with_depth(base.camera.project(p), base.depth_of(p))).head<2>()); };
+    const auto trust = [&](const Vec3& p, const std::string& region) {
+        Trust t;
+        t.origin = Origin::Found;
+        double nearest = 1e9;
+        for (const Vec3& f : from) nearest = std::min(nearest, (f - base.with_depth(base.camera.project(p), base.depth_of(p))).norm());
+        const double away = nearest * 2 * base.camera.radius / base.camera.size;   // mm on the base
+        t.expected_mm = scale * (1.5 * usual_error(region) + 0.35 * std::max(0.0, away - 5));
+        return t;
+    };
+    for (const auto& [name, place] : kit.landmarks) {
+        if (!on_photos(name)) continue;
+        const Vec3 p = place.at(shape);
+        if (!base.visible(p)) {
+            out.left_out[name] = "turned away from the camera";
+            continue;
+        }
+        const SchemePoint* scheme = landmark_scheme().point(name);
+        out.marks.points[name] = carried(p);
+        // hair decides where the hairline is, and no network follows it
+        out.marks.trust[name] = trust(p, name == "trichion" ? "skull" : scheme ? scheme->region : "");
+        const int eye = name == "pupil_r" ? 0 : name == "pupil_l" ? 1 : -1;
+        if (eye >= 0) out.marks.points[name] = seen.eyes[eye][71];
+    }
+    for (const auto& [name, curve] : kit.curves) {
+        if (!on_photos(name)) continue;
+        std::vector<Vec2> line;
+        const SchemeCurve* scheme = landmark_scheme().curve(name);
+        Trust t;
+        for (const SurfacePoint& place : curve) {
+            const Vec3 p = place.at(shape);
+            if (!base.visible(p)) continue;
+            line.push_back(carried(p));
+            t = trust(p, scheme ? scheme->region : "");
+        }
+        if (line.size() < std::max<std::size_t>(2, curve.size() / 3)) {
+            out.left_out[name] = "turned away from the camera";
+            continue;
+        }
+        out.marks.curves[name] = std::move(line);
+        out.marks.trust[name] = t;
+    }
+    return true;
 }
 
 }  // namespace
@@ -126,13 +215,19 @@ Result<Photo> read_photo(const std::string& path) {
     return decode_photo(image);
 }
 
-Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* given) {
+std::vector<PhotoFace> faces_on_photo(FaceNetwork& network, const Photo& photo) {
+    std::vector<PhotoFace> out;
+    for (const auto& [face, seen] : confirmed_faces(network, photo)) out.push_back(face);
+    return out;
+}
+
+Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* given, std::size_t which) {
     const int before = network.evaluations();
     const Error none{ErrorCode::NotFound, "No face was found in '" + photo.name + "'. It may be too small, too dark or turned away; mark the points by hand."};
-    const auto boxes = network.detect(photo.pixels, 0.3);
-    Seen2D seen;
-    for (std::size_t i = 0; i < boxes.size() && i < 4 && seen.face.sure < kFaceGate; ++i) seen = look_twice(network, photo.pixels, crop_of(boxes[i]));
-    if (seen.face.sure < kFaceGate) return none;
+    auto confirmed = confirmed_faces(network, photo);
+    if (confirmed.empty()) return none;
+    if (which >= confirmed.size()) return Error{ErrorCode::NotFound, "'" + photo.name + "' shows " + std::to_string(confirmed.size()) + " face(s); there is no number " + std::to_string(which + 1) + "."};
+    const Seen2D seen = std::move(confirmed[which].second);
     std::optional<FaceReference> own;
     if (!given) {
         auto made = kept_face_reference(network, kit);
@@ -143,66 +238,13 @@ Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit,
     const auto pose = weak_pose(seen.face, reference);
     if (!pose) return none;
 
-    BaseView base{portrait_camera(reference.place.centre, reference.place.radius, pose->yaw, pose->pitch), {}, look_at_base(kit)};
-    base.camera.size = 384;
-    base.seen = look_twice(network, draw_view(base.look, base.camera, Skin::Clay, 1), {Vec2(192, 192), 384, 0});
-    if (base.seen.face.sure < kFaceGate) return none;
-    Points from, to;
-    const auto pair = [&](const Vec2& b, const Vec2& p) {
-        const double depth = base.depth_under(b);
-        from.push_back(base.with_depth(b, depth)), to.push_back(base.with_depth(p, depth));
-    };
-    for (std::size_t p = 0; p < kFacePoints; ++p) pair(base.seen.face.points[p], seen.face.points[p]);
-    for (std::size_t eye = 0; eye < 2; ++eye) {
-        for (std::size_t p = 0; p < base.seen.eyes[eye].size(); ++p) pair(base.seen.eyes[eye][p], seen.eyes[eye][p]);
-    }
-    const SmoothMap map(from, to);
     PhotoDetection out;
-    out.yaw = pose->yaw;
+    out.yaw = pose->yaw, out.pitch = pose->pitch, out.sure = seen.face.sure;
+    for (const auto& [face, of] : confirmed) out.faces.push_back(face);
     out.marks.width = photo.pixels.width, out.marks.height = photo.pixels.height;
-    const double scale = pose->pixels_per_mm;
-    const auto carried = [&](const Vec3& p) { return Vec2(map(base.with_depth(base.camera.project(p), base.depth_of(p))).head<2>()); };
-    const auto trust = [&](const Vec3& p, const std::string& region) {
-        Trust t;
-        t.origin = Origin::Found;
-        double nearest = 1e9;
-        for (const Vec3& f : from) nearest = std::min(nearest, (f - base.with_depth(base.camera.project(p), base.depth_of(p))).norm());
-        const double away = nearest * 2 * base.camera.radius / base.camera.size;   // mm on the base
-        t.expected_mm = scale * (1.5 * usual_error(region) + 0.35 * std::max(0.0, away - 5));
-        return t;
-    };
-    for (const auto& [name, place] : kit.landmarks) {
-        if (!on_photos(name)) continue;
-        const Vec3 p = place.at(kit.mesh.positions);
-        if (!base.visible(p)) {
-            out.left_out[name] = "turned away from the camera";
-            continue;
-        }
-        const SchemePoint* scheme = landmark_scheme().point(name);
-        out.marks.points[name] = carried(p);
-        // hair decides where the hairline is, and no network follows it
-        out.marks.trust[name] = trust(p, name == "trichion" ? "skull" : scheme ? scheme->region : "");
-        const int eye = name == "pupil_r" ? 0 : name == "pupil_l" ? 1 : -1;
-        if (eye >= 0) out.marks.points[name] = seen.eyes[eye][71];
-    }
-    for (const auto& [name, curve] : kit.curves) {
-        if (!on_photos(name)) continue;
-        std::vector<Vec2> line;
-        const SchemeCurve* scheme = landmark_scheme().curve(name);
-        Trust t;
-        for (const SurfacePoint& place : curve) {
-            const Vec3 p = place.at(kit.mesh.positions);
-            if (!base.visible(p)) continue;
-            line.push_back(carried(p));
-            t = trust(p, scheme ? scheme->region : "");
-        }
-        if (line.size() < std::max<std::size_t>(2, curve.size() / 3)) {
-            out.left_out[name] = "turned away from the camera";
-            continue;
-        }
-        out.marks.curves[name] = std::move(line);
-        out.marks.trust[name] = t;
-    }
+    ViewCamera camera = portrait_camera(reference.place.centre, reference.place.radius, pose->yaw, pose->pitch);
+    const SurfaceLook look = look_at_base(kit, false);
+    if (!carry(network, kit, seen, {camera, {}, look}, pose->pixels_per_mm, out)) return none;
     out.evaluations = network.evaluations() - before;
     return out;
 }

@@ -21,14 +21,34 @@ struct Photo {
 Result<Photo> decode_photo(const Image& encoded);
 Result<Photo> read_photo(const std::string& path);
 
+// A place of the base and where the network puts it in the photograph; its own error cancelled as above.
+struct FaceSample {
+    SurfacePoint place;
+    Vec2 pixel = Vec2::Zero();
+    double deeper_mm = 0;    // how much farther away than on the base, seen from the same side at the same size
+};
+// A face in a picture.
+struct PhotoFace {
+    Vec2 centre = Vec2::Zero();
+    double size = 0;         // pixels, of its box
+    double sure = 0;
+};
+// All that are confirmed, largest first.
+std::vector<PhotoFace> faces_on_photo(FaceNetwork& network, const Photo& photo);
+
 struct PhotoDetection {
     PhotoMarks marks;
     std::map<std::string, std::string> left_out;
     double yaw = 0;          // degrees, as the head is turned to the camera; left side shown: positive
+    double pitch = 0;        // the same, from above: positive
+    double sure = 0;         // that it is a face, 0..1
+    std::vector<FaceSample> samples;   // of the network's points on skin that faces the camera
+    std::vector<PhotoFace> faces;      // all that are in the picture, largest first
     int evaluations = 0;
 };
-// reference: null, or what face_reference() said of this kit. Fails with NotFound when no face is in the picture.
-Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* reference = nullptr);
+// reference: null, or what face_reference() said of this kit. which: of the picture's faces, largest first. Fails with
+// NotFound when no face is in the picture, or not so many.
+Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* reference = nullptr, std::size_t which = 0);
 int merge_found(const PhotoDetection& found, PhotoMarks& into);
 
 }  // namespace veld

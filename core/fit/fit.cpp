@@ -6,7 +6,6 @@
 #include <cmath>
 
 #include "core/fit/articulate.h"
-#include "core/fit/calm.h"
 #include "core/fit/follow.h"
 #include "core/fit/problem.h"
 
@@ -109,7 +108,7 @@ Status lay_ground(const FitInput& input, const Similarity& to_kit, FitGround& gr
             if (ground.surface || !input.source) return;
             const auto ignored = never_matched(input, to_kit);
             auto surface = std::make_shared<SourceSurface>(prepare_source(*input.source, to_kit, &ignored));
-            surface->calm = calmed(surface->positions, surface->triangles);
+            surface->calm = std::make_shared<SourceSurface::Calm>();
             ground.surface = surface;
         },
         [&] {

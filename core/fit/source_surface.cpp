@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/fit/calm.h"
 #include "core/mesh/topology.h"
 
 namespace veld {
@@ -66,11 +67,17 @@ SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const
     return out;
 }
 
+const Points* SourceSurface::calm_places() const {
+    if (!calm) return nullptr;
+    std::call_once(calm->made, [&] { calm->places = calmed(positions, triangles); });
+    return calm->places.empty() ? nullptr : &calm->places;
+}
+
 SourceSurface moved_on(const SourceSurface& surface, const Similarity& step) {
     SourceSurface out;
     out.positions.reserve(surface.positions.size());
     for (const Vec3& p : surface.positions) out.positions.push_back(step(p));
-    for (const Vec3& p : surface.calm) out.calm.push_back(step(p));
+    if (surface.calm) out.calm = std::make_shared<SourceSurface::Calm>();
     out.triangles = surface.triangles, out.origin = surface.origin, out.border = surface.border, out.crumb_count = surface.crumb_count;
     out.query = std::make_unique<SurfaceQuery>(out.positions, out.triangles);
     return out;

@@ -2,6 +2,7 @@
 // A source made ready for matching: in the kit's frame, seen through its doubled seams, with its
 // open borders known and its crumbs left out.
 #include <memory>
+#include <mutex>
 
 #include "core/mesh/mesh.h"
 #include "core/spatial/surface_query.h"
@@ -10,7 +11,12 @@ namespace veld {
 
 struct SourceSurface {
     Points positions;                              // kit frame, mm
-    Points calm;                                   // the same with the noise averaged out (calm.h), or empty: as they are
+    // The same with the noise averaged out (calm.h); made when the last levels of a fit first ask for it.
+    struct Calm {
+        std::once_flag made;
+        Points places;                             // empty: there is no noise worth averaging
+    };
+    std::shared_ptr<Calm> calm;                    // null: never asked for
     std::vector<Triangle> triangles;               // without crumbs and degenerate triangles
     std::vector<Index> origin;                     // per triangle: which fan triangle of the source it is; only when asked for
     std::vector<std::array<bool, 3>> border;       // edge k joins corners k and k+1
@@ -20,10 +26,12 @@ struct SourceSurface {
     SurfaceHit closest(const Vec3& p, double reach, const FacingFilter* facing) const {
         return query->closest(p, reach, facing);
     }
-    // where a fit is drawn to by that hit
-    Vec3 target(const SurfaceHit& hit) const {
+    // Null: as they are. Takes a moment the first time.
+    const Points* calm_places() const;
+    // where a fit is drawn to by that hit; averaged: calm_places() or null
+    Vec3 target(const SurfaceHit& hit, const Points* averaged) const {
         Vec3 out = hit.position;
-        for (std::size_t k = 0; k < 3 && !calm.empty(); ++k) out += hit.barycentric[k] * (calm[triangles[hit.triangle][k]] - positions[triangles[hit.triangle][k]]);
+        for (std::size_t k = 0; k < 3 && averaged; ++k) out += hit.barycentric[k] * ((*averaged)[triangles[hit.triangle][k]] - positions[triangles[hit.triangle][k]]);
         return out;
     }
     bool on_border(const SurfaceHit& hit) const {

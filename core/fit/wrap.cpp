@@ -16,6 +16,8 @@ namespace {
 constexpr double kContactStrength = 300.0;  // against 1 for a match of the same area
 constexpr double kContactBreaksMm = 4.0;
 constexpr double kAwayMm = 4.0, kMostFurther = 1.15, kFurtherMm = 0.01;   // what a repair may cost
+// averaging a scan's noise takes a moment and shows only in the last levels: the first shape need not wait for it
+constexpr double kCalmFrom = 0.65;
 constexpr int kMostRings = 8;   // around a fault, left unmatched for good
 
 double now_seconds() {
@@ -71,6 +73,7 @@ class Wrapper {
     Level level_at(double fraction) const;
 
     const WrapProblem& p_;
+    const Points* averaged_ = nullptr;   // of the source, from kCalmFrom on
     const FitSettings& settings_;
     const Progress& progress_;
     WrapTimes times_;
@@ -186,7 +189,7 @@ void Wrapper::apply_stiffness(double lambda) {
 Status Wrapper::round(const Level& level) {
     const double t0 = now_seconds();
     if (level.match) {
-        matches_ = match_to_source(p_, match_, x_, level.match_mm, settings_.max_angle_degrees);
+        matches_ = match_to_source(p_, match_, x_, level.match_mm, settings_.max_angle_degrees, averaged_);
     }
     const double t1 = now_seconds();
     Points rhs;
@@ -359,8 +362,10 @@ Result<WrapResult> Wrapper::run() {
         }
     }
     for (int l = 0; l < levels; ++l) {
-        Level level = level_at(levels > 1 ? p_.from + (p_.to - p_.from) * l / (levels - 1) : p_.to);
+        const double way = levels > 1 ? p_.from + (p_.to - p_.from) * l / (levels - 1) : p_.to;
+        Level level = level_at(way);
         level.match = p_.source != nullptr;
+        if (way >= kCalmFrom && p_.source) averaged_ = p_.source->calm_places();
         for (int i = 0; i < iterations; ++i) {
             if (auto ok = step(level, "Wrapping, level " + std::to_string(l + 1) + " of " + std::to_string(levels)); !ok) return ok.error();
         }
@@ -370,7 +375,7 @@ Result<WrapResult> Wrapper::run() {
     Level last = level_at(p_.to);
     last.match = p_.source != nullptr;
     if (auto ok = repair(last, &out.repaired_vertices); !ok) return ok.error();
-    out.matches = match_to_source(p_, p_.match, x_, settings_.match_end_mm, settings_.max_angle_degrees);
+    out.matches = match_to_source(p_, p_.match, x_, settings_.match_end_mm, settings_.max_angle_degrees, averaged_);
     out.positions = std::move(x_);
     out.times = times_;
     out.times.total = now_seconds() - start + times_.analyse;
@@ -384,7 +389,7 @@ Result<WrapResult> wrap_surface(const WrapProblem& problem, const FitSettings& s
 }
 
 std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<double>& match, const Points& now,
-                                   double scale_mm, double max_angle_degrees) {
+                                   double scale_mm, double max_angle_degrees, const Points* averaged) {
     std::vector<Match> out(now.size());
     if (!p.source) return out;
     const Points normals = vertex_normals(now, face_triangles(*p.base, p.faces));
@@ -394,7 +399,7 @@ std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<doubl
         const FacingFilter facing{normals[v], min_cosine};
         const SurfaceHit hit = p.source->closest(now[v], 3 * scale_mm, &facing);
         if (!hit || p.source->on_border(hit)) return;
-        out[v] = {p.source->target(hit), match[v] * geman_mcclure(hit.distance, scale_mm), hit.distance};
+        out[v] = {p.source->target(hit, averaged), match[v] * geman_mcclure(hit.distance, scale_mm), hit.distance};
     });
     return out;
 }

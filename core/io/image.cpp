@@ -5,6 +5,9 @@
 #include <jpeglib.h>
 #include <png.h>
 
+#include "core/io/file.h"
+#include "core/io/image_formats.h"
+
 namespace veld {
 namespace {
 
@@ -52,6 +55,14 @@ bool decode_jpeg(const std::vector<std::uint8_t>& bytes, Pixels& out, std::vecto
 
 }  // namespace
 
+bool is_picture_name(const std::string& path) {
+    const std::string e = lower_extension(path);
+    for (const char* known : {".jpg", ".jpeg", ".png", ".tif", ".tiff", ".heic", ".heif"}) {
+        if (e == known) return true;
+    }
+    return false;
+}
+
 Result<Pixels> decode_image(const Image& image) {
     Pixels out;
     if (image.bytes.size() < 8) return unreadable(image, "it is empty");
@@ -60,9 +71,11 @@ Result<Pixels> decode_image(const Image& image) {
         if (!decode_jpeg(image.bytes, out, row)) return unreadable(image, "it is no complete JPEG, or too large");
         return out;
     }
+    if (is_tiff(image.bytes)) return decode_tiff(image);
+    if (is_heic(image.bytes)) return decode_heic(image);
     png_image png{};
     png.version = PNG_IMAGE_VERSION;
-    if (!png_image_begin_read_from_memory(&png, image.bytes.data(), image.bytes.size())) return unreadable(image, "it is neither JPEG nor PNG");
+    if (!png_image_begin_read_from_memory(&png, image.bytes.data(), image.bytes.size())) return unreadable(image, "it is no JPEG, PNG, TIFF or HEIC");
     if (png.width > kMostPixels || png.height > kMostPixels) {
         png_image_free(&png);
         return unreadable(image, "it is too large");

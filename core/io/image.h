@@ -1,5 +1,5 @@
 #pragma once
-// Pixels of JPEG and PNG bytes (libjpeg-turbo, libpng).
+// Pixels of JPEG, PNG, TIFF and HEIC bytes (libjpeg-turbo, libpng, libtiff, libheif).
 #include "core/mesh/mesh.h"
 
 namespace veld {
@@ -9,6 +9,8 @@ struct Pixels {
     std::vector<std::uint8_t> rgba;   // rows from the top
 };
 
+// By the ending: .jpg .jpeg .png .tif .tiff .heic .heif
+bool is_picture_name(const std::string& path);
 // At most 16384 x 16384. Fails with BadFile and the image's name in the message.
 Result<Pixels> decode_image(const Image& image);
 std::vector<std::uint8_t> encode_png(const Pixels& pixels);

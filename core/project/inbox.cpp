@@ -8,17 +8,13 @@
 
 #include "core/io/file.h"
 #include "core/io/gather.h"
+#include "core/io/image.h"
 #include "core/project/sources.h"
 
 namespace veld {
 namespace {
 
 namespace fs = std::filesystem;
-
-bool is_photo(const std::string& path) {
-    const std::string e = lower_extension(path);
-    return e == ".jpg" || e == ".jpeg" || e == ".png";
-}
 
 // Files that an OBJ, its library or a glTF names; read from the text, so that a file that is still
 // being written only names less.
@@ -135,7 +131,7 @@ std::vector<Delivery> Inbox::look(std::int64_t now_ms) {
             } else if (is_mesh_file(path) || lower_extension(path) == ".zip") {
                 look_at_mesh(path, now_ms, out);
                 mesh_here = true;
-            } else if (is_photo(path)) {
+            } else if (is_picture_name(path)) {
                 photos.push_back(path);
             }
         }

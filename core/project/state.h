@@ -5,6 +5,7 @@
 
 #include "core/fit/fit.h"
 #include "core/landmark/photo_marks.h"
+#include "core/photo/by_hand.h"
 #include "core/exchange/send_out.h"
 #include "core/mesh/soft_region.h"
 #include "core/morph/region_mix.h"
@@ -35,6 +36,28 @@ struct Source {
     std::vector<SelectStep> selection;  // what is chosen for the next tool; undone like anything else, not saved
 };
 
+// What a fit made from photographs keeps besides its shape; the photo set is the one that `source` names.
+struct PhotoRecord {
+    PhotoFitSettings settings;
+    std::vector<PhotoFigures> photos;                    // cameras and figures, one per photograph of the set
+    std::vector<double> z;                               // of the shape space, to go on from
+    std::shared_ptr<const Points> solved;                // the shape before sliders and touch-up
+    HandShape hand;                                      // the sliders
+    std::vector<std::uint8_t> seen_by;                   // per vertex: by how many photographs, at most 2
+    std::vector<std::optional<PhotoCamera>> cameras() const {
+        std::vector<std::optional<PhotoCamera>> out;
+        for (const PhotoFigures& p : photos) out.push_back(p.camera);
+        return out;
+    }
+};
+
+// A skin of the head's tile, in place of one of the kit's images.
+struct SkinRecord {
+    std::shared_ptr<const Image> image;                  // PNG; null: the kit's own
+    int kit_image = -1;
+    double from_photos = 0, mirrored = 0, from_base = 0; // shares of the head's skin
+};
+
 struct FitRecord {
     std::string name;
     std::string source;                 // name of the source that it was fitted to
@@ -51,6 +74,8 @@ struct FitRecord {
     bool figures_old = false;                            // figures and distances are of before the last touch
     std::optional<LandmarkSet> landmarks;                // of the source when it was made; not known of old projects
     std::shared_ptr<const VertexMask> ignored;           // the same
+    std::shared_ptr<const PhotoRecord> photo;            // null: not made from photographs
+    SkinRecord skin;
 };
 
 struct BankEntry {

@@ -8,6 +8,7 @@
 #include <set>
 
 #include "core/project/bank_store.h"
+#include "core/project/photo_store.h"
 #include "core/project/mesh_blob.h"
 #include "core/tidy/recipe.h"
 
@@ -169,6 +170,7 @@ class Packer {
             if (f.pose) fit["pose"] = {{"turns", keep(array_blob(f.pose->turns))}, {"stretch", keep(array_blob(f.pose->stretch))}, {"move", {f.pose->move.x(), f.pose->move.y(), f.pose->move.z()}}};
             if (f.landmarks) fit["landmarks"] = Json::parse(landmarks_text(*f.landmarks));
             if (f.ignored) fit["ignored"] = keep(array_blob(*f.ignored));
+            pack_photo_fit(f, fit, [this](std::string bytes) { return keep(std::move(bytes)); });
             if (!f.touch || !f.fitted) continue;
             fit["fitted"] = keep(array_blob(*f.fitted));
             fit["touch"] = {{"vertices", keep(array_blob(f.touch->vertex))}, {"moves", keep(array_blob(f.touch->move))}, {"amount", f.touch->amount}, {"on", f.touch->on}, {"figures_old", f.figures_old}};
@@ -335,6 +337,7 @@ Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
             f.pose = std::move(pose);
         }
         if (auto ok = marks_used(j, out, f); !ok) return ok;
+        if (auto ok = unpack_photo_fit(j, path_, vertices, [this](const std::string& id, std::string& bytes) { return blob(id, bytes); }, f); !ok) return ok;
         if (j.contains("touch")) {
             if (auto ok = touch(j, vertices, f); !ok) return ok;
         }

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <random>
 
 namespace veld {
 
@@ -36,21 +37,50 @@ void draw_triangle(Canvas& canvas, const std::array<CanvasCorner, 3>& c) {
     }
 }
 
+PhotoCamera camera_of(const Portrait& how) {
+    PhotoCamera out;
+    out.width = how.width, out.height = how.height;
+    out.centre = 0.5 * Vec2(how.width, how.height);
+    out.focal = focal_pixels(how.focal_35mm, how.width, how.height);
+    const double a = how.yaw * M_PI / 180, b = how.pitch * M_PI / 180, c = how.roll * M_PI / 180;
+    const Vec3 back(std::sin(a) * std::cos(b), std::sin(b), std::cos(a) * std::cos(b)), right(std::cos(a), 0, -std::sin(a));
+    Mat3 turn;
+    turn.row(0) = right, turn.row(1) = right.cross(back), turn.row(2) = -back;
+    out.turn = Eigen::AngleAxisd(c, Vec3::UnitZ()).toRotationMatrix() * turn;
+    out.move = -out.turn * (how.target + how.distance * back);
+    return out;
+}
+
 Pixels take_portrait(const Points& positions, const std::vector<Triangle>& triangles, const std::vector<Colour>& colours, const Portrait& how) {
-    Canvas canvas(how.width, how.height, {176, 180, 182, 255});
-    const double a = how.yaw * M_PI / 180;
-    const Vec3 back(std::sin(a), 0, std::cos(a)), right(std::cos(a), 0, -std::sin(a));
-    const Vec3 eye = how.target + how.distance * back, light = (0.5 * Vec3::UnitY() - 0.45 * right + 0.75 * back).normalized();
-    const double focal = how.focal_35mm / 43.2666 * std::hypot(how.width, how.height);
+    const int n = std::max(1, how.samples);
+    Canvas canvas(n * how.width, n * how.height, {176, 180, 182, 255});
+    const PhotoCamera camera = camera_of(how);
+    const Vec3 light = camera.turn.transpose() * Vec3(how.light.x(), -how.light.y(), -how.light.z()).normalized();
     const Points normals = vertex_normals(positions, triangles);
     std::vector<CanvasCorner> corners(positions.size());
     for (std::size_t v = 0; v < positions.size(); ++v) {
-        const Vec3 d = positions[v] - eye;
-        const double z = -d.dot(back), shade = 0.35 + 0.75 * std::max(0.0, normals[v].dot(light));
-        corners[v] = {how.width / 2.0 + focal * d.dot(right) / z, how.height / 2.0 - focal * d.y() / z, z, shade * Vec3(colours[v].r, colours[v].g, colours[v].b)};
+        const Vec2 at = n * camera.project(positions[v]);
+        const double shade = how.fill + 0.75 * std::max(0.0, normals[v].dot(light));
+        corners[v] = {at.x(), at.y(), camera.to_camera(positions[v]).z(), shade * Vec3(colours[v].r, colours[v].g, colours[v].b)};
     }
     for (const Triangle& t : triangles) draw_triangle(canvas, {corners[t[0]], corners[t[1]], corners[t[2]]});
-    return canvas.pixels;
+    Pixels out;
+    out.width = how.width, out.height = how.height;
+    out.rgba.resize(std::size_t{4} * static_cast<std::size_t>(how.width) * static_cast<std::size_t>(how.height), 255);
+    std::mt19937 random(how.seed);
+    for (int y = 0; y < how.height; ++y) {
+        for (int x = 0; x < how.width; ++x) {
+            for (std::size_t k = 0; k < 3; ++k) {
+                double sum = 0;
+                for (int i = 0; i < n * n; ++i) sum += canvas.pixels.rgba[4 * (static_cast<std::size_t>(n * y + i / n) * static_cast<std::size_t>(n * how.width) + static_cast<std::size_t>(n * x + i % n)) + k];
+                // the sum of uniform numbers is near enough to normal, and the same everywhere
+                double noise = 0;
+                for (int i = 0; i < 4 && how.noise > 0; ++i) noise += static_cast<double>(random() & 0xffffu) / 65535.0 - 0.5;
+                out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(how.width) + static_cast<std::size_t>(x)) + k] = static_cast<std::uint8_t>(std::clamp(sum / (n * n) + how.noise * std::sqrt(3.0) * noise, 0.0, 255.0));
+            }
+        }
+    }
+    return out;
 }
 
 Pixels unwrap_on_cylinder(const Points& positions, const std::vector<Triangle>& triangles, const std::vector<Colour>& colours, const Vec3& centre, int size, std::vector<Vec2>& uv) {

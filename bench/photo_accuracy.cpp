@@ -1,0 +1,124 @@
+// How near a head from photographs comes to the truth: made-up people, photographed by known cameras.
+// Usage: photo_accuracy KIT_FOLDER [--seeds N] [--first N] [--heads N] [--hand] [--exif] [--photos 1,2,3] [--warp MM]
+//        [--no-outline] [--no-depth] [--no-curves]
+// --heads N: the shape space knows N other made-up heads; without: only smooth deformations of the base
+// --hand: all marks by hand (1 mm off), no network. Else the network marks what it can, and the side is marked by hand
+// --exif: the lens is known from the file
+#include <cstdio>
+#include <cstring>
+#include <ctime>
+
+#include "core/linalg/statistics.h"
+#include "demo/standins/sitting.h"
+
+using namespace veld;
+
+namespace {
+
+struct Options {
+    std::string kit;
+    int seeds = 20, first = 1, heads = 0;
+    bool hand = false, exif = false, verbose = false;
+    std::vector<int> photos{1, 2, 3};
+    double warp = 12;
+    PhotoFitSettings settings;
+};
+
+void add_errors(const BaseKit& kit, const Sitting& sitting, std::size_t i, const PhotoMarks& marks, std::vector<double>* errors) {
+    const SittingPhoto& p = sitting.photos[i];
+    for (const auto& [name, at] : marks.points) {
+        const auto t = p.true_marks.points.find(name);
+        if (t != p.true_marks.points.end() && in_point_set(name, PointSet::Face)) errors->push_back((at - t->second).norm() / p.camera.pixels_per_mm(kit.landmarks.at(name).at(sitting.subject.truth_mm)));
+    }
+}
+
+PhotoFitInput input_of(const BaseKit& kit, const ShapeSpace& space, const Sitting& sitting, const Options& o, FaceNetwork& network, const FaceReference& reference, std::vector<double>* mark_errors) {
+    PhotoFitInput in;
+    in.kit = &kit, in.space = &space, in.settings = o.settings;
+    for (const SittingPhoto& p : sitting.photos) {
+        PhotoView2D view{&p.photo, p.photo.name, o.exif ? p.photo.focal_35mm : 0, p.marks, nullptr};
+        if (!o.hand) {
+            if (auto found = detect_on_photo(network, kit, p.photo, &reference); found && std::abs(found->yaw) < 65) {
+                view.marks = found->marks, view.found = std::make_shared<PhotoDetection>(*found);
+                add_errors(kit, sitting, in.photos.size(), found->marks, mark_errors);
+            }
+        }
+        in.photos.push_back(std::move(view));
+    }
+    return in;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    Options o;
+    for (int i = 1; i < argc; ++i) {
+        const std::string a = argv[i];
+        const auto number = [&] { return i + 1 < argc ? std::atof(argv[++i]) : 0; };
+        if (a == "--seeds") o.seeds = static_cast<int>(number());
+        else if (a == "--first") o.first = static_cast<int>(number());
+        else if (a == "--heads") o.heads = static_cast<int>(number());
+        else if (a == "--warp") o.warp = number();
+        else if (a == "--hand") o.hand = true;
+        else if (a == "--exif") o.exif = true;
+        else if (a == "--verbose") o.verbose = true;
+        else if (a == "--no-outline") o.settings.use_outline = false;
+        else if (a == "--no-depth") o.settings.use_depth = false;
+        else if (a == "--no-curves") o.settings.use_curves = false;
+        else if (a == "--one-lens") o.settings.one_lens = true;
+        else if (a == "--strength") o.settings.strength = number();
+        else if (a == "--photos") {
+            o.photos.clear();
+            for (const char* c = argv[++i]; *c; ++c) {
+                if (*c >= '1' && *c <= '3') o.photos.push_back(*c - '0');
+            }
+        } else o.kit = a;
+    }
+    auto kit = read_base_kit(o.kit);
+    if (!kit) return std::fprintf(stderr, "%s\n", kit.error().message.c_str()), 1;
+    const std::vector<Morph> heads = made_up_heads(*kit, o.heads);
+    std::vector<const Morph*> known;
+    for (const Morph& m : heads) known.push_back(&m);
+    std::clock_t clock = std::clock();
+    const auto space = make_shape_space(*kit, known);
+    if (!space) return std::fprintf(stderr, "%s\n", space.error().message.c_str()), 1;
+    std::printf("shape space: %d modes, %d of them from %d known heads, %.2f s of one core\n", space->count(), space->known, o.heads, static_cast<double>(std::clock() - clock) / CLOCKS_PER_SEC);
+    FaceNetwork network;
+    const auto reference = face_reference(network, *kit);
+    if (!reference) return std::fprintf(stderr, "%s\n", reference.error().message.c_str()), 1;
+    for (const int photos : o.photos) {
+        std::vector<double> surface, p95, place, focal, yaw, roll, share, seconds, marks;
+        Index flips = 0, cuts = 0;
+        for (int seed = o.first; seed < o.first + o.seeds; ++seed) {
+            SittingOptions how;
+            how.seed = static_cast<unsigned>(seed), how.photos = photos, how.warp_mm = o.warp;
+            const Sitting sitting = make_sitting(*kit, how);
+            const PhotoFitInput in = input_of(*kit, *space, sitting, o, network, *reference, &marks);
+            clock = std::clock();
+            const auto fit = fit_photos(in, {});
+            if (!fit) {
+                std::printf("seed %d: %s\n", seed, fit.error().message.c_str());
+                continue;
+            }
+            seconds.push_back(static_cast<double>(std::clock() - clock) / CLOCKS_PER_SEC);
+            const PhotoTruth t = compare_with_truth(*kit, sitting, *fit);
+            surface.push_back(t.surface_median), p95.push_back(t.surface_p95), place.push_back(t.place_mean), focal.push_back(t.focal_worst), yaw.push_back(t.yaw_worst), roll.push_back(t.roll_worst), share.push_back(t.landmark_share);
+            flips += fit->figures.flipped_faces, cuts += fit->figures.self_intersections;
+            if (!o.verbose) continue;
+            std::printf("  seed %2d: surface %.2f (95 %% %.2f) place %.2f mm, focal %.0f %%, yaw %.1f roll %.1f, landmarks %.2f %%;", seed, t.surface_median, t.surface_p95, t.place_mean, 100 * t.focal_worst, t.yaw_worst, t.roll_worst, 100 * t.landmark_share);
+            for (std::size_t i = 0; i < fit->photos.size(); ++i) {
+                const PhotoFigures& f = fit->photos[i];
+                if (f.camera) std::printf(" [f %.0f of %.0f, %.0f mm, rms %.2f, curves %.2f, outline %d %.2f]", f.camera->focal_35mm(), sitting.photos[i].camera.focal_35mm(), f.distance_mm, f.landmark_rms_mm, f.curve_rms_mm, f.outline_points, f.outline_rms_mm);
+            }
+            std::printf("\n");
+            std::fflush(stdout);
+        }
+        const auto worst = [](const std::vector<double>& v) { return v.empty() ? 0 : *std::max_element(v.begin(), v.end()); };
+        std::printf("%d photo%s, %zu people: face to true surface median %.2f (worst head %.2f), 95 %% %.2f mm; vertices to their true place %.2f mm\n", photos, photos > 1 ? "s" : "", surface.size(), median(surface), worst(surface), median(p95), median(place));
+        std::printf("  focal length off by %.0f %% (median of the worst photograph; worst %.0f %%), yaw %.2f (worst %.2f), roll %.2f (worst %.2f) degrees; landmarks %.2f %% of the eyes' distance (worst %.2f %%)\n", 100 * median(focal), 100 * worst(focal), median(yaw), worst(yaw), median(roll), worst(roll), 100 * median(share), 100 * worst(share));
+        std::printf("  %.2f s of one core (worst %.2f); flips %u, cuts %u", median(seconds), worst(seconds), flips, cuts);
+        if (!marks.empty()) std::printf("; automatic face points off by %.2f mm (median)", median(marks));
+        std::printf("\n");
+    }
+    return 0;
+}

@@ -1,0 +1,111 @@
+#include <tiffio.h>
+
+#include <cstring>
+
+#include "core/io/image_formats.h"
+
+namespace veld {
+namespace {
+
+constexpr unsigned kMostPixels = 16384;
+
+struct Memory {
+    const std::uint8_t* data;
+    toff_t size, at = 0;
+};
+
+tmsize_t read_some(thandle_t h, void* to, tmsize_t n) {
+    auto& m = *static_cast<Memory*>(h);
+    const auto left = static_cast<tmsize_t>(m.at < m.size ? m.size - m.at : 0);
+    const tmsize_t take = std::min(n, left);
+    std::memcpy(to, m.data + m.at, static_cast<std::size_t>(take));
+    m.at += static_cast<toff_t>(take);
+    return take;
+}
+toff_t seek_to(thandle_t h, toff_t off, int whence) {
+    auto& m = *static_cast<Memory*>(h);
+    m.at = whence == SEEK_SET ? off : whence == SEEK_CUR ? m.at + off : m.size + off;
+    return m.at;
+}
+int silent(TIFF*, void*, const char*, const char*, va_list) { return 1; }
+
+struct Open {
+    Memory memory;
+    TIFF* tiff = nullptr;
+    explicit Open(const std::vector<std::uint8_t>& bytes) : memory{bytes.data(), bytes.size()} {
+        TIFFOpenOptions* options = TIFFOpenOptionsAlloc();
+        TIFFOpenOptionsSetErrorHandlerExtR(options, silent, nullptr);
+        TIFFOpenOptionsSetWarningHandlerExtR(options, silent, nullptr);
+        tiff = TIFFClientOpenExt("memory", "rm", &memory, read_some, [](thandle_t, void*, tmsize_t) -> tmsize_t { return 0; }, seek_to, [](thandle_t) { return 0; }, [](thandle_t h) { return static_cast<Memory*>(h)->size; }, nullptr, nullptr, options);
+        TIFFOpenOptionsFree(options);
+    }
+    ~Open() {
+        if (tiff) TIFFClose(tiff);
+    }
+    Open(const Open&) = delete;
+    Open& operator=(const Open&) = delete;
+};
+
+Error unreadable(const Image& image, const std::string& why) {
+    return {ErrorCode::BadFile, "The image '" + image.name + "' cannot be read: " + why + "."};
+}
+
+// Twelve bits a sample, which libtiff hands out as they are packed: the first bit is the highest.
+bool unpack_twelve(TIFF* tiff, int channels, Pixels& out) {
+    std::vector<std::uint8_t> line(static_cast<std::size_t>(TIFFScanlineSize(tiff)));
+    const auto needed = (static_cast<std::size_t>(out.width) * static_cast<std::size_t>(channels) * 12 + 7) / 8;
+    if (line.size() < needed) return false;
+    for (int y = 0; y < out.height; ++y) {
+        if (TIFFReadScanline(tiff, line.data(), static_cast<std::uint32_t>(y), 0) < 0) return false;
+        for (int x = 0; x < out.width; ++x) {
+            std::uint8_t value[4] = {0, 0, 0, 255};
+            for (int c = 0; c < channels; ++c) {
+                const std::size_t bit = 12 * (static_cast<std::size_t>(x) * static_cast<std::size_t>(channels) + static_cast<std::size_t>(c)), byte = bit / 8;
+                value[c] = bit % 8 == 0 ? line[byte] : static_cast<std::uint8_t>(line[byte] << 4u | line[byte + 1] >> 4u);   // the upper eight of twelve
+            }
+            if (channels < 3) value[1] = value[2] = value[0];
+            std::memcpy(&out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) + static_cast<std::size_t>(x))], value, 3);
+        }
+    }
+    return true;
+}
+
+}  // namespace
+
+bool is_tiff(const std::vector<std::uint8_t>& b) {
+    return b.size() > 8 && ((b[0] == 'I' && b[1] == 'I' && (b[2] == 42 || b[2] == 43) && b[3] == 0) || (b[0] == 'M' && b[1] == 'M' && b[2] == 0 && (b[3] == 42 || b[3] == 43)));
+}
+
+Result<Pixels> decode_tiff(const Image& image) {
+    Open file(image.bytes);
+    if (!file.tiff) return unreadable(image, "it is no complete TIFF");
+    std::uint32_t width = 0, height = 0;
+    std::uint16_t bits = 1, channels = 1, planar = PLANARCONFIG_CONTIG, kind = PHOTOMETRIC_MINISBLACK;
+    TIFFGetField(file.tiff, TIFFTAG_IMAGEWIDTH, &width), TIFFGetField(file.tiff, TIFFTAG_IMAGELENGTH, &height);
+    TIFFGetFieldDefaulted(file.tiff, TIFFTAG_BITSPERSAMPLE, &bits), TIFFGetFieldDefaulted(file.tiff, TIFFTAG_SAMPLESPERPIXEL, &channels);
+    TIFFGetFieldDefaulted(file.tiff, TIFFTAG_PLANARCONFIG, &planar), TIFFGetField(file.tiff, TIFFTAG_PHOTOMETRIC, &kind);
+    if (width == 0 || height == 0) return unreadable(image, "it is damaged: it has no size");
+    if (width > kMostPixels || height > kMostPixels) return unreadable(image, "it is too large");
+    Pixels out;
+    out.width = static_cast<int>(width), out.height = static_cast<int>(height);
+    out.rgba.assign(std::size_t{4} * width * height, 255);
+    if (bits == 12) {
+        if (planar != PLANARCONFIG_CONTIG || channels > 4 || channels == 0 || TIFFIsTiled(file.tiff) || (kind != PHOTOMETRIC_RGB && kind != PHOTOMETRIC_MINISBLACK)) return unreadable(image, "it has 12 bits a sample in an unusual layout; save it with 8 or 16");
+        if (!unpack_twelve(file.tiff, channels, out)) return unreadable(image, "it is damaged or cut short");
+        return out;
+    }
+    char why[1024] = "";
+    if (!TIFFRGBAImageOK(file.tiff, why)) return unreadable(image, "this kind of TIFF (" + std::to_string(bits) + " bits a sample) is not known; save it as plain RGB with 8 or 16");
+    std::vector<std::uint32_t> raster(std::size_t{width} * height);
+    // stopOnError, and rows from the top as they are stored: turning is the caller's
+    std::uint16_t stored = ORIENTATION_TOPLEFT;
+    TIFFGetFieldDefaulted(file.tiff, TIFFTAG_ORIENTATION, &stored);
+    if (!TIFFReadRGBAImageOriented(file.tiff, width, height, raster.data(), stored, 1)) return unreadable(image, "it is damaged or cut short");
+    for (std::size_t i = 0; i < raster.size(); ++i) {
+        out.rgba[4 * i] = static_cast<std::uint8_t>(TIFFGetR(raster[i])), out.rgba[4 * i + 1] = static_cast<std::uint8_t>(TIFFGetG(raster[i]));
+        out.rgba[4 * i + 2] = static_cast<std::uint8_t>(TIFFGetB(raster[i])), out.rgba[4 * i + 3] = 255;
+    }
+    return out;
+}
+
+}  // namespace veld

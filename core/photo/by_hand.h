@@ -1,0 +1,69 @@
+#pragma once
+// What hands do to a head from photographs: sliders of the shape space region by region, and a place dragged to
+// where it is in a picture.
+#include "core/morph/region_mix.h"
+#include "core/photo/photo_fit.h"
+
+namespace veld {
+
+// One slider: what the shape space makes of "this region wider, taller, ...". What goes along with it inside the
+// region comes along, nothing outside moves.
+//   delta = W C f,   C = mode mode^T the space's covariance, f the plain field (x from the middle, y, z), W the
+// region's soft weights; scaled so that 1 moves the region's vertices by 1 mm on the average.
+enum class HandMove { Wider, Taller, Forward, Up, Tip };   // Tip: forward below, back above
+inline constexpr HandMove kHandMoves[] = {HandMove::Wider, HandMove::Taller, HandMove::Forward, HandMove::Up, HandMove::Tip};
+const char* hand_move_name(HandMove move);                 // "wider"
+std::optional<HandMove> hand_move_from_name(const std::string& name);
+
+struct HandSetting {
+    std::string region;               // of BaseRegions
+    HandMove move = HandMove::Wider;
+    double mm = 0;
+    bool operator==(const HandSetting&) const = default;
+};
+// What people set by hand on a photo fit, and which photographs must not notice.
+struct HandShape {
+    std::vector<HandSetting> settings;
+    std::vector<int> keeps;           // photographs whose picture stays: vertices that it sees move along its rays only
+    bool operator==(const HandShape&) const = default;
+};
+
+class HandSliders {
+   public:
+    HandSliders(const BaseKit& kit, const ShapeSpace& space, const BaseRegions& regions);
+    const std::vector<std::string>& regions() const { return names_; }
+    // per vertex of the base, mm; cameras: of the fit's photographs
+    Points delta(const HandShape& hand, const Points& shape, const std::vector<std::optional<PhotoCamera>>& cameras) const;
+
+   private:
+    Points unit(const std::string& region, HandMove move) const;
+    const BaseKit& kit_;
+    const ShapeSpace& space_;
+    const BaseRegions& regions_;
+    std::vector<std::string> names_;
+    mutable std::map<std::pair<std::string, HandMove>, Points> made_;
+};
+
+// Moves only along the rays of one camera where that sees the surface; fades where it sees it at a glance.
+void keep_picture(const BaseKit& kit, const Points& shape, const PhotoCamera& camera, Points& delta);
+
+// A place dragged in a photograph while all that was seen holds the rest: the most likely shape given the pull
+// [conditioning of the Gaussian that the solve ends with]. Made once when a drag begins, microseconds a move.
+class PinDrag {
+   public:
+    // fit: of this input. The cameras stay.
+    PinDrag(const PhotoFitInput& input, const PhotoFit& fit);
+    // The coefficients with the place at that pixel.
+    Eigen::VectorXd pull(const SurfacePoint& place, const PhotoCamera& camera, const Vec2& pixel) const;
+
+   private:
+    const ShapeSpace& space_;
+    const Points& base_;
+    Eigen::VectorXd z_;
+    Eigen::LDLT<Eigen::MatrixXd> information_;
+};
+
+// Two people as one: shape between them, 0 the first, 1 the second; eyes, teeth and lashes follow.
+Points blend_people(const BaseKit& kit, const Points& a, const Points& b, double share);
+
+}  // namespace veld

@@ -1,0 +1,411 @@
+#include "core/photo/first_skin.h"
+
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include "core/linalg/spd_solver.h"
+#include "core/photo/outline.h"
+
+namespace veld {
+namespace {
+
+constexpr int kGrid = 512;              // cells, width and height: where winners and levels are decided
+constexpr double kLeastCosine = 0.2, kOccludedMm = 2.0, kMirrorCounts = 0.35;
+constexpr double kAnchor = 1e-4, kFrontAnchor = 2e-3;
+
+// The head's skin laid out: which triangle, and where in it, a place of the tile shows.
+struct Chart {
+    std::vector<Index> triangles;              // of the kit's triangulation
+    int image = -1;
+};
+
+Chart head_chart(const BaseKit& kit) {
+    Chart out;
+    const Mesh& m = kit.mesh;
+    if (m.corner_uv.empty() || m.face_material.empty()) return out;
+    const KitPart& skin = *kit.part("skin");
+    std::set<Index> head(kit.region("head_skin").begin(), kit.region("head_skin").end());
+    int tile = -1;
+    for (Index t = 0; t < kit.triangulation.triangles.size(); ++t) {
+        const Index face = kit.triangulation.triangle_face[t];
+        if (face < skin.first_face || face >= skin.first_face + skin.face_count || m.face_material[face] == kNone) continue;
+        const Index corner = m.corner_uv[kit.triangulation.triangle_corner[t][0]];
+        if (corner == kNone) continue;
+        bool inside = true;
+        for (const Index v : kit.triangulation.triangles[t]) inside &= head.contains(v);
+        const int of = udim_of(m.uvs[corner]);
+        if (tile < 0 && inside) tile = of, out.image = image_of(m.materials[m.face_material[face]], m.uvs[corner]);
+        if (of == tile && tile >= 0) out.triangles.push_back(t);
+    }
+    return out;
+}
+
+// Calls put(x, y, barycentric) for every texel of a size x size tile whose middle lies in the triangle, or up to
+// `beyond` of a texel outside.
+template <class Put>
+void each_texel(const BaseKit& kit, Index t, int size, double beyond, const Put& put) {
+    Vec2 c[3];
+    for (std::size_t k = 0; k < 3; ++k) {
+        const Vec2& uv = kit.mesh.uvs[kit.mesh.corner_uv[kit.triangulation.triangle_corner[t][k]]];
+        c[k] = size * Vec2(uv.x() - std::floor(uv.x()), 1 - (uv.y() - std::floor(uv.y())));
+    }
+    const double area = (c[1] - c[0]).x() * (c[2] - c[0]).y() - (c[2] - c[0]).x() * (c[1] - c[0]).y();
+    if (std::abs(area) < 1e-9) return;
+    const double longest = std::max({(c[1] - c[0]).norm(), (c[2] - c[1]).norm(), (c[0] - c[2]).norm()});
+    if (longest > 0.5 * size) return;   // across the tile's edge
+    const double out = beyond * longest / std::abs(area);
+    const auto low = [&](int axis) { return std::max(0, static_cast<int>(std::floor(std::min({c[0][axis], c[1][axis], c[2][axis]}) - beyond))); };
+    const auto high = [&](int axis) { return std::min(size - 1, static_cast<int>(std::ceil(std::max({c[0][axis], c[1][axis], c[2][axis]}) + beyond))); };
+    for (int y = low(1); y <= high(1); ++y) {
+        for (int x = low(0); x <= high(0); ++x) {
+            const Vec2 p(x + 0.5, y + 0.5);
+            const auto cross = [&](const Vec2& a, const Vec2& b) { return (a.x() - p.x()) * (b.y() - p.y()) - (b.x() - p.x()) * (a.y() - p.y()); };
+            const double u = cross(c[1], c[2]) / area, v = cross(c[2], c[0]) / area, w = 1 - u - v;
+            if (u < -out || v < -out || w < -out) continue;
+            put(x, y, Vec3(u, v, w));
+        }
+    }
+}
+
+Vec3 colour_of(const Pixels& p, const Vec2& at) {   // 0..255
+    const double x = std::clamp(at.x() - 0.5, 0.0, p.width - 1.001), y = std::clamp(at.y() - 0.5, 0.0, p.height - 1.001);
+    const int i = static_cast<int>(x), j = static_cast<int>(y), i1 = std::min(i + 1, p.width - 1), j1 = std::min(j + 1, p.height - 1);
+    const double u = x - i, v = y - j;
+    const auto c = [&](int a, int b) {
+        const std::uint8_t* q = &p.rgba[4 * (static_cast<std::size_t>(b) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(a))];
+        return Vec3(q[0], q[1], q[2]);
+    };
+    return (1 - v) * ((1 - u) * c(i, j) + u * c(i1, j)) + v * ((1 - u) * c(i, j1) + u * c(i1, j1));
+}
+
+// Where a texel's colour can come from: photograph k, seen itself (2k) or on the mirrored side (2k + 1); the base last.
+struct Work {
+    const BaseKit& kit;
+    const Points& shape;
+    const std::vector<SkinPhoto>& photos;
+    Pixels base;
+    Chart chart;
+    std::size_t labels = 0;
+    int front = 0;
+    Vec3 gain = Vec3::Ones(), level = Vec3::Zero();   // of the base's skin, in its own numbers
+    // grid cells
+    std::vector<Index> triangle = std::vector<Index>(kGrid * kGrid, kNone);
+    std::vector<Vec3> bary = std::vector<Vec3>(kGrid * kGrid, Vec3::Zero());
+    std::vector<std::vector<float>> weight = {};
+    std::vector<int> winner = std::vector<int>(kGrid * kGrid, -1);
+    std::vector<std::vector<Vec3>> change = {};             // per label and cell, of 255
+    std::vector<std::vector<char>> changed = {};
+
+    Vec3 place(Index t, const Vec3& b, bool mirrored) const {
+        Vec3 out = Vec3::Zero();
+        for (std::size_t k = 0; k < 3; ++k) {
+            const Index v = kit.triangulation.triangles[t][k];
+            out += b[static_cast<Eigen::Index>(k)] * shape[mirrored ? kit.mirror[v] : v];
+        }
+        return out;
+    }
+    // texel: in shares of the tile, for the base's own picture
+    Vec3 colour(std::size_t label, Index t, const Vec3& b, const Vec2& texel) const {
+        if (label + 1 == labels) return gain.cwiseProduct(colour_of(base, Vec2(texel.x() * base.width, texel.y() * base.height))) + level;
+        const SkinPhoto& photo = photos[label / 2];
+        return colour_of(*photo.pixels, photo.camera.project(place(t, b, label % 2 == 1)));
+    }
+};
+
+void lay_grid(Work& w) {
+    for (const Index t : w.chart.triangles) {
+        each_texel(w.kit, t, kGrid, 0, [&](int x, int y, const Vec3& b) {
+            const auto i = static_cast<std::size_t>(y * kGrid + x);
+            w.triangle[i] = t, w.bary[i] = b;
+        });
+    }
+}
+
+void weigh(Work& w, bool mirror) {
+    std::vector<Triangle> solid;
+    for (std::size_t t = 0; t < w.kit.triangulation.triangles.size(); ++t) {
+        bool lash = false;
+        for (const KitPart& part : w.kit.parts) lash |= part.name.starts_with("lash") && w.kit.triangulation.triangle_face[t] >= part.first_face && w.kit.triangulation.triangle_face[t] < part.first_face + part.face_count;
+        if (!lash) solid.push_back(w.kit.triangulation.triangles[t]);
+    }
+    const SurfaceQuery query(w.shape, solid);
+    const Points normals = vertex_normals(w.shape, solid);
+    std::vector<EdgePicture> pictures;
+    std::vector<SkinTone> tones;
+    double sharpest = 0;
+    const Vec3 middle = w.kit.landmarks.contains("sellion") ? w.kit.landmarks.at("sellion").at(w.shape) : Vec3(0, 0, 0);
+    for (const SkinPhoto& p : w.photos) {
+        pictures.push_back(edge_picture(*p.pixels, p.camera.pixels_per_mm(middle)));
+        tones.push_back(skin_tone(pictures.back(), p.on_skin));
+        sharpest = std::max(sharpest, p.camera.pixels_per_mm(middle));
+    }
+    std::vector<char> inner(w.shape.size(), 0);   // the face itself: brows, lips and beards are no skin by colour, and belong to it
+    for (const char* name : {"face", "lips", "lid_l", "lid_r"}) {
+        for (const Index v : w.kit.region(name)) inner[v] = 1;
+    }
+    w.weight.assign(w.labels, std::vector<float>(kGrid * kGrid, 0));
+    tbb::parallel_for(std::size_t{0}, w.triangle.size(), [&](std::size_t i) {
+        const Index t = w.triangle[i];
+        if (t == kNone) return;
+        for (std::size_t k = 0; k < w.photos.size(); ++k) {
+            const PhotoCamera& camera = w.photos[k].camera;
+            for (const bool mirrored : {false, true}) {
+                if (mirrored && (!mirror || w.kit.mirror.empty())) continue;
+                Vec3 n = Vec3::Zero();
+                bool of_face = true;
+                for (std::size_t c = 0; c < 3; ++c) {
+                    const Index v = w.kit.triangulation.triangles[t][c], u = mirrored ? w.kit.mirror[v] : v;
+                    n += w.bary[i][static_cast<Eigen::Index>(c)] * normals[u];
+                    of_face &= inner[v] != 0;
+                }
+                const Vec3 p = w.place(t, w.bary[i], mirrored), towards = camera.towards(p);
+                const double cosine = -n.normalized().dot(towards);
+                if (cosine < kLeastCosine || (!camera.parallel && camera.to_camera(p).z() < 1)) continue;
+                const Vec2 pixel = camera.project(p);
+                if (pixel.x() < 1 || pixel.y() < 1 || pixel.x() > camera.width - 1 || pixel.y() > camera.height - 1) continue;
+                const Vec3 from = p - 600 * towards;
+                const SurfaceHit hit = query.first_front_hit(from, towards);
+                if (hit && (hit.position - from).norm() < 600 - kOccludedMm) continue;
+                const Vec3 colour = pictures[k].colour(pixel);
+                if (!of_face && !tones[k].skin(colour)) continue;
+                const double straight = (cosine - kLeastCosine) / (1 - kLeastCosine);
+                double value = straight * straight * std::sqrt(camera.pixels_per_mm(p) / sharpest);
+                if (colour.maxCoeff() > 0.985 || colour.maxCoeff() < 0.04) value *= 0.1;   // burnt out, or black
+                w.weight[2 * k + mirrored][i] = static_cast<float>(mirrored ? kMirrorCounts * value : value);
+            }
+        }
+    });
+}
+
+// The best after averaging over a few cells, so that borders run smoothly; only of those that see the cell.
+void choose(Work& w) {
+    const int reach = 4;
+    std::vector<std::vector<float>> soft(w.labels);
+    tbb::parallel_for(std::size_t{0}, w.labels - 1, [&](std::size_t l) {
+        std::vector<float> row(kGrid * kGrid, 0);
+        soft[l].assign(kGrid * kGrid, 0);
+        for (int pass = 0; pass < 2; ++pass) {
+            const std::vector<float>& in = pass == 0 ? w.weight[l] : row;
+            std::vector<float>& out = pass == 0 ? row : soft[l];
+            const int step = pass == 0 ? 1 : kGrid;
+            for (int line = 0; line < kGrid; ++line) {
+                const int start = pass == 0 ? line * kGrid : line;
+                for (int i = 0; i < kGrid; ++i) {
+                    float sum = 0;
+                    for (int d = -reach; d <= reach; ++d) {
+                        if (i + d >= 0 && i + d < kGrid) sum += in[static_cast<std::size_t>(start + (i + d) * step)];
+                    }
+                    out[static_cast<std::size_t>(start + i * step)] = sum;
+                }
+            }
+        }
+    });
+    for (std::size_t i = 0; i < w.winner.size(); ++i) {
+        if (w.triangle[i] == kNone) continue;
+        float best = 0;
+        w.winner[i] = static_cast<int>(w.labels) - 1;
+        for (std::size_t l = 0; l + 1 < w.labels; ++l) {
+            if (w.weight[l][i] > 0.004f && soft[l][i] > best) best = soft[l][i], w.winner[i] = static_cast<int>(l);
+        }
+    }
+}
+
+// The base's skin as bright and as coloured as the photographs', by the face that both show.
+void match_base(Work& w) {
+    Vec3 sum[2] = {Vec3::Zero(), Vec3::Zero()}, square[2] = {Vec3::Zero(), Vec3::Zero()};
+    double n = 0;
+    for (std::size_t i = 0; i < w.winner.size(); ++i) {
+        if (w.winner[i] < 0 || w.winner[i] / 2 != w.front || w.winner[i] + 1 == static_cast<int>(w.labels)) continue;
+        const Vec2 texel((static_cast<double>(i % kGrid) + 0.5) / kGrid, (static_cast<double>(i / kGrid) + 0.5) / kGrid);
+        const Vec3 c[2] = {w.colour(static_cast<std::size_t>(w.winner[i]), w.triangle[i], w.bary[i], texel), w.colour(w.labels - 1, w.triangle[i], w.bary[i], texel)};
+        for (int k = 0; k < 2; ++k) sum[k] += c[k], square[k] += c[k].cwiseProduct(c[k]);
+        ++n;
+    }
+    if (n < 200) return;
+    for (int k = 0; k < 3; ++k) {
+        const double photo = sum[0][k] / n, base = sum[1][k] / n;
+        const double spread_photo = std::sqrt(std::max(1.0, square[0][k] / n - photo * photo)), spread_base = std::sqrt(std::max(1.0, square[1][k] / n - base * base));
+        w.gain[k] = std::clamp(spread_photo / spread_base, 0.5, 1.6);
+        w.level[k] = photo - w.gain[k] * base;
+    }
+}
+
+Status level_seams(Work& w, bool blend, FirstSkin& out) {
+    std::vector<Index> unknown(w.winner.size(), kNone), cells;
+    for (std::size_t i = 0; i < w.winner.size(); ++i) {
+        if (w.winner[i] >= 0) unknown[i] = static_cast<Index>(cells.size()), cells.push_back(static_cast<Index>(i));
+    }
+    const auto label_of = [&](Index i) { return static_cast<std::size_t>(w.winner[i]); };
+    const auto sample = [&](std::size_t label, Index i) { return w.colour(label, w.triangle[i], w.bary[i], Vec2((i % kGrid + 0.5) / kGrid, (i / kGrid + 0.5) / kGrid)); };
+    Points own(cells.size());
+    tbb::parallel_for(std::size_t{0}, cells.size(), [&](std::size_t u) { own[u] = sample(label_of(cells[u]), cells[u]); });
+    std::vector<std::pair<Index, Index>> pairs;
+    for (std::size_t u = 0; u < cells.size(); ++u) {
+        if (cells[u] % kGrid + 1 < kGrid && unknown[cells[u] + 1] != kNone) pairs.emplace_back(u, unknown[cells[u] + 1]);
+        if (cells[u] + kGrid < kGrid * kGrid && unknown[cells[u] + kGrid] != kNone) pairs.emplace_back(u, unknown[cells[u] + kGrid]);
+    }
+    Points solved = own;
+    const auto wanted = [&](Index a, Index b) -> Vec3 {   // colour of b less that of a
+        const std::size_t la = label_of(cells[a]), lb = label_of(cells[b]);
+        if (la == lb) return own[b] - own[a];
+        Vec3 sum = Vec3::Zero();
+        int count = 0;
+        for (const std::size_t l : {la, lb}) {
+            const bool sees = l + 1 == w.labels || (w.weight[l][cells[a]] > 0 && w.weight[l][cells[b]] > 0);
+            if (sees) sum += sample(l, cells[b]) - sample(l, cells[a]), ++count;
+        }
+        return count > 0 ? Vec3(sum / count) : Vec3(Vec3::Zero());
+    };
+    if (blend && !cells.empty()) {
+        SpdSolver solver(static_cast<Index>(cells.size()), pairs);
+        Points rhs(cells.size(), Vec3::Zero());
+        std::vector<double>& values = solver.values();
+        for (std::size_t u = 0; u < cells.size(); ++u) {
+            const double anchor = static_cast<int>(label_of(cells[u])) == 2 * w.front ? kFrontAnchor : kAnchor;
+            values[solver.slot(static_cast<Index>(u), static_cast<Index>(u))] += anchor, rhs[u] += anchor * own[u];
+        }
+        for (const auto& [a, b] : pairs) {
+            const Vec3 g = wanted(a, b);
+            values[solver.slot(a, a)] += 1, values[solver.slot(b, b)] += 1, values[solver.slot(a, b)] -= 1;
+            rhs[a] -= g, rhs[b] += g;
+        }
+        if (auto ok = solver.factor(); !ok) return ok;
+        solved = solver.solve(rhs);
+    }
+    double before = 0, after = 0;
+    int seams = 0;
+    for (const auto& [a, b] : pairs) {
+        if (label_of(cells[a]) == label_of(cells[b])) continue;
+        const Vec3 g = wanted(a, b);
+        before += (own[b] - own[a] - g).norm(), after += (solved[b] - solved[a] - g).norm(), ++seams;
+    }
+    if (seams > 0) out.seam_step_before = before / seams, out.seam_step = after / seams;
+    // what it changes, per winner, carried two cells beyond its border
+    w.change.assign(w.labels, std::vector<Vec3>(kGrid * kGrid, Vec3::Zero())), w.changed.assign(w.labels, std::vector<char>(kGrid * kGrid, 0));
+    for (std::size_t u = 0; u < cells.size(); ++u) w.change[label_of(cells[u])][cells[u]] = solved[u] - own[u], w.changed[label_of(cells[u])][cells[u]] = 1;
+    tbb::parallel_for(std::size_t{0}, w.labels, [&](std::size_t l) {
+        for (int pass = 0; pass < 3; ++pass) {
+            const std::vector<char> had = w.changed[l];
+            for (int i = kGrid + 1; i + kGrid + 1 < kGrid * kGrid; ++i) {
+                if (had[static_cast<std::size_t>(i)]) continue;
+                Vec3 sum = Vec3::Zero();
+                int count = 0;
+                for (const int d : {-1, 1, -kGrid, kGrid}) {
+                    if (had[static_cast<std::size_t>(i + d)]) sum += w.change[l][static_cast<std::size_t>(i + d)], ++count;
+                }
+                if (count > 0) w.change[l][static_cast<std::size_t>(i)] = sum / count, w.changed[l][static_cast<std::size_t>(i)] = 1;
+            }
+        }
+    });
+    return Done{};
+}
+
+void paint(const Work& w, FirstSkin& out, int size) {
+    out.texture.width = out.texture.height = size;
+    out.texture.rgba.resize(std::size_t{4} * static_cast<std::size_t>(size) * static_cast<std::size_t>(size), 255);
+    const auto put = [&](int x, int y, const Vec3& c) {
+        std::uint8_t* to = &out.texture.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(size) + static_cast<std::size_t>(x))];
+        for (int k = 0; k < 3; ++k) to[k] = static_cast<std::uint8_t>(std::clamp(std::lround(c[k]), 0L, 255L));
+    };
+    const auto base_at = [&](int x, int y) { return colour_of(w.base, Vec2((x + 0.5) * w.base.width / size, (y + 0.5) * w.base.height / size)); };
+    tbb::parallel_for(0, size, [&](int y) {
+        for (int x = 0; x < size; ++x) put(x, y, base_at(x, y));
+    });
+    tbb::parallel_for(std::size_t{0}, w.chart.triangles.size(), [&](std::size_t n) {
+        const Index t = w.chart.triangles[n];
+        each_texel(w.kit, t, size, 2.0, [&](int x, int y, const Vec3& outside) {
+            Vec3 b = outside.cwiseMax(0.0);
+            b /= b.sum();
+            const Vec2 texel((x + 0.5) / size, (y + 0.5) / size);
+            const double gx = texel.x() * kGrid - 0.5, gy = texel.y() * kGrid - 0.5;
+            Vec3 sum = Vec3::Zero();
+            double total = 0;
+            std::size_t last = w.labels;
+            Vec3 colour = Vec3::Zero();
+            for (int c = 0; c < 4; ++c) {
+                const int i = static_cast<int>(std::floor(gx)) + c % 2, j = static_cast<int>(std::floor(gy)) + c / 2;
+                if (i < 0 || j < 0 || i >= kGrid || j >= kGrid) continue;
+                const auto cell = static_cast<std::size_t>(j * kGrid + i);
+                if (w.winner[cell] < 0) continue;
+                const double share = (1 - std::abs(gx - i)) * (1 - std::abs(gy - j)) + 1e-9;
+                const auto label = static_cast<std::size_t>(w.winner[cell]);
+                if (label != last) colour = w.colour(label, t, b, texel), last = label;
+                sum += share * (colour + w.change[label][cell]), total += share;
+            }
+            if (total > 0) put(x, y, sum / total);
+        });
+    });
+    // eyes, teeth and tongue have their places in the same tile, and keep them
+    for (Index t = 0; t < w.kit.triangulation.triangles.size(); ++t) {
+        const Index face = w.kit.triangulation.triangle_face[t];
+        const KitPart& skin = *w.kit.part("skin");
+        const Index corner = w.kit.mesh.corner_uv[w.kit.triangulation.triangle_corner[t][0]];
+        if ((face >= skin.first_face && face < skin.first_face + skin.face_count) || corner == kNone || w.kit.mesh.face_material[face] == kNone) continue;
+        if (image_of(w.kit.mesh.materials[w.kit.mesh.face_material[face]], w.kit.mesh.uvs[corner]) != w.chart.image) continue;
+        each_texel(w.kit, t, size, 1.0, [&](int x, int y, const Vec3&) { put(x, y, base_at(x, y)); });
+    }
+}
+
+}  // namespace
+
+Result<FirstSkin> first_skin(const BaseKit& kit, const Points& shape, const std::vector<SkinPhoto>& photos, const FirstSkinSettings& settings, const Progress& progress) {
+    if (photos.empty()) return Error{ErrorCode::BadInput, "There is no photograph whose camera is known; make the head first."};
+    if (settings.size < 64 || settings.size > 8192) return Error{ErrorCode::BadInput, "A skin has 64 to 8192 texels a side."};
+    Work w{kit, shape, photos, {}, head_chart(kit)};
+    if (w.chart.triangles.empty() || w.chart.image < 0) return Error{ErrorCode::BadInput, "The kit's head has no UVs with a texture; there is nothing to project a skin onto."};
+    progress.say(0.05, "Reading the base's skin");
+    auto base = decode_image(kit.mesh.images[static_cast<std::size_t>(w.chart.image)]);
+    if (!base) return base.error();
+    w.base = std::move(*base);
+    w.labels = 2 * photos.size() + 1;
+    double most = -2;
+    for (std::size_t k = 0; k < photos.size(); ++k) {
+        const double frontal = -photos[k].camera.forward().z();
+        if (frontal > most) most = frontal, w.front = static_cast<int>(k);
+    }
+    FirstSkin out;
+    out.image = w.chart.image;
+    const auto cancelled = [&](double done, const char* stage) {
+        progress.say(done, stage);
+        return progress.is_cancelled();
+    };
+    const Error stop{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
+    lay_grid(w);
+    if (cancelled(0.2, "Looking who sees what")) return stop;
+    weigh(w, settings.mirror_fill);
+    choose(w);
+    if (settings.match_tone) match_base(w);
+    if (cancelled(0.5, "Levelling the seams")) return stop;
+    if (auto ok = level_seams(w, settings.blend_seams, out); !ok) return ok.error();
+    if (cancelled(0.8, "Painting the skin")) return stop;
+    double all = 0;
+    for (const int l : w.winner) {
+        if (l < 0) continue;
+        ++all;
+        (l + 1 == static_cast<int>(w.labels) ? out.from_base : l % 2 == 1 ? out.mirrored : out.from_photos) += 1;
+    }
+    if (all > 0) out.from_photos /= all, out.mirrored /= all, out.from_base /= all;
+    paint(w, out, settings.size);
+    progress.say(1, "Done");
+    return out;
+}
+
+Result<Pixels> blend_skins(const Pixels& a, const Pixels& b, double share) {
+    if (a.width <= 0 || b.width <= 0 || a.rgba.empty() || b.rgba.empty()) return Error{ErrorCode::BadInput, "One of the two has no skin; make its first skin, then blend."};
+    Pixels out;
+    out.width = std::max(a.width, b.width), out.height = std::max(a.height, b.height);
+    out.rgba.resize(std::size_t{4} * static_cast<std::size_t>(out.width) * static_cast<std::size_t>(out.height), 255);
+    tbb::parallel_for(0, out.height, [&](int y) {
+        for (int x = 0; x < out.width; ++x) {
+            const auto at = [&](const Pixels& p) { return colour_of(p, Vec2((x + 0.5) * p.width / out.width, (y + 0.5) * p.height / out.height)); };
+            const Vec3 c = (1 - share) * at(a) + share * at(b);
+            for (int k = 0; k < 3; ++k) out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) + static_cast<std::size_t>(x)) + static_cast<std::size_t>(k)] = static_cast<std::uint8_t>(std::clamp(std::lround(c[k]), 0L, 255L));
+        }
+    });
+    return out;
+}
+
+}  // namespace veld

@@ -1,0 +1,443 @@
+#include "core/photo/photo_fit.h"
+
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+#include <cstdio>
+#include <set>
+
+#include "core/fit/follow.h"
+#include "core/fit/problem.h"
+#include "core/fit/push_apart.h"
+#include "core/linalg/statistics.h"
+#include "core/spatial/self_intersections.h"
+
+namespace veld {
+namespace {
+
+// Standard deviations in mm at the face: what hands and networks miss a place by.
+constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0;
+constexpr double kUsualLens = 60, kUsualLensSigma = 0.6, kSaidSigma = 0.04;
+constexpr int kRounds = 5;
+constexpr double kLensDiffers = 0.4, kOtherPersonMm = 3.0;
+constexpr double kSeenDegrees = 70, kHiddenMm = 2.5;
+
+struct Work {
+    const PhotoFitInput& in;
+    const Progress& progress;
+    std::map<std::string, SurfacePoint> points;
+    std::map<std::string, std::vector<SurfacePoint>> curves;
+    std::vector<std::optional<PhotoCamera>> cameras;
+    std::vector<EdgePicture> pictures;       // empty ones: no pixels
+    std::vector<SkinTone> tones;
+    OutlineSurface outline;
+    Eigen::VectorXd z;
+    Points shape;
+    std::vector<std::vector<Sight>> outlines;   // of the last round, per photograph
+};
+
+PhotoLens lens_of(const PhotoFitInput& in, std::size_t i) {
+    return i < in.settings.lenses.size() ? in.settings.lenses[i] : PhotoLens{};
+}
+
+PhotoCamera camera_like(const PhotoFitInput& in, std::size_t i) {
+    const PhotoView2D& view = in.photos[i];
+    const PhotoLens lens = lens_of(in, i);
+    PhotoCamera out;
+    out.width = view.marks.width > 0 ? view.marks.width : view.photo ? view.photo->pixels.width : 0;
+    out.height = view.marks.height > 0 ? view.marks.height : view.photo ? view.photo->pixels.height : 0;
+    out.centre = lens.centre.value_or(0.5 * Vec2(out.width, out.height));
+    out.parallel = lens.parallel;
+    const double mm = lens.from == PhotoLens::From::Typed && lens.focal_35mm > 0 ? lens.focal_35mm : lens.from == PhotoLens::From::Picture && view.focal_35mm > 0 ? view.focal_35mm : kUsualLens;
+    if (!out.parallel) out.focal = focal_pixels(mm, out.width, out.height);
+    return out;
+}
+
+void expect_lens(const PhotoFitInput& in, std::size_t i, SolveView& view) {
+    const PhotoLens lens = lens_of(in, i);
+    if (lens.parallel) return;
+    const auto pixels = [&](double mm) { return focal_pixels(mm, view.camera.width, view.camera.height); };
+    const double said = in.photos[i].focal_35mm;
+    if (lens.from == PhotoLens::From::Typed && lens.focal_35mm > 0) view.focal_fixed = true, view.camera.focal = pixels(lens.focal_35mm);
+    else if (lens.from == PhotoLens::From::Picture && said > 0) view.expected_focal = pixels(said), view.focal_sigma = kSaidSigma;
+    else view.expected_focal = pixels(kUsualLens), view.focal_sigma = kUsualLensSigma;
+}
+
+// Pixels of a millimetre at the face, before any camera is known: from where marks and samples lie.
+double rough_scale(const Work& w, std::size_t i) {
+    std::vector<double> ratio;
+    const Points& x = w.in.kit->mesh.positions;
+    const auto& marked = w.in.photos[i].marks.points;
+    for (auto a = marked.begin(); a != marked.end(); ++a) {
+        for (auto b = std::next(a); b != marked.end(); ++b) {
+            const auto p = w.points.find(a->first), q = w.points.find(b->first);
+            if (p == w.points.end() || q == w.points.end()) continue;
+            const double mm = (p->second.at(x) - q->second.at(x)).norm();
+            if (mm > 25) ratio.push_back((a->second - b->second).norm() / mm);
+        }
+    }
+    return ratio.empty() ? 1 : std::max(quantile(ratio, 0.8), 1e-3);   // seen across, not from the side
+}
+
+std::vector<Sight> point_sights(const Work& w, std::size_t i, double scale, bool pins) {
+    const PhotoMarks& marks = w.in.photos[i].marks;
+    std::vector<Sight> out;
+    for (const auto& [name, pixel] : marks.points) {
+        const auto place = w.points.find(name);
+        if (place == w.points.end()) continue;
+        const Trust trust = marks.trust_of(name);
+        const bool found = trust.origin == Origin::Found && !trust.accepted;
+        out.push_back({place->second, pixel, found ? std::max(kFoundMm * scale, trust.expected_mm) : kHandMm * scale, {}});
+    }
+    if (w.in.photos[i].found) {
+        for (const FaceSample& s : w.in.photos[i].found->samples) out.push_back({s.place, s.pixel, kSampleMm * scale, {}});
+    }
+    for (const PhotoPin& pin : w.in.settings.pins) {
+        if (pins && pin.photo == static_cast<int>(i)) out.push_back({pin.place, pin.pixel, kPinMm * scale, {}});
+    }
+    return out;
+}
+
+std::vector<DepthSight> depth_sights(const Work& w, std::size_t i, const PhotoCamera& camera) {
+    std::vector<DepthSight> out;
+    if (!w.in.settings.use_depth || !w.in.photos[i].found) return out;
+    // one network, one error: all of a photograph's depths count as a twentieth of them would
+    const Points& compared = w.in.kit->mesh.positions;
+    for (const FaceSample& s : w.in.photos[i].found->samples) out.push_back({s.place, camera.to_camera(s.place.at(compared)).z() + s.deeper_mm, kDepthMm * std::sqrt(20.0)});
+    return out;
+}
+
+// The place of a line that is nearest to a pixel, with the line's normal; none at its ends.
+std::optional<std::pair<Vec2, Vec2>> nearest_on(const std::vector<Vec2>& line, const Vec2& p) {
+    double best = 1e300;
+    std::optional<std::pair<Vec2, Vec2>> out;
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+        const Vec2 d = line[i + 1] - line[i];
+        const double length = d.squaredNorm();
+        if (length <= 0) continue;
+        const double u = (p - line[i]).dot(d) / length;
+        const bool past = (i == 0 && u < 0) || (i + 2 == line.size() && u > 1);
+        const Vec2 q = line[i] + std::clamp(u, 0.0, 1.0) * d;
+        if ((q - p).squaredNorm() >= best) continue;
+        best = (q - p).squaredNorm();
+        if (past) out.reset();
+        else out = {q, Vec2(-d.y(), d.x()).normalized()};
+    }
+    return out;
+}
+
+bool seen(const SurfaceQuery& query, const PhotoCamera& camera, const Vec3& p) {
+    const Vec3 towards = camera.towards(p), start = p - 600 * towards;
+    const SurfaceHit hit = query.first_front_hit(start, towards);
+    return !hit || (hit.position - start).norm() > 600 - kHiddenMm;
+}
+
+std::vector<Sight> curve_sights(const Work& w, std::size_t i, const SurfaceQuery& query, const PhotoCamera& camera) {
+    std::vector<Sight> out;
+    const PhotoMarks& marks = w.in.photos[i].marks;
+    for (const auto& [name, line] : marks.curves) {
+        const auto curve = w.curves.find(name);
+        if (curve == w.curves.end()) continue;
+        const Trust trust = marks.trust_of(name);
+        const bool found = trust.origin == Origin::Found && !trust.accepted;
+        for (const SurfacePoint& place : curve->second) {
+            const Vec3 p = place.at(w.shape);
+            if (!seen(query, camera, p)) continue;
+            const auto at = nearest_on(line, camera.project(p));
+            if (!at) continue;
+            const double scale = camera.pixels_per_mm(p);
+            out.push_back({place, at->first, found ? std::max(kFoundCurveMm * scale, trust.expected_mm) : kCurveMm * scale, at->second});
+        }
+    }
+    return out;
+}
+
+std::vector<Sight> find_outline(Work& w, std::size_t i, double reach_mm) {
+    const PhotoCamera& camera = *w.cameras[i];
+    const auto points = contour(w.outline, w.shape, camera);
+    std::vector<Sight> out;
+    bool drawn = false;
+    for (const auto& [name, line] : w.in.photos[i].marks.curves) {
+        if (!name.starts_with("outline") || line.size() < 2) continue;
+        drawn = true;
+        const auto more = drawn_outline_sights(points, line, camera, w.shape, 2 * reach_mm);
+        out.insert(out.end(), more.begin(), more.end());
+    }
+    // a drawn line says where the outline is; what was not drawn there is not looked for
+    if (!drawn && !w.pictures[i].rgb.empty()) out = outline_sights(points, w.pictures[i], w.tones[i], camera, w.shape, reach_mm);
+    return out;
+}
+
+void look_at_pictures(Work& w) {
+    const std::size_t n = w.in.photos.size();
+    w.pictures.resize(n), w.tones.resize(n), w.outlines.resize(n);
+    w.outline = outline_surface(*w.in.kit);
+    for (std::size_t i = 0; i < n; ++i) {
+        if (!w.cameras[i] || !w.in.photos[i].photo) continue;
+        w.pictures[i] = edge_picture(w.in.photos[i].photo->pixels, rough_scale(w, i));
+        std::vector<Vec2> on_skin;
+        if (w.in.photos[i].found) {
+            for (const FaceSample& s : w.in.photos[i].found->samples) on_skin.push_back(s.pixel);
+        }
+        if (on_skin.empty()) {
+            // no network: the base's own face under this camera
+            const SurfaceQuery query(w.shape, w.outline.triangles);
+            for (const Index v : w.in.kit->region("face")) {
+                if (v % 3 == 0 && seen(query, *w.cameras[i], w.shape[v])) on_skin.push_back(w.cameras[i]->project(w.shape[v]));
+            }
+        }
+        w.tones[i] = skin_tone(w.pictures[i], on_skin);
+    }
+}
+
+Status one_round(Work& w, int round, Eigen::Index modes, int iterations) {
+    SolveProblem p;
+    p.base = &w.in.kit->mesh.positions, p.space = w.in.space;
+    p.one_lens = w.in.settings.one_lens, p.prior = w.in.settings.strength, p.iterations = iterations;
+    p.z = Eigen::VectorXd::Zero(modes);
+    p.z.head(std::min(modes, w.z.size())) = w.z.head(std::min(modes, w.z.size()));
+    const SurfaceQuery query(w.shape, w.outline.triangles);
+    std::vector<std::size_t> which;
+    for (std::size_t i = 0; i < w.in.photos.size(); ++i) {
+        if (!w.cameras[i]) continue;
+        SolveView view;
+        view.camera = *w.cameras[i];
+        expect_lens(w.in, i, view);
+        const double scale = rough_scale(w, i);
+        view.sights = point_sights(w, i, scale, true);
+        view.depths = depth_sights(w, i, view.camera);
+        if (round > 0 && w.in.settings.use_curves) {
+            const auto more = curve_sights(w, i, query, view.camera);
+            view.sights.insert(view.sights.end(), more.begin(), more.end());
+        }
+        if (round > 0 && w.in.settings.use_outline) {
+            w.outlines[i] = find_outline(w, i, round == 1 ? 12 : round == 2 ? 8 : 5);
+            view.sights.insert(view.sights.end(), w.outlines[i].begin(), w.outlines[i].end());
+        }
+        p.views.push_back(std::move(view)), which.push_back(i);
+    }
+    auto solved = solve_photos(p, w.progress);
+    if (!solved) return solved.error();
+    for (std::size_t k = 0; k < which.size(); ++k) w.cameras[which[k]] = solved->cameras[k];
+    w.z = solved->z;
+    w.shape = w.in.space->shape(w.in.kit->mesh.positions, w.z);
+    return Done{};
+}
+
+PhotoFigures figures_of(const Work& w, std::size_t i) {
+    PhotoFigures out;
+    const PhotoView2D& view = w.in.photos[i];
+    out.name = view.name, out.camera = w.cameras[i];
+    if (!out.camera) return out;
+    const PhotoCamera& camera = *out.camera;
+    const auto eye = [&](const char* name) { return w.points.contains(name) ? w.points.at(name).at(w.shape) : Vec3::Zero(); };
+    const Vec3 right = eye("exocanthion_r"), left = eye("exocanthion_l"), between = 0.5 * (right + left);
+    const double eyes_mm = 0.72 * (left - right).norm();   // pupil to pupil, from corner to corner
+    out.distance_mm = camera.parallel ? 0 : (between - camera.eye()).norm();
+    double sum = 0;
+    std::vector<double> all;
+    for (const auto& [name, pixel] : w.in.photos[i].marks.points) {
+        const auto place = w.points.find(name);
+        if (place == w.points.end()) continue;
+        const Vec3 p = place->second.at(w.shape);
+        const double mm = (camera.project(p) - pixel).norm() / camera.pixels_per_mm(p);
+        out.landmark_mm[name] = mm, out.landmark_max_mm = std::max(out.landmark_max_mm, mm);
+        sum += mm * mm, ++out.landmarks;
+        all.push_back(mm);
+    }
+    if (out.landmarks > 0) out.landmark_rms_mm = std::sqrt(sum / out.landmarks), out.landmark_share = median(all) / std::max(eyes_mm, 1.0);
+    const auto rms = [&](const std::vector<Sight>& sights) {
+        double squares = 0;
+        for (const Sight& s : sights) {
+            const Vec3 p = s.place.at(w.shape);
+            const double mm = s.across->dot(camera.project(p) - s.pixel) / camera.pixels_per_mm(p);
+            squares += mm * mm;
+        }
+        return sights.empty() ? 0 : std::sqrt(squares / static_cast<double>(sights.size()));
+    };
+    const SurfaceQuery query(w.shape, w.outline.triangles);
+    if (w.in.settings.use_curves) out.curve_rms_mm = rms(curve_sights(w, i, query, camera));
+    out.outline_rms_mm = rms(w.outlines[i]), out.outline_points = static_cast<int>(w.outlines[i].size());
+    return out;
+}
+
+void say_what_was_seen(const Work& w, PhotoFit& out) {
+    const BaseKit& kit = *w.in.kit;
+    std::vector<PhotoCamera> cameras;
+    std::vector<std::size_t> which;
+    for (std::size_t i = 0; i < w.cameras.size(); ++i) {
+        if (w.cameras[i]) cameras.push_back(*w.cameras[i]), which.push_back(i);
+    }
+    const auto bits = visible_in(kit, w.shape, cameras);
+    out.seen_by.assign(bits.size(), 0);
+    std::set<Index> face;
+    for (const char* name : {"face", "lips", "lid_l", "lid_r", "eye_l", "eye_r"}) face.insert(kit.region(name).begin(), kit.region(name).end());
+    for (Index v = 0; v < bits.size(); ++v) {
+        int count = 0;
+        for (std::size_t k = 0; k < cameras.size(); ++k) {
+            if (!(bits[v] >> k & 1u)) continue;
+            // hair and collars stand before what they hide
+            const std::size_t i = which[k];
+            const bool hidden = !face.contains(v) && !w.pictures[i].rgb.empty() && !w.tones[i].skin(w.pictures[i].colour(cameras[k].project(w.shape[v])));
+            count += !hidden;
+        }
+        out.seen_by[v] = static_cast<std::uint8_t>(std::min(count, 2));
+    }
+    for (const auto& [name, vertices] : kit.regions) {
+        std::array<double, 3> share{0, 0, 0};
+        bool of_head = !vertices.empty();
+        for (const Index v : vertices) of_head &= w.in.space->slot[v] != kNone, share[out.seen_by[v]] += 1.0 / static_cast<double>(vertices.size());
+        if (of_head) out.region_seen[name] = share;
+    }
+}
+
+// The lens that the data alone would choose, against the one that the file names; and whether the photographs
+// show one person.
+Status suspicions(Work& w, PhotoFit& out) {
+    const PhotoFitInput& in = w.in;
+    std::vector<std::string> said;
+    bool from_file = false;
+    for (std::size_t i = 0; i < in.photos.size(); ++i) from_file |= w.cameras[i] && lens_of(in, i).from == PhotoLens::From::Picture && in.photos[i].focal_35mm > 0 && !lens_of(in, i).parallel;
+    if (from_file) {
+        PhotoFitInput free = in;
+        free.settings.lenses.resize(in.photos.size());
+        for (PhotoLens& lens : free.settings.lenses) {
+            if (lens.from == PhotoLens::From::Picture) lens.from = PhotoLens::From::Data;
+        }
+        free.settings.use_outline = false;
+        Work other{free, w.progress, w.points, w.curves, w.cameras, {}, {}, {}, w.z, w.shape, {}};
+        look_at_pictures(other);
+        if (auto ok = one_round(other, 2, in.space->count(), 12); !ok) return ok.error().code == ErrorCode::Cancelled ? Status(ok.error()) : Status(Done{});
+        for (std::size_t i = 0; i < in.photos.size(); ++i) {
+            if (!w.cameras[i] || in.photos[i].focal_35mm <= 0 || lens_of(in, i).from != PhotoLens::From::Picture || lens_of(in, i).parallel) continue;
+            const double ratio = other.cameras[i]->focal_35mm() / in.photos[i].focal_35mm;
+            if (std::abs(std::log(ratio)) < kLensDiffers) continue;
+            char text[320];
+            std::snprintf(text, sizeof text, "'%s' says %.0f mm, but its face looks as taken with about %.0f mm: was it cropped, or its lens noted wrongly? If so, let the lens come from the data.", in.photos[i].name.c_str(), in.photos[i].focal_35mm, other.cameras[i]->focal_35mm());
+            said.emplace_back(text);
+        }
+    }
+    // one photograph whose marks the common shape explains much worse than the others'
+    for (std::size_t i = 0; i < in.photos.size(); ++i) {
+        const PhotoFigures& f = out.photos[i];
+        if (!f.camera || f.landmarks < 8 || in.photos.size() < 2) continue;
+        std::vector<double> all;
+        for (const auto& [name, mm] : f.landmark_mm) all.push_back(mm);
+        if (median(all) > kOtherPersonMm) said.push_back("The landmarks of '" + f.name + "' do not go with the other photographs: is it another person, another expression, or are left and right exchanged?");
+    }
+    out.notes.insert(out.notes.begin(), said.begin(), said.end());
+    return Done{};
+}
+
+// Lips and lids that slipped through each other, as after a wrap.
+void set_sheets_apart(const BaseKit& kit, double neck_band_mm, Points& shape) {
+    std::vector<Index> faces;
+    const KitPart& skin = *kit.part("skin");
+    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
+    const std::vector<Triangle> triangles = face_triangles(kit.mesh, faces);
+    const std::vector<char> moving = moving_vertices(kit, FitPart::Head, head_fade(kit, neck_band_mm));
+    std::vector<Index> near;
+    for (Index t = 0; t < triangles.size(); ++t) {
+        if (moving[triangles[t][0]] || moving[triangles[t][1]] || moving[triangles[t][2]]) near.push_back(t);
+    }
+    const auto before = self_intersections(kit.mesh.positions, triangles, &near);
+    push_apart(shape, triangles, moving, {before.begin(), before.end()}, &near);
+}
+
+FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& shape, const std::vector<PhotoFigures>& photos) {
+    WrapProblem problem;
+    problem.base = &kit.mesh;
+    const KitPart& skin = *kit.part("skin");
+    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) problem.faces.push_back(f);
+    problem.active = moving_vertices(kit, FitPart::Head, head_fade(kit, neck_band_mm));
+    problem.match.assign(shape.size(), 0.0);
+    FitFigures out = measure_fit(kit, problem, shape, std::vector<Match>(shape.size()), nullptr);
+    double sum = 0;
+    int count = 0;
+    for (const PhotoFigures& photo : photos) {
+        for (const auto& [name, mm] : photo.landmark_mm) {
+            out.landmark_mm[name] = std::max(out.landmark_mm[name], mm);
+            out.landmark_max = std::max(out.landmark_max, mm), sum += mm * mm, ++count;
+        }
+    }
+    out.landmark_rms = count > 0 ? std::sqrt(sum / count) : 0;
+    return out;
+}
+
+}  // namespace
+
+std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape, const std::vector<PhotoCamera>& cameras) {
+    std::vector<Triangle> solid;
+    for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
+        bool lash = false;
+        for (const KitPart& part : kit.parts) lash |= part.name.starts_with("lash") && kit.triangulation.triangle_face[t] >= part.first_face && kit.triangulation.triangle_face[t] < part.first_face + part.face_count;
+        if (!lash) solid.push_back(kit.triangulation.triangles[t]);
+    }
+    const SurfaceQuery query(shape, solid);
+    const Points normals = vertex_normals(shape, solid);
+    std::vector<std::uint32_t> out(shape.size(), 0);
+    const double least = std::cos(kSeenDegrees * M_PI / 180);
+    tbb::parallel_for(std::size_t{0}, shape.size(), [&](std::size_t v) {
+        for (std::size_t k = 0; k < cameras.size() && k < 32; ++k) {
+            const PhotoCamera& camera = cameras[k];
+            if (!camera.parallel && camera.to_camera(shape[v]).z() <= 1) continue;
+            const Vec2 pixel = camera.project(shape[v]);
+            if (pixel.x() < 0 || pixel.y() < 0 || pixel.x() >= camera.width || pixel.y() >= camera.height) continue;
+            if (normals[v].dot(-camera.towards(shape[v])) < least || !seen(query, camera, shape[v])) continue;
+            out[v] |= 1u << k;
+        }
+    });
+    return out;
+}
+
+Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
+    const auto started = std::chrono::steady_clock::now();
+    Work w{in, progress, in.base_points.empty() ? in.kit->landmarks : in.base_points, in.base_curves.empty() ? in.kit->curves : in.base_curves, in.cameras, {}, {}, {}, in.z, {}, {}};
+    if (!in.space || in.space->topology != in.kit->topology_key) return Error{ErrorCode::BadInput, "The shape space belongs to another base; make it anew."};
+    w.cameras.resize(in.photos.size());
+    w.shape = in.space->shape(in.kit->mesh.positions, w.z);
+    PhotoFit out;
+    progress.say(0.02, "Placing the cameras");
+    bool any = false;
+    for (std::size_t i = 0; i < in.photos.size(); ++i) {
+        const PhotoCamera like = camera_like(in, i);
+        if (w.cameras[i]) {   // to go on from; the lens may have been changed since
+            w.cameras[i]->centre = like.centre;
+            if (w.cameras[i]->parallel != like.parallel) w.cameras[i].reset();
+        }
+        if (!w.cameras[i]) {
+            auto placed = place_camera(like, point_sights(w, i, rough_scale(w, i), false), w.shape);
+            if (placed) w.cameras[i] = *placed;
+            else out.notes.push_back("'" + in.photos[i].name + "' is left out: too little is marked on it. Mark at least four points there.");
+        }
+        any |= w.cameras[i].has_value();
+    }
+    if (!any) return Error{ErrorCode::DegenerateInput, "No photograph has the four landmarks that a camera needs. Find or mark some first."};
+    look_at_pictures(w);
+    const Eigen::Index known = in.space->known, all = in.space->count();
+    const bool goes_on = w.z.size() == all;
+    for (int round = goes_on ? 2 : 0; round < kRounds; ++round) {
+        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
+        progress.say(0.05 + 0.85 * round / kRounds, round == 0 ? "Bending to the landmarks" : "Following curves and outlines");
+        const Eigen::Index modes = std::min(all, known + (round == 0 ? 36 : round == 1 ? 120 : all));
+        if (auto ok = one_round(w, round, modes, round == 0 ? 15 : round == 1 ? 8 : 5); !ok) return ok.error();
+        if (progress.live) progress.live(w.shape);
+    }
+    out.z = w.z;
+    progress.say(0.9, "Asking whether it can be true");
+    for (std::size_t i = 0; i < in.photos.size(); ++i) out.photos.push_back(figures_of(w, i));
+    if (auto ok = suspicions(w, out); !ok) return ok.error();
+    progress.say(0.95, "Eyes and teeth");
+    set_sheets_apart(*in.kit, in.settings.neck_band_mm, w.shape);
+    follow_parts(*in.kit, nullptr, w.shape);
+    say_what_was_seen(w, out);
+    out.figures = photo_figures(*in.kit, in.settings.neck_band_mm, w.shape, out.photos);
+    out.positions = std::move(w.shape);
+    out.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
+    progress.say(1, "Done");
+    return out;
+}
+
+}  // namespace veld

@@ -1,0 +1,110 @@
+#include "core/project/photo_store.h"
+
+#include <cstring>
+
+namespace veld {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+template <class T>
+std::string bytes_of(const std::vector<T>& v) {
+    return {reinterpret_cast<const char*>(v.data()), v.size() * sizeof(T)};
+}
+template <class T>
+bool vector_from(const std::string& bytes, std::vector<T>& out) {
+    if (bytes.size() % sizeof(T) != 0) return false;
+    out.resize(bytes.size() / sizeof(T));
+    if (!bytes.empty()) std::memcpy(static_cast<void*>(out.data()), bytes.data(), bytes.size());
+    return true;
+}
+
+Json camera_json(const PhotoCamera& c) {
+    Json turn = Json::array();
+    for (int i = 0; i < 9; ++i) turn.push_back(c.turn(i / 3, i % 3));
+    return {{"size", {c.width, c.height}}, {"focal", c.focal}, {"centre", {c.centre.x(), c.centre.y()}}, {"turn", turn}, {"move", {c.move.x(), c.move.y(), c.move.z()}}, {"parallel", c.parallel}};
+}
+
+PhotoCamera camera_from(const Json& j) {
+    PhotoCamera c;
+    c.width = j.at("size").at(0), c.height = j.at("size").at(1);
+    c.focal = j.at("focal"), c.parallel = j.at("parallel");
+    c.centre = Vec2(j.at("centre").at(0).get<double>(), j.at("centre").at(1).get<double>());
+    for (std::size_t i = 0; i < 9; ++i) c.turn(static_cast<Eigen::Index>(i / 3), static_cast<Eigen::Index>(i % 3)) = j.at("turn").at(i);
+    for (std::size_t i = 0; i < 3; ++i) c.move[static_cast<Eigen::Index>(i)] = j.at("move").at(i);
+    return c;
+}
+
+Json photo_json(const PhotoFigures& f) {
+    Json j = {{"name", f.name}, {"landmark_rms_mm", f.landmark_rms_mm}, {"landmark_max_mm", f.landmark_max_mm}, {"landmark_share", f.landmark_share}, {"curve_rms_mm", f.curve_rms_mm}, {"outline_rms_mm", f.outline_rms_mm},
+              {"landmarks", f.landmarks}, {"outline_points", f.outline_points}, {"distance_mm", f.distance_mm}, {"landmark_mm", f.landmark_mm}};
+    if (f.camera) j["camera"] = camera_json(*f.camera);
+    return j;
+}
+
+PhotoFigures photo_from(const Json& j) {
+    PhotoFigures f;
+    f.name = j.at("name");
+    f.landmark_rms_mm = j.at("landmark_rms_mm"), f.landmark_max_mm = j.at("landmark_max_mm"), f.landmark_share = j.at("landmark_share");
+    f.curve_rms_mm = j.at("curve_rms_mm"), f.outline_rms_mm = j.at("outline_rms_mm"), f.landmarks = j.at("landmarks"), f.outline_points = j.at("outline_points");
+    f.distance_mm = j.at("distance_mm"), f.landmark_mm = j.at("landmark_mm").get<std::map<std::string, double>>();
+    if (j.contains("camera")) f.camera = camera_from(j["camera"]);
+    return f;
+}
+
+}  // namespace
+
+void pack_photo_fit(const FitRecord& f, Json& out, const std::function<std::string(std::string)>& keep) {
+    if (f.photo) {
+        const PhotoRecord& p = *f.photo;
+        Json j = {{"settings", Json::parse(photo_fit_settings_text(p.settings))}, {"photos", Json::array()}, {"z", keep(bytes_of(p.z))}, {"solved", keep(bytes_of(*p.solved))}, {"seen_by", keep(bytes_of(p.seen_by))}};
+        for (const PhotoFigures& one : p.photos) j["photos"].push_back(photo_json(one));
+        j["sliders"] = Json::array();
+        for (const HandSetting& s : p.hand.settings) j["sliders"].push_back({{"region", s.region}, {"move", hand_move_name(s.move)}, {"mm", s.mm}});
+        j["keeps"] = p.hand.keeps;
+        out["photo"] = std::move(j);
+    }
+    if (f.skin.image) {
+        const Image& i = *f.skin.image;
+        out["skin"] = {{"name", i.name}, {"mime", i.mime}, {"bytes", keep({i.bytes.begin(), i.bytes.end()})}, {"kit_image", f.skin.kit_image}, {"from_photos", f.skin.from_photos}, {"mirrored", f.skin.mirrored}, {"from_base", f.skin.from_base}};
+    }
+}
+
+Status unpack_photo_fit(const Json& json, const std::string& path, std::size_t vertices, const std::function<bool(const std::string&, std::string&)>& blob, FitRecord& out) {
+    const auto damaged = [&](const std::string& why) { return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: " + why}; };
+    std::string bytes;
+    if (json.contains("photo")) {
+        const Json& j = json["photo"];
+        auto p = std::make_shared<PhotoRecord>();
+        auto settings = parse_photo_fit_settings(j.at("settings").dump(), path);
+        if (!settings) return settings.error();
+        p->settings = std::move(*settings);
+        for (const PhotoPin& pin : p->settings.pins) {
+            for (const Index v : pin.place.vertices) {
+                if (v >= vertices) return damaged("a pin of '" + out.name + "' is on no vertex of the kit.");
+            }
+        }
+        for (const Json& one : j.at("photos")) p->photos.push_back(photo_from(one));
+        auto solved = std::make_shared<Points>();
+        bool ok = blob(j.at("z"), bytes) && vector_from(bytes, p->z);
+        ok = ok && blob(j.at("solved"), bytes) && vector_from(bytes, *solved) && solved->size() == vertices;
+        ok = ok && blob(j.at("seen_by"), bytes) && vector_from(bytes, p->seen_by) && (p->seen_by.empty() || p->seen_by.size() == vertices);
+        if (!ok) return damaged("the photo fit '" + out.name + "' does not match the kit.");
+        p->solved = solved;
+        for (const Json& s : j.at("sliders")) {
+            const auto move = hand_move_from_name(s.at("move"));
+            if (move) p->hand.settings.push_back({s.at("region"), *move, s.at("mm")});
+        }
+        p->hand.keeps = j.at("keeps").get<std::vector<int>>();
+        out.photo = p;
+    }
+    if (json.contains("skin")) {
+        const Json& j = json["skin"];
+        if (!blob(j.at("bytes"), bytes)) return damaged("the skin of '" + out.name + "' is missing.");
+        auto image = std::make_shared<Image>(Image{j.at("name"), j.at("mime"), {bytes.begin(), bytes.end()}});
+        out.skin = {image, j.at("kit_image"), j.at("from_photos"), j.at("mirrored"), j.at("from_base")};
+    }
+    return Done{};
+}
+
+}  // namespace veld
