@@ -8,8 +8,8 @@
 
 namespace veld {
 
-Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, BankController& bank, QWidget* parent)
-    : QWidget(parent), s_(session), mark_(mark), tidy_(tidy), touch_(touch), regions_(regions), bank_(bank) {
+Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, BankController& bank, PhotoController& photos, QWidget* parent)
+    : QWidget(parent), s_(session), mark_(mark), tidy_(tidy), touch_(touch), regions_(regions), bank_(bank), photos_(photos) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     splitter_ = new QSplitter(Qt::Horizontal);
@@ -41,6 +41,7 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, Touch
     connect_touching();
     connect_regions();
     connect_bank();
+    connect_photos();
     connect(&s_, &Session::ground_ready, this, [this] {
         result_shape_.shown = nullptr;
         refresh_result();
@@ -146,6 +147,7 @@ void Bench::refresh() {
     refresh_source();
     refresh_photo();
     refresh_result();
+    refresh_photo_camera();
     refresh_markers();
     const Source* now = state.source();
     const bool looks = now && (station_ == Station::Gather || station_ == Station::Tidy);
@@ -186,7 +188,7 @@ void Bench::refresh_source() {
     source_->set_brush(tidy_.brush_mm);
     const QString name = from ? QString::fromStdString(from->name) : QString();
     source_->set_title(!from ? tr("Source") : s_.has_preview() ? tr("Preview  %1").arg(name) : tr("Source  %1").arg(name));
-    base_->setVisible(!tidying && (station_ != Station::Touch || look_.compare == Compare::Beside));
+    base_->setVisible(!tidying && !photo_station() && (station_ != Station::Touch || look_.compare == Compare::Beside));
     source_->set_prompt(station_ == Station::Mark ? mark_prompt() : !tidying ? QString() : s_.tidying() ? tr("Working… Esc stops it.") : s_.has_preview() ? tr("This is a preview. Keep it or drop it.") : tidy_.prompt());
 }
 

@@ -6,6 +6,7 @@
 
 #include "app/look.h"
 #include "app/stations/bank/bank_controller.h"
+#include "app/stations/fit/photo_controller.h"
 #include "app/stations/fit/region_controller.h"
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_controller.h"
@@ -21,7 +22,7 @@ enum class Station { Gather, Tidy, Mark, Fit, Touch, Bank, Deliver };
 class Bench : public QWidget {
     Q_OBJECT
    public:
-    Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, BankController& bank, QWidget* parent = nullptr);
+    Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, BankController& bank, PhotoController& photos, QWidget* parent = nullptr);
 
     void set_station(Station station);
     void set_look(const Look& look);
@@ -70,6 +71,8 @@ class Bench : public QWidget {
         std::shared_ptr<DisplayMesh> mesh;
         int level = -1;
         const void* shown = nullptr;   // whose positions it holds
+        const void* skin = nullptr;    // which skin it wears; null: the kit's
+        bool head_only = false;        // without the body, which no photograph shaped
     };
     const std::shared_ptr<const Subdivided>& level(int n);
     // values: null, or per vertex of the base for the colours of the look
@@ -85,6 +88,14 @@ class Bench : public QWidget {
     std::optional<Plane> cut_plane() const;
     void draw_cut(const Plane& plane, const FitRecord* fit);
     void connect_regions();
+    void connect_photos();
+    void refresh_photo_camera();
+    void show_photo_live(const std::shared_ptr<Points>& positions);
+    void mark_reprojections();
+    void show_again();
+    bool photo_station() const { return (station_ == Station::Fit || station_ == Station::Touch) && photos_.shows_photos(); }
+    std::shared_ptr<DisplayMesh> head_display() const;   // of the base, without what lies below the neck
+    void wear_skin(Shape& shape, const FitRecord* fit);
     void connect_touching();
     void show_stroke(const std::vector<Index>& moved);
     Colour colour_of(float value) const;
@@ -97,6 +108,7 @@ class Bench : public QWidget {
     TouchController& touch_;
     RegionController& regions_;
     BankController& bank_;
+    PhotoController& photos_;
     CameraLink camera_;
     QSplitter* splitter_;
     Viewport *base_, *source_, *result_;
@@ -110,6 +122,9 @@ class Bench : public QWidget {
     Look look_;
     Shape result_shape_, other_shape_, region_shape_;
     std::map<int, std::shared_ptr<const Subdivided>> levels_;   // of the kit
+    int shown_through_ = -1;       // the photograph that the camera was last set to
+    bool photo_live_ = false;
+    int worn_ = -1;                // which of the kit's pictures a skin stands for
     bool source_coloured_ = false;
     const void* source_coloured_for_ = nullptr;
     std::vector<float> source_far_;   // per vertex of what is shown of it, mm

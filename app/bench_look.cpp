@@ -51,7 +51,7 @@ const std::shared_ptr<const Subdivided>& Bench::level(int n) {
 }
 
 Colour Bench::colour_of(float value) const {
-    const QColor c = std::isnan(value) ? kNoValue : both_ways(look_.colours) ? theme::signed_colour(value / look_.worst) : theme::distance_colour(value / look_.worst);
+    const QColor c = look_.colours == Colouring::SeenBy ? value > 1.5f ? theme::kTeal : value > 0.5f ? theme::kOchre : kNoValue : std::isnan(value) ? kNoValue : both_ways(look_.colours) ? theme::signed_colour(value / look_.worst) : theme::distance_colour(value / look_.worst);
     return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255};
 }
 
@@ -65,9 +65,11 @@ std::vector<Colour> Bench::colours_of(const std::vector<float>& values) const {
 void Bench::show_shape(Shape& shape, const Points& positions, const std::vector<float>* values, int n) {
     const std::shared_ptr<const Subdivided> fine = n > 0 ? level(n) : nullptr;
     if (!fine) n = 0;
-    if (!shape.mesh || shape.level != n) {
-        shape.mesh = std::make_shared<DisplayMesh>(fine ? fine->mesh() : s_.state().kit->mesh);
-        shape.level = n;
+    // in a photograph only the head is where the picture has it
+    const bool head_only = &shape == &result_shape_ && shown_through_ >= 0 && n == 0;
+    if (!shape.mesh || shape.level != n || shape.head_only != head_only) {
+        shape.mesh = head_only ? head_display() : std::make_shared<DisplayMesh>(fine ? fine->mesh() : s_.state().kit->mesh);
+        shape.level = n, shape.head_only = head_only, shape.skin = nullptr;
     }
     shape.mesh->set_positions(fine ? fine->positions(positions) : positions);
     shape.mesh->set_colours(!values ? std::vector<Colour>() : colours_of(fine ? fine->values(*values) : *values));
@@ -88,6 +90,10 @@ std::vector<float> Bench::values_of(const FitRecord& fit) {
         case Colouring::EdgeStretch:
             out = edge_stretch(kit, *fit.positions);
             for (float& v : out) v *= 100;
+            return out;
+        case Colouring::SeenBy:
+            out.assign(fit.positions->size(), NAN);
+            for (std::size_t v = 0; fit.photo && v < fit.photo->seen_by.size(); ++v) out[v] = static_cast<float>(fit.photo->seen_by[v]);
             return out;
         case Colouring::AngleChange: return angle_change(kit, *fit.positions);
         default: return {};
@@ -200,8 +206,8 @@ void Bench::refresh_result() {
     const bool mixing = station_ == Station::Bank || station_ == Station::Deliver;
     const FitRecord* fit = state.fit();
     const bool fitting = (station_ == Station::Fit || station_ == Station::Touch) && (fit || live_);
-    const bool photo = station_ == Station::Mark && s_.photo();
-    source_->setVisible(!mixing && !photo);
+    const bool photo = (station_ == Station::Mark && s_.photo()) || (photo_station() && station_ == Station::Fit);
+    source_->setVisible(!mixing && !photo && !photo_station());
     photo_->setVisible(photo);
     result_->setVisible((mixing && state.kit) || fitting);
     const int shown = base_->isVisibleTo(this) + source_->isVisibleTo(this) + 8 * photo_->isVisibleTo(this) + result_->isVisibleTo(this);
@@ -215,11 +221,12 @@ void Bench::refresh_result() {
     result_->set_markers({});
     const bool from_source = source_coloured_ && !live_;
     const bool coloured = look_.colours != Colouring::None && !from_source && !live_;
-    if (fit && !live_ && (result_shape_.shown != fit->positions.get() || result_shape_.level != look_.level) && !touch_.stroking()) {
+    if (fit && !live_ && (result_shape_.shown != fit->positions.get() || result_shape_.level != look_.level) && !touch_.stroking() && !photo_live_) {
         const std::vector<float> values = coloured ? values_of(*fit) : std::vector<float>();
         show_shape(result_shape_, *fit->positions, values.empty() ? nullptr : &values, look_.level);
         result_shape_.shown = fit->positions.get();
     }
+    if (fit) wear_skin(result_shape_, fit);
     std::vector<Layer> layers;
     const Similarity to_view = fit && !live_ ? fit->source_to_kit : s_.source_to_view();
     const Points* other = live_ ? nullptr : other_shape();
@@ -241,16 +248,18 @@ void Bench::refresh_result() {
     if (result_shape_.mesh) layers.push_back(top);
     result_->set_layers(std::move(layers));
     result_->set_divider(wiping && share > 0 && share < 1 ? 1 - share : -1);
-    result_->set_legend(coloured || from_source ? Legend{look_.worst, unit_of(look_.colours), both_ways(look_.colours)} : Legend{});
+    const bool seen = look_.colours == Colouring::SeenBy;
+    result_->set_legend((coloured && !seen) || from_source ? Legend{look_.worst, unit_of(look_.colours), both_ways(look_.colours)} : Legend{});
     const auto plane = live_ ? std::nullopt : cut_plane();
     result_->set_cut(plane);
     if (plane) draw_cut(*plane, fit);
     else result_->set_lines({});
     result_->set_title(live_ ? tr("Fitting…") : from_source ? tr("Source, by its distance to the fit") : tr("Fit  %1").arg(QString::fromStdString(fit->name)));
     const bool touching = station_ == Station::Touch && !live_;
-    result_->set_gesture(touching ? Gesture::Touch : Gesture::Turn);
-    result_->set_brush(touch_.brush.radius_mm);
-    result_->set_prompt(touching ? touch_.why_not() : QString());
+    const bool pinning = station_ == Station::Fit && photos_.pinning() && photo_station();
+    result_->set_gesture(touching || pinning ? Gesture::Touch : Gesture::Turn);
+    result_->set_brush(pinning ? 3 : touch_.brush.radius_mm);
+    result_->set_prompt(touching && !touch_.why_not().isEmpty() ? touch_.why_not() : pinning ? tr("Press on the mesh and drag it to where it is in the photograph.") : seen && coloured ? tr("Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base's own shape.") : QString());
 }
 
 void Bench::connect_regions() {

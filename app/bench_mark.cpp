@@ -220,7 +220,8 @@ void Bench::mark_source(std::vector<Marker>& markers, std::vector<GuideLine>& li
 }
 
 void Bench::refresh_photo() {
-    const Image* bytes = station_ == Station::Mark ? s_.photo_bytes() : nullptr;
+    const bool fitting = photo_station() && station_ == Station::Fit;
+    const Image* bytes = station_ == Station::Mark ? s_.photo_bytes() : fitting ? &(*photos_.set()->photos)[static_cast<std::size_t>(photos_.photo())] : nullptr;
     if (bytes == photo_shown_ || !bytes) return;
     photo_shown_ = bytes;
     const auto photo = decode_photo(*bytes);
@@ -274,6 +275,7 @@ void Bench::refresh_markers() {
         source_->set_prompt(mark_prompt());
         if (s_.photo()) mark_photo();
     }
+    if (photo_station() && station_ == Station::Fit) mark_reprojections();
     if (station_ == Station::Tidy) mark_picked(source);
     base_->set_markers(std::move(base));
     source_->set_markers(std::move(source));

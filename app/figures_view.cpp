@@ -1,5 +1,7 @@
 #include "app/figures_view.h"
 
+#include <cmath>
+
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QScrollBar>
@@ -70,7 +72,40 @@ void FiguresView::next_fault(const QString& kind) {
     ++at;
 }
 
+// A head from photographs: one row for each, and what all of them saw.
+void FiguresView::fill_photos(const FitRecord& fit) {
+    const FitFigures& f = fit.figures;
+    table_->setHorizontalHeaderLabels({tr("Photograph"), tr("landmarks, rms mm"), tr("outline, rms mm"), tr("lens, mm"), tr("distance, cm")});
+    table_->setRowCount(0);
+    double outline = 0;
+    int places = 0;
+    for (const PhotoFigures& p : fit.photo->photos) {
+        const int row = table_->rowCount();
+        table_->insertRow(row);
+        table_->setItem(row, 0, new QTableWidgetItem(QString::fromStdString(p.name)));
+        outline += p.outline_rms_mm * p.outline_rms_mm * p.outline_points, places += p.outline_points;
+        const double values[] = {p.landmark_rms_mm, p.outline_rms_mm, p.camera ? p.camera->focal_35mm() : 0, p.distance_mm / 10};
+        for (int c = 0; c < 4; ++c) {
+            auto* item = new QTableWidgetItem(p.camera ? QString::number(values[c], 'f', c < 2 ? 2 : 0) : QStringLiteral("-"));
+            item->setTextAlignment(Qt::AlignCenter);
+            table_->setItem(row, c + 1, item);
+        }
+    }
+    double seen[3] = {0, 0, 0};
+    const auto& face = s_.state().kit->region("face");
+    for (const Index v : face) {
+        if (v < fit.photo->seen_by.size()) seen[fit.photo->seen_by[v]] += 100.0 / static_cast<double>(face.size());
+    }
+    outline = places > 0 ? std::sqrt(outline / places) : 0;
+    const auto mm = [](double x) { return QString::number(x, 'f', 2) + " mm"; };
+    summary_->setText("<table><tr>" + chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) + chip(tr("outlines, rms"), mm(outline), outline <= 1.5) +
+                      chip(tr("face seen twice"), QString::number(seen[2], 'f', 0) + " %", seen[2] >= 50) + chip(tr("seen once"), QString::number(seen[1], 'f', 0) + " %", true) + chip(tr("by none"), QString::number(seen[0], 'f', 0) + " %", seen[0] <= 15) +
+                      chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0, f.flipped_at.empty() ? nullptr : "flips") + chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0, f.cut_at.empty() ? nullptr : "cuts") +
+                      chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) + "</tr></table>");
+}
+
 void FiguresView::fill_table(const FitFigures& f) {
+    table_->setHorizontalHeaderLabels({tr("Region"), tr("median"), tr("95 %"), tr("worst, mm"), tr("vertices")});
     table_->setRowCount(0);
     for (const auto& [name, d] : f.regions) {
         if (name == "head_skin" || name == "body_skin" || name == "hand_all_l" || name == "hand_all_r") continue;
@@ -100,11 +135,12 @@ void FiguresView::refresh() {
         shown_ = fit->distances.get();
         const FitFigures& f = fit->figures;
         const auto mm = [](double x) { return QString::number(x, 'f', x < 0.1 ? 3 : 2) + " mm"; };
-        summary_->setText("<table><tr>" + chip(tr("to the source, median"), mm(f.surface.median), f.surface.median <= 0.15) + chip(tr("95 % within"), mm(f.surface.p95), f.surface.p95 <= 0.6) +
+        if (fit->photo) fill_photos(*fit);
+        else summary_->setText("<table><tr>" + chip(tr("to the source, median"), mm(f.surface.median), f.surface.median <= 0.15) + chip(tr("95 % within"), mm(f.surface.p95), f.surface.p95 <= 0.6) +
                           chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) + (f.curve_mm.empty() ? QString() : chip(tr("curves, rms"), mm(f.curve_rms), f.curve_rms <= 0.3)) + chip(tr("covered"), QString::number(100 * f.coverage, 'f', 1) + " %", f.coverage >= 0.9) +
                           chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0, f.flipped_at.empty() ? nullptr : "flips") + chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0, f.cut_at.empty() ? nullptr : "cuts") +
                           chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) + "</tr></table>");
-        fill_table(f);
+        if (!fit->photo) fill_table(f);
     }
     filling_ = true;
     history_->clear();

@@ -21,6 +21,7 @@ class FiguresView : public QWidget {
     void next_fault(const QString& kind);
     void refresh();
     void fill_table(const FitFigures& figures);
+    void fill_photos(const FitRecord& fit);
 
     Session& s_;
     QLabel* summary_;

@@ -27,18 +27,18 @@
 namespace veld {
 namespace {
 const char* kProjectFilter = "Veldstone project (*.veldstone)";
-const char* kMeshFilter = "Meshes (*.obj *.ply *.stl *.glb *.gltf *.zip *.fbx *.dae *.3ds *.off)";
+const char* kSourceFilter = "Scans, sculpts and photographs (*.obj *.ply *.stl *.glb *.gltf *.zip *.fbx *.dae *.3ds *.off *.jpg *.jpeg *.png *.tif *.tiff *.heic *.heif)";
 }  // namespace
 
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     setAcceptDrops(true);
     setWindowIcon(theme::icon("app"));
-    bench_ = new Bench(session_, mark_, tidy_, touch_, regions_, bank_);
+    bench_ = new Bench(session_, mark_, tidy_, touch_, regions_, bank_, photos_);
     panels_ = new QStackedWidget;
     auto* gather = new GatherPanel(session_, tidy_);
     tidy_panel_ = new TidyPanel(session_, tidy_);
     auto* mark_panel = new MarkPanel(session_, mark_);
-    fit_panel_ = new FitPanel(session_, regions_);
+    fit_panel_ = new FitPanel(session_, regions_, photos_);
     touch_panel_ = new TouchPanel(session_, touch_);
     deliver_panel_ = new DeliverPanel(session_);
     for (QWidget* panel : std::initializer_list<QWidget*>{gather, tidy_panel_, mark_panel, fit_panel_, touch_panel_, new BankPanel(session_, bank_, exchange_), deliver_panel_}) panels_->addWidget(panel);
@@ -356,7 +356,7 @@ void MainWindow::choose_project() {
 
 void MainWindow::choose_sources() {
     if (!session_.has_kit()) return show_error(tr("Open a project or a base kit first."));
-    const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Add sources"), last_folder(), kMeshFilter);
+    const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Add sources"), last_folder(), kSourceFilter);
     if (paths.isEmpty()) return;
     remember(paths.first());
     session_.load_sources(paths);

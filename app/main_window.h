@@ -11,6 +11,7 @@
 #include "app/stations/bank/exchange_controller.h"
 #include "app/stations/deliver/deliver_panel.h"
 #include "app/stations/fit/fit_panel.h"
+#include "app/stations/fit/photo_controller.h"
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_panel.h"
 #include "app/stations/touch/touch_panel.h"
@@ -31,6 +32,7 @@ class MainWindow : public QMainWindow {
     FitPanel& fit_panel() { return *fit_panel_; }
     LookBar& look_bar() { return *look_bar_; }
     RegionController& regions() { return regions_; }
+    PhotoController& photos() { return photos_; }
     BankController& bank() { return bank_; }
     ExchangeController& exchange() { return exchange_; }
     DeliverPanel& deliver_panel() { return *deliver_panel_; }
@@ -81,6 +83,7 @@ class MainWindow : public QMainWindow {
     TidyController tidy_{session_};
     TouchController touch_{session_};
     RegionController regions_{session_};
+    PhotoController photos_{session_};
     BankController bank_{session_};
     ExchangeController exchange_{session_, bank_};
     Bench* bench_;

@@ -204,9 +204,52 @@ void picture_bank(MainWindow& window, const QString& view) {
     }
 }
 
+// The demo's three portraits made into a head; one of the looks at it.
+void picture_photos(MainWindow& window, const QString& view) {
+    Session& session = window.session();
+    for (std::size_t i = 0; i < session.state().subjects.size(); ++i) {
+        if (session.state().subjects[i].photo_sets.empty()) continue;
+        ProjectState next = session.state();
+        next.subject = static_cast<int>(i);
+        session.change("Work on it", std::move(next));
+    }
+    window.go_to(Station::Fit);
+    settle(300);
+    wait_for([&] { return !session.busy(); }, 120000);
+    window.photos().make(false);
+    wait_for([&] { return !session.busy(); }, 120000);
+    settle(300);
+    window.photos().make_skin(2048);
+    wait_for([&] { return !session.busy(); }, 120000);
+    auto* shading = window.findChild<QComboBox*>("view_shading");
+    if (view == "photos") return;
+    if (view == "photos-skin") {
+        shading->setCurrentIndex(1);
+        window.photos().look_through(false);
+        window.bench().frame_head();
+        window.bench().camera().look_from(FixedView::ThreeQuarter);
+        return;
+    }
+    if (view == "photos-side") window.photos().choose_photo(2);
+    if (view == "photos-quarter") window.photos().choose_photo(1);
+    if (view == "photos-wire") window.findChild<QAction*>("view_wire")->trigger();
+    if (view == "photos-seen") {
+        window.photos().look_through(false);
+        window.bench().camera().look_from(FixedView::ThreeQuarter);
+        window.look_bar().set_colours(Colouring::SeenBy);
+    }
+    if (view == "photos-hand") {
+        window.findChild<QTabWidget*>("fit_tabs")->setCurrentIndex(4);
+        window.photos().set_keeps(0, true);
+        window.photos().choose_photo(2);
+        window.photos().set_opacities(1, 0);
+        shading->setCurrentIndex(0);
+    }
+}
+
 }  // namespace
 
-QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-loupe", "mark-photo", "fit", "fit-distance", "fit-wire", "fit-side", "fit-section", "fit-wipe", "fit-regions", "fit-tries", "fit-stretch", "fit-smooth", "fit-source", "touch", "touch-distance", "bank", "bank-regions", "bank-make", "bank-return", "deliver"}; }
+QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-loupe", "mark-photo", "fit", "fit-distance", "fit-wire", "fit-side", "fit-section", "fit-wipe", "fit-regions", "fit-tries", "fit-stretch", "fit-smooth", "fit-source", "photos", "photos-quarter", "photos-side", "photos-wire", "photos-skin", "photos-seen", "photos-hand", "touch", "touch-distance", "bank", "bank-regions", "bank-make", "bank-return", "deliver"}; }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
     if (!picture_views().contains(view)) {
@@ -244,6 +287,8 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
     } else if (view.startsWith("mark")) {
         shading->setCurrentIndex(1);
         picture_marking(window, view);
+    } else if (view.startsWith("photos")) {
+        picture_photos(window, view);
     } else {
         run_fit_and_wait(window);
         if (view == "fit-distance") window.look_bar().set_colours(Colouring::SignedDistance);

@@ -159,11 +159,16 @@ void Session::select(const std::string& landmark) {
     emit selection_changed();
 }
 
-void Session::load_sources(const QStringList& paths) {
+void Session::load_sources(const QStringList& given) {
     if (busy()) {
         emit noticed(tr("Wait until the running work is done, or cancel it."));
         return;
     }
+    QStringList pictures, meshes;
+    for (const QString& path : given) (is_picture_name(path.toStdString()) ? pictures : meshes) << path;
+    if (!pictures.isEmpty()) add_photos(pictures);
+    if (meshes.isEmpty()) return;
+    const QStringList& paths = meshes;
     loading_ = true;
     cancel_ = false;
     loader_.setFuture(QtConcurrent::run([paths, kit = state().kit, progress = worker_progress()]() -> std::shared_ptr<Loaded> {
@@ -181,6 +186,19 @@ void Session::load_sources(const QStringList& paths) {
     }));
     emit busy_changed();
     emit progress(-1, tr("Reading %1").arg(QFileInfo(paths.first()).fileName()));
+}
+
+bool Session::begin_work() {
+    if (busy()) return false;
+    cancel_ = false;
+    working_ = true;
+    emit busy_changed();
+    return true;
+}
+
+void Session::end_work() {
+    working_ = false;
+    emit busy_changed();
 }
 
 void Session::finish_load() {

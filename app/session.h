@@ -68,7 +68,8 @@ class Session : public QObject {
     QString title() const;
 
     // --- sources
-    void load_sources(const QStringList& paths);          // in the background
+    void load_sources(const QStringList& paths);          // in the background; pictures become one photo set
+    void add_photos(const QStringList& files);
     const PreparedSource* prepared() const { return prepared_.get(); }
     const SurfaceQuery* base_query() const { return base_query_.get(); }
     Similarity source_to_view() const { return source_to_view_; }
@@ -131,8 +132,12 @@ class Session : public QObject {
     // figures of a touched fit, in the background; arrive in the step that touched it
     void start_measure();
     // true until the result has arrived in the document
-    bool busy() const { return fitting_ || loading_ || tidying_ || detecting_; }
+    bool busy() const { return fitting_ || loading_ || tidying_ || detecting_ || working_; }
     bool fitting() const { return fitting_; }
+    // Work that a station's controller does on a thread of its own; one at a time, cancel() stops it.
+    bool begin_work();
+    void end_work();
+    Progress worker_progress();
 
     void report(const Error& error) { emit failed(QString::fromStdString(error.message)); }
 
@@ -184,7 +189,6 @@ class Session : public QObject {
     void finish_measure();
     void finish_tidy();
     void put_source(const QString& label, Source&& source, const std::shared_ptr<PreparedSource>& prepared);
-    Progress worker_progress();
     void finish_fit();
     void finish_load();
     void autosave();
@@ -234,9 +238,10 @@ class Session : public QObject {
     std::shared_ptr<const FaceReference> reference_;     // of reference_kit_; kept, it is the same for every source
     std::shared_ptr<const BaseKit> reference_kit_;
     std::unique_ptr<Preview> preview_;
-    bool fitting_ = false, loading_ = false, tidying_ = false, upright_view_ = false;
+    bool fitting_ = false, loading_ = false, tidying_ = false, upright_view_ = false, working_ = false;
     std::atomic<bool> cancel_{false};
     void look_into_inbox();
+    void put_photos(PhotoSet&& photos);
     std::unique_ptr<Inbox> inbox_;
     std::vector<Delivery> deliveries_;
     QTimer inbox_timer_;

@@ -51,11 +51,28 @@ void Session::take_delivery(std::size_t i) {
     auto photos = read_photos(delivery.name, delivery.files);
     if (!photos) return report(photos.error());   // it stays on offer
     dismiss_delivery(i);
+    put_photos(std::move(*photos));
+}
+
+void Session::put_photos(PhotoSet&& photos) {
     ProjectState next = state();
     if (next.subjects.empty()) next.subjects.push_back({"Subject 1", {}, {}});
     if (!next.current()) next.subject = 0;
-    next.current()->photo_sets.push_back(std::move(*photos));
-    change(tr("Add %1").arg(QString::fromStdString(delivery.name)), std::move(next));
+    std::vector<std::string> taken;   // a fit knows its set by name
+    for (const PhotoSet& set : next.current()->photo_sets) taken.push_back(set.name);
+    for (const Source& source : next.current()->sources) taken.push_back(source.name);
+    photos.name = free_name(photos.name, taken);
+    const QString label = tr("Add %1").arg(QString::fromStdString(photos.name));
+    next.current()->photo_sets.push_back(std::move(photos));
+    change(label, std::move(next));
+}
+
+void Session::add_photos(const QStringList& files) {
+    std::vector<std::string> paths;
+    for (const QString& f : files) paths.push_back(f.toStdString());
+    auto photos = read_photos("portraits", paths);
+    if (!photos) return report(photos.error());
+    put_photos(std::move(*photos));
 }
 
 void Session::dismiss_delivery(std::size_t i) {

@@ -51,7 +51,7 @@ void SubjectTree::refresh() {
         QFont bold = top->font(0);
         bold.setBold(i == state.subject);
         top->setFont(0, bold);
-        if (subject.sources.empty()) line(top, tr("no source yet"), i, Station::Gather, true);
+        if (subject.sources.empty() && subject.photo_sets.empty()) line(top, tr("no source yet"), i, Station::Gather, true);
         for (const Source& s : subject.sources) {
             auto* source = line(top, QString::fromStdString(s.name), i, Station::Gather, false);
             source->setForeground(0, theme::kTeal.lighter(130));
@@ -68,7 +68,8 @@ void SubjectTree::refresh() {
             }
         }
         for (const FitRecord& f : subject.fits) {
-            line(top, tr("%1  %2 mm").arg(QString::fromStdString(f.name)).arg(f.figures.surface.median, 0, 'f', 3), i, Station::Fit, false);
+            const bool of_surface = f.figures.surface.vertices > 0;
+            line(top, of_surface ? tr("%1  %2 mm").arg(QString::fromStdString(f.name)).arg(f.figures.surface.median, 0, 'f', 3) : QString::fromStdString(f.name), i, Station::Fit, false);
         }
     }
     if (!state.bank.empty()) {

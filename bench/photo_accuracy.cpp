@@ -1,6 +1,6 @@
 // How near a head from photographs comes to the truth: made-up people, photographed by known cameras.
 // Usage: photo_accuracy KIT_FOLDER [--seeds N] [--first N] [--heads N] [--hand] [--exif] [--photos 1,2,3] [--warp MM]
-//        [--no-outline] [--no-depth] [--no-curves]
+//        [--no-outline] [--no-depth] [--no-curves] [--one-lens] [--eyes MM] [--verbose] [--demo SUBJECTS_FOLDER]
 // --heads N: the shape space knows N other made-up heads; without: only smooth deformations of the base
 // --hand: all marks by hand (1 mm off), no network. Else the network marks what it can, and the side is marked by hand
 // --exif: the lens is known from the file
@@ -8,7 +8,9 @@
 #include <cstring>
 #include <ctime>
 
+#include "core/io/file.h"
 #include "core/linalg/statistics.h"
+#include "core/photo/look_at_photos.h"
 #include "demo/standins/sitting.h"
 
 using namespace veld;
@@ -16,7 +18,7 @@ using namespace veld;
 namespace {
 
 struct Options {
-    std::string kit;
+    std::string kit, demo;
     int seeds = 20, first = 1, heads = 0;
     bool hand = false, exif = false, verbose = false;
     std::vector<int> photos{1, 2, 3};
@@ -48,6 +50,42 @@ PhotoFitInput input_of(const BaseKit& kit, const ShapeSpace& space, const Sittin
     return in;
 }
 
+// The demo's three portraits: found by the network, the side marked by hand; the truth stands in the kit's frame.
+int try_demo(const BaseKit& kit, const ShapeSpace& space, const Options& o) {
+    std::vector<Image> images;
+    for (const char* name : {"front", "three_quarter", "side"}) {
+        auto bytes = read_file(o.demo + "/juniper/juniper_" + name + ".jpg");
+        if (!bytes) return std::fprintf(stderr, "%s\n", bytes.error().message.c_str()), 1;
+        images.push_back({std::string(name) + ".jpg", "image/jpeg", {bytes->view().begin(), bytes->view().end()}});
+    }
+    const std::string marks_file = o.demo + "/juniper/juniper_side_marks.json";
+    auto text = read_file(marks_file), raw = read_file(o.demo + "/juniper/juniper_truth.unposed_mm.f32");
+    if (!text || !raw) return std::fprintf(stderr, "%s is not there\n", marks_file.c_str()), 1;
+    auto marks = parse_photo_marks(text->view(), marks_file);
+    if (!marks) return 1;
+    Sitting sitting;
+    sitting.subject.truth_mm.resize(kit.mesh.positions.size());
+    std::vector<float> numbers(raw->size / 4);
+    std::memcpy(numbers.data(), raw->data.get(), numbers.size() * 4);
+    for (std::size_t v = 0; v < sitting.subject.truth_mm.size() && 3 * v + 2 < numbers.size(); ++v) sitting.subject.truth_mm[v] = Vec3(numbers[3 * v], numbers[3 * v + 1], numbers[3 * v + 2]);
+    sitting.subject.surface_mm = sitting.subject.truth_mm, sitting.subject.surface_triangles = kit.triangulation.triangles;
+    auto looked = look_at_photos(kit, images, {{}, {}, *marks}, {}, {});
+    if (!looked) return std::fprintf(stderr, "%s\n", looked.error().message.c_str()), 1;
+    for (const int photos : o.photos) {
+        PhotoFitInput in;
+        in.kit = &kit, in.space = &space, in.settings = o.settings, in.photos = views_of(*looked);
+        if (photos == 1) in.photos.resize(1);
+        if (photos == 2) in.photos.erase(in.photos.begin() + 1);
+        const auto fit = fit_photos(in, {});
+        if (!fit) return std::fprintf(stderr, "%s\n", fit.error().message.c_str()), 1;
+        const PhotoTruth t = compare_with_truth(kit, sitting, *fit);
+        std::printf("demo, %d photograph%s: face to true surface median %.2f, 95 %% %.2f mm; vertices to their true place %.2f mm; flips %u, cuts %u;", photos, photos > 1 ? "s" : "", t.surface_median, t.surface_p95, t.place_mean, fit->figures.flipped_faces, fit->figures.self_intersections);
+        for (const PhotoFigures& f : fit->photos) std::printf(" [%s %.0f mm, landmarks %.2f mm rms, %.2f %% of the eyes, outline %.2f]", f.name.c_str(), f.camera ? f.camera->focal_35mm() : 0, f.landmark_rms_mm, 100 * f.landmark_share, f.outline_rms_mm);
+        std::printf("\n");
+    }
+    return 0;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -59,6 +97,8 @@ int main(int argc, char** argv) {
         else if (a == "--first") o.first = static_cast<int>(number());
         else if (a == "--heads") o.heads = static_cast<int>(number());
         else if (a == "--warp") o.warp = number();
+        else if (a == "--eyes") o.settings.eyes_mm = number();
+        else if (a == "--demo") o.demo = argv[++i];
         else if (a == "--hand") o.hand = true;
         else if (a == "--exif") o.exif = true;
         else if (a == "--verbose") o.verbose = true;
@@ -83,6 +123,7 @@ int main(int argc, char** argv) {
     const auto space = make_shape_space(*kit, known);
     if (!space) return std::fprintf(stderr, "%s\n", space.error().message.c_str()), 1;
     std::printf("shape space: %d modes, %d of them from %d known heads, %.2f s of one core\n", space->count(), space->known, o.heads, static_cast<double>(std::clock() - clock) / CLOCKS_PER_SEC);
+    if (!o.demo.empty()) return try_demo(*kit, *space, o);
     FaceNetwork network;
     const auto reference = face_reference(network, *kit);
     if (!reference) return std::fprintf(stderr, "%s\n", reference.error().message.c_str()), 1;

@@ -16,6 +16,7 @@ struct PhotoFitOptions {
     std::vector<int> face;
     bool from_data = false, one_lens = false, parallel = false;
     int skin_size = 2048;
+    double eyes_mm = 0;
 };
 
 Result<std::vector<Image>> read_photos(const std::vector<std::string>& paths) {
@@ -39,6 +40,7 @@ Result<PhotoFitSettings> settings_of(const PhotoFitOptions& o) {
         out = std::move(*read);
     }
     out.one_lens |= o.one_lens;
+    if (o.eyes_mm > 0) out.eyes_mm = o.eyes_mm;
     out.lenses.resize(std::max(out.lenses.size(), o.photos.size()));
     for (std::size_t i = 0; i < o.photos.size(); ++i) {
         PhotoLens& lens = out.lenses[i];
@@ -199,6 +201,7 @@ void add_photo_fit(CLI::App& app, const Output& output, int& exit_code) {
     command->add_option("--skin", o->skin, "Write a first skin (PNG of the head's tile) here");
     command->add_option("--skin-size", o->skin_size, "Texels of its side")->check(CLI::Range(64, 8192));
     command->add_option("--focal", o->focal, "Focal lengths on 35 mm film, in the photographs' order; 0 leaves one as its file says");
+    command->add_option("--eyes-mm", o->eyes_mm, "Distance between the pupils, when it was measured: photographs do not tell how large a head is")->check(CLI::Range(20.0, 200.0));
     command->add_option("--face", o->face, "Which face of each photograph, 1 is the largest")->check(CLI::Range(1, 99));
     command->add_option("--heads", o->heads, "Morph files that show how heads differ (with 'morph make'); steadies what is not seen");
     command->add_option("--settings", o->settings, "Settings from this JSON file");

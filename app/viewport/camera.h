@@ -5,12 +5,22 @@
 #include <QPointF>
 #include <QSize>
 
-#include "core/mesh/types.h"
+#include <optional>
+
+#include "core/photo/camera.h"
 
 namespace veld {
 
 struct Ray {
     Vec3 origin = Vec3::Zero(), direction = Vec3::UnitZ();
+};
+
+// A photograph's own camera: the view shows what the photograph shows, pixel over pixel.
+struct PhotoLook {
+    PhotoCamera camera;
+    Vec2 middle = Vec2::Zero();   // pixel of the picture in the middle of the view
+    double zoom = 1;              // 1: all of the picture is seen
+    bool operator==(const PhotoLook&) const = default;
 };
 
 struct Camera {
@@ -21,11 +31,16 @@ struct Camera {
     bool orthographic = false;
     double zoom = 1;              // a loupe: the picture around zoom_centre (-1..1, y up), this many times larger
     double zoom_x = 0, zoom_y = 0;
+    std::optional<PhotoLook> photo;   // in place of all the above but the loupe
 
     Vec3 right() const;
     Vec3 up() const;
     Vec3 forward() const;         // from the eye to the target
-    Vec3 eye() const { return target - distance * forward(); }
+    Vec3 eye() const { return photo ? photo->camera.eye() : Vec3(target - distance * forward()); }
+    bool parallel() const { return photo ? photo->camera.parallel : orthographic; }
+    // widths of the picture's pixel in heights of the view, and where a pixel is in the view, -1..1, y up
+    double photo_scale(double aspect) const;
+    Vec2 photo_place(const Vec2& pixel, double aspect) const;
     // visible height at the target, mm; the same for both kinds of projection
     double height_at_target() const;
     QMatrix4x4 view() const;

@@ -39,6 +39,11 @@ class DisplayMesh {
     // Per vertex of the mesh, each may be empty: what is chosen, what a fit ignores.
     void set_marks(const std::vector<std::uint8_t>& chosen, const std::vector<std::uint8_t>& ignored);
 
+    // Another picture in place of one of the mesh's own.
+    void set_image(std::size_t at, const QImage& image) {
+        if (at < images.size()) images[at] = image, ++images_revision;
+    }
+
     bool has_texture() const { return has_texture_; }
     bool has_colours() const { return has_colours_; }
     const Box& box() const { return box_; }
@@ -50,6 +55,7 @@ class DisplayMesh {
     std::vector<Range> ranges;
     std::vector<QImage> images;
     int revision = 0;               // grows with every change of the vertices
+    int images_revision = 0;        // and of the pictures
 
    private:
     void make_stand_in(const Mesh& mesh);

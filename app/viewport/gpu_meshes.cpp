@@ -61,6 +61,21 @@ const char* kWireFragment = R"(#version 330 core
 in vec3 eye_position;
 uniform vec4 line, cut; out vec4 result; void main() { if (dot(cut.xyz, eye_position) > cut.w) discard; result = line; })";
 
+constexpr const char* kPictureVertex = R"(#version 330 core
+uniform vec4 place;   // left, top, right, bottom in clip space
+out vec2 at;
+void main() {
+    vec2 corner = vec2(gl_VertexID & 1, gl_VertexID >> 1);
+    at = corner;
+    gl_Position = vec4(mix(place.xy, place.zw, corner), 0.0, 1.0);
+})";
+constexpr const char* kPictureFragment = R"(#version 330 core
+uniform sampler2D image;
+uniform float opacity;
+in vec2 at;
+out vec4 colour;
+void main() { colour = vec4(texture(image, at).rgb, opacity); })";
+
 std::unique_ptr<QOpenGLShaderProgram> program(const char* vertex, const char* fragment, QString& why) {
     auto out = std::make_unique<QOpenGLShaderProgram>();
     const bool ok = out->addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) &&
@@ -81,6 +96,7 @@ bool GpuMeshes::initialise() {
     }
     surface_ = program(kSurfaceVertex, kSurfaceFragment, why_);
     wire_ = program(kWireVertex, kWireFragment, why_);
+    picture_ = program(kPictureVertex, kPictureFragment, why_);
     return why_.isEmpty();
 }
 
@@ -100,6 +116,28 @@ void GpuMeshes::release() {
     smooth_.reset();
     surface_.reset();
     wire_.reset();
+    picture_.reset();
+    if (picture_texture_) gl_->glDeleteTextures(1, &picture_texture_);
+    if (picture_array_) gl_->glDeleteVertexArrays(1, &picture_array_);
+    picture_texture_ = picture_array_ = 0;
+}
+
+void GpuMeshes::upload_pictures(const DisplayMesh& mesh, Buffers& b) {
+    if (b.images_revision == mesh.images_revision) return;
+    if (!b.textures.empty()) gl_->glDeleteTextures(static_cast<int>(b.textures.size()), b.textures.data());
+    b.textures.clear();
+    for (const QImage& image : mesh.images) {
+        GLuint texture = 0;
+        gl_->glGenTextures(1, &texture);
+        gl_->glBindTexture(GL_TEXTURE_2D, texture);
+        if (!image.isNull()) {
+            gl_->glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, image.width(), image.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE, image.constBits());
+            gl_->glGenerateMipmap(GL_TEXTURE_2D);
+        }
+        gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR_MIPMAP_LINEAR);
+        b.textures.push_back(texture);
+    }
+    b.images_revision = mesh.images_revision;
 }
 
 GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) {
@@ -109,6 +147,7 @@ GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) 
         at = gone ? buffers_.erase(at) : std::next(at);
     }
     Buffers& b = buffers_[mesh.get()];
+    upload_pictures(*mesh, b);
     if (b.revision == mesh->revision) return b;
     const auto bytes = [](const auto& v) { return static_cast<GLsizeiptr>(v.size() * sizeof(v[0])); };
     if (b.revision < 0) {
@@ -127,17 +166,6 @@ GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) 
         gl_->glBufferData(GL_ELEMENT_ARRAY_BUFFER, bytes(mesh->edges), mesh->edges.data(), GL_STATIC_DRAW);
         gl_->glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, b.indices);
         gl_->glBufferData(GL_ELEMENT_ARRAY_BUFFER, bytes(mesh->indices), mesh->indices.data(), GL_STATIC_DRAW);
-        for (const QImage& image : mesh->images) {
-            GLuint texture = 0;
-            gl_->glGenTextures(1, &texture);
-            gl_->glBindTexture(GL_TEXTURE_2D, texture);
-            if (!image.isNull()) {
-                gl_->glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, image.width(), image.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE, image.constBits());
-                gl_->glGenerateMipmap(GL_TEXTURE_2D);
-            }
-            gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR_MIPMAP_LINEAR);
-            b.textures.push_back(texture);
-        }
     }
     gl_->glBindVertexArray(b.array);
     gl_->glBindBuffer(GL_ARRAY_BUFFER, b.vertices);
@@ -190,7 +218,7 @@ void GpuMeshes::set_cut(QOpenGLShaderProgram& program, const Camera& camera) {
         const Vec3 on = cut_->offset * cut_->normal;
         const QVector3D p = view.map(QVector3D(static_cast<float>(on.x()), static_cast<float>(on.y()), static_cast<float>(on.z())));
         const float w = QVector3D::dotProduct(n, p);
-        const bool faces = camera.orthographic ? n.z() > 0 : w < 0;
+        const bool faces = camera.parallel() ? n.z() > 0 : w < 0;
         eye = faces ? QVector4D(n, w) : QVector4D(-n, -w);
     }
     program.setUniformValue("cut", eye);
@@ -215,7 +243,7 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, const QSize
     surface_->setUniformValue("view", view);
     surface_->setUniformValue("projection", projection);
     surface_->setUniformValue("opacity", static_cast<float>(layer.opacity));
-    surface_->setUniformValue("orthographic", camera.orthographic);
+    surface_->setUniformValue("orthographic", camera.parallel());
     surface_->setUniformValue("image", 0);
     set_cut(*surface_, camera);
     if (glassy) {
@@ -247,7 +275,40 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, const QSize
     gl_->glBindVertexArray(0);
 }
 
-void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target) {
+void GpuMeshes::draw_picture(const Backdrop& backdrop, const Camera& camera, const QSize& pixels, double opacity) {
+    if (!camera.photo || backdrop.picture.isNull() || opacity <= 0) return;
+    if (!picture_texture_) gl_->glGenTextures(1, &picture_texture_), gl_->glGenVertexArrays(1, &picture_array_);
+    gl_->glBindTexture(GL_TEXTURE_2D, picture_texture_);
+    if (picture_key_ != backdrop.picture.cacheKey()) {
+        picture_key_ = backdrop.picture.cacheKey();
+        const QImage rgba = backdrop.picture.convertToFormat(QImage::Format_RGBA8888);
+        gl_->glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, rgba.width(), rgba.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE, rgba.constBits());
+        gl_->glGenerateMipmap(GL_TEXTURE_2D);
+        gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR_MIPMAP_LINEAR);
+        gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_S, GL_CLAMP_TO_EDGE);
+        gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_T, GL_CLAMP_TO_EDGE);
+    }
+    const double aspect = static_cast<double>(pixels.width()) / std::max(pixels.height(), 1);
+    Vec2 a = camera.photo_place(Vec2(0, 0), aspect), b = camera.photo_place(Vec2(camera.photo->camera.width, camera.photo->camera.height), aspect);
+    if (camera.zoom != 1) {
+        const Vec2 middle(camera.zoom_x, camera.zoom_y);
+        a = camera.zoom * (a - middle), b = camera.zoom * (b - middle);
+    }
+    picture_->bind();
+    picture_->setUniformValue("place", QVector4D(static_cast<float>(a.x()), static_cast<float>(a.y()), static_cast<float>(b.x()), static_cast<float>(b.y())));
+    picture_->setUniformValue("opacity", static_cast<float>(opacity));
+    picture_->setUniformValue("image", 0);
+    gl_->glDisable(GL_DEPTH_TEST);
+    gl_->glEnable(GL_BLEND);
+    gl_->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
+    gl_->glBindVertexArray(picture_array_);
+    gl_->glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
+    gl_->glBindVertexArray(0);
+    gl_->glDisable(GL_BLEND);
+    gl_->glEnable(GL_DEPTH_TEST);
+}
+
+void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, const Backdrop& backdrop, const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target) {
     if (!gl_) return;
     cut_ = cut;
     in_motion_ = moving;
@@ -266,9 +327,11 @@ void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, con
     gl_->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     gl_->glEnable(GL_DEPTH_TEST);
     gl_->glDisable(GL_CULL_FACE);
+    draw_picture(backdrop, camera, pixels, backdrop.behind);
     for (const Layer& layer : layers) {
         if (layer.mesh && layer.opacity > 0.001) draw_layer(layer, camera, pixels);
     }
+    draw_picture(backdrop, camera, pixels, backdrop.over);
     if (smooth) {
         gl_->glBindFramebuffer(GL_READ_FRAMEBUFFER, smooth_->handle());
         gl_->glBindFramebuffer(GL_DRAW_FRAMEBUFFER, target);

@@ -17,7 +17,7 @@ class GpuMeshes {
     QString why() const { return why_; }
     // moving: heavy meshes are drawn by their stand-ins. At rest: all of it, with 4x multisampling
     // where that is affordable (it costs two to three times as much)
-    void draw(const std::vector<Layer>& layers, const Camera& camera, const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target);
+    void draw(const std::vector<Layer>& layers, const Camera& camera, const Backdrop& backdrop, const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target);
     void release();
 
    private:
@@ -25,16 +25,20 @@ class GpuMeshes {
         std::weak_ptr<DisplayMesh> owner;
         GLuint array = 0, vertices = 0, indices = 0, stand_in = 0, edges = 0;
         std::vector<GLuint> textures;
-        int revision = -1;
+        int revision = -1, images_revision = -1;
     };
     Buffers& upload(const std::shared_ptr<DisplayMesh>& mesh);
+    void upload_pictures(const DisplayMesh& mesh, Buffers& buffers);
     void free(Buffers& buffers);
     void draw_layer(const Layer& layer, const Camera& camera, const QSize& pixels);
     void set_cut(QOpenGLShaderProgram& program, const Camera& camera);
+    void draw_picture(const Backdrop& backdrop, const Camera& camera, const QSize& pixels, double opacity);
     void draw_surface(const Layer& layer, const Buffers& buffers);
 
     QOpenGLFunctions_3_3_Core* gl_ = nullptr;
-    std::unique_ptr<QOpenGLShaderProgram> surface_, wire_;
+    std::unique_ptr<QOpenGLShaderProgram> surface_, wire_, picture_;
+    GLuint picture_texture_ = 0, picture_array_ = 0;
+    qint64 picture_key_ = 0;
     std::unique_ptr<QOpenGLFramebufferObject> smooth_;
     std::map<const DisplayMesh*, Buffers> buffers_;
     QString why_;

@@ -8,6 +8,11 @@
 namespace veld {
 
 void draw_marker(QPainter& painter, const Marker& m, const QPointF& at, int view_width) {
+    if (m.shape == MarkerShape::Dot) {
+        painter.setPen(QPen(QColor(20, 17, 14, 200), 1.2));
+        painter.setBrush(m.colour);
+        return painter.drawEllipse(at, 2.6, 2.6);
+    }
     const bool handle = m.shape == MarkerShape::Handle;
     const double r = handle ? 3.5 : m.selected ? 7.5 : 4.0;
     QColor colour = m.colour;
@@ -21,6 +26,7 @@ void draw_marker(QPainter& painter, const Marker& m, const QPointF& at, int view
                 for (int i = 0; i < 3; ++i) painter.drawArc(QRectF(at - QPointF(r + 1, r + 1), QSizeF(2 * r + 2, 2 * r + 2)), (90 + 120 * i - 38) * 16, 76 * 16);
                 break;
             case MarkerShape::Square:
+            case MarkerShape::Dot:
             case MarkerShape::Handle: painter.drawRect(QRectF(at - QPointF(r, r), QSizeF(2 * r, 2 * r))); break;
         }
     };

@@ -1,7 +1,7 @@
 #pragma once
 // Points and lines over a view, drawn alike over surfaces and photographs. Shape tells what colour tells:
 // rings lie on the source, diamonds on the base, a broken ring is unsure, a square is locked, small squares
-// are handles of a curve.
+// are handles of a curve, dots are only looked at.
 #include <QColor>
 #include <QPainter>
 #include <QPolygonF>
@@ -12,7 +12,7 @@
 
 namespace veld {
 
-enum class MarkerShape { Ring, Diamond, Unsure, Square, Handle };
+enum class MarkerShape { Ring, Diamond, Unsure, Square, Handle, Dot };
 
 struct Marker {
     std::string name;

@@ -90,7 +90,7 @@ void Viewport::paintGL() {
     QElapsedTimer clock;
     clock.start();
     const QSize pixels = size() * devicePixelRatio();
-    gpu_->draw(layers_, camera_->camera(), cut_, pixels, moving_, defaultFramebufferObject());
+    gpu_->draw(layers_, camera_->camera(), backdrop_, cut_, pixels, moving_, defaultFramebufferObject());
     loupe_image_ = {};
     if (loupe_ && gesture_ == Gesture::Turn && pointer_.x() >= 0 && !orbiting_ && !panning_ && !layers_.empty()) {
         const int side = static_cast<int>(2 * kLoupeRadius * devicePixelRatio());
@@ -98,7 +98,7 @@ void Viewport::paintGL() {
         Camera close = camera_->camera();
         close.zoom = kLoupeTimes * height() / (2 * kLoupeRadius);
         close.zoom_x = (2 * pointer_.x() / width() - 1) * width() / height(), close.zoom_y = 1 - 2 * pointer_.y() / height();
-        gpu_->draw(layers_, close, cut_, QSize(side, side), true, loupe_picture_->handle());
+        gpu_->draw(layers_, close, backdrop_, cut_, QSize(side, side), true, loupe_picture_->handle());
         loupe_image_ = loupe_picture_->toImage();
         QOpenGLFramebufferObject::bindDefault();
         context()->functions()->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
@@ -149,7 +149,7 @@ void Viewport::draw_overlay() {
     painter.setFont(font());
     painter.setPen(theme::kDim);
     const Camera& c = camera_->camera();
-    const QString lens = c.orthographic ? tr("orthographic") : tr("lens %1°").arg(c.field_of_view, 0, 'f', 0);
+    const QString lens = c.photo ? c.photo->camera.parallel ? tr("%1, parallel").arg(backdrop_.name) : tr("%1, %2 mm").arg(backdrop_.name).arg(c.photo->camera.focal_35mm(), 0, 'f', 0) : c.orthographic ? tr("orthographic") : tr("lens %1°").arg(c.field_of_view, 0, 'f', 0);
     painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignRight | Qt::AlignVCenter, lens);
     if (!prompt_.isEmpty()) {
         const QRect text = painter.fontMetrics().boundingRect(rect().adjusted(40, 0, -40, 0), Qt::AlignHCenter | Qt::TextWordWrap, prompt_);
@@ -269,6 +269,10 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
     Camera c = camera_->camera();
     if (!dragged_.isEmpty()) {
         emit marker_dragged(dragged_, c.ray(event->position(), size()));
+    } else if (c.photo && (orbiting_ || panning_)) {
+        // the photograph's camera stands where it stood: the picture is moved
+        c.photo->middle -= Vec2(d.x(), d.y()) / (c.photo_scale(static_cast<double>(width()) / std::max(height(), 1)) * std::max(height(), 1));
+        camera_->set(c);
     } else if (orbiting_) {
         c.yaw = std::remainder(c.yaw - 0.45 * d.x(), 360.0);
         c.pitch = std::clamp(c.pitch + 0.45 * d.y(), -89.0, 89.0);
@@ -303,6 +307,15 @@ void Viewport::keyPressEvent(QKeyEvent* event) {
 void Viewport::wheelEvent(QWheelEvent* event) {
     Camera c = camera_->camera();
     const double factor = std::pow(0.88, event->angleDelta().y() / 120.0);
+    if (c.photo) {   // closer to where the pointer is
+        const double aspect = static_cast<double>(width()) / std::max(height(), 1);
+        const QPointF p = event->position();
+        const Vec2 off = Vec2(p.x() - 0.5 * width(), p.y() - 0.5 * height()) / std::max(height(), 1);
+        const Vec2 under = c.photo->middle + off / c.photo_scale(aspect);
+        c.photo->zoom = std::clamp(c.photo->zoom / factor, 0.5, 40.0);
+        c.photo->middle = under - off / c.photo_scale(aspect);
+        return camera_->set(c);
+    }
     if (event->modifiers().testFlag(Qt::ControlModifier)) {
         // the lens changes while the subject keeps its size
         const double before = c.height_at_target();

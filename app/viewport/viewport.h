@@ -28,6 +28,13 @@ struct Layer {
     double from = 0, to = 1;   // of the view's width: what of it is drawn
 };
 
+// A photograph that the meshes stand in; shown while the camera is that photograph's own.
+struct Backdrop {
+    QImage picture;
+    QString name;
+    double behind = 1, over = 0;   // opacities
+};
+
 // A scale at the view's edge: 0 .. worst, or -worst .. worst.
 struct Legend {
     double worst = 0;   // 0: none
@@ -59,6 +66,7 @@ class Viewport : public QOpenGLWidget {
         if (!lines_.empty() || !lines.empty()) lines_ = std::move(lines), update();
     }
     const std::vector<GuideLine>& lines() const { return lines_; }
+    void set_backdrop(const Backdrop& backdrop) { backdrop_ = backdrop, update(); }
     // what to do next when there is nothing to show
     void set_empty_hint(const QString& hint) { hint_ = hint, update(); }
     void set_legend(const Legend& legend) { put(legend_, legend); }
@@ -140,6 +148,7 @@ class Viewport : public QOpenGLWidget {
     std::vector<GuideLine> lines_;
     std::unique_ptr<GpuMeshes> gpu_;
     Legend legend_;
+    Backdrop backdrop_;
     std::optional<Plane> cut_;
     double divider_ = -1, frame_ms_ = 0;
     QTimer settle_;       // after movement: one smooth frame

@@ -40,4 +40,24 @@ std::vector<MaterialSplit> split_by_material(const Mesh& mesh) {
     return result;
 }
 
+Mesh without_faces_on(const Mesh& mesh, const std::vector<char>& left_out) {
+    Mesh out = mesh;
+    out.face_start = {0};
+    out.corner_vertex.clear(), out.corner_uv.clear(), out.corner_normal.clear(), out.face_material.clear(), out.face_group.clear();
+    for (Index f = 0; f < mesh.face_count(); ++f) {
+        bool keep = true;
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) keep &= !left_out[mesh.corner_vertex[c]];
+        if (!keep) continue;
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
+            out.corner_vertex.push_back(mesh.corner_vertex[c]);
+            if (!mesh.corner_uv.empty()) out.corner_uv.push_back(mesh.corner_uv[c]);
+            if (!mesh.corner_normal.empty()) out.corner_normal.push_back(mesh.corner_normal[c]);
+        }
+        out.face_start.push_back(static_cast<Index>(out.corner_vertex.size()));
+        if (!mesh.face_material.empty()) out.face_material.push_back(mesh.face_material[f]);
+        if (!mesh.face_group.empty()) out.face_group.push_back(mesh.face_group[f]);
+    }
+    return out;
+}
+
 }  // namespace veld

@@ -15,4 +15,7 @@ struct MaterialSplit {
 // One entry per material in use, in ascending order; faces in file order within each.
 std::vector<MaterialSplit> split_by_material(const Mesh& mesh);
 
+// The same vertices and pictures without the faces that have a corner where `left_out` is set (per vertex).
+Mesh without_faces_on(const Mesh& mesh, const std::vector<char>& left_out);
+
 }  // namespace veld

@@ -11,8 +11,10 @@ namespace veld {
 namespace {
 
 constexpr double kBehindMm = 12;        // an outline stands before something farther away than this
+constexpr double kNothingMm = 200;      // farther than any other part of a head
 constexpr double kLeastStep = 0.05;     // of the full range
 constexpr double kSecondBest = 0.8;
+constexpr double kClearMm = 48, kClearEvery = 4, kClearShare = 0.6;   // how far beyond an outline nothing else may begin
 
 Eigen::Vector2d chroma(const Vec3& c) {
     const Vec3 l = (c.array() + 0.02).log();
@@ -191,6 +193,19 @@ std::vector<Sight> outline_sights(const std::vector<ContourPoint>& points, const
             if (std::abs(i - best) > 2 * window) second = std::max(second, score[static_cast<std::size_t>(i)]);
         }
         if (second > kSecondBest * most) continue;
+        // beyond a head's outline lies what stands behind it. Where something else begins soon, the step was skin against
+        // hair or a collar, and hair against the wall comes later
+        if (p.behind_mm > kNothingMm) {
+            const Vec3 just = mean(static_cast<int>(best) + window + 1);
+            const Vec2 edge = p.pixel + (static_cast<double>(best) - reach) * step * p.outward;
+            double other = 0;
+            for (double mm = 4; mm <= kClearMm; mm += kClearEvery) {
+                const Vec2 at = edge + mm * scale * p.outward;
+                if (at.x() < 0 || at.y() < 0 || at.x() > picture.width / picture.shrunk || at.y() > picture.height / picture.shrunk) break;
+                other = std::max(other, (picture.colour(at) - just).norm());
+            }
+            if (other > kClearShare * most) continue;
+        }
         // the step's middle between samples
         const double a = score[static_cast<std::size_t>(best - 1)], c = score[static_cast<std::size_t>(best + 1)];
         const double bend = a - 2 * most + c, shift = bend < 0 ? std::clamp(0.5 * (a - c) / bend, -0.5, 0.5) : 0;

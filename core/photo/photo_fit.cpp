@@ -198,6 +198,7 @@ Status one_round(Work& w, int round, Eigen::Index modes, int iterations) {
     p.one_lens = w.in.settings.one_lens, p.prior = w.in.settings.strength, p.iterations = iterations;
     p.z = Eigen::VectorXd::Zero(modes);
     p.z.head(std::min(modes, w.z.size())) = w.z.head(std::min(modes, w.z.size()));
+    if (w.in.settings.eyes_mm > 0 && w.points.contains("pupil_l") && w.points.contains("pupil_r")) p.sizes.push_back({w.points.at("pupil_l"), w.points.at("pupil_r"), w.in.settings.eyes_mm, 0.3});
     const SurfaceQuery query(w.shape, w.outline.triangles);
     std::vector<std::size_t> which;
     for (std::size_t i = 0; i < w.in.photos.size(); ++i) {
@@ -212,7 +213,7 @@ Status one_round(Work& w, int round, Eigen::Index modes, int iterations) {
             const auto more = curve_sights(w, i, query, view.camera);
             view.sights.insert(view.sights.end(), more.begin(), more.end());
         }
-        if (round > 0 && w.in.settings.use_outline) {
+        if (round > 0 && w.in.settings.use_outline && !w.in.quick) {
             w.outlines[i] = find_outline(w, i, round == 1 ? 12 : round == 2 ? 8 : 5);
             view.sights.insert(view.sights.end(), w.outlines[i].begin(), w.outlines[i].end());
         }
@@ -331,6 +332,13 @@ Status suspicions(Work& w, PhotoFit& out) {
     return Done{};
 }
 
+// Another focal length at the same size of the face: the camera comes closer or goes away.
+void set_lens(const Work& w, PhotoCamera& camera, double focal) {
+    const Vec3 face = w.points.contains("sellion") ? w.points.at("sellion").at(w.shape) : Vec3::Zero();
+    camera.move.z() += (focal / camera.focal - 1) * camera.to_camera(face).z();
+    camera.focal = focal;
+}
+
 // Lips and lids that slipped through each other, as after a wrap.
 void set_sheets_apart(const BaseKit& kit, double neck_band_mm, Points& shape) {
     std::vector<Index> faces;
@@ -406,6 +414,7 @@ Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
         if (w.cameras[i]) {   // to go on from; the lens may have been changed since
             w.cameras[i]->centre = like.centre;
             if (w.cameras[i]->parallel != like.parallel) w.cameras[i].reset();
+            else if (const PhotoLens lens = lens_of(in, i); lens.from == PhotoLens::From::Typed && !lens.parallel && lens.focal_35mm > 0) set_lens(w, *w.cameras[i], like.focal);
         }
         if (!w.cameras[i]) {
             auto placed = place_camera(like, point_sights(w, i, rough_scale(w, i), false), w.shape);
@@ -418,7 +427,7 @@ Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
     look_at_pictures(w);
     const Eigen::Index known = in.space->known, all = in.space->count();
     const bool goes_on = w.z.size() == all;
-    for (int round = goes_on ? 2 : 0; round < kRounds; ++round) {
+    for (int round = goes_on ? in.quick ? kRounds - 1 : 2 : 0; round < kRounds; ++round) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
         progress.say(0.05 + 0.85 * round / kRounds, round == 0 ? "Bending to the landmarks" : "Following curves and outlines");
         const Eigen::Index modes = std::min(all, known + (round == 0 ? 36 : round == 1 ? 120 : all));
@@ -426,14 +435,16 @@ Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
         if (progress.live) progress.live(w.shape);
     }
     out.z = w.z;
-    progress.say(0.9, "Asking whether it can be true");
-    for (std::size_t i = 0; i < in.photos.size(); ++i) out.photos.push_back(figures_of(w, i));
-    if (auto ok = suspicions(w, out); !ok) return ok.error();
-    progress.say(0.95, "Eyes and teeth");
-    set_sheets_apart(*in.kit, in.settings.neck_band_mm, w.shape);
+    progress.say(0.9, "Eyes and teeth");
+    if (!in.quick) set_sheets_apart(*in.kit, in.settings.neck_band_mm, w.shape);
     follow_parts(*in.kit, nullptr, w.shape);
-    say_what_was_seen(w, out);
-    out.figures = photo_figures(*in.kit, in.settings.neck_band_mm, w.shape, out.photos);
+    for (std::size_t i = 0; i < in.photos.size(); ++i) out.photos.push_back(figures_of(w, i));
+    progress.say(0.95, "Asking whether it can be true");
+    if (!in.quick) {
+        if (auto ok = suspicions(w, out); !ok) return ok.error();
+        say_what_was_seen(w, out);
+        out.figures = photo_figures(*in.kit, in.settings.neck_band_mm, w.shape, out.photos);
+    }
     out.positions = std::move(w.shape);
     out.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - started).count();
     progress.say(1, "Done");

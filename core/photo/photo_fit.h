@@ -5,7 +5,7 @@
 // Several rounds: cameras on the base's own shape; soft deformations with the landmarks; then all of the shape
 // space with guide curves and outlines, which slide and are looked for again every round. Where nothing was
 // seen the base stays, shaped only by what goes along with it (shape_space.h). Size: no photograph tells how
-// large a head is, so it ends as near to the base's size as the shape allows.
+// large a head is, so it ends near the base's size unless the distance between the pupils is given.
 #include "core/detect/photo_face.h"
 #include "core/fit/figures.h"
 #include "core/photo/outline.h"
@@ -33,6 +33,7 @@ struct PhotoPin {
 struct PhotoFitSettings {
     bool one_lens = false;              // all photographs through the same lens
     bool use_curves = true, use_outline = true, use_depth = true;
+    double eyes_mm = 0;                 // from pupil to pupil, when somebody measured it; 0: as near to the base's size as can be
     double strength = 1;                // of the shape space: above 1 stays nearer to what is usual
     double neck_band_mm = 55;
     std::vector<PhotoLens> lenses;      // per photograph; shorter: as the picture says
@@ -58,6 +59,7 @@ struct PhotoFitInput {
     const ShapeSpace* space = nullptr;
     std::vector<PhotoView2D> photos;
     PhotoFitSettings settings;
+    bool quick = false;                 // going on: one round without outlines, and nothing is measured but the photographs
     // to go on from: cameras per photograph (empty: placed anew) and the shape
     std::vector<std::optional<PhotoCamera>> cameras;
     Eigen::VectorXd z;

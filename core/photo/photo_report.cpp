@@ -55,7 +55,8 @@ void measure_size(const Face& f, PhotoReport& out) {
     }
     out.pixels_per_mm = scale.empty() ? 0 : quantile(scale, 0.8);
     const auto r = f.mark("pupil_r"), l = f.mark("pupil_l");
-    out.eyes_px = r && l ? (*r - *l).norm() : 63 * out.pixels_per_mm;
+    // turned away, the distance between the eyes says nothing of the resolution
+    out.eyes_px = r && l && std::abs(out.yaw) < 25 ? (*r - *l).norm() : 63 * out.pixels_per_mm;
     const auto top = f.mark("sellion"), bottom = f.mark("subnasale");
     if (r && l && std::abs(out.yaw) < 50) out.roll = std::atan2((*l - *r).y(), (*l - *r).x()) * 180 / M_PI;
     else if (top && bottom) out.roll = std::atan2((*top - *bottom).x(), (*bottom - *top).y()) * 180 / M_PI;

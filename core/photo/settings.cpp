@@ -20,6 +20,7 @@ PhotoFitSettings from_json(const Json& j) {
         else if (key == "use_curves") out.use_curves = value.get<bool>();
         else if (key == "use_outline") out.use_outline = value.get<bool>();
         else if (key == "use_depth") out.use_depth = value.get<bool>();
+        else if (key == "eyes_mm") out.eyes_mm = value.get<double>();
         else if (key == "strength") out.strength = value.get<double>();
         else if (key == "neck_band_mm") out.neck_band_mm = value.get<double>();
         else if (key == "heads") out.heads = value.get<std::vector<std::string>>();
@@ -44,6 +45,7 @@ PhotoFitSettings from_json(const Json& j) {
         } else throw std::invalid_argument(key);
     }
     if (!(out.strength > 0.01 && out.strength < 100)) throw std::invalid_argument("strength");
+    if (!(out.eyes_mm == 0 || (out.eyes_mm >= 20 && out.eyes_mm <= 200))) throw std::invalid_argument("eyes_mm");
     if (!(out.neck_band_mm >= 1 && out.neck_band_mm < 500)) throw std::invalid_argument("neck_band_mm");
     return out;
 }
@@ -51,7 +53,7 @@ PhotoFitSettings from_json(const Json& j) {
 }  // namespace
 
 std::string photo_fit_settings_text(const PhotoFitSettings& s) {
-    Json j = {{"one_lens", s.one_lens}, {"use_curves", s.use_curves}, {"use_outline", s.use_outline}, {"use_depth", s.use_depth}, {"strength", s.strength}, {"neck_band_mm", s.neck_band_mm}, {"heads", s.heads}};
+    Json j = {{"one_lens", s.one_lens}, {"use_curves", s.use_curves}, {"use_outline", s.use_outline}, {"use_depth", s.use_depth}, {"eyes_mm", s.eyes_mm}, {"strength", s.strength}, {"neck_band_mm", s.neck_band_mm}, {"heads", s.heads}};
     j["lenses"] = Json::array(), j["pins"] = Json::array();
     for (const PhotoLens& lens : s.lenses) {
         Json l = {{"from", lens_name(lens.from)}, {"focal_35mm", lens.focal_35mm}, {"parallel", lens.parallel}};

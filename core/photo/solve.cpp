@@ -119,6 +119,30 @@ class PriorCost : public ceres::CostFunction {
     double expected_, weight_;
 };
 
+// (|a - b| - known) / sigma, of z
+class SizeCost : public ceres::CostFunction {
+   public:
+    SizeCost(const KnownSize& size, const SolveProblem& p, Eigen::Index modes) : size_(size), between_(size.a.at(*p.base) - size.b.at(*p.base)), rows_(Rows::Zero(3, modes)) {
+        for (std::size_t k = 0; k < 3; ++k) {
+            rows_ += size.a.weights[k] * p.space->rows(size.a.vertices[k]).leftCols(modes);
+            rows_ -= size.b.weights[k] * p.space->rows(size.b.vertices[k]).leftCols(modes);
+        }
+        set_num_residuals(1);
+        mutable_parameter_block_sizes()->push_back(static_cast<int>(modes));
+    }
+    bool Evaluate(double const* const* p, double* residual, double** jacobian) const override {
+        const Vec3 d = between_ + rows_ * Eigen::Map<const VectorXd>(p[0], rows_.cols());
+        residual[0] = (d.norm() - size_.mm) / size_.sigma_mm;
+        if (jacobian && jacobian[0]) Eigen::Map<VectorXd>(jacobian[0], rows_.cols()) = rows_.transpose() * d.normalized() / size_.sigma_mm;
+        return true;
+    }
+
+   private:
+    KnownSize size_;
+    Vec3 between_;
+    Rows rows_;
+};
+
 class Stop : public ceres::IterationCallback {
    public:
     explicit Stop(const Progress& progress) : progress_(progress) {}
@@ -185,6 +209,9 @@ Result<Solved> solve_photos(const SolveProblem& p, const Progress& progress) {
     }
     if (!any) return Error{ErrorCode::DegenerateInput, "Too little is marked: every photograph needs at least three landmarks, and one of them more."};
     if (modes > 0) problem.AddResidualBlock(new PriorCost(static_cast<int>(modes), 0, p.prior), nullptr, z.data());
+    for (const KnownSize& size : p.sizes) {
+        if (modes > 0) problem.AddResidualBlock(new SizeCost(size, p, modes), nullptr, z.data());
+    }
     Stop stop(progress);
     ceres::Solver::Options options;
     options.linear_solver_type = ceres::DENSE_NORMAL_CHOLESKY;

@@ -4,6 +4,7 @@
 //   sum over sights      rho( | N (project_i(x(z)) - pixel) |^2 / sigma^2 )
 //   + depths             the network's idea of how deep a face is there, against that of the base
 //   + lenses             (log focal - log expected)^2 / sigma^2
+//   + sizes              (|a - b| - known)^2 / sigma^2
 //   + |z|^2              the shape space (shape_space.h)
 // minimised by Levenberg-Marquardt [Ceres Solver], re-weighted (Cauchy) so that a wrong landmark does not
 // bend a face. Distance and focal length of one photograph are nearly exchangeable: what tells them apart is
@@ -35,10 +36,16 @@ struct SolveView {
     double focal_sigma = 0.05;           // of its logarithm
     bool focal_fixed = false, fixed = false;   // fixed: the camera stays as it is
 };
+// The one thing that no photograph tells: how large the head is.
+struct KnownSize {
+    SurfacePoint a, b;
+    double mm = 0, sigma_mm = 0.3;
+};
 struct SolveProblem {
     const Points* base = nullptr;
     const ShapeSpace* space = nullptr;
     std::vector<SolveView> views;
+    std::vector<KnownSize> sizes;
     Eigen::VectorXd z;                   // to start from; shorter than the space: only these modes are solved for
     bool one_lens = false;               // all pinhole views of one size share their focal length
     double prior = 1;                    // of the shape

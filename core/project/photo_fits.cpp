@@ -5,6 +5,8 @@
 namespace veld {
 namespace {
 
+constexpr std::size_t kFewestHeads = 6;   // fewer say nothing of how people differ
+
 std::shared_ptr<const std::vector<float>> no_distances(const BaseKit& kit) {
     return std::make_shared<std::vector<float>>(kit.mesh.positions.size(), std::numeric_limits<float>::quiet_NaN());
 }
@@ -23,6 +25,14 @@ const PhotoSet* photo_set_of(const Subject& subject, const FitRecord& fit) {
         if (set.name == fit.source && set.photos) return &set;
     }
     return nullptr;
+}
+
+PhotoFitSettings photo_settings(const ProjectState& state, const PhotoSet& set) {
+    PhotoFitSettings out;
+    if (set.settings) out = *set.settings;
+    else if (auto heads = head_morphs(state); heads.size() >= kFewestHeads) out.heads = std::move(heads);
+    out.lenses.resize(set.photos->size());
+    return out;
 }
 
 std::vector<std::string> head_morphs(const ProjectState& state) {

@@ -7,6 +7,8 @@ namespace veld {
 
 // The photo set that a fit was made from; null when it is gone, or the fit is none from photographs.
 const PhotoSet* photo_set_of(const Subject& subject, const FitRecord& fit);
+// What a set's next head is made with: its own settings, else the usual ones with the bank's heads.
+PhotoFitSettings photo_settings(const ProjectState& state, const PhotoSet& set);
 // Morphs of the bank that are heads (of kind Head or Whole): what a shape space can be made of, by default.
 std::vector<std::string> head_morphs(const ProjectState& state);
 std::vector<const Morph*> morphs_named(const ProjectState& state, const std::vector<std::string>& names);

@@ -96,6 +96,7 @@ struct PhotoSet {
     std::string name;
     std::shared_ptr<const std::vector<Image>> photos;   // encoded
     std::vector<PhotoMarks> marks = {};                  // per photo; shorter: none yet
+    std::optional<PhotoFitSettings> settings = {};       // of the next head made from them; empty: the usual ones
 };
 
 struct Subject {

@@ -149,6 +149,7 @@ class Packer {
             Json marks = Json::array();
             for (const PhotoMarks& m : set.marks) marks.push_back(m.width > 0 ? Json::parse(photo_marks_text(m)) : Json());
             j["photo_sets"].push_back({{"name", set.name}, {"photos", photos}, {"marks", marks}});
+            if (set.settings) j["photo_sets"].back()["settings"] = Json::parse(photo_fit_settings_text(*set.settings));
         }
         for (const Source& s : subject.sources) {
             Json source = {{"name", s.name}, {"path", s.path}, {"mesh", keep(mesh_to_blob(*s.mesh))}, {"landmarks", Json::parse(landmarks_text(s.landmarks))}, {"notes", s.notes}};
@@ -252,6 +253,11 @@ Status Unpacker::photos(const Json& list, Subject& out) {
             auto read = parse_photo_marks(m.dump(), path_);
             if (!read) return read.error();
             out.photo_sets.back().marks.back() = std::move(*read);
+        }
+        if (j.contains("settings")) {
+            auto settings = parse_photo_fit_settings(j["settings"].dump(), path_);
+            if (!settings) return settings.error();
+            out.photo_sets.back().settings = std::move(*settings);
         }
     }
     return Done{};

@@ -22,7 +22,7 @@ QDoubleSpinBox* millimetres(const char* name, double low, double high, double st
 
 }  // namespace
 
-FitPanel::FitPanel(Session& session, RegionController& regions, QWidget* parent) : QWidget(parent), s_(session) {
+FitPanel::FitPanel(Session& session, RegionController& regions, PhotoController& photos, QWidget* parent) : QWidget(parent), s_(session), photos_(photos) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Fit"), "title"));
     tabs_ = new QTabWidget;
@@ -30,12 +30,20 @@ FitPanel::FitPanel(Session& session, RegionController& regions, QWidget* parent)
     tabs_->addTab(build_whole(), tr("Whole"));
     tabs_->addTab(new RegionsTab(session, regions), tr("Regions"));
     tabs_->addTab(new TriesTab(session), tr("Tries"));
+    tabs_->addTab(new PhotosTab(session, photos), tr("Photos"));
+    tabs_->addTab(new HandTab(session, photos), tr("By hand"));
     // weights are only shown while regions are worked on
-    connect(tabs_, &QTabWidget::currentChanged, this, [&regions](int tab) {
+    connect(tabs_, &QTabWidget::currentChanged, this, [this, &regions](int tab) {
         if (tab != 1) regions.show({});
+        run_->setVisible(tab < 3);
+        if (tab >= 3) photos_.look();   // the photographs' grades, and what the sliders need
     });
     column->addWidget(tabs_, 1);
-    build_run(column);
+    run_ = new QWidget;
+    auto* run = new QVBoxLayout(run_);
+    run->setContentsMargins(0, 0, 0, 0);
+    build_run(run);
+    column->addWidget(run_);
     connect(&s_, &Session::changed, this, &FitPanel::refresh);
     connect(&s_, &Session::busy_changed, this, &FitPanel::refresh);
     connect(&s_, &Session::progress, this, [this](double f, const QString& stage) {
@@ -199,6 +207,17 @@ void FitPanel::refresh() {
     filling_ = true;
     refresh_settings();
     const ProjectState& state = s_.state();
+    // photographs bring their own tab up once, where there is no scan
+    const void* now = photos_.shows_photos() ? photos_.set()->photos.get() : nullptr;
+    // what a subject has no use for is not shown: regions match a scan's surface, photographs have tabs of their own
+    const bool photos = photos_.set() != nullptr, scan = !photos_.shows_photos();
+    for (const int tab : {0, 1}) tabs_->setTabVisible(tab, scan);
+    for (const int tab : {3, 4}) tabs_->setTabVisible(tab, photos);
+    if (now != tab_for_) {
+        tab_for_ = now;
+        if (now && tabs_->currentIndex() < 3) tabs_->setCurrentIndex(3);
+        if (!now && tabs_->currentIndex() >= 3) tabs_->setCurrentIndex(0);
+    }
     const Source* source = state.source();
     const std::size_t points = source ? source->landmarks.points.size() : 0;
     start_->setEnabled(points >= 3 && !s_.busy());

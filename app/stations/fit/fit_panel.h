@@ -12,6 +12,7 @@
 #include <map>
 
 #include "app/session.h"
+#include "app/stations/fit/photos_tab.h"
 #include "app/stations/fit/regions_tab.h"
 #include "app/stations/fit/tries_tab.h"
 
@@ -20,7 +21,7 @@ namespace veld {
 class FitPanel : public QWidget {
     Q_OBJECT
    public:
-    FitPanel(Session& session, RegionController& regions, QWidget* parent = nullptr);
+    FitPanel(Session& session, RegionController& regions, PhotoController& photos, QWidget* parent = nullptr);
 
    private:
     QWidget* build_whole();
@@ -34,7 +35,10 @@ class FitPanel : public QWidget {
     void edit(const QString& label, const std::function<void(FitSettings&)>& change, const std::string& merge = {});
 
     Session& s_;
+    PhotoController& photos_;
     QTabWidget* tabs_;
+    QWidget* run_;
+    const void* tab_for_ = nullptr;   // the subject's photographs that brought their tab up
     QComboBox *preset_, *part_;
     QCheckBox *true_size_, *surface_, *curves_, *pose_, *follow_;
     std::map<std::string, QCheckBox*> covered_;

@@ -1,0 +1,166 @@
+#include <cmath>
+
+#include "app/region_names.h"
+#include "app/stations/fit/photos_tab.h"
+
+namespace veld {
+namespace {
+
+constexpr int kSliderMm = 8;   // each way
+
+QString move_words(HandMove move) {
+    switch (move) {
+        case HandMove::Wider: return HandTab::tr("Wider");
+        case HandMove::Taller: return HandTab::tr("Taller");
+        case HandMove::Forward: return HandTab::tr("Forward");
+        case HandMove::Up: return HandTab::tr("Up");
+        case HandMove::Tip: return HandTab::tr("Tip");
+    }
+    return {};
+}
+
+}  // namespace
+
+HandTab::HandTab(Session& session, PhotoController& photos, QWidget* parent) : QWidget(parent), s_(session), p_(photos) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 8, 0, 0);
+    column->setSpacing(6);
+    hint_ = text_label({}, "dim");
+    column->addWidget(hint_);
+    build_sliders(column);
+    build_places(column);
+    build_blend(column);
+    column->addStretch();
+    connect(&p_, &PhotoController::changed, this, &HandTab::refresh);
+    connect(&s_, &Session::busy_changed, this, &HandTab::refresh);
+    refresh();
+}
+
+void HandTab::build_sliders(QBoxLayout* column) {
+    column->addWidget(text_label(tr("Shape, region by region"), "section"));
+    region_ = new QComboBox;
+    region_->setObjectName("hand_region");
+    connect(region_, &QComboBox::currentIndexChanged, this, [this] {
+        if (!filling_) refresh();
+    });
+    column->addWidget(region_);
+    for (const HandMove move : kHandMoves) {
+        auto* slider = new QSlider(Qt::Horizontal);
+        slider->setObjectName(QString("hand_%1").arg(hand_move_name(move)));
+        slider->setRange(-10 * kSliderMm, 10 * kSliderMm);
+        slider->setToolTip(move == HandMove::Tip ? tr("Forward below, back above") : tr("In mm on the average of the region; what the shape space sends along comes along"));
+        auto* text = new QLabel;
+        text->setFixedWidth(46);
+        auto* name = text_label(move_words(move), "plain");
+        name->setFixedWidth(58);
+        connect(slider, &QSlider::valueChanged, this, [this, move](int v) {
+            if (!filling_) p_.set_slider(region_->currentData().toString().toStdString(), move, v / 10.0);
+        });
+        sliders_[move] = {slider, text};
+        column->addLayout(row({name, slider, text}));
+    }
+    column->addWidget(text_label(tr("Keep what these photographs show"), "section"));
+    keeps_ = new QWidget;
+    keeps_->setToolTip(tr("What such a photograph sees moves along its rays only: its picture stays as it is. Shape the front first, keep it, then the side"));
+    new QVBoxLayout(keeps_);
+    keeps_->layout()->setContentsMargins(0, 0, 0, 0);
+    keeps_->layout()->setSpacing(2);
+    column->addWidget(keeps_);
+}
+
+void HandTab::build_places(QBoxLayout* column) {
+    column->addWidget(text_label(tr("Places"), "section"));
+    drag_ = new QCheckBox(tr("Drag places of the mesh to where they are"));
+    drag_->setObjectName("hand_drag");
+    drag_->setToolTip(tr("In the view through a photograph: press on the mesh, drag it onto the picture. Everything that was seen holds the rest"));
+    connect(drag_, &QCheckBox::clicked, &p_, &PhotoController::set_pinning);
+    drop_ = button(tr("Let them go"), "hand_drop", tr("Forget all dragged places and solve again"));
+    connect(drop_, &QPushButton::clicked, &p_, &PhotoController::drop_pins);
+    column->addWidget(drag_);
+    column->addWidget(drop_);
+}
+
+void HandTab::build_blend(QBoxLayout* column) {
+    column->addWidget(text_label(tr("Two people as one"), "section"));
+    other_ = new QComboBox;
+    other_->setObjectName("blend_other");
+    column->addWidget(other_);
+    blend_ = new QSlider(Qt::Horizontal);
+    blend_->setObjectName("blend_share");
+    blend_->setRange(0, 100);
+    blend_->setToolTip(tr("Left this head, right the other; shown while it moves"));
+    blend_text_ = new QLabel;
+    blend_text_->setFixedWidth(40);
+    connect(blend_, &QSlider::valueChanged, this, [this](int v) {
+        blend_text_->setText(QString("%1 %").arg(v));
+        if (!filling_ && other_->currentIndex() >= 0) p_.show_blend(static_cast<std::size_t>(other_->currentData().toInt()), v / 100.0);
+    });
+    connect(blend_, &QSlider::sliderReleased, &p_, &PhotoController::live_ended);
+    column->addLayout(row({blend_, blend_text_}));
+    skins_ = new QCheckBox(tr("Skins as well"));
+    skins_->setObjectName("blend_skins");
+    skins_->setChecked(true);
+    keep_blend_ = button(tr("Keep as a try"), "blend_keep", tr("The blend becomes a fit of this subject. A person who has only photographs is made first"));
+    connect(keep_blend_, &QPushButton::clicked, this, [this] {
+        if (other_->currentIndex() >= 0) p_.keep_blend(static_cast<std::size_t>(other_->currentData().toInt()), blend_->value() / 100.0, skins_->isChecked());
+    });
+    column->addLayout(row({skins_, keep_blend_}));
+}
+
+void HandTab::refresh() {
+    filling_ = true;
+    const bool fit = p_.fit() != nullptr, ready = fit && !p_.slider_regions().empty() && !s_.busy();
+    hint_->setText(!fit ? tr("Make a head from photographs first.") : p_.slider_regions().empty() ? tr("The shape space is being made ready…") : QString());
+    hint_->setVisible(!hint_->text().isEmpty());
+    const auto regions = p_.slider_regions();
+    if (region_->count() != static_cast<int>(regions.size())) {
+        region_->clear();
+        for (const std::string& r : regions) {
+            QString name = QString::fromStdString(r);
+            name[0] = name[0].toUpper();
+            region_->addItem(name, QString::fromStdString(r));
+        }
+        if (const int nose = region_->findData("nose"); nose >= 0) region_->setCurrentIndex(nose);
+    }
+    region_->setEnabled(ready);
+    for (auto& [move, widgets] : sliders_) {
+        const double mm = p_.slider(region_->currentData().toString().toStdString(), move);
+        widgets.first->setEnabled(ready);
+        if (!widgets.first->isSliderDown()) widgets.first->setValue(static_cast<int>(std::lround(10 * mm)));
+        widgets.second->setText(mm == 0 ? QStringLiteral("0") : tr("%1 mm").arg(mm, 0, 'f', 1));
+    }
+    const std::size_t photos = fit ? p_.set()->photos->size() : 0;
+    while (keep_.size() > photos) delete keep_.back(), keep_.pop_back();
+    while (keep_.size() < photos) {
+        auto* box = new QCheckBox;
+        box->setObjectName(QString("hand_keep_%1").arg(keep_.size()));
+        connect(box, &QCheckBox::clicked, this, [this, i = static_cast<int>(keep_.size())](bool on) { p_.set_keeps(i, on); });
+        keeps_->layout()->addWidget(box);
+        keep_.push_back(box);
+    }
+    for (std::size_t i = 0; i < photos; ++i) {
+        keep_[i]->setText(QString::fromStdString((*p_.set()->photos)[i].name));
+        keep_[i]->setChecked(p_.keeps(static_cast<int>(i)));
+        keep_[i]->setEnabled(ready && p_.camera(static_cast<int>(i)));
+    }
+    drag_->setEnabled(ready && p_.looks_through());
+    drag_->setChecked(p_.pinning());
+    const std::size_t pins = fit ? p_.fit()->photo->settings.pins.size() : 0;
+    drop_->setText(pins == 1 ? tr("Let the dragged place go") : tr("Let %1 dragged places go").arg(pins));
+    drop_->setVisible(pins > 0);
+    drop_->setEnabled(!s_.busy());
+    const auto others = p_.others();
+    QStringList names;
+    for (const auto& o : others) names << (o.has_fit ? o.name : tr("%1 (made first)").arg(o.name));
+    QStringList now;
+    for (int i = 0; i < other_->count(); ++i) now << other_->itemText(i);
+    if (now != names) {
+        other_->clear();
+        for (std::size_t i = 0; i < others.size(); ++i) other_->addItem(names[static_cast<int>(i)], static_cast<int>(others[i].subject));
+    }
+    const bool both = s_.state().fit() && !others.empty() && !s_.busy();
+    for (QWidget* w : std::initializer_list<QWidget*>{other_, blend_, keep_blend_, skins_}) w->setEnabled(both);
+    filling_ = false;
+}
+
+}  // namespace veld

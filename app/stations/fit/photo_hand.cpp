@@ -1,0 +1,156 @@
+// The photo controller's share by hand: sliders of the shape space, dragged places, two people as one.
+#include "app/stations/fit/photo_controller.h"
+#include "core/landmark/surface_pick.h"
+#include "core/spatial/surface_query.h"
+
+namespace veld {
+
+std::vector<std::string> PhotoController::slider_regions() const { return space_ && space_->kit == s_.state().kit ? space_->sliders->regions() : std::vector<std::string>(); }
+
+double PhotoController::slider(const std::string& region, HandMove move) const {
+    if (!fit()) return 0;
+    for (const HandSetting& s : fit()->photo->hand.settings) {
+        if (s.region == region && s.move == move) return s.mm;
+    }
+    return 0;
+}
+
+void PhotoController::set_slider(const std::string& region, HandMove move, double mm) {
+    if (!fit() || !space_ || slider(region, move) == mm) return;
+    ProjectState next = s_.state();
+    HandShape hand = fit()->photo->hand;
+    std::erase_if(hand.settings, [&](const HandSetting& s) { return s.region == region && s.move == move; });
+    hand.settings.push_back({region, move, mm});
+    set_hand(*next.kit, *space_->sliders, *next.current()->fit(), hand);
+    s_.change(tr("%1 %2").arg(QString::fromStdString(region), QString(hand_move_name(move))), std::move(next), "photo slider " + region + hand_move_name(move));
+}
+
+bool PhotoController::keeps(int photo) const {
+    if (!fit()) return false;
+    const auto& keeps = fit()->photo->hand.keeps;
+    return std::find(keeps.begin(), keeps.end(), photo) != keeps.end();
+}
+
+void PhotoController::set_keeps(int photo, bool on) {
+    if (!fit() || !space_ || keeps(photo) == on) return;
+    ProjectState next = s_.state();
+    HandShape hand = fit()->photo->hand;
+    std::erase(hand.keeps, photo);
+    if (on) hand.keeps.push_back(photo);
+    set_hand(*next.kit, *space_->sliders, *next.current()->fit(), hand);
+    s_.change(on ? tr("Keep a photograph's view") : tr("Let a photograph's view go"), std::move(next));
+}
+
+void PhotoController::set_pinning(bool on) {
+    if (pinning_ == on) return;
+    pinning_ = on && fit() && through_;
+    emit changed();
+}
+
+void PhotoController::begin_pin(const Ray& ray) {
+    const auto k = known();
+    if (!fit() || !camera(photo_)) return;
+    const auto space = space_for(fit()->photo->settings);
+    if (!k || !space) return emit s_.noticed(tr("Press Go on once: the photographs have to be looked at again before places can be dragged."));
+    const SurfaceQuery query(*fit()->positions, s_.state().kit->triangulation.triangles);
+    const SurfaceHit hit = query.first_front_hit(ray.origin, ray.direction);
+    if (!hit) return;
+    PhotoPin pin;
+    pin.photo = photo_;
+    pin.place.vertices = s_.state().kit->triangulation.triangles[hit.triangle];
+    pin.place.face = s_.state().kit->triangulation.triangle_face[hit.triangle];
+    pin.place.weights = hit.barycentric;
+    if (space->space.slot[pin.place.vertices[0]] == kNone) return emit s_.noticed(tr("Below the neck band nothing is shaped from photographs."));
+    pin_ = pin;
+    PhotoFit like;
+    like.z = Eigen::Map<const Eigen::VectorXd>(fit()->photo->z.data(), static_cast<Eigen::Index>(fit()->photo->z.size()));
+    like.photos = fit()->photo->photos;
+    drag_ = std::make_unique<PinDrag>(input_of(fit()->photo->settings, *k, *space), like);
+}
+
+void PhotoController::move_pin(const Ray& ray) {
+    if (!drag_ || !pin_ || !fit() || !camera(photo_)) return;
+    pin_->pixel = camera(photo_)->project(ray.origin + 1000 * ray.direction);
+    const Eigen::VectorXd z = drag_->pull(pin_->place, *camera(photo_), pin_->pixel);
+    // what the pull changes, on top of everything that hands did before
+    const Points& base = s_.state().kit->mesh.positions;
+    const Eigen::VectorXd before = Eigen::Map<const Eigen::VectorXd>(fit()->photo->z.data(), static_cast<Eigen::Index>(fit()->photo->z.size()));
+    const Points now = space_->space.shape(base, z - before);
+    dragged_ = std::make_shared<Points>(*fit()->photo->solved);
+    for (const Index v : space_->space.vertex) (*dragged_)[v] += now[v] - base[v];
+    auto shown = std::make_shared<Points>(*fit()->positions);
+    for (const Index v : space_->space.vertex) (*shown)[v] += now[v] - base[v];
+    emit live(shown);
+}
+
+void PhotoController::end_pin() {
+    if (!drag_ || !pin_ || !dragged_ || !fit()) {
+        drag_.reset(), pin_.reset(), dragged_.reset();
+        return;
+    }
+    const Eigen::VectorXd z = drag_->pull(pin_->place, *camera(photo_), pin_->pixel);
+    place_parts(*s_.state().kit, PartsChoice::Follow, *dragged_);
+    ProjectState next = s_.state();
+    FitRecord& record = *next.current()->fit();
+    auto photo = std::make_shared<PhotoRecord>(*record.photo);
+    photo->z.assign(z.data(), z.data() + z.size());
+    photo->settings.pins.push_back(*pin_);
+    record.photo = photo;
+    set_solved(*next.kit, *space_->sliders, record, dragged_);
+    drag_.reset(), pin_.reset(), dragged_.reset();
+    emit live_ended();
+    s_.change(tr("Drag a place in a photograph"), std::move(next));
+}
+
+void PhotoController::drop_pins() {
+    if (!fit() || fit()->photo->settings.pins.empty()) return;
+    ProjectState next = s_.state();
+    auto photo = std::make_shared<PhotoRecord>(*fit()->photo);
+    photo->settings.pins.clear();
+    next.current()->fit()->photo = photo;
+    s_.change(tr("Let dragged places go"), std::move(next));
+    make(true);
+}
+
+std::vector<PhotoController::Person> PhotoController::others() const {
+    std::vector<Person> out;
+    for (std::size_t i = 0; i < s_.state().subjects.size(); ++i) {
+        const Subject& subject = s_.state().subjects[i];
+        if (static_cast<int>(i) == s_.state().subject || (!subject.fit() && subject.photo_sets.empty())) continue;
+        out.push_back({i, QString::fromStdString(subject.name), subject.fit() != nullptr});
+    }
+    return out;
+}
+
+void PhotoController::show_blend(std::size_t subject, double share) {
+    const FitRecord* mine = s_.state().fit();
+    if (!mine || subject >= s_.state().subjects.size()) return;
+    const FitRecord* theirs = s_.state().subjects[subject].fit();
+    if (!theirs) return;
+    const BaseKit& kit = *s_.state().kit;
+    emit live(std::make_shared<Points>(blend_people(kit, rest_shape(kit, *mine), rest_shape(kit, *theirs), share)));
+}
+
+void PhotoController::keep_blend(std::size_t subject, double share, bool skins) {
+    if (!s_.state().fit() || subject >= s_.state().subjects.size() || making()) return;
+    auto job = std::make_shared<Job>();
+    job->kind = Job::Kind::Blend, job->other = subject, job->share = share, job->skins = skins;
+    start(job);
+}
+
+void PhotoController::finish_blend(Job& job) {
+    ProjectState next = s_.state();
+    const FitRecord* mine = next.fit();
+    if (!mine || job.other >= next.subjects.size()) return;
+    if (job.other_fit && !next.subjects[job.other].fit()) add_fit(next.subjects[job.other], FitRecord(*job.other_fit));
+    const FitRecord* theirs = next.subjects[job.other].fit();
+    if (!theirs) return;
+    std::vector<std::string> taken;
+    for (const FitRecord& f : next.current()->fits) taken.push_back(f.name);
+    auto both = blend_fits(*next.kit, *mine, *theirs, job.share, job.skins, taken);
+    if (!both) return s_.report(both.error());
+    add_fit(*next.current(), std::move(*both));
+    s_.change(tr("Blend with %1").arg(QString::fromStdString(next.subjects[job.other].name)), std::move(next));
+}
+
+}  // namespace veld

@@ -1,0 +1,583 @@
+// Photographs: cameras, the shape space, the solve, outlines, reports, skins, sliders, and files of all kinds.
+#include <tiffio.h>
+
+#include <catch2/catch.hpp>
+#include <cstring>
+#include <random>
+
+#include "core/io/exif.h"
+#include "core/io/file.h"
+#include "core/linalg/statistics.h"
+#include "core/photo/look_at_photos.h"
+#include "core/project/photo_fits.h"
+#include "core/project/store.h"
+#include "demo/standins/sitting.h"
+#include "tests/support/demo_kit.h"
+#include "tests/support/scratch.h"
+
+using namespace veld;
+
+namespace {
+
+const ShapeSpace& smooth_space() {
+    static const ShapeSpace space = *make_shape_space(*demo_kit(), {});
+    return space;
+}
+
+const Sitting& sitter(int photos) {
+    static std::map<int, Sitting> made;
+    auto at = made.find(photos);
+    if (at == made.end()) {
+        SittingOptions how;
+        how.seed = 3, how.photos = photos, how.width = 600, how.height = 750;
+        at = made.emplace(photos, make_sitting(*demo_kit(), how)).first;
+    }
+    return at->second;
+}
+
+PhotoFitInput input_of(const Sitting& s, bool exif = true) {
+    PhotoFitInput in;
+    in.kit = demo_kit().get(), in.space = &smooth_space();
+    for (const SittingPhoto& p : s.photos) in.photos.push_back({&p.photo, p.photo.name, exif ? p.photo.focal_35mm : 0, p.marks, nullptr});
+    return in;
+}
+
+const PhotoFit& three_photos() {
+    static const PhotoFit fit = *fit_photos(input_of(sitter(3)), {});
+    return fit;
+}
+
+PhotoCamera some_camera(bool parallel) {
+    Portrait how;
+    how.yaw = 33, how.pitch = 7, how.roll = -4, how.target = Vec3(0, 1600, 40), how.distance = 900;
+    PhotoCamera c = camera_of(how);
+    if (parallel) c.parallel = true, c.focal = 2.5;
+    return c;
+}
+
+std::vector<std::uint8_t> tiff_of(int bits, int width, int height, int orientation) {
+    const std::string path = "/tmp/veldstone_test_" + std::to_string(bits) + "_" + std::to_string(orientation) + ".tif";
+    TIFF* t = TIFFOpen(path.c_str(), "w");
+    TIFFSetField(t, TIFFTAG_IMAGEWIDTH, width), TIFFSetField(t, TIFFTAG_IMAGELENGTH, height), TIFFSetField(t, TIFFTAG_BITSPERSAMPLE, bits), TIFFSetField(t, TIFFTAG_SAMPLESPERPIXEL, 3);
+    TIFFSetField(t, TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_RGB), TIFFSetField(t, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG), TIFFSetField(t, TIFFTAG_ORIENTATION, orientation), TIFFSetField(t, TIFFTAG_ROWSPERSTRIP, 1);
+    for (int y = 0; y < height; ++y) {
+        std::vector<std::uint8_t> line(static_cast<std::size_t>(TIFFScanlineSize(t)), 0);
+        for (int x = 0; x < width; ++x) {
+            for (int c = 0; c < 3; ++c) {
+                const unsigned value = x == 0 && y == 0 ? (c == 0 ? 0xffffu : 0) : 0x4000u;   // the first pixel is red, the rest a quarter grey
+                const std::size_t i = static_cast<std::size_t>(3 * x + c);
+                if (bits == 8) line[i] = static_cast<std::uint8_t>(value >> 8u);
+                else if (bits == 16) line[2 * i] = static_cast<std::uint8_t>(value), line[2 * i + 1] = static_cast<std::uint8_t>(value >> 8u);
+                else {
+                    const unsigned v = value >> 4u;
+                    const std::size_t bit = 12 * i;
+                    if (bit % 8 == 0) line[bit / 8] = static_cast<std::uint8_t>(v >> 4u), line[bit / 8 + 1] = static_cast<std::uint8_t>((v & 15u) << 4u);
+                    else line[bit / 8] = static_cast<std::uint8_t>(line[bit / 8] | v >> 8u), line[bit / 8 + 1] = static_cast<std::uint8_t>(v);
+                }
+            }
+        }
+        TIFFWriteScanline(t, line.data(), static_cast<std::uint32_t>(y), 0);
+    }
+    TIFFClose(t);
+    const auto bytes = read_file(path);
+    std::remove(path.c_str());
+    const auto view = bytes->view();
+    return {view.begin(), view.end()};
+}
+
+}  // namespace
+
+TEST_CASE("Photo camera: pixels and rays agree, a lens is named by its length on film") {
+    for (const bool parallel : {false, true}) {
+        const PhotoCamera c = some_camera(parallel);
+        const Vec3 p(20, 1630, 90);
+        const PixelRay ray = ray_through(c, c.project(p));
+        CHECK((p - ray.origin).cross(ray.direction).norm() < 1e-6);
+        CHECK((p - ray.origin).dot(ray.direction) > 0);
+        CHECK(c.towards(p).dot(ray.direction) == Approx(1).margin(1e-9));
+    }
+    const PhotoCamera c = some_camera(false);
+    CHECK(c.focal_35mm() == Approx(85));
+    const HeadTurn turn = head_turn(c);
+    CHECK(turn.yaw == Approx(33));
+    CHECK(turn.pitch == Approx(7));
+    CHECK(std::abs(turn.roll) == Approx(4).margin(0.6));
+}
+
+TEST_CASE("Shape space: modes are of one size, alike on both sides, and still below the neck") {
+    const ShapeSpace& space = smooth_space();
+    const BaseKit& kit = *demo_kit();
+    CHECK(space.count() > 200);
+    CHECK(space.known == 0);
+    // what the Gaussian says of a place: its standard deviation, and how left and right go together
+    const Index nose = kit.landmarks.at("pronasale").vertices[0], left = kit.landmarks.at("cheek_l").vertices[0], right = kit.mirror[left];
+    const auto a = space.rows(left), b = space.rows(right);
+    CHECK(std::sqrt(space.rows(nose).squaredNorm() / 3) > 1.5);
+    CHECK(std::sqrt(a.squaredNorm() / 3) < 8);
+    CHECK(a.row(1).dot(b.row(1)) / (a.row(1).norm() * b.row(1).norm()) == Approx(0.8).margin(0.15));
+    CHECK(a.row(0).dot(b.row(0)) / (a.row(0).norm() * b.row(0).norm()) == Approx(-0.8).margin(0.15));
+    for (const Index v : kit.neck_ring) CHECK(space.rows(v).norm() == 0);
+    Eigen::VectorXd z = Eigen::VectorXd::Zero(space.count());
+    CHECK(space.shape(kit.mesh.positions, z) == kit.mesh.positions);
+    z[0] = 1.5, z[40] = -0.7;
+    const Points shape = space.shape(kit.mesh.positions, z);
+    CHECK((coefficients_of(space, kit.mesh.positions, shape, 0.05) - z).cwiseAbs().maxCoeff() < 0.2);
+    // an eyeball goes with its lids
+    const auto& eye = kit.part("eye_l")->vertices;
+    CHECK((space.rows(eye.front()) - space.rows(eye.back())).norm() == 0);
+    CHECK(space.rows(eye.front()).norm() > 0);
+}
+
+TEST_CASE("Shape space: known heads are in it, those of another base are refused") {
+    const auto heads = made_up_heads(*demo_kit(), 4);
+    REQUIRE(heads.size() == 4);
+    std::vector<const Morph*> known;
+    for (const Morph& m : heads) known.push_back(&m);
+    const auto space = make_shape_space(*demo_kit(), known);
+    REQUIRE(space);
+    CHECK(space->known >= 3);
+    const Points shape = mix_morphs(demo_kit()->mesh.positions, {{known[1], 1}});
+    const Eigen::VectorXd z = coefficients_of(*space, demo_kit()->mesh.positions, shape);
+    const Points back = space->shape(demo_kit()->mesh.positions, z);
+    double worst = 0;
+    for (const Index v : demo_kit()->region("face")) worst = std::max(worst, (back[v] - shape[v]).norm());
+    CHECK(worst < 1.0);
+    Morph foreign = heads[0];
+    foreign.topology = "another";
+    const auto refused = make_shape_space(*demo_kit(), {&foreign});
+    REQUIRE_FALSE(refused);
+    CHECK(refused.error().message.find("made up 1") != std::string::npos);
+}
+
+TEST_CASE("Photo solve: exact sights of a known shape give its cameras back") {
+    const BaseKit& kit = *demo_kit();
+    SolveProblem p;
+    p.base = &kit.mesh.positions, p.space = &smooth_space(), p.z = Eigen::VectorXd();
+    for (const double yaw : {0.0, 50.0}) {
+        Portrait how;
+        how.yaw = yaw, how.pitch = 3, how.roll = 2, how.focal_35mm = 50, how.target = Vec3(0, 1600, 40), how.distance = 700;
+        SolveView view;
+        view.camera = camera_of(how);
+        for (const auto& [name, place] : kit.landmarks) {
+            if (in_point_set(name, PointSet::Head)) view.sights.push_back({place, view.camera.project(place.at(kit.mesh.positions)), 1, {}});
+        }
+        PhotoCamera like = view.camera;
+        like.turn = Mat3::Identity(), like.move = Vec3::Zero(), like.focal *= 1.4;
+        auto placed = place_camera(like, view.sights, kit.mesh.positions);
+        REQUIRE(placed);
+        view.camera = *placed;
+        p.views.push_back(view);
+    }
+    p.iterations = 60;
+    const auto solved = solve_photos(p, {});
+    REQUIRE(solved);
+    for (const PhotoCamera& c : solved->cameras) CHECK(c.focal_35mm() == Approx(50).epsilon(0.01));
+    CHECK(head_turn(solved->cameras[1]).yaw == Approx(50).margin(0.1));
+    CHECK_FALSE(place_camera(solved->cameras[0], {p.views[0].sights[0], p.views[0].sights[1]}, kit.mesh.positions));
+    Progress stopped;
+    stopped.cancelled = [] { return true; };
+    const auto stop = solve_photos(p, stopped);
+    REQUIRE_FALSE(stop);
+    CHECK(stop.error().code == ErrorCode::Cancelled);
+}
+
+TEST_CASE("Photo fit: three photographs of a made-up person, marks 1 mm off") {
+    const PhotoFit& fit = three_photos();
+    const PhotoTruth t = compare_with_truth(*demo_kit(), sitter(3), fit);
+    CHECK(t.surface_median < 1.3);
+    CHECK(t.place_mean < 3);
+    CHECK(t.yaw_worst < 2.5);
+    CHECK(t.focal_worst < 0.1);
+    CHECK(fit.figures.flipped_faces == 0);
+    CHECK(fit.figures.self_intersections == 0);
+    REQUIRE(fit.photos.size() == 3);
+    for (const PhotoFigures& p : fit.photos) CHECK(p.landmark_rms_mm < 2);
+    // what no camera saw keeps the base's own shape; the face was seen more than once
+    CHECK(fit.region_seen.at("face")[2] > 0.3);
+    CHECK(fit.region_seen.at("skull")[0] > 0.2);
+    for (const Index v : demo_kit()->region("body_skin")) CHECK(fit.positions[v] == demo_kit()->mesh.positions[v]);
+}
+
+TEST_CASE("Photo fit: the same input gives the same head, cancel gives none, more photographs give a better one") {
+    const PhotoFitInput in = input_of(sitter(1));
+    const auto one = fit_photos(in, {}), again = fit_photos(in, {});
+    REQUIRE(one);
+    REQUIRE(again);
+    double apart = 0;
+    for (std::size_t v = 0; v < one->positions.size(); ++v) apart = std::max(apart, (one->positions[v] - again->positions[v]).norm());
+    CHECK(apart < 1e-6);
+    CHECK(compare_with_truth(*demo_kit(), sitter(1), *one).place_mean > compare_with_truth(*demo_kit(), sitter(3), three_photos()).place_mean);
+    int asked = 0;
+    Progress stopped;
+    stopped.cancelled = [&] { return ++asked > 8; };
+    const auto stop = fit_photos(in, stopped);
+    REQUIRE_FALSE(stop);
+    CHECK(stop.error().code == ErrorCode::Cancelled);
+}
+
+TEST_CASE("Photo fit: a typed lens is kept, going on moves the camera and not the picture, a known size is met") {
+    PhotoFitInput in = input_of(sitter(3));
+    in.cameras.clear();
+    for (const PhotoFigures& f : three_photos().photos) in.cameras.push_back(f.camera);
+    in.z = three_photos().z;
+    in.quick = true;
+    in.settings.lenses.resize(3);
+    const double before = three_photos().photos[0].camera->focal_35mm();
+    in.settings.lenses[0].from = PhotoLens::From::Typed, in.settings.lenses[0].focal_35mm = 2 * before;
+    const auto longer = fit_photos(in, {});
+    REQUIRE(longer);
+    CHECK(longer->photos[0].camera->focal_35mm() == Approx(2 * before));
+    CHECK(longer->photos[0].distance_mm > 1.6 * three_photos().photos[0].distance_mm);
+    CHECK(longer->photos[0].landmark_rms_mm < 4);
+    in.quick = false;
+    in.settings.lenses.clear();
+    in.settings.eyes_mm = 70;
+    const auto sized = fit_photos(in, {});
+    REQUIRE(sized);
+    const auto& marks = demo_kit()->landmarks;
+    CHECK((marks.at("pupil_l").at(sized->positions) - marks.at("pupil_r").at(sized->positions)).norm() == Approx(70).margin(1.5));
+}
+
+TEST_CASE("Photo fit: a wrong lens in the file and another person are suspected, the right ones are not") {
+    for (const std::string& note : three_photos().notes) CHECK(note.find("looks as taken") == std::string::npos);
+    PhotoFitInput in = input_of(sitter(3));
+    in.photos[0].focal_35mm *= 3;
+    const auto wrong = fit_photos(in, {});
+    REQUIRE(wrong);
+    bool said = false;
+    for (const std::string& note : wrong->notes) said |= note.find("front.png") != std::string::npos && note.find("looks as taken") != std::string::npos;
+    CHECK(said);
+    in = input_of(sitter(3));
+    PhotoMarks exchanged = in.photos[1].marks;
+    for (auto& [name, p] : exchanged.points) {
+        if (const auto other = in.photos[1].marks.points.find(other_side(name)); other != in.photos[1].marks.points.end()) p = other->second;
+    }
+    in.photos[1].marks = exchanged;
+    const auto mixed = fit_photos(in, {});
+    REQUIRE(mixed);
+    said = false;
+    for (const std::string& note : mixed->notes) said |= note.find("three_quarter.png") != std::string::npos;
+    CHECK(said);
+}
+
+TEST_CASE("Photo fit: too little is said with the photograph's name, a strange space is refused") {
+    PhotoFitInput in = input_of(sitter(3));
+    in.photos[2].marks.points.clear(), in.photos[2].marks.curves.clear();
+    const auto two = fit_photos(in, {});
+    REQUIRE(two);
+    CHECK_FALSE(two->photos[2].camera);
+    CHECK(two->notes.back().find("side.png") != std::string::npos);
+    for (PhotoView2D& p : in.photos) p.marks.points.clear();
+    const auto none = fit_photos(in, {});
+    REQUIRE_FALSE(none);
+    CHECK(none.error().code == ErrorCode::DegenerateInput);
+    ShapeSpace foreign = smooth_space();
+    foreign.topology = "another";
+    in.space = &foreign;
+    CHECK_FALSE(fit_photos(in, {}));
+    // marks that are no numbers must not come out as a head
+    in = input_of(sitter(1));
+    for (auto& [name, p] : in.photos[0].marks.points) p = Vec2(std::nan(""), 1);
+    CHECK_FALSE(fit_photos(in, {}));
+}
+
+TEST_CASE("Outline: edges of a rendered head lie where its camera has them; hair and a drawn line") {
+    const Sitting& s = sitter(1);
+    const SittingPhoto& p = s.photos[0];
+    const OutlineSurface surface = outline_surface(*demo_kit());
+    const auto points = contour(surface, s.subject.truth_mm, p.camera);
+    REQUIRE(points.size() > 80);
+    const Vec3 middle = demo_kit()->landmarks.at("sellion").at(s.subject.truth_mm);
+    const EdgePicture picture = edge_picture(p.photo.pixels, p.camera.pixels_per_mm(middle));
+    std::vector<Vec2> skin;
+    for (const auto& [name, at] : p.true_marks.points) skin.push_back(at);
+    const auto sights = outline_sights(points, picture, skin_tone(picture, skin), p.camera, s.subject.truth_mm, 8);
+    CHECK(sights.size() > 40);
+    std::vector<double> off;
+    for (const Sight& e : sights) off.push_back(std::abs(e.across->dot(e.pixel - p.camera.project(e.place.at(s.subject.truth_mm)))) / p.camera.pixels_per_mm(middle));
+    CHECK(median(off) < 1.0);
+    // a line drawn 3 mm outside of the contour pulls by 3 mm
+    std::vector<Vec2> line;
+    for (int i = 0; i < 60; ++i) line.push_back(p.camera.centre + 10000 * Vec2(std::cos(0.1 * i), std::sin(0.1 * i)));
+    CHECK(drawn_outline_sights(points, line, p.camera, s.subject.truth_mm, 10).empty());
+    const ContourPoint& c = points.front();
+    const Vec2 along(-c.outward.y(), c.outward.x()), at = c.pixel + 3 * p.camera.pixels_per_mm(middle) * c.outward;
+    const auto drawn = drawn_outline_sights({c}, {at - 50 * along, at + 50 * along}, p.camera, s.subject.truth_mm, 10);
+    REQUIRE(drawn.size() == 1);
+    CHECK((drawn[0].pixel - at).norm() < 1e-6);
+}
+
+TEST_CASE("By hand: a slider moves its region by what it says, a kept photograph does not notice") {
+    const BaseKit& kit = *demo_kit();
+    const BaseRegions regions = face_regions(kit);
+    const HandSliders sliders(kit, smooth_space(), regions);
+    CHECK(std::find(sliders.regions().begin(), sliders.regions().end(), "nose") != sliders.regions().end());
+    HandShape hand;
+    hand.settings.push_back({"nose", HandMove::Forward, 4});
+    std::vector<std::optional<PhotoCamera>> cameras;
+    for (const PhotoFigures& f : three_photos().photos) cameras.push_back(f.camera);
+    const Points& shape = three_photos().positions;
+    const Points delta = sliders.delta(hand, shape, cameras);
+    const Index tip = kit.landmarks.at("pronasale").vertices[0], ear = kit.landmarks.at("tragion_l").vertices[0];
+    CHECK(delta[tip].z() > 2);
+    CHECK(delta[tip].z() < 9);
+    CHECK(delta[ear].norm() < 0.05);
+    hand.keeps = {0};
+    const Points kept = sliders.delta(hand, shape, cameras);
+    Points before = shape, after = shape, loose = shape;
+    for (std::size_t v = 0; v < shape.size(); ++v) after[v] += kept[v], loose[v] += delta[v];
+    const auto seen = visible_in(kit, shape, {*cameras[0]});
+    const Points normals = vertex_normals(shape, kit.triangulation.triangles);
+    double moved = 0, would = 0;
+    for (const Index v : kit.region("face")) {
+        if (!seen[v] || normals[v].dot(-cameras[0]->towards(shape[v])) < 0.6) continue;
+        moved = std::max(moved, (cameras[0]->project(after[v]) - cameras[0]->project(before[v])).norm());
+        would = std::max(would, (cameras[0]->project(loose[v]) - cameras[0]->project(before[v])).norm());
+    }
+    CHECK(would > 1.0);
+    CHECK(moved < 0.05);
+    CHECK(kept[tip].norm() > 2);
+}
+
+TEST_CASE("By hand: a dragged place is where it was dragged to, and little else moves") {
+    const PhotoFitInput in = input_of(sitter(3));
+    const PhotoFit& fit = three_photos();
+    const PinDrag drag(in, fit);
+    const SurfacePoint& cheek = demo_kit()->landmarks.at("cheek_l");
+    const PhotoCamera& camera = *fit.photos[0].camera;
+    const Points solved = smooth_space().shape(demo_kit()->mesh.positions, fit.z);
+    const Vec2 wanted = camera.project(cheek.at(solved)) + Vec2(6, -4);
+    const Points now = smooth_space().shape(demo_kit()->mesh.positions, drag.pull(cheek, camera, wanted));
+    CHECK((camera.project(cheek.at(now)) - wanted).norm() < 0.3);
+    const auto& mouth = demo_kit()->landmarks.at("cheilion_r");
+    CHECK((mouth.at(now) - mouth.at(solved)).norm() < 0.35 * (cheek.at(now) - cheek.at(solved)).norm());
+}
+
+TEST_CASE("Blend: half way between two people is half way, skins as well") {
+    const BaseKit& kit = *demo_kit();
+    const Points &a = kit.mesh.positions, &b = three_photos().positions;
+    CHECK(blend_people(kit, a, b, 0) == a);
+    CHECK(blend_people(kit, a, b, 1) == b);
+    const Points half = blend_people(kit, a, b, 0.5);
+    const Index tip = kit.landmarks.at("pronasale").vertices[0];
+    CHECK((half[tip] - 0.5 * (a[tip] + b[tip])).norm() < 1e-9);
+    const Pixels dark{2, 2, std::vector<std::uint8_t>(16, 40)}, light{4, 4, std::vector<std::uint8_t>(64, 80)};
+    const auto both = blend_skins(dark, light, 0.25);
+    REQUIRE(both);
+    CHECK(both->width == 4);
+    CHECK(both->rgba[5] == 50);
+    CHECK_FALSE(blend_skins({}, light, 0.5));
+}
+
+TEST_CASE("First skin: seen skin comes from the photographs, seams are levelled, the rest is filled") {
+    const Sitting& s = sitter(3);
+    std::vector<SkinPhoto> photos;
+    for (const SittingPhoto& p : s.photos) {
+        photos.push_back({&p.photo.pixels, p.camera, {}});
+        for (const auto& [name, at] : p.true_marks.points) photos.back().on_skin.push_back(at);
+    }
+    FirstSkinSettings settings;
+    settings.size = 512;
+    const auto skin = first_skin(*demo_kit(), s.subject.truth_mm, photos, settings, {});
+    REQUIRE(skin);
+    CHECK(skin->texture.width == 512);
+    CHECK(skin->from_photos > 0.3);
+    CHECK(skin->from_photos + skin->mirrored + skin->from_base == Approx(1));
+    CHECK(skin->mirrored > 0.05);   // only the left side has a photograph of its own
+    CHECK(skin->seam_step < 0.35 * skin->seam_step_before);
+    settings.mirror_fill = false;
+    const auto plain = first_skin(*demo_kit(), s.subject.truth_mm, photos, settings, {});
+    REQUIRE(plain);
+    CHECK(plain->mirrored == 0);
+    Progress stopped;
+    stopped.cancelled = [] { return true; };
+    CHECK(first_skin(*demo_kit(), s.subject.truth_mm, photos, settings, stopped).error().code == ErrorCode::Cancelled);
+    CHECK_FALSE(first_skin(*demo_kit(), s.subject.truth_mm, {}, settings, {}));
+    BaseKit bare = *demo_kit();
+    bare.mesh.corner_uv.clear();
+    const auto none = first_skin(bare, s.subject.truth_mm, photos, settings, {});
+    REQUIRE_FALSE(none);
+    CHECK(none.error().message.find("UV") != std::string::npos);
+}
+
+TEST_CASE("Photo report: blur, light, size and a missing face are said with their cost") {
+    FaceNetwork network;
+    auto photo = read_photo(demo("subjects/juniper/juniper_front.jpg"));
+    REQUIRE(photo);
+    const auto reference = face_reference(network, *demo_kit());
+    REQUIRE(reference);
+    const auto found = detect_on_photo(network, *demo_kit(), *photo, &*reference);
+    REQUIRE(found);
+    CHECK(found->faces.size() == 1);
+    const PhotoReport good = report_on(*demo_kit(), *photo, &*found);
+    CHECK(good.grade == PhotoGrade::Good);
+    CHECK(good.eyes_px == Approx(216).margin(15));
+    CHECK(good.distance_mm == Approx(1200).epsilon(0.08));
+    CHECK(good.lids[0] > 0.6);
+    const auto about = [](const PhotoReport& r, const std::string& what) { return std::any_of(r.remarks.begin(), r.remarks.end(), [&](const PhotoRemark& m) { return m.about == what && m.grade != PhotoGrade::Good && !m.costs.empty() && !m.better.empty(); }); };
+    Photo bright = *photo;
+    for (std::uint8_t& c : bright.pixels.rgba) c = static_cast<std::uint8_t>(std::min(255, 2 * c + 60));
+    CHECK(about(report_on(*demo_kit(), bright, &*found), "light"));
+    Photo dim = *photo;   // the left half in the dark
+    for (int y = 0; y < dim.pixels.height; ++y) {
+        for (int x = dim.pixels.width / 2; x < dim.pixels.width; ++x) {
+            for (std::size_t k = 0; k < 3; ++k) dim.pixels.rgba[4 * static_cast<std::size_t>(y * dim.pixels.width + x) + k] /= 4;
+        }
+    }
+    const PhotoReport one_sided = report_on(*demo_kit(), dim, &*found);
+    CHECK(one_sided.one_sided > 2);
+    CHECK(one_sided.grade != PhotoGrade::Good);
+    // blurred once over and again
+    Pixels soft = photo->pixels;
+    for (int pass = 0; pass < 3; ++pass) {
+        Pixels next = soft;
+        for (int y = 2; y + 2 < soft.height; ++y) {
+            for (int x = 2; x + 2 < soft.width; ++x) {
+                for (int k = 0; k < 3; ++k) {
+                    int sum = 0;
+                    for (int j = -2; j <= 2; ++j) {
+                        for (int i = -2; i <= 2; ++i) sum += soft.rgba[static_cast<std::size_t>(4 * ((y + j) * soft.width + x + i) + k)];
+                    }
+                    next.rgba[static_cast<std::size_t>(4 * (y * soft.width + x) + k)] = static_cast<std::uint8_t>(sum / 25);
+                }
+            }
+        }
+        soft = next;
+    }
+    CHECK(blur_of(soft, 300, 500, 600, 600) > blur_of(photo->pixels, 300, 500, 600, 600) + 0.1);
+    const Photo grey{"grey.png", {64, 64, std::vector<std::uint8_t>(64 * 64 * 4, 128)}, 0};
+    const PhotoReport none = report_on(*demo_kit(), grey, nullptr);
+    CHECK(none.grade == PhotoGrade::Poor);
+    CHECK(none.remarks.front().better.find("64 x 64") != std::string::npos);
+}
+
+TEST_CASE("Looking at photographs: two faces are asked about, a drawing and a beast have none, damaged ones are named") {
+    const auto photo = read_photo(demo("subjects/juniper/juniper_front.jpg"));
+    REQUIRE(photo);
+    Pixels two{2 * photo->pixels.width, photo->pixels.height, {}};
+    two.rgba.resize(2 * photo->pixels.rgba.size());
+    for (int y = 0; y < two.height; ++y) {
+        for (int half = 0; half < 2; ++half) std::memcpy(&two.rgba[static_cast<std::size_t>(4 * (y * two.width + half * photo->pixels.width))], &photo->pixels.rgba[static_cast<std::size_t>(4 * y * photo->pixels.width)], static_cast<std::size_t>(4 * photo->pixels.width));
+    }
+    const Image pair{"pair.png", "image/png", encode_png(two)};
+    const auto looked = look_at_photos(*demo_kit(), {pair}, {}, {}, {});
+    REQUIRE(looked);
+    CHECK(looked->front().which_face);
+    LookOptions second;
+    second.face = {1};
+    const auto chosen = look_at_photos(*demo_kit(), {pair}, {}, second, {});
+    REQUIRE(chosen);
+    CHECK_FALSE(chosen->front().which_face);
+    CHECK(std::abs(chosen->front().found->faces[0].centre.x() - chosen->front().found->faces[1].centre.x()) > 600);
+    // a drawing: a circle with dots; a beast: a round head, pointed ears, slit eyes
+    for (const bool beast : {false, true}) {
+        Pixels drawing{400, 400, std::vector<std::uint8_t>(400 * 400 * 4, 255)};
+        for (int y = 0; y < 400; ++y) {
+            for (int x = 0; x < 400; ++x) {
+                const double r = std::hypot(x - 200, y - 210);
+                bool ink = std::abs(r - 130) < 3 || std::hypot(x - 150, y - 180) < 12 || std::hypot(x - 250, y - 180) < 12;
+                if (beast) ink = r < 130 || (std::abs(x - 200) > 60 && std::abs(x - 200) < 120 && y < 210 && y > 2 * std::abs(std::abs(x - 200) - 90) + 40);
+                if (ink) std::fill_n(&drawing.rgba[static_cast<std::size_t>(4 * (y * 400 + x))], 3, static_cast<std::uint8_t>(beast ? 90 : 0));
+            }
+        }
+        const auto none = look_at_photos(*demo_kit(), {{"drawing.png", "image/png", encode_png(drawing)}}, {}, {}, {});
+        REQUIRE(none);
+        CHECK_FALSE(none->front().found);
+        CHECK(none->front().report.grade == PhotoGrade::Poor);
+    }
+    const auto damaged = look_at_photos(*demo_kit(), {{"cut.jpg", "image/jpeg", {0xff, 0xd8, 0xff, 0xe0, 0, 3, 1, 2, 3, 4}}}, {}, {}, {});
+    REQUIRE_FALSE(damaged);
+    CHECK(damaged.error().message.find("cut.jpg") != std::string::npos);
+    PhotoMarks other;
+    other.width = 10, other.height = 10;
+    const auto strange = look_at_photos(*demo_kit(), {pair}, {other}, {}, {});
+    REQUIRE_FALSE(strange);
+    CHECK(strange.error().message.find("10 x 10") != std::string::npos);
+}
+
+TEST_CASE("Image files: TIFF of 8, 12 and 16 bits, turned by its orientation; cut short ones are refused") {
+    for (const int bits : {8, 12, 16}) {
+        const Image image{"scan.tif", "image/tiff", tiff_of(bits, 6, 4, 1)};
+        const auto pixels = decode_image(image);
+        REQUIRE(pixels);
+        CHECK(pixels->width == 6);
+        CHECK(pixels->rgba[0] == 255);
+        CHECK(pixels->rgba[1] == 0);
+        CHECK(static_cast<int>(pixels->rgba[4]) == Approx(64).margin(1));
+        for (std::size_t n = 8; n < image.bytes.size(); n += 7) {   // no crash, whatever is cut away
+            Image cut = image;
+            cut.bytes.resize(n);
+            (void)decode_image(cut);
+            (void)read_exif(cut.bytes);
+        }
+    }
+    const Image turned{"turned.tif", "image/tiff", tiff_of(8, 6, 4, 6)};
+    CHECK(read_exif(turned.bytes).orientation == 6);
+    const auto photo = decode_photo(turned);
+    REQUIRE(photo);
+    CHECK(photo->pixels.width == 4);
+    CHECK(photo->pixels.rgba[4 * 3] == 255);   // the first pixel has come to the upper right
+    CHECK(photo->pixels.rgba[4 * 3 + 1] == 0);
+    const auto text = decode_image({"words.heic", "image/heic", {0, 0, 0, 24, 'f', 't', 'y', 'p', 'h', 'e', 'i', 'c', 0, 0, 0, 0}});
+    REQUIRE_FALSE(text);
+    CHECK(text.error().message.find("words.heic") != std::string::npos);
+    CHECK(is_picture_name("a/b/IMG_1.HEIC"));
+    CHECK_FALSE(is_picture_name("scan.ply"));
+}
+
+TEST_CASE("Photo fits in a project: kept, sliders and touch-up on top, blended") {
+    const Scratch scratch;
+    const BaseKit& kit = *demo_kit();
+    const BaseRegions regions = face_regions(kit);
+    const HandSliders sliders(kit, smooth_space(), regions);
+    ProjectState state = new_project(demo_kit());
+    PhotoSet set{"portraits", std::make_shared<std::vector<Image>>(std::vector<Image>{{"front.png", "image/png", encode_png(sitter(3).photos[0].photo.pixels)}})};
+    set.settings = PhotoFitSettings{};
+    set.settings->eyes_mm = 61.5;
+    state.subjects.push_back({"Mara", {}, {}, {set}});
+    PhotoFitSettings settings;
+    settings.lenses.resize(3);
+    settings.lenses[1].from = PhotoLens::From::Typed, settings.lenses[1].focal_35mm = 70;
+    settings.pins.push_back({kit.landmarks.at("cheek_l"), 0, Vec2(10, 20)});
+    settings.heads = {"made up 1"};
+    HandShape hand;
+    hand.settings.push_back({"nose", HandMove::Wider, 2});
+    hand.keeps = {0};
+    add_fit(state.subjects[0], make_photo_record(kit, PhotoFit(three_photos()), "portraits", settings, {}, hand, nullptr, &sliders));
+    FitRecord& fit = *state.subjects[0].fit();
+    CHECK(photo_set_of(state.subjects[0], fit) == &state.subjects[0].photo_sets[0]);
+    CHECK_FALSE(*fit.positions == *fit.photo->solved);
+    fit.skin.image = std::make_shared<Image>(Image{"skin.png", "image/png", encode_png({2, 2, std::vector<std::uint8_t>(16, 90)})});
+    fit.skin.kit_image = 0, fit.skin.from_photos = 0.5;
+    TouchLayer layer;
+    layer.vertex = {kit.landmarks.at("pronasale").vertices[0]}, layer.move = {Vec3(0, 0, 3)};
+    set_touch(kit, fit, layer);
+    REQUIRE(save_project(scratch / "p.veldstone", state));
+    const auto loaded = load_project(scratch / "p.veldstone");
+    REQUIRE(loaded);
+    const FitRecord& back = *loaded->state.subjects[0].fit();
+    REQUIRE(back.photo);
+    CHECK(back.photo->settings == settings);
+    CHECK(back.photo->hand == hand);
+    CHECK(*back.photo->solved == three_photos().positions);
+    CHECK(back.photo->z.size() == static_cast<std::size_t>(three_photos().z.size()));
+    CHECK(*back.photo->photos[1].camera == *three_photos().photos[1].camera);
+    CHECK(back.photo->seen_by == three_photos().seen_by);
+    CHECK(*back.positions == *fit.positions);
+    REQUIRE(back.skin.image);
+    CHECK(*back.skin.image == *fit.skin.image);
+    CHECK(loaded->state.subjects[0].photo_sets[0].settings->eyes_mm == 61.5);
+    // the slider back: the touch-up stays
+    set_hand(kit, sliders, fit, {});
+    CHECK((*fit.positions)[layer.vertex[0]] == (*fit.photo->solved)[layer.vertex[0]] + Vec3(0, 0, 3));
+    FitRecord base = fit;
+    base.photo = nullptr, base.touch = nullptr, base.fitted = nullptr, base.skin = {};
+    base.positions = std::make_shared<Points>(kit.mesh.positions);
+    const auto both = blend_fits(kit, base, fit, 0.5, true, {});
+    REQUIRE(both);
+    CHECK(both->skin.image);
+    CHECK(both->name == "blend 50 : 50");
+    CHECK_FALSE(parse_photo_fit_settings("{\"strenght\": 2}", "here"));
+    CHECK_FALSE(parse_photo_fit_settings("{\"strength\": -1}", "here"));
+    CHECK_FALSE(parse_photo_fit_settings("[", "here"));
+}
