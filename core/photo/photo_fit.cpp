@@ -12,6 +12,7 @@
 #include "core/fit/problem.h"
 #include "core/fit/push_apart.h"
 #include "core/linalg/statistics.h"
+#include "core/photo/photo_figures.h"
 #include "core/spatial/self_intersections.h"
 
 namespace veld {
@@ -21,7 +22,7 @@ namespace {
 constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0;
 constexpr double kUsualLens = 60, kUsualLensSigma = 0.6, kSaidSigma = 0.04;
 constexpr int kRounds = 5;
-constexpr double kLensDiffers = 0.4, kOtherPersonMm = 3.0;
+constexpr double kLensDiffers = 0.4, kStrangerMm = 1.25, kFoundStrangerMm = 3.5;
 constexpr double kSeenDegrees = 70, kHiddenMm = 2.5;
 
 struct Work {
@@ -35,6 +36,7 @@ struct Work {
     OutlineSurface outline;
     Eigen::VectorXd z;
     Points shape;
+    double eyes_mm = 0;                         // asked of the solve, so that the seated eyes end where they should
     std::vector<std::vector<Sight>> outlines;   // of the last round, per photograph
 };
 
@@ -198,7 +200,7 @@ Status one_round(Work& w, int round, Eigen::Index modes, int iterations) {
     p.one_lens = w.in.settings.one_lens, p.prior = w.in.settings.strength, p.iterations = iterations;
     p.z = Eigen::VectorXd::Zero(modes);
     p.z.head(std::min(modes, w.z.size())) = w.z.head(std::min(modes, w.z.size()));
-    if (w.in.settings.eyes_mm > 0 && w.points.contains("pupil_l") && w.points.contains("pupil_r")) p.sizes.push_back({w.points.at("pupil_l"), w.points.at("pupil_r"), w.in.settings.eyes_mm, 0.3});
+    if (w.in.settings.eyes_mm > 0 && w.points.contains("pupil_l") && w.points.contains("pupil_r")) p.sizes.push_back({w.points.at("pupil_l"), w.points.at("pupil_r"), w.eyes_mm, 0.1});
     const SurfaceQuery query(w.shape, w.outline.triangles);
     std::vector<std::size_t> which;
     for (std::size_t i = 0; i < w.in.photos.size(); ++i) {
@@ -294,6 +296,26 @@ void say_what_was_seen(const Work& w, PhotoFit& out) {
     }
 }
 
+// The photograph whose marks the common shape explains worst, when that is worse than marks of one person are; -1:
+// none. Marks of hands agree within a millimetre and a quarter even when each is a millimetre off; the network's are
+// off by more, each in its own way, so only gross strangers are told from them.
+int stranger(const PhotoFitInput& in, const std::vector<PhotoFigures>& photos) {
+    int by_hand = 0, all = 0, worst = -1;
+    double most = 0;
+    for (const PhotoView2D& view : in.photos) {
+        for (const auto& [name, p] : view.marks.points) ++all, by_hand += kept_by_hand(view.marks.trust_of(name));
+    }
+    const bool hands = 10 * by_hand > 7 * all;
+    const double cap = hands ? 4.0 : 10.0;   // one wrong landmark makes no stranger
+    for (std::size_t i = 0; i < photos.size() && photos.size() > 1; ++i) {
+        double sum = 0;
+        for (const auto& [name, mm] : photos[i].landmark_mm) sum += std::min(mm, cap) * std::min(mm, cap);
+        const double rms = std::sqrt(sum / std::max<std::size_t>(photos[i].landmark_mm.size(), 1));
+        if (photos[i].landmark_mm.size() >= 8 && rms > most) most = rms, worst = static_cast<int>(i);
+    }
+    return most > (hands ? kStrangerMm : kFoundStrangerMm) ? worst : -1;
+}
+
 // The lens that the data alone would choose, against the one that the file names; and whether the photographs
 // show one person.
 Status suspicions(Work& w, PhotoFit& out) {
@@ -308,7 +330,7 @@ Status suspicions(Work& w, PhotoFit& out) {
             if (lens.from == PhotoLens::From::Picture) lens.from = PhotoLens::From::Data;
         }
         free.settings.use_outline = false;
-        Work other{free, w.progress, w.points, w.curves, w.cameras, {}, {}, {}, w.z, w.shape, {}};
+        Work other{free, w.progress, w.points, w.curves, w.cameras, {}, {}, {}, w.z, w.shape, w.eyes_mm, {}};
         look_at_pictures(other);
         if (auto ok = one_round(other, 2, in.space->count(), 12); !ok) return ok.error().code == ErrorCode::Cancelled ? Status(ok.error()) : Status(Done{});
         for (std::size_t i = 0; i < in.photos.size(); ++i) {
@@ -320,14 +342,7 @@ Status suspicions(Work& w, PhotoFit& out) {
             said.emplace_back(text);
         }
     }
-    // one photograph whose marks the common shape explains much worse than the others'
-    for (std::size_t i = 0; i < in.photos.size(); ++i) {
-        const PhotoFigures& f = out.photos[i];
-        if (!f.camera || f.landmarks < 8 || in.photos.size() < 2) continue;
-        std::vector<double> all;
-        for (const auto& [name, mm] : f.landmark_mm) all.push_back(mm);
-        if (median(all) > kOtherPersonMm) said.push_back("The landmarks of '" + f.name + "' do not go with the other photographs: is it another person, another expression, or are left and right exchanged?");
-    }
+    if (const int at = stranger(in, out.photos); at >= 0) said.push_back("The landmarks of '" + out.photos[static_cast<std::size_t>(at)].name + "' do not go with the other photographs: is it another person, another expression, or are left and right exchanged?");
     out.notes.insert(out.notes.begin(), said.begin(), said.end());
     return Done{};
 }
@@ -354,6 +369,8 @@ void set_sheets_apart(const BaseKit& kit, double neck_band_mm, Points& shape) {
     push_apart(shape, triangles, moving, {before.begin(), before.end()}, &near);
 }
 
+}  // namespace
+
 FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& shape, const std::vector<PhotoFigures>& photos) {
     WrapProblem problem;
     problem.base = &kit.mesh;
@@ -373,8 +390,6 @@ FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& 
     out.landmark_rms = count > 0 ? std::sqrt(sum / count) : 0;
     return out;
 }
-
-}  // namespace
 
 std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape, const std::vector<PhotoCamera>& cameras) {
     std::vector<Triangle> solid;
@@ -402,9 +417,11 @@ std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape, c
 
 Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
     const auto started = std::chrono::steady_clock::now();
-    Work w{in, progress, in.base_points.empty() ? in.kit->landmarks : in.base_points, in.base_curves.empty() ? in.kit->curves : in.base_curves, in.cameras, {}, {}, {}, in.z, {}, {}};
+    Work w{in, progress, in.base_points.empty() ? in.kit->landmarks : in.base_points, in.base_curves.empty() ? in.kit->curves : in.base_curves, in.cameras, {}, {}, {}, in.z, {}, 0, {}};
     if (!in.space || in.space->topology != in.kit->topology_key) return Error{ErrorCode::BadInput, "The shape space belongs to another base; make it anew."};
     w.cameras.resize(in.photos.size());
+    w.eyes_mm = in.settings.eyes_mm;
+    if (w.eyes_mm > 0 && (!w.points.contains("pupil_l") || !w.points.contains("pupil_r"))) return Error{ErrorCode::BadInput, "The kit has no pupils marked, so a distance between them cannot be kept. Set it to 0."};
     w.shape = in.space->shape(in.kit->mesh.positions, w.z);
     PhotoFit out;
     progress.say(0.02, "Placing the cameras");
@@ -431,8 +448,14 @@ Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
         progress.say(0.05 + 0.85 * round / kRounds, round == 0 ? "Bending to the landmarks" : "Following curves and outlines");
         const Eigen::Index modes = std::min(all, known + (round == 0 ? 36 : round == 1 ? 120 : all));
-        if (auto ok = one_round(w, round, modes, round == 0 ? 15 : round == 1 ? 8 : 5); !ok) return ok.error();
+        if (auto ok = one_round(w, round, modes, round == 0 ? 15 : round == 1 || in.settings.eyes_mm > 0 ? 8 : 5); !ok) return ok.error();
         if (progress.live) progress.live(w.shape);
+        if (in.settings.eyes_mm > 0) {   // eyes are seated in their lids afterwards, and that moves them a little
+            Points seated = w.shape;
+            follow_parts(*in.kit, nullptr, seated);
+            w.eyes_mm += in.settings.eyes_mm - (w.points.at("pupil_l").at(seated) - w.points.at("pupil_r").at(seated)).norm();
+            w.eyes_mm = std::clamp(w.eyes_mm, 0.8 * in.settings.eyes_mm, 1.25 * in.settings.eyes_mm);
+        }
     }
     out.z = w.z;
     progress.say(0.9, "Eyes and teeth");

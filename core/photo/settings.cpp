@@ -38,7 +38,7 @@ PhotoFitSettings from_json(const Json& j) {
         } else if (key == "pins") {
             for (const Json& p : value) {
                 PhotoPin pin;
-                pin.photo = p.at("photo").get<int>(), pin.pixel = Vec2(p.at("pixel").at(0).get<double>(), p.at("pixel").at(1).get<double>());
+                pin.photo = p.at("photo").get<int>(), pin.place.face = p.at("face").get<Index>(), pin.pixel = Vec2(p.at("pixel").at(0).get<double>(), p.at("pixel").at(1).get<double>());
                 for (std::size_t k = 0; k < 3; ++k) pin.place.vertices[k] = p.at("vertices").at(k).get<Index>(), pin.place.weights[k] = p.at("weights").at(k).get<double>();
                 out.pins.push_back(pin);
             }
@@ -60,7 +60,7 @@ std::string photo_fit_settings_text(const PhotoFitSettings& s) {
         if (lens.centre) l["centre"] = {lens.centre->x(), lens.centre->y()};
         j["lenses"].push_back(l);
     }
-    for (const PhotoPin& pin : s.pins) j["pins"].push_back({{"photo", pin.photo}, {"pixel", {pin.pixel.x(), pin.pixel.y()}}, {"vertices", pin.place.vertices}, {"weights", pin.place.weights}});
+    for (const PhotoPin& pin : s.pins) j["pins"].push_back({{"photo", pin.photo}, {"pixel", {pin.pixel.x(), pin.pixel.y()}}, {"face", pin.place.face}, {"vertices", pin.place.vertices}, {"weights", pin.place.weights}});
     return j.dump(1);
 }
 

@@ -5,6 +5,7 @@
 
 #include "core/fit/articulate.h"
 #include "core/fit/problem.h"
+#include "core/photo/photo_figures.h"
 
 namespace veld {
 
@@ -118,10 +119,30 @@ std::optional<Measuring> measuring_of(const ProjectState& state) {
     for (const Source& source : state.current()->sources) {
         if (source.name == fit->source && source.mesh) return Measuring{state.kit, state.base_points, state.base_curves, source, *fit};
     }
+    // of photographs, or of two people: there is no surface, and nothing that could be gone
+    if (fit->photo || fit->source.empty()) return Measuring{state.kit, state.base_points, state.base_curves, {}, *fit};
     return {};
 }
 
 Status measure(Measuring& what, const Progress& progress) {
+    if (!what.source.mesh) {
+        auto photos = what.record.photo ? what.record.photo->photos : std::vector<PhotoFigures>();
+        for (PhotoFigures& p : photos) {
+            for (auto& [name, mm] : p.landmark_mm) {
+                // at most: what it was off by, and what hands moved it by in that picture
+                const auto place = what.base_points.find(name);
+                if (!p.camera || place == what.base_points.end()) continue;
+                const Vec3 now = place->second.at(*what.record.positions), then = place->second.at(*what.record.photo->solved);
+                mm += (p.camera->project(now) - p.camera->project(then)).norm() / p.camera->pixels_per_mm(now);
+            }
+        }
+        auto seconds = what.record.figures.seconds;
+        what.record.figures = photo_figures(*what.kit, what.record.settings.neck_band_mm, *what.record.positions, photos);
+        what.record.figures.seconds = std::move(seconds);
+        what.record.distances = std::make_shared<std::vector<float>>(*what.record.distances);   // new figures are known by it
+        what.record.figures_old = false;
+        return Done{};
+    }
     FitInput input;
     const BaseKit posed = what.record.pose ? posed_kit(*what.kit, *what.record.pose) : BaseKit();
     input.kit = what.record.pose ? &posed : what.kit.get();

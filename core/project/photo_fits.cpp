@@ -2,6 +2,8 @@
 
 #include <limits>
 
+#include "core/photo/photo_figures.h"
+
 namespace veld {
 namespace {
 
@@ -14,6 +16,7 @@ std::shared_ptr<const std::vector<float>> no_distances(const BaseKit& kit) {
 void put_shape(const BaseKit& kit, FitRecord& record, Points shape) {
     record.positions = std::make_shared<Points>(std::move(shape));
     record.fitted = nullptr;
+    record.figures_old = true;   // measured again when the hand rests
     if (record.touch) set_touch(kit, record, *record.touch);
 }
 
@@ -70,7 +73,7 @@ FitRecord make_photo_record(const BaseKit& kit, PhotoFit&& fit, const std::strin
     out.touch = touch && !touch->empty() ? touch : nullptr;
     out.photo = photo;
     if (sliders && !hand.settings.empty()) set_hand(kit, *sliders, out, hand);
-    else put_shape(kit, out, *photo->solved);
+    else if (out.touch) put_shape(kit, out, *photo->solved);
     return out;
 }
 
@@ -103,6 +106,7 @@ Result<FitRecord> blend_fits(const BaseKit& kit, const FitRecord& a, const FitRe
     out.distances = no_distances(kit);
     out.positions = std::make_shared<Points>(blend_people(kit, rest_shape(kit, a), rest_shape(kit, b), share));
     out.settings.use_surface = false;
+    out.figures = photo_figures(kit, out.settings.neck_band_mm, *out.positions, {});
     out.notes.push_back("Blended from '" + a.name + "' and '" + b.name + "'.");
     if (!skins || (!a.skin.image && !b.skin.image)) return out;
     // who has none wears the base's

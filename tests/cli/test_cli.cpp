@@ -372,3 +372,52 @@ TEST_CASE("CLI: morphs are split, mixed, mirrored, halved, exported each and tak
     CHECK(cli("morph mix --kit " + kKit + " --morph '" + head + "=0' --out " + (scratch / "zero.json")).code == 1);
     CHECK(cli("morph export --each --format fbx --kit " + kKit + " --morph '" + head + "' --out " + (scratch / "f")).code == 1);
 }
+
+TEST_CASE("CLI: photographs become a head with its report and skin, two heads are blended") {
+    const Scratch scratch;
+    const std::string j = demo("subjects/juniper/juniper");
+    const std::string fit = "photo-fit --kit " + kKit + " --photo " + j + "_front.jpg --photo " + j + "_three_quarter.jpg --photo " + j + "_side.jpg --marks - --marks - --marks " + j + "_side_marks.json";
+    const std::string heads = std::string(VELDSTONE_BUILD) + "/bin/heads-standin --kit " + kKit + " --out " + (scratch / "heads") + " --count 2 >/dev/null";
+    REQUIRE(std::system(heads.c_str()) == 0);
+    const Run run = cli(fit + " --heads " + (scratch / "heads/head_01.morph") + " --heads " + (scratch / "heads/head_02.morph") + " --eyes-mm 68 --out " + (scratch / "fit.obj") + " --report " + (scratch / "r.json") + " --skin " + (scratch / "skin.png") + " --skin-size 256 --json");
+    REQUIRE(run.code == 0);
+    const Json r = run.json();
+    REQUIRE(r["photos"].size() == 3);
+    // true cameras: 85, 70 and 50 mm; 0, 40 and 90 degrees
+    const double lens[] = {85, 70, 50}, yaw[] = {0, 40, 90};
+    for (std::size_t i = 0; i < 3; ++i) {
+        CHECK(r["photos"][i]["camera"]["focal_35mm"].get<double>() == Approx(lens[i]).epsilon(0.05));
+        CHECK(r["photos"][i]["camera"]["yaw"].get<double>() == Approx(yaw[i]).margin(2.5));
+        CHECK(r["photos"][i]["landmark_share_of_eyes"].get<double>() < 0.025);
+    }
+    CHECK(r["photos"][2]["grade"] == "poor");
+    CHECK(r["figures"]["flipped_faces"] == 0);
+    CHECK(r["skin"]["from_photos"].get<double>() > 0.3);
+    CHECK(r["seen"]["face"]["by_more"].get<double>() > 0.3);
+    const auto mesh = read_mesh(scratch / "fit.obj");
+    REQUIRE(mesh);
+    CHECK(mesh->mesh.positions.size() == demo_kit()->mesh.positions.size());
+    const Run both = cli("photo-blend " + (scratch / "fit.obj") + " " + kKit + "/figure.obj --kit " + kKit + " --share 0.5 --out " + (scratch / "both.obj") + " --skin-a " + (scratch / "skin.png") + " --skin-b " + kKit + "/textures/bram_head.jpg --skin " + (scratch / "both.png"));
+    REQUIRE(both.code == 0);
+    const auto blended = read_mesh(scratch / "both.obj");
+    REQUIRE(blended);
+    const Index tip = demo_kit()->landmarks.at("pronasale").vertices[0];
+    CHECK((blended->mesh.positions[tip] - 0.5 * (mesh->mesh.positions[tip] + demo_kit()->mesh.positions[tip])).norm() < 1e-3);
+}
+
+TEST_CASE("CLI: photographs that cannot become a head are refused with what to do") {
+    const Scratch scratch;
+    const std::string out = " --out " + (scratch / "fit.obj") + " --json";
+    Run run = cli("photo-fit --kit " + kKit + " --photo /nowhere.jpg" + out);
+    CHECK(run.code == 1);
+    CHECK(run.json()["error"]["message"].get<std::string>().find("/nowhere.jpg") != std::string::npos);
+    run = cli("photo-fit --kit " + kKit + " --photo " + kKit + "/figure.json" + out);
+    CHECK(run.code == 1);
+    CHECK(run.json()["error"]["message"].get<std::string>().find("figure.json") != std::string::npos);
+    run = cli("photo-fit --kit " + kKit + " --photo " + demo("subjects/juniper/juniper_side.jpg") + out);   // no face, no marks
+    CHECK(run.code == 1);
+    CHECK(run.json()["error"]["message"].get<std::string>().find("four landmarks") != std::string::npos);
+    run = cli("photo-fit --kit " + kKit + " --photo " + demo("subjects/juniper/juniper_front.jpg") + " --marks " + demo("subjects/juniper/juniper.json") + out);
+    CHECK(run.code == 1);
+    CHECK(cli("photo-fit --kit " + kKit + out).code == 2);
+}

@@ -21,7 +21,9 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
     fit_source_ = button(tr("Source's frame…"), "deliver_fit_source", tr("OBJ in the source's own coordinates and unit: lies on the scan"));
     report_ = button(tr("Report (JSON)…"), "deliver_report", tr("Figures and settings of the fit"));
     column->addLayout(row({fit_kit_, fit_source_}));
-    column->addWidget(report_);
+    skin_ = button(tr("Skin (PNG)…"), "deliver_skin", tr("The fit's own skin, of the head's tile"));
+    connect(skin_, &QPushButton::clicked, this, [this] { ask(tr("Skin"), "skin.png", "PNG (*.png)", [this](const QString& p) { return write_skin(p); }); });
+    column->addLayout(row({report_, skin_}));
     connect(fit_kit_, &QPushButton::clicked, this, [this] { ask(tr("Fit"), "fit.obj", "OBJ (*.obj)", [this](const QString& p) { return write_fit(p, false); }); });
     connect(fit_source_, &QPushButton::clicked, this, [this] { ask(tr("Fit on the source"), "fit_on_source.obj", "OBJ (*.obj)", [this](const QString& p) { return write_fit(p, true); }); });
     connect(report_, &QPushButton::clicked, this, [this] { ask(tr("Report"), "fit_report.json", "JSON (*.json)", [this](const QString& p) { return write_report(p); }); });
@@ -111,7 +113,10 @@ void DeliverPanel::refresh() {
     each_->setText(working_ ? tr("Stop") : tr("Each into a folder…"));
     in_->setEnabled(s_.has_kit() && !working_);
     mix_->setEnabled(s_.has_kit());
-    for (QPushButton* b : {fit_kit_, fit_source_, report_}) b->setEnabled(fit);
+    for (QPushButton* b : {fit_kit_, report_}) b->setEnabled(fit);
+    const FitRecord* record = s_.state().fit();
+    fit_source_->setEnabled(record && !record->photo && !record->source.empty());   // photographs have no frame of their own
+    skin_->setEnabled(record && record->skin.image);
 }
 
 std::vector<std::size_t> DeliverPanel::chosen() const {
@@ -219,6 +224,12 @@ Status DeliverPanel::write_fit(const QString& path, bool source_frame) const {
         for (Vec3& p : shape) p = back(p);
     }
     return export_shape_obj(*s_.state().kit, shape, fit->name + " of " + fit->source + (source_frame ? "; the source's own coordinates" : "; mm, Y up, the base's frame"), path.toStdString());
+}
+
+Status DeliverPanel::write_skin(const QString& path) const {
+    const FitRecord* fit = s_.state().fit();
+    if (!fit || !fit->skin.image) return Error{ErrorCode::BadInput, "This fit has no skin of its own. Make one from photographs in the Fit station."};
+    return write_file(path.toStdString(), std::string(fit->skin.image->bytes.begin(), fit->skin.image->bytes.end()));
 }
 
 Status DeliverPanel::write_report(const QString& path) const {

@@ -26,6 +26,7 @@ class DeliverPanel : public QWidget {
     Status write_mix(const QString& path) const;
     Status write_fit(const QString& path, bool source_frame) const;
     Status write_report(const QString& path) const;
+    Status write_skin(const QString& path) const;   // PNG of the head's tile
     // In the background; says what was written, or why not.
     void write_each(const QString& folder);
     void read_morphs(const QStringList& paths);
@@ -51,7 +52,7 @@ class DeliverPanel : public QWidget {
     QListWidget* morphs_;
     QLineEdit *search_, *pattern_;
     QComboBox* format_;
-    QPushButton *all_, *glb_, *mix_, *each_, *in_, *fit_kit_, *fit_source_, *report_;
+    QPushButton *all_, *glb_, *mix_, *each_, *in_, *fit_kit_, *fit_source_, *report_, *skin_;
     QFutureWatcher<std::shared_ptr<Done>> watcher_;
     std::atomic<bool> cancel_{false};
     bool working_ = false;

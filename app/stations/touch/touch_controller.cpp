@@ -73,7 +73,8 @@ void TouchController::begin_stroke(const Ray& ray, double pressure, Qt::Keyboard
     used_ = brush;
     if (keys.testFlag(Qt::ShiftModifier)) used_.brush = Brush::Smooth;
     if (used_.brush == Brush::PullToSource && !s_.fit_surface()) {
-        emit s_.noticed(measuring_of(s_.state()) ? tr("The source is being made ready; try again in a moment.") : tr("The source of this fit is no longer there."));
+        const auto of = measuring_of(s_.state());
+        emit s_.noticed(of && of->source.mesh ? tr("The source is being made ready; try again in a moment.") : tr("This fit has no source to be pulled to."));
         return;
     }
     stroke_on_ = s_.state().fit()->positions;

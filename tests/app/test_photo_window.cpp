@@ -1,0 +1,204 @@
+// Heads from photographs, as a user makes them in the window.
+#include <catch2/catch.hpp>
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QInputDialog>
+#include <QLabel>
+#include <QListWidget>
+#include <QSlider>
+#include <QTabWidget>
+
+#include "core/io/file.h"
+#include "demo/standins/sitting.h"
+#include "tests/app/window_fixture.h"
+
+using namespace veld;
+
+namespace {
+
+// Juniper's front and side; the side is marked, nobody marked the front yet.
+void open_portraits(Fixture& f, bool another = false) {
+    ProjectState s = new_project(demo_kit());
+    auto photos = read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_side.jpg")});
+    REQUIRE(photos);
+    const std::string file = demo("subjects/juniper/juniper_side_marks.json");
+    photos->marks = {{}, *parse_photo_marks(read_file(file)->view(), file)};
+    s.subjects.push_back({"Juniper", {}, {}, {*photos}});
+    if (another) {
+        FitRecord fit;
+        fit.name = "head fit";
+        fit.positions = std::make_shared<Points>(mix_morphs(demo_kit()->mesh.positions, {{&made_up_heads(*demo_kit(), 1).front(), 1.0}}));
+        fit.distances = std::make_shared<std::vector<float>>(fit.positions->size(), std::nanf(""));
+        s.subjects.push_back({"Mara", {}, {fit}});
+    }
+    REQUIRE(save_project(f.scratch / "p.veldstone", s));
+    REQUIRE(f.window->open_project(QString::fromStdString(f.scratch / "p.veldstone")));
+    QTest::qWait(50);
+}
+
+void idle(Fixture& f) { REQUIRE(wait_until([&] { return !f.window->session().busy(); })); }
+
+void make_head(Fixture& f) {
+    f.station("station_fit");
+    REQUIRE(f.find<QTabWidget>("fit_tabs")->currentIndex() == 3);   // there is no scan: photographs it is
+    idle(f);
+    f.press("photo_make");
+    REQUIRE(f.window->photos().making());
+    idle(f);
+    REQUIRE(f.window->photos().fit());
+}
+
+void drag(QWidget& view, const QPoint& from, const QPoint& to) {
+    QTest::mousePress(&view, Qt::LeftButton, {}, from);
+    for (int i = 1; i <= 4; ++i) QTest::mouseMove(&view, from + (to - from) * i / 4);
+    QTest::mouseRelease(&view, Qt::LeftButton, {}, to);
+}
+
+const FitRecord& fit_of(Fixture& f) { return *f.window->session().state().fit(); }
+
+}  // namespace
+
+TEST_CASE("Photo window: photographs are graded, made into a head, looked through, undone and kept in the file") {
+    Fixture f;
+    open_portraits(f);
+    make_head(f);
+    CHECK(f.find<QListWidget>("photo_list")->count() == 2);
+    CHECK(f.find<QListWidget>("photo_list")->item(1)->text().startsWith(QStringLiteral("○")));   // no face: poor
+    const auto& set = f.window->session().state().current()->photo_sets[0];
+    CHECK(set.marks[0].points.size() > 30);   // found and put
+    CHECK(fit_of(f).photo->photos[0].camera->focal_35mm() == Approx(85).epsilon(0.05));
+    // the first head is seen through its photograph: a place of the mesh is where the photograph has it
+    PhotoController& photos = f.window->photos();
+    CHECK(photos.looks_through());
+    Viewport& view = *f.window->bench().result_view();
+    const Camera& camera = f.window->bench().camera().camera();
+    REQUIRE(camera.photo);
+    const Vec3 tip = demo_kit()->landmarks.at("pronasale").at(*fit_of(f).positions);
+    const Ray ray = camera.ray(view.screen_of(tip), view.size());
+    CHECK((tip - ray.origin).normalized().cross(ray.direction).norm() < 1e-3);
+    const Vec2 pixel = photos.camera(0)->project(tip);
+    CHECK((pixel - set.marks[0].points.at("pronasale")).norm() < 25);
+    // the wheel comes closer to where the pointer is, a drag moves the picture, the camera stays
+    const QPointF before = view.screen_of(tip);
+    QWheelEvent wheel(before, view.mapToGlobal(before), {}, QPoint(0, 240), Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    QApplication::sendEvent(&view, &wheel);
+    CHECK(camera.photo->zoom > 1.2);
+    CHECK(std::hypot(view.screen_of(tip).x() - before.x(), view.screen_of(tip).y() - before.y()) < 1);
+    drag(view, QPoint(100, 200), QPoint(140, 200));
+    CHECK(view.screen_of(tip).x() > before.x() + 30);
+    // another photograph, then a fixed view leaves it
+    f.find<QListWidget>("photo_list")->setCurrentRow(1);
+    CHECK(head_turn(camera.photo->camera).yaw == Approx(90).margin(4));
+    f.window->bench().camera().look_from(FixedView::Front);
+    CHECK_FALSE(photos.looks_through());
+    CHECK_FALSE(f.find<QCheckBox>("photo_through")->isChecked());
+    f.press("photo_skin");
+    idle(f);
+    CHECK(fit_of(f).skin.image);
+    CHECK(f.window->deliver_panel().write_skin(QString::fromStdString(f.scratch / "skin.png")));
+    REQUIRE(f.window->session().save(QString::fromStdString(f.scratch / "q.veldstone")));
+    const auto loaded = load_project(f.scratch / "q.veldstone");
+    REQUIRE(loaded);
+    CHECK(loaded->state.fit()->photo);
+    f.window->session().document().undo();
+    CHECK_FALSE(fit_of(f).skin.image);
+    f.window->session().document().undo();
+    CHECK_FALSE(f.window->session().state().fit());
+    f.window->session().document().redo();
+    CHECK(f.window->photos().fit());
+}
+
+TEST_CASE("Photo window: another lens is shown while the slider moves and kept when it is let go") {
+    Fixture f;
+    open_portraits(f);
+    make_head(f);
+    const double before = fit_of(f).photo->photos[0].distance_mm;
+    const std::size_t tries = f.window->session().state().current()->fits.size();
+    int shown = 0;
+    QObject::connect(&f.window->photos(), &PhotoController::live, f.window.get(), [&] { ++shown; });
+    auto* lens = f.find<QSlider>("photo_lens");
+    lens->setSliderDown(true);
+    lens->setValue(lens->value() - 200);   // about half as long
+    REQUIRE(wait_until([&] { return shown > 0; }, 60000));
+    const PhotoCamera* live = f.window->photos().camera(0);
+    REQUIRE(live);
+    CHECK(live->focal_35mm() < 60);
+    CHECK(f.window->session().state().current()->fits.size() == tries);   // nothing is kept yet
+    lens->setSliderDown(false);   // emits sliderReleased
+    idle(f);
+    REQUIRE(wait_until([&] { return f.window->session().state().current()->fits.size() == tries + 1; }, 60000));
+    CHECK(fit_of(f).photo->photos[0].distance_mm < 0.75 * before);
+    CHECK(f.find<QComboBox>("photo_lens_from")->currentIndex() == 1);
+}
+
+TEST_CASE("Photo window: sliders by region, what a photograph shows kept, a place dragged, a brush in the photograph") {
+    Fixture f;
+    open_portraits(f);
+    make_head(f);
+    PhotoController& photos = f.window->photos();
+    f.find<QTabWidget>("fit_tabs")->setCurrentIndex(4);
+    idle(f);
+    const Index tip = demo_kit()->landmarks.at("pronasale").vertices[0];
+    const Vec3 before = (*fit_of(f).positions)[tip];
+    f.find<QCheckBox>("hand_keep_0")->click();
+    f.find<QSlider>("hand_forward")->setValue(40);   // 4 mm
+    const Vec3 now = (*fit_of(f).positions)[tip];
+    CHECK((now - before).norm() > 1.5);
+    CHECK((photos.camera(0)->project(now) - photos.camera(0)->project(before)).norm() < 1.5);
+    f.find<QSlider>("hand_forward")->setValue(0);
+    CHECK(((*fit_of(f).positions)[tip] - before).norm() < 1e-9);
+    // a place of the cheek to where it is in the photograph
+    photos.look_through(true);
+    auto* dragging = f.find<QCheckBox>("hand_drag");
+    REQUIRE(dragging->isEnabled());
+    dragging->click();
+    Viewport& view = *f.window->bench().result_view();
+    const Vec3 cheek = demo_kit()->landmarks.at("cheek_l").at(*fit_of(f).positions);
+    const QPoint at = view.screen_of(cheek).toPoint(), to = at + QPoint(8, 0);
+    drag(view, at, to);
+    REQUIRE(fit_of(f).photo->settings.pins.size() == 1);
+    const PhotoPin& pin = fit_of(f).photo->settings.pins[0];
+    CHECK((photos.camera(0)->project(pin.place.at(*fit_of(f).photo->solved)) - pin.pixel).norm() < 1.5);
+    dragging->click();
+    f.window->session().document().undo();
+    CHECK(fit_of(f).photo->settings.pins.empty());
+    // brushes work in the view through the photograph
+    f.station("station_touch");
+    QTest::qWait(100);
+    REQUIRE(f.window->bench().camera().camera().photo);
+    f.window->touch().set_brush(Brush::Inflate);
+    const QPoint nose = view.screen_of((*fit_of(f).positions)[tip]).toPoint();
+    drag(view, nose, nose + QPoint(2, 2));
+    REQUIRE(fit_of(f).touch);
+    CHECK(wait_until([&] { return !fit_of(f).figures_old; }, 30000));
+}
+
+TEST_CASE("Photo window: cancel changes nothing, two people become one, photographs are dropped in") {
+    Fixture f;
+    open_portraits(f, true);
+    f.station("station_fit");
+    idle(f);
+    f.press("photo_make");
+    f.press("photo_cancel");
+    idle(f);
+    CHECK_FALSE(f.window->session().state().fit());
+    f.press("photo_make");
+    idle(f);
+    REQUIRE(f.window->photos().fit());
+    f.find<QTabWidget>("fit_tabs")->setCurrentIndex(4);
+    idle(f);
+    const Points mine = *fit_of(f).positions;
+    CHECK(f.find<QComboBox>("blend_other")->currentText() == "Mara");
+    f.find<QSlider>("blend_share")->setValue(50);
+    f.press("blend_keep");
+    idle(f);
+    CHECK(fit_of(f).name == "blend 50 : 50");
+    const Index tip = demo_kit()->landmarks.at("pronasale").vertices[0];
+    const Points& theirs = *f.window->session().state().subjects[1].fits[0].positions;
+    CHECK(((*fit_of(f).positions)[tip] - 0.5 * (mine[tip] + theirs[tip])).norm() < 1e-6);
+    // a picture dropped on the window is a photograph, not a scan
+    f.drop({QString::fromStdString(demo("subjects/juniper/juniper_front.jpg"))});
+    CHECK(f.window->session().state().current()->photo_sets.size() == 2);
+    CHECK(f.window->session().state().current()->photo_sets[1].name != "portraits");
+}
