@@ -26,9 +26,11 @@ void Bench::connect_marking() {
     }
     connect(source_, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) { mark_.drag_source(name.toStdString(), ray); });
     connect(base_, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) { mark_.drag_base(name.toStdString(), ray); });
-    connect(photo_, &PhotoView::clicked, &mark_, &MarkController::click_photo);
+    connect(photo_, &PhotoView::clicked, this, [this](const QPointF& pixel) { station_ == Station::Mark ? mark_.click_photo(pixel) : photos_.click(pixel); });
     connect(photo_, &PhotoView::marker_pressed, this, [this](const QString& name, Qt::KeyboardModifiers keys) { press_marker(name.toStdString(), keys); });
-    connect(photo_, &PhotoView::marker_dragged, this, [this](const QString& name, const QPointF& at) { mark_.drag_photo(name.toStdString(), at); });
+    connect(photo_, &PhotoView::marker_dragged, this, [this](const QString& name, const QPointF& at) {
+        if (station_ == Station::Mark) mark_.drag_photo(name.toStdString(), at);
+    });
     connect(photo_, &PhotoView::marker_released, this, [this] { mark_.end_drag(); });
     connect(photo_, &PhotoView::arrow_pressed, this, &Bench::arrow);
     flight_.setDuration(kFlightMs);

@@ -197,6 +197,18 @@ TEST_CASE("Photo window: cancel changes nothing, two people become one, photogra
     const Index tip = demo_kit()->landmarks.at("pronasale").vertices[0];
     const Points& theirs = *f.window->session().state().subjects[1].fits[0].positions;
     CHECK(((*fit_of(f).positions)[tip] - 0.5 * (mine[tip] + theirs[tip])).norm() < 1e-6);
+    // an outline drawn by clicks on the photograph; clicks mark nothing here
+    f.find<QTabWidget>("fit_tabs")->setCurrentIndex(3);
+    const auto marks = [&] { return f.window->session().state().current()->photo_sets[0].marks[0]; };
+    const std::size_t points = marks().points.size();
+    f.find<QCheckBox>("photo_draw")->click();
+    PhotoView& picture = *f.window->bench().photo_view();
+    for (const QPointF& at : {QPointF(60, 60), QPointF(150, 60), QPointF(240, 70)}) QTest::mouseClick(&picture, Qt::LeftButton, {}, picture.screen_of(at).toPoint());
+    REQUIRE(marks().curves.contains("outline"));
+    CHECK(marks().curves.at("outline").size() == 3);
+    CHECK(marks().points.size() == points);
+    f.press("photo_forget");
+    CHECK_FALSE(marks().curves.contains("outline"));
     // a picture dropped on the window is a photograph, not a scan
     f.drop({QString::fromStdString(demo("subjects/juniper/juniper_front.jpg"))});
     CHECK(f.window->session().state().current()->photo_sets.size() == 2);

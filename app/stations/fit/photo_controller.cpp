@@ -57,6 +57,7 @@ const FitRecord* PhotoController::fit() const {
 }
 
 void PhotoController::choose_photo(int i) {
+    if (photo_ != i) drawn_.clear();
     photo_ = i;
     emit changed();
 }

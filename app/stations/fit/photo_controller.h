@@ -40,6 +40,13 @@ class PhotoController : public QObject {
     const LookedAt* looked_at(int i) const;   // null: not yet
     void look();                              // in the background; finds marks as well where there are none
 
+    // --- an outline drawn by hand: clicks on the chosen photograph lay it
+    bool drawing() const { return !drawn_.empty(); }
+    void set_drawing(bool on);
+    void click(const QPointF& pixel);
+    bool has_outline() const;
+    void forget_outlines();
+
     // --- making
     PhotoFitSettings settings() const;
     void edit(const QString& label, const std::function<void(PhotoFitSettings&)>& change, const std::string& merge = {});
@@ -127,6 +134,7 @@ class PhotoController : public QObject {
     Session& s_;
     int photo_ = 0;
     bool through_ = false, pinning_ = false;
+    std::string drawn_;                       // the curve that clicks go on with; empty: none
     std::vector<std::shared_ptr<Known>> known_;
     std::shared_ptr<const Space> space_;
     std::map<const Image*, QImage> pictures_;

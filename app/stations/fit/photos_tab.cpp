@@ -58,7 +58,14 @@ void PhotosTab::build_list(QBoxLayout* column) {
     for (QSlider* s : {behind_, over_}) connect(s, &QSlider::valueChanged, this, [this] {
         if (!filling_) p_.set_opacities(behind_->value() / 100.0, over_->value() / 100.0);
     });
+    draw_ = new QCheckBox(tr("Draw its outline by hand"));
+    draw_->setObjectName("photo_draw");
+    draw_->setToolTip(tr("Click along the head's edge in the photograph at the left: jaw, skull, ear, neck. Where you draw it, nothing is looked for"));
+    connect(draw_, &QCheckBox::clicked, &p_, &PhotoController::set_drawing);
+    forget_ = button(tr("Forget it"), "photo_forget", tr("Take the drawn outline away"));
+    connect(forget_, &QPushButton::clicked, &p_, &PhotoController::forget_outlines);
     column->addLayout(row({text_label(tr("Behind"), "plain"), behind_, text_label(tr("Over"), "plain"), over_}));
+    column->addLayout(row({draw_, forget_}));
 }
 
 void PhotosTab::build_lens(QBoxLayout* column) {
@@ -103,7 +110,7 @@ void PhotosTab::build_whole(QBoxLayout* column) {
     };
     one_lens_ = add(tr("One lens for all"), "photo_one_lens", tr("All photographs of one size were taken through the same lens"), &PhotoFitSettings::one_lens);
     curves_ = add(tr("Guide curves"), "photo_curves", tr("Lids, lips, brows and ears slide along the curves marked in the photographs"), &PhotoFitSettings::use_curves);
-    outline_ = add(tr("Outlines"), "photo_outline", tr("Where the head stands before something else: looked for by itself where skin ends, or drawn as a curve named outline"), &PhotoFitSettings::use_outline);
+    outline_ = add(tr("Outlines"), "photo_outline", tr("Where the head stands before something else: looked for by itself where skin ends, or where you drew it"), &PhotoFitSettings::use_outline);
     heads_ = new QCheckBox;
     heads_->setObjectName("photo_heads");
     heads_->setToolTip(tr("What is not seen goes along with what is as in the heads of the bank (morphs of the kinds Head and Whole)"));
@@ -218,6 +225,8 @@ void PhotosTab::refresh() {
     through_->setChecked(p_.looks_through());
     behind_->setEnabled(p_.looks_through()), over_->setEnabled(p_.looks_through());
     behind_->setValue(static_cast<int>(std::lround(100 * p_.behind))), over_->setValue(static_cast<int>(std::lround(100 * p_.over)));
+    draw_->setEnabled(any), draw_->setChecked(p_.drawing());
+    forget_->setVisible(p_.has_outline());
     make_->setVisible(!p_.making()), go_on_->setVisible(fit && !p_.making()), skin_->setVisible(fit && !p_.making()), cancel_->setVisible(p_.making());
     make_->setEnabled(any && !s_.busy()), go_on_->setEnabled(!s_.busy()), skin_->setEnabled(!s_.busy());
     QString text;

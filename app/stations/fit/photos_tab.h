@@ -36,6 +36,8 @@ class PhotosTab : public QWidget {
     QSlider *lens_, *behind_, *over_;
     QCheckBox *through_, *one_lens_, *curves_, *outline_, *heads_;
     QDoubleSpinBox* eyes_;
+    QCheckBox* draw_;
+    QPushButton* forget_;
     QPushButton *make_, *go_on_, *cancel_, *skin_;
     bool filling_ = false;
 };
