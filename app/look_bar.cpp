@@ -64,7 +64,9 @@ LookBar::LookBar(Session& session, QWidget* parent) : QWidget(parent), s_(sessio
 void LookBar::build_colours(QBoxLayout* across) {
     colours_ = new QComboBox;
     colours_->setObjectName("look_colours");
-    for (const ColourWords& w : kColours) colours_->addItem(tr(w.name));
+    for (const ColourWords& w : kColours) {
+        if (w.colours != Colouring::SeenBy) colours_->addItem(tr(w.name));   // comes with a head from photographs
+    }
     colours_->setToolTip(tr("What the colours on the fit say (C)"));
     worst_ = new QDoubleSpinBox;
     worst_->setObjectName("look_worst");
@@ -191,6 +193,13 @@ void LookBar::changed() {
 }
 
 void LookBar::refresh() {
+    const FitRecord* fit = s_.state().fit();
+    const int last = static_cast<int>(std::size(kColours)) - 1;
+    if (fit && fit->photo && colours_->count() == last) colours_->addItem(tr(kColours[last].name));
+    else if (!(fit && fit->photo) && colours_->count() > last) {
+        if (colours_->currentIndex() == last) colours_->setCurrentIndex(0);
+        colours_->removeItem(last);
+    }
     filling_ = true;
     QStringList things{tr("Source"), tr("Base")};
     if (const Subject* subject = s_.state().current()) {

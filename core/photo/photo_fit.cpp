@@ -21,7 +21,7 @@ namespace {
 // Standard deviations in mm at the face: what hands and networks miss a place by.
 constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0;
 constexpr double kUsualLens = 60, kUsualLensSigma = 0.6, kSaidSigma = 0.04;
-constexpr int kRounds = 5;
+constexpr int kRounds = 5, kMostCalmer = 4;
 constexpr double kLensDiffers = 0.4, kStrangerMm = 1.25, kFoundStrangerMm = 3.5;
 constexpr double kSeenDegrees = 70, kHiddenMm = 2.5;
 
@@ -36,6 +36,7 @@ struct Work {
     OutlineSurface outline;
     Eigen::VectorXd z;
     Points shape;
+    double strength = 1;                        // of the shape space; more where the shape cut itself
     double eyes_mm = 0;                         // asked of the solve, so that the seated eyes end where they should
     std::vector<std::vector<Sight>> outlines;   // of the last round, per photograph
 };
@@ -197,7 +198,7 @@ void look_at_pictures(Work& w) {
 Status one_round(Work& w, int round, Eigen::Index modes, int iterations) {
     SolveProblem p;
     p.base = &w.in.kit->mesh.positions, p.space = w.in.space;
-    p.one_lens = w.in.settings.one_lens, p.prior = w.in.settings.strength, p.iterations = iterations;
+    p.one_lens = w.in.settings.one_lens, p.prior = w.strength, p.iterations = iterations;
     p.z = Eigen::VectorXd::Zero(modes);
     p.z.head(std::min(modes, w.z.size())) = w.z.head(std::min(modes, w.z.size()));
     if (w.in.settings.eyes_mm > 0 && w.points.contains("pupil_l") && w.points.contains("pupil_r")) p.sizes.push_back({w.points.at("pupil_l"), w.points.at("pupil_r"), w.eyes_mm, 0.1});
@@ -330,7 +331,7 @@ Status suspicions(Work& w, PhotoFit& out) {
             if (lens.from == PhotoLens::From::Picture) lens.from = PhotoLens::From::Data;
         }
         free.settings.use_outline = false;
-        Work other{free, w.progress, w.points, w.curves, w.cameras, {}, {}, {}, w.z, w.shape, w.eyes_mm, {}};
+        Work other{free, w.progress, w.points, w.curves, w.cameras, {}, {}, {}, w.z, w.shape, w.strength, w.eyes_mm, {}};
         look_at_pictures(other);
         if (auto ok = one_round(other, 2, in.space->count(), 12); !ok) return ok.error().code == ErrorCode::Cancelled ? Status(ok.error()) : Status(Done{});
         for (std::size_t i = 0; i < in.photos.size(); ++i) {
@@ -417,7 +418,7 @@ std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape, c
 
 Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
     const auto started = std::chrono::steady_clock::now();
-    Work w{in, progress, in.base_points.empty() ? in.kit->landmarks : in.base_points, in.base_curves.empty() ? in.kit->curves : in.base_curves, in.cameras, {}, {}, {}, in.z, {}, 0, {}};
+    Work w{in, progress, in.base_points.empty() ? in.kit->landmarks : in.base_points, in.base_curves.empty() ? in.kit->curves : in.base_curves, in.cameras, {}, {}, {}, in.z, {}, in.settings.strength, 0, {}};
     if (!in.space || in.space->topology != in.kit->topology_key) return Error{ErrorCode::BadInput, "The shape space belongs to another base; make it anew."};
     w.cameras.resize(in.photos.size());
     w.eyes_mm = in.settings.eyes_mm;
@@ -459,7 +460,16 @@ Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
     }
     out.z = w.z;
     progress.say(0.9, "Eyes and teeth");
-    if (!in.quick) set_sheets_apart(*in.kit, in.settings.neck_band_mm, w.shape);
+    for (int again = 0; again < kMostCalmer && !in.quick; ++again) {
+        set_sheets_apart(*in.kit, in.settings.neck_band_mm, w.shape);
+        const FitFigures f = photo_figures(*in.kit, in.settings.neck_band_mm, w.shape, {});
+        if (f.flipped_faces == 0 && f.self_intersections == 0) break;
+        // sights that contradict one another tie knots: less is believed of them, until there are none
+        w.strength *= 1.7;
+        if (auto ok = one_round(w, kRounds - 1, all, 6); !ok) return ok.error();
+        if (again + 1 == kMostCalmer) set_sheets_apart(*in.kit, in.settings.neck_band_mm, w.shape);
+    }
+    out.z = w.z;
     follow_parts(*in.kit, nullptr, w.shape);
     for (std::size_t i = 0; i < in.photos.size(); ++i) out.photos.push_back(figures_of(w, i));
     progress.say(0.95, "Asking whether it can be true");

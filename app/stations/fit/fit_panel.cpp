@@ -36,7 +36,7 @@ FitPanel::FitPanel(Session& session, RegionController& regions, PhotoController&
     connect(tabs_, &QTabWidget::currentChanged, this, [this, &regions](int tab) {
         if (tab != 1) regions.show({});
         run_->setVisible(tab < 3);
-        if (tab >= 3) photos_.look();   // the photographs' grades, and what the sliders need
+        if (tab >= 3 && isVisible()) photos_.look();   // the photographs' grades, and what the sliders need
     });
     column->addWidget(tabs_, 1);
     run_ = new QWidget;
@@ -52,6 +52,11 @@ FitPanel::FitPanel(Session& session, RegionController& regions, PhotoController&
         hint_->setText(stage);
     });
     refresh();
+}
+
+void FitPanel::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    if (tabs_->currentIndex() >= 3) photos_.look();
 }
 
 QWidget* FitPanel::build_whole() {

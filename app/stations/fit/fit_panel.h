@@ -23,6 +23,9 @@ class FitPanel : public QWidget {
    public:
     FitPanel(Session& session, RegionController& regions, PhotoController& photos, QWidget* parent = nullptr);
 
+   protected:
+    void showEvent(QShowEvent* event) override;   // photographs are looked at when somebody looks
+
    private:
     QWidget* build_whole();
     void build_preset(QBoxLayout* column);
