@@ -1,5 +1,5 @@
 // How near a head from photographs comes to the truth: made-up people, photographed by known cameras.
-// Usage: photo_accuracy KIT_FOLDER [--seeds N] [--first N] [--heads N] [--hand] [--exif] [--photos 1,2,3] [--warp MM]
+// Usage: photo_accuracy KIT_FOLDER [--seeds N] [--first N] [--heads N] [--hand] [--mark-error MM] [--exif] [--photos 1,2,3] [--warp MM]
 //        [--no-outline] [--no-depth] [--no-curves] [--one-lens] [--eyes MM] [--verbose] [--demo SUBJECTS_FOLDER]
 // --heads N: the shape space knows N other made-up heads; without: only smooth deformations of the base
 // --hand: all marks by hand (1 mm off), no network. Else the network marks what it can, and the side is marked by hand
@@ -22,7 +22,7 @@ struct Options {
     int seeds = 20, first = 1, heads = 0;
     bool hand = false, exif = false, verbose = false;
     std::vector<int> photos{1, 2, 3};
-    double warp = 12;
+    double warp = 12, mark_error = 1;
     PhotoFitSettings settings;
 };
 
@@ -99,6 +99,7 @@ int main(int argc, char** argv) {
         else if (a == "--warp") o.warp = number();
         else if (a == "--eyes") o.settings.eyes_mm = number();
         else if (a == "--demo") o.demo = argv[++i];
+        else if (a == "--mark-error") o.mark_error = number();
         else if (a == "--hand") o.hand = true;
         else if (a == "--exif") o.exif = true;
         else if (a == "--verbose") o.verbose = true;
@@ -132,7 +133,7 @@ int main(int argc, char** argv) {
         Index flips = 0, cuts = 0;
         for (int seed = o.first; seed < o.first + o.seeds; ++seed) {
             SittingOptions how;
-            how.seed = static_cast<unsigned>(seed), how.photos = photos, how.warp_mm = o.warp;
+            how.seed = static_cast<unsigned>(seed), how.photos = photos, how.warp_mm = o.warp, how.mark_error_mm = o.mark_error;
             const Sitting sitting = make_sitting(*kit, how);
             const PhotoFitInput in = input_of(*kit, *space, sitting, o, network, *reference, &marks);
             clock = std::clock();
