@@ -14,6 +14,10 @@ void Bench::connect_photos() {
         refresh_photo_camera();
         refresh_markers();
     });
+    // what was only shown gives way to whatever is kept, undone or chosen
+    connect(&s_, &Session::changed, this, [this] {
+        if (photo_live_ && !photos_.making()) photo_live_ = false, result_shape_.shown = nullptr;
+    });
     connect(&photos_, &PhotoController::live, this, &Bench::show_photo_live);
     connect(&photos_, &PhotoController::live_ended, this, [this] {
         photo_live_ = live_ = false;

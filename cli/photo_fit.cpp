@@ -75,6 +75,7 @@ int run(const PhotoFitOptions& o, const Output& output) {
     if (!kit) return output.refuse(kit.error());
     auto images = read_photos(o.photos);
     if (!images) return output.refuse(images.error());
+    if (std::max({o.marks.size(), o.focal.size(), o.face.size()}) > o.photos.size()) return output.refuse({ErrorCode::BadInput, "There are more --marks, --focal or --face than photographs. Give one for each, in the photographs' order."});
     auto settings = settings_of(o);
     if (!settings) return output.refuse(settings.error());
     std::vector<PhotoMarks> marks(images->size());

@@ -420,6 +420,12 @@ Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
     const auto started = std::chrono::steady_clock::now();
     Work w{in, progress, in.base_points.empty() ? in.kit->landmarks : in.base_points, in.base_curves.empty() ? in.kit->curves : in.base_curves, in.cameras, {}, {}, {}, in.z, {}, in.settings.strength, 0, {}};
     if (!in.space || in.space->topology != in.kit->topology_key) return Error{ErrorCode::BadInput, "The shape space belongs to another base; make it anew."};
+    if (w.z.size() != in.space->count()) w.z.resize(0);   // of another shape space: nothing to go on from
+    for (const PhotoPin& pin : in.settings.pins) {
+        for (const Index v : pin.place.vertices) {
+            if (v >= in.kit->mesh.positions.size()) return Error{ErrorCode::BadInput, "A pin lies on vertex " + std::to_string(v) + ", which this base does not have. Take it out of the settings."};
+        }
+    }
     w.cameras.resize(in.photos.size());
     w.eyes_mm = in.settings.eyes_mm;
     if (w.eyes_mm > 0 && (!w.points.contains("pupil_l") || !w.points.contains("pupil_r"))) return Error{ErrorCode::BadInput, "The kit has no pupils marked, so a distance between them cannot be kept. Set it to 0."};

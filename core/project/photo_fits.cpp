@@ -109,6 +109,7 @@ Result<FitRecord> blend_fits(const BaseKit& kit, const FitRecord& a, const FitRe
     out.figures = photo_figures(kit, out.settings.neck_band_mm, *out.positions, {});
     out.notes.push_back("Blended from '" + a.name + "' and '" + b.name + "'.");
     if (!skins || (!a.skin.image && !b.skin.image)) return out;
+    if (const int at = a.skin.image ? a.skin.kit_image : b.skin.kit_image; at < 0 || at >= static_cast<int>(kit.mesh.images.size())) return Error{ErrorCode::BadInput, "The skin stands for a picture that this kit does not have; blend without skins."};
     // who has none wears the base's
     const int kit_image = a.skin.image ? a.skin.kit_image : b.skin.kit_image;
     const auto skin_of = [&](const FitRecord& f) { return decode_image(f.skin.image ? *f.skin.image : kit.mesh.images.at(static_cast<std::size_t>(kit_image))); };

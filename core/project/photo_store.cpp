@@ -1,5 +1,6 @@
 #include "core/project/photo_store.h"
 
+#include <algorithm>
 #include <cstring>
 
 namespace veld {
@@ -89,6 +90,7 @@ Status unpack_photo_fit(const Json& json, const std::string& path, std::size_t v
         bool ok = blob(j.at("z"), bytes) && vector_from(bytes, p->z);
         ok = ok && blob(j.at("solved"), bytes) && vector_from(bytes, *solved) && solved->size() == vertices;
         ok = ok && blob(j.at("seen_by"), bytes) && vector_from(bytes, p->seen_by) && (p->seen_by.empty() || p->seen_by.size() == vertices);
+        ok = ok && std::all_of(p->seen_by.begin(), p->seen_by.end(), [](std::uint8_t n) { return n <= 2; });
         if (!ok) return damaged("the photo fit '" + out.name + "' does not match the kit.");
         p->solved = solved;
         for (const Json& s : j.at("sliders")) {

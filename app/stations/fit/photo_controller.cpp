@@ -288,16 +288,19 @@ void PhotoController::finish_make(Job& job) {
         if (job.known->looked[i].which_face) return emit ask_face(static_cast<int>(i), static_cast<int>(job.known->looked[i].found->faces.size()));
     }
     ProjectState next = s_.state();
-    PhotoSet* of = set_named(next, static_cast<std::size_t>(next.subject), job.set);
-    if (!of) return;
+    // whoever is worked on by now: the head belongs to whom it was made for
+    const auto made_for = static_cast<std::size_t>(job.state.subject);
+    PhotoSet* of = set_named(next, made_for, job.set);
+    if (!of) return emit s_.noticed(tr("The photographs are gone; the head made from them was not kept."));
     of->marks.resize(job.known->looked.size());
     for (std::size_t i = 0; i < of->marks.size(); ++i) {
         if (of->marks[i].points.empty()) of->marks[i] = job.known->looked[i].marks;
     }
-    Subject& subject = *next.current();
+    Subject& subject = next.subjects[made_for];
     std::vector<std::string> taken;
     for (const FitRecord& f : subject.fits) taken.push_back(f.name);
-    const FitRecord* last = fit();
+    const FitRecord* last = subject.fit();
+    if (last && (!last->photo || last->source != job.set)) last = nullptr;
     const HandShape hand = last ? last->photo->hand : HandShape{};
     const SkinRecord skin = last ? last->skin : SkinRecord{};
     FitRecord record = make_photo_record(*next.kit, std::move(*job.fit), job.set, job.settings, taken, hand, last ? last->touch : nullptr, job.space->sliders.get());
@@ -351,9 +354,10 @@ void PhotoController::run_lens() {
     }
     const auto k = known();
     const auto space = space_for(fit()->photo->settings);
-    if (!k || !space) {   // opened from a file: looked at first, the slider comes back
+    if (!k || !space || static_cast<Eigen::Index>(fit()->photo->z.size()) != space->space.count()) {
         wanted_lens_.reset();
-        return make(true);
+        look();
+        return emit s_.noticed(tr("The photographs are being looked at; move the lens again in a moment."));
     }
     running_lens_ = lens;
     PhotoFitInput in = input_of(fit()->photo->settings, *k, *space);

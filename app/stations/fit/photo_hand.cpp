@@ -52,6 +52,7 @@ void PhotoController::begin_pin(const Ray& ray) {
     if (!fit() || !camera(photo_)) return;
     const auto space = space_for(fit()->photo->settings);
     if (!k || !space) return emit s_.noticed(tr("Press Go on once: the photographs have to be looked at again before places can be dragged."));
+    if (static_cast<Eigen::Index>(fit()->photo->z.size()) != space->space.count()) return emit s_.noticed(tr("The bank's heads changed since this head was made. Press Go on once, then drag."));
     const SurfaceQuery query(*fit()->positions, s_.state().kit->triangulation.triangles);
     const SurfaceHit hit = query.first_front_hit(ray.origin, ray.direction);
     if (!hit) return;
@@ -190,17 +191,20 @@ void PhotoController::keep_blend(std::size_t subject, double share, bool skins) 
 }
 
 void PhotoController::finish_blend(Job& job) {
+    // whoever is worked on by now: the blend belongs to whom it was asked for
     ProjectState next = s_.state();
-    const FitRecord* mine = next.fit();
-    if (!mine || job.other >= next.subjects.size()) return;
+    const auto asked = static_cast<std::size_t>(job.state.subject);
+    if (asked >= next.subjects.size() || job.other >= next.subjects.size() || !next.subjects[asked].fit()) return emit s_.noticed(tr("One of the two heads is gone; nothing was blended."));
+    Subject& mine_subject = next.subjects[asked];
+    const FitRecord* mine = mine_subject.fit();
     if (job.other_fit && !next.subjects[job.other].fit()) add_fit(next.subjects[job.other], FitRecord(*job.other_fit));
     const FitRecord* theirs = next.subjects[job.other].fit();
     if (!theirs) return;
     std::vector<std::string> taken;
-    for (const FitRecord& f : next.current()->fits) taken.push_back(f.name);
+    for (const FitRecord& f : mine_subject.fits) taken.push_back(f.name);
     auto both = blend_fits(*next.kit, *mine, *theirs, job.share, job.skins, taken);
     if (!both) return s_.report(both.error());
-    add_fit(*next.current(), std::move(*both));
+    add_fit(mine_subject, std::move(*both));
     s_.change(tr("Blend with %1").arg(QString::fromStdString(next.subjects[job.other].name)), std::move(next));
 }
 
