@@ -8,6 +8,7 @@ namespace veld {
 namespace {
 
 constexpr double kNudgeMm = 0.5, kFineNudgeMm = 0.1;
+constexpr double kLineReach = 6;   // pixels of the screen
 constexpr int kFlightMs = 260;
 const QColor kUnsureColour(0xe8, 0xd8, 0xa0);
 
@@ -26,19 +27,22 @@ void Bench::connect_marking() {
     }
     connect(source_, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) { mark_.drag_source(name.toStdString(), ray); });
     connect(base_, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) { mark_.drag_base(name.toStdString(), ray); });
-    connect(photo_, &PhotoView::clicked, this, [this](const QPointF& pixel) { station_ == Station::Mark ? mark_.click_photo(pixel) : photos_.click(pixel); });
+    connect(photo_, &PhotoView::clicked, this, [this](const QPointF& pixel) { station_ == Station::Mark ? mark_.click_photo(pixel) : photos_.click(pixel, kLineReach / photo_->zoom()); });
     connect(photo_, &PhotoView::marker_pressed, this, [this](const QString& name, Qt::KeyboardModifiers keys) { press_marker(name.toStdString(), keys); });
     connect(photo_, &PhotoView::marker_dragged, this, [this](const QString& name, const QPointF& at) {
-        if (station_ == Station::Mark) mark_.drag_photo(name.toStdString(), at);
+        station_ == Station::Mark ? mark_.drag_photo(name.toStdString(), at) : photos_.drag_outline(name.toStdString(), at);
     });
-    connect(photo_, &PhotoView::marker_released, this, [this] { mark_.end_drag(); });
+    connect(photo_, &PhotoView::marker_released, this, [this] { station_ == Station::Mark ? mark_.end_drag() : photos_.end_drag_outline(); });
     connect(photo_, &PhotoView::arrow_pressed, this, &Bench::arrow);
     flight_.setDuration(kFlightMs);
     flight_.setEasingCurve(QEasingCurve::InOutCubic);
 }
 
 void Bench::press_marker(const std::string& name, Qt::KeyboardModifiers keys) {
-    if (station_ != Station::Mark) return;
+    if (station_ != Station::Mark) {
+        if (keys.testFlag(Qt::ControlModifier)) photos_.remove_outline_point(name);
+        return;
+    }
     std::string curve;
     pressed_marker_ = true;   // what is under the hand must not fly away
     if (handle_of(name, curve)) {

@@ -95,8 +95,17 @@ void Bench::mark_reprojections() {
     const auto i = static_cast<std::size_t>(photos_.photo());
     const PhotoCamera* camera = photos_.camera(photos_.photo());
     const FitRecord* fit = photos_.fit();
+    for (const auto& [name, pixel] : photos_.outline_handles()) {
+        Marker m;
+        m.name = name;
+        m.position = {pixel.x(), pixel.y(), 0};
+        m.colour = theme::kOchre;
+        m.shape = MarkerShape::Handle;
+        markers.push_back(m);
+    }
     if (set && i < set->marks.size()) {
         for (const auto& [name, pixel] : set->marks[i].points) {
+            if (photos_.drawing()) break;   // a click there belongs to the outline
             Marker m;
             m.name = name;
             m.position = {pixel.x(), pixel.y(), 0};

@@ -3,6 +3,7 @@
 //        [--no-outline] [--no-depth] [--no-curves] [--one-lens] [--eyes MM] [--verbose] [--demo SUBJECTS_FOLDER]
 // --heads N: the shape space knows N other made-up heads; without: only smooth deformations of the base
 // --hand: all marks by hand (1 mm off), no network. Else the network marks what it can, and the side is marked by hand
+// --profile: nobody marks the side: found by its outline
 // --exif: the lens is known from the file
 #include <cstdio>
 #include <cstring>
@@ -20,7 +21,7 @@ namespace {
 struct Options {
     std::string kit, demo;
     int seeds = 20, first = 1, heads = 0;
-    bool hand = false, exif = false, verbose = false;
+    bool hand = false, exif = false, verbose = false, profile = false;
     std::vector<int> photos{1, 2, 3};
     double warp = 12, mark_error = 1;
     PhotoFitSettings settings;
@@ -39,7 +40,11 @@ PhotoFitInput input_of(const BaseKit& kit, const ShapeSpace& space, const Sittin
     in.kit = &kit, in.space = &space, in.settings = o.settings;
     for (const SittingPhoto& p : sitting.photos) {
         PhotoView2D view{&p.photo, p.photo.name, o.exif ? p.photo.focal_35mm : 0, p.marks, nullptr};
-        if (!o.hand) {
+        if (o.profile && p.photo.name == "side.png") {
+            view.marks = {};
+            if (auto found = find_profile(kit, p.photo, &space)) view.marks = found->marks, view.found = std::make_shared<PhotoDetection>(*found);
+            else std::printf("no profile found\n");
+        } else if (!o.hand) {
             if (auto found = detect_on_photo(network, kit, p.photo, &reference); found && std::abs(found->yaw) < 65) {
                 view.marks = found->marks, view.found = std::make_shared<PhotoDetection>(*found);
                 add_errors(kit, sitting, in.photos.size(), found->marks, mark_errors);
@@ -102,6 +107,7 @@ int main(int argc, char** argv) {
         else if (a == "--mark-error") o.mark_error = number();
         else if (a == "--hand") o.hand = true;
         else if (a == "--exif") o.exif = true;
+        else if (a == "--profile") o.profile = true;
         else if (a == "--verbose") o.verbose = true;
         else if (a == "--no-outline") o.settings.use_outline = false;
         else if (a == "--no-depth") o.settings.use_depth = false;

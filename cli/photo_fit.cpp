@@ -95,17 +95,18 @@ int run(const PhotoFitOptions& o, const Output& output) {
     }
     std::vector<const Morph*> known;
     for (const Morph& m : heads) known.push_back(&m), settings->heads.push_back(m.name);
+    ShapeSpaceOptions space_options;
+    space_options.neck_band_mm = settings->neck_band_mm;
+    const auto space = make_shape_space(*kit, known, space_options);
+    if (!space) return output.refuse(space.error());
     LookOptions look;
+    look.space = &*space;
     for (const int f : o.face) look.face.push_back(f - 1);
     auto looked = look_at_photos(*kit, *images, marks, look, terminal_progress());
     if (!looked) return output.refuse(looked.error());
     for (const LookedAt& l : *looked) {
         if (l.which_face) return output.refuse({ErrorCode::BadInput, "'" + l.photo.name + "' shows " + std::to_string(l.found->faces.size()) + " faces of nearly one size. Say which with --face (1 is the largest; one number for each photograph)."});
     }
-    ShapeSpaceOptions space_options;
-    space_options.neck_band_mm = settings->neck_band_mm;
-    const auto space = make_shape_space(*kit, known, space_options);
-    if (!space) return output.refuse(space.error());
     PhotoFitInput in;
     in.kit = &*kit, in.space = &*space, in.photos = views_of(*looked), in.settings = *settings;
     const auto fit = fit_photos(in, terminal_progress());

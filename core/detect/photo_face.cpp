@@ -14,6 +14,8 @@
 namespace veld {
 namespace {
 
+constexpr double kOtherShape = 0.03;   // of the logarithm of long by short side
+
 // EXIF's eight orientations: where the upright picture's pixel is in the stored one.
 Pixels turned_upright(const Pixels& in, int orientation) {
     if (orientation == 1) return in;
@@ -121,12 +123,6 @@ std::vector<std::pair<PhotoFace, Seen2D>> confirmed_faces(FaceNetwork& network, 
     return out;
 }
 
-bool on_photos(const std::string& name) {
-    if (!in_point_set(name, PointSet::Head)) return false;
-    const SchemePoint* p = landmark_scheme().point(name);
-    return !p || (p->region != "skull" && name != "cervicale");   // hair, and the far side
-}
-
 // From the network's points on both pictures to marks and samples; false when it sees no face on the base's.
 bool carry(FaceNetwork& network, const BaseKit& kit, const Seen2D& seen, BaseView base, double scale, PhotoDetection& out) {
     const Points& shape = kit.mesh.positions;
@@ -162,7 +158,7 @@ bool carry(FaceNetwork& network, const BaseKit& kit, const Seen2D& seen, BaseVie
         return t;
     };
     for (const auto& [name, place] : kit.landmarks) {
-        if (!on_photos(name)) continue;
+        if (!marked_on_photos(name)) continue;
         const Vec3 p = place.at(shape);
         if (!base.visible(p)) {
             out.left_out[name] = "turned away from the camera";
@@ -176,7 +172,7 @@ bool carry(FaceNetwork& network, const BaseKit& kit, const Seen2D& seen, BaseVie
         if (eye >= 0) out.marks.points[name] = seen.eyes[eye][71];
     }
     for (const auto& [name, curve] : kit.curves) {
-        if (!on_photos(name)) continue;
+        if (!marked_on_photos(name)) continue;
         std::vector<Vec2> line;
         const SchemeCurve* scheme = landmark_scheme().curve(name);
         Trust t;
@@ -198,11 +194,25 @@ bool carry(FaceNetwork& network, const BaseKit& kit, const Seen2D& seen, BaseVie
 
 }  // namespace
 
+bool marked_on_photos(const std::string& name) {
+    if (!in_point_set(name, PointSet::Head)) return false;
+    const SchemePoint* p = landmark_scheme().point(name);
+    return !p || (p->region != "skull" && name != "cervicale");
+}
+
 Result<Photo> decode_photo(const Image& encoded) {
     auto pixels = decode_image(encoded);
     if (!pixels) return pixels.error();
     const Exif exif = read_exif(encoded.bytes);
-    return Photo{encoded.name, turned_upright(*pixels, exif.orientation), exif.focal_35mm};
+    Photo out{encoded.name, turned_upright(*pixels, exif.orientation), exif.focal_35mm, false};
+    if (exif.width > 0 && exif.height > 0) {
+        // some programs turn the pixels and leave the note
+        const double was = static_cast<double>(std::max(exif.width, exif.height)) / std::min(exif.width, exif.height);
+        const double is = static_cast<double>(std::max(out.pixels.width, out.pixels.height)) / std::min(out.pixels.width, out.pixels.height);
+        out.cut = std::abs(std::log(is / was)) > kOtherShape;
+        if (out.cut) out.focal_35mm = 0;
+    }
+    return out;
 }
 
 Result<Photo> read_photo(const std::string& path) {
@@ -239,7 +249,7 @@ Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit,
     if (!pose) return none;
 
     PhotoDetection out;
-    out.yaw = pose->yaw, out.pitch = pose->pitch, out.sure = seen.face.sure;
+    out.yaw = pose->yaw, out.pitch = pose->pitch, out.pixels_per_mm = pose->pixels_per_mm, out.sure = seen.face.sure;
     for (const auto& [face, of] : confirmed) out.faces.push_back(face);
     out.marks.width = photo.pixels.width, out.marks.height = photo.pixels.height;
     ViewCamera camera = portrait_camera(reference.place.centre, reference.place.radius, pose->yaw, pose->pitch);

@@ -15,7 +15,8 @@ namespace veld {
 struct Photo {
     std::string name;
     Pixels pixels;
-    double focal_35mm = 0;   // 0: not said
+    double focal_35mm = 0;   // 0: not said, or not true any more
+    bool cut = false;        // to another shape than it was taken in: its lens and its middle are not known
 };
 // encoded: JPEG or PNG. Fails with BadFile and the photo's name.
 Result<Photo> decode_photo(const Image& encoded);
@@ -36,11 +37,17 @@ struct PhotoFace {
 // All that are confirmed, largest first.
 std::vector<PhotoFace> faces_on_photo(FaceNetwork& network, const Photo& photo);
 
+// Points and curves of the head that photographs can show: not those under the hair or at the far side.
+bool marked_on_photos(const std::string& name);
+
 struct PhotoDetection {
     PhotoMarks marks;
     std::map<std::string, std::string> left_out;
     double yaw = 0;          // degrees, as the head is turned to the camera; left side shown: positive
     double pitch = 0;        // the same, from above: positive
+    double roll = 0;         // the picture turned clockwise: positive; only of a profile
+    double pixels_per_mm = 0;
+    bool by_outline = false; // a profile, found by its outline (photo/profile.h); no samples
     double sure = 0;         // that it is a face, 0..1
     std::vector<FaceSample> samples;   // of the network's points on skin that faces the camera
     std::vector<PhotoFace> faces;      // all that are in the picture, largest first

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/fit/floor.h"
+#include "core/io/kit_surface.h"
 #include "core/mesh/surface_distance.h"
 #include "core/mesh/topology.h"
 #include "core/spatial/self_intersections.h"
@@ -86,13 +87,7 @@ std::vector<char> moving_vertices(const BaseKit& kit, FitPart part, const std::v
 }
 
 BaseCreases find_creases(const BaseKit& kit, const std::vector<char>& moving) {
-    std::vector<Triangle> solid;
-    for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
-        const Index face = kit.triangulation.triangle_face[t];
-        bool lash = false;
-        for (const KitPart& part : kit.parts) lash |= part.name.starts_with("lash") && face >= part.first_face && face < part.first_face + part.face_count;
-        if (!lash) solid.push_back(kit.triangulation.triangles[t]);
-    }
+    const std::vector<Triangle> solid = solid_triangles(kit);
     const KitPart& skin = *kit.part("skin");
     std::vector<Index> faces;
     for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/fit/follow.h"
+#include "core/photo/seen.h"
 #include "core/spatial/surface_query.h"
 
 namespace veld {

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <set>
 
+#include "core/io/kit_surface.h"
 #include "core/linalg/spd_solver.h"
 #include "core/photo/outline.h"
 
@@ -125,12 +126,7 @@ void lay_grid(Work& w) {
 }
 
 void weigh(Work& w, bool mirror) {
-    std::vector<Triangle> solid;
-    for (std::size_t t = 0; t < w.kit.triangulation.triangles.size(); ++t) {
-        bool lash = false;
-        for (const KitPart& part : w.kit.parts) lash |= part.name.starts_with("lash") && w.kit.triangulation.triangle_face[t] >= part.first_face && w.kit.triangulation.triangle_face[t] < part.first_face + part.face_count;
-        if (!lash) solid.push_back(w.kit.triangulation.triangles[t]);
-    }
+    const std::vector<Triangle> solid = solid_triangles(w.kit);
     const SurfaceQuery query(w.shape, solid);
     const Points normals = vertex_normals(w.shape, solid);
     std::vector<EdgePicture> pictures;

@@ -3,6 +3,7 @@
 namespace veld {
 
 constexpr double kNearlyAsLarge = 0.6;
+constexpr std::size_t kMarked = 4;
 
 Result<std::vector<LookedAt>> look_at_photos(const BaseKit& kit, const std::vector<Image>& photos, const std::vector<PhotoMarks>& marks, const LookOptions& options, const Progress& progress) {
     std::vector<LookedAt> out;
@@ -27,7 +28,10 @@ Result<std::vector<LookedAt>> look_at_photos(const BaseKit& kit, const std::vect
             own = std::move(*made);
         }
         const int which = i < options.face.size() ? options.face[i] : -1;
-        auto found = detect_on_photo(*network, kit, one.photo, options.reference ? options.reference : &*own, static_cast<std::size_t>(std::max(which, 0)));
+        const FaceReference* reference = options.reference ? options.reference : &*own;
+        // who marked it by hand needs no guess at where a profile is
+        auto found = one.marks.points.size() >= kMarked ? detect_on_photo(*network, kit, one.photo, reference, static_cast<std::size_t>(std::max(which, 0)))
+                                                        : find_on_photo(*network, kit, one.photo, reference, static_cast<std::size_t>(std::max(which, 0)), options.space);
         if (found) {
             one.which_face = which < 0 && found->faces.size() > 1 && found->faces[1].size > kNearlyAsLarge * found->faces[0].size;
             if (options.find) merge_found(*found, one.marks);

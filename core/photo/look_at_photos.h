@@ -3,6 +3,7 @@
 #include "core/detect/reference_store.h"
 #include "core/photo/first_skin.h"
 #include "core/photo/photo_report.h"
+#include "core/photo/profile.h"
 
 namespace veld {
 
@@ -15,6 +16,7 @@ struct LookedAt {
 };
 struct LookOptions {
     const FaceReference* reference = nullptr;      // null: kept_face_reference
+    const ShapeSpace* space = nullptr;             // for heads from the side; null: a smooth one is made when it is needed
     std::vector<int> face;                         // per photograph: which face, largest 0; shorter or -1: the largest
     bool find = true;                              // false: marks as they are, but the network's points all the same
 };

@@ -1,29 +1,26 @@
 #include "core/photo/photo_fit.h"
 
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
 #include <chrono>
 #include <cmath>
 #include <cstdio>
-#include <set>
 
 #include "core/fit/follow.h"
 #include "core/fit/problem.h"
 #include "core/fit/push_apart.h"
 #include "core/linalg/statistics.h"
 #include "core/photo/photo_figures.h"
+#include "core/photo/seen.h"
 #include "core/spatial/self_intersections.h"
 
 namespace veld {
 namespace {
 
 // Standard deviations in mm at the face: what hands and networks miss a place by.
-constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0;
+constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0, kRoughMm = 3.0;
 constexpr double kUsualLens = 60, kUsualLensSigma = 0.6, kSaidSigma = 0.04;
 constexpr int kRounds = 5, kMostCalmer = 4;
 constexpr double kLensDiffers = 0.4, kStrangerMm = 1.25, kFoundStrangerMm = 3.5;
-constexpr double kSeenDegrees = 70, kHiddenMm = 2.5;
 
 struct Work {
     const PhotoFitInput& in;
@@ -131,12 +128,6 @@ std::optional<std::pair<Vec2, Vec2>> nearest_on(const std::vector<Vec2>& line, c
     return out;
 }
 
-bool seen(const SurfaceQuery& query, const PhotoCamera& camera, const Vec3& p) {
-    const Vec3 towards = camera.towards(p), start = p - 600 * towards;
-    const SurfaceHit hit = query.first_front_hit(start, towards);
-    return !hit || (hit.position - start).norm() > 600 - kHiddenMm;
-}
-
 std::vector<Sight> curve_sights(const Work& w, std::size_t i, const SurfaceQuery& query, const PhotoCamera& camera) {
     std::vector<Sight> out;
     const PhotoMarks& marks = w.in.photos[i].marks;
@@ -147,7 +138,7 @@ std::vector<Sight> curve_sights(const Work& w, std::size_t i, const SurfaceQuery
         const bool found = trust.origin == Origin::Found && !trust.accepted;
         for (const SurfacePoint& place : curve->second) {
             const Vec3 p = place.at(w.shape);
-            if (!seen(query, camera, p)) continue;
+            if (!seen_from(camera, query, p)) continue;
             const auto at = nearest_on(line, camera.project(p));
             if (!at) continue;
             const double scale = camera.pixels_per_mm(p);
@@ -188,7 +179,7 @@ void look_at_pictures(Work& w) {
             // no network: the base's own face under this camera
             const SurfaceQuery query(w.shape, w.outline.triangles);
             for (const Index v : w.in.kit->region("face")) {
-                if (v % 3 == 0 && seen(query, *w.cameras[i], w.shape[v])) on_skin.push_back(w.cameras[i]->project(w.shape[v]));
+                if (v % 3 == 0 && seen_from(*w.cameras[i], query, w.shape[v])) on_skin.push_back(w.cameras[i]->project(w.shape[v]));
             }
         }
         w.tones[i] = skin_tone(w.pictures[i], on_skin);
@@ -230,6 +221,13 @@ Status one_round(Work& w, int round, Eigen::Index modes, int iterations) {
     return Done{};
 }
 
+// A profile's guess, which starts a fit and measures none.
+bool rough(const PhotoView2D& view, const std::string& name) {
+    if (!view.found || !view.found->by_outline) return false;
+    const Trust trust = view.marks.trust_of(name);
+    return !kept_by_hand(trust) && trust.expected_mm > kRoughMm * view.found->pixels_per_mm;
+}
+
 PhotoFigures figures_of(const Work& w, std::size_t i) {
     PhotoFigures out;
     const PhotoView2D& view = w.in.photos[i];
@@ -244,7 +242,7 @@ PhotoFigures figures_of(const Work& w, std::size_t i) {
     std::vector<double> all;
     for (const auto& [name, pixel] : w.in.photos[i].marks.points) {
         const auto place = w.points.find(name);
-        if (place == w.points.end()) continue;
+        if (place == w.points.end() || rough(w.in.photos[i], name)) continue;
         const Vec3 p = place->second.at(w.shape);
         const double mm = (camera.project(p) - pixel).norm() / camera.pixels_per_mm(p);
         out.landmark_mm[name] = mm, out.landmark_max_mm = std::max(out.landmark_max_mm, mm);
@@ -276,18 +274,12 @@ void say_what_was_seen(const Work& w, PhotoFit& out) {
     }
     const auto bits = visible_in(kit, w.shape, cameras);
     out.seen_by.assign(bits.size(), 0);
-    std::set<Index> face;
-    for (const char* name : {"face", "lips", "lid_l", "lid_r", "eye_l", "eye_r"}) face.insert(kit.region(name).begin(), kit.region(name).end());
-    for (Index v = 0; v < bits.size(); ++v) {
-        int count = 0;
-        for (std::size_t k = 0; k < cameras.size(); ++k) {
-            if (!(bits[v] >> k & 1u)) continue;
-            // hair and collars stand before what they hide
-            const std::size_t i = which[k];
-            const bool hidden = !face.contains(v) && !w.pictures[i].rgb.empty() && !w.tones[i].skin(w.pictures[i].colour(cameras[k].project(w.shape[v])));
-            count += !hidden;
-        }
-        out.seen_by[v] = static_cast<std::uint8_t>(std::min(count, 2));
+    for (std::size_t k = 0; k < cameras.size(); ++k) {
+        std::vector<char> shown(bits.size());
+        for (Index v = 0; v < bits.size(); ++v) shown[v] = static_cast<char>(bits[v] >> k & 1u);
+        const std::size_t i = which[k];
+        if (!w.pictures[i].rgb.empty()) shown = skin_shown(kit, w.shape, cameras[k], shown, w.pictures[i], w.tones[i]);
+        for (Index v = 0; v < bits.size(); ++v) out.seen_by[v] = static_cast<std::uint8_t>(std::min(out.seen_by[v] + shown[v], 2));
     }
     for (const auto& [name, vertices] : kit.regions) {
         std::array<double, 3> share{0, 0, 0};
@@ -389,30 +381,6 @@ FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& 
         }
     }
     out.landmark_rms = count > 0 ? std::sqrt(sum / count) : 0;
-    return out;
-}
-
-std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape, const std::vector<PhotoCamera>& cameras) {
-    std::vector<Triangle> solid;
-    for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
-        bool lash = false;
-        for (const KitPart& part : kit.parts) lash |= part.name.starts_with("lash") && kit.triangulation.triangle_face[t] >= part.first_face && kit.triangulation.triangle_face[t] < part.first_face + part.face_count;
-        if (!lash) solid.push_back(kit.triangulation.triangles[t]);
-    }
-    const SurfaceQuery query(shape, solid);
-    const Points normals = vertex_normals(shape, solid);
-    std::vector<std::uint32_t> out(shape.size(), 0);
-    const double least = std::cos(kSeenDegrees * M_PI / 180);
-    tbb::parallel_for(std::size_t{0}, shape.size(), [&](std::size_t v) {
-        for (std::size_t k = 0; k < cameras.size() && k < 32; ++k) {
-            const PhotoCamera& camera = cameras[k];
-            if (!camera.parallel && camera.to_camera(shape[v]).z() <= 1) continue;
-            const Vec2 pixel = camera.project(shape[v]);
-            if (pixel.x() < 0 || pixel.y() < 0 || pixel.x() >= camera.width || pixel.y() >= camera.height) continue;
-            if (normals[v].dot(-camera.towards(shape[v])) < least || !seen(query, camera, shape[v])) continue;
-            out[v] |= 1u << k;
-        }
-    });
     return out;
 }
 

@@ -89,7 +89,4 @@ struct PhotoFit {
 // live: every round's shape and cameras, through Progress' mesh; cancelled: fails with Cancelled.
 Result<PhotoFit> fit_photos(const PhotoFitInput& input, const Progress& progress);
 
-// Which photographs see each vertex: not hidden, and at less than 70 degrees from its normal. One bit each.
-std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape, const std::vector<PhotoCamera>& cameras);
-
 }  // namespace veld

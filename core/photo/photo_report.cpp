@@ -53,12 +53,13 @@ void measure_size(const Face& f, PhotoReport& out) {
             if (mm > 30) scale.push_back((samples[i].pixel - samples[j].pixel).norm() / mm);
         }
     }
-    out.pixels_per_mm = scale.empty() ? 0 : quantile(scale, 0.8);
+    out.pixels_per_mm = scale.empty() ? f.found.pixels_per_mm : quantile(scale, 0.8);
     const auto r = f.mark("pupil_r"), l = f.mark("pupil_l");
     // turned away, the distance between the eyes says nothing of the resolution
     out.eyes_px = r && l && std::abs(out.yaw) < 25 ? (*r - *l).norm() : 63 * out.pixels_per_mm;
     const auto top = f.mark("sellion"), bottom = f.mark("subnasale");
     if (r && l && std::abs(out.yaw) < 50) out.roll = std::atan2((*l - *r).y(), (*l - *r).x()) * 180 / M_PI;
+    else if (f.found.by_outline) out.roll = f.found.roll;
     else if (top && bottom) out.roll = std::atan2((*top - *bottom).x(), (*bottom - *top).y()) * 180 / M_PI;
     if (out.focal_35mm > 0 && out.pixels_per_mm > 0) out.distance_mm = focal_pixels(out.focal_35mm, out.width, out.height) / out.pixels_per_mm;
 }
@@ -128,7 +129,8 @@ void remark(PhotoReport& out) {
     }
     if (std::abs(out.roll) > 15) add(out, G::Usable, "turn", text("the head leans by %.0f degrees", std::abs(out.roll)), "nothing by itself; the neck leans along", "Keep the head upright.");
     if (std::abs(out.pitch) > 18) add(out, G::Usable, "turn", text("seen %s by %.0f degrees", out.pitch > 0 ? "from above" : "from below", std::abs(out.pitch)), "chin or forehead are foreshortened", "The camera at the height of the eyes.");
-    if (out.focal_35mm <= 0) add(out, G::Usable, "lens", "the file does not say which lens", "the face's depth and the camera's distance are told apart by the data alone", "Keep the original file, or type the focal length.");
+    if (out.cut) add(out, G::Usable, "lens", "cut to another shape after it was taken: what the file says of its lens is not true any more", "the face's depth and the camera's distance are told apart by the data alone; it may have been cut off-centre", "The whole picture as the camera wrote it.");
+    else if (out.focal_35mm <= 0) add(out, G::Usable, "lens", "the file does not say which lens", "the face's depth and the camera's distance are told apart by the data alone", "Keep the original file, or type the focal length.");
     if (out.distance_mm > 0 && out.distance_mm < 600) add(out, out.distance_mm < 350 ? G::Poor : G::Usable, "distance", text("about %.0f cm away: strong perspective", out.distance_mm / 10), "ears and jaw are hidden behind the cheeks; an error of the lens weighs more", "Stand a metre and a half away and zoom in.");
 }
 
@@ -171,7 +173,7 @@ double blur_of(const Pixels& p, int left, int top, int width, int height) {
 
 PhotoReport report_on(const BaseKit& kit, const Photo& photo, const PhotoDetection* found) {
     PhotoReport out;
-    out.name = photo.name, out.width = photo.pixels.width, out.height = photo.pixels.height, out.focal_35mm = photo.focal_35mm;
+    out.name = photo.name, out.width = photo.pixels.width, out.height = photo.pixels.height, out.focal_35mm = photo.focal_35mm, out.cut = photo.cut;
     if (!found) {
         add(out, PhotoGrade::Poor, "face", "no face was found", "every point has to be marked by hand", std::min(out.width, out.height) < 200 ? text("A larger picture: this one has only %d x %d pixels.", out.width, out.height) : "A photograph of one face, not turned beyond a profile; or mark it by hand.");
         return out;
@@ -181,11 +183,15 @@ PhotoReport report_on(const BaseKit& kit, const Photo& photo, const PhotoDetecti
     measure_size(face, out);
     Vec2 low = Vec2::Constant(1e9), high = Vec2::Constant(-1e9);
     for (const FaceSample& s : found->samples) low = low.cwiseMin(s.pixel), high = high.cwiseMax(s.pixel);
+    for (const auto& [name, p] : found->marks.points) {
+        if (found->by_outline) low = low.cwiseMin(p), high = high.cwiseMax(p);
+    }
     if (low.x() < high.x()) out.blur = blur_of(photo.pixels, static_cast<int>(low.x()), static_cast<int>(low.y()), static_cast<int>((high - low).x()), static_cast<int>((high - low).y()));
     measure_light(face, out);
     measure_expression(face, out);
     if (found->faces.size() > 1) add(out, PhotoGrade::Usable, "face", text("%zu faces are in the picture", found->faces.size()), "the largest is taken unless another is chosen", "A picture of one person alone, or cut to one.");
     remark(out);
+    if (found->by_outline) add(out, PhotoGrade::Usable, "face", "seen from the side, found by its outline", "marks inside the outline are rough: the ear's above all", "Look at its marks and drag the ear's to where they belong.");
     return out;
 }
 

@@ -26,6 +26,7 @@ struct PhotoReport {
     double smile_mm = 0;                   // how much higher the mouth's corners stand than on the base, and wider
     double lids[2] = {0, 0};               // opening, share of the base's; right, left; negative: not seen
     double focal_35mm = 0, distance_mm = 0;   // 0: not known
+    bool cut = false;                      // to another shape than it was taken in
     PhotoGrade grade = PhotoGrade::Good;   // the worst of the remarks
     std::vector<PhotoRemark> remarks;
 };

@@ -46,10 +46,10 @@ std::vector<std::string> head_morphs(const ProjectState& state) {
     return out;
 }
 
-std::vector<const Morph*> morphs_named(const ProjectState& state, const std::vector<std::string>& names) {
-    std::vector<const Morph*> out;
+std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state, const std::vector<std::string>& names) {
+    std::vector<std::shared_ptr<const Morph>> out;
     for (const BankEntry& e : state.bank) {
-        if (std::find(names.begin(), names.end(), e.morph->name) != names.end()) out.push_back(e.morph.get());
+        if (std::find(names.begin(), names.end(), e.morph->name) != names.end()) out.push_back(e.morph);
     }
     return out;
 }

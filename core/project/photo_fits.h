@@ -11,7 +11,7 @@ const PhotoSet* photo_set_of(const Subject& subject, const FitRecord& fit);
 PhotoFitSettings photo_settings(const ProjectState& state, const PhotoSet& set);
 // Morphs of the bank that are heads (of kind Head or Whole): what a shape space can be made of, by default.
 std::vector<std::string> head_morphs(const ProjectState& state);
-std::vector<const Morph*> morphs_named(const ProjectState& state, const std::vector<std::string>& names);
+std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state, const std::vector<std::string>& names);
 
 FitRecord make_photo_record(const BaseKit& kit, PhotoFit&& fit, const std::string& set, const PhotoFitSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
                             const HandSliders* sliders);

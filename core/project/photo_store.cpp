@@ -1,24 +1,13 @@
 #include "core/project/photo_store.h"
 
 #include <algorithm>
-#include <cstring>
+
+#include "core/project/blob_array.h"
 
 namespace veld {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-template <class T>
-std::string bytes_of(const std::vector<T>& v) {
-    return {reinterpret_cast<const char*>(v.data()), v.size() * sizeof(T)};
-}
-template <class T>
-bool vector_from(const std::string& bytes, std::vector<T>& out) {
-    if (bytes.size() % sizeof(T) != 0) return false;
-    out.resize(bytes.size() / sizeof(T));
-    if (!bytes.empty()) std::memcpy(static_cast<void*>(out.data()), bytes.data(), bytes.size());
-    return true;
-}
 
 Json camera_json(const PhotoCamera& c) {
     Json turn = Json::array();
@@ -58,7 +47,7 @@ PhotoFigures photo_from(const Json& j) {
 void pack_photo_fit(const FitRecord& f, Json& out, const std::function<std::string(std::string)>& keep) {
     if (f.photo) {
         const PhotoRecord& p = *f.photo;
-        Json j = {{"settings", Json::parse(photo_fit_settings_text(p.settings))}, {"photos", Json::array()}, {"z", keep(bytes_of(p.z))}, {"solved", keep(bytes_of(*p.solved))}, {"seen_by", keep(bytes_of(p.seen_by))}};
+        Json j = {{"settings", Json::parse(photo_fit_settings_text(p.settings))}, {"photos", Json::array()}, {"z", keep(array_blob(p.z))}, {"solved", keep(array_blob(*p.solved))}, {"seen_by", keep(array_blob(p.seen_by))}};
         for (const PhotoFigures& one : p.photos) j["photos"].push_back(photo_json(one));
         j["sliders"] = Json::array();
         for (const HandSetting& s : p.hand.settings) j["sliders"].push_back({{"region", s.region}, {"move", hand_move_name(s.move)}, {"mm", s.mm}});
@@ -87,9 +76,9 @@ Status unpack_photo_fit(const Json& json, const std::string& path, std::size_t v
         }
         for (const Json& one : j.at("photos")) p->photos.push_back(photo_from(one));
         auto solved = std::make_shared<Points>();
-        bool ok = blob(j.at("z"), bytes) && vector_from(bytes, p->z);
-        ok = ok && blob(j.at("solved"), bytes) && vector_from(bytes, *solved) && solved->size() == vertices;
-        ok = ok && blob(j.at("seen_by"), bytes) && vector_from(bytes, p->seen_by) && (p->seen_by.empty() || p->seen_by.size() == vertices);
+        bool ok = blob(j.at("z"), bytes) && array_from(bytes, p->z);
+        ok = ok && blob(j.at("solved"), bytes) && array_from(bytes, *solved) && solved->size() == vertices;
+        ok = ok && blob(j.at("seen_by"), bytes) && array_from(bytes, p->seen_by) && (p->seen_by.empty() || p->seen_by.size() == vertices);
         ok = ok && std::all_of(p->seen_by.begin(), p->seen_by.end(), [](std::uint8_t n) { return n <= 2; });
         if (!ok) return damaged("the photo fit '" + out.name + "' does not match the kit.");
         p->solved = solved;

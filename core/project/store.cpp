@@ -8,8 +8,9 @@
 #include <set>
 
 #include "core/project/bank_store.h"
-#include "core/project/photo_store.h"
+#include "core/project/blob_array.h"
 #include "core/project/mesh_blob.h"
+#include "core/project/photo_store.h"
 #include "core/tidy/recipe.h"
 
 namespace veld {
@@ -79,18 +80,6 @@ std::string blob_id(const std::string& bytes) {
     char text[64];
     std::snprintf(text, sizeof text, "%zx-%016llx%016llx", bytes.size(), static_cast<unsigned long long>(a), static_cast<unsigned long long>(b));
     return text;
-}
-
-template <class T>
-std::string array_blob(const std::vector<T>& v) {
-    return {reinterpret_cast<const char*>(v.data()), v.size() * sizeof(T)};
-}
-template <class T>
-bool array_from(const std::string& bytes, std::vector<T>& out) {
-    if (bytes.size() % sizeof(T) != 0) return false;
-    out.resize(bytes.size() / sizeof(T));
-    if (!bytes.empty()) std::memcpy(static_cast<void*>(out.data()), bytes.data(), bytes.size());
-    return true;
 }
 
 Json place_json(const SurfacePoint& p) { return {{"face", p.face}, {"vertices", p.vertices}, {"weights", p.weights}}; }

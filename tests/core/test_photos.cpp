@@ -1,6 +1,4 @@
-// Photographs: cameras, the shape space, the solve, outlines, reports, skins, sliders, and files of all kinds.
-#include <tiffio.h>
-
+// Photographs: cameras, the shape space, the solve, outlines, reports, skins, sliders.
 #include <catch2/catch.hpp>
 #include <cstring>
 #include <random>
@@ -9,6 +7,7 @@
 #include "core/io/file.h"
 #include "core/linalg/statistics.h"
 #include "core/photo/look_at_photos.h"
+#include "core/photo/seen.h"
 #include "core/project/photo_fits.h"
 #include "core/project/store.h"
 #include "demo/standins/sitting.h"
@@ -53,36 +52,6 @@ PhotoCamera some_camera(bool parallel) {
     PhotoCamera c = camera_of(how);
     if (parallel) c.parallel = true, c.focal = 2.5;
     return c;
-}
-
-std::vector<std::uint8_t> tiff_of(int bits, int width, int height, int orientation) {
-    const std::string path = "/tmp/veldstone_test_" + std::to_string(bits) + "_" + std::to_string(orientation) + ".tif";
-    TIFF* t = TIFFOpen(path.c_str(), "w");
-    TIFFSetField(t, TIFFTAG_IMAGEWIDTH, width), TIFFSetField(t, TIFFTAG_IMAGELENGTH, height), TIFFSetField(t, TIFFTAG_BITSPERSAMPLE, bits), TIFFSetField(t, TIFFTAG_SAMPLESPERPIXEL, 3);
-    TIFFSetField(t, TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_RGB), TIFFSetField(t, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG), TIFFSetField(t, TIFFTAG_ORIENTATION, orientation), TIFFSetField(t, TIFFTAG_ROWSPERSTRIP, 1);
-    for (int y = 0; y < height; ++y) {
-        std::vector<std::uint8_t> line(static_cast<std::size_t>(TIFFScanlineSize(t)), 0);
-        for (int x = 0; x < width; ++x) {
-            for (int c = 0; c < 3; ++c) {
-                const unsigned value = x == 0 && y == 0 ? (c == 0 ? 0xffffu : 0) : 0x4000u;   // the first pixel is red, the rest a quarter grey
-                const std::size_t i = static_cast<std::size_t>(3 * x + c);
-                if (bits == 8) line[i] = static_cast<std::uint8_t>(value >> 8u);
-                else if (bits == 16) line[2 * i] = static_cast<std::uint8_t>(value), line[2 * i + 1] = static_cast<std::uint8_t>(value >> 8u);
-                else {
-                    const unsigned v = value >> 4u;
-                    const std::size_t bit = 12 * i;
-                    if (bit % 8 == 0) line[bit / 8] = static_cast<std::uint8_t>(v >> 4u), line[bit / 8 + 1] = static_cast<std::uint8_t>((v & 15u) << 4u);
-                    else line[bit / 8] = static_cast<std::uint8_t>(line[bit / 8] | v >> 8u), line[bit / 8 + 1] = static_cast<std::uint8_t>(v);
-                }
-            }
-        }
-        TIFFWriteScanline(t, line.data(), static_cast<std::uint32_t>(y), 0);
-    }
-    TIFFClose(t);
-    const auto bytes = read_file(path);
-    std::remove(path.c_str());
-    const auto view = bytes->view();
-    return {view.begin(), view.end()};
 }
 
 }  // namespace
@@ -504,36 +473,6 @@ TEST_CASE("Looking at photographs: two faces are asked about, a drawing and a be
     const auto strange = look_at_photos(*demo_kit(), {pair}, {other}, {}, {});
     REQUIRE_FALSE(strange);
     CHECK(strange.error().message.find("10 x 10") != std::string::npos);
-}
-
-TEST_CASE("Image files: TIFF of 8, 12 and 16 bits, turned by its orientation; cut short ones are refused") {
-    for (const int bits : {8, 12, 16}) {
-        const Image image{"scan.tif", "image/tiff", tiff_of(bits, 6, 4, 1)};
-        const auto pixels = decode_image(image);
-        REQUIRE(pixels);
-        CHECK(pixels->width == 6);
-        CHECK(pixels->rgba[0] == 255);
-        CHECK(pixels->rgba[1] == 0);
-        CHECK(static_cast<int>(pixels->rgba[4]) == Approx(64).margin(1));
-        for (std::size_t n = 8; n < image.bytes.size(); n += 7) {   // no crash, whatever is cut away
-            Image cut = image;
-            cut.bytes.resize(n);
-            (void)decode_image(cut);
-            (void)read_exif(cut.bytes);
-        }
-    }
-    const Image turned{"turned.tif", "image/tiff", tiff_of(8, 6, 4, 6)};
-    CHECK(read_exif(turned.bytes).orientation == 6);
-    const auto photo = decode_photo(turned);
-    REQUIRE(photo);
-    CHECK(photo->pixels.width == 4);
-    CHECK(photo->pixels.rgba[4 * 3] == 255);   // the first pixel has come to the upper right
-    CHECK(photo->pixels.rgba[4 * 3 + 1] == 0);
-    const auto text = decode_image({"words.heic", "image/heic", {0, 0, 0, 24, 'f', 't', 'y', 'p', 'h', 'e', 'i', 'c', 0, 0, 0, 0}});
-    REQUIRE_FALSE(text);
-    CHECK(text.error().message.find("words.heic") != std::string::npos);
-    CHECK(is_picture_name("a/b/IMG_1.HEIC"));
-    CHECK_FALSE(is_picture_name("scan.ply"));
 }
 
 TEST_CASE("Photo fits in a project: kept, sliders and touch-up on top, blended") {

@@ -118,7 +118,7 @@ void PhotoController::edit(const QString& label, const std::function<void(PhotoF
 }
 
 std::shared_ptr<const PhotoController::Space> PhotoController::space_for(const PhotoFitSettings& settings) const {
-    const bool same = space_ && space_->kit == s_.state().kit && space_->heads == settings.heads && space_->neck_band_mm == settings.neck_band_mm;
+    const bool same = space_ && space_->kit == s_.state().kit && space_->heads == morphs_named(s_.state(), settings.heads) && space_->neck_band_mm == settings.neck_band_mm;
     return same ? space_ : nullptr;
 }
 
@@ -169,6 +169,7 @@ void PhotoController::start(std::shared_ptr<Job> job) {
         if (!job->known) {
             LookOptions look;
             look.face = job->faces;
+            look.space = job->space ? &job->space->space : nullptr;
             auto looked = look_at_photos(*s.kit, *set->photos, set->marks, look, progress);
             if (!looked) return stop(looked.error());
             job->known = std::make_shared<Known>(Known{set->photos, std::move(*looked)});
@@ -186,10 +187,13 @@ void PhotoController::start(std::shared_ptr<Job> job) {
             progress.say(0, "Learning how heads may differ");
             ShapeSpaceOptions options;
             options.neck_band_mm = job->settings.neck_band_mm;
-            auto made = make_shape_space(*s.kit, morphs_named(s, job->settings.heads), options);
+            auto heads = morphs_named(s, job->settings.heads);
+            std::vector<const Morph*> known;
+            for (const auto& head : heads) known.push_back(head.get());
+            auto made = make_shape_space(*s.kit, known, options);
             if (!made) return stop(made.error());
             auto space = std::make_shared<Space>();
-            space->kit = s.kit, space->heads = job->settings.heads, space->neck_band_mm = job->settings.neck_band_mm;
+            space->kit = s.kit, space->heads = std::move(heads), space->neck_band_mm = job->settings.neck_band_mm;
             space->space = std::move(*made);
             space->regions = face_regions(*s.kit);
             space->sliders = std::make_unique<HandSliders>(*space->kit, space->space, space->regions);

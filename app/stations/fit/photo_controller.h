@@ -40,12 +40,17 @@ class PhotoController : public QObject {
     const LookedAt* looked_at(int i) const;   // null: not yet
     void look();                              // in the background; finds marks as well where there are none
 
-    // --- an outline drawn by hand: clicks on the chosen photograph lay it
+    // --- an outline drawn by hand: clicks on the chosen photograph lay it, or put a point into a line within `reach`
     bool drawing() const { return !drawn_.empty(); }
     void set_drawing(bool on);
-    void click(const QPointF& pixel);
+    void click(const QPointF& pixel, double reach);
     bool has_outline() const;
     void forget_outlines();
+    // the drawn points by the names of their handles; empty while nothing is drawn
+    std::vector<std::pair<std::string, QPointF>> outline_handles() const;
+    void drag_outline(const std::string& handle, const QPointF& pixel);   // one step back for the whole drag
+    void end_drag_outline() { ++outline_drag_; }
+    void remove_outline_point(const std::string& handle);
 
     // --- making
     PhotoFitSettings settings() const;
@@ -96,7 +101,7 @@ class PhotoController : public QObject {
     };
     struct Space {
         std::shared_ptr<const BaseKit> kit;
-        std::vector<std::string> heads;
+        std::vector<std::shared_ptr<const Morph>> heads;   // held, so that another morph of the same name is another one
         double neck_band_mm = 0;
         ShapeSpace space;
         BaseRegions regions;
@@ -121,6 +126,8 @@ class PhotoController : public QObject {
         bool failed = false;
     };
     std::shared_ptr<Known> known() const;
+    PhotoMarks* edited_marks(ProjectState& next);
+    const PhotoMarks* marks() const;          // the chosen photograph's; null: none yet
     std::shared_ptr<const Space> space_for(const PhotoFitSettings& settings) const;
     void start(std::shared_ptr<Job> job);
     void finish();
@@ -135,6 +142,7 @@ class PhotoController : public QObject {
     int photo_ = 0;
     bool through_ = false, pinning_ = false;
     std::string drawn_;                       // the curve that clicks go on with; empty: none
+    int outline_drag_ = 0;
     std::vector<std::shared_ptr<Known>> known_;
     std::shared_ptr<const Space> space_;
     std::map<const Image*, QImage> pictures_;

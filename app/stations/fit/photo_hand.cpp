@@ -113,57 +113,6 @@ void PhotoController::drop_pins() {
     make(true);
 }
 
-namespace {
-
-bool is_outline(const std::string& name) { return name.starts_with("outline"); }
-
-}  // namespace
-
-void PhotoController::set_drawing(bool on) {
-    drawn_.clear();
-    if (on && set()) {
-        std::vector<std::string> taken;
-        if (static_cast<std::size_t>(photo_) < set()->marks.size()) {
-            for (const auto& [name, line] : set()->marks[static_cast<std::size_t>(photo_)].curves) taken.push_back(name);
-        }
-        drawn_ = free_name("outline", taken);
-    }
-    emit changed();
-}
-
-void PhotoController::click(const QPointF& pixel) {
-    if (!drawing() || !set()) return;
-    ProjectState next = s_.state();
-    for (PhotoSet& of : next.current()->photo_sets) {
-        if (of.name != set()->name) continue;
-        of.marks.resize(std::max(of.marks.size(), of.photos->size()));
-        PhotoMarks& marks = of.marks[static_cast<std::size_t>(photo_)];
-        if (marks.width == 0) marks.width = picture(photo_).width(), marks.height = picture(photo_).height();
-        marks.curves[drawn_].emplace_back(pixel.x(), pixel.y());
-        marks.trust[drawn_] = {};
-    }
-    s_.change(tr("Draw an outline"), std::move(next));
-}
-
-bool PhotoController::has_outline() const {
-    if (!set() || static_cast<std::size_t>(photo_) >= set()->marks.size()) return false;
-    const auto& curves = set()->marks[static_cast<std::size_t>(photo_)].curves;
-    return std::any_of(curves.begin(), curves.end(), [](const auto& c) { return is_outline(c.first); });
-}
-
-void PhotoController::forget_outlines() {
-    if (!has_outline()) return;
-    ProjectState next = s_.state();
-    for (PhotoSet& of : next.current()->photo_sets) {
-        if (of.name != set()->name) continue;
-        PhotoMarks& marks = of.marks[static_cast<std::size_t>(photo_)];
-        std::erase_if(marks.curves, [](const auto& c) { return is_outline(c.first); });
-        std::erase_if(marks.trust, [](const auto& c) { return is_outline(c.first); });
-    }
-    drawn_.clear();
-    s_.change(tr("Forget the drawn outline"), std::move(next));
-}
-
 std::vector<PhotoController::Person> PhotoController::others() const {
     std::vector<Person> out;
     for (std::size_t i = 0; i < s_.state().subjects.size(); ++i) {

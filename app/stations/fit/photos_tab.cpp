@@ -60,7 +60,7 @@ void PhotosTab::build_list(QBoxLayout* column) {
     });
     draw_ = new QCheckBox(tr("Draw its outline by hand"));
     draw_->setObjectName("photo_draw");
-    draw_->setToolTip(tr("Click along the head's edge in the photograph at the left: jaw, skull, ear, neck. Where you draw it, nothing is looked for"));
+    draw_->setToolTip(tr("Click along the head's edge in the photograph at the left: jaw, skull, ear, neck. Drag its points, click on the line for another one, Ctrl+click takes one out. Where you draw it, nothing is looked for"));
     connect(draw_, &QCheckBox::clicked, &p_, &PhotoController::set_drawing);
     forget_ = button(tr("Forget it"), "photo_forget", tr("Take the drawn outline away"));
     connect(forget_, &QPushButton::clicked, &p_, &PhotoController::forget_outlines);

@@ -1,0 +1,299 @@
+#include "core/photo/profile.h"
+
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cmath>
+#include <opencv2/imgproc.hpp>
+
+#include "core/photo/seen.h"
+
+namespace veld {
+namespace {
+
+constexpr int kSearchPixels = 128;                       // the longer side of the picture that is searched
+constexpr double kHeadMm = 250, kLeastShare = 0.22, kMostShare = 1.0, kLarger = 1.08;   // a head's share of the height
+constexpr double kFullStep = 0.10;                       // a step of this much is as good an edge as any
+constexpr double kAgainst = 0.6;                         // an edge that runs across counts against
+constexpr double kUsualLens = 60;
+constexpr std::size_t kFollowed = 8;
+constexpr double kInsideMm = 8, kHoldMm = 5;
+constexpr double kOffWeighs = 0.4, kBelieved = 0.55, kLeastYaw = 62;
+constexpr double kOnOutlineMm = 2.0, kInsideShare = 0.12, kMostMm = 12;   // how far off a mark may be: on the outline, and for each mm inside
+
+// A place of the outline on the base, seen from one side by a parallel camera of one pixel a millimetre.
+struct Template {
+    double yaw = 0;
+    std::vector<Vec2> at, outward;      // from the middle of the head
+};
+
+Mat3 turned(double yaw, double roll) {
+    const double a = yaw * M_PI / 180, c = roll * M_PI / 180;
+    const Vec3 back(std::sin(a), 0, std::cos(a)), right(std::cos(a), 0, -std::sin(a));
+    Mat3 turn;
+    turn.row(0) = right, turn.row(1) = right.cross(back), turn.row(2) = -back;
+    return Eigen::AngleAxisd(c, Vec3::UnitZ()).toRotationMatrix() * turn;
+}
+
+Vec3 middle_of(const BaseKit& kit) {
+    return kit.landmarks.at("sellion").at(kit.mesh.positions) + Vec3(0, -30, -70);
+}
+
+// The part of an outline that is a face's profile: in front, from the forehead to the throat.
+bool of_profile(const BaseKit& kit, const Points& shape, const PhotoCamera& camera, const ContourPoint& p) {
+    const Vec3 front = camera.turn * Vec3::UnitZ();
+    const double y = p.place.at(shape).y(), top = kit.landmarks.at("sellion").at(shape).y() + 45, low = kit.landmarks.at("gnathion").at(shape).y() - 12;
+    return p.behind_mm > 150 && y < top && y > low && p.outward.dot(Vec2(front.x(), front.y()).normalized()) > -0.2;
+}
+
+std::vector<Template> templates(const BaseKit& kit, const OutlineSurface& surface) {
+    std::vector<Template> out;
+    const Points& shape = kit.mesh.positions;
+    for (const double yaw : {-104, -90, -76, 76, 90, 104}) {
+        PhotoCamera camera;
+        camera.parallel = true, camera.focal = 1;
+        camera.turn = turned(yaw, 0), camera.move = -camera.turn * middle_of(kit);
+        Template t;
+        t.yaw = yaw;
+        for (const ContourPoint& p : contour(surface, shape, camera, 5)) {
+            if (of_profile(kit, shape, camera, p)) t.at.push_back(p.pixel), t.outward.push_back(p.outward);
+        }
+        if (t.at.size() >= 12) out.push_back(std::move(t));
+    }
+    return out;
+}
+
+// The strongest channel's step at each pixel, as a direction no longer than 1.
+struct Edges {
+    int width = 0, height = 0;
+    double shrunk = 1;
+    std::vector<Eigen::Vector2f> step;
+};
+
+Edges edges_of(const Pixels& photo) {
+    Edges out;
+    out.shrunk = std::min(1.0, static_cast<double>(kSearchPixels) / std::max(photo.width, photo.height));
+    const cv::Mat rgba(photo.height, photo.width, CV_8UC4, const_cast<std::uint8_t*>(photo.rgba.data()));
+    cv::Mat small, real, dx, dy;
+    cv::resize(rgba, small, cv::Size(), out.shrunk, out.shrunk, cv::INTER_AREA);
+    cv::cvtColor(small, small, cv::COLOR_RGBA2RGB);
+    small.convertTo(real, CV_32FC3, 1 / 255.0);
+    cv::GaussianBlur(real, real, cv::Size(), 0.7);
+    cv::Sobel(real, dx, CV_32F, 1, 0, 3, 0.25), cv::Sobel(real, dy, CV_32F, 0, 1, 3, 0.25);
+    out.width = real.cols, out.height = real.rows;
+    for (int y = 0; y < real.rows; ++y) {
+        for (int x = 0; x < real.cols; ++x) {
+            Eigen::Vector2f best = Eigen::Vector2f::Zero();
+            for (int c = 0; c < 3; ++c) {
+                const Eigen::Vector2f g(dx.at<cv::Vec3f>(y, x)[c], dy.at<cv::Vec3f>(y, x)[c]);
+                if (g.squaredNorm() > best.squaredNorm()) best = g;
+            }
+            const float size = best.norm();
+            out.step.push_back(size > kFullStep ? Eigen::Vector2f(best / size) : Eigen::Vector2f(best / static_cast<float>(kFullStep)));
+        }
+    }
+    return out;
+}
+
+struct Place {
+    double score = -1, yaw = 0, roll = 0, scale = 1;   // scale: pixels of the photograph for a millimetre
+    Vec2 at = Vec2::Zero();                            // of the head's middle, in the photograph
+};
+
+// The best place for one template at one size and lean.
+Place best_place(const Edges& edges, const Template& t, double scale, double roll) {
+    Place out;
+    const Eigen::Rotation2Dd lean(roll * M_PI / 180);
+    std::vector<Eigen::Vector2i> at;
+    std::vector<Eigen::Vector2f> normal;
+    Eigen::Vector2i low(1 << 20, 1 << 20), high(-(1 << 20), -(1 << 20));
+    for (std::size_t i = 0; i < t.at.size(); ++i) {
+        const Vec2 p = scale * (lean * t.at[i]);
+        const Eigen::Vector2i pixel(static_cast<int>(std::floor(p.x())), static_cast<int>(std::floor(p.y())));
+        if (!at.empty() && at.back() == pixel) continue;   // finer than the picture
+        at.push_back(pixel), normal.push_back((lean * t.outward[i]).cast<float>());
+        low = low.cwiseMin(pixel), high = high.cwiseMax(pixel);
+    }
+    if (at.size() < 10) return out;
+    for (int y = -low.y(); y < edges.height - high.y(); ++y) {
+        for (int x = -low.x(); x < edges.width - high.x(); ++x) {
+            float sum = 0;
+            for (std::size_t i = 0; i < at.size(); ++i) {
+                const Eigen::Vector2f& g = edges.step[static_cast<std::size_t>(y + at[i].y()) * static_cast<std::size_t>(edges.width) + static_cast<std::size_t>(x + at[i].x())];
+                sum += std::abs(g.dot(normal[i])) - static_cast<float>(kAgainst) * std::abs(g.x() * normal[i].y() - g.y() * normal[i].x());
+            }
+            const double score = sum / static_cast<double>(at.size());
+            if (score > out.score) out = {score, t.yaw, roll, scale / edges.shrunk, Vec2(x + 0.5, y + 0.5) / edges.shrunk};
+        }
+    }
+    return out;
+}
+
+std::vector<Place> search(const Edges& edges, const std::vector<Template>& all) {
+    struct Trial {
+        const Template* t;
+        double scale, roll;
+    };
+    std::vector<Trial> trials;
+    for (const Template& t : all) {
+        for (double share = kLeastShare; share <= kMostShare; share *= kLarger) {
+            for (int roll = -20; roll <= 20; roll += 5) trials.push_back({&t, share * edges.height / kHeadMm, static_cast<double>(roll)});
+        }
+    }
+    std::vector<Place> found(trials.size());
+    tbb::parallel_for(std::size_t{0}, trials.size(), [&](std::size_t i) { found[i] = best_place(edges, *trials[i].t, trials[i].scale, trials[i].roll); });
+    std::stable_sort(found.begin(), found.end(), [](const Place& a, const Place& b) { return a.score > b.score; });
+    std::vector<Place> out;
+    for (const Place& p : found) {
+        const bool known = std::any_of(out.begin(), out.end(), [&](const Place& o) { return o.yaw * p.yaw > 0 && (o.at - p.at).norm() < 25 * p.scale && std::abs(std::log(o.scale / p.scale)) < 0.12; });
+        if (!known) out.push_back(p);
+        if (out.size() >= kFollowed) break;
+    }
+    return out;
+}
+
+PhotoCamera camera_at(const BaseKit& kit, const Photo& photo, const Place& p) {
+    PhotoCamera out;
+    out.width = photo.pixels.width, out.height = photo.pixels.height, out.centre = 0.5 * Vec2(out.width, out.height);
+    out.focal = focal_pixels(photo.focal_35mm > 0 ? photo.focal_35mm : kUsualLens, out.width, out.height);
+    out.turn = turned(p.yaw, p.roll);
+    const Vec2 d = (p.at - out.centre) / p.scale;
+    out.move = Vec3(d.x(), d.y(), out.focal / p.scale) - out.turn * middle_of(kit);
+    return out;
+}
+
+// One candidate, followed along its edges.
+struct Followed {
+    PhotoCamera camera;
+    Points shape;
+    double share = 0, rms_mm = 1e9;   // of the profile that lies on an edge; how far off what does
+    double quality() const {
+        const double yaw = std::abs(head_turn(camera).yaw);
+        return yaw < kLeastYaw || yaw > 180 - kLeastYaw ? 0 : share - kOffWeighs * rms_mm;
+    }
+};
+
+struct Follower {
+    const BaseKit& kit;
+    const Photo& photo;
+    const OutlineSurface& surface;
+    const ShapeSpace& space;
+
+    // where the search has the head, give or take: keeps what an outline says nothing of
+    void hold(SolveView& view, const PhotoCamera& start, double scale) const {
+        for (const char* name : {"exocanthion_l", "exocanthion_r", "cheilion_l", "cheilion_r", "tragion_l", "tragion_r", "gnathion"}) {
+            const auto place = kit.landmarks.find(name);
+            if (place != kit.landmarks.end()) view.sights.push_back({place->second, start.project(place->second.at(kit.mesh.positions)), kHoldMm * scale, {}});
+        }
+    }
+    Followed operator()(const Place& place) const {
+        Followed out;
+        // which of the sides the search fitted best says less than that a portrait from the side is meant as one
+        Place straight = place;
+        straight.yaw = std::copysign(90, place.yaw);
+        const PhotoCamera start = camera_at(kit, photo, straight);
+        out.camera = start, out.shape = kit.mesh.positions;
+        const EdgePicture picture = edge_picture(photo.pixels, place.scale);
+        Eigen::VectorXd z;
+        static constexpr double reach[] = {22, 16, 12, 9, 6, 5};
+        for (int round = 0; round < 6; ++round) {
+            std::vector<ContourPoint> points;
+            for (const ContourPoint& p : contour(surface, out.shape, out.camera, 3)) {
+                if (of_profile(kit, out.shape, out.camera, p)) points.push_back(p);
+            }
+            std::vector<Vec2> inside;
+            for (const ContourPoint& p : points) {
+                for (const double mm : {kInsideMm, 2 * kInsideMm}) inside.push_back(p.pixel - mm * place.scale * p.outward);
+            }
+            const auto sights = outline_sights(points, picture, skin_tone(picture, inside), out.camera, out.shape, reach[round]);
+            out.share = points.empty() ? 0 : static_cast<double>(sights.size()) / static_cast<double>(points.size());
+            double squares = 0;
+            for (const Sight& s : sights) {
+                const double mm = s.across->dot(out.camera.project(s.place.at(out.shape)) - s.pixel) / out.camera.pixels_per_mm(s.place.at(out.shape));
+                squares += mm * mm;
+            }
+            out.rms_mm = sights.empty() ? 1e9 : std::sqrt(squares / static_cast<double>(sights.size()));
+            if (round == 5 || sights.size() < 8) break;
+            SolveProblem p;
+            p.base = &kit.mesh.positions, p.space = &space, p.iterations = 8;
+            SolveView view;
+            view.camera = out.camera, view.sights = sights, view.focal_fixed = true;
+            hold(view, start, place.scale);
+            p.views.push_back(std::move(view));
+            if (round >= 2) {
+                z.conservativeResizeLike(Eigen::VectorXd::Zero(std::min<Eigen::Index>(space.count(), space.known + 90)));
+                p.z = z;
+            }
+            auto solved = solve_photos(p, {});
+            if (!solved) break;
+            out.camera = solved->cameras.front();
+            if (round >= 2) z = solved->z, out.shape = space.shape(kit.mesh.positions, z);
+        }
+        return out;
+    }
+};
+
+PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSurface& surface, const Followed& f) {
+    PhotoDetection out;
+    const HeadTurn turn = head_turn(f.camera);
+    out.by_outline = true, out.yaw = turn.yaw, out.pitch = turn.pitch, out.roll = turn.roll, out.pixels_per_mm = f.camera.pixels_per_mm(kit.landmarks.at("sellion").at(f.shape));
+    out.faces.push_back({f.camera.project(middle_of(kit)), kHeadMm * out.pixels_per_mm, f.share});
+    out.sure = std::clamp(f.share, 0.0, 1.0);
+    out.marks.width = photo.pixels.width, out.marks.height = photo.pixels.height;
+    std::vector<Vec2> line;
+    for (const ContourPoint& p : contour(surface, f.shape, f.camera, 3)) {
+        if (of_profile(kit, f.shape, f.camera, p)) line.push_back(p.pixel);
+    }
+    const auto visible = visible_in(kit, f.shape, {f.camera});
+    for (const auto& [name, place] : kit.landmarks) {
+        if (!marked_on_photos(name)) continue;
+        const Vec3 p = place.at(f.shape);
+        const Vec2 pixel = f.camera.project(p);
+        double away = 1e9;   // from the outline
+        for (const Vec2& q : line) away = std::min(away, (q - pixel).norm() / f.camera.pixels_per_mm(p));
+        // a place on the outline itself is at a right angle to the view, and seen all the same
+        const bool seen = away < kOnOutlineMm || std::all_of(place.vertices.begin(), place.vertices.end(), [&](Index v) { return visible[v] != 0; });
+        if (!seen) {
+            out.left_out[name] = "turned away from the camera";
+            continue;
+        }
+        out.marks.points[name] = pixel;
+        Trust& t = out.marks.trust[name];
+        t.origin = Origin::Found;
+        t.expected_mm = f.camera.pixels_per_mm(p) * std::min(kMostMm, kOnOutlineMm + kInsideShare * away);   // pixels, on photographs
+    }
+    return out;
+}
+
+}  // namespace
+
+Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, const ShapeSpace* space) {
+    const Error none{ErrorCode::NotFound, "No face was found in '" + photo.name + "'. It may be too small, too dark or turned away; mark the points by hand."};
+    if (!kit.landmarks.contains("sellion") || !kit.landmarks.contains("gnathion") || photo.pixels.width < 48 || photo.pixels.height < 48) return none;
+    const OutlineSurface surface = outline_surface(kit);
+    const auto places = search(edges_of(photo.pixels), templates(kit, surface));
+    std::optional<ShapeSpace> own;
+    if (!space) {
+        auto made = make_shape_space(kit, {});
+        if (!made) return made.error();
+        own = std::move(*made);
+    }
+    const Follower follow{kit, photo, surface, space ? *space : *own};
+    std::vector<Followed> all(places.size());
+    tbb::parallel_for(std::size_t{0}, places.size(), [&](std::size_t i) { all[i] = follow(places[i]); });
+    const Followed* best = nullptr;
+    for (const Followed& f : all) {
+        if (!best || f.quality() > best->quality()) best = &f;
+    }
+    if (!best || best->quality() < kBelieved) return none;
+    return marks_of(kit, photo, surface, *best);
+}
+
+Result<PhotoDetection> find_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* reference, std::size_t which, const ShapeSpace* space) {
+    auto found = detect_on_photo(network, kit, photo, reference, which);
+    if (found || found.error().code != ErrorCode::NotFound || which > 0) return found;
+    auto profile = find_profile(kit, photo, space);
+    return profile ? profile : found;
+}
+
+}  // namespace veld
