@@ -8,6 +8,7 @@
 #include "core/detect/face_views.h"
 #include "core/io/base_kit.h"
 #include "core/landmark/photo_marks.h"
+#include "core/photo/camera.h"
 
 namespace veld {
 
@@ -48,6 +49,7 @@ struct PhotoDetection {
     double roll = 0;         // the picture turned clockwise: positive; only of a profile
     double pixels_per_mm = 0;
     bool by_outline = false; // a profile, found by its outline (photo/profile.h); no samples
+    std::optional<PhotoCamera> camera;   // of a profile: where it may have stood
     double sure = 0;         // that it is a face, 0..1
     std::vector<FaceSample> samples;   // of the network's points on skin that faces the camera
     std::vector<PhotoFace> faces;      // all that are in the picture, largest first

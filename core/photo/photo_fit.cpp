@@ -17,7 +17,7 @@ namespace veld {
 namespace {
 
 // Standard deviations in mm at the face: what hands and networks miss a place by.
-constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0, kRoughMm = 3.0;
+constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0, kRoughMm = 3.0, kWallMm = 150;
 constexpr double kUsualLens = 60, kUsualLensSigma = 0.6, kSaidSigma = 0.04;
 constexpr int kRounds = 5, kMostCalmer = 4;
 constexpr double kLensDiffers = 0.4, kStrangerMm = 1.25, kFoundStrangerMm = 3.5;
@@ -63,6 +63,12 @@ void expect_lens(const PhotoFitInput& in, std::size_t i, SolveView& view) {
     if (lens.from == PhotoLens::From::Typed && lens.focal_35mm > 0) view.focal_fixed = true, view.camera.focal = pixels(lens.focal_35mm);
     else if (lens.from == PhotoLens::From::Picture && said > 0) view.expected_focal = pixels(said), view.focal_sigma = kSaidSigma;
     else view.expected_focal = pixels(kUsualLens), view.focal_sigma = kUsualLensSigma;
+}
+
+// A profile that was found by its outline and that nobody marked.
+bool guessed(const PhotoView2D& view) {
+    if (!view.found || !view.found->camera) return false;
+    return std::count_if(view.marks.points.begin(), view.marks.points.end(), [&](const auto& p) { return kept_by_hand(view.marks.trust_of(p.first)); }) < 4;
 }
 
 // Pixels of a millimetre at the face, before any camera is known: from where marks and samples lie.
@@ -150,7 +156,9 @@ std::vector<Sight> curve_sights(const Work& w, std::size_t i, const SurfaceQuery
 
 std::vector<Sight> find_outline(Work& w, std::size_t i, double reach_mm) {
     const PhotoCamera& camera = *w.cameras[i];
-    const auto points = contour(w.outline, w.shape, camera);
+    auto points = contour(w.outline, w.shape, camera);
+    // nobody said where ear and jaw are: only what stands before the wall is sure to be what it is taken for
+    if (guessed(w.in.photos[i])) std::erase_if(points, [](const ContourPoint& p) { return p.behind_mm < kWallMm; });
     std::vector<Sight> out;
     bool drawn = false;
     for (const auto& [name, line] : w.in.photos[i].marks.curves) {
@@ -200,6 +208,7 @@ Status one_round(Work& w, int round, Eigen::Index modes, int iterations) {
         SolveView view;
         view.camera = *w.cameras[i];
         expect_lens(w.in, i, view);
+        if (guessed(w.in.photos[i])) view.expected_yaw = std::copysign(90, w.in.photos[i].found->yaw);
         const double scale = rough_scale(w, i);
         view.sights = point_sights(w, i, scale, true);
         view.depths = depth_sights(w, i, view.camera);
@@ -407,6 +416,11 @@ Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
             w.cameras[i]->centre = like.centre;
             if (w.cameras[i]->parallel != like.parallel) w.cameras[i].reset();
             else if (const PhotoLens lens = lens_of(in, i); lens.from == PhotoLens::From::Typed && !lens.parallel && lens.focal_35mm > 0) set_lens(w, *w.cameras[i], like.focal);
+        }
+        if (!w.cameras[i] && !like.parallel && guessed(in.photos[i])) {
+            w.cameras[i] = *in.photos[i].found->camera;
+            w.cameras[i]->centre = like.centre;
+            set_lens(w, *w.cameras[i], like.focal);
         }
         if (!w.cameras[i]) {
             auto placed = place_camera(like, point_sights(w, i, rough_scale(w, i), false), w.shape);

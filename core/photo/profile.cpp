@@ -6,6 +6,7 @@
 #include <cmath>
 #include <opencv2/imgproc.hpp>
 
+#include "core/photo/likeness.h"
 #include "core/photo/seen.h"
 
 namespace veld {
@@ -17,8 +18,9 @@ constexpr double kFullStep = 0.10;                       // a step of this much 
 constexpr double kAgainst = 0.6;                         // an edge that runs across counts against
 constexpr double kUsualLens = 60;
 constexpr std::size_t kFollowed = 8;
-constexpr double kInsideMm = 8, kHoldMm = 5;
-constexpr double kOffWeighs = 0.4, kBelieved = 0.55, kLeastYaw = 62;
+constexpr double kInsideMm = 8, kHoldMm = 5, kSideSigma = 4;   // degrees: a portrait from the side is meant as one
+constexpr double kAlike = 0.45, kAlone = 0.04, kLikeMm = 2.5;
+constexpr double kOffWeighs = 0.4, kAskewWeighs = 0.01, kBelieved = 0.55, kLeastYaw = 62;
 constexpr double kOnOutlineMm = 2.0, kInsideShare = 0.12, kMostMm = 12;   // how far off a mark may be: on the outline, and for each mm inside
 
 // A place of the outline on the base, seen from one side by a parallel camera of one pixel a millimetre.
@@ -166,10 +168,12 @@ PhotoCamera camera_at(const BaseKit& kit, const Photo& photo, const Place& p) {
 struct Followed {
     PhotoCamera camera;
     Points shape;
+    Eigen::VectorXd z;
+    std::map<std::string, Vec2> inside;       // landmarks that were found by their looks
     double share = 0, rms_mm = 1e9;   // of the profile that lies on an edge; how far off what does
     double quality() const {
         const double yaw = std::abs(head_turn(camera).yaw);
-        return yaw < kLeastYaw || yaw > 180 - kLeastYaw ? 0 : share - kOffWeighs * rms_mm;
+        return yaw < kLeastYaw || yaw > 180 - kLeastYaw ? 0 : share - kOffWeighs * rms_mm - kAskewWeighs * std::max(0.0, std::abs(yaw - 90) - 5);
     }
 };
 
@@ -194,40 +198,81 @@ struct Follower {
         const PhotoCamera start = camera_at(kit, photo, straight);
         out.camera = start, out.shape = kit.mesh.positions;
         const EdgePicture picture = edge_picture(photo.pixels, place.scale);
-        Eigen::VectorXd z;
+        Eigen::VectorXd& z = out.z;
         static constexpr double reach[] = {22, 16, 12, 9, 6, 5};
         for (int round = 0; round < 6; ++round) {
-            std::vector<ContourPoint> points;
-            for (const ContourPoint& p : contour(surface, out.shape, out.camera, 3)) {
-                if (of_profile(kit, out.shape, out.camera, p)) points.push_back(p);
-            }
-            std::vector<Vec2> inside;
-            for (const ContourPoint& p : points) {
-                for (const double mm : {kInsideMm, 2 * kInsideMm}) inside.push_back(p.pixel - mm * place.scale * p.outward);
-            }
-            const auto sights = outline_sights(points, picture, skin_tone(picture, inside), out.camera, out.shape, reach[round]);
-            out.share = points.empty() ? 0 : static_cast<double>(sights.size()) / static_cast<double>(points.size());
-            double squares = 0;
-            for (const Sight& s : sights) {
-                const double mm = s.across->dot(out.camera.project(s.place.at(out.shape)) - s.pixel) / out.camera.pixels_per_mm(s.place.at(out.shape));
-                squares += mm * mm;
-            }
-            out.rms_mm = sights.empty() ? 1e9 : std::sqrt(squares / static_cast<double>(sights.size()));
-            if (round == 5 || sights.size() < 8) break;
-            SolveProblem p;
-            p.base = &kit.mesh.positions, p.space = &space, p.iterations = 8;
             SolveView view;
-            view.camera = out.camera, view.sights = sights, view.focal_fixed = true;
+            view.sights = edges(picture, place.scale, reach[round], out);
+            if (round == 5 || view.sights.size() < 8) break;
             hold(view, start, place.scale);
-            p.views.push_back(std::move(view));
-            if (round >= 2) {
-                z.conservativeResizeLike(Eigen::VectorXd::Zero(std::min<Eigen::Index>(space.count(), space.known + 90)));
-                p.z = z;
+            if (round == 2) z.setZero(std::min<Eigen::Index>(space.count(), space.known + 90));
+            if (!solve(std::move(view), out)) break;
+        }
+        return out;
+    }
+    // Edges along the profile, and how good they are.
+    std::vector<Sight> edges(const EdgePicture& picture, double scale, double reach_mm, Followed& f) const {
+        std::vector<ContourPoint> points;
+        for (const ContourPoint& p : contour(surface, f.shape, f.camera, 3)) {
+            if (of_profile(kit, f.shape, f.camera, p)) points.push_back(p);
+        }
+        std::vector<Vec2> skin;
+        for (const ContourPoint& p : points) {
+            for (const double mm : {kInsideMm, 2 * kInsideMm}) skin.push_back(p.pixel - mm * scale * p.outward);
+        }
+        auto sights = outline_sights(points, picture, skin_tone(picture, skin), f.camera, f.shape, reach_mm);
+        f.share = points.empty() ? 0 : static_cast<double>(sights.size()) / static_cast<double>(points.size());
+        double squares = 0;
+        for (const Sight& s : sights) {
+            const double mm = s.across->dot(f.camera.project(s.place.at(f.shape)) - s.pixel) / f.camera.pixels_per_mm(s.place.at(f.shape));
+            squares += mm * mm;
+        }
+        f.rms_mm = sights.empty() ? 1e9 : std::sqrt(squares / static_cast<double>(sights.size()));
+        return sights;
+    }
+    bool solve(SolveView view, Followed& f) const {
+        SolveProblem p;
+        p.base = &kit.mesh.positions, p.space = &space, p.iterations = 8, p.z = f.z;
+        view.camera = f.camera, view.focal_fixed = true;
+        view.expected_yaw = std::copysign(90, head_turn(f.camera).yaw), view.yaw_sigma = kSideSigma;
+        p.views.push_back(std::move(view));
+        auto solved = solve_photos(p, {});
+        if (!solved) return false;
+        f.camera = solved->cameras.front(), f.z = solved->z;
+        if (f.z.size() > 0) f.shape = space.shape(kit.mesh.positions, f.z);
+        return true;
+    }
+    // What lies inside the outline: ear, eye, nostril and mouth by their looks. They tell how far the head is turned.
+    void look_inside(Followed& f) const {
+        const Likeness likeness(kit);
+        const double scale = f.camera.pixels_per_mm(middle_of(kit));
+        const EdgePicture picture = edge_picture(photo.pixels, scale);
+        for (int round = 0; round < 3; ++round) {
+            f.inside.clear();
+            SolveView view;
+            view.sights = edges(picture, scale, 5, f);
+            for (const FeatureFound& found : likeness.find(features(f), f.shape, f.camera, picture)) {
+                if (found.match < kAlike || found.match - found.second < kAlone) continue;
+                for (const std::string& name : found.feature.names) {
+                    f.inside[name] = f.camera.project(kit.landmarks.at(name).at(f.shape)) + found.shift;
+                    view.sights.push_back({kit.landmarks.at(name), f.inside[name], kLikeMm * scale, {}});
+                }
             }
-            auto solved = solve_photos(p, {});
-            if (!solved) break;
-            out.camera = solved->cameras.front();
-            if (round >= 2) z = solved->z, out.shape = space.shape(kit.mesh.positions, z);
+            if (f.inside.empty() || !solve(std::move(view), f)) return;
+        }
+    }
+    std::vector<Feature> features(const Followed& f) const {
+        const auto visible = visible_in(kit, f.shape, {f.camera});
+        const char* side = head_turn(f.camera).yaw > 0 ? "_l" : "_r";
+        std::vector<Feature> out;
+        for (const auto& [region, half, reach] : {std::tuple{"ear", 30.0, 22.0}, {"eye", 17.0, 9.0}, {"nose", 15.0, 7.0}, {"mouth", 15.0, 8.0}}) {
+            Feature feature{region, {}, half, reach};
+            for (const auto& [name, place] : kit.landmarks) {
+                const SchemePoint* p = landmark_scheme().point(name);
+                const bool shown = std::all_of(place.vertices.begin(), place.vertices.end(), [&](Index v) { return visible[v] != 0; });
+                if (p && p->region == region && name.ends_with(side) && shown) feature.names.push_back(name);
+            }
+            if (!feature.names.empty()) out.push_back(std::move(feature));
         }
         return out;
     }
@@ -236,7 +281,7 @@ struct Follower {
 PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSurface& surface, const Followed& f) {
     PhotoDetection out;
     const HeadTurn turn = head_turn(f.camera);
-    out.by_outline = true, out.yaw = turn.yaw, out.pitch = turn.pitch, out.roll = turn.roll, out.pixels_per_mm = f.camera.pixels_per_mm(kit.landmarks.at("sellion").at(f.shape));
+    out.by_outline = true, out.camera = f.camera, out.yaw = turn.yaw, out.pitch = turn.pitch, out.roll = turn.roll, out.pixels_per_mm = f.camera.pixels_per_mm(kit.landmarks.at("sellion").at(f.shape));
     out.faces.push_back({f.camera.project(middle_of(kit)), kHeadMm * out.pixels_per_mm, f.share});
     out.sure = std::clamp(f.share, 0.0, 1.0);
     out.marks.width = photo.pixels.width, out.marks.height = photo.pixels.height;
@@ -260,7 +305,10 @@ PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSur
         out.marks.points[name] = pixel;
         Trust& t = out.marks.trust[name];
         t.origin = Origin::Found;
-        t.expected_mm = f.camera.pixels_per_mm(p) * std::min(kMostMm, kOnOutlineMm + kInsideShare * away);   // pixels, on photographs
+        const auto alike = f.inside.find(name);
+        const double off = alike != f.inside.end() ? kLikeMm : std::min(kMostMm, kOnOutlineMm + kInsideShare * away);
+        if (alike != f.inside.end()) out.marks.points[name] = alike->second;
+        t.expected_mm = f.camera.pixels_per_mm(p) * off;   // pixels, on photographs
     }
     return out;
 }
@@ -286,7 +334,9 @@ Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, cons
         if (!best || f.quality() > best->quality()) best = &f;
     }
     if (!best || best->quality() < kBelieved) return none;
-    return marks_of(kit, photo, surface, *best);
+    Followed whole = *best;
+    follow.look_inside(whole);
+    return marks_of(kit, photo, surface, whole);
 }
 
 Result<PhotoDetection> find_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* reference, std::size_t which, const ShapeSpace* space) {

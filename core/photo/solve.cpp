@@ -119,6 +119,25 @@ class PriorCost : public ceres::CostFunction {
     double expected_, weight_;
 };
 
+// (yaw - expected) / sigma, of a camera's pose; yaw as head_turn() has it
+struct YawCost {
+    Mat3 start;
+    double expected, weight;   // radians
+    template <class T>
+    bool operator()(const T* pose, T* residual) const {
+        // what looks along the camera's axis, backwards, in the head's frame
+        T rotation[9], back[3];
+        ceres::AngleAxisToRotationMatrix(pose, ceres::ColumnMajorAdapter3x3(rotation));
+        for (int i = 0; i < 3; ++i) {
+            back[i] = T(0);
+            for (int k = 0; k < 3; ++k) back[i] -= rotation[3 * k + 2] * T(start(k, i));
+        }
+        const T c = T(std::cos(expected)), s = T(std::sin(expected));
+        residual[0] = T(weight) * ceres::atan2(c * back[0] - s * back[2], s * back[0] + c * back[2]);
+        return true;
+    }
+};
+
 // (|a - b| - known) / sigma, of z
 class SizeCost : public ceres::CostFunction {
    public:
@@ -203,6 +222,7 @@ Result<Solved> solve_photos(const SolveProblem& p, const Progress& progress) {
         }
         if (!problem.HasParameterBlock(block[i].pose)) continue;
         if (view.expected_focal > 0) problem.AddResidualBlock(new PriorCost(1, std::log(view.expected_focal), 1 / view.focal_sigma), nullptr, focal[i]);
+        if (view.expected_yaw && !view.fixed) problem.AddResidualBlock(new ceres::AutoDiffCostFunction<YawCost, 1, 6>(new YawCost{view.camera.turn, *view.expected_yaw * M_PI / 180, 180 / M_PI / view.yaw_sigma}), nullptr, block[i].pose);
         if (view.fixed) problem.SetParameterBlockConstant(block[i].pose);
         if (view.fixed || view.focal_fixed) problem.SetParameterBlockConstant(focal[i]);
         if (view.camera.parallel && !view.fixed) problem.SetManifold(block[i].pose, new ceres::SubsetManifold(6, {5}));
@@ -267,7 +287,8 @@ Result<PhotoCamera> place_camera(const PhotoCamera& like, const std::vector<Sigh
     out.move = Vec3(at.x(), at.y(), depth) - out.turn * m3;
     SolveProblem alone;
     alone.base = &shape;
-    alone.views.push_back({out, sights, {}, 0, 1, !like.parallel, false});
+    alone.views.emplace_back();
+    alone.views[0].camera = out, alone.views[0].sights = sights, alone.views[0].focal_fixed = !like.parallel;
     alone.iterations = 25;
     auto solved = solve_photos(alone, {});
     if (!solved) return solved.error();

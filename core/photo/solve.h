@@ -4,6 +4,7 @@
 //   sum over sights      rho( | N (project_i(x(z)) - pixel) |^2 / sigma^2 )
 //   + depths             the network's idea of how deep a face is there, against that of the base
 //   + lenses             (log focal - log expected)^2 / sigma^2
+//   + turns              (yaw - expected)^2 / sigma^2
 //   + sizes              (|a - b| - known)^2 / sigma^2
 //   + |z|^2              the shape space (shape_space.h)
 // minimised by Levenberg-Marquardt [Ceres Solver], re-weighted (Cauchy) so that a wrong landmark does not
@@ -35,6 +36,8 @@ struct SolveView {
     double expected_focal = 0;           // pixels; 0: nothing is known of it
     double focal_sigma = 0.05;           // of its logarithm
     bool focal_fixed = false, fixed = false;   // fixed: the camera stays as it is
+    std::optional<double> expected_yaw;  // degrees, as head_turn() says: how the head is turned, where marks cannot tell
+    double yaw_sigma = 5;
 };
 // The one thing that no photograph tells: how large the head is.
 struct KnownSize {
