@@ -74,7 +74,7 @@ int try_demo(const BaseKit& kit, const ShapeSpace& space, const Options& o) {
     std::memcpy(numbers.data(), raw->data.get(), numbers.size() * 4);
     for (std::size_t v = 0; v < sitting.subject.truth_mm.size() && 3 * v + 2 < numbers.size(); ++v) sitting.subject.truth_mm[v] = Vec3(numbers[3 * v], numbers[3 * v + 1], numbers[3 * v + 2]);
     sitting.subject.surface_mm = sitting.subject.truth_mm, sitting.subject.surface_triangles = kit.triangulation.triangles;
-    auto looked = look_at_photos(kit, images, {{}, {}, *marks}, {}, {});
+    auto looked = look_at_photos(kit, images, {{}, {}, o.profile ? PhotoMarks{} : *marks}, {}, {});
     if (!looked) return std::fprintf(stderr, "%s\n", looked.error().message.c_str()), 1;
     for (const int photos : o.photos) {
         PhotoFitInput in;

@@ -1,5 +1,5 @@
 #pragma once
-// Where an ear, an eye, a nostril or a mouth's corner is in a photograph, by how the base's own looks from there.
+// Where an eye, a nostril or a mouth's corner is in a photograph, by how the base's own looks from there.
 //
 // The camera and the shape are known within some millimetres; the base is drawn around the feature and moved over the
 // photograph. What is compared is the direction of edges, whichever side is brighter and however strong they are

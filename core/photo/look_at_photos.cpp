@@ -40,7 +40,7 @@ Result<std::vector<LookedAt>> look_at_photos(const BaseKit& kit, const std::vect
             return found.error();
         }
         one.marks.width = one.photo.pixels.width, one.marks.height = one.photo.pixels.height;
-        one.report = report_on(kit, one.photo, one.found.get());
+        one.report = report_on(kit, one.photo, one.found.get(), i < marks.size() ? marks[i].points.size() : 0);
         out.push_back(std::move(one));
     }
     return out;

@@ -166,7 +166,7 @@ SkinTone skin_tone(const EdgePicture& picture, const std::vector<Vec2>& on_skin)
     return out;
 }
 
-std::vector<Sight> outline_sights(const std::vector<ContourPoint>& points, const EdgePicture& picture, const SkinTone& tone, const PhotoCamera& camera, const Points& shape, double reach_mm) {
+std::vector<Sight> outline_sights(const std::vector<ContourPoint>& points, const EdgePicture& picture, const SkinTone& tone, const PhotoCamera& camera, const Points& shape, double reach_mm, bool hair) {
     std::vector<Sight> out;
     for (const ContourPoint& p : points) {
         const double scale = camera.pixels_per_mm(p.place.at(shape)), step = 0.5 * scale;
@@ -195,7 +195,7 @@ std::vector<Sight> outline_sights(const std::vector<ContourPoint>& points, const
         if (second > kSecondBest * most) continue;
         // beyond a head's outline lies what stands behind it. Where something else begins soon, the step was skin against
         // hair or a collar, and hair against the wall comes later
-        if (p.behind_mm > kNothingMm) {
+        if (hair && p.behind_mm > kNothingMm) {
             const Vec3 just = mean(static_cast<int>(best) + window + 1);
             const Vec2 edge = p.pixel + (static_cast<double>(best) - reach) * step * p.outward;
             double other = 0;

@@ -49,8 +49,9 @@ struct SkinTone {
 };
 SkinTone skin_tone(const EdgePicture& picture, const std::vector<Vec2>& on_skin);
 
-// The edges found, as sights. reach_mm: how far from the contour is looked.
-std::vector<Sight> outline_sights(const std::vector<ContourPoint>& points, const EdgePicture& picture, const SkinTone& tone, const PhotoCamera& camera, const Points& shape, double reach_mm);
+// The edges found, as sights. reach_mm: how far from the contour is looked. hair: may lie beyond the step, between head
+// and wall; steps beyond which something else begins soon are left out then.
+std::vector<Sight> outline_sights(const std::vector<ContourPoint>& points, const EdgePicture& picture, const SkinTone& tone, const PhotoCamera& camera, const Points& shape, double reach_mm, bool hair = true);
 // The same from a line that a person drew.
 std::vector<Sight> drawn_outline_sights(const std::vector<ContourPoint>& points, const std::vector<Vec2>& line, const PhotoCamera& camera, const Points& shape, double reach_mm);
 

@@ -336,7 +336,7 @@ Status suspicions(Work& w, PhotoFit& out) {
         look_at_pictures(other);
         if (auto ok = one_round(other, 2, in.space->count(), 12); !ok) return ok.error().code == ErrorCode::Cancelled ? Status(ok.error()) : Status(Done{});
         for (std::size_t i = 0; i < in.photos.size(); ++i) {
-            if (!w.cameras[i] || in.photos[i].focal_35mm <= 0 || lens_of(in, i).from != PhotoLens::From::Picture || lens_of(in, i).parallel) continue;
+            if (!w.cameras[i] || guessed(in.photos[i]) || in.photos[i].focal_35mm <= 0 || lens_of(in, i).from != PhotoLens::From::Picture || lens_of(in, i).parallel) continue;
             const double ratio = other.cameras[i]->focal_35mm() / in.photos[i].focal_35mm;
             if (std::abs(std::log(ratio)) < kLensDiffers) continue;
             char text[320];

@@ -171,9 +171,13 @@ double blur_of(const Pixels& p, int left, int top, int width, int height) {
     return worst;
 }
 
-PhotoReport report_on(const BaseKit& kit, const Photo& photo, const PhotoDetection* found) {
+PhotoReport report_on(const BaseKit& kit, const Photo& photo, const PhotoDetection* found, std::size_t by_hand) {
     PhotoReport out;
     out.name = photo.name, out.width = photo.pixels.width, out.height = photo.pixels.height, out.focal_35mm = photo.focal_35mm, out.cut = photo.cut;
+    if (!found && by_hand >= 4) {
+        add(out, PhotoGrade::Usable, "face", text("no face was found; %zu points are marked by hand", by_hand), "nothing is known of its light and its sharpness", "Look at both yourself.");
+        return out;
+    }
     if (!found) {
         add(out, PhotoGrade::Poor, "face", "no face was found", "every point has to be marked by hand", std::min(out.width, out.height) < 200 ? text("A larger picture: this one has only %d x %d pixels.", out.width, out.height) : "A photograph of one face, not turned beyond a profile; or mark it by hand.");
         return out;

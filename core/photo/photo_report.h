@@ -31,8 +31,8 @@ struct PhotoReport {
     std::vector<PhotoRemark> remarks;
 };
 const char* photo_grade_name(PhotoGrade grade);
-// found: null when no face was found.
-PhotoReport report_on(const BaseKit& kit, const Photo& photo, const PhotoDetection* found);
+// found: null when no face was found. by_hand: how many points a person marked on it.
+PhotoReport report_on(const BaseKit& kit, const Photo& photo, const PhotoDetection* found, std::size_t by_hand = 0);
 
 // 0 sharp .. 1 blurred, over a rectangle of the picture.
 double blur_of(const Pixels& picture, int left, int top, int width, int height);

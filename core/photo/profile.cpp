@@ -6,6 +6,7 @@
 #include <cmath>
 #include <opencv2/imgproc.hpp>
 
+#include "core/io/kit_surface.h"
 #include "core/photo/likeness.h"
 #include "core/photo/seen.h"
 
@@ -19,9 +20,9 @@ constexpr double kAgainst = 0.6;                         // an edge that runs ac
 constexpr double kUsualLens = 60;
 constexpr std::size_t kFollowed = 8;
 constexpr double kInsideMm = 8, kHoldMm = 5, kSideSigma = 4;   // degrees: a portrait from the side is meant as one
-constexpr double kAlike = 0.45, kAlone = 0.04, kLikeMm = 2.5;
+constexpr double kAlike = 0.38, kAlone = 0.06, kLikeMm = 2.5;
 constexpr double kOffWeighs = 0.4, kAskewWeighs = 0.01, kBelieved = 0.55, kLeastYaw = 62;
-constexpr double kOnOutlineMm = 2.0, kInsideShare = 0.12, kMostMm = 12;   // how far off a mark may be: on the outline, and for each mm inside
+constexpr double kOnOutlineMm = 2.0, kInsideShare = 0.12, kMostMm = 12, kEdgeMm = 3.5;   // how far off a mark may be: on the outline, and for each mm inside
 
 // A place of the outline on the base, seen from one side by a parallel camera of one pixel a millimetre.
 struct Template {
@@ -220,7 +221,7 @@ struct Follower {
         for (const ContourPoint& p : points) {
             for (const double mm : {kInsideMm, 2 * kInsideMm}) skin.push_back(p.pixel - mm * scale * p.outward);
         }
-        auto sights = outline_sights(points, picture, skin_tone(picture, skin), f.camera, f.shape, reach_mm);
+        auto sights = outline_sights(points, picture, skin_tone(picture, skin), f.camera, f.shape, reach_mm, false);
         f.share = points.empty() ? 0 : static_cast<double>(sights.size()) / static_cast<double>(points.size());
         double squares = 0;
         for (const Sight& s : sights) {
@@ -242,7 +243,7 @@ struct Follower {
         if (f.z.size() > 0) f.shape = space.shape(kit.mesh.positions, f.z);
         return true;
     }
-    // What lies inside the outline: ear, eye, nostril and mouth by their looks. They tell how far the head is turned.
+    // What lies inside the outline: eye, nostril and mouth by their looks. They tell how far the head is turned.
     void look_inside(Followed& f) const {
         const Likeness likeness(kit);
         const double scale = f.camera.pixels_per_mm(middle_of(kit));
@@ -265,7 +266,7 @@ struct Follower {
         const auto visible = visible_in(kit, f.shape, {f.camera});
         const char* side = head_turn(f.camera).yaw > 0 ? "_l" : "_r";
         std::vector<Feature> out;
-        for (const auto& [region, half, reach] : {std::tuple{"ear", 30.0, 22.0}, {"eye", 17.0, 9.0}, {"nose", 15.0, 7.0}, {"mouth", 15.0, 8.0}}) {
+        for (const auto& [region, half, reach] : {std::tuple{"eye", 17.0, 9.0}, {"nose", 15.0, 7.0}, {"mouth", 15.0, 8.0}}) {
             Feature feature{region, {}, half, reach};
             for (const auto& [name, place] : kit.landmarks) {
                 const SchemePoint* p = landmark_scheme().point(name);
@@ -289,7 +290,7 @@ PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSur
     for (const ContourPoint& p : contour(surface, f.shape, f.camera, 3)) {
         if (of_profile(kit, f.shape, f.camera, p)) line.push_back(p.pixel);
     }
-    const auto visible = visible_in(kit, f.shape, {f.camera});
+    const SurfaceQuery query(f.shape, solid_triangles(kit));
     for (const auto& [name, place] : kit.landmarks) {
         if (!marked_on_photos(name)) continue;
         const Vec3 p = place.at(f.shape);
@@ -297,8 +298,7 @@ PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSur
         double away = 1e9;   // from the outline
         for (const Vec2& q : line) away = std::min(away, (q - pixel).norm() / f.camera.pixels_per_mm(p));
         // a place on the outline itself is at a right angle to the view, and seen all the same
-        const bool seen = away < kOnOutlineMm || std::all_of(place.vertices.begin(), place.vertices.end(), [&](Index v) { return visible[v] != 0; });
-        if (!seen) {
+        if (away > kEdgeMm && !seen_from(f.camera, query, p, kEdgeMm)) {
             out.left_out[name] = "turned away from the camera";
             continue;
         }

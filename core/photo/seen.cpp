@@ -10,12 +10,13 @@
 
 namespace veld {
 
-constexpr double kSeenDegrees = 70, kHiddenMm = 2.5, kFarMm = 600;
+constexpr double kSeenDegrees = 70, kFarMm = 600;
+constexpr double kBrowsMm = 25;   // above the root of the nose: a fringe may hang lower than the hairline
 
-bool seen_from(const PhotoCamera& camera, const SurfaceQuery& query, const Vec3& place) {
+bool seen_from(const PhotoCamera& camera, const SurfaceQuery& query, const Vec3& place, double within_mm) {
     const Vec3 towards = camera.towards(place), start = place - kFarMm * towards;
     const SurfaceHit hit = query.first_front_hit(start, towards);
-    return !hit || (hit.position - start).norm() > kFarMm - kHiddenMm;
+    return !hit || (hit.position - start).norm() > kFarMm - within_mm;
 }
 
 std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape, const std::vector<PhotoCamera>& cameras) {
@@ -42,9 +43,10 @@ std::vector<char> skin_shown(const BaseKit& kit, const Points& shape, const Phot
     std::vector<char> coloured(shape.size(), 0), out(shape.size(), 0);
     for (std::size_t v = 0; v < shape.size(); ++v) coloured[v] = visible[v] && tone.skin(picture.colour(camera.project(shape[v])));
     std::vector<Index> front;
+    const double brows = kit.landmarks.contains("sellion") ? kit.landmarks.at("sellion").at(shape).y() + kBrowsMm : 1e9;
     for (const char* name : {"face", "lips", "lid_l", "lid_r", "eye_l", "eye_r"}) {
         for (const Index v : kit.region(name)) {
-            if (visible[v] && !out[v]) out[v] = 1, front.push_back(v);
+            if (visible[v] && !out[v] && shape[v].y() < brows) out[v] = 1, front.push_back(v);
         }
     }
     while (!front.empty()) {

@@ -64,7 +64,7 @@ TEST_CASE("Photo window: photographs are graded, made into a head, looked throug
     open_portraits(f);
     make_head(f);
     CHECK(f.find<QListWidget>("photo_list")->count() == 2);
-    CHECK(f.find<QListWidget>("photo_list")->item(1)->text().startsWith(QStringLiteral("○")));   // no face: poor
+    CHECK(f.find<QListWidget>("photo_list")->item(1)->text().startsWith(QStringLiteral("◐")));   // no face, marked by hand: usable
     const auto& set = f.window->session().state().current()->photo_sets[0];
     CHECK(set.marks[0].points.size() > 30);   // found and put
     CHECK(fit_of(f).photo->photos[0].camera->focal_35mm() == Approx(85).epsilon(0.05));
@@ -205,6 +205,18 @@ TEST_CASE("Photo window: cancel changes nothing, two people become one, photogra
     PhotoView& picture = *f.window->bench().photo_view();
     for (const QPointF& at : {QPointF(60, 60), QPointF(150, 60), QPointF(240, 70)}) QTest::mouseClick(&picture, Qt::LeftButton, {}, picture.screen_of(at).toPoint());
     REQUIRE(marks().curves.contains("outline"));
+    CHECK(marks().curves.at("outline").size() == 3);
+    CHECK(marks().points.size() == points);
+    // a point is dragged in one step back, one is put into the line, one is taken out
+    const auto on_screen = [&](const Vec2& p) { return picture.screen_of({p.x(), p.y()}).toPoint(); };
+    drag(picture, on_screen(marks().curves.at("outline")[2]), on_screen(marks().curves.at("outline")[2]) + QPoint(0, 30));
+    CHECK(marks().curves.at("outline")[2].y() > 75);
+    f.window->session().document().undo();
+    CHECK(marks().curves.at("outline")[2].y() == Approx(70).margin(0.5 / picture.zoom()));
+    QTest::mouseClick(&picture, Qt::LeftButton, {}, on_screen(0.5 * (marks().curves.at("outline")[0] + marks().curves.at("outline")[1])));
+    REQUIRE(marks().curves.at("outline").size() == 4);
+    CHECK(marks().curves.at("outline")[1].x() == Approx(105).margin(1 / picture.zoom()));
+    QTest::mouseClick(&picture, Qt::LeftButton, Qt::ControlModifier, on_screen(marks().curves.at("outline")[1]));
     CHECK(marks().curves.at("outline").size() == 3);
     CHECK(marks().points.size() == points);
     f.press("photo_forget");

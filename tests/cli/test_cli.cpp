@@ -7,6 +7,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include "core/io/file.h"
 #include "core/io/mesh_file.h"
 #include "core/landmark/landmarks.h"
 #include "core/project/store.h"
@@ -390,7 +391,7 @@ TEST_CASE("CLI: photographs become a head with its report and skin, two heads ar
         CHECK(r["photos"][i]["camera"]["yaw"].get<double>() == Approx(yaw[i]).margin(2.5));
         CHECK(r["photos"][i]["landmark_share_of_eyes"].get<double>() < 0.025);
     }
-    CHECK(r["photos"][2]["grade"] == "poor");
+    CHECK(r["photos"][2]["grade"] == "usable");   // no face is found there, a person marked it
     CHECK(r["figures"]["flipped_faces"] == 0);
     CHECK(r["skin"]["from_photos"].get<double>() > 0.3);
     CHECK(r["seen"]["face"]["by_more"].get<double>() > 0.3);
@@ -405,6 +406,21 @@ TEST_CASE("CLI: photographs become a head with its report and skin, two heads ar
     CHECK((blended->mesh.positions[tip] - 0.5 * (mesh->mesh.positions[tip] + demo_kit()->mesh.positions[tip])).norm() < 1e-3);
 }
 
+TEST_CASE("CLI: a portrait from the side is marked by its outline") {
+    const Scratch scratch;
+    const Run run = cli("detect " + demo("subjects/juniper/juniper_side.jpg") + " --kit " + kKit + " --out " + (scratch / "side.json") + " --json");
+    REQUIRE(run.code == 0);
+    CHECK(run.json()["yaw_degrees"].get<double>() == Approx(90).margin(7));
+    const std::string file = demo("subjects/juniper/juniper_side_marks.json");
+    const auto right = parse_photo_marks(read_file(file)->view(), file), found = parse_photo_marks(read_file(scratch / "side.json")->view(), "side.json");
+    REQUIRE(found);
+    const double head = (right->points.at("gnathion") - right->points.at("sellion")).norm();
+    for (const char* name : {"sellion", "pronasale", "gnathion"}) {
+        if (found->points.contains(name)) CHECK((found->points.at(name) - right->points.at(name)).norm() < 0.1 * head);
+    }
+    CHECK(found->points.contains("pronasale"));
+}
+
 TEST_CASE("CLI: photographs that cannot become a head are refused with what to do") {
     const Scratch scratch;
     const std::string out = " --out " + (scratch / "fit.obj") + " --json";
@@ -414,9 +430,14 @@ TEST_CASE("CLI: photographs that cannot become a head are refused with what to d
     run = cli("photo-fit --kit " + kKit + " --photo " + kKit + "/figure.json" + out);
     CHECK(run.code == 1);
     CHECK(run.json()["error"]["message"].get<std::string>().find("figure.json") != std::string::npos);
-    run = cli("photo-fit --kit " + kKit + " --photo " + demo("subjects/juniper/juniper_side.jpg") + out);   // no face, no marks
+    const auto wall = encode_png({300, 300, std::vector<std::uint8_t>(300 * 300 * 4, 170)});
+    scratch.write("wall.png", {wall.begin(), wall.end()});
+    run = cli("photo-fit --kit " + kKit + " --photo " + (scratch / "wall.png") + out);   // no face, no marks
     CHECK(run.code == 1);
     CHECK(run.json()["error"]["message"].get<std::string>().find("four landmarks") != std::string::npos);
+    run = cli("photo-fit --kit " + kKit + " --photo " + (scratch / "wall.png") + " --marks - --marks -" + out);
+    CHECK(run.code == 1);
+    CHECK(run.json()["error"]["message"].get<std::string>().find("more --marks") != std::string::npos);
     run = cli("photo-fit --kit " + kKit + " --photo " + demo("subjects/juniper/juniper_front.jpg") + " --marks " + demo("subjects/juniper/juniper.json") + out);
     CHECK(run.code == 1);
     CHECK(cli("photo-fit --kit " + kKit + out).code == 2);

@@ -12,34 +12,12 @@
 #include "core/project/store.h"
 #include "demo/standins/sitting.h"
 #include "tests/support/demo_kit.h"
+#include "tests/support/sitters.h"
 #include "tests/support/scratch.h"
 
 using namespace veld;
 
 namespace {
-
-const ShapeSpace& smooth_space() {
-    static const ShapeSpace space = *make_shape_space(*demo_kit(), {});
-    return space;
-}
-
-const Sitting& sitter(int photos) {
-    static std::map<int, Sitting> made;
-    auto at = made.find(photos);
-    if (at == made.end()) {
-        SittingOptions how;
-        how.seed = 3, how.photos = photos, how.width = 600, how.height = 750;
-        at = made.emplace(photos, make_sitting(*demo_kit(), how)).first;
-    }
-    return at->second;
-}
-
-PhotoFitInput input_of(const Sitting& s, bool exif = true) {
-    PhotoFitInput in;
-    in.kit = demo_kit().get(), in.space = &smooth_space();
-    for (const SittingPhoto& p : s.photos) in.photos.push_back({&p.photo, p.photo.name, exif ? p.photo.focal_35mm : 0, p.marks, nullptr});
-    return in;
-}
 
 const PhotoFit& three_photos() {
     static const PhotoFit fit = *fit_photos(input_of(sitter(3)), {});
