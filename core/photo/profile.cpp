@@ -14,6 +14,7 @@ namespace veld {
 namespace {
 
 constexpr int kSearchPixels = 128;                       // the longer side of the picture that is searched
+constexpr double kForeheadMm = 30;                         // above the root of the nose: hair may hang as low
 constexpr double kHeadMm = 250, kLeastShare = 0.22, kMostShare = 1.0, kLarger = 1.08;   // a head's share of the height
 constexpr double kFullStep = 0.10;                       // a step of this much is as good an edge as any
 constexpr double kAgainst = 0.6;                         // an edge that runs across counts against
@@ -21,7 +22,7 @@ constexpr double kUsualLens = 60;
 constexpr std::size_t kFollowed = 8;
 constexpr double kInsideMm = 8, kHoldMm = 5, kSideSigma = 4;   // degrees: a portrait from the side is meant as one
 constexpr double kAlike = 0.38, kAlone = 0.06, kLikeMm = 2.5;
-constexpr double kOffWeighs = 0.4, kAskewWeighs = 0.01, kBelieved = 0.55, kLeastYaw = 62;
+constexpr double kOffWeighs = 0.4, kAskewWeighs = 0.01, kBelieved = 1.16, kLeastYaw = 62;
 constexpr double kOnOutlineMm = 2.0, kInsideShare = 0.12, kMostMm = 12, kEdgeMm = 3.5;   // how far off a mark may be: on the outline, and for each mm inside
 
 // A place of the outline on the base, seen from one side by a parallel camera of one pixel a millimetre.
@@ -45,7 +46,7 @@ Vec3 middle_of(const BaseKit& kit) {
 // The part of an outline that is a face's profile: in front, from the forehead to the throat.
 bool of_profile(const BaseKit& kit, const Points& shape, const PhotoCamera& camera, const ContourPoint& p) {
     const Vec3 front = camera.turn * Vec3::UnitZ();
-    const double y = p.place.at(shape).y(), top = kit.landmarks.at("sellion").at(shape).y() + 45, low = kit.landmarks.at("gnathion").at(shape).y() - 12;
+    const double y = p.place.at(shape).y(), top = kit.landmarks.at("sellion").at(shape).y() + kForeheadMm, low = kit.landmarks.at("gnathion").at(shape).y() - 12;
     return p.behind_mm > 150 && y < top && y > low && p.outward.dot(Vec2(front.x(), front.y()).normalized()) > -0.2;
 }
 
@@ -171,10 +172,11 @@ struct Followed {
     Points shape;
     Eigen::VectorXd z;
     std::map<std::string, Vec2> inside;       // landmarks that were found by their looks
+    double score = 0;                 // of the search
     double share = 0, rms_mm = 1e9;   // of the profile that lies on an edge; how far off what does
     double quality() const {
         const double yaw = std::abs(head_turn(camera).yaw);
-        return yaw < kLeastYaw || yaw > 180 - kLeastYaw ? 0 : share - kOffWeighs * rms_mm - kAskewWeighs * std::max(0.0, std::abs(yaw - 90) - 5);
+        return yaw < kLeastYaw || yaw > 180 - kLeastYaw ? 0 : score + share - kOffWeighs * rms_mm - kAskewWeighs * std::max(0.0, std::abs(yaw - 90) - 5);
     }
 };
 
@@ -197,7 +199,7 @@ struct Follower {
         Place straight = place;
         straight.yaw = std::copysign(90, place.yaw);
         const PhotoCamera start = camera_at(kit, photo, straight);
-        out.camera = start, out.shape = kit.mesh.positions;
+        out.camera = start, out.shape = kit.mesh.positions, out.score = place.score;
         const EdgePicture picture = edge_picture(photo.pixels, place.scale);
         Eigen::VectorXd& z = out.z;
         static constexpr double reach[] = {22, 16, 12, 9, 6, 5};
