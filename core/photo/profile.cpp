@@ -14,7 +14,7 @@ namespace veld {
 namespace {
 
 constexpr int kSearchPixels = 128;                       // the longer side of the picture that is searched
-constexpr double kForeheadMm = 30;                         // above the root of the nose: hair may hang as low
+constexpr double kForeheadMm = 38;                         // above the root of the nose: hair may hang as low
 constexpr double kHeadMm = 250, kLeastShare = 0.22, kMostShare = 1.0, kLarger = 1.08;   // a head's share of the height
 constexpr double kFullStep = 0.10;                       // a step of this much is as good an edge as any
 constexpr double kAgainst = 0.6;                         // an edge that runs across counts against
@@ -23,7 +23,7 @@ constexpr std::size_t kFollowed = 8;
 constexpr double kInsideMm = 8, kHoldMm = 5, kSideSigma = 4;   // degrees: a portrait from the side is meant as one
 constexpr double kAlike = 0.38, kAlone = 0.06, kLikeMm = 2.5;
 constexpr double kOffWeighs = 0.4, kAskewWeighs = 0.01, kBelieved = 1.16, kLeastYaw = 62;
-constexpr double kOnOutlineMm = 2.0, kInsideShare = 0.12, kMostMm = 12, kEdgeMm = 3.5;   // how far off a mark may be: on the outline, and for each mm inside
+constexpr double kOnOutlineMm = 2.5, kInsideShare = 0.2, kMostMm = 15, kEdgeMm = 3.5;   // how far off a mark may be: on the outline, and for each mm inside
 
 // A place of the outline on the base, seen from one side by a parallel camera of one pixel a millimetre.
 struct Template {
@@ -292,7 +292,8 @@ PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSur
     for (const ContourPoint& p : contour(surface, f.shape, f.camera, 3)) {
         if (of_profile(kit, f.shape, f.camera, p)) line.push_back(p.pixel);
     }
-    const SurfaceQuery query(f.shape, solid_triangles(kit));
+    const std::vector<Triangle> solid = solid_triangles(kit);   // the query keeps no copy
+    const SurfaceQuery query(f.shape, solid);
     for (const auto& [name, place] : kit.landmarks) {
         if (!marked_on_photos(name)) continue;
         const Vec3 p = place.at(f.shape);

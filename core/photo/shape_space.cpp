@@ -175,7 +175,7 @@ Result<ShapeSpace> make_shape_space(const BaseKit& kit, const std::vector<const 
     const MatrixXd odd = scalar_modes(covariance, controls, out.slot, kit.mirror, -1, options.smooth_modes - options.smooth_modes / 2);
 
     out.mode.resize(static_cast<Eigen::Index>(3 * out.vertex.size()), 0);
-    MatrixXd known;
+    MatrixXd known(out.mode.rows(), 0);
     if (!heads.empty()) {
         auto columns = known_heads(kit, out, heads, fade);
         if (!columns) return columns.error();

@@ -54,7 +54,7 @@ Photo mirrored(const Photo& photo) {
 }  // namespace
 
 TEST_CASE("Profile: a head from the side is found by its outline, facing either way, also before shelves") {
-    const SittingPhoto& p = side_of(2);
+    const SittingPhoto& p = side_of(3);
     const HeadTurn truth = head_turn(p.camera);
     const double scale = p.camera.pixels_per_mm(Vec3(0, 1600, 0));
     const auto found = find_profile(*demo_kit(), p.photo, &smooth_space());
