@@ -4,7 +4,8 @@
 
 namespace veld {
 
-// What hides what lies behind it: everything but the lashes.
+// What hides what lies behind it: everything but the lashes. As numbers of the kit's triangulation, and as triangles.
+std::vector<Index> solid_fans(const BaseKit& kit);
 std::vector<Triangle> solid_triangles(const BaseKit& kit);
 
 }  // namespace veld

@@ -5,6 +5,7 @@
 #include <functional>
 #include <opencv2/imgproc.hpp>
 
+#include "core/io/kit_surface.h"
 #include "core/mesh/topology.h"
 
 namespace veld {
@@ -79,13 +80,7 @@ Best slide(const cv::Mat& pattern, const cv::Mat& over) {
 
 }  // namespace
 
-Likeness::Likeness(const BaseKit& kit) : kit_(kit), colour_(kit.mesh, kMostTexture) {
-    for (Index t = 0; t < kit.triangulation.triangles.size(); ++t) {
-        const Index face = kit.triangulation.triangle_face[t];
-        const bool lash = std::any_of(kit.parts.begin(), kit.parts.end(), [&](const KitPart& p) { return p.name.starts_with("lash") && face >= p.first_face && face < p.first_face + p.face_count; });
-        if (!lash) solid_.push_back(kit.triangulation.triangles[t]), fan_.push_back(t);
-    }
-}
+Likeness::Likeness(const BaseKit& kit) : kit_(kit), colour_(kit.mesh, kMostTexture), solid_(solid_triangles(kit)), fan_(solid_fans(kit)) {}
 
 std::vector<FeatureFound> Likeness::find(const std::vector<Feature>& features, const Points& shape, const PhotoCamera& camera, const EdgePicture& picture) const {
     const SurfaceQuery query(shape, solid_);

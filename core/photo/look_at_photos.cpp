@@ -1,5 +1,7 @@
 #include "core/photo/look_at_photos.h"
 
+#include <algorithm>
+
 namespace veld {
 
 constexpr double kNearlyAsLarge = 0.6;
@@ -30,7 +32,8 @@ Result<std::vector<LookedAt>> look_at_photos(const BaseKit& kit, const std::vect
         const int which = i < options.face.size() ? options.face[i] : -1;
         const FaceReference* reference = options.reference ? options.reference : &*own;
         // who marked it by hand needs no guess at where a profile is
-        auto found = one.marks.points.size() >= kMarked ? detect_on_photo(*network, kit, one.photo, reference, static_cast<std::size_t>(std::max(which, 0)))
+        const auto by_hand = static_cast<std::size_t>(std::count_if(one.marks.points.begin(), one.marks.points.end(), [&](const auto& p) { return kept_by_hand(one.marks.trust_of(p.first)); }));
+        auto found = by_hand >= kMarked ? detect_on_photo(*network, kit, one.photo, reference, static_cast<std::size_t>(std::max(which, 0)))
                                                         : find_on_photo(*network, kit, one.photo, reference, static_cast<std::size_t>(std::max(which, 0)), options.space);
         if (found) {
             one.which_face = which < 0 && found->faces.size() > 1 && found->faces[1].size > kNearlyAsLarge * found->faces[0].size;
@@ -40,7 +43,7 @@ Result<std::vector<LookedAt>> look_at_photos(const BaseKit& kit, const std::vect
             return found.error();
         }
         one.marks.width = one.photo.pixels.width, one.marks.height = one.photo.pixels.height;
-        one.report = report_on(kit, one.photo, one.found.get(), i < marks.size() ? marks[i].points.size() : 0);
+        one.report = report_on(kit, one.photo, one.found.get(), by_hand);
         out.push_back(std::move(one));
     }
     return out;

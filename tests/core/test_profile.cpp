@@ -78,6 +78,14 @@ TEST_CASE("Profile: a head from the side is found by its outline, facing either 
     CHECK(median(off) / scale < 5);
     CHECK(within >= static_cast<int>(0.8 * static_cast<double>(off.size())));   // they say themselves how far off they may be
     CHECK(found->left_out.contains("cheilion_r"));
+    // looked at again with what was found: still a profile, and nobody's marks
+    LookOptions look;
+    look.space = &smooth_space();
+    const auto again = look_at_photos(*demo_kit(), {{"side.png", "image/png", encode_png(p.photo.pixels)}}, {found->marks}, look, {});
+    REQUIRE(again);
+    REQUIRE(again->front().found);
+    CHECK(again->front().found->by_outline);
+    for (const PhotoRemark& r : again->front().report.remarks) CHECK(r.says.find("marked by hand") == std::string::npos);
     const auto other = find_profile(*demo_kit(), mirrored(p.photo), &smooth_space());
     REQUIRE(other);
     CHECK(other->yaw == Approx(-truth.yaw).margin(6));
