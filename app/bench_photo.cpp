@@ -95,27 +95,20 @@ void Bench::mark_reprojections() {
     const auto i = static_cast<std::size_t>(photos_.photo());
     const PhotoCamera* camera = photos_.camera(photos_.photo());
     const FitRecord* fit = photos_.fit();
-    for (const auto& [name, pixel] : photos_.outline_handles()) {
+    const auto put = [&](const std::string& name, double x, double y, const QColor& colour, MarkerShape shape) {
         Marker m;
-        m.name = name;
-        m.position = {pixel.x(), pixel.y(), 0};
-        m.colour = theme::kOchre;
-        m.shape = MarkerShape::Handle;
+        m.name = name, m.position = {x, y, 0}, m.colour = colour, m.shape = shape;
         markers.push_back(m);
-    }
+    };
+    for (const auto& [name, pixel] : photos_.outline_handles()) put(name, pixel.x(), pixel.y(), theme::kOchre, MarkerShape::Handle);
     if (set && i < set->marks.size()) {
         for (const auto& [name, pixel] : set->marks[i].points) {
             if (photos_.drawing()) break;   // a click there belongs to the outline
-            Marker m;
-            m.name = name;
-            m.position = {pixel.x(), pixel.y(), 0};
-            m.colour = theme::kTeal;
-            m.shape = MarkerShape::Dot;
-            markers.push_back(m);
+            put(name, pixel.x(), pixel.y(), theme::kTeal, MarkerShape::Dot);
             const auto place = s_.state().base_points.find(name);
             if (!camera || !fit || place == s_.state().base_points.end()) continue;
             const Vec2 at = camera->project(place->second.at(*fit->positions));
-            lines.push_back({{m.position, Vec3(at.x(), at.y(), 0)}, theme::kOchre, false, false});
+            lines.push_back({{Vec3(pixel.x(), pixel.y(), 0), Vec3(at.x(), at.y(), 0)}, theme::kOchre, false, false});
         }
         for (const auto& [name, line] : set->marks[i].curves) {
             GuideLine drawn{{}, theme::kTeal.lighter(130), false, false};
