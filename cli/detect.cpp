@@ -73,10 +73,10 @@ int detect_on_photo(const DetectOptions& o, const BaseKit& kit, const Output& ou
     const auto found = find_on_photo(network, kit, *photo);
     if (!found) return output.refuse(found.error());
     if (auto ok = write_file(o.out, photo_marks_text(found->marks)); !ok) return output.refuse(ok.error());
-    Json json = {{"source", o.source}, {"kit", o.kit}, {"written", o.out}, {"found", found->marks.points.size() + found->marks.curves.size()}, {"evaluations", found->evaluations}, {"yaw_degrees", found->yaw}};
+    Json json = {{"source", o.source}, {"kit", o.kit}, {"written", o.out}, {"found", found->marks.points.size() + found->marks.curves.size()}, {"evaluations", found->evaluations}, {"yaw_degrees", found->yaw}, {"by_outline", found->by_outline}};
     for (const auto& [name, t] : found->marks.trust) json["trust"][name] = {{"expected_px", t.expected_mm}, {"unsure", unsure_in_photo(t, found->marks)}};
     json["left_out"] = found->left_out;
-    std::string text = std::to_string(found->marks.points.size()) + " points and " + std::to_string(found->marks.curves.size()) + " curves found\n";
+    std::string text = std::to_string(found->marks.points.size()) + " points and " + std::to_string(found->marks.curves.size()) + " curves found" + (found->by_outline ? ", from the side by the head's outline: rougher than from the front\n" : "\n");
     for (const auto& [name, why] : found->left_out) {
         if (o.report) text += "  left out: " + landmark_scheme().plain(name) + ": " + why + "\n";
     }

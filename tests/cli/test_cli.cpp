@@ -8,6 +8,7 @@
 #include <unistd.h>
 
 #include "core/io/file.h"
+#include "core/io/image.h"
 #include "core/io/mesh_file.h"
 #include "core/landmark/landmarks.h"
 #include "core/project/store.h"
@@ -229,7 +230,16 @@ TEST_CASE("CLI: detect finds landmarks on a scan and on a photograph, and keeps 
     const Run photo = cli("detect " + demo("subjects/juniper/juniper_three_quarter.jpg") + " --kit " + kKit + " --out " + (scratch / "p.json") + " --report");
     REQUIRE(photo.code == 0);
     CHECK(photo.out.find("turned away") != std::string::npos);
-    const Run none = cli("detect " + demo("subjects/juniper/juniper_side.jpg") + " --kit " + kKit + " --out " + (scratch / "n.json") + " --json");
+    CHECK(photo.out.find("outline") == std::string::npos);
+    // nobody's eyes are seen from the side: the outline is, and what is said is how rough that is
+    const Run side = cli("detect " + demo("subjects/juniper/juniper_side.jpg") + " --kit " + kKit + " --out " + (scratch / "s.json") + " --json");
+    REQUIRE(side.code == 0);
+    CHECK(side.json()["by_outline"] == true);
+    CHECK(side.json()["trust"]["gonion_l"].is_null() != side.json()["trust"]["gonion_r"].is_null());
+    CHECK(std::filesystem::exists(scratch / "s.json"));
+    const auto wall = encode_png({320, 400, std::vector<std::uint8_t>(320 * 400 * 4, 180)});
+    scratch.write("wall.png", {wall.begin(), wall.end()});
+    const Run none = cli("detect " + (scratch / "wall.png") + " --kit " + kKit + " --out " + (scratch / "n.json") + " --json");
     REQUIRE(none.code == 1);
     CHECK(none.json()["error"]["code"] == "not_found");
     CHECK_FALSE(std::filesystem::exists(scratch / "n.json"));
