@@ -15,7 +15,6 @@ constexpr int kAutosaveMs = 60000;
 constexpr int kInboxMs = 800;
 constexpr int kFollowAfterMs = 250;   // of rest
 constexpr std::size_t kKeptSources = 3;
-constexpr Index kHeavyFaces = 1'500'000;
 }  // namespace
 
 Session::Session(QObject* parent) : QObject(parent) {

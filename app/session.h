@@ -25,6 +25,8 @@
 
 namespace veld {
 
+constexpr Index kHeavyFaces = 1'500'000;   // the surface of heavier sources is not kept
+
 // A source made ready for looking and picking; built once per mesh, off the interface thread. Of a
 // heavy mesh a light version is shown and asked first; the place that is picked lies on the full one.
 struct PreparedSource {

@@ -8,7 +8,6 @@
 namespace veld {
 namespace {
 
-constexpr Index kHeavyFaces = 1'500'000;   // the surface of heavier ones is not kept
 constexpr int kLiveMs = 180;
 
 bool same_place(const Similarity& a, const Similarity& b) { return a.scale == b.scale && a.rotation == b.rotation && a.translation == b.translation; }

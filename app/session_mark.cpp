@@ -76,7 +76,7 @@ void Session::start_detect() {
         }
         if (job->on) {
             auto photo = decode_photo(image);
-            job->photo = photo ? find_on_photo(network, *s.kit, *photo, job->reference.get()) : Result<PhotoDetection>(photo.error());
+            job->photo = photo ? find_on_photo(network, *s.kit, *photo, job->reference.get(), 0, nullptr, progress) : Result<PhotoDetection>(photo.error());
             return job;
         }
         const DetectInput input{s.kit.get(), s.base_points, s.base_curves, copy.mesh.get(), copy.upright, copy.ignored.get(), job->reference.get()};

@@ -1,6 +1,7 @@
 #pragma once
 // Small pieces that every panel is built from.
 #include <QBoxLayout>
+#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QString>
@@ -21,6 +22,19 @@ inline QPushButton* button(const QString& text, const char* name, const QString&
     b->setToolTip(tip);
     if (primary) b->setProperty("role", "primary");
     return b;
+}
+
+// Says its value when it is done, not at each key.
+inline QDoubleSpinBox* number_box(const char* name, double low, double high, double step, const QString& suffix, const QString& tip) {
+    auto* box = new QDoubleSpinBox;
+    box->setObjectName(name);
+    box->setRange(low, high);
+    box->setSingleStep(step);
+    box->setDecimals(step < 1 ? 1 : 0);
+    box->setSuffix(suffix);
+    box->setToolTip(tip);
+    box->setKeyboardTracking(false);
+    return box;
 }
 
 inline QHBoxLayout* row(std::initializer_list<QWidget*> widgets) {

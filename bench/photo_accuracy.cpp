@@ -1,9 +1,11 @@
 // How near a head from photographs comes to the truth: made-up people, photographed by known cameras.
 // Usage: photo_accuracy KIT_FOLDER [--seeds N] [--first N] [--heads N] [--hand] [--mark-error MM] [--exif] [--photos 1,2,3] [--warp MM]
-//        [--no-outline] [--no-depth] [--no-curves] [--one-lens] [--eyes MM] [--verbose] [--demo SUBJECTS_FOLDER]
+//        [--no-outline] [--no-depth] [--no-curves] [--one-lens] [--eyes MM] [--profile] [--side-turn DEG] [--believe]
+//        [--verbose] [--demo SUBJECTS_FOLDER]
 // --heads N: the shape space knows N other made-up heads; without: only smooth deformations of the base
 // --hand: all marks by hand (1 mm off), no network. Else the network marks what it can, and the side is marked by hand
-// --profile: nobody marks the side: found by its outline
+// --profile: nobody marks the side: found by its outline; --side-turn DEG: it is up to so far from a true profile (else 4)
+// --believe: only whether a profile is believed on sides, fronts and three-quarters
 // --exif: the lens is known from the file
 #include <cstdio>
 #include <cstring>
@@ -21,9 +23,9 @@ namespace {
 struct Options {
     std::string kit, demo;
     int seeds = 20, first = 1, heads = 0;
-    bool hand = false, exif = false, verbose = false, profile = false;
+    bool hand = false, exif = false, verbose = false, profile = false, believe = false;
     std::vector<int> photos{1, 2, 3};
-    double warp = 12, mark_error = 1;
+    double warp = 12, mark_error = 1, side_turn = 4;
     PhotoFitSettings settings;
 };
 
@@ -42,7 +44,7 @@ PhotoFitInput input_of(const BaseKit& kit, const ShapeSpace& space, const Sittin
         PhotoView2D view{&p.photo, p.photo.name, o.exif ? p.photo.focal_35mm : 0, p.marks, nullptr};
         if (o.profile && p.photo.name == "side.png") {
             view.marks = {};
-            if (auto found = find_profile(kit, p.photo, &space)) view.marks = found->marks, view.found = std::make_shared<PhotoDetection>(*found);
+            if (auto found = find_profile(kit, p.photo, &space, {})) view.marks = found->marks, view.found = std::make_shared<PhotoDetection>(*found);
             else std::printf("no profile found\n");
         } else if (!o.hand) {
             if (auto found = detect_on_photo(network, kit, p.photo, &reference); found && std::abs(found->yaw) < 65) {
@@ -91,6 +93,28 @@ int try_demo(const BaseKit& kit, const ShapeSpace& space, const Options& o) {
     return 0;
 }
 
+// On how many sides a profile is believed, and on how many pictures that show none; without the networks, which come
+// first in the program.
+int try_belief(const BaseKit& kit, const ShapeSpace& space, const Options& o) {
+    std::map<std::string, std::pair<int, int>> believed;   // of how many
+    std::vector<double> yaw, roll;
+    for (int seed = o.first; seed < o.first + o.seeds; ++seed) {
+        SittingOptions how;
+        how.seed = static_cast<unsigned>(seed), how.warp_mm = o.warp, how.side_turn = o.side_turn;
+        for (const SittingPhoto& p : make_sitting(kit, how).photos) {
+            const auto found = find_profile(kit, p.photo, &space, {});
+            believed[p.photo.name].first += found ? 1 : 0, ++believed[p.photo.name].second;
+            if (!found || p.photo.name != "side.png") continue;
+            const HeadTurn t = head_turn(p.camera);
+            yaw.push_back(std::abs(found->yaw - t.yaw)), roll.push_back(std::abs(found->roll - t.roll));
+            if (o.verbose) std::printf("  seed %d: yaw %.1f (true %.1f), roll %.1f (true %.1f)\n", seed, found->yaw, t.yaw, found->roll, t.roll);
+        }
+    }
+    for (const auto& [name, n] : believed) std::printf("%s: a profile is believed on %d of %d\n", name.c_str(), n.first, n.second);
+    if (!yaw.empty()) std::printf("found sides: yaw off by %.1f, roll by %.1f degrees (medians)\n", median(yaw), median(roll));
+    return 0;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -108,6 +132,8 @@ int main(int argc, char** argv) {
         else if (a == "--hand") o.hand = true;
         else if (a == "--exif") o.exif = true;
         else if (a == "--profile") o.profile = true;
+        else if (a == "--believe") o.believe = true;
+        else if (a == "--side-turn") o.side_turn = number();
         else if (a == "--verbose") o.verbose = true;
         else if (a == "--no-outline") o.settings.use_outline = false;
         else if (a == "--no-depth") o.settings.use_depth = false;
@@ -131,6 +157,7 @@ int main(int argc, char** argv) {
     if (!space) return std::fprintf(stderr, "%s\n", space.error().message.c_str()), 1;
     std::printf("shape space: %d modes, %d of them from %d known heads, %.2f s of one core\n", space->count(), space->known, o.heads, static_cast<double>(std::clock() - clock) / CLOCKS_PER_SEC);
     if (!o.demo.empty()) return try_demo(*kit, *space, o);
+    if (o.believe) return try_belief(*kit, *space, o);
     FaceNetwork network;
     const auto reference = face_reference(network, *kit);
     if (!reference) return std::fprintf(stderr, "%s\n", reference.error().message.c_str()), 1;
@@ -139,7 +166,7 @@ int main(int argc, char** argv) {
         Index flips = 0, cuts = 0;
         for (int seed = o.first; seed < o.first + o.seeds; ++seed) {
             SittingOptions how;
-            how.seed = static_cast<unsigned>(seed), how.photos = photos, how.warp_mm = o.warp, how.mark_error_mm = o.mark_error;
+            how.seed = static_cast<unsigned>(seed), how.photos = photos, how.warp_mm = o.warp, how.mark_error_mm = o.mark_error, how.side_turn = o.side_turn;
             const Sitting sitting = make_sitting(*kit, how);
             const PhotoFitInput in = input_of(*kit, *space, sitting, o, network, *reference, &marks);
             clock = std::clock();

@@ -70,7 +70,7 @@ int detect_on_photo(const DetectOptions& o, const BaseKit& kit, const Output& ou
     auto photo = read_photo(o.source);
     if (!photo) return output.refuse(photo.error());
     FaceNetwork network;
-    const auto found = find_on_photo(network, kit, *photo);
+    const auto found = find_on_photo(network, kit, *photo, nullptr, 0, nullptr, terminal_progress());
     if (!found) return output.refuse(found.error());
     if (auto ok = write_file(o.out, photo_marks_text(found->marks)); !ok) return output.refuse(ok.error());
     Json json = {{"source", o.source}, {"kit", o.kit}, {"written", o.out}, {"found", found->marks.points.size() + found->marks.curves.size()}, {"evaluations", found->evaluations}, {"yaw_degrees", found->yaw}, {"by_outline", found->by_outline}};

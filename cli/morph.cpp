@@ -42,7 +42,7 @@ void add_card(CLI::App& command, MorphCard& card, bool name_required) {
     command.add_option("--tag", card.tag, "Colour tag")->check(CLI::Range(0, kMorphTags));
 }
 
-struct Options {
+struct MorphOptions {
     std::string kit, shape, out, parts = "as-they-are", format = "json", pattern = "{name}", project, side = "left", copy_to;
     std::vector<std::string> morphs, inputs;
     MorphCard card;
@@ -94,7 +94,7 @@ std::string in_words(const Morph& m, const BaseKit& kit) {
     return out + "\n";
 }
 
-int keep(const Options& o, const BaseKit& kit, Morph&& m, const Output& output) {
+int keep(const MorphOptions& o, const BaseKit& kit, Morph&& m, const Output& output) {
     o.card.apply(m);
     if (auto ok = write_file(o.out, morph_text(m)); !ok) return output.refuse(ok.error());
     Json json = described(m, kit);
@@ -114,7 +114,7 @@ Result<Points> read_shape(const BaseKit& kit, const std::string& path, const std
     return std::move(shape->mesh.positions);
 }
 
-int make(const Options& o, const Output& output) {
+int make(const MorphOptions& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
     const auto shape = read_shape(*kit, o.shape, o.parts);
@@ -126,7 +126,7 @@ int make(const Options& o, const Output& output) {
 }
 
 // A share for each region of the face; together they are the shape.
-int split_by_region(const Options& o, const BaseKit& kit, const Points& shape, const std::string& name, const Output& output) {
+int split_by_region(const MorphOptions& o, const BaseKit& kit, const Points& shape, const std::string& name, const Output& output) {
     const auto whole = make_morph(kit, shape, name, 0);
     if (!whole) return output.refuse(whole.error());
     const auto shares = region_shares(kit, face_regions(kit), *whole);
@@ -147,7 +147,7 @@ int split_by_region(const Options& o, const BaseKit& kit, const Points& shape, c
     return 0;
 }
 
-int split(const Options& o, const Output& output) {
+int split(const MorphOptions& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
     Points shape = kit->mesh.positions;
@@ -196,7 +196,7 @@ int split(const Options& o, const Output& output) {
     return 0;
 }
 
-int mix(const Options& o, const Output& output) {
+int mix(const MorphOptions& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
     std::vector<Morph> morphs;
@@ -213,7 +213,7 @@ int mix(const Options& o, const Output& output) {
 }
 
 // mirror (sides exchanged), or one side on both; half: one side alone.
-int one_side(const Options& o, const Output& output, bool half) {
+int one_side(const MorphOptions& o, const Output& output, bool half) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
     const auto morph = read_morph(o.morphs.front(), *kit);
@@ -225,7 +225,7 @@ int one_side(const Options& o, const Output& output, bool half) {
     return keep(o, *kit, std::move(*out), output);
 }
 
-int export_morphs(const Options& o, const Output& output) {
+int export_morphs(const MorphOptions& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
     std::vector<Morph> morphs;
@@ -255,7 +255,7 @@ int export_morphs(const Options& o, const Output& output) {
 }
 
 // Into a project's bank, or as morph files into a folder.
-int import(const Options& o, const Output& output) {
+int import(const MorphOptions& o, const Output& output) {
     std::optional<LoadedProject> project;
     std::optional<BaseKit> own;
     if (!o.project.empty()) {
@@ -295,7 +295,7 @@ int import(const Options& o, const Output& output) {
     return 0;
 }
 
-void add_making(CLI::App& morph, const std::shared_ptr<Options>& o, const Output& output, int& exit_code) {
+void add_making(CLI::App& morph, const std::shared_ptr<MorphOptions>& o, const Output& output, int& exit_code) {
     auto* make_command = morph.add_subcommand("make", "A morph from a shape in the base's order and frame");
     make_command->add_option("--shape", o->shape, "The shape: a mesh in the base's order, mm, kit frame")->required();
     make_command->add_option("--parts", o->parts, "Eyes, teeth, lashes: as-they-are, follow, stay")->check(CLI::IsMember({"as-they-are", "follow", "stay"}));
@@ -341,7 +341,7 @@ void add_making(CLI::App& morph, const std::shared_ptr<Options>& o, const Output
 void add_morph(CLI::App& app, const Output& output, int& exit_code) {
     auto* morph = app.add_subcommand("morph", "Make, split, mix, mirror, export and import morph targets");
     morph->require_subcommand(1);
-    auto o = std::make_shared<Options>();
+    auto o = std::make_shared<MorphOptions>();
     add_making(*morph, o, output, exit_code);
     auto* export_command = morph->add_subcommand("export", "One OBJ, one GLB with morph targets, or a file for each into a folder");
     export_command->add_option("--kit", o->kit, "Folder of the base kit")->required();

@@ -9,13 +9,13 @@
 namespace veld::cli {
 namespace {
 
-struct Options {
+struct SendArguments {
     std::string kit, out, scope = "whole", of, unit = "mm", up = "+Y", pose, morph;
     std::vector<std::string> morphs, without;
     int level = 0;
 };
 
-int run(const Options& o, const Output& output) {
+int run(const SendArguments& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
     SendOptions options;
@@ -50,7 +50,7 @@ int run(const Options& o, const Output& output) {
 }  // namespace
 
 void add_send(CLI::App& app, const Output& output, int& exit_code) {
-    auto o = std::make_shared<Options>();
+    auto o = std::make_shared<SendArguments>();
     auto* command = app.add_subcommand("send", "The base out to another program; FILE.sent.json remembers what went");
     command->add_option("--kit", o->kit, "Folder of the base kit")->required();
     command->add_option("--out", o->out, ".obj, .ply or .glb")->required();

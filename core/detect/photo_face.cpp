@@ -231,11 +231,14 @@ std::vector<PhotoFace> faces_on_photo(FaceNetwork& network, const Photo& photo) 
     return out;
 }
 
+Error no_face_in(const Photo& photo) {
+    return {ErrorCode::NotFound, "No face was found in '" + photo.name + "'. It may be too small, too dark or turned away; mark the points by hand."};
+}
+
 Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* given, std::size_t which) {
     const int before = network.evaluations();
-    const Error none{ErrorCode::NotFound, "No face was found in '" + photo.name + "'. It may be too small, too dark or turned away; mark the points by hand."};
     auto confirmed = confirmed_faces(network, photo);
-    if (confirmed.empty()) return none;
+    if (confirmed.empty()) return no_face_in(photo);
     if (which >= confirmed.size()) return Error{ErrorCode::NotFound, "'" + photo.name + "' shows " + std::to_string(confirmed.size()) + " face(s); there is no number " + std::to_string(which + 1) + "."};
     const Seen2D seen = std::move(confirmed[which].second);
     std::optional<FaceReference> own;
@@ -246,7 +249,7 @@ Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit,
     }
     const FaceReference& reference = given ? *given : *own;
     const auto pose = weak_pose(seen.face, reference);
-    if (!pose) return none;
+    if (!pose) return no_face_in(photo);
 
     PhotoDetection out;
     out.yaw = pose->yaw, out.pitch = pose->pitch, out.pixels_per_mm = pose->pixels_per_mm, out.sure = seen.face.sure;
@@ -254,7 +257,7 @@ Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit,
     out.marks.width = photo.pixels.width, out.marks.height = photo.pixels.height;
     ViewCamera camera = portrait_camera(reference.place.centre, reference.place.radius, pose->yaw, pose->pitch);
     const SurfaceLook look = look_at_base(kit, false);
-    if (!carry(network, kit, seen, {camera, {}, look}, pose->pixels_per_mm, out)) return none;
+    if (!carry(network, kit, seen, {camera, {}, look}, pose->pixels_per_mm, out)) return no_face_in(photo);
     out.evaluations = network.evaluations() - before;
     return out;
 }

@@ -55,6 +55,8 @@ struct PhotoDetection {
     std::vector<PhotoFace> faces;      // all that are in the picture, largest first
     int evaluations = 0;
 };
+// NotFound, and what to do about it.
+Error no_face_in(const Photo& photo);
 // reference: null, or what face_reference() said of this kit. which: of the picture's faces, largest first. Fails with
 // NotFound when no face is in the picture, or not so many.
 Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* reference = nullptr, std::size_t which = 0);

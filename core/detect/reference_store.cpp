@@ -4,15 +4,14 @@
 #include <cstdlib>
 #include <cstring>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 
 #include "core/io/file.h"
+#include "core/io/json.h"
 
 namespace veld {
 namespace {
 
-using Json = nlohmann::json;
-constexpr int kVersion = 1;   // raised when views, light or networks change
+constexpr int kReferenceVersion = 1;   // raised when views, light or networks change
 
 std::string cache_folder() {
     if (const char* xdg = std::getenv("XDG_CACHE_HOME"); xdg && *xdg) return std::string(xdg) + "/veldstone";
@@ -72,7 +71,7 @@ std::string face_reference_file(const BaseKit& kit) {
         const auto* p = static_cast<const unsigned char*>(data);
         for (std::size_t i = 0; i < bytes; ++i) hash = (hash ^ p[i]) * 1099511628211ull;
     };
-    mix(&kVersion, sizeof kVersion);
+    mix(&kReferenceVersion, sizeof kReferenceVersion);
     mix(kit.topology_key.data(), kit.topology_key.size());
     for (const Vec3& p : kit.mesh.positions) mix(p.data(), sizeof(double) * 3);
     const FacePlace place = face_place(kit);

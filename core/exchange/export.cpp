@@ -6,19 +6,18 @@
 #include <charconv>
 #include <cmath>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 #include <set>
 
+#include "core/exchange/correspondence.h"
 #include "core/io/file.h"
 #include "core/io/glb_write.h"
+#include "core/io/json.h"
 #include "core/io/obj.h"
-#include "core/exchange/correspondence.h"
 
 namespace veld {
 namespace {
 
 namespace fs = std::filesystem;
-using Json = nlohmann::ordered_json;
 
 std::string shortest(double x) {
     char text[32];

@@ -19,7 +19,7 @@ constexpr UnitFactor kUnits[] = {{1000, "metres"}, {10, "centimetres"}, {25.4, "
 constexpr double kUnitWithin = 0.4;       // in natural logarithms: half or one and a half times is still a person
 constexpr double kLeftMm = 0.02, kLeftShare = 0.3;   // so near, so much of it: not sculpted
 constexpr double kTurnedDegrees = 0.002;
-constexpr double kMovedMm = 0.5;       // beside another unit or turn
+constexpr double kShiftedMm = 0.5;       // beside another unit or turn
 constexpr double kStrayMm = 12;        // alone: less may be meant
 
 // Closed form over all pairs, mirrored turns allowed [Umeyama 1991].
@@ -61,7 +61,7 @@ std::string axis_word(const Mat3& turn) {
     return std::string(up[axis] < 0 ? "-" : "+") + "XYZ"[axis];
 }
 
-std::string number(double x) {
+std::string short_number(double x) {
     char text[32];
     std::snprintf(text, sizeof text, "%.4g", x);
     return text;
@@ -127,7 +127,7 @@ ReturnFrame find_frame(const BaseKit& kit, const Points& expected, const Points&
     }
     if (out.scale != 1) {
         const auto unit = std::find_if(std::begin(kUnits), std::end(kUnits), [&](const UnitFactor& u) { return u.factor == out.scale; });
-        steps.push_back({"Scaled by " + number(out.scale), "It is " + number(1 / free.scale) + " times as large as the base: the numbers are " + unit->said + ". What is left of the difference is shape.", true});
+        steps.push_back({"Scaled by " + short_number(out.scale), "It is " + short_number(1 / free.scale) + " times as large as the base: the numbers are " + unit->said + ". What is left of the difference is shape.", true});
     }
     Points placed, there;
     for (const Vec3& p : returned) placed.push_back(out(p));
@@ -137,17 +137,17 @@ ReturnFrame find_frame(const BaseKit& kit, const Points& expected, const Points&
         const Vec3 middle = bounding_box(there).centre(), move = (*left)(middle) - middle;
         if (angle < kTurnedDegrees && move.norm() < kLeftMm) return out;
         out.turn = left->rotation * out.turn, out.move = left->translation;
-        std::string what = angle < kTurnedDegrees ? "Moved" : "Turned by " + number(angle) + " degrees and moved";
-        steps.push_back({what + " by " + number(move.x()) + ", " + number(move.y()) + ", " + number(move.z()) + " mm", "So what was left as it was lies where it lay.", true});
+        std::string what = angle < kTurnedDegrees ? "Moved" : "Turned by " + short_number(angle) + " degrees and moved";
+        steps.push_back({what + " by " + short_number(move.x()) + ", " + short_number(move.y()) + ", " + short_number(move.z()) + " mm", "So what was left as it was lies where it lay.", true});
         return out;
     }
     const Vec3 feet = by_the_feet(kit, expected, placed, first_of, 1);
     // what a larger or smaller figure explains is no move
     const double stray = std::min(feet.norm(), by_the_feet(kit, expected, placed, first_of, out.scale / free.scale).norm());
     const bool as_it_went = out.scale == 1 && turn == Mat3::Identity();
-    if (as_it_went ? stray > kStrayMm : feet.norm() > kMovedMm) {
+    if (as_it_went ? stray > kStrayMm : feet.norm() > kShiftedMm) {
         out.move = feet;
-        steps.push_back({"Moved by " + number(feet.x()) + ", " + number(feet.y()) + ", " + number(feet.z()) + " mm", "Its feet stand where the base's do, on the base's floor.", true});
+        steps.push_back({"Moved by " + short_number(feet.x()) + ", " + short_number(feet.y()) + ", " + short_number(feet.z()) + " mm", "Its feet stand where the base's do, on the base's floor.", true});
     }
     return out;
 }

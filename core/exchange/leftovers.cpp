@@ -12,10 +12,10 @@
 namespace veld {
 namespace {
 
-constexpr int kRounds = 60;
+constexpr int kSearchRounds = 60;
 constexpr double kLeastMm = 1e-6;   // below this a residual is none
 constexpr double kRidge = 1e-8;
-constexpr int kRings = 3;
+constexpr int kLeftoverRings = 3;
 constexpr std::size_t kMostFound = 24;                         // more than this was never left on by mistake
 constexpr double kLeastGainMm = 0.05, kLeastShare = 0.15;      // that a shape must explain, of the sum over its vertices
 
@@ -27,7 +27,7 @@ struct Surroundings {
 
 std::vector<Index> rings_around(const Adjacency& next, Index v) {
     std::set<Index> out{v};
-    for (int ring = 0; ring < kRings; ++ring) {
+    for (int ring = 0; ring < kLeftoverRings; ++ring) {
         std::vector<Index> rim(out.begin(), out.end());
         for (const Index i : rim) out.insert(next.begin(i), next.end(i));
     }
@@ -35,7 +35,7 @@ std::vector<Index> rings_around(const Adjacency& next, Index v) {
     return {out.begin(), out.end()};
 }
 
-using Row = Eigen::Matrix<double, 10, 1>;   // 1, x, y, z and their products
+using QuadraticRow = Eigen::Matrix<double, 10, 1>;   // 1, x, y, z and their products
 
 Surroundings even_move(const Points& x, const Adjacency& next, Index v, const std::vector<char>& known) {
     Surroundings out;
@@ -48,18 +48,18 @@ Surroundings even_move(const Points& x, const Adjacency& next, Index v, const st
     if (out.vertex.size() < 15) return {};
     size = std::sqrt(size / static_cast<double>(out.vertex.size()));
     Eigen::Matrix<double, 10, 10> m = Eigen::Matrix<double, 10, 10>::Zero();
-    std::vector<Row> rows;
+    std::vector<QuadraticRow> rows;
     for (const Index j : out.vertex) {
         const Vec3 d = (x[j] - x[v]) / size;
-        Row row;
+        QuadraticRow row;
         row << 1, d.x(), d.y(), d.z(), d.x() * d.x(), d.y() * d.y(), d.z() * d.z(), d.x() * d.y(), d.y() * d.z(), d.z() * d.x();
         rows.push_back(row);
         m += row * row.transpose();
     }
     // flat surroundings say nothing about the way out of them
     m.bottomRightCorner<9, 9>().diagonal().array() += kRidge * static_cast<double>(rows.size());
-    const Row at = m.ldlt().solve(Row::Unit(0));
-    for (const Row& row : rows) out.weight.push_back(at.dot(row));
+    const QuadraticRow at = m.ldlt().solve(QuadraticRow::Unit(0));
+    for (const QuadraticRow& row : rows) out.weight.push_back(at.dot(row));
     return out;
 }
 
@@ -96,7 +96,7 @@ double explained(const Column& c, const Points& rest, double amount) {
 // One amount alone, by least absolute deviations.
 double best_amount(const Column& c, const Points& rest) {
     double amount = 0;
-    for (int round = 0; round < kRounds; ++round) {
+    for (int round = 0; round < kSearchRounds; ++round) {
         double left = 1e-12, right = 0;
         for (std::size_t i = 0; i < c.vertex.size(); ++i) {
             const double weight = 1 / std::max((rest[c.vertex[i]] - amount * c.value[i]).norm(), kLeastMm);
@@ -112,7 +112,7 @@ double best_amount(const Column& c, const Points& rest) {
 // All chosen amounts together, from where they are.
 void refit(const Points& seen, const std::vector<char>& touched, const std::vector<Points>& columns, const std::vector<std::size_t>& chosen, Eigen::VectorXd& amount) {
     const auto n = static_cast<Eigen::Index>(chosen.size());
-    for (int round = 0; round < kRounds; ++round) {
+    for (int round = 0; round < kSearchRounds; ++round) {
         Eigen::MatrixXd left = 1e-12 * Eigen::MatrixXd::Identity(n, n);
         Eigen::VectorXd right = Eigen::VectorXd::Zero(n);
         for (Index v = 0; v < seen.size(); ++v) {

@@ -2,17 +2,15 @@
 
 #include <algorithm>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 
 #include "core/io/file.h"
+#include "core/io/json.h"
 #include "core/io/mesh_write.h"
 #include "core/mesh/subdivide.h"
 #include "core/morph/share.h"
 
 namespace veld {
 namespace {
-
-using Json = nlohmann::ordered_json;
 
 Error bad(const std::string& path, const std::string& why) { return {ErrorCode::BadFile, "'" + path + "': " + why}; }
 

@@ -9,7 +9,7 @@
 namespace veld {
 namespace {
 
-constexpr int kRounds = 40;
+constexpr int kPoseRounds = 40;
 constexpr std::size_t kSample = 3000;
 constexpr double kPullWeight = 2;
 constexpr double kTrunk = 5e6, kLimb = 1e5, kFine = 3e6;   // cost of one radian away from rest, in squared mm of a skin point
@@ -233,10 +233,10 @@ bool Bending::round(double reach) {
 }
 
 Result<Articulated> Bending::run(const Progress& progress) {
-    for (int r = 0; r < kRounds; ++r) {
+    for (int r = 0; r < kPoseRounds; ++r) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
-        progress.say(static_cast<double>(r) / kRounds, "Bending the skeleton");
-        const double t = std::min(1.0, r / (0.75 * kRounds));
+        progress.say(static_cast<double>(r) / kPoseRounds, "Bending the skeleton");
+        const double t = std::min(1.0, r / (0.75 * kPoseRounds));
         if (!round(kFirstReachMm * std::pow(kLastReachMm / kFirstReachMm, t))) {
             return Error{ErrorCode::DegenerateInput, "The source does not look like a standing figure: hardly any of the kit's skin finds its counterpart."};
         }

@@ -11,14 +11,14 @@
 namespace veld {
 namespace {
 
-constexpr int kRings = 2;
+constexpr int kCalmRings = 2;
 constexpr std::size_t kLeastNeighbours = 14, kMostNeighbours = 60;
-constexpr double kReachMm = 6.0;        // surroundings wider than this are no small piece of surface
+constexpr double kCalmReachMm = 6.0;        // surroundings wider than this are no small piece of surface
 constexpr double kLeastNoiseMm = 0.01;
 constexpr double kForm = 1.35;          // times the noise: what is left is form
 constexpr double kSameSide = 0.5;       // cosine between normals of one sheet
 
-using Row = Eigen::Matrix<double, 6, 1>;
+using QuadricRow = Eigen::Matrix<double, 6, 1>;
 
 struct Local {
     double height = 0;     // of the quadric over the vertex, along its normal
@@ -29,7 +29,7 @@ struct Local {
 void rings(const Adjacency& next, Index v, std::vector<Index>& out) {
     out.assign(1, v);
     std::size_t from = 0;
-    for (int ring = 0; ring < kRings; ++ring) {
+    for (int ring = 0; ring < kCalmRings; ++ring) {
         const std::size_t to = out.size();
         for (; from < to; ++from) {
             for (const Index* j = next.begin(out[from]); j != next.end(out[from]); ++j) {
@@ -47,24 +47,24 @@ Local quadric_at(const Points& x, const Points& normals, const std::vector<Index
         if (normals[j].dot(normals[v]) > kSameSide) normal += normals[j];
         reach = std::max(reach, (x[j] - x[v]).norm());
     }
-    if (reach > kReachMm || !(normal.norm() > 0)) return {};
+    if (reach > kCalmReachMm || !(normal.norm() > 0)) return {};
     normal.normalize();
     const Vec3 u = normal.unitOrthogonal(), w = normal.cross(u);
     Eigen::Matrix<double, 6, 6> m = Eigen::Matrix<double, 6, 6>::Zero();
-    Row right = Row::Zero();
-    std::vector<std::pair<Row, double>> rows;
+    QuadricRow right = QuadricRow::Zero();
+    std::vector<std::pair<QuadricRow, double>> rows;
     for (const Index j : around) {
         if (normals[j].dot(normal) < kSameSide) continue;
         const Vec3 d = (x[j] - x[v]) / reach;
         const double a = d.dot(u), b = d.dot(w), h = d.dot(normal);
-        Row row;
+        QuadricRow row;
         row << 1, a, b, a * a, a * b, b * b;
         const double weight = std::exp(-1.2 * (a * a + b * b));
         m += weight * row * row.transpose(), right += weight * h * row;
         rows.emplace_back(row, h);
     }
     if (rows.size() < kLeastNeighbours) return {};
-    const Row fit = m.ldlt().solve(right);
+    const QuadricRow fit = m.ldlt().solve(right);
     double sum = 0;
     for (const auto& [row, h] : rows) sum += std::pow(row.dot(fit) - h, 2);
     if (!fit.allFinite()) return {};

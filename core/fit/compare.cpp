@@ -9,7 +9,7 @@
 namespace veld {
 namespace {
 
-constexpr double kReachMm = 50;
+constexpr double kCompareReachMm = 50;
 constexpr int kIcpRounds = 30;
 constexpr std::size_t kIcpSample = 4000;
 
@@ -20,7 +20,7 @@ SurfaceDifference from_to(const Points& from, const std::vector<Index>& vertices
     double sum = 0;
     const double bounds[3] = {0.1, 0.5, 1};
     for (const Index v : vertices) {
-        const SurfaceHit hit = query.closest(from[v], kReachMm);
+        const SurfaceHit hit = query.closest(from[v], kCompareReachMm);
         if (!hit) continue;
         const double side = query.triangle_normals()[hit.triangle].dot(from[v] - hit.position);
         distances.push_back(hit.distance);
@@ -54,7 +54,7 @@ Similarity by_icp(const Points& from, const std::vector<Index>& vertices, const 
     for (int round = 0; round < kIcpRounds && !progress.is_cancelled(); ++round) {
         Points a, b;
         for (std::size_t i = 0; i < vertices.size(); i += step) {
-            const SurfaceHit hit = query.closest(total(from[vertices[i]]), kReachMm);
+            const SurfaceHit hit = query.closest(total(from[vertices[i]]), kCompareReachMm);
             if (hit) a.push_back(from[vertices[i]]), b.push_back(hit.position);
         }
         SimilarityOptions options;

@@ -4,17 +4,15 @@
 #include <tbb/parallel_for.h>
 
 #include <cmath>
-#include <nlohmann/json.hpp>
 #include <set>
 
 #include "core/fit/compare.h"
+#include "core/io/json.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/self_intersections.h"
 
 namespace veld {
 namespace {
-
-using Json = nlohmann::ordered_json;
 
 void landmark_figures(const WrapProblem& problem, const Points& fit, const std::vector<std::string>& names, FitFigures& out) {
     double sum = 0;

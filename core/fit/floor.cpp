@@ -9,7 +9,7 @@ constexpr double kThickMm = 5;
 constexpr double kLeastShare = 0.03;   // of the height squared: twice a figure's own soles
 constexpr double kTries = 200;
 
-struct Level {
+struct HeightBand {
     Vec3 place, normal;
     double area = 0;
 };
@@ -24,7 +24,7 @@ std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vec
     }
     if (box.empty()) return out;
     const double top = box.low.y() + box.size().y() / 16;
-    std::vector<Level> level;
+    std::vector<HeightBand> level;
     for (const Triangle& t : triangles) {
         const Vec3 n = (positions[t[1]] - positions[t[0]]).cross(positions[t[2]] - positions[t[0]]);
         const Vec3 middle = (positions[t[0]] + positions[t[1]] + positions[t[2]]) / 3;
@@ -32,8 +32,8 @@ std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vec
         level.push_back({middle, n.normalized() * (n.y() < 0 ? -1 : 1), 0.5 * n.norm()});
     }
     double all = 0, seen = 0;
-    for (const Level& l : level) all += l.area;
-    Level best;
+    for (const HeightBand& l : level) all += l.area;
+    HeightBand best;
     std::size_t tried = 0;
     for (std::size_t i = 0; i < level.size(); ++i) {
         // tried at equal steps of area: a ground of two triangles is met as surely as one of thousands
@@ -41,7 +41,7 @@ std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vec
         if (seen * kTries < all * static_cast<double>(tried)) continue;
         while (static_cast<double>(tried) * all <= seen * kTries) ++tried;
         double area = 0;
-        for (const Level& other : level) {
+        for (const HeightBand& other : level) {
             if (std::abs(level[i].normal.dot(other.place - level[i].place)) < kThickMm && level[i].normal.dot(other.normal) > 0.97) area += other.area;
         }
         if (area > best.area) best = {level[i].place, level[i].normal, area};

@@ -2,12 +2,11 @@
 
 #include <algorithm>
 #include <cmath>
-#include <nlohmann/json.hpp>
+
+#include "core/io/json.h"
 
 namespace veld {
 namespace {
-
-using Json = nlohmann::ordered_json;
 
 struct NumberField {
     const char* name;
@@ -48,7 +47,7 @@ constexpr NumberField kNumbers[] = {
     {"region_fade_mm", &FitSettings::region_fade_mm, 0, 200},
 };
 
-Error bad(const std::string& where, const std::string& why) {
+Error bad_setting(const std::string& where, const std::string& why) {
     return {ErrorCode::BadInput, where + ": " + why};
 }
 
@@ -59,25 +58,25 @@ bool in_range(const Json& j, double low, double high, double& out) {
 }
 
 Status read_region(const std::string& name, const Json& j, const std::string& where, RegionSetting& out) {
-    if (!j.is_object()) return bad(where, "region '" + name + "' is not an object with match, keep, stiffness and smooth_mm.");
+    if (!j.is_object()) return bad_setting(where, "region '" + name + "' is not an object with match, keep, stiffness and smooth_mm.");
     for (const auto& [key, value] : j.items()) {
         const auto field = std::find_if(std::begin(kRegionNumbers), std::end(kRegionNumbers), [&](const RegionField& f) { return key == f.name; });
-        if (field == std::end(kRegionNumbers)) return bad(where, "region '" + name + "' has the unknown setting '" + key + "'.");
-        if (!in_range(value, 0, field->high, out.*field->value)) return bad(where, "region '" + name + "': '" + key + "' must be between 0 and " + std::to_string(field->high) + ".");
+        if (field == std::end(kRegionNumbers)) return bad_setting(where, "region '" + name + "' has the unknown setting '" + key + "'.");
+        if (!in_range(value, 0, field->high, out.*field->value)) return bad_setting(where, "region '" + name + "': '" + key + "' must be between 0 and " + std::to_string(field->high) + ".");
     }
     return Done{};
 }
 
 Status read_own_region(const std::string& name, const Json& j, const std::string& where, SoftWeights& out) {
     const bool lists = j.is_object() && j.contains("vertices") && j.contains("weights") && j["vertices"].is_array() && j["weights"].is_array();
-    if (!lists || j["vertices"].size() != j["weights"].size()) return bad(where, "the painted region '" + name + "' needs 'vertices' and 'weights', lists of the same length.");
+    if (!lists || j["vertices"].size() != j["weights"].size()) return bad_setting(where, "the painted region '" + name + "' needs 'vertices' and 'weights', lists of the same length.");
     for (std::size_t i = 0; i < j["vertices"].size(); ++i) {
         const Json& vertex = j["vertices"][i];
         double weight = 0;
-        if (!vertex.is_number_unsigned() || vertex.get<std::uint64_t>() >= kNone) return bad(where, "the painted region '" + name + "': entry " + std::to_string(i) + " of 'vertices' is no vertex number.");
-        if (!in_range(j["weights"][i], 0, 1, weight)) return bad(where, "the painted region '" + name + "': entry " + std::to_string(i) + " of 'weights' must be between 0 and 1.");
+        if (!vertex.is_number_unsigned() || vertex.get<std::uint64_t>() >= kNone) return bad_setting(where, "the painted region '" + name + "': entry " + std::to_string(i) + " of 'vertices' is no vertex number.");
+        if (!in_range(j["weights"][i], 0, 1, weight)) return bad_setting(where, "the painted region '" + name + "': entry " + std::to_string(i) + " of 'weights' must be between 0 and 1.");
         const Index v = vertex.get<Index>();
-        if (!out.vertex.empty() && v <= out.vertex.back()) return bad(where, "the painted region '" + name + "': 'vertices' must rise, each only once.");
+        if (!out.vertex.empty() && v <= out.vertex.back()) return bad_setting(where, "the painted region '" + name + "': 'vertices' must rise, each only once.");
         if (weight <= 0) continue;
         out.vertex.push_back(v);
         out.weight.push_back(static_cast<float>(weight));
@@ -92,10 +91,10 @@ Status read_other(const std::string& key, const Json& value, const std::string& 
         for (const FitPart part : {FitPart::Head, FitPart::Body, FitPart::All}) {
             if (value == fit_part_name(part)) return out.part = part, Done{};
         }
-        return bad(where, "'part' must be head, body or all.");
+        return bad_setting(where, "'part' must be head, body or all.");
     }
     if (key == "levels" || key == "iterations") {
-        if (!in_range(value, 1, 100, number)) return bad(where, "'" + key + "' must be between 1 and 100.");
+        if (!in_range(value, 1, 100, number)) return bad_setting(where, "'" + key + "' must be between 1 and 100.");
         (key == "levels" ? out.levels : out.iterations) = static_cast<int>(number);
         return Done{};
     }
@@ -106,7 +105,7 @@ Status read_other(const std::string& key, const Json& value, const std::string& 
         }
         return Done{};
     }
-    return bad(where, "there is no setting '" + key + "'.");
+    return bad_setting(where, "there is no setting '" + key + "'.");
 }
 
 }  // namespace
@@ -133,23 +132,23 @@ std::string fit_settings_text(const FitSettings& s) {
 
 Result<FitSettings> parse_fit_settings(std::string_view text, const std::string& where) {
     const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
-    if (json.is_discarded() || !json.is_object()) return bad(where, "the settings are no JSON object.");
+    if (json.is_discarded() || !json.is_object()) return bad_setting(where, "the settings are no JSON object.");
     FitSettings out;
     for (const auto& [key, value] : json.items()) {
         const auto number = std::find_if(std::begin(kNumbers), std::end(kNumbers), [&](const NumberField& f) { return key == f.name; });
         const auto is_switch = std::find_if(std::begin(kSwitches), std::end(kSwitches), [&](const SwitchField& f) { return key == f.name; });
         if (number != std::end(kNumbers)) {
             if (!in_range(value, number->low, number->high, out.*number->value)) {
-                return bad(where, "'" + key + "' must be a number between " + std::to_string(number->low) + " and " + std::to_string(number->high) + ".");
+                return bad_setting(where, "'" + key + "' must be a number between " + std::to_string(number->low) + " and " + std::to_string(number->high) + ".");
             }
         } else if (is_switch != std::end(kSwitches)) {
-            if (!value.is_boolean()) return bad(where, "'" + key + "' must be true or false.");
+            if (!value.is_boolean()) return bad_setting(where, "'" + key + "' must be true or false.");
             out.*is_switch->value = value.get<bool>();
         } else if (auto ok = read_other(key, value, where, out); !ok) {
             return ok.error();
         }
     }
-    if (out.smooth_end_mm > out.smooth_start_mm) return bad(where, "'smooth_end_mm' must not be above 'smooth_start_mm'.");
+    if (out.smooth_end_mm > out.smooth_start_mm) return bad_setting(where, "'smooth_end_mm' must not be above 'smooth_start_mm'.");
     return out;
 }
 

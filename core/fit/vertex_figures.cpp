@@ -10,7 +10,7 @@
 namespace veld {
 namespace {
 
-constexpr double kReachMm = 20;
+constexpr double kFigureReachMm = 20;
 constexpr double kMovedMm = 1e-3;
 constexpr float kNothing = std::numeric_limits<float>::quiet_NaN();
 
@@ -39,7 +39,7 @@ std::vector<float> signed_distances(const BaseKit& kit, const Points& fit, const
     tbb::parallel_for(std::size_t{0}, fit.size(), [&](std::size_t v) {
         if (v >= where.size() || std::isnan(where[v])) return;
         const FacingFilter facing{normals[v], 0.2};
-        const SurfaceHit hit = source.closest(placed[v], kReachMm, &facing);
+        const SurfaceHit hit = source.closest(placed[v], kFigureReachMm, &facing);
         if (!hit) return;
         const double side = source.query->triangle_normals()[hit.triangle].dot(placed[v] - hit.position);
         out[v] = static_cast<float>((side < 0 ? -hit.distance : hit.distance) / to_surface.scale);

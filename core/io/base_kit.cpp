@@ -3,15 +3,14 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 
 #include "core/io/file.h"
+#include "core/io/json.h"
 #include "core/io/obj.h"
 
 namespace veld {
 namespace {
 
-using Json = nlohmann::json;
 constexpr const char* kOwnFile = "own_landmarks.json";
 constexpr const char* kShareFile = "share_weights.json";
 constexpr double kWeightTolerance = 1e-3;  // figure.json rounds its weights to four digits

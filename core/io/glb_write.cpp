@@ -3,15 +3,14 @@
 #include <cmath>
 #include <cstring>
 #include <map>
-#include <nlohmann/json.hpp>
 #include <set>
 
+#include "core/io/json.h"
 #include "core/mesh/corner_split.h"
 
 namespace veld {
 namespace {
 
-using Json = nlohmann::ordered_json;
 constexpr int kFloat = 5126, kUnsignedInt = 5125, kUnsignedShort = 5123;
 constexpr int kVertexBuffer = 34962, kIndexBuffer = 34963;
 

@@ -11,16 +11,10 @@
 namespace veld {
 namespace {
 
-constexpr unsigned kMostPixels = 16384;
-
 struct JpegErrors {
     jpeg_error_mgr base;
     std::jmp_buf back;
 };
-
-Error unreadable(const Image& image, const std::string& why) {
-    return {ErrorCode::BadFile, "The image '" + image.name + "' cannot be read: " + why + "."};
-}
 
 // Everything that has a destructor lives in the caller: libjpeg leaves by longjmp.
 bool decode_jpeg(const std::vector<std::uint8_t>& bytes, Pixels& out, std::vector<std::uint8_t>& row) {

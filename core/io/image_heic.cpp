@@ -8,7 +8,6 @@
 namespace veld {
 namespace {
 
-constexpr int kMostPixels = 16384;
 
 struct Freed {
     void operator()(heif_context* c) const { heif_context_free(c); }
@@ -40,20 +39,19 @@ bool is_heic(const std::vector<std::uint8_t>& b) {
 }
 
 Result<Pixels> decode_heic(const Image& image) {
-    const auto unreadable = [&](const std::string& why) { return Error{ErrorCode::BadFile, "The image '" + image.name + "' cannot be read: " + why + "."}; };
     const Opened file = open(image.bytes);
-    if (!file.handle) return unreadable("it is no complete HEIC");
+    if (!file.handle) return unreadable(image, "it is no complete HEIC");
     const int width = heif_image_handle_get_width(file.handle.get()), height = heif_image_handle_get_height(file.handle.get());
-    if (width <= 0 || height <= 0 || width > kMostPixels || height > kMostPixels) return unreadable("it is too large");
+    if (width <= 0 || height <= 0 || width > static_cast<int>(kMostPixels) || height > static_cast<int>(kMostPixels)) return unreadable(image, "it is too large");
     heif_image* raw = nullptr;
     const heif_error error = heif_decode_image(file.handle.get(), &raw, heif_colorspace_RGB, heif_chroma_interleaved_RGBA, nullptr);
     const std::unique_ptr<heif_image, Freed> decoded(raw);
-    if (error.code != heif_error_Ok) return unreadable(error.message && *error.message ? std::string(error.message) : "it is damaged or cut short");
+    if (error.code != heif_error_Ok) return unreadable(image, error.message && *error.message ? std::string(error.message) : "it is damaged or cut short");
     int stride = 0;
     const std::uint8_t* plane = heif_image_get_plane_readonly(decoded.get(), heif_channel_interleaved, &stride);
     Pixels out;
     out.width = heif_image_get_width(decoded.get(), heif_channel_interleaved), out.height = heif_image_get_height(decoded.get(), heif_channel_interleaved);
-    if (!plane || out.width <= 0 || out.height <= 0) return unreadable("it is damaged or cut short");
+    if (!plane || out.width <= 0 || out.height <= 0) return unreadable(image, "it is damaged or cut short");
     out.rgba.resize(std::size_t{4} * static_cast<std::size_t>(out.width) * static_cast<std::size_t>(out.height));
     for (int y = 0; y < out.height; ++y) std::memcpy(&out.rgba[4 * static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width)], plane + static_cast<std::ptrdiff_t>(y) * stride, 4 * static_cast<std::size_t>(out.width));
     return out;

@@ -7,8 +7,6 @@
 namespace veld {
 namespace {
 
-constexpr unsigned kMostPixels = 16384;
-
 struct Memory {
     const std::uint8_t* data;
     toff_t size, at = 0;
@@ -45,10 +43,6 @@ struct Open {
     Open(const Open&) = delete;
     Open& operator=(const Open&) = delete;
 };
-
-Error unreadable(const Image& image, const std::string& why) {
-    return {ErrorCode::BadFile, "The image '" + image.name + "' cannot be read: " + why + "."};
-}
 
 // Twelve bits a sample, which libtiff hands out as they are packed: the first bit is the highest.
 bool unpack_twelve(TIFF* tiff, int channels, Pixels& out) {

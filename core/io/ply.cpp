@@ -75,7 +75,7 @@ double load_as_double(const char* p, Type t, bool swap) {
     return 0;
 }
 
-Error bad(const std::string& path, const std::string& why) {
+Error bad_ply(const std::string& path, const std::string& why) {
     return {ErrorCode::BadFile, "'" + path + "': " + why};
 }
 
@@ -87,7 +87,7 @@ Result<Header> parse_header(std::string_view bytes, const std::string& path) {
     for (;;) {
         const std::size_t stop = bytes.find('\n', at);
         if (stop == std::string_view::npos || stop - at > 4096 || ++line_count > 1000) {
-            return bad(path, "the PLY header does not end. The file is damaged or cut short.");
+            return bad_ply(path, "the PLY header does not end. The file is damaged or cut short.");
         }
         std::istringstream words{std::string(bytes.substr(at, stop - at))};
         at = stop + 1;
@@ -95,7 +95,7 @@ Result<Header> parse_header(std::string_view bytes, const std::string& path) {
         std::string key;
         words >> key;
         if (line_count == 1) {
-            if (key != "ply") return bad(path, "does not begin with 'ply', so it is not a PLY file.");
+            if (key != "ply") return bad_ply(path, "does not begin with 'ply', so it is not a PLY file.");
             continue;
         }
         if (key == "end_header") break;
@@ -106,26 +106,26 @@ Result<Header> parse_header(std::string_view bytes, const std::string& path) {
             if (kind == "ascii") header.encoding = PlyEncoding::Ascii;
             else if (kind == "binary_little_endian") header.encoding = PlyEncoding::LittleEndian;
             else if (kind == "binary_big_endian") header.encoding = PlyEncoding::BigEndian;
-            else return bad(path, place + "unknown encoding '" + kind + "'.");
+            else return bad_ply(path, place + "unknown encoding '" + kind + "'.");
         } else if (key == "element") {
             Element e;
-            if (!(words >> e.name >> e.count)) return bad(path, place + "an element without a count.");
+            if (!(words >> e.name >> e.count)) return bad_ply(path, place + "an element without a count.");
             header.elements.push_back(e);
         } else if (key == "property") {
-            if (header.elements.empty()) return bad(path, place + "a property before any element.");
+            if (header.elements.empty()) return bad_ply(path, place + "a property before any element.");
             Property p;
             std::string type, count_type;
             words >> type;
             if (type == "list") {
                 p.is_list = true;
                 words >> count_type >> type;
-                if (!type_from(count_type, p.count_type)) return bad(path, place + "unknown type '" + count_type + "'.");
+                if (!type_from(count_type, p.count_type)) return bad_ply(path, place + "unknown type '" + count_type + "'.");
             }
-            if (!type_from(type, p.type) || !(words >> p.name)) return bad(path, place + "unknown property '" + type + "'.");
+            if (!type_from(type, p.type) || !(words >> p.name)) return bad_ply(path, place + "unknown property '" + type + "'.");
             header.elements.back().properties.push_back(p);
         }
     }
-    if (!format_seen) return bad(path, "the PLY header names no encoding.");
+    if (!format_seen) return bad_ply(path, "the PLY header names no encoding.");
     header.size = at;
     return header;
 }
@@ -233,19 +233,19 @@ bool read_vertices_fast(const Element& e, const VertexLayout& layout, BodyReader
 Status read_vertices(const Element& e, BodyReader& body, Mesh& mesh, const std::string& path) {
     const VertexLayout layout = vertex_layout(e);
     for (int k : layout.position) {
-        if (k < 0) return bad(path, "the vertices have no x, y and z.");
+        if (k < 0) return bad_ply(path, "the vertices have no x, y and z.");
     }
     // a count that the file cannot hold must not reserve memory for itself
     const std::size_t least = body.ascii() ? 2 * e.properties.size() : layout.stride;
     if (!layout.has_list && e.count > (body.left() + 1) / std::max<std::size_t>(least, 1)) {
-        return bad(path, "promises " + std::to_string(e.count) + " vertices but ends before. The file is cut short.");
+        return bad_ply(path, "promises " + std::to_string(e.count) + " vertices but ends before. The file is cut short.");
     }
     if (!body.ascii() && !layout.has_list && read_vertices_fast(e, layout, body, mesh)) return Done{};
     const bool colours = layout.colour[0] >= 0 && layout.colour[1] >= 0 && layout.colour[2] >= 0;
     std::vector<double> row(e.properties.size());
     for (std::uint64_t v = 0; v < e.count; ++v) {
         const auto cut = [&] {
-            return bad(path, "vertex " + std::to_string(v) + ": the file ends or holds no number here.");
+            return bad_ply(path, "vertex " + std::to_string(v) + ": the file ends or holds no number here.");
         };
         for (std::size_t k = 0; k < row.size(); ++k) {
             const Property& p = e.properties[k];
@@ -301,7 +301,7 @@ Status read_faces(const Element& e, BodyReader& body, MeshFile& file, const std:
     for (std::uint64_t f = read_triangles_fast(e, body, mesh); f < e.count; ++f) {
         for (const Property& p : e.properties) {
             const auto cut = [&] {
-                return bad(path, "face " + std::to_string(f) + ": the file ends or holds no number here.");
+                return bad_ply(path, "face " + std::to_string(f) + ": the file ends or holds no number here.");
             };
             double count = 1, value = 0;
             if (p.is_list && !body.next(p.count_type, count)) return cut();
@@ -329,10 +329,10 @@ Status skip_element(const Element& e, BodyReader& body, const std::string& path)
         if (e.properties.empty()) break;
         for (const Property& p : e.properties) {
             double count = 1, value = 0;
-            if (p.is_list && !body.next(p.count_type, count)) return bad(path, "ends inside '" + e.name + "'.");
-            if (!(count >= 0 && count <= 1e9)) return bad(path, "a list in '" + e.name + "' has an impossible length.");
+            if (p.is_list && !body.next(p.count_type, count)) return bad_ply(path, "ends inside '" + e.name + "'.");
+            if (!(count >= 0 && count <= 1e9)) return bad_ply(path, "a list in '" + e.name + "' has an impossible length.");
             for (std::uint64_t k = 0; k < static_cast<std::uint64_t>(count); ++k) {
-                if (!body.next(p.type, value)) return bad(path, "ends inside '" + e.name + "'.");
+                if (!body.next(p.type, value)) return bad_ply(path, "ends inside '" + e.name + "'.");
             }
         }
     }

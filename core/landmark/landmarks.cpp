@@ -2,15 +2,13 @@
 
 #include <algorithm>
 #include <cmath>
-#include <nlohmann/json.hpp>
 
 #include "core/io/file.h"
+#include "core/io/json.h"
 #include "core/landmark/scheme_data.h"
 
 namespace veld {
 namespace {
-
-using Json = nlohmann::ordered_json;
 
 LandmarkScheme parse_scheme() {
     LandmarkScheme scheme;
@@ -33,7 +31,7 @@ bool read_point(const Json& json, Vec3& out) {
     return out.allFinite();
 }
 
-Error bad(const std::string& path, const std::string& why) {
+Error bad_landmarks(const std::string& path, const std::string& why) {
     return {ErrorCode::BadFile, "'" + path + "': " + why};
 }
 
@@ -43,7 +41,7 @@ Status read_points(const Json& json, const std::string& path, LandmarkFile& out)
     for (const auto& [name, value] : json.items()) {
         Vec3 p;
         if (!read_point(value, p)) {
-            return bad(path, "point '" + name + "' is not three finite numbers. Correct or remove it.");
+            return bad_landmarks(path, "point '" + name + "' is not three finite numbers. Correct or remove it.");
         }
         out.set.points[name] = p;
         if (!landmark_scheme().point(name)) out.unknown.push_back(name);
@@ -54,13 +52,13 @@ Status read_points(const Json& json, const std::string& path, LandmarkFile& out)
 Status read_curves(const Json& json, const std::string& path, LandmarkFile& out) {
     for (const auto& [name, value] : json.items()) {
         if (!value.is_array() || value.size() < 2) {
-            return bad(path, "curve '" + name + "' needs a list of at least two points.");
+            return bad_landmarks(path, "curve '" + name + "' needs a list of at least two points.");
         }
         Points& curve = out.set.curves[name];
         for (std::size_t i = 0; i < value.size(); ++i) {
             Vec3 p;
             if (!read_point(value[i], p)) {
-                return bad(path, "curve '" + name + "', point " + std::to_string(i) + " is not three finite numbers.");
+                return bad_landmarks(path, "curve '" + name + "', point " + std::to_string(i) + " is not three finite numbers.");
             }
             curve.push_back(p);
         }
@@ -73,18 +71,18 @@ Status read_curves(const Json& json, const std::string& path, LandmarkFile& out)
 Status read_trust(const Json& json, const std::string& path, LandmarkSet& set) {
     for (const auto& [name, value] : json.items()) {
         if (!set.points.contains(name) && !set.curves.contains(name)) continue;
-        if (!value.is_object()) return bad(path, "'trust' of '" + name + "' is not an object.");
+        if (!value.is_object()) return bad_landmarks(path, "'trust' of '" + name + "' is not an object.");
         Trust& t = set.trust[name];
         const std::string origin = value.contains("origin") && value["origin"].is_string() ? value["origin"].get<std::string>() : "";
         bool known = false;
         for (const Origin o : {Origin::Hand, Origin::Read, Origin::Found, Origin::Mirrored, Origin::Copied}) {
             if (origin == origin_name(o)) t.origin = o, known = true;
         }
-        if (!known) return bad(path, "'trust' of '" + name + "' has no known origin (hand, read, found, mirrored, copied).");
+        if (!known) return bad_landmarks(path, "'trust' of '" + name + "' has no known origin (hand, read, found, mirrored, copied).");
         for (const auto& [key, length] : {std::pair{"expected_mm", &t.expected_mm}, {"spread_mm", &t.spread_mm}, {"off_mm", &t.off_mm}}) {
             if (!value.contains(key)) continue;
             const bool number = value[key].is_number() && std::isfinite(value[key].get<double>()) && value[key].get<double>() >= 0;
-            if (!number) return bad(path, "'trust' of '" + name + "': " + key + " is no length.");
+            if (!number) return bad_landmarks(path, "'trust' of '" + name + "': " + key + " is no length.");
             *length = value[key].get<double>();
         }
         for (const auto& [key, flag] : {std::pair{"accepted", &t.accepted}, {"locked", &t.locked}, {"hidden", &t.hidden}}) {
@@ -195,31 +193,31 @@ const LandmarkScheme& landmark_scheme() {
 Result<LandmarkFile> parse_landmarks(std::string_view text, const std::string& path) {
     const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
     if (json.is_discarded() || !json.is_object()) {
-        return bad(path, "is no complete JSON file. It may be cut short; save it again.");
+        return bad_landmarks(path, "is no complete JSON file. It may be cut short; save it again.");
     }
     const auto format = json.find("format");
     if (format == json.end() || !format->is_string() || *format != "veldstone-landmarks") {
-        return bad(path, "is not a landmark file ('format' is not 'veldstone-landmarks').");
+        return bad_landmarks(path, "is not a landmark file ('format' is not 'veldstone-landmarks').");
     }
     const auto version = json.find("version");
     if (version == json.end() || !version->is_number_integer() || *version != 1) {
-        return bad(path, "has a version that this program does not know; it reads version 1.");
+        return bad_landmarks(path, "has a version that this program does not know; it reads version 1.");
     }
     LandmarkFile out;
     if (const auto unit = json.find("unit"); unit != json.end()) {
         if (unit->is_string()) out.set.unit = unit_from_name(unit->get<std::string>());
-        if (!out.set.unit) return bad(path, "has an unknown unit; use mm, cm, m or in.");
+        if (!out.set.unit) return bad_landmarks(path, "has an unknown unit; use mm, cm, m or in.");
     }
     if (const auto points = json.find("points"); points != json.end()) {
-        if (!points->is_object()) return bad(path, "'points' is not an object of named points.");
+        if (!points->is_object()) return bad_landmarks(path, "'points' is not an object of named points.");
         if (auto ok = read_points(*points, path, out); !ok) return ok.error();
     }
     if (const auto curves = json.find("curves"); curves != json.end()) {
-        if (!curves->is_object()) return bad(path, "'curves' is not an object of named curves.");
+        if (!curves->is_object()) return bad_landmarks(path, "'curves' is not an object of named curves.");
         if (auto ok = read_curves(*curves, path, out); !ok) return ok.error();
     }
     if (const auto trust = json.find("trust"); trust != json.end()) {
-        if (!trust->is_object()) return bad(path, "'trust' is not an object.");
+        if (!trust->is_object()) return bad_landmarks(path, "'trust' is not an object.");
         if (auto ok = read_trust(*trust, path, out.set); !ok) return ok.error();
     }
     for (const std::string& name : out.unknown) {

@@ -1,11 +1,10 @@
 #include "core/landmark/photo_marks.h"
 
 #include <algorithm>
-#include <nlohmann/json.hpp>
+
+#include "core/io/json.h"
 
 namespace veld {
-
-using Json = nlohmann::ordered_json;
 
 bool unsure_in_photo(const Trust& trust, const PhotoMarks& marks) {
     if (trust.origin != Origin::Found || trust.accepted) return false;

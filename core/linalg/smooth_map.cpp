@@ -9,7 +9,7 @@ namespace veld {
 namespace {
 
 constexpr double kLength = 100;   // mm: in about the size of a head the system is well scaled
-constexpr int kRounds = 6;
+constexpr int kSmoothingRounds = 6;
 
 }  // namespace
 
@@ -34,7 +34,7 @@ SmoothMap::SmoothMap(const Points& from, const Points& to, const std::vector<dou
     system.block(n, 0, 4, n) = system.block(0, n, n, 4).transpose();
     std::vector<double> robust(from.size(), 1.0);
     residuals_.assign(from.size(), 0.0);
-    for (int round = 0; round < kRounds; ++round) {
+    for (int round = 0; round < kSmoothingRounds; ++round) {
         Eigen::MatrixXd now = system;
         // -|r| is conditionally positive definite: the smoothing term takes the minus sign
         for (Eigen::Index i = 0; i < n; ++i) {

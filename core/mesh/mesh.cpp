@@ -109,7 +109,7 @@ Points seamless_normals(const Points& positions, const std::vector<Triangle>& tr
 
 namespace {
 
-Error bad(const std::string& what, const std::string& why) {
+Error bad_mesh(const std::string& what, const std::string& why) {
     return {ErrorCode::BadInput, what + ": " + why};
 }
 
@@ -118,7 +118,7 @@ Status check_corners(const std::vector<Index>& corners, std::size_t count, bool 
     for (std::size_t c = 0; c < corners.size(); ++c) {
         if (may_miss && corners[c] == kNone) continue;
         if (corners[c] >= count) {
-            return bad(what, "corner " + std::to_string(c) + " asks for " + name + " " +
+            return bad_mesh(what, "corner " + std::to_string(c) + " asks for " + name + " " +
                                  std::to_string(corners[c]) + " of " + std::to_string(count) +
                                  ". The file is damaged or cut short; export it again.");
         }
@@ -129,25 +129,25 @@ Status check_corners(const std::vector<Index>& corners, std::size_t count, bool 
 }  // namespace
 
 Status check_mesh(const Mesh& mesh, const std::string& what) {
-    if (mesh.positions.empty()) return bad(what, "has no vertices, so there is nothing to work on.");
+    if (mesh.positions.empty()) return bad_mesh(what, "has no vertices, so there is nothing to work on.");
     if (mesh.face_count() == 0) {
-        return bad(what, "has " + std::to_string(mesh.vertex_count()) +
+        return bad_mesh(what, "has " + std::to_string(mesh.vertex_count()) +
                              " points but no faces. Export it with its surface.");
     }
     for (std::size_t v = 0; v < mesh.positions.size(); ++v) {
         if (!mesh.positions[v].allFinite()) {
-            return bad(what, "vertex " + std::to_string(v) +
+            return bad_mesh(what, "vertex " + std::to_string(v) +
                                  " has a coordinate that is not a number (NaN or infinite). "
                                  "Delete that vertex where the mesh was made and export again.");
         }
     }
     const std::size_t corners = mesh.corner_vertex.size();
     if (mesh.face_start.front() != 0 || mesh.face_start.back() != corners) {
-        return bad(what, "the face table does not cover its corners.");
+        return bad_mesh(what, "the face table does not cover its corners.");
     }
     for (Index f = 0; f < mesh.face_count(); ++f) {
         if (mesh.face_start[f + 1] < mesh.face_start[f] + 3) {
-            return bad(what, "face " + std::to_string(f) + " has fewer than three corners.");
+            return bad_mesh(what, "face " + std::to_string(f) + " has fewer than three corners.");
         }
     }
     if (auto ok = check_corners(mesh.corner_vertex, mesh.positions.size(), false, what, "vertex");

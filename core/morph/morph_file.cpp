@@ -2,14 +2,13 @@
 
 #include <cmath>
 #include <cstring>
-#include <nlohmann/json.hpp>
 
 #include "core/io/file.h"
+#include "core/io/json.h"
 
 namespace veld {
 namespace {
 
-using Json = nlohmann::ordered_json;
 constexpr std::string_view kBinary = "VELDMRF1";
 
 Error bad(const std::string& path, const std::string& why) { return {ErrorCode::BadFile, "'" + path + "': " + why}; }

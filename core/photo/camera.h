@@ -11,6 +11,7 @@
 namespace veld {
 
 constexpr double kFilmDiagonalMm = 43.2666;
+constexpr double kUsualLens = 60;       // mm on 35 mm film: where nothing says what lens it was
 
 struct PhotoCamera {
     int width = 0, height = 0;          // of the upright picture

@@ -83,7 +83,7 @@ Vec3 colour_of(const Pixels& p, const Vec2& at) {   // 0..255
 }
 
 // Where a texel's colour can come from: photograph k, seen itself (2k) or on the mirrored side (2k + 1); the base last.
-struct Work {
+struct SkinWork {
     const BaseKit& kit;
     const Points& shape;
     const std::vector<SkinPhoto>& photos;
@@ -116,7 +116,7 @@ struct Work {
     }
 };
 
-void lay_grid(Work& w) {
+void lay_grid(SkinWork& w) {
     for (const Index t : w.chart.triangles) {
         each_texel(w.kit, t, kGrid, 0, [&](int x, int y, const Vec3& b) {
             const auto i = static_cast<std::size_t>(y * kGrid + x);
@@ -125,7 +125,7 @@ void lay_grid(Work& w) {
     }
 }
 
-void weigh(Work& w, bool mirror) {
+void weigh(SkinWork& w, bool mirror) {
     const std::vector<Triangle> solid = solid_triangles(w.kit);
     const SurfaceQuery query(w.shape, solid);
     const Points normals = vertex_normals(w.shape, solid);
@@ -177,7 +177,7 @@ void weigh(Work& w, bool mirror) {
 }
 
 // The best after averaging over a few cells, so that borders run smoothly; only of those that see the cell.
-void choose(Work& w) {
+void choose(SkinWork& w) {
     const int reach = 4;
     std::vector<std::vector<float>> soft(w.labels);
     tbb::parallel_for(std::size_t{0}, w.labels - 1, [&](std::size_t l) {
@@ -210,7 +210,7 @@ void choose(Work& w) {
 }
 
 // The base's skin as bright and as coloured as the photographs', by the face that both show.
-void match_base(Work& w) {
+void match_base(SkinWork& w) {
     Vec3 sum[2] = {Vec3::Zero(), Vec3::Zero()}, square[2] = {Vec3::Zero(), Vec3::Zero()};
     double n = 0;
     for (std::size_t i = 0; i < w.winner.size(); ++i) {
@@ -229,7 +229,7 @@ void match_base(Work& w) {
     }
 }
 
-Status level_seams(Work& w, bool blend, FirstSkin& out) {
+Status level_seams(SkinWork& w, bool blend, FirstSkin& out) {
     std::vector<Index> unknown(w.winner.size(), kNone), cells;
     for (std::size_t i = 0; i < w.winner.size(); ++i) {
         if (w.winner[i] >= 0) unknown[i] = static_cast<Index>(cells.size()), cells.push_back(static_cast<Index>(i));
@@ -299,7 +299,7 @@ Status level_seams(Work& w, bool blend, FirstSkin& out) {
     return Done{};
 }
 
-void paint(const Work& w, FirstSkin& out, int size) {
+void paint(const SkinWork& w, FirstSkin& out, int size) {
     out.texture.width = out.texture.height = size;
     out.texture.rgba.resize(std::size_t{4} * static_cast<std::size_t>(size) * static_cast<std::size_t>(size), 255);
     const auto put = [&](int x, int y, const Vec3& c) {
@@ -350,7 +350,7 @@ void paint(const Work& w, FirstSkin& out, int size) {
 Result<FirstSkin> first_skin(const BaseKit& kit, const Points& shape, const std::vector<SkinPhoto>& photos, const FirstSkinSettings& settings, const Progress& progress) {
     if (photos.empty()) return Error{ErrorCode::BadInput, "There is no photograph whose camera is known; make the head first."};
     if (settings.size < 64 || settings.size > 8192) return Error{ErrorCode::BadInput, "A skin has 64 to 8192 texels a side."};
-    Work w{kit, shape, photos, {}, head_chart(kit)};
+    SkinWork w{kit, shape, photos, {}, head_chart(kit)};
     if (w.chart.triangles.empty() || w.chart.image < 0) return Error{ErrorCode::BadInput, "The kit's head has no UVs with a texture; there is nothing to project a skin onto."};
     progress.say(0.05, "Reading the base's skin");
     auto base = decode_image(kit.mesh.images[static_cast<std::size_t>(w.chart.image)]);

@@ -34,12 +34,12 @@ Result<std::vector<LookedAt>> look_at_photos(const BaseKit& kit, const std::vect
         // who marked it by hand needs no guess at where a profile is
         const auto by_hand = static_cast<std::size_t>(std::count_if(one.marks.points.begin(), one.marks.points.end(), [&](const auto& p) { return kept_by_hand(one.marks.trust_of(p.first)); }));
         auto found = by_hand >= kMarked ? detect_on_photo(*network, kit, one.photo, reference, static_cast<std::size_t>(std::max(which, 0)))
-                                                        : find_on_photo(*network, kit, one.photo, reference, static_cast<std::size_t>(std::max(which, 0)), options.space);
+                                                        : find_on_photo(*network, kit, one.photo, reference, static_cast<std::size_t>(std::max(which, 0)), options.space, progress);
         if (found) {
             one.which_face = which < 0 && found->faces.size() > 1 && found->faces[1].size > kNearlyAsLarge * found->faces[0].size;
             if (options.find) merge_found(*found, one.marks);
             one.found = std::make_shared<PhotoDetection>(std::move(*found));
-        } else if (which > 0) {
+        } else if (which > 0 || found.error().code == ErrorCode::Cancelled) {
             return found.error();
         }
         one.marks.width = one.photo.pixels.width, one.marks.height = one.photo.pixels.height;

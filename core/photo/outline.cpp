@@ -11,7 +11,7 @@ namespace veld {
 namespace {
 
 constexpr double kBehindMm = 12;        // an outline stands before something farther away than this
-constexpr double kNothingMm = 200;      // farther than any other part of a head
+constexpr double kNowhereMm = 200;      // farther than any other part of a head
 constexpr double kLeastStep = 0.05;     // of the full range
 constexpr double kSecondBest = 0.8;
 constexpr double kClearMm = 48, kClearEvery = 4, kClearShare = 0.6;   // how far beyond an outline nothing else may begin
@@ -195,7 +195,7 @@ std::vector<Sight> outline_sights(const std::vector<ContourPoint>& points, const
         if (second > kSecondBest * most) continue;
         // beyond a head's outline lies what stands behind it. Where something else begins soon, the step was skin against
         // hair or a collar, and hair against the wall comes later
-        if (hair && p.behind_mm > kNothingMm) {
+        if (hair && p.behind_mm > kNowhereMm) {
             const Vec3 just = mean(static_cast<int>(best) + window + 1);
             const Vec2 edge = p.pixel + (static_cast<double>(best) - reach) * step * p.outward;
             double other = 0;

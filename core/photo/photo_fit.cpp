@@ -18,11 +18,11 @@ namespace {
 
 // Standard deviations in mm at the face: what hands and networks miss a place by.
 constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0, kRoughMm = 3.0, kWallMm = 150;
-constexpr double kUsualLens = 60, kUsualLensSigma = 0.6, kSaidSigma = 0.04;
+constexpr double kUsualLensSigma = 0.6, kSaidSigma = 0.04;
 constexpr int kRounds = 5, kMostCalmer = 4;
 constexpr double kLensDiffers = 0.4, kStrangerMm = 1.25, kFoundStrangerMm = 3.5;
 
-struct Work {
+struct FitWork {
     const PhotoFitInput& in;
     const Progress& progress;
     std::map<std::string, SurfacePoint> points;
@@ -72,7 +72,7 @@ bool guessed(const PhotoView2D& view) {
 }
 
 // Pixels of a millimetre at the face, before any camera is known: from where marks and samples lie.
-double rough_scale(const Work& w, std::size_t i) {
+double rough_scale(const FitWork& w, std::size_t i) {
     std::vector<double> ratio;
     const Points& x = w.in.kit->mesh.positions;
     const auto& marked = w.in.photos[i].marks.points;
@@ -87,7 +87,7 @@ double rough_scale(const Work& w, std::size_t i) {
     return ratio.empty() ? 1 : std::max(quantile(ratio, 0.8), 1e-3);   // seen across, not from the side
 }
 
-std::vector<Sight> point_sights(const Work& w, std::size_t i, double scale, bool pins) {
+std::vector<Sight> point_sights(const FitWork& w, std::size_t i, double scale, bool pins) {
     const PhotoMarks& marks = w.in.photos[i].marks;
     std::vector<Sight> out;
     for (const auto& [name, pixel] : marks.points) {
@@ -106,7 +106,7 @@ std::vector<Sight> point_sights(const Work& w, std::size_t i, double scale, bool
     return out;
 }
 
-std::vector<DepthSight> depth_sights(const Work& w, std::size_t i, const PhotoCamera& camera) {
+std::vector<DepthSight> depth_sights(const FitWork& w, std::size_t i, const PhotoCamera& camera) {
     std::vector<DepthSight> out;
     if (!w.in.settings.use_depth || !w.in.photos[i].found) return out;
     // one network, one error: all of a photograph's depths count as a twentieth of them would
@@ -134,7 +134,7 @@ std::optional<std::pair<Vec2, Vec2>> nearest_on(const std::vector<Vec2>& line, c
     return out;
 }
 
-std::vector<Sight> curve_sights(const Work& w, std::size_t i, const SurfaceQuery& query, const PhotoCamera& camera) {
+std::vector<Sight> curve_sights(const FitWork& w, std::size_t i, const SurfaceQuery& query, const PhotoCamera& camera) {
     std::vector<Sight> out;
     const PhotoMarks& marks = w.in.photos[i].marks;
     for (const auto& [name, line] : marks.curves) {
@@ -154,7 +154,7 @@ std::vector<Sight> curve_sights(const Work& w, std::size_t i, const SurfaceQuery
     return out;
 }
 
-std::vector<Sight> find_outline(Work& w, std::size_t i, double reach_mm) {
+std::vector<Sight> find_outline(FitWork& w, std::size_t i, double reach_mm) {
     const PhotoCamera& camera = *w.cameras[i];
     auto points = contour(w.outline, w.shape, camera);
     // nobody said where ear and jaw are: only what stands before the wall is sure to be what it is taken for
@@ -172,7 +172,7 @@ std::vector<Sight> find_outline(Work& w, std::size_t i, double reach_mm) {
     return out;
 }
 
-void look_at_pictures(Work& w) {
+void look_at_pictures(FitWork& w) {
     const std::size_t n = w.in.photos.size();
     w.pictures.resize(n), w.tones.resize(n), w.outlines.resize(n);
     w.outline = outline_surface(*w.in.kit);
@@ -194,7 +194,7 @@ void look_at_pictures(Work& w) {
     }
 }
 
-Status one_round(Work& w, int round, Eigen::Index modes, int iterations) {
+Status one_round(FitWork& w, int round, Eigen::Index modes, int iterations) {
     SolveProblem p;
     p.base = &w.in.kit->mesh.positions, p.space = w.in.space;
     p.one_lens = w.in.settings.one_lens, p.prior = w.strength, p.iterations = iterations;
@@ -237,7 +237,7 @@ bool rough(const PhotoView2D& view, const std::string& name) {
     return !kept_by_hand(trust) && trust.expected_mm > kRoughMm * view.found->pixels_per_mm;
 }
 
-PhotoFigures figures_of(const Work& w, std::size_t i) {
+PhotoFigures figures_of(const FitWork& w, std::size_t i) {
     PhotoFigures out;
     const PhotoView2D& view = w.in.photos[i];
     out.name = view.name, out.camera = w.cameras[i];
@@ -274,7 +274,7 @@ PhotoFigures figures_of(const Work& w, std::size_t i) {
     return out;
 }
 
-void say_what_was_seen(const Work& w, PhotoFit& out) {
+void say_what_was_seen(const FitWork& w, PhotoFit& out) {
     const BaseKit& kit = *w.in.kit;
     std::vector<PhotoCamera> cameras;
     std::vector<std::size_t> which;
@@ -320,7 +320,7 @@ int stranger(const PhotoFitInput& in, const std::vector<PhotoFigures>& photos) {
 
 // The lens that the data alone would choose, against the one that the file names; and whether the photographs
 // show one person.
-Status suspicions(Work& w, PhotoFit& out) {
+Status suspicions(FitWork& w, PhotoFit& out) {
     const PhotoFitInput& in = w.in;
     std::vector<std::string> said;
     bool from_file = false;
@@ -332,7 +332,7 @@ Status suspicions(Work& w, PhotoFit& out) {
             if (lens.from == PhotoLens::From::Picture) lens.from = PhotoLens::From::Data;
         }
         free.settings.use_outline = false;
-        Work other{free, w.progress, w.points, w.curves, w.cameras, {}, {}, {}, w.z, w.shape, w.strength, w.eyes_mm, {}};
+        FitWork other{free, w.progress, w.points, w.curves, w.cameras, {}, {}, {}, w.z, w.shape, w.strength, w.eyes_mm, {}};
         look_at_pictures(other);
         if (auto ok = one_round(other, 2, in.space->count(), 12); !ok) return ok.error().code == ErrorCode::Cancelled ? Status(ok.error()) : Status(Done{});
         for (std::size_t i = 0; i < in.photos.size(); ++i) {
@@ -350,7 +350,7 @@ Status suspicions(Work& w, PhotoFit& out) {
 }
 
 // Another focal length at the same size of the face: the camera comes closer or goes away.
-void set_lens(const Work& w, PhotoCamera& camera, double focal) {
+void set_lens(const FitWork& w, PhotoCamera& camera, double focal) {
     const Vec3 face = w.points.contains("sellion") ? w.points.at("sellion").at(w.shape) : Vec3::Zero();
     camera.move.z() += (focal / camera.focal - 1) * camera.to_camera(face).z();
     camera.focal = focal;
@@ -395,7 +395,7 @@ FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& 
 
 Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
     const auto started = std::chrono::steady_clock::now();
-    Work w{in, progress, in.base_points.empty() ? in.kit->landmarks : in.base_points, in.base_curves.empty() ? in.kit->curves : in.base_curves, in.cameras, {}, {}, {}, in.z, {}, in.settings.strength, 0, {}};
+    FitWork w{in, progress, in.base_points.empty() ? in.kit->landmarks : in.base_points, in.base_curves.empty() ? in.kit->curves : in.base_curves, in.cameras, {}, {}, {}, in.z, {}, in.settings.strength, 0, {}};
     if (!in.space || in.space->topology != in.kit->topology_key) return Error{ErrorCode::BadInput, "The shape space belongs to another base; make it anew."};
     if (w.z.size() != in.space->count()) w.z.resize(0);   // of another shape space: nothing to go on from
     for (const PhotoPin& pin : in.settings.pins) {

@@ -18,7 +18,6 @@ constexpr double kForeheadMm = 38;                         // above the root of 
 constexpr double kHeadMm = 250, kLeastShare = 0.22, kMostShare = 1.0, kLarger = 1.08;   // a head's share of the height
 constexpr double kFullStep = 0.10;                       // a step of this much is as good an edge as any
 constexpr double kAgainst = 0.6;                         // an edge that runs across counts against
-constexpr double kUsualLens = 60;
 constexpr std::size_t kFollowed = 8;
 constexpr double kInsideMm = 8, kHoldMm = 5, kSideSigma = 4;   // degrees: a portrait from the side is meant as one
 constexpr double kAlike = 0.38, kAlone = 0.06, kLikeMm = 2.5;
@@ -133,19 +132,22 @@ Place best_place(const Edges& edges, const Template& t, double scale, double rol
     return out;
 }
 
-std::vector<Place> search(const Edges& edges, const std::vector<Template>& all) {
+// The few best places; fewer than all were tried when it is cancelled.
+std::vector<Place> search(const Edges& edges, const std::vector<Template>& all, const Progress& progress) {
     struct Trial {
-        const Template* t;
         double scale, roll;
     };
     std::vector<Trial> trials;
-    for (const Template& t : all) {
-        for (double share = kLeastShare; share <= kMostShare; share *= kLarger) {
-            for (int roll = -20; roll <= 20; roll += 5) trials.push_back({&t, share * edges.height / kHeadMm, static_cast<double>(roll)});
-        }
+    for (double share = kLeastShare; share <= kMostShare; share *= kLarger) {
+        for (int roll = -20; roll <= 20; roll += 5) trials.push_back({share * edges.height / kHeadMm, static_cast<double>(roll)});
     }
-    std::vector<Place> found(trials.size());
-    tbb::parallel_for(std::size_t{0}, trials.size(), [&](std::size_t i) { found[i] = best_place(edges, *trials[i].t, trials[i].scale, trials[i].roll); });
+    std::vector<Place> found;
+    for (const Template& t : all) {
+        if (progress.is_cancelled()) break;
+        const std::size_t before = found.size();
+        found.resize(before + trials.size());
+        tbb::parallel_for(std::size_t{0}, trials.size(), [&](std::size_t i) { found[before + i] = best_place(edges, t, trials[i].scale, trials[i].roll); });
+    }
     std::stable_sort(found.begin(), found.end(), [](const Place& a, const Place& b) { return a.score > b.score; });
     std::vector<Place> out;
     for (const Place& p : found) {
@@ -318,11 +320,12 @@ PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSur
 
 }  // namespace
 
-Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, const ShapeSpace* space) {
-    const Error none{ErrorCode::NotFound, "No face was found in '" + photo.name + "'. It may be too small, too dark or turned away; mark the points by hand."};
-    if (!kit.landmarks.contains("sellion") || !kit.landmarks.contains("gnathion") || photo.pixels.width < 48 || photo.pixels.height < 48) return none;
+Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, const ShapeSpace* space, const Progress& progress) {
+    const Error cancelled{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
+    if (!kit.landmarks.contains("sellion") || !kit.landmarks.contains("gnathion") || photo.pixels.width < 48 || photo.pixels.height < 48) return no_face_in(photo);
     const OutlineSurface surface = outline_surface(kit);
-    const auto places = search(edges_of(photo.pixels), templates(kit, surface));
+    const auto places = search(edges_of(photo.pixels), templates(kit, surface), progress);
+    if (progress.is_cancelled()) return cancelled;
     std::optional<ShapeSpace> own;
     if (!space) {
         auto made = make_shape_space(kit, {});
@@ -332,21 +335,22 @@ Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, cons
     const Follower follow{kit, photo, surface, space ? *space : *own};
     std::vector<Followed> all(places.size());
     tbb::parallel_for(std::size_t{0}, places.size(), [&](std::size_t i) { all[i] = follow(places[i]); });
+    if (progress.is_cancelled()) return cancelled;
     const Followed* best = nullptr;
     for (const Followed& f : all) {
         if (!best || f.quality() > best->quality()) best = &f;
     }
-    if (!best || best->quality() < kBelieved) return none;
+    if (!best || best->quality() < kBelieved) return no_face_in(photo);
     Followed whole = *best;
     follow.look_inside(whole);
+    if (progress.is_cancelled()) return cancelled;
     return marks_of(kit, photo, surface, whole);
 }
 
-Result<PhotoDetection> find_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* reference, std::size_t which, const ShapeSpace* space) {
+Result<PhotoDetection> find_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* reference, std::size_t which, const ShapeSpace* space, const Progress& progress) {
     auto found = detect_on_photo(network, kit, photo, reference, which);
     if (found || found.error().code != ErrorCode::NotFound || which > 0) return found;
-    auto profile = find_profile(kit, photo, space);
-    return profile ? profile : found;
+    return find_profile(kit, photo, space, progress);
 }
 
 }  // namespace veld

@@ -1,10 +1,8 @@
-#include <nlohmann/json.hpp>
 
+#include "core/io/json.h"
 #include "core/photo/photo_fit.h"
 
 namespace veld {
-
-using Json = nlohmann::ordered_json;
 
 namespace {
 

@@ -1,7 +1,6 @@
 #include "core/photo/shape_space.h"
 
 #include <Eigen/Eigenvalues>
-#include <Eigen/SVD>
 #include <algorithm>
 #include <cmath>
 #include <set>
@@ -179,11 +178,15 @@ Result<ShapeSpace> make_shape_space(const BaseKit& kit, const std::vector<const 
     if (!heads.empty()) {
         auto columns = known_heads(kit, out, heads, fade);
         if (!columns) return columns.error();
-        // their size, the differences being from the base and not from their mean: the base is one of them
-        const Eigen::BDCSVD<MatrixXd> svd(*columns / std::sqrt(static_cast<double>(columns->cols())), Eigen::ComputeThinU);
-        int kept = 0;
-        while (kept < options.known_modes && kept < svd.singularValues().size() && svd.singularValues()[kept] > 0.01 * svd.singularValues()[0]) ++kept;
-        known = svd.matrixU().leftCols(kept) * svd.singularValues().head(kept).asDiagonal();
+        // The differences are from the base and not from their mean: the base is one of them. Many rows and few columns,
+        // so their principal directions come from the small matrix of inner products [Sirovich 1987, method of snapshots];
+        // what is below a hundredth of the largest is left out, long before squaring costs digits.
+        *columns /= std::sqrt(static_cast<double>(columns->cols()));
+        const Eigen::SelfAdjointEigenSolver<MatrixXd> eigen(columns->transpose() * *columns);
+        const Eigen::Index n = columns->cols();
+        Eigen::Index kept = 0;
+        while (kept < options.known_modes && kept < n && eigen.eigenvalues()[n - 1 - kept] > 1e-4 * eigen.eigenvalues()[n - 1]) ++kept;
+        known = *columns * eigen.eigenvectors().rightCols(kept).rowwise().reverse();
     }
     out.known = static_cast<int>(known.cols());
     const double size = options.smooth_mm * (out.known > 0 ? kKnownLeaves : 1.0);

@@ -4,12 +4,11 @@
 
 #include <cstring>
 
+#include "core/io/json.h"
 #include "core/morph/morph_file.h"
 
 namespace veld {
 namespace {
-
-using Json = nlohmann::ordered_json;
 
 Json regions_json(const std::vector<RegionAmount>& list) {
     Json out = Json::array();

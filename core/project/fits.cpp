@@ -1,10 +1,10 @@
 #include "core/project/fits.h"
 
-#include <nlohmann/json.hpp>
 #include <set>
 
 #include "core/fit/articulate.h"
 #include "core/fit/problem.h"
+#include "core/io/json.h"
 #include "core/photo/photo_figures.h"
 
 namespace veld {
@@ -73,7 +73,6 @@ std::optional<FitStart> start_from(const ProjectState& state, FitGround ground) 
 }
 
 std::vector<std::string> settings_differences(const FitSettings& before, const FitSettings& now) {
-    using Json = nlohmann::ordered_json;
     const Json a = Json::parse(fit_settings_text(before)), b = Json::parse(fit_settings_text(now));
     std::vector<std::string> out;
     for (const auto& [key, value] : b.items()) {

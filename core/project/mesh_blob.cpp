@@ -5,7 +5,7 @@
 namespace veld {
 namespace {
 
-constexpr std::uint32_t kVersion = 2;   // 2: UDIM tiles
+constexpr std::uint32_t kBlobVersion = 2;   // 2: UDIM tiles
 
 struct Writer {
     std::string out;
@@ -59,7 +59,7 @@ struct Reader {
 
 std::string mesh_to_blob(const Mesh& m) {
     Writer w;
-    w.bytes(&kVersion, 4);
+    w.bytes(&kBlobVersion, 4);
     w.array(m.positions), w.array(m.face_start), w.array(m.corner_vertex);
     w.array(m.uvs), w.array(m.corner_uv), w.array(m.normals), w.array(m.corner_normal), w.array(m.colours);
     w.array(m.face_group), w.array(m.face_material);
@@ -107,7 +107,7 @@ Result<Mesh> mesh_from_blob(std::string_view bytes) {
         r.array(i.bytes);
         m.images.push_back(std::move(i));
     }
-    if (!r.ok || version < 1 || version > kVersion || m.face_start.empty()) return Error{ErrorCode::BadFile, "a stored mesh is damaged."};
+    if (!r.ok || version < 1 || version > kBlobVersion || m.face_start.empty()) return Error{ErrorCode::BadFile, "a stored mesh is damaged."};
     for (const Material& a : m.materials) {
         bool known = a.image >= -1 && a.image < static_cast<int>(m.images.size());
         for (const auto& [tile, image] : a.tiles) known = known && image >= 0 && image < static_cast<int>(m.images.size());

@@ -2,12 +2,11 @@
 
 #include <algorithm>
 
+#include "core/io/json.h"
 #include "core/project/blob_array.h"
 
 namespace veld {
 namespace {
-
-using Json = nlohmann::ordered_json;
 
 Json camera_json(const PhotoCamera& c) {
     Json turn = Json::array();

@@ -4,9 +4,9 @@
 
 #include <cstring>
 #include <filesystem>
-#include <nlohmann/json.hpp>
 #include <set>
 
+#include "core/io/json.h"
 #include "core/project/bank_store.h"
 #include "core/project/blob_array.h"
 #include "core/project/mesh_blob.h"
@@ -17,7 +17,6 @@ namespace veld {
 namespace {
 
 namespace fs = std::filesystem;
-using Json = nlohmann::ordered_json;
 constexpr int kApplicationId = 0x56454C44;  // "VELD", in the file's header
 constexpr const char* kSlotNames[] = {"saved", "autosave"};
 

@@ -6,10 +6,10 @@
 namespace veld {
 namespace {
 
-using Edge = std::pair<Index, Index>;   // a < b
+using EdgeKey = std::pair<Index, Index>;   // a < b
 
 struct Piece {
-    Edge ends[2];
+    EdgeKey ends[2];
     bool used = false;
 };
 
@@ -17,7 +17,7 @@ struct Piece {
 
 std::vector<Points> section(const Points& positions, const std::vector<Triangle>& triangles, const Plane& plane) {
     std::vector<Piece> pieces;
-    std::map<Edge, std::vector<std::size_t>> at;
+    std::map<EdgeKey, std::vector<std::size_t>> at;
     for (const Triangle& t : triangles) {
         Piece piece;
         int crossed = 0;
@@ -26,15 +26,15 @@ std::vector<Points> section(const Points& positions, const std::vector<Triangle>
             if ((plane.side(positions[a]) >= 0) != (plane.side(positions[b]) >= 0) && crossed < 2) piece.ends[crossed++] = {a, b};
         }
         if (crossed < 2) continue;
-        for (const Edge& e : piece.ends) at[e].push_back(pieces.size());
+        for (const EdgeKey& e : piece.ends) at[e].push_back(pieces.size());
         pieces.push_back(piece);
     }
-    const auto place = [&](const Edge& e) {
+    const auto place = [&](const EdgeKey& e) {
         const double da = plane.side(positions[e.first]), db = plane.side(positions[e.second]);
         return Vec3(positions[e.first] + (da / (da - db)) * (positions[e.second] - positions[e.first]));
     };
     // from one end as far as it goes
-    const auto walk = [&](Edge end, Points& line) {
+    const auto walk = [&](EdgeKey end, Points& line) {
         for (bool on = true; on;) {
             on = false;
             for (const std::size_t i : at[end]) {

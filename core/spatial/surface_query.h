@@ -28,6 +28,9 @@ class SurfaceQuery {
    public:
     // Keeps where the arrays' elements are: they must outlive the query object, but may be moved to another vector.
     SurfaceQuery(const Points& positions, const std::vector<Triangle>& triangles);
+    SurfaceQuery(const Points&& positions, const std::vector<Triangle>& triangles) = delete;
+    SurfaceQuery(const Points& positions, const std::vector<Triangle>&& triangles) = delete;
+    SurfaceQuery(const Points&& positions, const std::vector<Triangle>&& triangles) = delete;
     ~SurfaceQuery();
     SurfaceQuery(SurfaceQuery&&) noexcept;
     SurfaceQuery& operator=(SurfaceQuery&&) noexcept;

@@ -11,7 +11,6 @@
 namespace veld {
 namespace {
 
-constexpr double kFigureMm = 1200;     // taller than this: a figure, not a head
 constexpr double kHeadSliceMm = 230;   // crown to chin
 
 std::string number(double x, int digits = 3) {

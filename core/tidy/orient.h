@@ -10,6 +10,8 @@
 
 namespace veld {
 
+constexpr double kFigureMm = 1200;     // taller than this: a figure, not a head
+
 struct FrameGuess {
     Unit unit = Unit::Millimetre;
     UpAxis up = UpAxis::PlusY;

@@ -1,12 +1,12 @@
 #include "core/tidy/recipe.h"
 
 #include <cmath>
-#include <nlohmann/json.hpp>
+
+#include "core/io/json.h"
 
 namespace veld {
 namespace {
 
-using Json = nlohmann::ordered_json;
 constexpr const char* kKinds[] = {"all", "none", "invert", "polygon", "brush", "connected", "angle", "grow", "shrink", "colour", "pieces", "slab", "suggest"};
 constexpr const char* kCombine[] = {"replace", "add", "remove"};
 

@@ -16,13 +16,13 @@
 namespace veld {
 namespace {
 
-using Rows = Eigen::Matrix<double, 4, 4, Eigen::RowMajor>;
+using RowMatrix4 = Eigen::Matrix<double, 4, 4, Eigen::RowMajor>;
 
 Eigen::Matrix4d clip_from_mesh(const std::array<double, 16>& view, const Similarity& to_mm) {
     Eigen::Matrix4d model = Eigen::Matrix4d::Identity();
     model.topLeftCorner<3, 3>() = to_mm.scale * to_mm.rotation;
     model.topRightCorner<3, 1>() = to_mm.translation;
-    return Eigen::Map<const Rows>(view.data()) * model;
+    return Eigen::Map<const RowMatrix4>(view.data()) * model;
 }
 
 // Even-odd rule, edges crossed by a ray to the right.

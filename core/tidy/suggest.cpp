@@ -10,14 +10,14 @@
 #include "core/mesh/topology.h"
 #include "core/spatial/surface_query.h"
 #include "core/tidy/face_colours.h"
+#include "core/tidy/orient.h"
 
 namespace veld {
 namespace {
 
-constexpr double kReachMm = 6;            // roughness is judged within about this
+constexpr double kRoughnessReachMm = 6;            // roughness is judged within about this
 constexpr double kRoughDegrees = 17;
 constexpr double kSpreadMm = 8;           // the verdict is evened out over this
-constexpr double kFigureMm = 1200;
 constexpr double kOtherColour = 0.085;    // distance of chromaticity from the face's own skin
 constexpr double kLeastMm2 = 600;         // smaller patches are lips, brows, shadows
 
@@ -131,7 +131,7 @@ FaceMask suggest_ignored(const Mesh& mesh, const Similarity& to_mm, const BaseKi
     const double edge = std::max(length / std::max<Index>(faces, 1), 0.05);
     const auto rounds = [&](double mm) { return std::clamp(static_cast<int>(std::pow(mm / edge, 2) / 2), 2, 60); };
     Points even = normal;
-    even_out(mesh, links, even, rounds(kReachMm));
+    even_out(mesh, links, even, rounds(kRoughnessReachMm));
     std::vector<double> rough(faces);
     each(faces, [&](Index f) {
         const double n = even[f].norm();

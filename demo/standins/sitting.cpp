@@ -63,7 +63,7 @@ Sitting make_sitting(const BaseKit& kit, const SittingOptions& o) {
     for (const auto& [name, yaw] : all) {
         Portrait how;
         how.width = o.width, how.height = o.height;
-        how.yaw = yaw + uniform(random, -4, 4), how.pitch = uniform(random, -4, 6), how.roll = uniform(random, -3, 3);
+        how.yaw = yaw + (yaw == 90 ? o.side_turn / 4 : 1.0) * uniform(random, -4, 4), how.pitch = uniform(random, -4, 6), how.roll = uniform(random, -3, 3);
         // a head of 250 mm between a third and two thirds of the picture's height
         const double film_mm = kFilmDiagonalMm * o.height / std::hypot(o.width, o.height), share = uniform(random, 0.36, 0.64);
         how.focal_35mm = std::exp(uniform(random, std::log(24.0), std::log(135.0)));

@@ -12,6 +12,7 @@ struct SittingOptions {
     int photos = 3;                  // front; front and side; front, three-quarter and side
     double mark_error_mm = 1.0;      // of each coordinate of the marks, at the face
     double warp_mm = 12;
+    double side_turn = 4;            // the side is turned by up to this many degrees from a true profile
     int width = 1000, height = 1250;
 };
 struct SittingPhoto {

@@ -53,7 +53,7 @@ void put_worst_right(Fixture& f, const LandmarkSet& truth) {
     REQUIRE(f.source().landmarks.trust_of(name).origin == Origin::Hand);
 }
 
-void open_portraits(Fixture& f) {
+void open_unmarked_portraits(Fixture& f) {
     ProjectState s = new_project(demo_kit());
     auto photos = read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_side.jpg")});
     REQUIRE(photos);
@@ -400,7 +400,7 @@ TEST_CASE("Mark window: the loupe shows what is under the pointer, larger") {
 
 TEST_CASE("Mark window: photographs are marked by the program and by hand") {
     Fixture f;
-    open_portraits(f);
+    open_unmarked_portraits(f);
     Session& session = f.window->session();
     auto* tree = f.find<QTreeWidget>("subjects");
     const auto items = tree->findItems("juniper_front.jpg", Qt::MatchContains | Qt::MatchRecursive);

@@ -27,7 +27,7 @@ Json small_kit() {
             {"expressions", {{"smile", "cube.obj"}}}};
 }
 
-std::string refusal(const Json& json) {
+std::string refusal_of_kit(const Json& json) {
     Scratch scratch;
     scratch.write("cube.obj", obj_text(cube()));
     scratch.write("figure.json", json.dump());
@@ -66,40 +66,40 @@ TEST_CASE("Base kit: places on faces and on vertices are both read") {
 }
 
 TEST_CASE("Base kit: what does not agree is named") {
-    REQUIRE(refusal(small_kit()).empty());
+    REQUIRE(refusal_of_kit(small_kit()).empty());
     Json j = small_kit();
     SECTION("counts") {
         j["counts"]["vertices"] = 9;
-        REQUIRE(refusal(j).find("promises 9 vertices, but cube.obj has 8") != std::string::npos);
+        REQUIRE(refusal_of_kit(j).find("promises 9 vertices, but cube.obj has 8") != std::string::npos);
     }
     SECTION("an index") {
         j["regions"]["face"] = {0, 8};
-        REQUIRE(refusal(j).find("region 'face'") != std::string::npos);
+        REQUIRE(refusal_of_kit(j).find("region 'face'") != std::string::npos);
     }
     SECTION("the mirror map") {
         j["mirror"] = {1, 2, 0, 3, 4, 5, 6, 7};
-        REQUIRE(refusal(j).find("own inverse") != std::string::npos);
+        REQUIRE(refusal_of_kit(j).find("own inverse") != std::string::npos);
         j["mirror"] = {0};
-        REQUIRE(refusal(j).find("1 entries for 8") != std::string::npos);
+        REQUIRE(refusal_of_kit(j).find("1 entries for 8") != std::string::npos);
     }
     SECTION("weights") {
         j["skin_weights"]["head"]["weight"] = {0.5, 0.9};
-        REQUIRE(refusal(j).find("vertex 5 add up") != std::string::npos);
+        REQUIRE(refusal_of_kit(j).find("vertex 5 add up") != std::string::npos);
         j["skin_weights"]["tail"] = {{"index", {0}}, {"weight", {1}}};
-        REQUIRE(refusal(j).find("'tail'") != std::string::npos);
+        REQUIRE(refusal_of_kit(j).find("'tail'") != std::string::npos);
     }
     SECTION("joints") {
         j["joints"][1]["parent"] = "nobody";
-        REQUIRE(refusal(j).find("does not come before it") != std::string::npos);
+        REQUIRE(refusal_of_kit(j).find("does not come before it") != std::string::npos);
     }
     SECTION("barycentric weights") {
         j["landmarks"]["sellion"]["weights"] = {0.5, 0.5, 0.5};
-        REQUIRE(refusal(j).find("add up to 1.5") != std::string::npos);
+        REQUIRE(refusal_of_kit(j).find("add up to 1.5") != std::string::npos);
     }
     SECTION("missing files, other formats, no JSON") {
         j["expressions"]["smile"] = "gone.obj";
-        REQUIRE(refusal(j).find("gone.obj") != std::string::npos);
-        REQUIRE(refusal({{"format", "else"}}).find("no base kit") != std::string::npos);
+        REQUIRE(refusal_of_kit(j).find("gone.obj") != std::string::npos);
+        REQUIRE(refusal_of_kit({{"format", "else"}}).find("no base kit") != std::string::npos);
         Scratch scratch;
         scratch.write("figure.json", "{\"format\":");
         REQUIRE(read_base_kit(scratch.folder()).error().message.find("no complete JSON") != std::string::npos);
@@ -111,7 +111,7 @@ TEST_CASE("Base kit: what does not agree is named") {
             for (const Json& wrong : {Json(nullptr), Json(-1), Json("x"), Json::array({1, nullptr}), Json::object({{"a", 1}})}) {
                 Json broken = whole;
                 broken[key] = wrong;
-                (void)refusal(broken);   // must not crash; some keys are optional
+                (void)refusal_of_kit(broken);   // must not crash; some keys are optional
             }
         }
     }
@@ -138,13 +138,13 @@ TEST_CASE("Landmark file: unknown names are kept and reported, missing ones are 
 }
 
 TEST_CASE("Landmark file: what is wrong is named") {
-    const auto refusal = [](const std::string& text) { return parse_landmarks(text, "l.json").error().message; };
-    REQUIRE(refusal("{").find("no complete JSON") != std::string::npos);
-    REQUIRE(refusal(R"({"format":"other"})").find("not a landmark file") != std::string::npos);
-    REQUIRE(refusal(R"({"format":"veldstone-landmarks","version":2})").find("version") != std::string::npos);
-    REQUIRE(refusal(R"({"format":"veldstone-landmarks","version":1,"points":{"a":[1,2]}})").find("'a'") != std::string::npos);
-    REQUIRE(refusal(R"({"format":"veldstone-landmarks","version":1,"unit":"ell"})").find("unknown unit") != std::string::npos);
-    REQUIRE(refusal(R"({"format":"veldstone-landmarks","version":1,"curves":{"c":[[0,0,0]]}})").find("at least two") != std::string::npos);
+    const auto refusal_of_kit = [](const std::string& text) { return parse_landmarks(text, "l.json").error().message; };
+    REQUIRE(refusal_of_kit("{").find("no complete JSON") != std::string::npos);
+    REQUIRE(refusal_of_kit(R"({"format":"other"})").find("not a landmark file") != std::string::npos);
+    REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":2})").find("version") != std::string::npos);
+    REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":1,"points":{"a":[1,2]}})").find("'a'") != std::string::npos);
+    REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":1,"unit":"ell"})").find("unknown unit") != std::string::npos);
+    REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":1,"curves":{"c":[[0,0,0]]}})").find("at least two") != std::string::npos);
 }
 
 TEST_CASE("Landmarks: swapping sides twice changes nothing") {

@@ -22,7 +22,7 @@ void require_same(const Mesh& a, const Mesh& b) {
     REQUIRE(a.face_material == b.face_material);
 }
 
-std::string refusal(const std::string& text) {
+std::string refusal_of_obj(const std::string& text) {
     const auto file = parse_obj(text, "bad.obj");
     REQUIRE_FALSE(file);
     return file.error().message;
@@ -82,12 +82,12 @@ TEST_CASE("OBJ: numbers are read exactly as the standard library reads them") {
 }
 
 TEST_CASE("OBJ: a damaged file is refused with its line and a remedy") {
-    REQUIRE(refusal("v 0 0 0\nv 1 x 0\n").find("line 2") != std::string::npos);
-    REQUIRE(refusal("v 0 0 0\nv 1 nan 0\n").find("not a finite number") != std::string::npos);
-    REQUIRE(refusal("v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 9\n").find("asks for vertex 9, but 3") != std::string::npos);
-    REQUIRE(refusal("v 0 0 0\nf 1 1\n").find("fewer than three") != std::string::npos);
-    REQUIRE(refusal("v 0 0 0\nf 1 0 1\n").find("line 2") != std::string::npos);
-    REQUIRE(refusal("v 1 2\n").find("needs three numbers") != std::string::npos);
+    REQUIRE(refusal_of_obj("v 0 0 0\nv 1 x 0\n").find("line 2") != std::string::npos);
+    REQUIRE(refusal_of_obj("v 0 0 0\nv 1 nan 0\n").find("not a finite number") != std::string::npos);
+    REQUIRE(refusal_of_obj("v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 9\n").find("asks for vertex 9, but 3") != std::string::npos);
+    REQUIRE(refusal_of_obj("v 0 0 0\nf 1 1\n").find("fewer than three") != std::string::npos);
+    REQUIRE(refusal_of_obj("v 0 0 0\nf 1 0 1\n").find("line 2") != std::string::npos);
+    REQUIRE(refusal_of_obj("v 1 2\n").find("needs three numbers") != std::string::npos);
 }
 
 TEST_CASE("Files: messages name the file and the reason") {

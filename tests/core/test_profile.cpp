@@ -57,7 +57,7 @@ TEST_CASE("Profile: a head from the side is found by its outline, facing either 
     const SittingPhoto& p = side_of(3);
     const HeadTurn truth = head_turn(p.camera);
     const double scale = p.camera.pixels_per_mm(Vec3(0, 1600, 0));
-    const auto found = find_profile(*demo_kit(), p.photo, &smooth_space());
+    const auto found = find_profile(*demo_kit(), p.photo, &smooth_space(), {});
     REQUIRE(found);
     CHECK(found->by_outline);
     CHECK(found->yaw == Approx(truth.yaw).margin(6));
@@ -86,13 +86,42 @@ TEST_CASE("Profile: a head from the side is found by its outline, facing either 
     REQUIRE(again->front().found);
     CHECK(again->front().found->by_outline);
     for (const PhotoRemark& r : again->front().report.remarks) CHECK(r.says.find("marked by hand") == std::string::npos);
-    const auto other = find_profile(*demo_kit(), mirrored(p.photo), &smooth_space());
+    const auto other = find_profile(*demo_kit(), mirrored(p.photo), &smooth_space(), {});
     REQUIRE(other);
     CHECK(other->yaw == Approx(-truth.yaw).margin(6));
     CHECK(other->marks.points.at("pronasale").x() == Approx(640 - found->marks.points.at("pronasale").x()).margin(4 * scale));
-    const auto shelves = find_profile(*demo_kit(), before_shelves(p.photo), &smooth_space());
+    const auto shelves = find_profile(*demo_kit(), before_shelves(p.photo), &smooth_space(), {});
     REQUIRE(shelves);
     CHECK((shelves->marks.points.at("pronasale") - found->marks.points.at("pronasale")).norm() / scale < 4);
+}
+
+TEST_CASE("Profile: cancelled at any time it says so and finds nothing") {
+    const SittingPhoto& p = side_of(3);
+    int asked = 0;
+    Progress never;
+    never.cancelled = [&] { return ++asked, false; };
+    REQUIRE(find_profile(*demo_kit(), p.photo, &smooth_space(), never));
+    REQUIRE(asked >= 4);
+    for (const int at : {1, asked / 2, asked}) {
+        int now = 0;
+        Progress once;
+        once.cancelled = [&] { return ++now >= at; };
+        const auto found = find_profile(*demo_kit(), p.photo, &smooth_space(), once);
+        REQUIRE_FALSE(found);
+        CHECK(found.error().code == ErrorCode::Cancelled);
+        // the same whoever asks for it
+        now = 0;
+        FaceNetwork network;
+        const auto asked_for = find_on_photo(network, *demo_kit(), p.photo, nullptr, 0, &smooth_space(), once);
+        REQUIRE_FALSE(asked_for);
+        CHECK(asked_for.error().code == ErrorCode::Cancelled);
+        now = 0;
+        LookOptions look;
+        look.space = &smooth_space();
+        const auto looked = look_at_photos(*demo_kit(), {{"side.png", "image/png", encode_png(p.photo.pixels)}}, {{}}, look, once);
+        REQUIRE_FALSE(looked);
+        CHECK(looked.error().code == ErrorCode::Cancelled);
+    }
 }
 
 TEST_CASE("Profile: walls, shelves and noise are no heads; the networks' faces come first") {
@@ -100,21 +129,21 @@ TEST_CASE("Profile: walls, shelves and noise are no heads; the networks' faces c
     wall.name = "wall.png";
     wall.pixels = {640, 800, std::vector<std::uint8_t>(640 * 800 * 4, 180)};
     for (std::size_t i = 0; i < wall.pixels.rgba.size(); i += 4) wall.pixels.rgba[i] = 176, wall.pixels.rgba[i + 2] = 182;
-    const auto nothing = find_profile(*demo_kit(), wall, &smooth_space());
+    const auto nothing = find_profile(*demo_kit(), wall, &smooth_space(), {});
     REQUIRE_FALSE(nothing);
     CHECK(nothing.error().code == ErrorCode::NotFound);
     CHECK(nothing.error().message.find("wall.png") != std::string::npos);
-    CHECK_FALSE(find_profile(*demo_kit(), before_shelves(wall), &smooth_space()));
+    CHECK_FALSE(find_profile(*demo_kit(), before_shelves(wall), &smooth_space(), {}));
     Photo noise = wall;
     std::mt19937 random(3);
     for (std::uint8_t& c : noise.pixels.rgba) c = static_cast<std::uint8_t>(random());
-    CHECK_FALSE(find_profile(*demo_kit(), noise, &smooth_space()));
+    CHECK_FALSE(find_profile(*demo_kit(), noise, &smooth_space(), {}));
     Photo tiny;
     tiny.name = "tiny.png";
     tiny.pixels = {8, 8, std::vector<std::uint8_t>(256, 90)};
-    CHECK_FALSE(find_profile(*demo_kit(), tiny, &smooth_space()));
+    CHECK_FALSE(find_profile(*demo_kit(), tiny, &smooth_space(), {}));
     FaceNetwork network;
-    const auto front = find_on_photo(network, *demo_kit(), sitter(1).photos[0].photo, nullptr, 0, &smooth_space());
+    const auto front = find_on_photo(network, *demo_kit(), sitter(1).photos[0].photo, nullptr, 0, &smooth_space(), {});
     REQUIRE(front);
     CHECK_FALSE(front->by_outline);
     CHECK_FALSE(front->samples.empty());
@@ -131,7 +160,7 @@ TEST_CASE("Profile: front and side that nobody marked become a head") {
     PhotoFitInput in;
     in.kit = demo_kit().get(), in.space = &smooth_space();
     for (const SittingPhoto& p : s.photos) {
-        const auto found = find_on_photo(network, *demo_kit(), p.photo, &*reference, 0, &smooth_space());
+        const auto found = find_on_photo(network, *demo_kit(), p.photo, &*reference, 0, &smooth_space(), {});
         REQUIRE(found);
         in.photos.push_back({&p.photo, p.photo.name, p.photo.focal_35mm, found->marks, std::make_shared<PhotoDetection>(*found)});
         const PhotoReport report = report_on(*demo_kit(), p.photo, &*found);

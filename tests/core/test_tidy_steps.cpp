@@ -257,10 +257,10 @@ TEST_CASE("Recipe: written, read and run again it does the same") {
     }
 }
 
-TEST_CASE("Tools: 2,000 random sequences of 30 on broken meshes leave valid meshes") {
-    // VELDSTONE_FUZZ sets another number of sequences
+TEST_CASE("Tools: random sequences of 30 on broken meshes leave valid meshes") {
+    // VELDSTONE_FUZZ=2000 is for who changes a tool; every run does enough of them to find what breaks often
     const char* wanted = std::getenv("VELDSTONE_FUZZ");
-    const int sequences = wanted ? std::atoi(wanted) : 2000;
+    const int sequences = wanted ? std::atoi(wanted) : 400;
     std::size_t done = 0, refused = 0;
     for (int sequence = 0; sequence < sequences; ++sequence) {
         Rng rng(static_cast<unsigned>(sequence) + 17);

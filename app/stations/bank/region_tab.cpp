@@ -9,7 +9,7 @@
 
 namespace veld {
 namespace {
-constexpr int kSteps = 200;
+constexpr int kShareSteps = 200;
 }
 
 RegionTab::RegionTab(Session& session, BankController& bank, QWidget* parent) : QWidget(parent), s_(session), bank_(bank) {
@@ -75,7 +75,7 @@ void RegionTab::build_rows(const std::vector<RegionAmount>& amounts) {
         lines->addLayout(top);
         auto* slider = new QSlider(Qt::Horizontal);
         slider->setObjectName(QString("bank_region_slider_%1").arg(k));
-        slider->setRange(0, kSteps);
+        slider->setRange(0, kShareSteps);
         auto* spin = new QDoubleSpinBox;
         spin->setObjectName(QString("bank_region_spin_%1").arg(k));
         spin->setRange(-10, 10);
@@ -84,7 +84,7 @@ void RegionTab::build_rows(const std::vector<RegionAmount>& amounts) {
         spin->setKeyboardTracking(false);
         spin->setFixedWidth(80);
         connect(slider, &QSlider::valueChanged, this, [this, morph, slider](int v) {
-            if (!filling_) bank_.set_region_amount(morph, static_cast<double>(v) / kSteps, slider->isSliderDown());
+            if (!filling_) bank_.set_region_amount(morph, static_cast<double>(v) / kShareSteps, slider->isSliderDown());
         });
         connect(slider, &QSlider::sliderReleased, this, [this] { s_.document().seal(); });
         connect(spin, &QDoubleSpinBox::valueChanged, this, [this, morph](double v) {
@@ -124,8 +124,8 @@ void RegionTab::refresh() {
     shown_region_ = bank_.region();
     filling_ = true;
     for (std::size_t k = 0; k < own.size(); ++k) {
-        row_widgets_[k].slider->setRange(static_cast<int>(std::lround(kSteps * std::min(0.0, own[k].amount))), static_cast<int>(std::lround(kSteps * std::max(1.0, own[k].amount))));
-        row_widgets_[k].slider->setValue(static_cast<int>(std::lround(kSteps * own[k].amount)));
+        row_widgets_[k].slider->setRange(static_cast<int>(std::lround(kShareSteps * std::min(0.0, own[k].amount))), static_cast<int>(std::lround(kShareSteps * std::max(1.0, own[k].amount))));
+        row_widgets_[k].slider->setValue(static_cast<int>(std::lround(kShareSteps * own[k].amount)));
         row_widgets_[k].spin->setValue(own[k].amount);
     }
     filling_ = false;

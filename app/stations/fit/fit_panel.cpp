@@ -9,15 +9,7 @@ namespace veld {
 namespace {
 
 QDoubleSpinBox* millimetres(const char* name, double low, double high, double step, const QString& tip) {
-    auto* box = new QDoubleSpinBox;
-    box->setObjectName(name);
-    box->setRange(low, high);
-    box->setSingleStep(step);
-    box->setDecimals(step < 1 ? 1 : 0);
-    box->setKeyboardTracking(false);
-    box->setSuffix(FitPanel::tr(" mm"));
-    box->setToolTip(tip);
-    return box;
+    return number_box(name, low, high, step, FitPanel::tr(" mm"), tip);
 }
 
 }  // namespace

@@ -20,17 +20,6 @@ QString said(const RegionSetting& r) {
     return out.join(", ");
 }
 
-QDoubleSpinBox* number(const char* name, double low, double high, double step, const QString& tip) {
-    auto* box = new QDoubleSpinBox;
-    box->setObjectName(name);
-    box->setRange(low, high);
-    box->setSingleStep(step);
-    box->setDecimals(step < 1 ? 1 : 0);
-    box->setToolTip(tip);
-    box->setKeyboardTracking(false);
-    return box;
-}
-
 }  // namespace
 
 RegionsTab::RegionsTab(Session& session, RegionController& regions, QWidget* parent) : QWidget(parent), s_(session), c_(regions) {
@@ -86,10 +75,9 @@ void RegionsTab::build_setting(QBoxLayout* column) {
         edit([way](RegionSetting& r) { r.match = way == 0 ? 1 : 0, r.keep = way == 2 ? 1 : 0; });
     });
     inside->addLayout(ways);
-    stiffness_ = number("region_stiffness", 0.1, 1000, 0.5, tr("How much stiffer than the rest; below 1 it gives way more easily"));
+    stiffness_ = number_box("region_stiffness", 0.1, 1000, 0.5, {}, tr("How much stiffer than the rest; below 1 it gives way more easily"));
     stiffness_->setPrefix("× ");
-    smooth_ = number("region_smooth", 0, 100, 0.5, tr("Forms smaller than this are never followed here; 0: as the whole"));
-    smooth_->setSuffix(tr(" mm"));
+    smooth_ = number_box("region_smooth", 0, 100, 0.5, tr(" mm"), tr("Forms smaller than this are never followed here; 0: as the whole"));
     smooth_->setSpecialValueText(tr("as the whole"));
     connect(stiffness_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         if (!filling_) edit([v](RegionSetting& r) { r.stiffness = v; });
@@ -99,8 +87,7 @@ void RegionsTab::build_setting(QBoxLayout* column) {
     });
     inside->addLayout(row({text_label(tr("Stiffness"), "plain"), stiffness_}));
     inside->addLayout(row({text_label(tr("Smooth below"), "plain"), smooth_}));
-    fade_ = number("region_fade", 0, 100, 1, tr("Over this length the kit's regions fade into their surroundings"));
-    fade_->setSuffix(tr(" mm"));
+    fade_ = number_box("region_fade", 0, 100, 1, tr(" mm"), tr("Over this length the kit's regions fade into their surroundings"));
     connect(fade_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (filling_) return;
         ProjectState next = s_.state();
@@ -128,8 +115,7 @@ void RegionsTab::build_painting(QBoxLayout* column) {
     mirrored_ = new QCheckBox(tr("Both sides"));
     mirrored_->setObjectName("region_mirrored");
     connect(mirrored_, &QCheckBox::clicked, this, [this](bool on) { c_.mirrored = on; });
-    size_ = number("region_size", 1, 200, 1, tr("Radius of the brush along the surface"));
-    size_->setSuffix(tr(" mm"));
+    size_ = number_box("region_size", 1, 200, 1, tr(" mm"), tr("Radius of the brush along the surface"));
     connect(size_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         c_.radius_mm = mm;
         if (!filling_) emit c_.changed();

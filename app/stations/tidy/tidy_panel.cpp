@@ -12,7 +12,7 @@
 namespace veld {
 namespace {
 
-QDoubleSpinBox* number_box(const char* name, double low, double high, double value, const QString& suffix, const QString& tip) {
+QDoubleSpinBox* whole_number(const char* name, double low, double high, double value, const QString& suffix, const QString& tip) {
     auto* box = new QDoubleSpinBox;
     box->setObjectName(name);
     box->setRange(low, high);
@@ -94,7 +94,7 @@ QWidget* TidyPanel::stand_page() {
     column->addLayout(row({mode_button(TidyMode::FacePoints, "eyes", tr("Eyes and nose"), tr("Click both eyes and the nose tip")), mode_button(TidyMode::FloorPoints, "floor", tr("Floor"), tr("Click two points of the floor"))}));
     auto* grid = new QGridLayout;
     grid->setSpacing(4);
-    const auto step = number_box("tidy_turn_step", 1, 90, 15, "°", tr("How far one press turns"));
+    const auto step = whole_number("tidy_turn_step", 1, 90, 15, "°", tr("How far one press turns"));
     static const char* names[] = {QT_TR_NOOP("Nod"), QT_TR_NOOP("Turn"), QT_TR_NOOP("Tilt")};
     for (int axis = 0; axis < 3; ++axis) {
         grid->addWidget(new QLabel(tr(names[axis])), axis, 0);
@@ -145,15 +145,15 @@ QWidget* TidyPanel::choose_page() {
     front_only_->setChecked(tidy_.front_only);
     connect(front_only_, &QCheckBox::toggled, this, [this](bool on) { tidy_.front_only = on; });
     column->addWidget(front_only_);
-    auto* size = number_box("tidy_brush_mm", 1, 300, tidy_.brush_mm, tr(" mm brush"), tr("Radius of every brush ([ and ])"));
+    auto* size = whole_number("tidy_brush_mm", 1, 300, tidy_.brush_mm, tr(" mm brush"), tr("Radius of every brush ([ and ])"));
     connect(size, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         tidy_.brush_mm = v;
         emit look_changed();
     });
-    auto* angle = number_box("tidy_even_degrees", 1, 90, tidy_.even_degrees, tr("° edge"), tr("Even areas end at edges sharper than this"));
+    auto* angle = whole_number("tidy_even_degrees", 1, 90, tidy_.even_degrees, tr("° edge"), tr("Even areas end at edges sharper than this"));
     connect(angle, &QDoubleSpinBox::valueChanged, this, [this](double v) { tidy_.even_degrees = v; });
     column->addLayout(row({size, angle}));
-    auto* tolerance = number_box("tidy_tolerance", 1, 60, tidy_.colour_tolerance, tr(" % colour difference"), tr("How alike colours must be"));
+    auto* tolerance = whole_number("tidy_tolerance", 1, 60, tidy_.colour_tolerance, tr(" % colour difference"), tr("How alike colours must be"));
     connect(tolerance, &QDoubleSpinBox::valueChanged, this, [this](double v) { tidy_.colour_tolerance = v; });
     column->addWidget(tolerance);
     auto* simple = new QGridLayout;
@@ -214,7 +214,7 @@ QWidget* TidyPanel::clean_page() {
     column->addLayout(row({preview_, apply_}));
     column->addLayout(row({drop_, keep_}));
     auto* smooth = mode_button(TidyMode::SmoothBrush, "smooth", tr("Smooth by brush"), tr("Paint over rough places; a pen's pressure counts"));
-    auto* strength = number_box("tidy_strength", 5, 100, tidy_.brush_strength, " %", tr("Strength of the brush"));
+    auto* strength = whole_number("tidy_strength", 5, 100, tidy_.brush_strength, " %", tr("Strength of the brush"));
     connect(strength, &QDoubleSpinBox::valueChanged, this, [this](double v) { tidy_.brush_strength = v; });
     column->addLayout(row({smooth, strength}));
     column->addStretch();

@@ -27,18 +27,6 @@ constexpr BrushWords kBrushes[kBrushCount] = {
     {Brush::BackToBase, "backtobase", QT_TRANSLATE_NOOP("TouchPanel", "To base"), QT_TRANSLATE_NOOP("TouchPanel", "Back to the base's own form, laid into its surroundings")},
 };
 
-QDoubleSpinBox* number(const char* name, double low, double high, double step, const QString& suffix, const QString& tip) {
-    auto* box = new QDoubleSpinBox;
-    box->setObjectName(name);
-    box->setRange(low, high);
-    box->setSingleStep(step);
-    box->setDecimals(step < 1 ? 1 : 0);
-    box->setSuffix(suffix);
-    box->setToolTip(tip);
-    box->setKeyboardTracking(false);
-    return box;
-}
-
 }  // namespace
 
 TouchPanel::TouchPanel(Session& session, TouchController& touch, QWidget* parent) : QWidget(parent), s_(session), c_(touch) {
@@ -79,8 +67,8 @@ void TouchPanel::build_brushes(QBoxLayout* column) {
 }
 
 void TouchPanel::build_numbers(QBoxLayout* column) {
-    size_ = number("touch_size", 0.5, 200, 1, tr(" mm"), tr("Radius along the surface ([ and ])"));
-    strength_ = number("touch_strength", 1, 100, 5, " %", tr("How much one touch does; a pen's pressure scales it. Half moves skin as far as the hand."));
+    size_ = number_box("touch_size", 0.5, 200, 1, tr(" mm"), tr("Radius along the surface ([ and ])"));
+    strength_ = number_box("touch_strength", 1, 100, 5, " %", tr("How much one touch does; a pen's pressure scales it. Half moves skin as far as the hand."));
     connect(size_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (!filling_) c_.set_size(mm);
     });
