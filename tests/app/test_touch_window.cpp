@@ -16,12 +16,15 @@ using namespace veld;
 namespace {
 
 struct TouchFixture : Fixture {
-    TouchFixture() {
-        open_demo(true);
-        quick_fit();
-        station("station_fit");
-        press("fit_start");
-        REQUIRE(wait_until([&] { return !window->session().busy(); }));
+    // made_here: its fit can be undone
+    explicit TouchFixture(bool made_here = false) {
+        if (made_here) open_demo(true), fit_quickly();
+        else begin_with("Ottoline fitted", [] {
+            Fixture another;
+            another.open_demo(true);
+            another.fit_quickly();
+            return another.window->session().state();
+        });
         REQUIRE(fit());
         station("station_touch");
         QTest::qWait(80);
@@ -162,27 +165,6 @@ TEST_CASE("Touch window: held Shift smooths, both sides work as one, regions hol
         CHECK(f.find<QDoubleSpinBox>("touch_size")->value() > before);
         CHECK(f.window->touch().brush.radius_mm == f.find<QDoubleSpinBox>("touch_size")->value());
     }
-    SECTION("Escape, undo, and a removed fit in the middle of a stroke drop it") {
-        const auto before = f.fit()->positions;
-        const QPoint at = f.at("cheilion_l");
-        for (int way = 0; way < 3; ++way) {
-            QTest::mousePress(&f.view(), Qt::LeftButton, {}, at);
-            QTest::mouseMove(&f.view(), at + QPoint(8, 0));
-            REQUIRE(f.window->touch().stroking());
-            if (way == 0) QTest::keyClick(f.window.get(), Qt::Key_Escape);
-            else session.document().undo();   // the fit itself
-            REQUIRE_FALSE(f.window->touch().stroking());
-            QTest::mouseMove(&f.view(), at + QPoint(12, 0));
-            QTest::mouseRelease(&f.view(), Qt::LeftButton, {}, at + QPoint(12, 0));
-            if (way > 0) {
-                REQUIRE_FALSE(f.fit());
-                session.document().redo();
-            }
-            REQUIRE(f.fit()->positions == before);
-            REQUIRE_FALSE(f.fit()->touch);
-            QTest::qWait(60);
-        }
-    }
     SECTION("leaving in the middle of a stroke drops it") {
         const auto before = f.fit()->positions;
         QTest::mousePress(&f.view(), Qt::LeftButton, {}, f.at("cheilion_l"));
@@ -191,6 +173,30 @@ TEST_CASE("Touch window: held Shift smooths, both sides work as one, regions hol
         f.window->go_to(Station::Fit);
         REQUIRE_FALSE(f.window->touch().stroking());
         REQUIRE(f.fit()->positions == before);
+    }
+}
+
+TEST_CASE("Touch window: Escape, undo, and a removed fit in the middle of a stroke drop it") {
+    TouchFixture f(true);
+    Session& session = f.window->session();
+    const auto before = f.fit()->positions;
+    const QPoint at = f.at("cheilion_l");
+    for (int way = 0; way < 3; ++way) {
+        QTest::mousePress(&f.view(), Qt::LeftButton, {}, at);
+        QTest::mouseMove(&f.view(), at + QPoint(8, 0));
+        REQUIRE(f.window->touch().stroking());
+        if (way == 0) QTest::keyClick(f.window.get(), Qt::Key_Escape);
+        else session.document().undo();   // the fit itself
+        REQUIRE_FALSE(f.window->touch().stroking());
+        QTest::mouseMove(&f.view(), at + QPoint(12, 0));
+        QTest::mouseRelease(&f.view(), Qt::LeftButton, {}, at + QPoint(12, 0));
+        if (way > 0) {
+            REQUIRE_FALSE(f.fit());
+            session.document().redo();
+        }
+        REQUIRE(f.fit()->positions == before);
+        REQUIRE_FALSE(f.fit()->touch);
+        QTest::qWait(60);
     }
 }
 
