@@ -18,6 +18,7 @@ namespace {
 
 // Standard deviations in mm at the face: what hands and networks miss a place by.
 constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0, kRoughMm = 3.0, kWallMm = 150;
+constexpr double kTwiceAsRough = 20;   // degrees: what the network marks on a face that is turned by so much more
 constexpr double kUsualLensSigma = 0.6, kSaidSigma = 0.04;
 constexpr int kRounds = 5, kMostCalmer = 4;
 constexpr double kLensDiffers = 0.4, kStrangerMm = 1.25, kFoundStrangerMm = 3.5;
@@ -90,15 +91,17 @@ double rough_scale(const FitWork& w, std::size_t i) {
 std::vector<Sight> point_sights(const FitWork& w, std::size_t i, double scale, bool pins) {
     const PhotoMarks& marks = w.in.photos[i].marks;
     std::vector<Sight> out;
+    const auto& seen = w.in.photos[i].found;
+    const double turned = seen && !seen->by_outline ? 1 + std::abs(seen->yaw) / kTwiceAsRough : 1;
     for (const auto& [name, pixel] : marks.points) {
         const auto place = w.points.find(name);
         if (place == w.points.end()) continue;
         const Trust trust = marks.trust_of(name);
         const bool found = trust.origin == Origin::Found && !trust.accepted;
-        out.push_back({place->second, pixel, found ? std::max(kFoundMm * scale, trust.expected_mm) : kHandMm * scale, {}});
+        out.push_back({place->second, pixel, found ? turned * std::max(kFoundMm * scale, trust.expected_mm) : kHandMm * scale, {}});
     }
-    if (w.in.photos[i].found) {
-        for (const FaceSample& s : w.in.photos[i].found->samples) out.push_back({s.place, s.pixel, kSampleMm * scale, {}});
+    if (seen) {
+        for (const FaceSample& s : seen->samples) out.push_back({s.place, s.pixel, turned * kSampleMm * scale, {}});
     }
     for (const PhotoPin& pin : w.in.settings.pins) {
         if (pins && pin.photo == static_cast<int>(i)) out.push_back({pin.place, pin.pixel, kPinMm * scale, {}});
