@@ -23,7 +23,7 @@ Json trust_json(const LandmarkSet& set, const std::string& name) {
     return {{"expected_mm", t.expected_mm}, {"spread_mm", t.spread_mm}, {"off_mm", t.off_mm}, {"unsure", unsure(t)}};
 }
 
-int detect_on_scan(const DetectOptions& o, const BaseKit& kit, const Output& output) {
+int detect_on_scan(const DetectOptions& o, const BaseKit& kit, const Progress& progress, const Output& output) {
     auto file = read_mesh(o.source);
     if (!file) return output.refuse(file.error());
     const FrameGuess guess = guess_frame(file->mesh, o.source, {});
@@ -38,7 +38,7 @@ int detect_on_scan(const DetectOptions& o, const BaseKit& kit, const Output& out
         set = std::move(kept->set);
     }
     FaceNetwork network;
-    const auto found = detect_landmarks(network, input, terminal_progress());
+    const auto found = detect_landmarks(network, input, progress);
     if (!found) return output.refuse(found.error());
     const int put = merge_found(*found, set);
     if (!set.unit) set.unit = guess.unit;
@@ -66,11 +66,11 @@ int detect_on_scan(const DetectOptions& o, const BaseKit& kit, const Output& out
     return 0;
 }
 
-int detect_on_photo(const DetectOptions& o, const BaseKit& kit, const Output& output) {
+int detect_on_photo(const DetectOptions& o, const BaseKit& kit, const Progress& progress, const Output& output) {
     auto photo = read_photo(o.source);
     if (!photo) return output.refuse(photo.error());
     FaceNetwork network;
-    const auto found = find_on_photo(network, kit, *photo, nullptr, 0, nullptr, terminal_progress());
+    const auto found = find_on_photo(network, kit, *photo, nullptr, 0, nullptr, progress);
     if (!found) return output.refuse(found.error());
     if (auto ok = write_file(o.out, photo_marks_text(found->marks)); !ok) return output.refuse(ok.error());
     Json json = {{"source", o.source}, {"kit", o.kit}, {"written", o.out}, {"found", found->marks.points.size() + found->marks.curves.size()}, {"evaluations", found->evaluations}, {"yaw_degrees", found->yaw}, {"by_outline", found->by_outline}};
@@ -85,9 +85,10 @@ int detect_on_photo(const DetectOptions& o, const BaseKit& kit, const Output& ou
 }
 
 int run(const DetectOptions& o, const Output& output) {
+    const Progress progress = terminal_progress();   // first: Ctrl-C is heard while the kit is read, too
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
-    return is_picture(o.source) ? detect_on_photo(o, *kit, output) : detect_on_scan(o, *kit, output);
+    return is_picture(o.source) ? detect_on_photo(o, *kit, progress, output) : detect_on_scan(o, *kit, progress, output);
 }
 
 }  // namespace

@@ -18,7 +18,7 @@ namespace {
 
 // Standard deviations in mm at the face: what hands and networks miss a place by.
 constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0, kRoughMm = 3.0, kWallMm = 150;
-constexpr double kTwiceAsRough = 20;   // degrees: what the network marks on a face that is turned by so much more
+constexpr double kRougherBy = 20;   // degrees of a head's turn that make what the network marks once more as rough
 constexpr double kUsualLensSigma = 0.6, kSaidSigma = 0.04;
 constexpr int kRounds = 5, kMostCalmer = 4;
 constexpr double kLensDiffers = 0.4, kStrangerMm = 1.25, kFoundStrangerMm = 3.5;
@@ -92,7 +92,7 @@ std::vector<Sight> point_sights(const FitWork& w, std::size_t i, double scale, b
     const PhotoMarks& marks = w.in.photos[i].marks;
     std::vector<Sight> out;
     const auto& seen = w.in.photos[i].found;
-    const double turned = seen && !seen->by_outline ? 1 + std::abs(seen->yaw) / kTwiceAsRough : 1;
+    const double turned = seen && !seen->by_outline ? 1 + std::abs(seen->yaw) / kRougherBy : 1;
     for (const auto& [name, pixel] : marks.points) {
         const auto place = w.points.find(name);
         if (place == w.points.end()) continue;

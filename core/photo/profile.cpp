@@ -323,14 +323,15 @@ PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSur
     return out;
 }
 
+Error cancelled() { return {ErrorCode::Cancelled, "Cancelled; nothing was changed."}; }
+
 }  // namespace
 
 Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, const ShapeSpace* space, const Progress& progress) {
-    const Error cancelled{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
     if (!kit.landmarks.contains("sellion") || !kit.landmarks.contains("gnathion") || photo.pixels.width < 48 || photo.pixels.height < 48) return no_face_in(photo);
     const OutlineSurface surface = outline_surface(kit);
     const auto places = search(edges_of(photo.pixels), templates(kit, surface), progress);
-    if (progress.is_cancelled()) return cancelled;
+    if (progress.is_cancelled()) return cancelled();
     std::optional<ShapeSpace> own;
     if (!space) {
         auto made = make_shape_space(kit, {});
@@ -340,7 +341,7 @@ Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, cons
     const Follower follow{kit, photo, surface, space ? *space : *own};
     std::vector<Followed> all(places.size());
     tbb::parallel_for(std::size_t{0}, places.size(), [&](std::size_t i) { all[i] = follow(places[i]); });
-    if (progress.is_cancelled()) return cancelled;
+    if (progress.is_cancelled()) return cancelled();
     const Followed* best = nullptr;
     for (const Followed& f : all) {
         if (!best || f.quality() > best->quality()) best = &f;
@@ -348,12 +349,13 @@ Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, cons
     if (!best || !best->believed()) return no_face_in(photo);
     Followed whole = *best;
     follow.look_inside(whole);
-    if (progress.is_cancelled()) return cancelled;
+    if (progress.is_cancelled()) return cancelled();
     return marks_of(kit, photo, surface, whole);
 }
 
 Result<PhotoDetection> find_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* reference, std::size_t which, const ShapeSpace* space, const Progress& progress) {
     auto found = detect_on_photo(network, kit, photo, reference, which);
+    if (progress.is_cancelled()) return cancelled();
     if (found || found.error().code != ErrorCode::NotFound || which > 0) return found;
     return find_profile(kit, photo, space, progress);
 }

@@ -1,4 +1,3 @@
-
 #include "core/io/json.h"
 #include "core/photo/photo_fit.h"
 

@@ -167,6 +167,27 @@ TEST_CASE("Mark window: looking for landmarks is stopped and nothing changes") {
     REQUIRE(f.source().landmarks.points.empty());
 }
 
+TEST_CASE("Mark window: looking at a photograph is stopped, from the front as from the side, and nothing changes") {
+    Fixture f;
+    open_unmarked_portraits(f);
+    Session& session = f.window->session();
+    const std::size_t before = session.document().position();
+    for (const std::size_t photo : {0, 1}) {
+        session.look_at_photo(Session::PhotoPlace{0, photo});
+        f.press("mark_find");
+        REQUIRE(f.find<QPushButton>("mark_find")->text() == "Stop looking");
+        f.press("mark_find");
+        REQUIRE(wait_until([&] { return !session.busy(); }, 60000));
+        CHECK(f.find<QPushButton>("mark_find")->text() != "Stop looking");
+        CHECK(session.document().position() == before);
+        CHECK(session.photo_marks().points.empty());
+        CHECK(f.questions.empty());   // what one asked for is no failure
+    }
+    f.press("mark_find");   // and again, to the end
+    REQUIRE(wait_until([&] { return !session.busy(); }));
+    CHECK(session.photo_marks().points.size() > 15);
+}
+
 TEST_CASE("Mark window: sets, list and picture") {
     Fixture f;
     f.open_demo(true);

@@ -174,22 +174,30 @@ TEST_CASE("CLI: a scan is tidied by a recipe, and wrapped without what it ignore
     REQUIRE_FALSE(std::filesystem::exists(scratch / "x.obj"));
 }
 
-TEST_CASE("CLI: Ctrl-C stops a wrap and nothing is written") {
+TEST_CASE("CLI: Ctrl-C stops a wrap and a search on a photograph, and nothing is written") {
     Scratch scratch;
-    const pid_t child = ::fork();
-    if (child == 0) {
-        const std::string program = std::string(VELDSTONE_BUILD) + "/bin/veldstone-cli", out = scratch / "fit.obj";
-        (void)!::freopen("/dev/null", "w", stderr);
-        ::execl(program.c_str(), program.c_str(), "wrap", "--kit", kKit.c_str(), "--source", kScan.c_str(), "--landmarks", kMarks.c_str(), "--out", out.c_str(), nullptr);
-        ::_exit(99);
+    const std::string out = scratch / "out", side = demo("subjects/juniper/juniper_side.jpg");
+    const std::vector<std::string> jobs[] = {{"wrap", "--kit", kKit, "--source", kScan, "--landmarks", kMarks, "--out", out}, {"detect", side, "--kit", kKit, "--out", out}};
+    for (const std::vector<std::string>& job : jobs) {
+        INFO(job.front());
+        const pid_t child = ::fork();
+        if (child == 0) {
+            const std::string program = std::string(VELDSTONE_BUILD) + "/bin/veldstone-cli";
+            std::vector<char*> words{const_cast<char*>(program.c_str())};
+            for (const std::string& word : job) words.push_back(const_cast<char*>(word.c_str()));
+            words.push_back(nullptr);
+            (void)!::freopen("/dev/null", "w", stderr);
+            ::execv(program.c_str(), words.data());
+            ::_exit(99);
+        }
+        ::usleep(900000);
+        ::kill(child, SIGINT);
+        int status = 0;
+        ::waitpid(child, &status, 0);
+        REQUIRE(WIFEXITED(status));
+        CHECK(WEXITSTATUS(status) == 1);
+        CHECK_FALSE(std::filesystem::exists(out));
     }
-    ::usleep(900000);
-    ::kill(child, SIGINT);
-    int status = 0;
-    ::waitpid(child, &status, 0);
-    REQUIRE(WIFEXITED(status));
-    REQUIRE(WEXITSTATUS(status) == 1);
-    REQUIRE_FALSE(std::filesystem::exists(scratch / "fit.obj"));
 }
 
 TEST_CASE("CLI: the stand-in delivers the same person for the same seed") {

@@ -199,7 +199,7 @@ TEST_CASE("Photo fit: what the network marks on a turned face counts less than o
             view.marks.trust[name].origin = Origin::Found;
         }
     }
-    const auto median_with = [&](double said_yaw) {
+    const auto off_with = [&](double said_yaw) {
         PhotoDetection turned;
         turned.yaw = said_yaw;
         in.photos[1].found = std::make_shared<PhotoDetection>(turned);
@@ -209,7 +209,7 @@ TEST_CASE("Photo fit: what the network marks on a turned face counts less than o
         two.photos.pop_back();
         return compare_with_truth(*demo_kit(), two, *fit).place_mean;
     };
-    const double as_from_the_front = median_with(0), as_turned = median_with(head_turn(sitter(3).photos[1].camera).yaw);
+    const double as_from_the_front = off_with(0), as_turned = off_with(head_turn(sitter(3).photos[1].camera).yaw);
     CHECK(as_turned < 0.97 * as_from_the_front);
 }
 

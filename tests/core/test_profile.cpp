@@ -122,6 +122,13 @@ TEST_CASE("Profile: cancelled at any time it says so and finds nothing") {
         REQUIRE_FALSE(looked);
         CHECK(looked.error().code == ErrorCode::Cancelled);
     }
+    // who stopped it wants no marks either where the networks were quick enough to find a face
+    Progress stopped;
+    stopped.cancelled = [] { return true; };
+    FaceNetwork network;
+    const auto front = find_on_photo(network, *demo_kit(), sitter(1).photos[0].photo, nullptr, 0, &smooth_space(), stopped);
+    REQUIRE_FALSE(front);
+    CHECK(front.error().code == ErrorCode::Cancelled);
 }
 
 TEST_CASE("Profile: walls, shelves and noise are no heads; the networks' faces come first") {
