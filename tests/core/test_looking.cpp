@@ -182,7 +182,7 @@ TEST_CASE("Painting: weights rise to the brush's own, erasing takes them away, b
     CHECK(weights[m] == 0.7f);
 }
 
-TEST_CASE("Tries: added, chosen, removed; what tells their settings apart") {
+TEST_CASE("Tries: added, chosen, removed, what tells their settings apart") {
     Subject subject;
     CHECK(subject.fit() == nullptr);
     for (const char* name : {"a", "b", "c"}) {

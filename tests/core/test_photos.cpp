@@ -267,7 +267,7 @@ TEST_CASE("Photo fit: too little is said with the photograph's name, a strange s
     CHECK_FALSE(fit_photos(in, {}));
 }
 
-TEST_CASE("Outline: edges of a rendered head lie where its camera has them; hair and a drawn line") {
+TEST_CASE("Outline: edges of a rendered head lie where its camera has them, hair and a drawn line") {
     const Sitting& s = sitter(1);
     const SittingPhoto& p = s.photos[0];
     const OutlineSurface surface = outline_surface(*demo_kit());

@@ -115,7 +115,7 @@ const std::uint8_t* pixel(const Pixels& p, int x, int y) {
 
 }  // namespace
 
-TEST_CASE("Image files: TIFF of 8, 12 and 16 bits, turned by its orientation; cut short ones are refused") {
+TEST_CASE("Image files: TIFF of 8, 12 and 16 bits, turned by its orientation, cut short ones are refused") {
     for (const int bits : {8, 12, 16}) {
         const Image image{"scan.tif", "image/tiff", tiff_of(bits, 6, 4, 1)};
         const auto pixels = decode_image(image);
@@ -148,7 +148,7 @@ TEST_CASE("Image files: names tell pictures, a head of a file without its body i
     CHECK_FALSE(is_picture_name("scan.ply"));
 }
 
-TEST_CASE("Image files: HEIC as telephones write it, turned once, with its lens; cut short it is refused") {
+TEST_CASE("Image files: HEIC as telephones write it, turned once, with its lens, cut short it is refused") {
     const Image image{"portrait.heic", "image/heic", heic_of(96, 64, heif_orientation_rotate_90_cw, 52)};
     const auto photo = decode_photo(image);
     REQUIRE(photo);
