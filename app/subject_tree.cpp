@@ -82,15 +82,16 @@ void SubjectTree::refresh() {
     tree_->expandAll();
 }
 
+// The document's change rebuilds the tree and deletes the item: all that is asked of it is asked before.
 void SubjectTree::activated(QTreeWidgetItem* item) {
     const int subject = item->data(0, kSubjectRole).toInt();
     const auto station = static_cast<Station>(item->data(0, kStationRole).toInt());
+    const QVariant photo = item->data(0, kPhotoRole);
     if (subject >= 0 && subject != s_.state().subject) {
         ProjectState next = s_.state();
         next.subject = subject;
         s_.change(tr("Work on %1").arg(QString::fromStdString(next.subjects[static_cast<std::size_t>(subject)].name)), std::move(next));
     }
-    const QVariant photo = item->data(0, kPhotoRole);
     s_.look_at_photo(photo.isValid() ? std::optional(Session::PhotoPlace{static_cast<std::size_t>(photo.toPoint().x()), static_cast<std::size_t>(photo.toPoint().y())}) : std::nullopt);
     emit go_to(station);
 }
