@@ -19,6 +19,11 @@ const char* code_name(ErrorCode code) {
         case ErrorCode::Io: return "io";
         case ErrorCode::Cancelled: return "cancelled";
         case ErrorCode::NotFound: return "not_found";
+        case ErrorCode::KitMissing: return "kit_missing";
+        case ErrorCode::SidesSwapped: return "sides_swapped";
+        case ErrorCode::Gone: return "gone";
+        case ErrorCode::Limit: return "limit";
+        case ErrorCode::Undecided: return "undecided";
     }
     return "error";
 }

@@ -14,6 +14,11 @@ enum class ErrorCode {
     Io,               // cannot open, read or write (permissions, full disk)
     NotFound,         // looked for, and not there
     Cancelled,        // the user stopped it; nothing was changed
+    KitMissing,       // a project's base kit is not where it was: ask for its folder
+    SidesSwapped,     // left and right landmarks look exchanged: offer to swap them
+    Gone,             // what a result belongs to was removed or changed meanwhile
+    Undecided,        // only a person can tell; nothing was done
+    Limit,            // more memory or time than it may take
 };
 
 struct Error {

@@ -7,6 +7,7 @@
 #include <zip.h>
 
 #include "core/io/file.h"
+#include "core/io/general_import.h"
 
 namespace veld {
 namespace {
@@ -105,7 +106,7 @@ void read_folder(const std::string& folder, int depth, const std::string& shown,
     for (std::size_t i = 0; i < files.size(); ++i) {
         if (progress.is_cancelled()) return out.errors.push_back({ErrorCode::Cancelled, "Stopped; nothing was read."});
         progress.say(0.5 + 0.5 * static_cast<double>(i) / static_cast<double>(files.size()), "Reading " + file_name(files[i]));
-        auto file = read_mesh(files[i]);
+        auto file = read_mesh(files[i], progress);
         const std::string inside = fs::path(files[i]).lexically_relative(folder).string();
         if (file) out.meshes.push_back({shown + inside, dropped, std::move(*file)});
         else out.errors.push_back(file.error());
@@ -116,7 +117,7 @@ void read_folder(const std::string& folder, int depth, const std::string& shown,
 
 bool is_mesh_file(const std::string& path) {
     const std::string e = lower_extension(path);
-    return e == ".obj" || e == ".ply" || e == ".stl" || e == ".glb" || e == ".gltf" || assimp_reads(e);
+    return e == ".obj" || e == ".ply" || e == ".stl" || e == ".glb" || e == ".gltf" || general_import_reads(e);
 }
 
 Gathered gather(const std::string& path, const Progress& progress) {
@@ -131,7 +132,7 @@ Gathered gather(const std::string& path, const Progress& progress) {
         else read_folder(folder.path(), 20, file_name(path) + "/", path, progress, out);
     } else {
         progress.say(0, "Reading " + file_name(path));
-        auto file = read_mesh(path);
+        auto file = read_mesh(path, progress);
         if (file) out.meshes.push_back({file_name(path), path, std::move(*file)});
         else out.errors.push_back(file.error());
     }

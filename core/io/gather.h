@@ -17,14 +17,9 @@ struct Gathered {
 };
 
 // Folders are searched two levels deep, archives wholly; OBJ with its library and textures, PLY, STL,
-// glTF, GLB, and what assimp reads besides. Archives are unpacked into a folder that is gone afterwards;
+// glTF, GLB, and what the general importer reads besides. Archives are unpacked into a folder that is gone afterwards;
 // one that would grow beyond 8 GB, or beyond 1000 files, is refused.
 Gathered gather(const std::string& path, const Progress& progress = {});
-
-// Formats that are not ours, by assimp: one mesh with materials and embedded textures. As in the
-// file's own axes and unit, as far as assimp keeps them.
-Result<MeshFile> read_by_assimp(const std::string& path);
-bool assimp_reads(const std::string& extension);
 
 bool is_mesh_file(const std::string& path);
 

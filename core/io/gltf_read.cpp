@@ -30,8 +30,12 @@ bool keep_image(tinygltf::Image* image, int, std::string*, std::string*, int, in
 struct AccessorView {
     const unsigned char* data = nullptr;
     std::size_t stride = 0, count = 0;
-    int component = 0, width = 0;
+    int component = 0, width = 0, type = 0;
     bool normalized = false;
+
+    // vectors of so many numbers; a matrix of as many is none
+    bool is_vector(int wanted) const { return width == wanted && (type == TINYGLTF_TYPE_SCALAR || type == TINYGLTF_TYPE_VEC2 || type == TINYGLTF_TYPE_VEC3 || type == TINYGLTF_TYPE_VEC4); }
+    bool is_index() const { return is_vector(1) && (component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE || component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT || component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT); }
 
     double value(std::size_t i, int k) const {
         const unsigned char* p = data + i * stride;
@@ -78,7 +82,7 @@ class GltfJoiner {
     const std::string& path_;
     MeshFile out_;
     std::size_t nodes_seen_ = 0, skipped_ = 0;
-    bool any_uv_ = false;
+    bool any_uv_ = false, unreadable_ = false;
     Index material_ = kNone;
 };
 
@@ -106,6 +110,7 @@ std::optional<AccessorView> GltfJoiner::range(int buffer_view, std::size_t offse
     out.count = count;
     out.component = component;
     out.width = width;
+    out.type = type;
     const std::size_t begin = bv.byteOffset + offset;
     if (bv.byteOffset > data.size() || offset > data.size() || begin > data.size()) return std::nullopt;
     if (out.count > 0 && (out.count - 1 > (data.size() - begin) / std::max<std::size_t>(out.stride, 1) ||
@@ -121,7 +126,7 @@ bool GltfJoiner::add_sparse(const tinygltf::Accessor& a, Points& out) const {
     const auto count = static_cast<std::size_t>(a.sparse.count);
     const auto which = range(a.sparse.indices.bufferView, static_cast<std::size_t>(a.sparse.indices.byteOffset), count, a.sparse.indices.componentType, TINYGLTF_TYPE_SCALAR);
     const auto values = range(a.sparse.values.bufferView, static_cast<std::size_t>(a.sparse.values.byteOffset), count, a.componentType, a.type);
-    if (!which || !values || values->width != 3) return false;
+    if (!which || !which->is_index() || !values || !values->is_vector(3)) return false;
     for (std::size_t i = 0; i < count; ++i) {
         const double at = which->value(i, 0);
         if (!(at >= 0 && at < static_cast<double>(out.size()))) return false;
@@ -208,21 +213,25 @@ Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d
         return at == p.attributes.end() ? std::nullopt : view(at->second);
     };
     const auto position = attribute("POSITION");
-    if (!position || position->width != 3) return bad("a mesh has no readable positions; the file is damaged or cut short.");
+    if (!position || !position->is_vector(3)) return bad("a mesh has no readable positions; the file is damaged or cut short.");
     Mesh& mesh = out_.mesh;
     const Index first = mesh.vertex_count();
     for (std::size_t i = 0; i < position->count; ++i) {
         mesh.positions.push_back(to_scene * Vec3(position->value(i, 0), position->value(i, 1), position->value(i, 2)));
     }
     const auto uv = attribute("TEXCOORD_0");
-    const bool has_uv = uv && uv->width == 2 && uv->count == position->count;
+    const bool has_uv = uv && uv->is_vector(2) && uv->count == position->count;
+    unreadable_ |= p.attributes.contains("TEXCOORD_0") && !has_uv;
     mesh.uvs.resize(first, Vec2::Zero());
     for (std::size_t i = 0; i < position->count; ++i) {
         mesh.uvs.push_back(has_uv ? Vec2(uv->value(i, 0), 1.0 - uv->value(i, 1)) : Vec2::Zero());
         if (!mesh.uvs.back().allFinite()) return bad("a texture coordinate is not a finite number.");
     }
     any_uv_ |= has_uv;
-    if (const auto colour = attribute("COLOR_0"); colour && colour->count == position->count) {
+    const auto colour = attribute("COLOR_0");
+    const bool has_colour = colour && (colour->is_vector(3) || colour->is_vector(4)) && colour->count == position->count;
+    unreadable_ |= p.attributes.contains("COLOR_0") && !has_colour;
+    if (has_colour) {
         mesh.colours.resize(first);
         for (std::size_t i = 0; i < colour->count; ++i) {
             const auto byte = [&](int k) {
@@ -236,7 +245,7 @@ Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d
     std::vector<Index> corners;
     if (p.indices >= 0) {
         const auto indices = view(p.indices);
-        if (!indices || indices->width != 1) return bad("a mesh's index list is damaged or cut short.");
+        if (!indices || !indices->is_index()) return bad("a mesh's index list is damaged or cut short.");
         corners.reserve(indices->count);
         for (std::size_t i = 0; i < indices->count; ++i) {
             const double v = indices->value(i, 0);
@@ -313,6 +322,7 @@ Result<MeshFile> GltfJoiner::run() {
     if (!any_uv_) mesh.uvs.clear(), mesh.corner_uv.clear();
     if (mesh.materials.empty()) mesh.face_material.clear();
     if (!mesh.colours.empty()) mesh.colours.resize(mesh.positions.size());
+    if (unreadable_) out_.notes.push_back("Vertex colours or UVs of a part are damaged (not as many, or not of the kind that they should be) and were left out.");
     if (skipped_ > 0) out_.notes.push_back(std::to_string(skipped_) + " sets of lines or points were left out.");
     return std::move(out_);
 }

@@ -1,7 +1,7 @@
 #include "core/io/mesh_file.h"
 
 #include "core/io/file.h"
-#include "core/io/gather.h"
+#include "core/io/general_import.h"
 #include "core/io/gltf_read.h"
 #include "core/io/obj.h"
 #include "core/io/ply.h"
@@ -9,14 +9,14 @@
 
 namespace veld {
 
-Result<MeshFile> read_mesh(const std::string& path) {
+Result<MeshFile> read_mesh(const std::string& path, const Progress& progress) {
     const std::string extension = lower_extension(path);
     Result<MeshFile> file = [&]() -> Result<MeshFile> {
         if (extension == ".obj") return read_obj(path);
         if (extension == ".ply") return read_ply(path);
         if (extension == ".stl") return read_stl(path);
         if (extension == ".glb" || extension == ".gltf") return read_gltf(path);
-        if (assimp_reads(extension)) return read_by_assimp(path);
+        if (general_import_reads(extension)) return general_import(path, progress);
         return Error{ErrorCode::Unsupported, "'" + path + "': a file ending in '" + extension +
                                                  "' is not read here. Use OBJ, PLY, STL, GLB or glTF."};
     }();
@@ -31,6 +31,8 @@ double millimetres(Unit unit) {
         case Unit::Centimetre: return 10.0;
         case Unit::Metre: return 1000.0;
         case Unit::Inch: return 25.4;
+        case Unit::Decimetre: return 100.0;
+        case Unit::Foot: return 304.8;
     }
     return 1.0;
 }
@@ -41,12 +43,14 @@ const char* unit_name(Unit unit) {
         case Unit::Centimetre: return "cm";
         case Unit::Metre: return "m";
         case Unit::Inch: return "in";
+        case Unit::Decimetre: return "dm";
+        case Unit::Foot: return "ft";
     }
     return "mm";
 }
 
 std::optional<Unit> unit_from_name(const std::string& name) {
-    for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {
+    for (Unit u : kAllUnits) {
         if (name == unit_name(u)) return u;
     }
     return std::nullopt;

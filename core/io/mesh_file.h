@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/mesh/mesh.h"
+#include "core/progress.h"
 #include "core/result.h"
 
 namespace veld {
@@ -21,10 +22,12 @@ struct MeshFile {
     std::vector<FileTarget> targets = {};   // glTF only
 };
 
-// By extension: .obj .ply .stl .glb .gltf, and what assimp reads besides. The mesh has passed check_mesh.
-Result<MeshFile> read_mesh(const std::string& path);
+// By extension: .obj .ply .stl .glb .gltf, and what the general importer reads besides (only that one can be cancelled).
+// The mesh has passed check_mesh.
+Result<MeshFile> read_mesh(const std::string& path, const Progress& progress = {});
 
-enum class Unit { Millimetre, Centimetre, Metre, Inch };
+enum class Unit { Millimetre, Centimetre, Metre, Inch, Decimetre, Foot };
+constexpr Unit kAllUnits[] = {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch, Unit::Decimetre, Unit::Foot};   // the usual ones first
 double millimetres(Unit unit);  // mm per unit
 const char* unit_name(Unit unit);
 std::optional<Unit> unit_from_name(const std::string& name);

@@ -10,7 +10,7 @@
 #include "core/io/ply.h"
 #include "core/io/stl.h"
 #include "core/landmark/landmarks.h"
-#include "core/project/mesh_blob.h"
+#include "core/io/mesh_blob.h"
 #include "tests/support/small_meshes.h"
 
 using namespace veld;

@@ -4,7 +4,9 @@
 #include <thread>
 #include <zip.h>
 
+#include "core/tidy/subject_kind.h"
 #include "core/fit/similarity.h"
+#include "core/io/general_import.h"
 #include "core/io/gather.h"
 #include "core/io/mesh_write.h"
 #include "core/io/surface_colour.h"
@@ -179,6 +181,47 @@ TEST_CASE("Stand: unit and axis are guessed with a reason") {
     REQUIRE(by_marks.unit == Unit::Inch);
     REQUIRE(by_marks.up == UpAxis::MinusZ);
     REQUIRE_FALSE(by_marks.unit_reason.empty());
+}
+
+TEST_CASE("Stand: proportions tell a figure, a bust and a head apart, in any unit and along any axis") {
+    const auto kind = [](Points p, const Mat3& turn, double scale) {
+        for (Vec3& x : p) x = scale * (turn * x);
+        return guess_subject(p);
+    };
+    const BaseKit& kit = *demo_kit();
+    Points figure = kit.mesh.positions, head, bust;
+    for (const Vec3& p : figure) {
+        if (p.y() > 1460) head.push_back(p);
+        if (p.y() > 1250 && std::abs(p.x()) < 240) bust.push_back(p);
+    }
+    const Mesh bram = std::move(gather(demo("subjects/bram/bram_scan.ply")).meshes.front().file.mesh);
+    const Mesh ottoline = std::move(gather(demo("subjects/ottoline/ottoline_scan.glb")).meshes.front().file.mesh);
+    for (const UpAxis up : {UpAxis::PlusY, UpAxis::PlusZ, UpAxis::MinusX}) {
+        const Mat3 turn = rotation_to_y_up(up).transpose();
+        for (const double scale : {1.0, 0.001, 1 / 304.8, 7.3}) {
+            CHECK(kind(figure, turn, scale).kind == SubjectKind::Figure);
+            CHECK(kind(bram.positions, turn, scale).kind == SubjectKind::Figure);
+            CHECK(kind(head, turn, scale).kind == SubjectKind::Head);
+            CHECK(kind(bust, turn, scale).kind != SubjectKind::Figure);
+            CHECK(kind(ottoline.positions, turn, scale).kind != SubjectKind::Figure);
+        }
+    }
+    // a figure in feet or decimetres has no size that a head could not have: its form tells
+    for (const Unit unit : {Unit::Foot, Unit::Decimetre, Unit::Inch, Unit::Centimetre, Unit::Metre, Unit::Millimetre}) {
+        Mesh mesh = kit.mesh;
+        for (Vec3& p : mesh.positions) p /= millimetres(unit);
+        const FrameGuess guess = guess_frame(mesh, "figure.obj", {});
+        INFO(unit_name(unit) << ": " << guess.unit_reason);
+        CHECK(guess.unit == unit);
+        CHECK(guess.unit_reason.find("figure") != std::string::npos);
+        // and is stood on the floor
+        CHECK(bounding_box(upright_copy(mesh, rough_upright(mesh, guess.unit, guess.up, 1740)).positions).low.y() == Approx(0).margin(1e-6));
+    }
+    // a box of height 1, as some programs normalise everything
+    Mesh one = kit.mesh;
+    for (Vec3& p : one.positions) p /= 1740;
+    CHECK(guess_frame(one, "one.obj", {}).unit == Unit::Metre);
+    CHECK(is_figure(one.positions, 1000));
 }
 
 TEST_CASE("Stand: made-up heads in any attitude end upright, facing front") {
@@ -362,4 +405,57 @@ TEST_CASE("Surface colour: a texture's, halved when it is large, else the vertic
     CHECK_FALSE(SurfaceColour(mesh).any());
     mesh.colours = {{0, 0, 0, 255}, {255, 0, 0, 255}, {255, 0, 0, 255}, {0, 0, 0, 255}};
     CHECK((*SurfaceColour(mesh).at(mesh, fans, 0, {0.5, 0.25, 0.25}) - Vec3(0.5, 0, 0)).norm() < 0.01);
+}
+
+TEST_CASE("Gather: an importer is held to what a file of its size may take") {
+    Scratch scratch;
+    SECTION("60 bytes that promise billions of vertices") {
+        const std::string path = scratch.write("promise.off", "OFF\n353535235358 353535235358 0\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n");
+        const auto began = std::chrono::steady_clock::now();
+        const auto file = read_mesh(path);
+        REQUIRE_FALSE(file);
+        CHECK(file.error().message.find("promise.off") != std::string::npos);
+        CHECK(std::chrono::steady_clock::now() - began < std::chrono::seconds(30));
+    }
+    SECTION("what it needs it gets") {
+        const std::string path = scratch.write("small.off", "OFF\n4 2 0\n0 0 0\n1 0 0\n0 1 0\n1 1 0\n3 0 1 2\n3 1 3 2\n");
+        const auto file = read_mesh(path);
+        INFO((file ? "" : file.error().message));
+        REQUIRE(file);
+        CHECK(file->mesh.face_count() == 2);
+    }
+    SECTION("limits on memory and time end in a clear error") {
+        std::string text = "OFF\n60000 0 0\n";
+        for (int i = 0; i < 60000; ++i) text += "0.123 0.456 0.789\n";
+        const std::string path = scratch.write("many.off", text);
+        const auto memory = general_import(path, {}, {1, 0});
+        REQUIRE_FALSE(memory);
+        CHECK(memory.error().code == ErrorCode::Limit);
+        const auto time = general_import(path, {}, {0, 1e-9});
+        REQUIRE_FALSE(time);
+        CHECK(time.error().code == ErrorCode::Limit);
+    }
+    SECTION("cancelled in the middle, and a file that is not there") {
+        std::string text = "OFF\n60000 0 0\n";
+        for (int i = 0; i < 60000; ++i) text += "0.123 0.456 0.789\n";
+        Progress stopped;
+        stopped.cancelled = [] { return true; };
+        CHECK(general_import(scratch.write("many.off", text), stopped).error().code == ErrorCode::Cancelled);
+        CHECK(general_import(scratch / "none.off").error().code == ErrorCode::Io);
+    }
+    SECTION("an importer that is missing is named") {
+        setenv("VELDSTONE_IMPORTER", "/nowhere/importer", 1);
+        const auto file = read_mesh(scratch.write("a.off", "OFF\n"));
+        unsetenv("VELDSTONE_IMPORTER");
+        REQUIRE_FALSE(file);
+        CHECK(file.error().message.find("/nowhere/importer") != std::string::npos);
+    }
+    SECTION("an answer that is cut short or no answer at all is refused") {
+        MeshFile file{cube(), {"a note"}};
+        const std::string whole = import_answer(file);
+        REQUIRE(read_import_answer(whole, "x.off"));
+        CHECK(read_import_answer(whole, "x.off")->notes == file.notes);
+        for (const std::size_t n : {std::size_t{0}, std::size_t{5}, whole.size() / 2, whole.size() - 1}) CHECK_FALSE(read_import_answer(whole.substr(0, n), "x.off"));
+        CHECK(read_import_answer(import_answer(Error{ErrorCode::Limit, "too much"}), "x.off").error().code == ErrorCode::Limit);
+    }
 }

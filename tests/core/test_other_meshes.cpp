@@ -124,3 +124,46 @@ TEST_CASE("GLB: the demo scan is read with its texture") {
     REQUIRE(scan->mesh.images.size() == 1);
     REQUIRE(scan->mesh.images[0].bytes.size() == 692816);
 }
+
+TEST_CASE("glTF: accessors of another kind than their use asks for are never read past their end") {
+    // one triangle whose colours, UVs, indices or positions are declared as something else
+    const auto triangle = [](const std::string& positions, const std::string& colours, const std::string& indices) {
+        std::string bin(36 + 12 + 12, '\0');
+        const float corner[9] = {0, 0, 0, 1, 0, 0, 0, 1, 0}, grey[3] = {0.25f, 0.5f, 0.75f};
+        const std::uint32_t order[3] = {0, 1, 2};
+        std::memcpy(bin.data(), corner, 36), std::memcpy(bin.data() + 36, grey, 12), std::memcpy(bin.data() + 48, order, 12);
+        std::string json = R"({"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{"attributes":{"POSITION":0,"COLOR_0":1},"indices":2}]}],
+            "buffers":[{"byteLength":60}],"bufferViews":[{"buffer":0,"byteLength":36},{"buffer":0,"byteOffset":36,"byteLength":12},{"buffer":0,"byteOffset":48,"byteLength":12}],"accessors":[)" +
+                           std::string(R"({"bufferView":0,"count":3,)") + positions + R"(},{"bufferView":1,"count":3,)" + colours + R"(},{"bufferView":2,"count":3,)" + indices + "}]}";
+        json.resize((json.size() + 3) / 4 * 4, ' ');
+        const auto word = [](std::size_t n) {
+            const auto x = static_cast<std::uint32_t>(n);
+            return std::string(reinterpret_cast<const char*>(&x), 4);
+        };
+        return "glTF" + word(2) + word(12 + 8 + json.size() + 8 + bin.size()) + word(json.size()) + "JSON" + json + word(bin.size()) + std::string("BIN\0", 4) + bin;
+    };
+    const std::string vec3 = R"("componentType":5126,"type":"VEC3")", scalar = R"("componentType":5126,"type":"SCALAR")", index = R"("componentType":5125,"type":"SCALAR")";
+    SECTION("colours that are one number each") {
+        const auto read = parse_gltf(triangle(vec3, scalar, index), "scalar.glb", ".");
+        REQUIRE(read);
+        CHECK(read->mesh.face_count() == 1);
+        CHECK(read->mesh.colours.empty());
+        REQUIRE(read->notes.size() == 1);
+        CHECK(read->notes[0].find("colours") != std::string::npos);
+    }
+    SECTION("a matrix is no colour") {
+        const auto read = parse_gltf(triangle(vec3, R"("componentType":5121,"type":"MAT2")", index), "matrix.glb", ".");
+        REQUIRE(read);
+        CHECK(read->mesh.colours.empty());
+    }
+    SECTION("positions that are not three numbers, indices that are no whole numbers") {
+        CHECK_FALSE(parse_gltf(triangle(scalar, scalar, index), "p.glb", "."));
+        CHECK_FALSE(parse_gltf(triangle(vec3, scalar, R"("componentType":5126,"type":"SCALAR")"), "i.glb", "."));
+        CHECK_FALSE(parse_gltf(triangle(vec3, scalar, R"("componentType":5123,"type":"VEC2")"), "i2.glb", "."));
+    }
+    SECTION("colours as they should be") {
+        const auto read = parse_gltf(triangle(vec3, R"("componentType":5121,"normalized":true,"type":"VEC4")", index), "fine.glb", ".");
+        REQUIRE(read);
+        CHECK(read->mesh.colours.size() == 3);
+    }
+}

@@ -5,13 +5,10 @@
 #include <assimp/Importer.hpp>
 
 #include "core/io/file.h"
-#include "core/io/gather.h"
+#include "importer/assimp_read.h"
 
 namespace veld {
 namespace {
-
-// What people send now and then; kept short, so that no text or archive is taken for a mesh.
-constexpr const char* kExtensions[] = {".fbx", ".dae", ".3ds", ".lwo", ".off", ".x3d", ".ac", ".dxf", ".ms3d", ".x"};
 
 void take_materials(const aiScene& scene, const std::string& folder, MeshFile& file) {
     Mesh& mesh = file.mesh;
@@ -71,10 +68,6 @@ void take_node(const aiScene& scene, const aiNode& node, const aiMatrix4x4& abov
 }
 
 }  // namespace
-
-bool assimp_reads(const std::string& extension) {
-    return std::any_of(std::begin(kExtensions), std::end(kExtensions), [&](const char* e) { return extension == e; });
-}
 
 Result<MeshFile> read_by_assimp(const std::string& path) {
     Assimp::Importer importer;

@@ -1,5 +1,5 @@
 #pragma once
-// A mesh as bytes for the project file: every array as it is, little-endian.
+// A mesh as bytes, for the project file and between processes: every array as it is, little-endian.
 #include "core/mesh/mesh.h"
 
 namespace veld {

@@ -1,4 +1,4 @@
-#include "core/project/mesh_blob.h"
+#include "core/io/mesh_blob.h"
 
 #include <cstring>
 
