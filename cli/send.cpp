@@ -58,7 +58,7 @@ void add_send(CLI::App& app, const Output& output, int& exit_code) {
     command->add_option("--of", o->of, "Name of the part or region");
     command->add_option("--without", o->without, "Parts that stay at home");
     command->add_option("--level", o->level, "Subdivisions")->check(CLI::Range(0, 2));
-    command->add_option("--unit", o->unit, "Unit of the file")->check(CLI::IsMember({"mm", "cm", "m", "in"}));
+    command->add_option("--unit", o->unit, "Unit of the file")->check(CLI::IsMember({"mm", "cm", "m", "in", "dm", "ft"}));
     command->add_option("--up", o->up, "Axis that points up in the file")->check(CLI::IsMember({"+X", "-X", "+Y", "-Y", "+Z", "-Z"}));
     command->add_option("--morph", o->morphs, "Morph file, or FILE=AMOUNT, switched on");
     command->add_option("--for", o->morph, "Name of the morph that the return is meant for");

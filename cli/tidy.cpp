@@ -134,7 +134,7 @@ void add_tidy(CLI::App& app, const Output& output, int& exit_code) {
     command->add_option("--recipe", o->recipe, "Steps to run (window: Tidy, Save the steps)");
     command->add_option("--step", o->steps, "One more step, such as weld:distance=0.1 or mend")->allow_extra_args(false);
     command->add_option("--kit", o->kit, "Folder of the base kit; needed to straighten and to suggest areas");
-    command->add_option("--unit", o->unit, "Unit of the scan")->check(CLI::IsMember({"auto", "mm", "cm", "m", "in"}));
+    command->add_option("--unit", o->unit, "Unit of the scan")->check(CLI::IsMember({"auto", "mm", "cm", "m", "in", "dm", "ft"}));
     command->add_option("--up", o->up, "Axis of the scan that points up")->check(CLI::IsMember({"auto", "+X", "-X", "+Y", "-Y", "+Z", "-Z"}));
     command->add_option("--frame", o->frame, "source: as it came in; upright: mm, Y up, facing +Z")->check(CLI::IsMember({"source", "upright"}));
     command->add_option("--ignored", o->ignored, "Write the vertices that are never matched to this JSON file");

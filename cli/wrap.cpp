@@ -165,7 +165,7 @@ void add_wrap(CLI::App& app, const Output& output, int& exit_code) {
     command->add_option("--out", o->out, "Where the fit is written (OBJ, order of the base)")->required();
     command->add_option("--frame", o->frame, "kit: base frame in mm; source: the source's coordinates and unit")->check(CLI::IsMember({"kit", "source"}));
     command->add_option("--part", o->part, "What is fitted; the rest of the base stays (default head)")->check(CLI::IsMember({"head", "body", "all"}));
-    command->add_option("--unit", o->unit, "Unit of the source")->check(CLI::IsMember({"auto", "mm", "cm", "m", "in"}));
+    command->add_option("--unit", o->unit, "Unit of the source")->check(CLI::IsMember({"auto", "mm", "cm", "m", "in", "dm", "ft"}));
     command->add_option("--up", o->up, "Axis of the source that points up")->check(CLI::IsMember({"auto", "+X", "-X", "+Y", "-Y", "+Z", "-Z"}));
     command->add_option("--report", o->report, "Write figures and settings to this JSON file");
     auto* settings = command->add_option("--settings", o->settings, "Read fit settings from this JSON file");

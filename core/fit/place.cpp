@@ -37,7 +37,7 @@ double rms(const Pairs& pairs, const Similarity& s) {
 
 Unit nearest_unit(double mm_per_unit) {
     Unit best = Unit::Millimetre;
-    for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {
+    for (const Unit u : kAllUnits) {
         if (std::abs(std::log(mm_per_unit / millimetres(u))) < std::abs(std::log(mm_per_unit / millimetres(best)))) best = u;
     }
     return best;
@@ -72,7 +72,7 @@ bool sides_exchanged(const PlaceInput& input) {
 
 Result<Placement> place_by_landmarks(const PlaceInput& input) {
     if (sides_exchanged(input)) {
-        return Error{ErrorCode::BadInput,
+        return Error{ErrorCode::SidesSwapped,
                      "Left and right look exchanged in the source's landmarks: with the sides swapped they fit the base far better. "
                      "Swap them (window: 'Swap sides'; command line: --swap-sides). Left is the subject's own left."};
     }
@@ -115,7 +115,7 @@ Similarity preview_placement(const PlaceInput& input, const Mesh& source) {
     const double tallest = std::max(box.size().maxCoeff(), 1e-9);
     // without a known unit: a figure or a head-and-shoulders scan of ordinary size
     double mm = input.unit ? millimetres(*input.unit) : 0;
-    for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {
+    for (const Unit u : kAllUnits) {
         const double size = tallest * millimetres(u);
         if (mm == 0 && size > 200 && size < 2300) mm = millimetres(u);
     }

@@ -78,8 +78,8 @@ std::vector<Index> corner_fans(const Mesh& mesh, const EdgeLinks& links) {
     return parent;
 }
 
-// Of the faces at an edge with many, joins the pair that runs on most evenly.
-void pair_best(const Mesh& mesh, EdgeLinks& links) {
+// Of the faces at an edge with many, joins the pair that runs on most evenly. Returns how many such edges there are.
+std::size_t pair_best(const Mesh& mesh, EdgeLinks& links) {
     std::vector<std::pair<std::pair<Index, Index>, Index>> many;
     for (Index c = 0; c < links.mate.size(); ++c) {
         if (links.mate[c] != kManyFaces) continue;
@@ -88,7 +88,8 @@ void pair_best(const Mesh& mesh, EdgeLinks& links) {
         links.mate[c] = kNone;
     }
     std::sort(many.begin(), many.end());
-    for (std::size_t i = 0; i < many.size();) {
+    std::size_t edges = 0;
+    for (std::size_t i = 0; i < many.size(); ++edges) {
         std::size_t j = i;
         while (j < many.size() && many[j].first == many[i].first) ++j;
         double best = -2;
@@ -104,6 +105,7 @@ void pair_best(const Mesh& mesh, EdgeLinks& links) {
         if (one != kNone) links.mate[one] = other, links.mate[other] = one;
         i = j;
     }
+    return edges;
 }
 
 // Faces that still share an edge with more than one other (they hang together around its ends) get
@@ -118,7 +120,7 @@ std::size_t isolate_leftovers(Changed& out) {
             if (links.mate[c] == kManyFaces) many.push_back(c);
         }
         if (many.empty()) return made;
-        pair_best(m, links);
+        (void)pair_best(m, links);
         FaceMask loose(m.face_count(), 0);
         for (Index c : many) loose[links.corner_face[c]] |= links.mate[c] == kNone;
         for (Index f = 0; f < m.face_count(); ++f) {
@@ -153,8 +155,7 @@ Changed remove_broken_faces(const Mesh& mesh, const Progress& progress) {
 Changed split_non_manifold(const Mesh& mesh, const Progress& progress) {
     progress.say(0, "Looking for edges with many faces");
     EdgeLinks links = link_edges(mesh);
-    const std::size_t edges = static_cast<std::size_t>(std::count(links.mate.begin(), links.mate.end(), kManyFaces));
-    pair_best(mesh, links);
+    const std::size_t edges = pair_best(mesh, links);
     const std::vector<Index> fan = corner_fans(mesh, links);
     Changed out;
     out.mesh = mesh;
@@ -177,7 +178,7 @@ Changed split_non_manifold(const Mesh& mesh, const Progress& progress) {
         m.corner_vertex[c] = vertex;
     }
     out.count += isolate_leftovers(out);
-    out.said = out.count == 0 ? "Every edge has one or two faces." : counted(edges / 3, "edge") + " with many faces cut apart; " + counted(out.count, "vertex was", "vertices were") + " doubled.";
+    out.said = out.count == 0 ? "Every edge has one or two faces." : counted(edges, "edge") + " with many faces cut apart; " + counted(out.count, "vertex was", "vertices were") + " doubled.";
     return out;
 }
 

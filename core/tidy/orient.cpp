@@ -7,6 +7,7 @@
 #include "core/io/file.h"
 #include "core/mesh/stand_in.h"
 #include "core/spatial/surface_query.h"
+#include "core/tidy/subject_kind.h"
 
 namespace veld {
 namespace {
@@ -18,8 +19,6 @@ std::string number(double x, int digits = 3) {
     std::snprintf(text, sizeof text, "%.*g", digits, x);
     return text;
 }
-
-std::string what_size(double mm) { return mm > kFigureMm ? "a standing figure" : "a head or bust"; }
 
 // Points and normals spread evenly over the surface, always the same for the same mesh.
 struct Samples {
@@ -199,8 +198,7 @@ Similarity onto_mirror_plane(const Points& positions, const std::vector<Triangle
 
 Error not_recognised(const char* how) { return {ErrorCode::DegenerateInput, std::string("No head or figure was recognised") + how}; }
 
-// tall: of the source, mm
-Result<Attempt> best_attitude(const Registration& registration, double tall, const Progress& progress) {
+Result<Attempt> best_attitude(const Registration& registration, bool figure, const Progress& progress) {
     std::vector<Attempt> attempts;
     const std::vector<Mat3> starts = attitudes();
     for (const Mat3& attitude : starts) {
@@ -219,7 +217,7 @@ Result<Attempt> best_attitude(const Registration& registration, double tall, con
     std::stable_sort(attempts.begin(), attempts.end(), [](const Attempt& a, const Attempt& b) { return a.score < b.score; });
     const Attempt& best = attempts.front();
     // a heavy-set figure with its arms down lies further off than any head
-    if (!(best.score < (tall > kFigureMm ? 45 : 20))) return not_recognised(". Check the unit, cut away what is not the subject, or pick both eyes and the nose.");
+    if (!(best.score < (figure ? 45 : 20))) return not_recognised(". Check the unit, cut away what is not the subject, or pick both eyes and the nose.");
     // a ball or a box lies against the base as well one way as another: that is no recognition
     for (const Attempt& other : attempts) {
         const double apart = Eigen::AngleAxisd(other.motion.rotation * best.motion.rotation.transpose()).angle();
@@ -245,10 +243,42 @@ void stand_by_head(const BaseKit& kit, const Points& normals, Attempt& best, Poi
 
 }  // namespace
 
+namespace {
+
+// What it is says how large it may be; of the units that make it so, the usual ones come first.
+void guess_unit(const Points& positions, FrameGuess& out) {
+    const SubjectGuess subject = guess_subject(positions);
+    const double tallest = bounding_box(positions).size().maxCoeff();
+    struct Sizes {
+        SubjectKind kind;
+        double low, high;
+    };
+    const Sizes figure{SubjectKind::Figure, 1350, 2250}, head{subject.kind == SubjectKind::Bust ? SubjectKind::Bust : SubjectKind::Head, 200, 900};
+    const Sizes small_or_large{SubjectKind::Figure, 800, 2800}, any{subject.kind, 120, 2800};
+    std::vector<Sizes> tried = subject.kind != SubjectKind::Figure ? std::vector{head, figure, any} : subject.sure ? std::vector{figure, small_or_large} : std::vector{figure, head, small_or_large, any};
+    for (const Sizes& sizes : tried) {
+        for (const Unit u : kAllUnits) {
+            const double mm = tallest * millimetres(u);
+            // heads in feet or decimetres are not met with
+            const bool unusual = (u == Unit::Decimetre || u == Unit::Foot) && sizes.kind != SubjectKind::Figure;
+            if (unusual || mm < sizes.low || mm > sizes.high) continue;
+            out.unit = u;
+            out.unit_reason = number(tallest) + " " + unit_name(u) + " is the size of " + subject_words(sizes.kind);
+            if (sizes.kind == SubjectKind::Figure && subject.sure) out.unit_reason += ", and that is what its proportions say";
+            return;
+        }
+    }
+    const double usual = subject.kind == SubjectKind::Figure ? 1700 : 300;
+    const auto away = [&](Unit u) { return std::abs(std::log(tallest * millimetres(u) / usual)); };
+    out.unit = *std::min_element(std::begin(kAllUnits), std::end(kAllUnits), [&](Unit a, Unit b) { return away(a) < away(b); });
+    out.unit_reason = std::string("no unit gives the size of ") + subject_words(subject.kind) + ", which it looks like; check it";
+}
+
+}  // namespace
+
 FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const LandmarkSet& landmarks) {
     FrameGuess out;
     const Vec3 size = bounding_box(mesh.positions).size();
-    const double tallest = size.maxCoeff();
     const std::string kind = lower_extension(path);
     const bool gltf = kind == ".glb" || kind == ".gltf";
     if (gltf) {
@@ -258,22 +288,7 @@ FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const Landmark
         out.unit = *landmarks.unit;
         out.unit_reason = "its landmark file says so";
     } else {
-        out.unit_reason = "no unit gives a believable size; check it";
-        Vec3 sorted = size;
-        std::sort(sorted.begin(), sorted.end());
-        const bool slender = sorted[2] > 1.9 * sorted[1];
-        // a slender thing is a standing figure, a compact one a head or a figure with its arms out
-        const std::pair<double, double> figure{1350, 2250}, head{200, 900}, any{120, 2600};
-        for (const auto& [low, high] : slender ? std::array{figure, head, any} : std::array{head, figure, any}) {
-            bool found = false;
-            for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {
-                const double mm = tallest * millimetres(u);
-                if (found || mm < low || mm > high) continue;
-                out.unit = u, found = true;
-                out.unit_reason = number(tallest) + " " + unit_name(u) + " is the size of " + what_size(mm);
-            }
-            if (found) break;
-        }
+        guess_unit(mesh.positions, out);
     }
     int longest = 0;
     for (int k = 1; k < 3; ++k) {
@@ -290,7 +305,7 @@ FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const Landmark
         out.up_reason = "from its landmarks, chin to nose root";
     } else if (gltf) {
         out.up_reason = "glTF has Y up";
-    } else if (tallest * millimetres(out.unit) > kFigureMm) {
+    } else if (is_figure(mesh.positions, millimetres(out.unit))) {
         out.up = static_cast<UpAxis>(2 * longest);
         out.up_reason = "a figure is longest along its height";
     } else if (longest == 2 && size.z() > 1.25 * size.y()) {
@@ -302,6 +317,12 @@ FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const Landmark
     return out;
 }
 
+bool is_figure(const Points& positions, double mm_per_unit) {
+    const SubjectGuess subject = guess_subject(positions);
+    if (subject.kind == SubjectKind::Figure && subject.sure) return true;
+    return bounding_box(positions).size().maxCoeff() * mm_per_unit > kFigureMm;
+}
+
 Similarity rough_upright(const Mesh& mesh, Unit unit, UpAxis up, double top_mm) {
     Similarity out;
     out.scale = millimetres(unit);
@@ -309,7 +330,7 @@ Similarity rough_upright(const Mesh& mesh, Unit unit, UpAxis up, double top_mm) 
     Box box;
     for (const Vec3& p : mesh.positions) box.add(out(p));
     if (box.empty()) return out;
-    const double lift = box.size().y() > kFigureMm ? -box.low.y() : top_mm - box.high.y();
+    const double lift = is_figure(mesh.positions, out.scale) ? -box.low.y() : top_mm - box.high.y();
     out.translation = Vec3(-box.centre().x(), lift, -box.centre().z());
     return out;
 }
@@ -324,12 +345,12 @@ Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Simi
     if (coarse.points.empty()) return Error{ErrorCode::DegenerateInput, "The mesh has no surface to straighten."};
     Points fine_points = fine.points;
     const Points fine_normals = fine.normals;
-    const double tall = bounding_box(positions).size().maxCoeff();
+    const bool whole = is_figure(positions, 1);
     const Registration registration(kit, std::move(coarse), std::move(fine));
-    auto found = best_attitude(registration, tall, progress);
+    auto found = best_attitude(registration, whole, progress);
     if (!found) return found.error();
     Attempt& best = *found;
-    if (tall <= kFigureMm) stand_by_head(kit, fine_normals, best, fine_points);
+    if (!whole) stand_by_head(kit, fine_normals, best, fine_points);
     // the subject keeps its size: rotation from the match, place by the middle of what matched
     Vec3 middle = Vec3::Zero(), target = Vec3::Zero();
     double n = 0;
@@ -356,7 +377,7 @@ Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Simi
     out.to_upright = (believable ? even * place : place) * rough;
     Box box;
     for (const Vec3& p : positions) box.add((out.to_upright * rough.inverse())(p));
-    const bool figure = box.size().y() > kFigureMm;
+    const bool figure = whole;
     if (figure) out.to_upright.translation.y() -= box.low.y();
     out.fit_mm = best.score;
     const double turn = Eigen::AngleAxisd(out.to_upright.rotation * rough.rotation.transpose()).angle() * 180 / M_PI;

@@ -10,7 +10,9 @@
 
 namespace veld {
 
-constexpr double kFigureMm = 1200;     // taller than this: a figure, not a head
+// A whole figure, not a head or a bust: by its proportions (subject_kind.h), or because it is taller than any bust.
+constexpr double kFigureMm = 1200;
+bool is_figure(const Points& positions, double mm_per_unit);
 
 struct FrameGuess {
     Unit unit = Unit::Millimetre;

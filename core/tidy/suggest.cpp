@@ -55,7 +55,7 @@ std::vector<double> colour_difference(const Mesh& mesh, const Similarity& to_mm,
     // a figure stands on the floor: its face is higher or lower than the base's
     Box box;
     for (const Vec3& p : mesh.positions) box.add(to_mm(p));
-    const bool figure = box.size().y() > kFigureMm;
+    const bool figure = is_figure(mesh.positions, to_mm.scale);
     const double up = figure ? box.high.y() - bounding_box(kit.mesh.positions).high.y() : 0;
     const double low = nose.y() - 25 + up, high = root->second.at(kit.mesh.positions).y() + 5 + up;
     // ... and may hold its head forward: the front of what is there counts
@@ -138,7 +138,7 @@ FaceMask suggest_ignored(const Mesh& mesh, const Similarity& to_mm, const BaseKi
         rough[f] = n > 1e-9 ? std::acos(std::clamp(normal[f].dot(even[f]) / n, -1.0, 1.0)) * 180 / M_PI : 90;
     });
     even_out(mesh, links, rough, rounds(kSpreadMm));
-    const bool figure = box.size().y() > kFigureMm;
+    const bool figure = is_figure(mesh.positions, to_mm.scale);
     // bodies differ from the base far more than heads do, and their scans are coarser
     const double far = figure ? 220 : 25, too_rough = figure ? 1.8 * kRoughDegrees : kRoughDegrees;
     std::vector<Triangle> skin;

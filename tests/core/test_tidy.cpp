@@ -139,6 +139,26 @@ TEST_CASE("Mend: broken and repeated faces go, edges with many faces are cut apa
     REQUIRE(inspect_topology(split.mesh).non_manifold_edges == 0);
 }
 
+TEST_CASE("Mend: an edge counts as one, however many faces hang on it") {
+    for (const int pages : {3, 4, 5, 6}) {
+        Mesh book;
+        for (int k = 0; k < 2; ++k) {   // two of them, apart
+            const Index first = book.vertex_count();
+            book.positions.emplace_back(10 * k, 0, 0);
+            book.positions.emplace_back(10 * k, 1, 0);
+            for (int page = 0; page < pages; ++page) {
+                const double angle = 2 * M_PI * page / pages;
+                book.positions.emplace_back(10 * k + std::cos(angle), 0, std::sin(angle));
+                add_face(book, {first, first + 1, book.vertex_count() - 1});
+            }
+        }
+        const Changed split = split_non_manifold(book);
+        INFO(split.said);
+        CHECK(split.said.starts_with("2 edges with many faces"));
+        CHECK(inspect_topology(split.mesh).non_manifold_edges == 0);
+    }
+}
+
 TEST_CASE("Mend: shells inside out are turned, wholly or in part") {
     Mesh m = cube();
     REQUIRE(volume(m) > 0);
