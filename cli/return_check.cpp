@@ -10,7 +10,7 @@ namespace veld::cli {
 namespace {
 
 struct CheckOptions {
-    std::string kit, file, name, out, obj, sent, seat = "as-it-lies", parts = "as-they-are";
+    std::string kit, file, name, out, obj, sent, seat = "as-it-lies", parts = "as-they-are", answer = "ask";
     std::vector<std::string> morphs;
     double noise_mm = ReturnOptions{}.noise_mm, fade_mm = ReturnOptions{}.seat_fade_mm;
     bool subtract = false, keep_sent = false;
@@ -32,6 +32,7 @@ int run(const CheckOptions& o, const Output& output) {
     for (const Morph& m : morphs) options.known.push_back(&m);
     options.subtract_sent = !o.keep_sent, options.noise_mm = o.noise_mm, options.seat_fade_mm = o.fade_mm;
     options.seat = o.seat == "head-to-neck" ? Seat::HeadToNeck : o.seat == "neck-to-head" ? Seat::NeckToHead : Seat::AsItLies;
+    options.answer = o.answer == "take-out" ? ReturnAnswer::Take : o.answer == "leave" ? ReturnAnswer::Leave : ReturnAnswer::Ask;
     std::optional<SentFile> sent;
     if (!o.sent.empty()) {
         auto bytes = read_file(o.sent);
@@ -56,7 +57,14 @@ int run(const CheckOptions& o, const Output& output) {
     for (const Leftover& l : check->leftovers) json["leftovers"].push_back({{"name", l.name}, {"amount", l.amount}});
     if (check->relative && check->steps.empty()) text = "It is the base's own mesh, in its order, unit and place.\n";
     if (!check->relative && (!o.out.empty() || !o.obj.empty())) return output.refuse({ErrorCode::BadInput, "'" + o.file + "': " + check->steps.back().what + ". " + check->steps.back().why});
+    if (check->question) {
+        const ReturnQuestion& q = *check->question;
+        json["question"] = {{"what", q.what}, {"why", q.why}, {"explained", q.explained}, {"scale", q.scale}, {"degrees", q.degrees}, {"move_mm", {q.move_mm.x(), q.move_mm.y(), q.move_mm.z()}}};
+        text += "question: " + q.what + ". " + q.why + "\n";
+        if (!o.out.empty() || !o.obj.empty()) return output.refuse({ErrorCode::Undecided, "'" + o.file + "': " + q.what + ". " + q.why + " Nothing was written; say --answer take-out or --answer leave."});
+    }
     if (check->relative) place_parts(*kit, o.parts == "follow" ? PartsChoice::Follow : o.parts == "stay" ? PartsChoice::Stay : PartsChoice::AsTheyAre, check->positions);
+    json["filled"] = check->filled;
     json["remembered"] = sent.has_value(), json["ambiguous"] = check->ambiguous, json["for"] = check->morph;
     if (!o.out.empty()) {
         auto morph = make_morph(*kit, check->positions, o.name.empty() ? file_name(o.file) : o.name);
@@ -89,6 +97,7 @@ void add_return_check(CLI::App& app, const Output& output, int& exit_code) {
     command->add_option("--seat", o->seat, "A head without its body")->check(CLI::IsMember({"as-it-lies", "head-to-neck", "neck-to-head"}));
     command->add_option("--fade", o->fade_mm, "Over which the seat fades, mm")->check(CLI::Range(1.0, 400.0));
     command->add_option("--parts", o->parts, "Eyes, teeth, lashes")->check(CLI::IsMember({"as-they-are", "follow", "stay"}));
+    command->add_option("--answer", o->answer, "When it came back in another size, turn or place that may be meant: take it out, or leave it")->check(CLI::IsMember({"ask", "take-out", "leave"}));
     command->add_option("--name", o->name, "Name of the morph (default: the file's)");
     command->add_option("--out", o->out, "Write the mended shape as a morph file");
     command->add_option("--obj", o->obj, "Write the mended shape as OBJ in the base's order");

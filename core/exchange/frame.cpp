@@ -21,6 +21,9 @@ constexpr double kLeftMm = 0.02, kLeftShare = 0.3;   // so near, so much of it: 
 constexpr double kTurnedDegrees = 0.002;
 constexpr double kShiftedMm = 0.5;       // beside another unit or turn
 constexpr double kStrayMm = 12;        // alone: less may be meant
+constexpr double kScaled = 0.002;        // in natural logarithms: another size
+constexpr double kLikelySize = 0.3, kLikelyTurn = 20;   // a sculptor's own: less than a third larger, fewer degrees
+constexpr double kFarMm = 25, kUnexplainedMm = 120;     // median move of a result worth a second look; that nothing explains
 
 // Closed form over all pairs, mirrored turns allowed [Umeyama 1991].
 ReturnFrame free_fit(const Points& from, const Points& to) {
@@ -87,11 +90,10 @@ Vec3 by_the_feet(const BaseKit& kit, const Points& expected, const Points& place
     return {median(x), size * base_low - low, median(z)};
 }
 
-// The turn and move of what was left as it was, by least absolute deviations [Schlossmacher 1973]: what was sculpted is
-// outvoted. Nothing when too little was left, or it was not moved.
-std::optional<Similarity> by_what_was_left(const Points& from, const Points& to) {
+// By least absolute deviations [Schlossmacher 1973]: what was sculpted is outvoted.
+std::optional<Similarity> robust_similarity(const Points& from, const Points& to, bool allow_scale) {
     SimilarityOptions options;
-    options.allow_scale = false, options.outlier_mm = 0;
+    options.allow_scale = allow_scale, options.outlier_mm = 0;
     options.weights.assign(from.size(), 1.0);
     std::optional<Similarity> best;
     for (int round = 0; round < 40; ++round) {
@@ -100,21 +102,51 @@ std::optional<Similarity> by_what_was_left(const Points& from, const Points& to)
         best = *now;
         for (std::size_t i = 0; i < from.size(); ++i) options.weights[i] = 1 / std::max(((*now)(from[i]) - to[i]).norm(), 1e-5);
     }
-    std::size_t same = 0;
-    for (std::size_t i = 0; i < from.size(); ++i) same += ((*best)(from[i]) - to[i]).norm() < kLeftMm;
-    if (static_cast<double>(same) < kLeftShare * static_cast<double>(from.size())) return {};
     return best;
+}
+
+std::vector<double> distances(const Similarity& s, const Points& from, const Points& to) {
+    std::vector<double> out;
+    for (std::size_t i = 0; i < from.size(); ++i) out.push_back((s(from[i]) - to[i]).norm());
+    return out;
+}
+
+// So much of it was left as it was that the similarity is no guess.
+bool is_proven(const Similarity& s, const Points& from, const Points& to) {
+    const auto off = distances(s, from, to);
+    const auto same = std::count_if(off.begin(), off.end(), [](double d) { return d < kLeftMm; });
+    return static_cast<double>(same) >= kLeftShare * static_cast<double>(from.size());
+}
+
+double degrees_of(const Mat3& turn) { return Eigen::AngleAxisd(turn).angle() * 180 / M_PI; }
+
+std::string moved_words(const Vec3& move) { return short_number(move.x()) + ", " + short_number(move.y()) + ", " + short_number(move.z()) + " mm"; }
+
+ReturnFrame joined(const Similarity& after, const ReturnFrame& first) {
+    return {after.scale * first.scale, after.rotation * first.turn, after.scale * (after.rotation * first.move) + after.translation};
+}
+
+// s: from what came back to what went out. turn: of axes, that is a part of it.
+ReturnQuestion ask_about(const Similarity& s, const Mat3& turn, const Points& from, bool proven) {
+    ReturnQuestion q;
+    q.scale = 1 / s.scale;
+    q.degrees = degrees_of(turn.determinant() > 0 ? Mat3(s.rotation * turn) : s.rotation);
+    const Vec3 middle = bounding_box(from).centre();
+    q.move_mm = middle - s(middle);
+    const std::string size = std::abs(std::log(q.scale)) > kScaled ? short_number(q.scale) + " times as large" : "of the same size";
+    q.what = "It came back " + size + ", turned by " + short_number(q.degrees) + " degrees and moved by " + moved_words(q.move_mm);
+    q.why = proven ? "What was left as it was says so to the last digit. Was that an accident (take it out), or is it meant (leave it)?"
+                   : "So it lies nearest to what went out. Was that an accident (take it out), or is it meant (leave it)?";
+    return q;
 }
 
 }  // namespace
 
-ReturnFrame find_frame(const BaseKit& kit, const Points& expected, const Points& returned, const std::vector<Index>& first_of, std::vector<ReturnStep>& steps) {
-    Points from, to;
-    for (std::size_t i = 0; i < first_of.size(); ++i) {
-        if (first_of[i] != kNone) from.push_back(returned[i]), to.push_back(expected[first_of[i]]);
-    }
+namespace {
+
+// The unit and axes that a program wrote; said in steps.
+ReturnFrame unit_and_axes(const Points& from, const Points& to, std::vector<ReturnStep>& steps) {
     ReturnFrame out;
-    if (from.size() < 10) return out;
     const ReturnFrame free = free_fit(from, to);
     const Mat3 turn = axis_turn(free.turn);
     if (turn != Mat3::Identity()) {
@@ -129,27 +161,66 @@ ReturnFrame find_frame(const BaseKit& kit, const Points& expected, const Points&
         const auto unit = std::find_if(std::begin(kUnits), std::end(kUnits), [&](const UnitFactor& u) { return u.factor == out.scale; });
         steps.push_back({"Scaled by " + short_number(out.scale), "It is " + short_number(1 / free.scale) + " times as large as the base: the numbers are " + unit->said + ". What is left of the difference is shape.", true});
     }
-    Points placed, there;
+    return out;
+}
+
+// A whole figure that stands elsewhere is put back by its feet.
+void onto_its_feet(const BaseKit& kit, const Points& expected, const Points& returned, const std::vector<Index>& first_of, double free_scale, ReturnFrame& out, std::vector<ReturnStep>& steps) {
+    Points placed;
     for (const Vec3& p : returned) placed.push_back(out(p));
-    for (const Vec3& p : from) there.push_back(out(p));
-    if (const auto left = by_what_was_left(there, to)) {
-        const double angle = Eigen::AngleAxisd(left->rotation).angle() * 180 / M_PI;
-        const Vec3 middle = bounding_box(there).centre(), move = (*left)(middle) - middle;
-        if (angle < kTurnedDegrees && move.norm() < kLeftMm) return out;
-        out.turn = left->rotation * out.turn, out.move = left->translation;
-        std::string what = angle < kTurnedDegrees ? "Moved" : "Turned by " + short_number(angle) + " degrees and moved";
-        steps.push_back({what + " by " + short_number(move.x()) + ", " + short_number(move.y()) + ", " + short_number(move.z()) + " mm", "So what was left as it was lies where it lay.", true});
-        return out;
-    }
     const Vec3 feet = by_the_feet(kit, expected, placed, first_of, 1);
     // what a larger or smaller figure explains is no move
-    const double stray = std::min(feet.norm(), by_the_feet(kit, expected, placed, first_of, out.scale / free.scale).norm());
-    const bool as_it_went = out.scale == 1 && turn == Mat3::Identity();
-    if (as_it_went ? stray > kStrayMm : feet.norm() > kShiftedMm) {
-        out.move = feet;
-        steps.push_back({"Moved by " + short_number(feet.x()) + ", " + short_number(feet.y()) + ", " + short_number(feet.z()) + " mm", "Its feet stand where the base's do, on the base's floor.", true});
+    const double stray = std::min(feet.norm(), by_the_feet(kit, expected, placed, first_of, out.scale / free_scale).norm());
+    const bool as_it_went = out.scale == 1 && out.turn == Mat3::Identity();
+    if (!(as_it_went ? stray > kStrayMm : feet.norm() > kShiftedMm)) return;
+    out.move = feet;
+    steps.push_back({"Moved by " + moved_words(feet), "Its feet stand where the base's do, on the base's floor.", true});
+}
+
+}  // namespace
+
+ReturnFrame find_frame(const BaseKit& kit, const Points& expected, const Points& returned, const std::vector<Index>& first_of, ReturnAnswer answer, std::vector<ReturnStep>& steps,
+                       std::optional<ReturnQuestion>& question) {
+    Points from, to;
+    for (std::size_t i = 0; i < first_of.size(); ++i) {
+        if (first_of[i] != kNone) from.push_back(returned[i]), to.push_back(expected[first_of[i]]);
     }
-    return out;
+    if (from.size() < 10) return {};
+    const std::size_t said = steps.size();
+    ReturnFrame out = unit_and_axes(from, to, steps);
+    Points there;
+    for (const Vec3& p : from) there.push_back(out(p));
+    const auto rigid = robust_similarity(there, to, false);
+    if (rigid && is_proven(*rigid, there, to)) {
+        const double angle = degrees_of(rigid->rotation);
+        const Vec3 middle = bounding_box(there).centre(), move = (*rigid)(middle) - middle;
+        if (angle < kTurnedDegrees && move.norm() < kLeftMm) return out;
+        steps.push_back({(angle < kTurnedDegrees ? "Moved by " : "Turned by " + short_number(angle) + " degrees and moved by ") + moved_words(move), "So what was left as it was lies where it lay.", true});
+        return joined(*rigid, out);
+    }
+    const auto free = robust_similarity(there, to, true);
+    const ReturnFrame before = out;
+    onto_its_feet(kit, expected, returned, first_of, free_fit(from, to).scale, out, steps);
+    if (!free) return out;
+    const double away = median(distances({1, Mat3::Identity(), out.move - before.move}, there, to)), left = median(distances(*free, there, to));
+    const bool proven = is_proven(*free, there, to);
+    const bool unlikely = std::abs(std::log(free->scale)) > kLikelySize || degrees_of(free->rotation) > kLikelyTurn;
+    const bool explains = proven || (unlikely && away > kFarMm && left < 0.5 * away);
+    if (!explains && std::min(left, away) < kUnexplainedMm) return out;
+    ReturnQuestion q = ask_about(*free, before.turn, there, proven);
+    q.explained = explains;
+    if (!explains) {
+        q.what = "Nothing usual explains what came back";
+        q.why = "In whatever unit, turn, place or size: half of it stays more than " + short_number(left) + " mm from where it was. Look at it before you keep it; most likely it is something else.";
+    }
+    if (answer == ReturnAnswer::Ask) question = q;
+    if (answer == ReturnAnswer::Leave || !explains) {
+        if (answer != ReturnAnswer::Ask) steps.push_back({q.what, "It is kept so, as you said.", false});
+        return out;
+    }
+    steps.resize(said);   // its own unit and axes are a part of it
+    steps.push_back({q.what, answer == ReturnAnswer::Take ? "That is taken out, as you said." : "That is taken out as long as nobody says that it is meant.", true});
+    return joined(*free, before);
 }
 
 }  // namespace veld

@@ -8,6 +8,7 @@
 #include "core/mesh/subdivide.h"
 #include "core/mesh/topology.h"
 #include "core/exchange/correspondence.h"
+#include "core/exchange/fill_gaps.h"
 #include "core/exchange/frame.h"
 #include "core/exchange/leftovers.h"
 #include "core/exchange/number_grain.h"
@@ -86,6 +87,7 @@ class Checker {
         seat();
         progress.say(0.8, "Looking for shapes that are still inside");
         leftovers();
+        if (auto filled = fill_gaps(kit_, piece_, out_.returned, out_.positions, out_.steps); !filled.empty()) out_.filled = std::move(filled);
         exploded();
         progress.say(1, "Done");
         return std::move(out_);
@@ -172,6 +174,7 @@ class Checker {
                 if (found->first_of[i] != kNone) of_base[i] = c.piece.vertex[found->first_of[i]];
             }
             for (const Index i : found->ambiguous) out_.ambiguous.push_back(of_base[i]);
+            piece_ = c.piece.vertex;
             take(of_base, mesh_.positions);
             return Done{};
         }
@@ -213,7 +216,7 @@ class Checker {
             for (Vec3& p : own) p = unit * (turn * p);
             grain_mm_ *= unit;
         }
-        const ReturnFrame frame = find_frame(kit_, expected_, own, first_of, out_.steps);
+        const ReturnFrame frame = find_frame(kit_, expected_, own, first_of, options_.answer, out_.steps, out_.question);
         grain_mm_ *= frame.scale;
         std::vector<Vec3> sum(out_.positions.size(), Vec3::Zero());
         std::vector<Index> count(sum.size(), 0);
@@ -279,11 +282,11 @@ class Checker {
         std::snprintf(text, sizeof text, "%.1f mm at most, %.1f mm in the mean", gap.worst, gap.mean.norm());
         const std::string off = std::string("Its neck's rim lay beside the base's, ") + text + ".";
         if (options_.seat == Seat::AsItLies) {
-            out_.steps.push_back({"The head does not sit on the neck", off + " Choose to move the head to the neck, or to bring the neck to the head.", false});
+            out_.steps.push_back({"The head does not sit on the neck", off + " Choose to move the head to the neck, or to bring the neck to the head.", false, ReturnTopic::Neck});
             return;
         }
         seat_head(kit_, options_.seat, options_.seat_fade_mm, out_.positions);
-        out_.steps.push_back({options_.seat == Seat::HeadToNeck ? "Head moved to the neck" : "Neck brought to the head", off, true});
+        out_.steps.push_back({options_.seat == Seat::HeadToNeck ? "Head moved to the neck" : "Neck brought to the head", off, true, ReturnTopic::Neck});
     }
 
     void say_missing() {
@@ -294,7 +297,7 @@ class Checker {
             else if (back < static_cast<std::ptrdiff_t>(p.vertices.size())) half += (half.empty() ? "" : ", ") + p.name + " (" + std::to_string(back) + " of " + std::to_string(p.vertices.size()) + " vertices)";
         }
         if (!gone.empty()) out_.steps.push_back({"Missing: " + gone, "These parts did not come back; they stay as the base has them.", true});
-        if (!half.empty()) out_.steps.push_back({"In part: " + half, "What did not come back stays as the base has it.", true});
+        if (!half.empty()) out_.steps.push_back({"In part: " + half, "Small gaps move along with what lies around them; the rest stays as the base has it.", true});
     }
 
     void leftovers() {
@@ -315,7 +318,7 @@ class Checker {
             char text[32];
             std::snprintf(text, sizeof text, "%.3f", amount);
             const bool subtract = options_.subtract_leftovers || std::find(options_.subtract.begin(), options_.subtract.end(), shapes[k]->name) != options_.subtract.end();
-            out_.steps.push_back({std::string(text) + " of '" + shapes[k]->name + "' is still inside", subtract ? "It was switched on when the base went out; it is taken out again." : "It was switched on when the base went out; it would be applied twice.", subtract});
+            out_.steps.push_back({std::string(text) + " of '" + shapes[k]->name + "' is still inside", subtract ? "It was switched on when the base went out; it is taken out again." : "It was switched on when the base went out; it would be applied twice.", subtract, ReturnTopic::Leftover, shapes[k]->name});
             if (!subtract) continue;
             for (std::size_t i = 0; i < shapes[k]->index.size(); ++i) {
                 if (out_.returned[shapes[k]->index[i]]) out_.positions[shapes[k]->index[i]] -= amount * shapes[k]->delta[i];
@@ -343,6 +346,7 @@ class Checker {
     const ReturnOptions& options_;
     Points expected_;      // the whole base as it went out, kit frame
     Points sent_shape_;    // the same at rest
+    std::vector<Index> piece_;   // of the base, what should have come back
     double grain_mm_ = 0;  // what the file's numbers can tell apart
     ReturnCheck out_;
 };

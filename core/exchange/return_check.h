@@ -6,9 +6,14 @@
 
 namespace veld {
 
+// What a step is about, where a program or a window asks for more than its words.
+enum class ReturnTopic { Other, Leftover, Neck };
+
 struct ReturnStep {
     std::string what, why;   // plain sentences
     bool mended = false;     // false: only said
+    ReturnTopic topic = ReturnTopic::Other;
+    std::string name = {};   // of the leftover
     bool operator==(const ReturnStep&) const = default;
 };
 
@@ -16,6 +21,18 @@ struct Leftover {
     std::string name;        // of a bank morph or an expression of the kit
     double amount = 0;
 };
+
+// The whole of it is larger, turned or moved in a way that programs do by themselves and sculptors may mean, or nothing
+// usual explains it: only a person can tell. Until then nothing of it may be kept.
+struct ReturnQuestion {
+    std::string what, why;   // plain sentences with the numbers
+    bool explained = true;   // false: no unit, axis, turn, move or size explains what came back
+    double scale = 1;        // it came back this many times as large as it went out
+    double degrees = 0;      // and turned by this much
+    Vec3 move_mm = Vec3::Zero();   // and its middle moved by this
+};
+// Take: the similarity is an accident and is taken out. Leave: what came back is meant as it is.
+enum class ReturnAnswer { Ask, Take, Leave };
 
 struct ReturnOptions {
     const SentFile* sent = nullptr;      // what went out, when it is remembered
@@ -27,6 +44,7 @@ struct ReturnOptions {
     double noise_mm = 0.001;
     Seat seat = Seat::AsItLies;          // of a head that came back without its body
     double seat_fade_mm = 60;
+    ReturnAnswer answer = ReturnAnswer::Ask;
 };
 
 struct ReturnCheck {
@@ -35,6 +53,8 @@ struct ReturnCheck {
     Points positions;                    // of the base's vertices, kit frame, mm, at rest; parts that did not come back are as on the base
     std::vector<char> returned;          // per vertex of the base: did it come back?
     std::vector<Leftover> leftovers;     // more than a hundredth
+    std::optional<ReturnQuestion> question;   // still to be answered; positions are as if the answer were Take
+    std::vector<Index> filled;           // did not come back, and moved along with what lies around them
     std::vector<Index> exploded;         // far away from their neighbours
     std::vector<Index> ambiguous;        // of the base: their order could not be told for certain
     std::string morph;                   // the bank morph that it is meant for, when that is remembered

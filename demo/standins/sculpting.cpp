@@ -106,6 +106,38 @@ void split_at_seams(Mesh& mesh) {
     mesh.colours.clear();
 }
 
+// Vertices without a number go; faces keep what is left of them, when that is a face still.
+void keep_vertices(Mesh& mesh, const std::vector<Index>& becomes, bool shrink_faces) {
+    std::vector<Index> now(mesh.positions.size(), kNone);
+    Points kept;
+    for (Index v = 0; v < becomes.size(); ++v) {
+        if (becomes[v] == v) now[v] = static_cast<Index>(kept.size()), kept.push_back(mesh.positions[v]);
+    }
+    std::vector<std::vector<Index>> faces;
+    for (const auto& f : faces_of(mesh)) {
+        std::vector<Index> corners;
+        std::vector<Index> seen;
+        for (const Index c : f) {
+            const Index v = becomes[mesh.corner_vertex[c]];
+            if (v == kNone || std::find(seen.begin(), seen.end(), v) != seen.end()) continue;
+            seen.push_back(v), corners.push_back(c);
+        }
+        if (corners.size() == f.size() || (shrink_faces && corners.size() >= 3)) faces.push_back(std::move(corners));
+    }
+    const Mesh from = mesh;
+    set_faces(mesh, faces, from);
+    forget_groups(mesh);
+    mesh.positions = std::move(kept);
+    mesh.colours.clear();
+    for (Index& v : mesh.corner_vertex) v = now[becomes[v]];
+}
+
+std::vector<Index> each_itself(const Mesh& mesh) {
+    std::vector<Index> out(mesh.positions.size());
+    std::iota(out.begin(), out.end(), 0);
+    return out;
+}
+
 // The smallest connected piece goes.
 void lose_part(Mesh& mesh) {
     Index count = 0;
@@ -114,20 +146,39 @@ void lose_part(Mesh& mesh) {
     for (const Index p : piece) ++size[p];
     if (count < 2) return;
     const auto gone = static_cast<Index>(std::min_element(size.begin(), size.end()) - size.begin());
-    std::vector<Index> order, now(mesh.positions.size(), kNone);
+    std::vector<Index> becomes = each_itself(mesh);
     for (Index v = 0; v < piece.size(); ++v) {
-        if (piece[v] != gone) now[v] = static_cast<Index>(order.size()), order.push_back(v);
+        if (piece[v] == gone) becomes[v] = kNone;
     }
-    std::vector<std::vector<Index>> faces;
-    for (auto& f : faces_of(mesh)) {
-        if (now[mesh.corner_vertex[f[0]]] != kNone) faces.push_back(std::move(f));
+    keep_vertices(mesh, becomes, false);
+}
+
+// Merge by distance: the nearest neighbours of the whole mesh become one.
+void merge_nearest(Mesh& mesh, std::size_t pairs) {
+    std::vector<std::pair<double, std::pair<Index, Index>>> edges;
+    for (const auto& f : faces_of(mesh)) {
+        for (std::size_t k = 0; k < f.size(); ++k) {
+            const Index a = mesh.corner_vertex[f[k]], b = mesh.corner_vertex[f[(k + 1) % f.size()]];
+            edges.push_back({(mesh.positions[a] - mesh.positions[b]).norm(), {std::min(a, b), std::max(a, b)}});
+        }
     }
-    const Mesh from = mesh;
-    set_faces(mesh, faces, from);
-    forget_groups(mesh);
-    mesh.positions.clear();
-    for (const Index v : order) mesh.positions.push_back(from.positions[v]);
-    for (Index& v : mesh.corner_vertex) v = now[v];
+    std::sort(edges.begin(), edges.end());
+    std::vector<Index> becomes = each_itself(mesh);
+    std::vector<char> used(becomes.size(), 0);
+    for (const auto& [length, ends] : edges) {
+        if (pairs == 0) break;
+        if (used[ends.first] || used[ends.second]) continue;
+        used[ends.first] = used[ends.second] = 1;
+        becomes[ends.second] = ends.first;
+        --pairs;
+    }
+    keep_vertices(mesh, becomes, true);
+}
+
+void delete_some(Mesh& mesh, std::mt19937& random) {
+    std::vector<Index> becomes = each_itself(mesh);
+    for (int k = 0; k < 6; ++k) becomes[random() % becomes.size()] = kNone;
+    keep_vertices(mesh, becomes, false);
 }
 
 void add_a_box(Mesh& mesh) {
@@ -201,6 +252,9 @@ const std::vector<Damage>& damages() {
         {"extra", "a box that does not belong to it"},
         {"digits", "numbers with three decimals"},
         {"groups-lost", "no groups, no materials"},
+        {"merge", "twenty vertices merged with their nearest neighbour"},
+        {"delete", "six vertices and their faces deleted"},
+        {"rescale", "turned by 90 degrees about the vertical, 1.7 times as large, moved"},
     };
     return all;
 }
@@ -244,6 +298,16 @@ Status damage(Mesh& mesh, const std::string& name, unsigned seed) {
     } else if (name == "extra") add_a_box(mesh);
     else if (name == "digits") each([](const Vec3& p) { return Vec3((p * 1000).array().round().matrix() / 1000); });
     else if (name == "groups-lost") forget_groups(mesh);
+    else if (name == "merge") merge_nearest(mesh, 20);
+    else if (name == "delete") delete_some(mesh, random);
+    else if (name == "rescale") {
+        const double size = bounding_box(mesh.positions).size().norm();
+        Vec3 up = Vec3::Zero();
+        up[stance_of(mesh).up] = 1;
+        const Mat3 turn = Eigen::AngleAxisd(M_PI / 2, up).toRotationMatrix();
+        const Vec3 move = 0.3 * size * Vec3(any(random), any(random), any(random));
+        each([&](const Vec3& p) { return Vec3(1.7 * (turn * p) + move); });
+    }
     else return Error{ErrorCode::NotFound, "There is no damage '" + name + "'."};
     return Done{};
 }

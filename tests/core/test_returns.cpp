@@ -392,10 +392,20 @@ TEST_CASE("Returns: triangulated, doubled along seams, mirrored, in metres") {
     SECTION("a fifth larger is a shape, not a unit") {
         Mesh mesh = kit.mesh;
         for (Vec3& p : mesh.positions) p *= 1.2;
-        const auto c = check_return(kit, mesh, {}, {});
+        ReturnOptions options;
+        options.answer = ReturnAnswer::Leave;
+        const auto c = check_return(kit, mesh, options, {});
         REQUIRE(c);
         CHECK_FALSE(says(*c, "Scaled"));
+        CHECK_FALSE(c->question);
         CHECK((c->positions[5] - mesh.positions[5]).norm() < 1e-12);
+        // unasked nobody can know
+        options.answer = ReturnAnswer::Ask;
+        const auto asked = check_return(kit, mesh, options, {});
+        REQUIRE(asked);
+        REQUIRE(asked->question);
+        CHECK(asked->question->scale == Approx(1.2).epsilon(1e-6));
+        CHECK(asked->question->explained);
     }
     SECTION("exploded vertices are named, broken meshes refused, cancel heard") {
         Mesh mesh = kit.mesh;
@@ -464,5 +474,83 @@ TEST_CASE("Returns: leftover amounts of twenty shapes are found beneath a sculpt
         INFO(k << " found " << found[k].amount << " proven " << found[k].proven << " vertices " << known[k]->index.size());
         CHECK(found[k].amount == Approx(wanted[k]).margin(0.01));
         if (wanted[k] > 0) CHECK(found[k].proven > 0.4);
+    }
+}
+
+TEST_CASE("Returns: turned by a right angle, 1.7 times as large and moved is a question with its numbers") {
+    const BaseKit& kit = *demo_kit();
+    Mesh mesh = kit.mesh;
+    REQUIRE(sculpt(mesh, "nose", 3, 1));
+    const Points truth = mesh.positions;
+    REQUIRE(damage(mesh, "rescale", 5));
+    ReturnOptions options;
+    SECTION("asked") {
+        const auto c = check_return(kit, mesh, options, {});
+        REQUIRE(c);
+        REQUIRE(c->question);
+        CHECK(c->question->scale == Approx(1.7).epsilon(1e-4));
+        CHECK(c->question->degrees == Approx(90).margin(0.05));
+        CHECK(c->question->explained);
+    }
+    SECTION("an accident: nothing of it stays") {
+        options.answer = ReturnAnswer::Take;
+        const auto c = check_return(kit, mesh, options, {});
+        REQUIRE(c);
+        CHECK_FALSE(c->question);
+        double worst = 0;
+        for (Index v = 0; v < truth.size(); ++v) worst = std::max(worst, (c->positions[v] - truth[v]).norm());
+        CHECK(worst < 2e-3);
+    }
+    SECTION("meant: the size stays") {
+        options.answer = ReturnAnswer::Leave;
+        const auto c = check_return(kit, mesh, options, {});
+        REQUIRE(c);
+        CHECK_FALSE(c->question);
+        CHECK(bounding_box(c->positions).size().y() == Approx(1.7 * bounding_box(truth).size().y()).epsilon(1e-6));
+    }
+    SECTION("a lean of 30 degrees and 0.6 times the size, without UVs and in another order, sculpted in half of it") {
+        Mesh other = kit.mesh;
+        REQUIRE(damage(other, "reorder", 2));
+        const Mat3 lean = Eigen::AngleAxisd(0.52, Vec3(0.3, 0.2, 1).normalized()).toRotationMatrix();
+        for (Vec3& p : other.positions) {
+            if (p.y() > 1100) p += Vec3(6 * std::sin(p.y() / 30), 0, 4 * std::cos(p.y() / 20));
+            p = 0.6 * (lean * p) + Vec3(90, -40, 300);
+        }
+        const auto c = check_return(kit, other, options, {});
+        REQUIRE(c);
+        REQUIRE(c->relative);
+        REQUIRE(c->question);
+        CHECK(c->question->scale == Approx(0.6).epsilon(1e-3));
+        CHECK(c->question->degrees == Approx(0.52 * 180 / M_PI).margin(0.2));
+        for (const Index v : kit.region("foot_l")) REQUIRE((c->positions[v] - kit.mesh.positions[v]).norm() < 0.05);
+    }
+    SECTION("what no size, turn and place explains is never kept unasked") {
+        Mesh other = kit.mesh;
+        for (Vec3& p : other.positions) p = Vec3(p.x() + 0.9 * p.y() * std::sin(p.y() / 90), 0.4 * p.y(), p.z() + 400 * std::cos(p.y() / 70));
+        const auto c = check_return(kit, other, options, {});
+        REQUIRE(c);
+        REQUIRE(c->question);
+    }
+}
+
+TEST_CASE("Returns: a vertex that was deleted or merged away goes where its neighbours went") {
+    const BaseKit& kit = *demo_kit();
+    for (const char* harm : {"merge", "delete"}) {
+        INFO(harm);
+        Mesh mesh = kit.mesh;
+        // far enough that a vertex which stays behind stands out as a spike
+        for (Vec3& p : mesh.positions) p += Vec3(0, 0, 60 * std::exp(-std::pow((p.y() - 1500) / 250, 2)));
+        const Points truth = mesh.positions;
+        REQUIRE(damage(mesh, harm, 7));
+        REQUIRE(mesh.positions.size() < truth.size());
+        const auto c = check_return(kit, mesh, {}, {});
+        REQUIRE(c);
+        REQUIRE(c->relative);
+        CHECK_FALSE(c->question);
+        CHECK(c->filled.size() == truth.size() - mesh.positions.size());
+        double worst = 0;
+        for (Index v = 0; v < truth.size(); ++v) worst = std::max(worst, (c->positions[v] - truth[v]).norm());
+        CHECK(worst < 1);
+        CHECK(says(*c, std::string(harm) == "merge" ? "merged with a neighbour" : "did not come back"));
     }
 }
