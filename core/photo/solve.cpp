@@ -183,6 +183,31 @@ PhotoCamera camera_of(const PhotoCamera& start, const Block& b, double log_focal
 
 }  // namespace
 
+namespace {
+
+// Per view the number whose focal length it shares; its own when it shares none. Of one lens for all, pictures of one size
+// share: a typed focal length is then everybody's, but for a picture whose own typed one is another. A camera that stays
+// as it is shares with nobody.
+std::vector<std::size_t> shared_lens(const SolveProblem& p) {
+    std::vector<std::size_t> out(p.views.size());
+    std::map<std::pair<int, int>, std::size_t> lead;
+    const auto size = [&](std::size_t i) {
+        const PhotoCamera& c = p.views[i].camera;
+        return std::pair(std::max(c.width, c.height), std::min(c.width, c.height));
+    };
+    const auto shares = [&](std::size_t i) { return p.one_lens && !p.views[i].camera.parallel && !p.views[i].fixed; };
+    for (const bool typed : {true, false}) {   // who knows the lens leads
+        for (std::size_t i = 0; i < out.size(); ++i) {
+            if (p.views[i].focal_fixed != typed) continue;
+            out[i] = shares(i) ? lead.try_emplace(size(i), i).first->second : i;
+            if (typed && p.views[out[i]].camera.focal != p.views[i].camera.focal) out[i] = i;
+        }
+    }
+    return out;
+}
+
+}  // namespace
+
 Result<Solved> solve_photos(const SolveProblem& p, const Progress& progress) {
     const std::size_t n = p.views.size();
     const Eigen::Index modes = p.z.size();
@@ -191,15 +216,14 @@ Result<Solved> solve_photos(const SolveProblem& p, const Progress& progress) {
     VectorXd z = p.z;
     ceres::Problem::Options own;
     ceres::Problem problem(own);
-    std::map<std::pair<int, int>, double*> lens;
+    const std::vector<std::size_t> lens = shared_lens(p);
+    for (std::size_t i = 0; i < n; ++i) block[i].log_focal = std::log(p.views[i].camera.focal);
     bool any = false;
     for (std::size_t i = 0; i < n; ++i) {
         const SolveView& view = p.views[i];
         any |= view.sights.size() >= 3;
         for (int k = 0; k < 3; ++k) block[i].pose[3 + k] = view.camera.move[k];
-        block[i].log_focal = std::log(view.camera.focal);
-        focal[i] = &block[i].log_focal;
-        if (p.one_lens && !view.camera.parallel) focal[i] = lens.try_emplace({std::max(view.camera.width, view.camera.height), std::min(view.camera.width, view.camera.height)}, focal[i]).first->second;
+        focal[i] = &block[lens[i]].log_focal;
         const auto add = [&](SeenCost* cost, double loss, double* zero) {
             std::vector<double*> parameters{block[i].pose, focal[i]};
             if (modes > 0) parameters.push_back(z.data());
@@ -224,7 +248,7 @@ Result<Solved> solve_photos(const SolveProblem& p, const Progress& progress) {
         if (view.expected_focal > 0) problem.AddResidualBlock(new PriorCost(1, std::log(view.expected_focal), 1 / view.focal_sigma), nullptr, focal[i]);
         if (view.expected_yaw && !view.fixed) problem.AddResidualBlock(new ceres::AutoDiffCostFunction<YawCost, 1, 6>(new YawCost{view.camera.turn, *view.expected_yaw * M_PI / 180, 180 / M_PI / view.yaw_sigma}), nullptr, block[i].pose);
         if (view.fixed) problem.SetParameterBlockConstant(block[i].pose);
-        if (view.fixed || view.focal_fixed) problem.SetParameterBlockConstant(focal[i]);
+        if (view.fixed || p.views[lens[i]].focal_fixed) problem.SetParameterBlockConstant(focal[i]);
         if (view.camera.parallel && !view.fixed) problem.SetManifold(block[i].pose, new ceres::SubsetManifold(6, {5}));
     }
     if (!any) return Error{ErrorCode::DegenerateInput, "Too little is marked: every photograph needs at least three landmarks, and one of them more."};

@@ -50,7 +50,7 @@ struct SolveProblem {
     std::vector<SolveView> views;
     std::vector<KnownSize> sizes;
     Eigen::VectorXd z;                   // to start from; shorter than the space: only these modes are solved for
-    bool one_lens = false;               // all pinhole views of one size share their focal length
+    bool one_lens = false;               // all pinhole views of one size share their focal length; one that is fixed is everybody's
     double prior = 1;                    // of the shape
     int iterations = 12;
 };

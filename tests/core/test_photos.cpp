@@ -96,6 +96,45 @@ TEST_CASE("Shape space: known heads are in it, those of another base are refused
     CHECK(refused.error().message.find("made up 1") != std::string::npos);
 }
 
+TEST_CASE("Photo solve: of one lens for all a typed one is everybody's, whichever photograph it was typed on") {
+    const BaseKit& kit = *demo_kit();
+    SolveProblem p;
+    p.base = &kit.mesh.positions, p.space = &smooth_space(), p.z = Eigen::VectorXd();
+    p.one_lens = true, p.iterations = 60;
+    for (const double yaw : {0.0, 50.0}) {
+        Portrait how;
+        how.yaw = yaw, how.focal_35mm = 50, how.target = Vec3(0, 1600, 40), how.distance = 700;
+        SolveView view;
+        view.camera = camera_of(how);
+        for (const auto& [name, place] : kit.landmarks) {
+            if (in_point_set(name, PointSet::Head)) view.sights.push_back({place, view.camera.project(place.at(kit.mesh.positions)), 1, {}});
+        }
+        p.views.push_back(view);
+    }
+    const double typed = p.views[1].camera.focal;
+    p.views[0].camera.focal *= 1.6;   // the first one starts elsewhere
+    SECTION("typed on the second: the first follows") {
+        p.views[1].focal_fixed = true;
+        const auto solved = solve_photos(p, {});
+        REQUIRE(solved);
+        CHECK(solved->cameras[1].focal == Approx(typed));
+        CHECK(solved->cameras[0].focal == Approx(typed));
+    }
+    SECTION("two different typed ones stay what they are") {
+        p.views[0].focal_fixed = p.views[1].focal_fixed = true;
+        const auto solved = solve_photos(p, {});
+        REQUIRE(solved);
+        CHECK(solved->cameras[0].focal == Approx(1.6 * typed));
+        CHECK(solved->cameras[1].focal == Approx(typed));
+    }
+    SECTION("nothing typed: one is found for both") {
+        const auto solved = solve_photos(p, {});
+        REQUIRE(solved);
+        CHECK(solved->cameras[0].focal == solved->cameras[1].focal);
+        CHECK(solved->cameras[0].focal == Approx(typed).epsilon(0.02));
+    }
+}
+
 TEST_CASE("Photo solve: exact sights of a known shape give its cameras back") {
     const BaseKit& kit = *demo_kit();
     SolveProblem p;
@@ -404,7 +443,7 @@ TEST_CASE("Photo fits in a project: kept, sliders and touch-up on top, blended")
     HandShape hand;
     hand.settings.push_back({"nose", HandMove::Wider, 2});
     hand.keeps = {0};
-    add_fit(state.subjects[0], make_photo_record(kit, PhotoFit(three_photos()), "portraits", settings, {}, hand, nullptr, &sliders));
+    add_fit(state.subjects[0], make_photo_record(kit, PhotoFit(three_photos()), state.subjects[0].photo_sets[0], settings, {}, hand, nullptr, &sliders));
     FitRecord& fit = *state.subjects[0].fit();
     CHECK(photo_set_of(state.subjects[0], fit) == &state.subjects[0].photo_sets[0]);
     CHECK_FALSE(*fit.positions == *fit.photo->solved);
