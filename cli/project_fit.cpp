@@ -56,14 +56,14 @@ int run(const FitOptions& o, const Output& output) {
     const Source& source = *state.source();
     const FitInput input{state.kit.get(), state.base_points, source.mesh.get(), source.landmarks, source.unit, state.settings, source.ignored.get(), state.base_curves};
     const auto start = o.go_on ? start_from(state, {}) : std::nullopt;
-    if (o.go_on && (!start || state.fit()->source != source.name)) return output.refuse({ErrorCode::BadInput, "There is no try of '" + source.name + "' to go on from. Leave --go-on away."});
+    if (o.go_on && (!start || state.fit()->source_id != source.id)) return output.refuse({ErrorCode::BadInput, "There is no try of '" + source.name + "' to go on from. Leave --go-on away."});
     double solved = 1;
     auto fit = start ? refit(input, *start, terminal_progress(), &solved) : run_fit(input, terminal_progress());
     if (!fit) return output.refuse(fit.error());
     std::vector<std::string> taken;
     for (const FitRecord& f : state.current()->fits) taken.push_back(f.name);
     const FitRecord* last = state.fit();
-    const auto touch = last && last->source == source.name ? last->touch : nullptr;
+    const auto touch = last && last->source_id == source.id ? last->touch : nullptr;
     FitRecord record = make_record(*state.kit, std::move(*fit), source, taken, touch);
     const Json json = {{"try", record.name}, {"solved", solved}, {"figures", Json::parse(figures_text(record.figures))}, {"notes", record.notes}};
     char text[256];

@@ -30,7 +30,7 @@ MixSetting setting_from(const Json& j) { return {j.at("amounts").get<std::map<st
 void pack_bank(const ProjectState& s, Json& j, const std::function<std::string(std::string)>& keep) {
     j["bank"] = Json::array();
     for (const BankEntry& e : s.bank) {
-        Json entry = {{"morph", keep(morph_bytes(*e.morph))}, {"amount", e.amount}};
+        Json entry = {{"id", id_text(e.id.value)}, {"morph", keep(morph_bytes(*e.morph))}, {"amount", e.amount}};
         if (e.muted) entry["muted"] = true;
         if (e.solo) entry["solo"] = true;
         if (e.favourite) entry["favourite"] = true;
@@ -68,6 +68,7 @@ Status unpack_bank(const Json& j, const std::string& path, const std::function<b
         taken.push_back(morphs[i]->name);
         const Json& e = list[i];
         out.bank.push_back({std::make_shared<Morph>(std::move(*morphs[i])), e.at("amount").get<double>(), e.value("muted", false), e.value("solo", false), e.value("favourite", false)});
+        if (const auto id = id_value(e.value("id", ""))) out.bank.back().id.value = id;
     }
     if (!j.contains("region_mix")) return Done{};   // written before there was more than sliders
     out.region_mix = regions_from(j["region_mix"]);

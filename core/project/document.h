@@ -37,7 +37,9 @@ class Document {
     // another project, without history
     void reset(ProjectState state);
     bool is_modified() const { return steps_[at_].serial != saved_serial_; }
-    void mark_saved() { saved_serial_ = steps_[at_].serial; }
+    void mark_saved() { mark_saved(steps_[at_].serial); }
+    // a state that was present when the save began; the present one may be another by now
+    void mark_saved(std::size_t serial) { saved_serial_ = serial; }
     // grows with every state that ever was; tells autosave whether there is something new
     std::size_t serial() const { return steps_[at_].serial; }
 

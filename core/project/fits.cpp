@@ -12,7 +12,7 @@ namespace veld {
 FitRecord make_record(const BaseKit& kit, FitResult&& fit, const Source& source, const std::vector<std::string>& taken, std::shared_ptr<const TouchLayer> touch) {
     FitRecord out;
     out.name = free_name(std::string(fit_part_name(fit.settings.part)) + " fit", taken);
-    out.source = source.name;
+    out.source = source.name, out.source_id = source.id;
     out.landmarks = source.landmarks, out.ignored = source.ignored;
     out.positions = std::make_shared<Points>(std::move(fit.positions));
     out.distances = std::make_shared<std::vector<float>>(std::move(fit.distances));
@@ -41,11 +41,7 @@ namespace {
 
 const Source* source_of(const ProjectState& state) {
     const FitRecord* fit = state.fit();
-    if (!fit) return nullptr;
-    for (const Source& source : state.current()->sources) {
-        if (source.name == fit->source) return &source;
-    }
-    return nullptr;
+    return fit ? find_source(state, fit->source_id) : nullptr;
 }
 
 }  // namespace
@@ -115,11 +111,10 @@ std::shared_ptr<const SourceSurface> surface_under(const Source& source, const F
 std::optional<Measuring> measuring_of(const ProjectState& state) {
     const FitRecord* fit = state.fit();
     if (!fit) return {};
-    for (const Source& source : state.current()->sources) {
-        if (source.name == fit->source && source.mesh) return Measuring{state.kit, state.base_points, state.base_curves, source, *fit};
-    }
+    const Source* source = find_source(state, fit->source_id);
+    if (source && source->mesh) return Measuring{state.kit, state.base_points, state.base_curves, *source, *fit};
     // of photographs, or of two people: there is no surface, and nothing that could be gone
-    if (fit->photo || fit->source.empty()) return Measuring{state.kit, state.base_points, state.base_curves, {}, *fit};
+    if (fit->photo || !fit->source_id) return Measuring{state.kit, state.base_points, state.base_curves, {}, *fit};
     return {};
 }
 

@@ -6,7 +6,7 @@
 #include <unistd.h>
 
 #include "core/io/file.h"
-#include "core/project/mesh_blob.h"
+#include "core/io/mesh_blob.h"
 
 namespace veld {
 

@@ -25,7 +25,7 @@ void put_shape(const BaseKit& kit, FitRecord& record, Points shape) {
 const PhotoSet* photo_set_of(const Subject& subject, const FitRecord& fit) {
     if (!fit.photo) return nullptr;
     for (const PhotoSet& set : subject.photo_sets) {
-        if (set.name == fit.source && set.photos) return &set;
+        if (set.id == fit.photo_set_id && set.photos) return &set;
     }
     return nullptr;
 }
@@ -54,11 +54,11 @@ std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state
     return out;
 }
 
-FitRecord make_photo_record(const BaseKit& kit, PhotoFit&& fit, const std::string& set, const PhotoFitSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
+FitRecord make_photo_record(const BaseKit& kit, PhotoFit&& fit, const PhotoSet& set, const PhotoFitSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
                             const HandSliders* sliders) {
     FitRecord out;
     out.name = free_name("photo head", taken);
-    out.source = set;
+    out.source = set.name, out.photo_set_id = set.id;
     out.distances = no_distances(kit);
     out.settings.neck_band_mm = settings.neck_band_mm;
     out.figures = std::move(fit.figures);

@@ -13,7 +13,7 @@ PhotoFitSettings photo_settings(const ProjectState& state, const PhotoSet& set);
 std::vector<std::string> head_morphs(const ProjectState& state);
 std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state, const std::vector<std::string>& names);
 
-FitRecord make_photo_record(const BaseKit& kit, PhotoFit&& fit, const std::string& set, const PhotoFitSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
+FitRecord make_photo_record(const BaseKit& kit, PhotoFit&& fit, const PhotoSet& set, const PhotoFitSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
                             const HandSliders* sliders);
 
 // Another setting of the sliders; a touch-up stays on top.

@@ -97,7 +97,7 @@ Result<Source> redo_recipe(const Source& source, const BaseKit& kit, const Progr
     if (!found) return gathered.errors.empty() ? Error{ErrorCode::Io, "'" + source.path + "' holds no mesh any more."} : gathered.errors.front();
     Source out = make_source(std::move(*found), kit);
     if (source.unit != out.unit || source.up != out.up) set_frame(out, source.unit, source.up, kit);
-    out.name = source.name, out.landmarks = source.landmarks;
+    out.id = source.id, out.name = source.name, out.landmarks = source.landmarks;
     auto done = run_recipe(tidy_state(out), source.recipe, &kit, progress);
     if (!done) return done.error();
     out.recipe.clear(), out.recipe_said.clear();

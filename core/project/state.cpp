@@ -11,6 +11,65 @@ std::vector<MorphAmount> ProjectState::amounts() const {
     return out;
 }
 
+namespace {
+
+// The list of each subject that `list` picks is searched; null: nowhere. owner: whose it is, may be null.
+template <class Thing, class Key>
+const Thing* find_in(const ProjectState& state, std::vector<Thing> Subject::* list, Key id, const Subject** owner = nullptr) {
+    if (!id) return nullptr;
+    for (const Subject& subject : state.subjects) {
+        for (const Thing& thing : subject.*list) {
+            if (thing.id != id) continue;
+            if (owner) *owner = &subject;
+            return &thing;
+        }
+    }
+    return nullptr;
+}
+
+template <class Thing, class Key>
+const Subject* owner_of(const ProjectState& state, std::vector<Thing> Subject::* list, Key id) {
+    const Subject* owner = nullptr;
+    find_in(state, list, id, &owner);
+    return owner;
+}
+
+}  // namespace
+
+const Subject* find_subject(const ProjectState& state, SubjectId id) {
+    for (const Subject& subject : state.subjects) {
+        if (id && subject.id == id) return &subject;
+    }
+    return nullptr;
+}
+
+const Source* find_source(const ProjectState& state, SourceId id) { return find_in(state, &Subject::sources, id); }
+const PhotoSet* find_photo_set(const ProjectState& state, PhotoSetId id) { return find_in(state, &Subject::photo_sets, id); }
+const FitRecord* find_fit(const ProjectState& state, FitId id) { return find_in(state, &Subject::fits, id); }
+const Subject* subject_of(const ProjectState& state, SourceId id) { return owner_of(state, &Subject::sources, id); }
+const Subject* subject_of(const ProjectState& state, PhotoSetId id) { return owner_of(state, &Subject::photo_sets, id); }
+const Subject* subject_of(const ProjectState& state, FitId id) { return owner_of(state, &Subject::fits, id); }
+
+int morph_place(const ProjectState& state, MorphId id) {
+    for (std::size_t i = 0; i < state.bank.size(); ++i) {
+        if (id && state.bank[i].id == id) return static_cast<int>(i);
+    }
+    return -1;
+}
+
+std::vector<std::string> fit_names(const Subject& subject) {
+    std::vector<std::string> out;
+    for (const FitRecord& f : subject.fits) out.push_back(f.name);
+    return out;
+}
+
+std::vector<std::string> source_names(const Subject& subject) {
+    std::vector<std::string> out;
+    for (const Source& s : subject.sources) out.push_back(s.name);
+    for (const PhotoSet& p : subject.photo_sets) out.push_back(p.name);
+    return out;
+}
+
 ProjectState new_project(std::shared_ptr<const BaseKit> kit) {
     ProjectState out;
     out.base_points = kit->landmarks;

@@ -9,6 +9,7 @@
 #include "core/exchange/send_out.h"
 #include "core/mesh/soft_region.h"
 #include "core/morph/region_mix.h"
+#include "core/project/id.h"
 #include "core/tidy/tools.h"
 #include "core/touchup/layer.h"
 
@@ -34,9 +35,10 @@ struct Source {
     std::string stamp;                  // of the file when it was read
     std::shared_ptr<PagedMesh> paged;   // set while `mesh` is null: only in states of the past
     std::vector<SelectStep> selection;  // what is chosen for the next tool; undone like anything else, not saved
+    SourceId id = SourceId::make();
 };
 
-// What a fit made from photographs keeps besides its shape; the photo set is the one that `source` names.
+// What a fit made from photographs keeps besides its shape.
 struct PhotoRecord {
     PhotoFitSettings settings;
     std::vector<PhotoFigures> photos;                    // cameras and figures, one per photograph of the set
@@ -60,7 +62,9 @@ struct SkinRecord {
 
 struct FitRecord {
     std::string name;
-    std::string source;                 // name of the source that it was fitted to
+    std::string source;                 // what it was made from, by the name it had then: for people
+    SourceId source_id;                 // the scan or sculpt that it was fitted to; none: it was not
+    PhotoSetId photo_set_id;            // the photographs that it was made from; none: it was not
     std::shared_ptr<const Points> positions;             // kit frame, mm; the touch-up included
     std::shared_ptr<const std::vector<float>> distances; // per vertex, NaN: not compared
     Similarity source_to_kit;
@@ -76,12 +80,14 @@ struct FitRecord {
     std::shared_ptr<const VertexMask> ignored;           // the same
     std::shared_ptr<const PhotoRecord> photo;            // null: not made from photographs
     SkinRecord skin;
+    FitId id = FitId::make();
 };
 
 struct BankEntry {
     std::shared_ptr<const Morph> morph;
     double amount = 0;
     bool muted = false, solo = false, favourite = false;
+    MorphId id = MorphId::make();       // stays when another shape takes the morph's place
 };
 
 // All sliders at once, by the morphs' names; what is not named is at 0.
@@ -97,6 +103,7 @@ struct PhotoSet {
     std::shared_ptr<const std::vector<Image>> photos;   // encoded
     std::vector<PhotoMarks> marks = {};                  // per photo; shorter: none yet
     std::optional<PhotoFitSettings> settings = {};       // of the next head made from them; empty: the usual ones
+    PhotoSetId id = PhotoSetId::make();
 };
 
 struct Subject {
@@ -105,6 +112,7 @@ struct Subject {
     std::vector<FitRecord> fits;
     std::vector<PhotoSet> photo_sets = {};
     int chosen_fit = -1;                                 // the try that is worked on; -1: the last one
+    SubjectId id = SubjectId::make();
 
     const FitRecord* fit() const {
         if (fits.empty()) return nullptr;
@@ -142,6 +150,28 @@ struct ProjectState {
     // of the sliders, what is muted or not solo at 0
     std::vector<MorphAmount> amounts() const;
 };
+
+// By id, wherever in the project they stand; null: no longer there. A result of long work finds its place by these.
+const Subject* find_subject(const ProjectState& state, SubjectId id);
+const Source* find_source(const ProjectState& state, SourceId id);
+const PhotoSet* find_photo_set(const ProjectState& state, PhotoSetId id);
+const FitRecord* find_fit(const ProjectState& state, FitId id);
+const Subject* subject_of(const ProjectState& state, SourceId id);
+const Subject* subject_of(const ProjectState& state, PhotoSetId id);
+const Subject* subject_of(const ProjectState& state, FitId id);
+// The same in a state that is being made.
+inline Subject* find_subject(ProjectState& s, SubjectId id) { return const_cast<Subject*>(find_subject(std::as_const(s), id)); }
+inline Source* find_source(ProjectState& s, SourceId id) { return const_cast<Source*>(find_source(std::as_const(s), id)); }
+inline PhotoSet* find_photo_set(ProjectState& s, PhotoSetId id) { return const_cast<PhotoSet*>(find_photo_set(std::as_const(s), id)); }
+inline FitRecord* find_fit(ProjectState& s, FitId id) { return const_cast<FitRecord*>(find_fit(std::as_const(s), id)); }
+inline Subject* subject_of(ProjectState& s, SourceId id) { return const_cast<Subject*>(subject_of(std::as_const(s), id)); }
+inline Subject* subject_of(ProjectState& s, PhotoSetId id) { return const_cast<Subject*>(subject_of(std::as_const(s), id)); }
+inline Subject* subject_of(ProjectState& s, FitId id) { return const_cast<Subject*>(subject_of(std::as_const(s), id)); }
+// Where a morph stands in the bank; -1: nowhere.
+int morph_place(const ProjectState& state, MorphId id);
+// The names that are taken among a subject's fits, and among its sources and photo sets.
+std::vector<std::string> fit_names(const Subject& subject);
+std::vector<std::string> source_names(const Subject& subject);
 
 ProjectState new_project(std::shared_ptr<const BaseKit> kit);
 // A name that no entry of `taken` has: "head scan", "head scan 2", ...

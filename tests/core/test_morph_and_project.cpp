@@ -10,6 +10,8 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/project/fits.h"
+#include "core/project/marks.h"
 #include "core/exchange/export.h"
 #include "core/exchange/export.h"
 #include "core/io/obj.h"
@@ -39,7 +41,7 @@ ProjectState small_project() {
     source.landmarks.points["pronasale"] = Vec3(1, 2, 3);
     source.notes = {"a note"};
     FitRecord fit;
-    fit.name = "head fit", fit.source = "cube";
+    fit.name = "head fit", fit.source = "cube", fit.source_id = source.id;
     fit.positions = std::make_shared<Points>(bent_base());
     fit.distances = std::make_shared<std::vector<float>>(fit.positions->size(), 0.5f);
     fit.figures.coverage = 0.5;
@@ -226,6 +228,103 @@ TEST_CASE("Project file: autosave is kept apart from what was saved") {
         REQUIRE_FALSE(load_project(path)->autosave_is_newer);
         REQUIRE(load_project(path)->state.bank[0].amount == 0.9);
     }
+}
+
+TEST_CASE("Project file: of one window's requests the last one counts, in whatever order they arrive") {
+    Scratch scratch;
+    const std::string path = scratch / "p.veldstone";
+    ProjectState s = small_project();
+    const ProjectId window = ProjectId::make();
+    const auto named = [&](const char* name) {
+        s.subjects[0].name = name;
+        return s;
+    };
+    SECTION("an autosave that was asked for before the save comes after it") {
+        REQUIRE(save_project(path, named("saved"), SaveSlot::Saved, {window, 2}));
+        REQUIRE(save_project(path, named("older"), SaveSlot::Autosave, {window, 1}));
+        const auto back = load_project(path);
+        CHECK_FALSE(back->autosave_is_newer);
+        CHECK(back->state.subjects[0].name == "saved");
+    }
+    SECTION("one that was asked for after it is newer, even when it arrives first") {
+        REQUIRE(save_project(path, named("newer"), SaveSlot::Autosave, {window, 2}));
+        REQUIRE(save_project(path, named("saved"), SaveSlot::Saved, {window, 1}));
+        CHECK(load_project(path)->autosave_is_newer);
+        CHECK(load_project(path, SaveSlot::Autosave)->state.subjects[0].name == "newer");
+    }
+    SECTION("another window's autosave is newer when it was written later") {
+        REQUIRE(save_project(path, named("saved"), SaveSlot::Saved, {window, 8}));
+        REQUIRE(save_project(path, named("newer"), SaveSlot::Autosave, {ProjectId::make(), 1}));
+        CHECK(load_project(path)->autosave_is_newer);
+    }
+}
+
+TEST_CASE("Project file: ids stay, and no two objects share one") {
+    Scratch scratch;
+    ProjectState s = small_project();
+    s.subjects.push_back({"Second", {}, {}});
+    REQUIRE(save_project(scratch / "p.veldstone", s));
+    const auto back = load_project(scratch / "p.veldstone");
+    REQUIRE(back);
+    const ProjectState& t = back->state;
+    CHECK(t.subjects[0].id == s.subjects[0].id);
+    CHECK(t.subjects[1].id == s.subjects[1].id);
+    CHECK(t.source()->id == s.source()->id);
+    CHECK(t.fit()->id == s.fit()->id);
+    CHECK(t.fit()->source_id == s.fit()->source_id);
+    CHECK(t.bank[0].id == s.bank[0].id);
+    CHECK(find_source(t, s.source()->id) == t.source());
+    CHECK(subject_of(t, s.fit()->id) == t.current());
+    CHECK(find_source(t, SourceId{}) == nullptr);
+    CHECK(find_fit(t, FitId::make()) == nullptr);
+    CHECK(id_value(id_text(s.subjects[0].id.value)) == s.subjects[0].id.value);
+    CHECK(id_value("no id") == 0);
+    s.subjects[1].id = s.subjects[0].id;
+    REQUIRE(save_project(scratch / "twice.veldstone", s));
+    const auto refused = load_project(scratch / "twice.veldstone");
+    REQUIRE_FALSE(refused);
+    CHECK(refused.error().message.find("one id") != std::string::npos);
+}
+
+TEST_CASE("Project file: one from before there were ids opens, and its fits know their sources") {
+    Scratch scratch;
+    const std::string path = scratch / "old.veldstone";
+    std::filesystem::copy_file(std::string(VELDSTONE_SOURCE) + "/tests/data/before_ids.veldstone", path);
+    const auto old = load_project(path, SaveSlot::Saved, demo("kit"));
+    REQUIRE(old);
+    const ProjectState& s = old->state;
+    REQUIRE(s.subjects.size() == 2);
+    REQUIRE(s.subjects[0].fits.size() == 1);
+    CHECK(s.subjects[0].fits[0].source_id == s.subjects[0].sources[0].id);
+    CHECK(s.subjects[0].id != s.subjects[1].id);
+    REQUIRE(s.subjects[1].photo_sets.size() == 1);
+    CHECK(s.bank.size() == 1);
+    REQUIRE(save_project(path, s));
+    const auto again = load_project(path, SaveSlot::Saved, demo("kit"));
+    REQUIRE(again);
+    CHECK(again->state.subjects[0].fits[0].id == s.subjects[0].fits[0].id);
+    CHECK(again->state.subjects[0].fits[0].source_id == s.subjects[0].fits[0].source_id);
+    CHECK(again->state.subjects[1].photo_sets[0].id == s.subjects[1].photo_sets[0].id);
+}
+
+TEST_CASE("Project: an own landmark's new name is known to the fits that were made with it") {
+    ProjectState s = small_project();
+    s.base_points["scar"] = s.base_points.begin()->second;
+    Source& source = s.current()->sources.back();
+    source.landmarks.points["scar"] = Vec3(1, 2, 3);
+    source.landmarks.trust["scar"].accepted = true;
+    FitRecord& fit = *s.current()->fit();
+    fit.source_id = source.id, fit.landmarks = source.landmarks, fit.ignored = source.ignored, fit.settings = s.settings;
+    fit.figures.landmark_mm["scar"] = 0.4;
+    REQUIRE_FALSE(outdated(s));
+    REQUIRE(rename_landmark(s, "scar", "old scar"));
+    CHECK_FALSE(outdated(s));
+    CHECK(s.base_points.contains("old scar"));
+    CHECK(s.source()->landmarks.points.at("old scar") == Vec3(1, 2, 3));
+    CHECK(s.source()->landmarks.trust.at("old scar").accepted);
+    CHECK(s.fit()->figures.landmark_mm.at("old scar") == 0.4);
+    for (const char* wrong : {"", "pronasale", "a#b"}) CHECK_FALSE(rename_landmark(s, "old scar", wrong));
+    CHECK_FALSE(rename_landmark(s, "pronasale", "tip"));
 }
 
 TEST_CASE("Project file: killed in the middle of a save it opens with the last complete state") {
