@@ -122,6 +122,15 @@ void Bench::frame_head() {
     camera_.set(c);
 }
 
+void Bench::show_subject() {
+    flight_.stop();
+    const Box box = s_.prepared() ? source_->content_box() : Box();
+    if (box.empty()) return frame_head();
+    Camera c = camera_.camera();
+    c.frame(box.centre(), 0.55 * std::max(box.size().y(), 0.75 * std::max(box.size().x(), box.size().z())));
+    camera_.set(c);
+}
+
 bool Bench::source_is_figure() const {
     const Box box = source_->content_box();
     return s_.shown_source() && !box.empty() && box.size().y() > 1200;
@@ -137,8 +146,9 @@ void Bench::frame_selection() {
 
 void Bench::refresh() {
     const ProjectState& state = s_.state();
-    if (state.kit && framed_kit_ != state.kit.get()) {
-        framed_kit_ = state.kit.get();
+    if (live_ && !s_.fitting()) live_ = false, result_shape_.shown = nullptr;   // another subject's
+    if (state.kit && framed_kit_ != state.kit) {
+        framed_kit_ = state.kit;
         result_shape_ = other_shape_ = {};
         levels_.clear();
         frame_head();
@@ -175,9 +185,9 @@ void Bench::refresh_source() {
             if (faces.size() == from->mesh->face_count() && count_chosen(faces) > 0) chosen = shown->as_shown(vertices_of(*from->mesh, faces));
         }
         VertexMask ignored = from->ignored && from->ignored->size() == shown->mesh->positions.size() ? shown->as_shown(*from->ignored) : VertexMask();
-        if (marked_ != shown->display.get() || marked_chosen_ != chosen || marked_ignored_ != ignored) {
+        if (marked_ != shown->display || marked_chosen_ != chosen || marked_ignored_ != ignored) {
             shown->display->set_marks(chosen, ignored);
-            marked_ = shown->display.get();
+            marked_ = shown->display;
             marked_chosen_ = std::move(chosen), marked_ignored_ = std::move(ignored);
         }
     }

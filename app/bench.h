@@ -32,6 +32,8 @@ class Bench : public QWidget {
     void set_shading(Shading shading);
     void set_wire(bool on);
     void frame_head();
+    // all of what is worked on: the source, else the base's head; whatever flight was under way ends
+    void show_subject();
     bool source_is_figure() const;
     void look_at_fit(Index vertex);   // close, face on
     void frame_selection();   // the selected landmark, else the head
@@ -70,7 +72,7 @@ class Bench : public QWidget {
     struct Shape {
         std::shared_ptr<DisplayMesh> mesh;
         int level = -1;
-        const void* shown = nullptr;   // whose positions it holds
+        std::shared_ptr<const void> shown;   // whose positions it holds
         const void* skin = nullptr;    // which skin it wears; null: the kit's
         bool head_only = false;        // without the body, which no photograph shaped
     };
@@ -126,16 +128,16 @@ class Bench : public QWidget {
     bool photo_live_ = false;
     int worn_ = -1;                // which of the kit's pictures a skin stands for
     bool source_coloured_ = false;
-    const void* source_coloured_for_ = nullptr;
+    std::shared_ptr<const void> source_coloured_for_, source_coloured_on_;   // the fit's shape, and the source's mesh
     std::vector<float> source_far_;   // per vertex of what is shown of it, mm
     Plane seen_cut_;
     int shown_views_ = 0;
     double base_opacity_ = 0;
     FaceMask highlight_;
     // what the source's display is marked with
-    const DisplayMesh* marked_ = nullptr;
+    std::shared_ptr<const void> marked_;
     VertexMask marked_chosen_, marked_ignored_;
-    const BaseKit* framed_kit_ = nullptr;
+    std::shared_ptr<const BaseKit> framed_kit_;
     std::string framed_source_;   // which source the camera was last set for
 };
 

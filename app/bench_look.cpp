@@ -102,17 +102,17 @@ std::vector<float> Bench::values_of(const FitRecord& fit) {
 
 // The source in the colours of its distance to the fit, or again as it is.
 void Bench::colour_source(const FitRecord* fit) {
-    const bool wanted = fit && look_.colours == Colouring::FromSource && s_.prepared() && s_.state().source() && s_.state().source()->name == fit->source;
+    const bool wanted = fit && look_.colours == Colouring::FromSource && s_.prepared() && s_.state().source() && s_.state().source()->id == fit->source_id;
     const PreparedSource* prepared = s_.prepared();
     if (!wanted) {
         if (!source_coloured_) return;
         if (prepared) prepared->display->set_colours({});
-        source_coloured_ = false, source_coloured_for_ = nullptr;
+        source_coloured_ = false, source_coloured_for_ = source_coloured_on_ = nullptr;
         return refresh_source();
     }
-    if (source_coloured_for_ != fit->positions.get()) {
+    if (source_coloured_for_ != fit->positions || source_coloured_on_ != prepared->mesh) {
         source_far_ = source_distances(*s_.state().kit, *fit->positions, prepared->shown(), fit->source_to_kit, kFromSourceMm);
-        source_coloured_for_ = fit->positions.get();
+        source_coloured_for_ = fit->positions, source_coloured_on_ = prepared->mesh;
     }
     prepared->display->set_colours(colours_of(source_far_));
     source_coloured_ = true;
@@ -196,7 +196,7 @@ void Bench::draw_cut(const Plane& plane, const FitRecord* fit) {
     add_section(lines, kit.mesh.positions, kit.triangulation.triangles, plane, {}, theme::kDim, true);
     if (look_.against >= 2 && other_shape()) add_section(lines, *other_shape(), kit.triangulation.triangles, plane, {}, theme::kText, false);
     const PreparedSource* prepared = s_.prepared();
-    if (prepared && fit && s_.state().source()->name == fit->source) add_section(lines, prepared->shown().positions, prepared->triangulation.triangles, plane, fit->source_to_kit, theme::kTeal, false);
+    if (prepared && fit && s_.state().source()->id == fit->source_id) add_section(lines, prepared->shown().positions, prepared->triangulation.triangles, plane, fit->source_to_kit, theme::kTeal, false);
     if (fit) add_section(lines, *fit->positions, kit.triangulation.triangles, plane, {}, theme::kOchre, false);
     result_->set_lines(std::move(lines));
 }
@@ -221,10 +221,10 @@ void Bench::refresh_result() {
     result_->set_markers({});
     const bool from_source = source_coloured_ && !live_;
     const bool coloured = look_.colours != Colouring::None && !from_source && !live_;
-    if (fit && !live_ && (result_shape_.shown != fit->positions.get() || result_shape_.level != look_.level) && !touch_.stroking() && !photo_live_) {
+    if (fit && !live_ && (result_shape_.shown != fit->positions || result_shape_.level != look_.level) && !touch_.stroking() && !photo_live_) {
         const std::vector<float> values = coloured ? values_of(*fit) : std::vector<float>();
         show_shape(result_shape_, *fit->positions, values.empty() ? nullptr : &values, look_.level);
-        result_shape_.shown = fit->positions.get();
+        result_shape_.shown = fit->positions;
     }
     if (fit) wear_skin(result_shape_, fit);
     std::vector<Layer> layers;

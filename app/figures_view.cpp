@@ -129,10 +129,10 @@ void FiguresView::refresh() {
     summary_->setEnabled(!fit || !fit->figures_old);   // dim until they are those of the shape that is shown
     table_->setVisible(fit != nullptr);
     if (!fit) {
-        shown_ = nullptr;
+        shown_.reset();
         summary_->setText(tr("<span style='color:#aba193'>The figures of a fit appear here: distance to the source, landmark residuals, distortion, flips.</span>"));
-    } else if (shown_ != fit->distances.get()) {   // new with every measuring
-        shown_ = fit->distances.get();
+    } else if (shown_ != fit->distances) {   // new with every measuring
+        shown_ = fit->distances;
         const FitFigures& f = fit->figures;
         const auto mm = [](double x) { return QString::number(x, 'f', x < 0.1 ? 3 : 2) + " mm"; };
         if (fit->photo) fill_photos(*fit);
@@ -142,11 +142,22 @@ void FiguresView::refresh() {
                           chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) + "</tr></table>");
         if (!fit->photo) fill_table(f);
     }
+    refresh_history();
+}
+
+// Lines are changed where they stand: a click on one of them is what most often brings us here.
+void FiguresView::refresh_history() {
     filling_ = true;
-    history_->clear();
-    for (const std::string& label : s_.document().labels()) history_->addItem(label.empty() ? tr("Opened") : QString::fromStdString(label));
-    history_->setCurrentRow(static_cast<int>(s_.document().position()));
-    for (int i = static_cast<int>(s_.document().position()) + 1; i < history_->count(); ++i) history_->item(i)->setForeground(theme::kDim);
+    const std::vector<std::string> labels = s_.document().labels();
+    const int now = static_cast<int>(s_.document().position()), count = static_cast<int>(labels.size());
+    while (history_->count() > count) delete history_->takeItem(history_->count() - 1);
+    while (history_->count() < count) history_->addItem(QString());
+    for (int i = 0; i < count; ++i) {
+        const std::string& label = labels[static_cast<std::size_t>(i)];
+        history_->item(i)->setText(label.empty() ? tr("Opened") : QString::fromStdString(label));
+        history_->item(i)->setForeground(i > now ? theme::kDim : theme::kText);
+    }
+    history_->setCurrentRow(now);
     filling_ = false;
 }
 

@@ -20,6 +20,7 @@ class FiguresView : public QWidget {
    private:
     void next_fault(const QString& kind);
     void refresh();
+    void refresh_history();
     void fill_table(const FitFigures& figures);
     void fill_photos(const FitRecord& fit);
 
@@ -28,7 +29,7 @@ class FiguresView : public QWidget {
     QTableWidget* table_;
     QListWidget* history_;
     std::size_t flip_ = 0, cut_ = 0;   // which is looked at next
-    const void* shown_ = nullptr;
+    std::shared_ptr<const void> shown_;   // the distances whose figures are shown
     bool filling_ = false;
 };
 

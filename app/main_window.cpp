@@ -5,7 +5,6 @@
 #include <QCloseEvent>
 #include <QDoubleSpinBox>
 #include <QDragEnterEvent>
-#include <QFileDialog>
 #include <QFile>
 #include <QFileInfo>
 #include <QInputDialog>
@@ -13,8 +12,10 @@
 #include <QMessageBox>
 #include <QMimeData>
 #include <QSettings>
+#include <QScreen>
 #include <QShortcut>
 #include <QStatusBar>
+#include <QTimer>
 
 #include "app/figures_view.h"
 #include "app/stations/bank/bank_panel.h"
@@ -23,6 +24,7 @@
 #include "app/subject_tree.h"
 #include "app/theme.h"
 #include "app/widgets.h"
+#include "app/work/jobs_bar.h"
 
 namespace veld {
 namespace {
@@ -106,14 +108,24 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     connect(&session_, &Session::changed, this, &MainWindow::refresh);
     connect(&session_, &Session::failed, this, &MainWindow::show_error);
     connect(&session_, &Session::noticed, this, [this](const QString& text) { statusBar()->showMessage(text, 9000); });
-    connect(&session_, &Session::progress, this, [this](double f, const QString& stage) { statusBar()->showMessage(f >= 1 ? QString() : stage); });
-    connect(&session_, &Session::swap_sides_offered, this, [this](const QString& text) {
-        if (ask(text, {tr("Swap sides"), tr("Leave as it is")}) == 0) mark_.swap_sides();
+    statusBar()->addPermanentWidget(new JobsBar(session_.jobs(), session_.saver()));
+    connect(&session_.jobs(), &Jobs::changed, this, &MainWindow::work_may_have_ended);
+    connect(&session_, &Session::swap_sides_offered, this, [this](const QString& text, SourceId source) {
+        // after this event: the question runs events of its own
+        QMetaObject::invokeMethod(this, [this, text, source] {
+            if (ask(text, {tr("Swap sides"), tr("Leave as it is")}) == 0) mark_.swap_sides_of(source);
+        }, Qt::QueuedConnection);
     });
     for (Viewport* v : {bench_->base_view(), bench_->source_view(), bench_->result_view()}) connect(v, &Viewport::unusable, this, &MainWindow::show_error);
-    resize(1280, 800);
+    fit_onto_screen();
     go_to(Station::Gather);
     refresh();
+}
+
+// As large as it likes to be, but never larger than what the screen has room for.
+void MainWindow::fit_onto_screen() {
+    const QRect room = screen() ? screen()->availableGeometry() : QRect(0, 0, 1280, 800);
+    resize(QSize(1280, 800).boundedTo(room.size()));
 }
 
 void MainWindow::build_station_bar(QLayout* layout) {
@@ -221,48 +233,78 @@ void MainWindow::refresh() {
     if (const Subject* subject = session_.state().current()) {
         for (const Source& source : subject->sources) {
             if (&source == session_.state().source()) continue;
-            connect(copy_from_->addAction(QString::fromStdString(source.name)), &QAction::triggered, this, [this, name = source.name] { mark_.copy_from(name); });
+            connect(copy_from_->addAction(QString::fromStdString(source.name)), &QAction::triggered, this, [this, id = source.id] { mark_.copy_from(id); }, Qt::QueuedConnection);   // it rebuilds the menu
         }
     }
     copy_from_->setEnabled(!copy_from_->isEmpty());
     redo_->setText(d.can_redo() ? tr("Redo %1").arg(QString::fromStdString(d.redo_label())) : tr("Redo"));
 }
 
-int MainWindow::ask(const QString& text, const QStringList& buttons) {
+int MainWindow::ask(const QString& text, const QStringList& buttons, int escape) {
     last_message_ = text;
+    const int out_of_it = escape < 0 ? static_cast<int>(buttons.size()) - 1 : escape;
     if (answer) return answer(text, buttons);
     QMessageBox box(this);
     box.setText(text);
     std::vector<QPushButton*> made;
     for (const QString& b : buttons) made.push_back(box.addButton(b, QMessageBox::ActionRole));
-    box.setEscapeButton(made.back());
+    box.setEscapeButton(made[static_cast<std::size_t>(out_of_it)]);
     box.exec();
     for (std::size_t i = 0; i < made.size(); ++i) {
         if (box.clickedButton() == made[i]) return static_cast<int>(i);
     }
-    return static_cast<int>(buttons.size()) - 1;
+    return out_of_it;
 }
 
 void MainWindow::show_error(const QString& message) { ask(message, {tr("Close")}); }
 
-bool MainWindow::may_leave() {
-    if (!session_.has_kit() || !session_.document().is_modified()) return true;
-    switch (ask(tr("The project has changes that are not saved."), {tr("Save"), tr("Discard"), tr("Go back")})) {
-        case 0: return save(false);
-        case 1:
-            if (!session_.path().isEmpty()) (void)drop_autosave(session_.path().toStdString());
-            return true;
-        default: return false;
+// Whoever leaves a project says first what becomes of work that runs, then of what is not saved; `then` comes after
+// that, perhaps much later, or never.
+void MainWindow::leave_then(std::function<void()> then) {
+    if (session_.jobs().any_heavy()) {
+        QStringList titles;
+        for (const JobRow& row : session_.jobs().rows()) titles << row.title;
+        switch (ask(tr("Work is still running: %1.").arg(titles.join(", ")), {tr("Wait for it"), tr("Cancel the work"), tr("Stay")}, 2)) {
+            case 0:
+                after_work_ = std::move(then);   // goes on when all has ended
+                return statusBar()->showMessage(tr("Goes on when the work is done."), 6000);
+            case 1: session_.jobs().cancel_all(); break;
+            default: return;
+        }
+    }
+    leave_saved_then(std::move(then));
+}
+
+void MainWindow::leave_saved_then(std::function<void()> then) {
+    if (!session_.has_kit() || !session_.document().is_modified()) return then();
+    switch (ask(tr("The project has changes that are not saved."), {tr("Save"), tr("Discard"), tr("Stay")}, 2)) {
+        case 0: return save(false, std::move(then));
+        case 1: session_.discard_autosave(); return then();
+        default: return;
     }
 }
 
+void MainWindow::work_may_have_ended() {
+    if (!after_work_ || session_.jobs().any_heavy()) return;
+    // after this event: what just ended is still being taken in
+    QTimer::singleShot(0, this, [this] {
+        if (!after_work_ || session_.jobs().any_heavy()) return;
+        leave_saved_then(std::exchange(after_work_, nullptr));
+    });
+}
+
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (may_leave()) {
-        session_.cancel();
-        event->accept();
-    } else {
-        event->ignore();
+    // work and saving may take their time: then the window closes itself when all is answered
+    in_close_event_ = true;
+    if (!leaving_) {
+        leave_then([this] {
+            leaving_ = true;
+            session_.jobs().cancel_all();
+            if (!in_close_event_) close();
+        });
     }
+    in_close_event_ = false;
+    event->setAccepted(leaving_);
 }
 
 QString MainWindow::last_folder() const { return QSettings().value("last_folder").toString(); }
@@ -282,81 +324,99 @@ void MainWindow::refresh_recent() {
     recent_->clear();
     for (const QString& path : QSettings().value("recent").toStringList()) {
         if (!QFileInfo::exists(path)) continue;
+        // after the menu: opening rebuilds it
         connect(recent_->addAction(QFileInfo(path).completeBaseName() + "   " + QFileInfo(path).absolutePath()), &QAction::triggered, this, [this, path] {
-            if (may_leave()) open_project(path);
-        });
+            leave_then([this, path] { open_project(path); });
+        }, Qt::QueuedConnection);
     }
     recent_->setEnabled(!recent_->isEmpty());
 }
 
 bool MainWindow::open_project(const QString& path) {
     Status ok = session_.open(path);
-    if (!ok && ok.error().message.find("choose the kit") != std::string::npos &&
+    QString kit;
+    if (!ok && ok.error().code == ErrorCode::KitMissing &&
         ask(QString::fromStdString(ok.error().message), {tr("Choose the kit's folder…"), tr("Close")}) == 0) {
-        const QString folder = QFileDialog::getExistingDirectory(this, tr("Base kit"), last_folder());
-        if (folder.isEmpty()) return false;
-        ok = session_.open(path, false, folder.toStdString());
+        kit = session_.files.folder(this, tr("Base kit"), last_folder());
+        if (kit.isEmpty()) return false;
+        ok = session_.open(path, false, kit.toStdString());
     }
     if (!ok) {
         show_error(QString::fromStdString(ok.error().message));
         return false;
     }
     if (session_.autosave_found()) {
-        if (ask(tr("This project was left with changes that only autosave kept."), {tr("Take the newer state"), tr("Open what was saved")}) == 0) {
-            if (auto newer = session_.open(path, true); !newer) show_error(QString::fromStdString(newer.error().message));
+        const int which = ask(tr("This project was left with changes that only autosave kept."), {tr("Open the newer state"), tr("Open what was saved"), tr("Decide later")}, 2);
+        if (which == 0) {
+            if (auto newer = session_.open(path, true, kit.toStdString()); !newer) show_error(QString::fromStdString(newer.error().message));
         }
     }
     remember(path);
-    go_to(session_.state().source() ? Station::Mark : Station::Gather);
+    show_opened();
     return true;
 }
 
 void MainWindow::offer_recovered() {
-    const QString path = session_.recovered_path();
-    if (path.isEmpty()) return;
-    if (ask(tr("A project that was never saved was left behind; autosave kept it."), {tr("Open it"), tr("Throw it away")}) == 0) {
-        const auto ok = session_.open_recovered();
-        if (!ok) return show_error(QString::fromStdString(ok.error().message));
-        go_to(session_.state().source() ? Station::Mark : Station::Gather);
+    for (const QString& path : session_.recovered()) {
+        const QString when = QFileInfo(path).lastModified().toString("d MMM yyyy, hh:mm");
+        const int which = ask(tr("A project that was never saved was left behind on %1; autosave kept it.").arg(when), {tr("Open it"), tr("Delete it"), tr("Decide later")}, 2);
+        if (which == 1) Session::remove_recovered(path);
+        if (which != 0) continue;
+        // it stays on disk until it is saved elsewhere or discarded
+        if (const auto ok = session_.open_recovered(path); !ok) {
+            show_error(QString::fromStdString(ok.error().message));
+            continue;
+        }
+        return show_opened();
     }
-    QFile::remove(path);
 }
 
-bool MainWindow::save(bool as_new) {
-    if (!session_.has_kit()) return false;
+// A point that is asked for next must not hide what the project is about.
+void MainWindow::show_opened() {
+    go_to(session_.state().source() ? Station::Mark : Station::Gather);
+    bench_->show_subject();
+}
+
+void MainWindow::save(bool as_new, std::function<void()> then) {
+    if (!session_.has_kit()) return;
     QString path = session_.path();
     if (as_new || path.isEmpty()) {
-        path = QFileDialog::getSaveFileName(this, tr("Save project"), path.isEmpty() ? last_folder() + "/untitled.veldstone" : path, kProjectFilter);
-        if (path.isEmpty()) return false;
+        path = session_.files.save(this, tr("Save project"), path.isEmpty() ? last_folder() + "/untitled.veldstone" : path, kProjectFilter);
+        if (path.isEmpty()) return;
         if (!path.endsWith(".veldstone")) path += ".veldstone";
     }
-    if (auto ok = session_.save(path); !ok) {
-        show_error(QString::fromStdString(ok.error().message));
-        return false;
-    }
-    remember(path);
-    statusBar()->showMessage(tr("Saved"), 4000);
-    return true;
+    session_.save(path, [this, path, then = std::move(then)](const Status& ok) {
+        if (!ok) return show_error(QString::fromStdString(ok.error().message));
+        remember(path);
+        statusBar()->showMessage(tr("Saved"), 4000);
+        if (then) then();
+    });
 }
 
-void MainWindow::new_project() {
-    if (!may_leave()) return;
-    const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder of the base kit"), last_folder());
-    if (folder.isEmpty()) return;
+void MainWindow::new_from(const QString& folder) {
     if (auto ok = session_.new_from_kit(folder.toStdString()); !ok) return show_error(QString::fromStdString(ok.error().message));
-    QSettings().setValue("last_folder", folder);
     go_to(Station::Gather);
 }
 
+void MainWindow::new_project() {
+    leave_then([this] {
+        const QString folder = session_.files.folder(this, tr("Folder of the base kit"), last_folder());
+        if (folder.isEmpty()) return;
+        QSettings().setValue("last_folder", folder);
+        new_from(folder);
+    });
+}
+
 void MainWindow::choose_project() {
-    if (!may_leave()) return;
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open project"), last_folder(), kProjectFilter);
-    if (!path.isEmpty()) open_project(path);
+    leave_then([this] {
+        const QString path = session_.files.open(this, tr("Open project"), last_folder(), kProjectFilter);
+        if (!path.isEmpty()) open_project(path);
+    });
 }
 
 void MainWindow::choose_sources() {
     if (!session_.has_kit()) return show_error(tr("Open a project or a base kit first."));
-    const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Add sources"), last_folder(), kSourceFilter);
+    const QStringList paths = session_.files.open_several(this, tr("Add sources"), last_folder(), kSourceFilter);
     if (paths.isEmpty()) return;
     remember(paths.first());
     session_.load_sources(paths);
@@ -392,17 +452,17 @@ void MainWindow::connect_brush_keys() {
     for (const bool larger : {false, true}) {
         auto* key = new QShortcut(QKeySequence(larger ? Qt::Key_BracketRight : Qt::Key_BracketLeft), this);
         connect(key, &QShortcut::activated, this, [this, larger] {
-            const bool touching = station_ == Station::Touch;
-            auto* size = touching ? touch_panel_->findChild<QDoubleSpinBox*>("touch_size") : tidy_panel_->findChild<QDoubleSpinBox*>("tidy_brush_mm");
-            size->setValue(std::round(size->value() * (larger ? 1.25 : 0.8) + (larger ? 0.5 : -0.5)));
+            const auto step = [&](double mm) { return std::max(1.0, std::round(mm * (larger ? 1.25 : 0.8) + (larger ? 0.5 : -0.5))); };
+            if (station_ == Station::Touch) touch_.set_size(step(touch_.brush.radius_mm));
+            if (station_ == Station::Tidy) tidy_.set_brush_size(step(tidy_.brush_mm));
         });
     }
 }
 
 void MainWindow::choose_recipe(bool read) {
     const QString filter = tr("Tidy steps (*.json)");
-    const QString path = read ? QFileDialog::getOpenFileName(this, tr("Run steps"), last_folder(), filter)
-                              : QFileDialog::getSaveFileName(this, tr("Save steps"), last_folder() + "/tidy_steps.json", filter);
+    const QString path = read ? session_.files.open(this, tr("Run steps"), last_folder(), filter)
+                              : session_.files.save(this, tr("Save steps"), last_folder() + "/tidy_steps.json", filter);
     if (path.isEmpty()) return;
     remember(path);
     if (read) return tidy_.run_recipe_file(path);
@@ -413,7 +473,7 @@ void MainWindow::choose_source_file() {
     if (!session_.state().source()) return;
     const int frame = ask(tr("In which frame is the source written?"), {tr("As it came in"), tr("Upright, in mm"), tr("Go back")});
     if (frame > 1) return;
-    const QString path = QFileDialog::getSaveFileName(this, tr("Write the source"), last_folder() + "/source.obj", tr("Meshes (*.obj *.ply *.stl *.glb)"));
+    const QString path = session_.files.save(this, tr("Write the source"), last_folder() + "/source.obj", tr("Meshes (*.obj *.ply *.stl *.glb)"));
     if (path.isEmpty()) return;
     remember(path);
     if (auto ok = tidy_.write_source(path, frame == 1); !ok) show_error(QString::fromStdString(ok.error().message));
@@ -422,8 +482,8 @@ void MainWindow::choose_source_file() {
 
 void MainWindow::choose_landmarks(bool read) {
     const QString filter = "Landmarks (*.json)";
-    const QString path = read ? QFileDialog::getOpenFileName(this, tr("Read landmarks"), last_folder(), filter)
-                              : QFileDialog::getSaveFileName(this, tr("Write landmarks"), last_folder() + "/landmarks.json", filter);
+    const QString path = read ? session_.files.open(this, tr("Read landmarks"), last_folder(), filter)
+                              : session_.files.save(this, tr("Write landmarks"), last_folder() + "/landmarks.json", filter);
     if (path.isEmpty()) return;
     remember(path);
     const auto ok = read ? mark_.read(path) : mark_.write(path);
@@ -438,15 +498,8 @@ void MainWindow::dropEvent(QDropEvent* event) {
     QStringList sources;
     for (const QUrl& url : event->mimeData()->urls()) {
         const QString path = url.toLocalFile();
-        if (path.endsWith(".veldstone")) {
-            if (may_leave()) open_project(path);
-            return;
-        }
-        if (QFileInfo(path + "/figure.json").exists()) {
-            if (!may_leave()) return;
-            if (auto ok = session_.new_from_kit(path.toStdString()); !ok) show_error(QString::fromStdString(ok.error().message));
-            return;
-        }
+        if (path.endsWith(".veldstone")) return leave_then([this, path] { open_project(path); });
+        if (QFileInfo(path + "/figure.json").exists()) return leave_then([this, path] { new_from(path); });
         if (path.endsWith(".json")) {
             if (auto ok = mark_.read(path); !ok) show_error(QString::fromStdString(ok.error().message));
         } else {

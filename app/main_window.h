@@ -62,10 +62,16 @@ class MainWindow : public QMainWindow {
     QWidget* build_view_bar();
     void refresh();
     void show_error(const QString& message);
-    int ask(const QString& text, const QStringList& buttons);
-    bool may_leave();       // asks when there are unsaved changes
-    bool save(bool as_new);
+    // escape: which button Esc and the window's cross stand for; -1: the last. It must be one that does nothing.
+    int ask(const QString& text, const QStringList& buttons, int escape = -1);
+    void leave_then(std::function<void()> then);
+    void leave_saved_then(std::function<void()> then);
+    void work_may_have_ended();
+    void save(bool as_new, std::function<void()> then = {});
     void new_project();
+    void new_from(const QString& folder);
+    void fit_onto_screen();
+    void show_opened();
     void choose_project();
     void choose_sources();
     void choose_landmarks(bool read);
@@ -99,6 +105,9 @@ class MainWindow : public QMainWindow {
     QDoubleSpinBox* lens_ = nullptr;
     Station station_ = Station::Gather;
     QString last_message_;
+    std::function<void()> after_work_;   // what the user waits for work to end for
+    bool leaving_ = false;               // every question is answered
+    bool in_close_event_ = false;
 };
 
 }  // namespace veld

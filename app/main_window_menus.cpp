@@ -98,11 +98,12 @@ void MainWindow::build_points_menu() {
 }
 
 void MainWindow::rename_own() {
-    const QString old = QString::fromStdString(session_.selected());
+    const std::string from = session_.selected();
+    const QString old = QString::fromStdString(from);
     bool ok = false;
     const QString name = QInputDialog::getText(this, tr("Rename"), tr("New name (end it in _l or _r where it has a partner):"), QLineEdit::Normal, old, &ok).trimmed();
     if (!ok || name.isEmpty() || name == old) return;
-    if (const auto done = mark_.rename_own(name.toStdString()); !done) show_error(QString::fromStdString(done.error().message));
+    if (const auto done = mark_.rename_own(from, name.toStdString()); !done) show_error(QString::fromStdString(done.error().message));
 }
 
 }  // namespace veld

@@ -68,7 +68,7 @@ void picture_marking(MainWindow& window, const QString& view) {
             next.subject = static_cast<int>(i);
             session.change("Work on it", std::move(next));
         }
-        session.look_at_photo(Session::PhotoPlace{0, 0});
+        session.look_at_photo(Session::PhotoPlace{session.state().current()->photo_sets.front().id, 0});
         if (!session.photo()) std::fprintf(stderr, "The project has no photographs.\n");
     }
     session.start_detect();

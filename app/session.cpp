@@ -1,17 +1,12 @@
 #include "app/session.h"
 
-#include <QCoreApplication>
-#include <QDir>
 #include <QFileInfo>
-#include <QStandardPaths>
-#include <QtConcurrentRun>
 #include <algorithm>
 
 #include "core/io/file.h"
 
 namespace veld {
 namespace {
-constexpr int kAutosaveMs = 60000;
 constexpr int kInboxMs = 800;
 constexpr int kFollowAfterMs = 250;   // of rest
 constexpr std::size_t kKeptSources = 3;
@@ -20,18 +15,15 @@ constexpr std::size_t kKeptSources = 3;
 Session::Session(QObject* parent) : QObject(parent) {
     document_.changed = [this] { refresh(); };
     document_.lost = [this] { emit failed(tr("This earlier state cannot be read back: its temporary file is gone. Nothing was changed.")); };
-    connect(&watcher_, &QFutureWatcherBase::finished, this, &Session::finish_fit);
-    connect(&loader_, &QFutureWatcherBase::finished, this, &Session::finish_load);
-    connect(&tidier_, &QFutureWatcherBase::finished, this, &Session::finish_tidy);
-    connect(&detector_, &QFutureWatcherBase::finished, this, &Session::finish_detect);
-    connect(&measurer_, &QFutureWatcherBase::finished, this, &Session::finish_measure);
-    connect(&ground_maker_, &QFutureWatcherBase::finished, this, [this] {
-        ground_ = *ground_maker_.result();
-        emit ground_ready();
+    connect(&jobs_, &Jobs::changed, this, &Session::busy_changed);
+    connect(&jobs_, &Jobs::progressed, this, [this](JobId id) {
+        for (const JobRow& row : jobs_.rows()) {
+            if (row.id == id && row.subject == subject()) emit progress(row.fraction, row.stage);
+        }
     });
     connect(&inbox_timer_, &QTimer::timeout, this, &Session::look_into_inbox);
     inbox_timer_.start(kInboxMs);
-    autosave_timer_.setInterval(kAutosaveMs);
+    autosave_timer_.setInterval(autosave_ms_);
     connect(&autosave_timer_, &QTimer::timeout, this, &Session::autosave);
     autosave_timer_.start();
     follow_timer_.setSingleShot(true);
@@ -41,18 +33,36 @@ Session::Session(QObject* parent) : QObject(parent) {
     });
 }
 
+// Jobs and saver hold members that are gone before they are.
 Session::~Session() {
-    cancel_ = true;
-    watcher_.waitForFinished();
-    loader_.waitForFinished();
-    tidier_.waitForFinished();
-    detector_.waitForFinished();
-    measurer_.waitForFinished();
-    ground_maker_.waitForFinished();
+    jobs_.drop_all();
+    jobs_.wait_all();
+    saver_.wait();
+    let_recovery_go();
 }
 
 void Session::change(const QString& label, ProjectState&& next, const std::string& merge_key) {
     document_.apply(label.toStdString(), std::move(next), merge_key);
+}
+
+// Nothing of the old project may reach the new one: neither its jobs nor what is selected, shown or half done.
+void Session::begin_project(ProjectState&& state, const QString& path) {
+    jobs_.drop_all();
+    let_recovery_go();
+    project_ = ProjectId::make();
+    path_ = path;
+    autosave_found_ = false;
+    autosave_trouble_.clear();
+    selected_.clear(), also_.clear();
+    photo_.reset(), preview_.reset();
+    ground_ = {};
+    follow_changes_ = false;
+    follow_timer_.stop();
+    deliveries_.clear(), inbox_.reset();
+    autosaved_serial_ = 0;
+    emit project_changed();
+    document_.reset(std::move(state));
+    emit inbox_changed();
 }
 
 Status Session::new_from_kit(const std::string& folder) {
@@ -60,43 +70,18 @@ Status Session::new_from_kit(const std::string& folder) {
     if (!kit) return kit.error();
     ProjectState state = new_project(std::make_shared<BaseKit>(std::move(*kit)));
     state.subjects.push_back({"Subject 1", {}, {}});
-    path_.clear();
-    autosave_found_ = false;
-    selected_.clear();
-    document_.reset(std::move(state));
+    begin_project(std::move(state), {});
     return Done{};
 }
 
 Status Session::open(const QString& path, bool autosaved, const std::string& kit_folder) {
+    saver_.wait();   // it may be this very file
     auto loaded = load_project(path.toStdString(), autosaved ? SaveSlot::Autosave : SaveSlot::Saved, kit_folder);
     if (!loaded) return loaded.error();
-    path_ = QFileInfo(path).absoluteFilePath();
-    autosave_found_ = loaded->autosave_is_newer;
-    selected_.clear();
-    document_.reset(std::move(loaded->state));
+    const bool newer = loaded->autosave_is_newer;
+    begin_project(std::move(loaded->state), QFileInfo(path).absoluteFilePath());
+    autosave_found_ = newer;
     if (autosaved) document_.apply("Recovered from autosave", document_.state());
-    return Done{};
-}
-
-QString Session::recovered_path() const {
-    const QString path = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovered/untitled.veldstone";
-    return QFileInfo::exists(path) ? path : QString();
-}
-
-Status Session::open_recovered() {
-    if (auto ok = open(recovered_path(), true); !ok) return ok;
-    path_.clear();   // it has no place of its own yet
-    autosave_found_ = false;
-    emit changed();
-    return Done{};
-}
-
-Status Session::save(const QString& path) {
-    if (auto ok = save_project(path.toStdString(), state()); !ok) return ok;
-    path_ = QFileInfo(path).absoluteFilePath();
-    document_.mark_saved();
-    autosaved_serial_ = document_.serial();
-    emit changed();
     return Done{};
 }
 
@@ -105,20 +90,9 @@ QString Session::title() const {
     return name + (document_.is_modified() ? " *" : "");
 }
 
-void Session::autosave() {
-    if (!has_kit() || !document_.is_modified() || document_.serial() == autosaved_serial_ || busy()) return;
-    QString path = path_;
-    if (path.isEmpty()) {
-        const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovered";
-        QDir().mkpath(folder);
-        path = folder + "/untitled.veldstone";
-    }
-    autosaved_serial_ = document_.serial();
-    // the state is a value of shared, unchanging parts: it can be written while the user goes on
-    (void)QtConcurrent::run([this, path, copy = state()] {
-        const auto ok = save_project(path.toStdString(), copy, SaveSlot::Autosave);
-        if (!ok) QMetaObject::invokeMethod(this, [this, e = ok.error()] { emit noticed(tr("Autosave did not work: %1").arg(QString::fromStdString(e.message))); });
-    });
+QString Session::subject_name(SubjectId id) const {
+    const Subject* subject = find_subject(state(), id);
+    return subject ? QString::fromStdString(subject->name) : QString();
 }
 
 void Session::refresh() {
@@ -159,72 +133,65 @@ void Session::select(const std::string& landmark) {
 }
 
 void Session::load_sources(const QStringList& given) {
-    if (busy()) {
-        emit noticed(tr("Wait until the running work is done, or cancel it."));
-        return;
-    }
+    if (!has_kit() || refuse_while_busy()) return;
     QStringList pictures, meshes;
     for (const QString& path : given) (is_picture_name(path.toStdString()) ? pictures : meshes) << path;
     if (!pictures.isEmpty()) add_photos(pictures);
     if (meshes.isEmpty()) return;
-    const QStringList& paths = meshes;
-    loading_ = true;
-    cancel_ = false;
-    loader_.setFuture(QtConcurrent::run([paths, kit = state().kit, progress = worker_progress()]() -> std::shared_ptr<Loaded> {
-        auto out = std::make_shared<Loaded>();
-        for (const QString& path : paths) {
+    JobInfo info{JobKind::Read, tr("Reading %1").arg(QFileInfo(meshes.first()).fileName()), subject()};
+    for (const QString& path : meshes) info.memory_bytes += 12 * static_cast<std::size_t>(QFileInfo(path).size());
+    jobs_.start<Loaded>(std::move(info), [meshes, kit = state().kit](const Progress& progress) -> Result<Loaded> {
+        Loaded out;
+        for (const QString& path : meshes) {
             Gathered gathered = gather(path.toStdString(), progress);
-            out->errors.insert(out->errors.end(), gathered.errors.begin(), gathered.errors.end());
+            out.errors.insert(out.errors.end(), gathered.errors.begin(), gathered.errors.end());
             for (GatheredMesh& mesh : gathered.meshes) {
                 Source source = make_source(std::move(mesh), *kit);
-                out->prepared.push_back(prepare_for_window(source.mesh));
-                out->sources.push_back(std::move(source));
+                out.prepared.push_back(prepare_for_window(source.mesh));
+                out.sources.push_back(std::move(source));
             }
         }
         return out;
-    }));
-    emit busy_changed();
-    emit progress(-1, tr("Reading %1").arg(QFileInfo(paths.first()).fileName()));
+    }, [this, to = subject()](Result<Loaded>&& loaded) { finish_load(to, std::move(loaded)); });
 }
 
-bool Session::begin_work() {
-    if (busy()) return false;
-    cancel_ = false;
-    working_ = true;
-    emit busy_changed();
-    return true;
+// Where something that was read for `wanted` goes; null: that subject is gone.
+Subject* Session::subject_to_fill(ProjectState& next, SubjectId wanted) {
+    if (wanted) return find_subject(next, wanted);
+    if (next.subjects.empty()) next.subjects.push_back({"Subject 1", {}, {}});
+    if (!next.current()) next.subject = 0;
+    return next.current();
 }
 
-void Session::end_work() {
-    working_ = false;
-    emit busy_changed();
-}
-
-void Session::finish_load() {
-    const auto loaded = loader_.result();
-    loading_ = false;
+void Session::finish_load(SubjectId to, Result<Loaded>&& loaded) {
+    if (!loaded) return say_why_not(loaded.error());
     for (const auto& p : loaded->prepared) prepared_cache_.push_back(p);
     if (!loaded->sources.empty()) {
         ProjectState next = state();
-        if (next.subjects.empty()) next.subjects.push_back({"Subject 1", {}, {}});
-        if (!next.current()) next.subject = 0;
-        Subject& subject = *next.current();
+        Subject* subject = subject_to_fill(next, to);
+        if (!subject) return emit noticed(tr("The subject was removed meanwhile; nothing was added."));
         for (Source& source : loaded->sources) {
-            std::vector<std::string> taken;
-            for (const Source& other : subject.sources) taken.push_back(other.name);
-            source.name = free_name(source.name, taken);
-            subject.sources.push_back(source);
+            source.name = free_name(source.name, source_names(*subject));
+            subject->sources.push_back(source);
         }
         change(tr("Add %1").arg(QString::fromStdString(loaded->sources.back().name)), std::move(next));
     }
-    emit busy_changed();
-    emit progress(1, {});
-    for (const Error& e : loaded->errors) {
-        if (e.code == ErrorCode::Cancelled) emit noticed(QString::fromStdString(e.message));
-        else report(e);
-    }
+    for (const Error& e : loaded->errors) say_why_not(e);
 }
 
-void Session::cancel() { cancel_ = true; }
+bool Session::refuse_while_busy() {
+    if (busy()) emit noticed(tr("Wait until the work on this subject is done, or cancel it."));
+    return busy();
+}
+
+void Session::say_why_not(const Error& error) {
+    if (error.code == ErrorCode::Cancelled || error.code == ErrorCode::Gone) emit noticed(QString::fromStdString(error.message));
+    else report(error);
+}
+
+void Session::cancel() {
+    jobs_.cancel_of(subject());
+    if (subject()) jobs_.cancel_of({});
+}
 
 }  // namespace veld

@@ -1,16 +1,17 @@
 #pragma once
 // The open project in the window: the document, what is selected, long work in the background.
 // Station controllers turn what the user did into changes of the document through this.
-#include <QFutureWatcher>
+#include <QLockFile>
 #include <QObject>
 #include <QTimer>
-#include <atomic>
 #include <functional>
 #include <memory>
-#include <mutex>
 #include <set>
 
+#include "app/ask.h"
 #include "app/viewport/display_mesh.h"
+#include "app/work/jobs.h"
+#include "app/work/saver.h"
 #include "core/detect/detect.h"
 #include "core/detect/photo_face.h"
 #include "core/io/surface_colour.h"
@@ -61,11 +62,26 @@ class Session : public QObject {
     Status new_from_kit(const std::string& folder);
     // autosave: take the newer autosaved state instead
     Status open(const QString& path, bool autosave = false, const std::string& kit_folder = {});
-    // An untitled project that autosave kept when the program ended without asking; empty: none.
-    QString recovered_path() const;
-    Status open_recovered();
-    Status save(const QString& path);
+    // Untitled projects that autosave kept when a program ended without asking, the newest first.
+    QStringList recovered() const;
+    Status open_recovered(const QString& path);
+    static void remove_recovered(const QString& path);
+    // In the background; done is told how it went. What is changed meanwhile stays unsaved.
+    void save(const QString& path, std::function<void(const Status&)> done);
+    // How often what is not saved is kept beside the project; also at once.
+    void set_autosave_ms(int ms);
+    void autosave();
+    // What autosave kept of this state is not wanted.
+    void discard_autosave();
     QString path() const { return path_; }
+    ProjectId project() const { return project_; }
+    Jobs& jobs() { return jobs_; }
+    const Jobs& jobs() const { return jobs_; }
+    Saver& saver() { return saver_; }
+    FileDialogs files;                           // asks for them
+    // the current subject's; none: there is no subject
+    SubjectId subject() const { return state().current() ? state().current()->id : SubjectId{}; }
+    QString subject_name(SubjectId id) const;
     bool autosave_found() const { return autosave_found_; }
     QString title() const;
 
@@ -80,8 +96,8 @@ class Session : public QObject {
     // --- inbox: a folder that a phone or a rig delivers into
     void set_inbox(const QString& folder);
     const std::vector<Delivery>& deliveries() const { return deliveries_; }
-    void take_delivery(std::size_t i);
-    void dismiss_delivery(std::size_t i);
+    void take_delivery(const std::string& path);
+    void dismiss_delivery(const std::string& path);
 
     // --- selection
     const std::string& selected() const { return selected_; }
@@ -92,7 +108,8 @@ class Session : public QObject {
 
     // --- mark: on the source, or on a photograph of the subject
     struct PhotoPlace {
-        std::size_t set = 0, photo = 0;
+        PhotoSetId set;
+        std::size_t photo = 0;
         bool operator==(const PhotoPlace&) const = default;
     };
     const std::optional<PhotoPlace>& photo() const { return photo_; }
@@ -103,13 +120,13 @@ class Session : public QObject {
     SnapSurface snap_surface() const;
     // Finds landmarks on the source or the photograph, in the background.
     void start_detect();
-    bool detecting() const { return detecting_; }
+    bool detecting() const { return jobs_.has(JobKind::Detect, subject()); }
 
     // --- tidy: work on a copy of the current source in the background, then put it in its place.
     // preview: only shown, until keep_preview() or drop_preview()
     using SourceWork = std::function<Result<Source>(const Source&, const Progress&)>;
     bool start_tidy(const QString& label, SourceWork work, bool preview = false);
-    bool tidying() const { return tidying_; }
+    bool tidying() const { return jobs_.has(JobKind::Tidy, subject()); }
     bool has_preview() const { return preview_ != nullptr; }
     const Source* preview() const { return preview_ ? &preview_->source : nullptr; }
     void keep_preview();
@@ -126,6 +143,7 @@ class Session : public QObject {
     bool can_go_on() const;                      // there is a try, and its source
     void set_follow_changes(bool on);
     bool follows_changes() const { return follow_changes_; }
+    // what works on the current subject, or on the project as a whole
     void cancel();
     // The source's surface as the chosen fit lies on it, for brushes and colours; null: ask prepare_ground(), which
     // makes it in the background and emits ground_ready().
@@ -133,21 +151,22 @@ class Session : public QObject {
     void prepare_ground();
     // figures of a touched fit, in the background; arrive in the step that touched it
     void start_measure();
-    // true until the result has arrived in the document
-    bool busy() const { return fitting_ || loading_ || tidying_ || detecting_ || working_; }
-    bool fitting() const { return fitting_; }
-    // Work that a station's controller does on a thread of its own; one at a time, cancel() stops it.
-    bool begin_work();
-    void end_work();
-    Progress worker_progress();
+    // heavy work on the current subject; true until its result has arrived in the document
+    bool busy() const { return jobs_.busy(subject()); }
+    bool fitting() const { return jobs_.has(JobKind::Fit, subject()); }
+    // Says so and returns true when the current subject is being worked on.
+    bool refuse_while_busy();
+    // What came of a job that brought no result: a word for what was cancelled, else the error.
+    void say_why_not(const Error& error);
 
     void report(const Error& error) { emit failed(QString::fromStdString(error.message)); }
 
    signals:
     void changed();                              // the document or what is derived from it
+    void project_changed();                      // another one was opened; comes before changed()
     void selection_changed();
     void busy_changed();
-    void progress(double fraction, QString stage);
+    void progress(double fraction, QString stage);   // of the current subject's work
     void live(std::shared_ptr<veld::Points> positions);
     void fit_finished(bool ok);
     void ground_ready();
@@ -158,7 +177,7 @@ class Session : public QObject {
     void detect_finished(bool ok);
     void photo_changed();
     void noticed(QString message);               // worth a line in the status bar
-    void swap_sides_offered(QString message);
+    void swap_sides_offered(QString message, veld::SourceId source);
 
    private:
     struct Loaded {
@@ -167,33 +186,38 @@ class Session : public QObject {
         std::vector<Error> errors;
     };
     struct Tidied {
-        QString label;
-        bool preview = false;
-        Result<Source> source;
+        Source source;
         std::shared_ptr<PreparedSource> prepared;   // null: the mesh is as it was
     };
     struct Preview {
         QString label;
+        std::shared_ptr<const Mesh> made_from;
         Source source;
         std::shared_ptr<PreparedSource> prepared;
     };
     struct Detected {
-        Result<Detection> scan{Error{}};
-        Result<PhotoDetection> photo{Error{}};
-        std::optional<PhotoPlace> on;
-        std::string source;
-        std::size_t subject = 0;
+        std::optional<Detection> scan;
+        std::optional<PhotoDetection> photo;
         std::shared_ptr<const FaceReference> reference;
         std::shared_ptr<const BaseKit> kit;
     };
+    struct FitJob {                              // what a fit was started for
+        FitRun run = FitRun::New;
+        SubjectId subject;
+        Source source;                           // as it was
+        FitId from;                              // the try that it went on from, and its shape then
+        std::shared_ptr<const Points> from_shape;
+    };
+    void begin_project(ProjectState&& state, const QString& path);
     void refresh();
-    void finish_detect();
-    void finish_measure();
-    void finish_tidy();
-    void put_source(const QString& label, Source&& source, const std::shared_ptr<PreparedSource>& prepared);
-    void finish_fit();
-    void finish_load();
-    void autosave();
+    void finish_detect(SourceId source, const std::optional<PhotoPlace>& on, Result<Detected>&& done);
+    void finish_measure(FitId fit, Result<Measuring>&& done);
+    void finish_tidy(const QString& label, const std::shared_ptr<const Mesh>& made_from, bool preview, Result<Tidied>&& done);
+    void put_source(const QString& label, const std::shared_ptr<const Mesh>& made_from, Source&& source, const std::shared_ptr<PreparedSource>& prepared);
+    void finish_fit(const FitJob& job, Result<FitResult>&& result);
+    void finish_load(SubjectId subject, Result<Loaded>&& loaded);
+    Subject* subject_to_fill(ProjectState& next, SubjectId wanted);
+    void autosave_ended(std::size_t serial, const Status& ok);
 
     Document document_;
     QString path_;
@@ -205,14 +229,6 @@ class Session : public QObject {
     std::unique_ptr<SurfaceQuery> base_query_;
     std::shared_ptr<DisplayMesh> base_display_;
     Similarity source_to_view_;
-    // what a fit went on with, and what it came from
-    struct Fitted {
-        Result<FitResult> result{Error{}};
-        FitRun run = FitRun::New;
-        Source source;
-        FitSettings settings;
-        std::shared_ptr<const Points> from;   // positions of the try that it went on from
-    };
     struct Ground {
         FitGround ground;
         std::shared_ptr<const Mesh> mesh;
@@ -225,30 +241,33 @@ class Session : public QObject {
     FitGround ground_of(const FitRecord& fit, const Source& source) const;
     void keep_ground(const FitRecord& fit, const Source& source, FitGround ground);
     const Source* fitted_source() const;
-    QFutureWatcher<std::shared_ptr<Fitted>> watcher_;
-    QFutureWatcher<std::shared_ptr<Ground>> ground_maker_;
     Ground ground_;
-    bool follow_changes_ = false;
+    bool follow_changes_ = false, upright_view_ = false;
     QTimer follow_timer_;
-    QFutureWatcher<std::shared_ptr<Loaded>> loader_;
-    QFutureWatcher<std::shared_ptr<Tidied>> tidier_;
-    QFutureWatcher<std::shared_ptr<Detected>> detector_;
-    QFutureWatcher<std::shared_ptr<Measuring>> measurer_;
-    bool detecting_ = false;
     std::set<std::string> also_;
     std::optional<PhotoPlace> photo_;
     std::shared_ptr<const FaceReference> reference_;     // of reference_kit_; kept, it is the same for every source
     std::shared_ptr<const BaseKit> reference_kit_;
     std::unique_ptr<Preview> preview_;
-    bool fitting_ = false, loading_ = false, tidying_ = false, upright_view_ = false, working_ = false;
-    std::atomic<bool> cancel_{false};
     void look_into_inbox();
-    void put_photos(PhotoSet&& photos);
+    void put_photos(SubjectId subject, PhotoSet&& photos);
+    void read_photos_for(const std::string& name, const std::vector<std::string>& files, const std::string& delivery);
     std::unique_ptr<Inbox> inbox_;
     std::vector<Delivery> deliveries_;
     QTimer inbox_timer_;
+    // --- keeping what is there
     QTimer autosave_timer_;
+    int autosave_ms_ = 60000;
+    ProjectId project_ = ProjectId::make();
+    std::uint64_t requests_ = 0;                         // of saving, in the order in which they were asked for
     std::size_t autosaved_serial_ = 0;
+    QString recovery_path_, autosave_trouble_;           // of an untitled project; what was last said
+    std::unique_ptr<QLockFile> recovery_lock_;
+    QString own_recovery_path();
+    void let_recovery_go();
+    // last, so that they end first: what runs may still ask for the rest
+    Saver saver_;
+    Jobs jobs_;
 };
 
 }  // namespace veld

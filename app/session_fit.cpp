@@ -1,14 +1,11 @@
 // The session's share in fitting: runs in the background, tries that go on from one another, and the source's
 // surface that several of them stand on.
-#include <QtConcurrentRun>
-#include <chrono>
-
 #include "app/session.h"
 
 namespace veld {
 namespace {
 
-constexpr int kLiveMs = 180;
+constexpr std::size_t kFitBytesPerVertex = 30000;   // of the base: factor, matrix and copies
 
 bool same_place(const Similarity& a, const Similarity& b) { return a.scale == b.scale && a.rotation == b.rotation && a.translation == b.translation; }
 
@@ -16,11 +13,8 @@ bool same_place(const Similarity& a, const Similarity& b) { return a.scale == b.
 
 const Source* Session::fitted_source() const {
     const FitRecord* fit = state().fit();
-    if (!fit) return nullptr;
-    for (const Source& source : state().current()->sources) {
-        if (source.name == fit->source && source.mesh) return &source;
-    }
-    return nullptr;
+    const Source* source = fit ? find_source(state(), fit->source_id) : nullptr;
+    return source && source->mesh ? source : nullptr;
 }
 
 bool Session::can_go_on() const { return fitted_source() != nullptr && !busy(); }
@@ -50,79 +44,79 @@ std::shared_ptr<const SourceSurface> Session::fit_surface() const {
 
 void Session::prepare_ground() {
     const Source* source = fitted_source();
-    if (!source || fit_surface() || ground_maker_.isRunning() || fitting_) return;
-    ground_maker_.setFuture(QtConcurrent::run([source = *source, fit = *state().fit(), kit = state().kit] {
-        auto out = std::make_shared<Ground>(Ground{{}, source.mesh, source.ignored, kit, fit.settings.part, -1, fit.source_to_kit});
-        out->ground.surface = surface_under(source, fit);
+    if (!source || fit_surface() || jobs_.has(JobKind::Ground) || fitting()) return;
+    jobs_.start<Ground>({JobKind::Ground, tr("Making the source ready"), subject(), true}, [source = *source, fit = *state().fit(), kit = state().kit](const Progress&) -> Result<Ground> {
+        Ground out{{}, source.mesh, source.ignored, kit, fit.settings.part, -1, fit.source_to_kit};
+        out.ground.surface = surface_under(source, fit);
         return out;
-    }));
+    }, [this](Result<Ground>&& made) {
+        if (!made) return say_why_not(made.error());
+        ground_ = std::move(*made);
+        emit ground_ready();
+    });
 }
 
 void Session::start_fit(FitRun run) {
     const Source* source = run == FitRun::New ? state().source() : fitted_source();
     if (!source || busy()) return;
-    cancel_ = false;
-    fitting_ = true;
+    FitJob job;
+    job.run = run, job.subject = subject(), job.source = *source;
+    if (run != FitRun::New) job.from = state().fit()->id, job.from_shape = state().fit()->positions;
     const FitGround ground = run == FitRun::New ? FitGround() : ground_of(*state().fit(), *source);
-    watcher_.setFuture(QtConcurrent::run([this, run, ground, s = state(), source = *source] {
-        Progress progress = worker_progress();
-        auto last = std::make_shared<std::chrono::steady_clock::time_point>();
-        progress.live = [this, last](const Points& x) {
-            // a live mesh a few times a second is enough to see where the fit goes
-            const auto now = std::chrono::steady_clock::now();
-            if (now - *last < std::chrono::milliseconds(kLiveMs)) return;
-            *last = now;
-            auto copy = std::make_shared<Points>(x);
-            QMetaObject::invokeMethod(this, [this, copy] { emit live(copy); });
-        };
+    JobInfo info{JobKind::Fit, tr("Fit of %1").arg(subject_name(job.subject)), job.subject};
+    info.memory_bytes = 4 * bytes_of(*source->mesh) + kFitBytesPerVertex * state().kit->mesh.positions.size();
+    info.live = [this, of = job.subject](const std::shared_ptr<Points>& x) {
+        if (of == subject()) emit live(x);
+    };
+    jobs_.start<FitResult>(std::move(info), [run, ground, s = state(), source = *source](const Progress& progress) -> Result<FitResult> {
         const FitInput input{s.kit.get(), s.base_points, source.mesh.get(), source.landmarks, source.unit, s.settings, source.ignored.get(), s.base_curves};
-        auto out = std::make_shared<Fitted>();
-        out->run = run, out->source = source, out->settings = s.settings;
-        if (run != FitRun::New) out->from = s.fit()->positions;
         const auto start = run == FitRun::New ? std::nullopt : start_from(s, ground);
-        out->result = start ? refit(input, *start, progress) : run_fit(input, progress);
-        return out;
-    }));
-    emit busy_changed();
+        return start ? refit(input, *start, progress) : run_fit(input, progress);
+    }, [this, job](Result<FitResult>&& result) { finish_fit(job, std::move(result)); });
 }
 
-void Session::finish_fit() {
-    const auto done = watcher_.result();
-    fitting_ = false;
-    if (!done->result) {
-        const Error e = done->result.error();
-        if (e.code == ErrorCode::Cancelled) emit noticed(QString::fromStdString(e.message));
-        else if (e.message.starts_with("Left and right")) emit swap_sides_offered(QString::fromStdString(e.message));
-        else report(e);
-        if (done->run == FitRun::Follow) follow_changes_ = false;   // it would only fail again
+void Session::finish_fit(const FitJob& job, Result<FitResult>&& result) {
+    const auto ended = [&](bool ok) {
         emit busy_changed();
-        emit fit_finished(false);
+        emit fit_finished(ok);
+    };
+    if (!result) {
+        if (result.error().code == ErrorCode::SidesSwapped) emit swap_sides_offered(QString::fromStdString(result.error().message), job.source.id);
+        else say_why_not(result.error());
+        if (job.run == FitRun::Follow) follow_changes_ = false;   // it would only fail again
+        return ended(false);
+    }
+    ProjectState next = state();
+    Subject* subject = find_subject(next, job.subject);
+    if (!subject || subject_of(next, job.source.id) != subject) {
+        emit noticed(tr("What was fitted was removed meanwhile; the fit was dropped."));
+        return ended(false);
+    }
+    FitRecord* from = find_fit(next, job.from);
+    if (job.run == FitRun::Follow && (!from || from->positions != job.from_shape)) {   // another change came first: it is followed next
+        ended(false);
+        if (follow_changes_) follow_timer_.start();
         return;
     }
-    const FitRecord* last = state().fit();
-    const Source* now = done->run == FitRun::New ? state().source() : fitted_source();
-    const bool gone_on = done->run == FitRun::Follow && (!last || last->positions != done->from);
-    ProjectState next = state();
-    Subject* subject = next.current();
-    if (subject && now && !gone_on) {
-        std::vector<std::string> taken;
-        for (const FitRecord& f : subject->fits) taken.push_back(f.name);
-        const FitGround ground = done->result->ground;
-        // what hands did goes on with the new fit of the same source
-        const auto touch = last && last->source == done->source.name ? last->touch : nullptr;
-        FitRecord record = make_record(*next.kit, std::move(*done->result), done->source, taken, touch);
-        keep_ground(record, done->source, ground);
-        if (done->run == FitRun::Follow) {
-            record.name = last->name;
-            *subject->fit() = std::move(record);
-            document_.amend(std::move(next));
-        } else {
-            add_fit(*subject, std::move(record));
-            change(done->run == FitRun::New ? tr("Fit") : tr("Go on with the fit"), std::move(next));
-        }
+    const FitGround ground = result->ground;
+    // what hands did goes on with the new fit of the same source
+    const FitRecord* last = subject->fit();
+    const auto touch = last && last->source_id == job.source.id ? last->touch : nullptr;
+    FitRecord record = make_record(*next.kit, std::move(*result), job.source, fit_names(*subject), touch);
+    keep_ground(record, job.source, ground);
+    if (job.run == FitRun::Follow) {
+        record.name = from->name, record.id = from->id;
+        *from = std::move(record);
+        document_.amend(std::move(next));
+    } else {
+        const bool here = job.subject == this->subject();
+        const QString name = QString::fromStdString(subject->name);
+        add_fit(*subject, std::move(record));
+        const QString label = job.run == FitRun::New ? tr("Fit") : tr("Go on with the fit");
+        change(here ? label : tr("%1 of %2").arg(label, name), std::move(next));
+        if (!here) emit noticed(tr("The fit of %1 is done.").arg(name));
     }
-    emit busy_changed();
-    emit fit_finished(true);
+    ended(true);
     if (follow_changes_) follow_timer_.start();   // more may have changed meanwhile
 }
 

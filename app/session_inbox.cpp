@@ -41,44 +41,50 @@ void Session::look_into_inbox() {
     emit inbox_changed();
 }
 
-void Session::take_delivery(std::size_t i) {
-    if (i >= deliveries_.size() || !deliveries_[i].complete || busy()) return;
-    const Delivery delivery = deliveries_[i];
+void Session::take_delivery(const std::string& path) {
+    const auto at = std::find_if(deliveries_.begin(), deliveries_.end(), [&](const Delivery& d) { return d.path == path; });
+    if (at == deliveries_.end() || !at->complete || refuse_while_busy()) return;
+    const Delivery delivery = *at;
     if (delivery.kind == DeliveryKind::Scan) {
-        dismiss_delivery(i);
+        dismiss_delivery(path);
         return load_sources({QString::fromStdString(delivery.path)});
     }
-    auto photos = read_photos(delivery.name, delivery.files);
-    if (!photos) return report(photos.error());   // it stays on offer
-    dismiss_delivery(i);
-    put_photos(std::move(*photos));
+    read_photos_for(delivery.name, delivery.files, path);
 }
 
-void Session::put_photos(PhotoSet&& photos) {
+void Session::put_photos(SubjectId to, PhotoSet&& photos) {
     ProjectState next = state();
-    if (next.subjects.empty()) next.subjects.push_back({"Subject 1", {}, {}});
-    if (!next.current()) next.subject = 0;
-    std::vector<std::string> taken;   // a fit knows its set by name
-    for (const PhotoSet& set : next.current()->photo_sets) taken.push_back(set.name);
-    for (const Source& source : next.current()->sources) taken.push_back(source.name);
-    photos.name = free_name(photos.name, taken);
+    Subject* subject = subject_to_fill(next, to);
+    if (!subject) return emit noticed(tr("The subject was removed meanwhile; nothing was added."));
+    photos.name = free_name(photos.name, source_names(*subject));
     const QString label = tr("Add %1").arg(QString::fromStdString(photos.name));
-    next.current()->photo_sets.push_back(std::move(photos));
+    subject->photo_sets.push_back(std::move(photos));
     change(label, std::move(next));
 }
 
 void Session::add_photos(const QStringList& files) {
     std::vector<std::string> paths;
     for (const QString& f : files) paths.push_back(f.toStdString());
-    auto photos = read_photos("portraits", paths);
-    if (!photos) return report(photos.error());
-    put_photos(std::move(*photos));
+    read_photos_for("portraits", paths, {});
 }
 
-void Session::dismiss_delivery(std::size_t i) {
-    if (i >= deliveries_.size()) return;
-    inbox_->forget(deliveries_[i]);
-    deliveries_.erase(deliveries_.begin() + static_cast<std::ptrdiff_t>(i));
+// In the background: large pictures take their time. delivery: dismissed when it worked; empty: none.
+void Session::read_photos_for(const std::string& name, const std::vector<std::string>& files, const std::string& delivery) {
+    if (!has_kit()) return;
+    JobInfo info{JobKind::Read, tr("Reading %1").arg(QString::fromStdString(name)), subject()};
+    info.memory_bytes = std::size_t{400} << 20;
+    jobs_.start<PhotoSet>(std::move(info), [name, files](const Progress&) { return read_photos(name, files); }, [this, to = subject(), delivery](Result<PhotoSet>&& photos) {
+        if (!photos) return say_why_not(photos.error());   // a delivery stays on offer
+        if (!delivery.empty()) dismiss_delivery(delivery);
+        put_photos(to, std::move(*photos));
+    });
+}
+
+void Session::dismiss_delivery(const std::string& path) {
+    const auto at = std::find_if(deliveries_.begin(), deliveries_.end(), [&](const Delivery& d) { return d.path == path; });
+    if (at == deliveries_.end()) return;
+    if (inbox_) inbox_->forget(*at);
+    deliveries_.erase(at);
     emit inbox_changed();
 }
 

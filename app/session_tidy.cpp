@@ -1,6 +1,4 @@
 // The session's share in tidying: looking at heavy sources, working on them in the background.
-#include <QtConcurrentRun>
-
 #include "app/session.h"
 
 namespace veld {
@@ -35,79 +33,52 @@ VertexMask PreparedSource::as_shown(const VertexMask& mask) const {
     return out;
 }
 
-Progress Session::worker_progress() {
-    Progress progress;
-    progress.cancelled = [this] { return cancel_.load(); };
-    progress.report = [this](double f, const std::string& stage) {
-        QMetaObject::invokeMethod(this, [this, f, text = QString::fromStdString(stage)] { emit this->progress(f, text); });
-    };
-    return progress;
-}
-
 bool Session::start_tidy(const QString& label, SourceWork work, bool preview) {
     const Source* source = state().source();
-    if (!source) return false;
-    if (busy()) {
-        emit noticed(tr("Wait until the running work is done, or cancel it."));
-        return false;
-    }
+    if (!source || refuse_while_busy()) return false;
     drop_preview();
-    cancel_ = false;
-    tidying_ = true;
-    tidier_.setFuture(QtConcurrent::run([work = std::move(work), source = *source, progress = worker_progress(), label, preview] {
-        auto out = std::make_shared<Tidied>(Tidied{label, preview, Error{}, nullptr});
-        try {
-            out->source = work(source, progress);
-        } catch (const std::bad_alloc&) {
-            out->source = Error{ErrorCode::BadInput, "There is not enough memory for this; nothing was changed. Reduce the mesh first."};
-        }
-        if (out->source && out->source->mesh != source.mesh) out->prepared = prepare_for_window(out->source->mesh);
+    JobInfo info{JobKind::Tidy, label, subject()};
+    info.memory_bytes = 6 * bytes_of(*source->mesh);
+    jobs_.start<Tidied>(std::move(info), [work = std::move(work), source = *source](const Progress& progress) -> Result<Tidied> {
+        auto done = work(source, progress);
+        if (!done) return done.error();
+        Tidied out{std::move(*done), nullptr};
+        if (out.source.mesh != source.mesh) out.prepared = prepare_for_window(out.source.mesh);
         return out;
-    }));
-    emit busy_changed();
-    emit progress(0, label);
+    }, [this, label, mesh = source->mesh, preview](Result<Tidied>&& done) { finish_tidy(label, mesh, preview, std::move(done)); });
     return true;
 }
 
-void Session::finish_tidy() {
-    const auto done = tidier_.result();
-    tidying_ = false;
-    emit progress(1, {});
-    if (!done->source) {
-        const Error e = done->source.error();
-        if (e.code == ErrorCode::Cancelled) emit noticed(QString::fromStdString(e.message));
-        else report(e);
-    } else if (done->preview) {
-        preview_ = std::make_unique<Preview>(Preview{done->label, std::move(*done->source), done->prepared});
+void Session::finish_tidy(const QString& label, const std::shared_ptr<const Mesh>& made_from, bool preview, Result<Tidied>&& done) {
+    if (!done) {
+        say_why_not(done.error());
+    } else if (!preview) {
+        put_source(label, made_from, std::move(done->source), done->prepared);
+    } else if (const Source* now = state().source(); now && now->id == done->source.id && now->mesh == made_from) {
+        preview_ = std::make_unique<Preview>(Preview{label, made_from, std::move(done->source), done->prepared});
         source_to_view_ = preview_->source.upright;
         emit preview_changed();
-    } else {
-        put_source(done->label, std::move(*done->source), done->prepared);
-    }
+    }   // else another source is looked at by now: there is nothing to preview
     emit busy_changed();
-    emit tidy_finished(static_cast<bool>(done->source));
+    emit tidy_finished(static_cast<bool>(done));
 }
 
-void Session::put_source(const QString& label, Source&& source, const std::shared_ptr<PreparedSource>& prepared) {
+void Session::put_source(const QString& label, const std::shared_ptr<const Mesh>& made_from, Source&& source, const std::shared_ptr<PreparedSource>& prepared) {
     ProjectState next = state();
-    Subject* subject = next.current();
-    if (!subject) return;
-    for (Source& old : subject->sources) {
-        if (old.name != source.name) continue;
-        // landmarks may have been set while the work ran
-        source.landmarks = old.landmarks;
-        old = std::move(source);
-        if (prepared) prepared_cache_.push_back(prepared);
-        return change(label, std::move(next));
-    }
-    emit noticed(tr("The source was removed meanwhile; the result was dropped."));
+    Source* old = find_source(next, source.id);
+    if (!old || old->mesh != made_from) return emit noticed(old ? tr("The source changed meanwhile; the result was dropped.") : tr("The source was removed meanwhile; the result was dropped."));
+    // landmarks may have been set, or the source renamed, while the work ran
+    source.landmarks = old->landmarks, source.name = old->name;
+    *old = std::move(source);
+    if (prepared) prepared_cache_.push_back(prepared);
+    change(label, std::move(next));
 }
 
 void Session::keep_preview() {
     if (!preview_) return;
     Preview kept = std::move(*preview_);
     preview_.reset();
-    put_source(kept.label, std::move(kept.source), kept.prepared);
+    put_source(kept.label, kept.made_from, std::move(kept.source), kept.prepared);
     emit preview_changed();
 }
 

@@ -82,7 +82,7 @@ TEST_CASE("Fit window: going on makes a new try, and any try can be gone back to
     CHECK(f.fit()->positions == second);
     // the choice is kept with the project
     f.session().document().redo();
-    REQUIRE(f.session().save(QString::fromStdString(f.scratch / "tries.veldstone")));
+    REQUIRE(f.save_to(f.scratch / "tries.veldstone"));
     const auto back = load_project(f.scratch / "tries.veldstone");
     REQUIRE(back);
     CHECK(*back->state.fit()->positions == *first);
@@ -158,7 +158,7 @@ TEST_CASE("Fit window: a region is told to keep the base and does, and a painted
         CHECK(total(less) < 0.6 * total(painted));
         f.session().document().undo();
         CHECK(f.session().state().settings.own_regions.at(name) == painted);
-        REQUIRE(f.session().save(QString::fromStdString(f.scratch / "painted.veldstone")));
+        REQUIRE(f.save_to(f.scratch / "painted.veldstone"));
         CHECK(load_project(f.scratch / "painted.veldstone")->state.settings.own_regions.at(name) == painted);
         f.press("region_remove");
         CHECK(f.session().state().settings.own_regions.empty());

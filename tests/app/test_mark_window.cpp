@@ -173,7 +173,7 @@ TEST_CASE("Mark window: looking at a photograph is stopped, from the front as fr
     Session& session = f.window->session();
     const std::size_t before = session.document().position();
     for (const std::size_t photo : {0, 1}) {
-        session.look_at_photo(Session::PhotoPlace{0, photo});
+        session.look_at_photo(Session::PhotoPlace{session.state().current()->photo_sets[0].id, photo});
         f.press("mark_find");
         REQUIRE(f.find<QPushButton>("mark_find")->text() == "Stop looking");
         f.press("mark_find");
@@ -370,9 +370,9 @@ TEST_CASE("Mark window: a curve and a point of one's own are laid on the base, n
     f.trigger("points_end_curve");
     REQUIRE(f.window->session().state().base_curves.contains("own curve"));
     REQUIRE(f.window->session().selected() == "own curve");
-    REQUIRE(f.window->mark().rename_own("brow fold"));
+    REQUIRE(f.window->mark().rename_own(f.window->session().selected(), "brow fold"));
     REQUIRE(f.window->session().state().base_curves.contains("brow fold"));
-    REQUIRE_FALSE(f.window->mark().rename_own("pronasale"));
+    REQUIRE_FALSE(f.window->mark().rename_own(f.window->session().selected(), "pronasale"));
     REQUIRE(save_project(f.scratch / "own.veldstone", f.window->session().state()));
     const auto back = load_project(f.scratch / "own.veldstone");
     REQUIRE(back);
@@ -451,7 +451,7 @@ TEST_CASE("Mark window: photographs are marked by the program and by hand") {
         marks = session.photo_marks();
         CHECK(marks.points.at("pronasale").x() > before.x() + 5);
         CHECK(marks.trust_of("pronasale").origin == Origin::Hand);
-        REQUIRE(session.save(QString::fromStdString(f.scratch / "p2.veldstone")));
+        REQUIRE(f.save_to(f.scratch / "p2.veldstone"));
         const auto back = load_project(f.scratch / "p2.veldstone");
         REQUIRE(back);
         REQUIRE(back->state.subjects[0].photo_sets[0].marks[0] == marks);
@@ -468,7 +468,7 @@ TEST_CASE("Mark window: photographs are marked by the program and by hand") {
         const Vec2 before = session.photo_marks().points.at("stomion");
         QTest::keyClick(&view, Qt::Key_Right);
         CHECK(session.photo_marks().points.at("stomion").x() == Approx(before.x() + 1));
-        session.look_at_photo(Session::PhotoPlace{0, 1});
+        session.look_at_photo(Session::PhotoPlace{session.state().current()->photo_sets[0].id, 1});
         f.press("mark_find");   // from the side the networks see no face: its outline is found
         REQUIRE(wait_until([&] { return !session.busy(); }));
         CHECK(f.questions.empty());
@@ -476,7 +476,7 @@ TEST_CASE("Mark window: photographs are marked by the program and by hand") {
         CHECK(session.photo_marks().points.contains("pronasale"));
         const auto wall = encode_png({300, 300, std::vector<std::uint8_t>(300 * 300 * 4, 170)});
         f.drop({QString::fromStdString(f.scratch.write("wall.png", {wall.begin(), wall.end()}))});
-        session.look_at_photo(Session::PhotoPlace{1, 0});
+        session.look_at_photo(Session::PhotoPlace{session.state().current()->photo_sets[1].id, 0});
         f.press("mark_find");
         REQUIRE(wait_until([&] { return !session.busy(); }));
         REQUIRE(f.questions.size() == 1);
@@ -495,7 +495,7 @@ TEST_CASE("Mark window: marks are copied from another scan of the subject") {
     next.current()->sources.push_back(second);
     f.window->session().change("second", std::move(next));
     f.station("station_mark");
-    f.window->mark().copy_from("ottoline_scan.glb");
+    f.window->mark().copy_from(f.window->session().state().current()->sources.front().id);
     REQUIRE(f.source().landmarks.points.size() > 45);
     CHECK(f.source().landmarks.trust_of("pronasale").origin == Origin::Copied);
 }

@@ -97,7 +97,7 @@ TEST_CASE("Photo window: photographs are graded, made into a head, looked throug
     idle(f);
     CHECK(fit_of(f).skin.image);
     CHECK(f.window->deliver_panel().write_skin(QString::fromStdString(f.scratch / "skin.png")));
-    REQUIRE(f.window->session().save(QString::fromStdString(f.scratch / "q.veldstone")));
+    REQUIRE(f.save_to(f.scratch / "q.veldstone"));
     const auto loaded = load_project(f.scratch / "q.veldstone");
     REQUIRE(loaded);
     CHECK(loaded->state.fit()->photo);

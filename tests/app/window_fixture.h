@@ -77,6 +77,12 @@ struct Fixture {
             return same;
         }, 20000));
     }
+    // saved as by hand, and waited for
+    bool save_to(const std::string& path) {
+        std::optional<bool> ok;
+        window->session().save(QString::fromStdString(path), [&](const Status& done) { ok = static_cast<bool>(done); });
+        return wait_until([&] { return ok.has_value(); }, 30000) && *ok;
+    }
     void press(const char* name) { QTest::mouseClick(find<QPushButton>(name), Qt::LeftButton); }
     void trigger(const char* action) { find<QAction>(action)->trigger(); }
     void station(const char* name) { QTest::mouseClick(find<QToolButton>(name), Qt::LeftButton); }

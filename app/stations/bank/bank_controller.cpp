@@ -8,6 +8,12 @@ QString text(const std::string& s) { return QString::fromStdString(s); }
 }  // namespace
 
 BankController::BankController(Session& session, QObject* parent) : QObject(parent), s_(session) {
+    connect(&s_, &Session::project_changed, this, [this] {
+        stroking_ = painting_ = false;
+        painted_.clear();
+        preview_.reset();
+        region_.clear();
+    });
     connect(&s_, &Session::changed, this, [this] {
         if (stroking_) return;
         painted_.clear();
@@ -45,18 +51,20 @@ void BankController::change_entry(const QString& label, std::size_t at, const st
     s_.change(label, std::move(next));
 }
 
-void BankController::rename(std::size_t at, const QString& name) {
-    if (at >= s_.state().bank.size() || name.isEmpty()) return;
+void BankController::rename(MorphId id, const QString& name) {
+    const int at = morph_place(s_.state(), id);
+    if (at < 0 || name.isEmpty()) return;
     ProjectState next = s_.state();
-    rename_morph(next, at, name.toStdString());
-    s_.change(tr("Rename to %1").arg(text(next.bank[at].morph->name)), std::move(next));
+    rename_morph(next, static_cast<std::size_t>(at), name.toStdString());
+    s_.change(tr("Rename to %1").arg(text(next.bank[static_cast<std::size_t>(at)].morph->name)), std::move(next));
 }
 
-void BankController::erase(std::size_t at) {
-    if (at >= s_.state().bank.size()) return;
+void BankController::erase(MorphId id) {
+    const int at = morph_place(s_.state(), id);
+    if (at < 0) return;
     ProjectState next = s_.state();
-    const QString name = text(next.bank[at].morph->name);
-    remove_morph(next, at);
+    const QString name = text(next.bank[static_cast<std::size_t>(at)].morph->name);
+    remove_morph(next, static_cast<std::size_t>(at));
     s_.change(tr("Delete %1").arg(name), std::move(next));
 }
 
@@ -105,10 +113,11 @@ void BankController::keep(const QString& label, Morph morph, int in_place_of, do
     s_.change(label, std::move(next));
 }
 
-void BankController::make_from(std::size_t at, Made what) {
-    if (at >= s_.state().bank.size()) return;
+void BankController::make_from(MorphId id, Made what) {
+    const int at = morph_place(s_.state(), id);
+    if (at < 0) return;
     const BaseKit& kit = *s_.state().kit;
-    const Morph& m = *s_.state().bank[at].morph;
+    const Morph& m = *s_.state().bank[static_cast<std::size_t>(at)].morph;
     switch (what) {
         case Made::Mirrored: return add(tr("Mirror %1").arg(text(m.name)), mirrored_morph(kit, m, m.name + " mirrored"));
         case Made::LeftHalf: return add(tr("Left half of %1").arg(text(m.name)), half_morph(kit, m, Side::Left, kSoftMiddleMm, m.name + " left"));
@@ -118,23 +127,26 @@ void BankController::make_from(std::size_t at, Made what) {
     }
 }
 
-void BankController::scale(std::size_t at, double factor) {
-    if (at >= s_.state().bank.size()) return;
-    const Morph& m = *s_.state().bank[at].morph;
+void BankController::scale(MorphId id, double factor) {
+    const int at = morph_place(s_.state(), id);
+    if (at < 0) return;
+    const Morph& m = *s_.state().bank[static_cast<std::size_t>(at)].morph;
     add(tr("%1 times %2").arg(text(m.name)).arg(factor), sum_morphs(*s_.state().kit, {{&m, factor}}, m.name + " x " + QString::number(factor).toStdString()));
 }
 
-void BankController::add_other(std::size_t at, std::size_t other, double sign) {
+void BankController::add_other(MorphId id, MorphId other, double sign) {
     const auto& bank = s_.state().bank;
-    if (at >= bank.size() || other >= bank.size()) return;
-    const Morph &a = *bank[at].morph, &b = *bank[other].morph;
+    const int at = morph_place(s_.state(), id), with = morph_place(s_.state(), other);
+    if (at < 0 || with < 0) return;
+    const Morph &a = *bank[static_cast<std::size_t>(at)].morph, &b = *bank[static_cast<std::size_t>(with)].morph;
     const std::string name = a.name + (sign > 0 ? " plus " : " minus ") + b.name;
     add(text(name), sum_morphs(*s_.state().kit, {{&a, 1.0}, {&b, sign}}, name));
 }
 
-void BankController::split_by_region(std::size_t at) {
-    if (at >= s_.state().bank.size() || !regions()) return;
-    const Morph& m = *s_.state().bank[at].morph;
+void BankController::split_by_region(MorphId id) {
+    const int at = morph_place(s_.state(), id);
+    if (at < 0 || !regions()) return;
+    const Morph& m = *s_.state().bank[static_cast<std::size_t>(at)].morph;
     auto shares = region_shares(*s_.state().kit, *regions(), m);
     if (!shares) return s_.report(shares.error());
     ProjectState next = s_.state();
@@ -148,8 +160,8 @@ void BankController::split_by_region(std::size_t at) {
 const BaseRegions* BankController::regions() {
     if (!s_.has_kit()) return nullptr;
     if (s_.state().regions) return s_.state().regions.get();
-    if (regions_of_ != s_.state().kit.get()) {
-        regions_of_ = s_.state().kit.get();
+    if (regions_of_ != s_.state().kit) {
+        regions_of_ = s_.state().kit;
         regions_ = std::make_shared<const BaseRegions>(face_regions(*s_.state().kit));
     }
     return regions_.get();

@@ -24,8 +24,8 @@ class BankController : public QObject {
     void slide(std::size_t at, double amount, bool dragging);
     void reset();                          // all to their usual amounts, regions to nothing
     void change_entry(const QString& label, std::size_t at, const std::function<void(BankEntry&)>& change);
-    void rename(std::size_t at, const QString& name);
-    void erase(std::size_t at);
+    void rename(MorphId id, const QString& name);
+    void erase(MorphId id);
     // Setting A or B: kept when there is none yet or `keep`, else shown.
     void setting(bool b, bool keep);
     void between(double share, bool dragging);
@@ -33,10 +33,10 @@ class BankController : public QObject {
 
     // --- out of other morphs
     enum class Made { Mirrored, LeftHalf, RightHalf, LeftOnBoth, RightOnBoth };
-    void make_from(std::size_t at, Made what);
-    void scale(std::size_t at, double factor);
-    void add_other(std::size_t at, std::size_t other, double sign);
-    void split_by_region(std::size_t at);
+    void make_from(MorphId id, Made what);
+    void scale(MorphId id, double factor);
+    void add_other(MorphId id, MorphId other, double sign);
+    void split_by_region(MorphId id);
 
     // --- by region
     const std::string& region() const { return region_; }
@@ -99,7 +99,7 @@ class BankController : public QObject {
     Page page_ = Page::Mix;
     std::string region_;
     std::shared_ptr<const BaseRegions> regions_;
-    const BaseKit* regions_of_ = nullptr;
+    std::shared_ptr<const BaseKit> regions_of_;
     std::optional<Preview> preview_;
     bool painting_ = false, stroking_ = false, erasing_ = false;
     std::vector<float> painted_;

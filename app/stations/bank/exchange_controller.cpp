@@ -3,7 +3,6 @@
 #include <QDateTime>
 #include <QDir>
 #include <QFileInfo>
-#include <QtConcurrentRun>
 
 #include "core/io/file.h"
 
@@ -15,13 +14,14 @@ constexpr int kLookMs = 800;
 ExchangeController::ExchangeController(Session& session, BankController& bank, QObject* parent) : QObject(parent), s_(session), bank_(bank) {
     connect(&timer_, &QTimer::timeout, this, &ExchangeController::look);
     timer_.start(kLookMs);
-    connect(&checker_, &QFutureWatcherBase::finished, this, &ExchangeController::finish);
     connect(&bank_, &BankController::page_changed, this, &ExchangeController::show);
-}
-
-ExchangeController::~ExchangeController() {
-    cancel_ = true;
-    checker_.waitForFinished();
+    connect(&s_, &Session::project_changed, this, [this] {
+        check_ = 0;
+        path_.clear(), trouble_.clear();
+        result_.reset(), memory_.reset(), inbox_.reset();
+        returns_.clear();
+        options = {};
+    });
 }
 
 QString ExchangeController::folder() const {
@@ -97,13 +97,8 @@ void ExchangeController::check(const QString& path) { start(path, {}); }
 
 void ExchangeController::start(const QString& path, const std::string& stamp) {
     if (!s_.has_kit()) return;
-    if (path != path_) memory_.reset(), options.subtract.clear();
+    if (path != path_) memory_.reset(), options.subtract.clear(), options.answer = ReturnAnswer::Ask;
     path_ = path, stamp_ = stamp;
-    if (checking_) {
-        again_ = true;
-        cancel_ = true;
-        return;
-    }
     trouble_.clear();
     if (!memory_) {
         // the project remembers more than the sidecar; a file under another name is known by its sidecar
@@ -116,26 +111,22 @@ void ExchangeController::start(const QString& path, const std::string& stamp) {
             else memory_ = std::move(*beside);
         }
     }
-    checking_ = true;
-    cancel_ = false;
-    Progress progress;
-    progress.cancelled = [this] { return cancel_.load(); };
-    checker_.setFuture(QtConcurrent::run([path, kit = s_.state().kit, bank = s_.state().bank, given = options, place = parts, memory = memory_, progress]() -> std::shared_ptr<Checked> {
-        auto out = std::make_shared<Checked>();
-        out->path = path;
-        auto file = read_mesh(path.toStdString());
-        if (!file) {
-            out->result = file.error();
+    s_.jobs().cancel(check_);   // with other options, or of another file
+    check_ = s_.jobs().start<ReturnCheck>({JobKind::Check, tr("Checking %1").arg(QFileInfo(path).fileName()), {}, true},
+        [path, kit = s_.state().kit, bank = s_.state().bank, given = options, place = parts, memory = memory_](const Progress& progress) -> Result<ReturnCheck> {
+            auto file = read_mesh(path.toStdString(), progress);
+            if (!file) return file.error();
+            ReturnOptions o = given;
+            o.known.clear();
+            for (const BankEntry& e : bank) o.known.push_back(e.morph.get());
+            o.sent = memory ? &*memory : nullptr;
+            auto out = check_return(*kit, file->mesh, o, progress);
+            if (out && out->relative) place_parts(*kit, place, out->positions);
             return out;
-        }
-        ReturnOptions o = given;
-        o.known.clear();
-        for (const BankEntry& e : bank) o.known.push_back(e.morph.get());
-        o.sent = memory ? &*memory : nullptr;
-        out->result = check_return(*kit, file->mesh, o, progress);
-        if (out->result && out->result->relative) place_parts(*kit, place, out->result->positions);
-        return out;
-    }));
+        },
+        [this, number = ++checks_](Result<ReturnCheck>&& done) {
+            if (number == checks_) finish(std::move(done));   // else a later one is under way
+        });
     emit changed();
 }
 
@@ -149,17 +140,16 @@ void ExchangeController::check_again() {
     if (!path_.isEmpty()) start(path_, stamp_);
 }
 
-void ExchangeController::finish() {
-    const auto done = checker_.result();
-    checking_ = false;
-    if (again_ || done->path != path_) {
-        again_ = false;
-        if (!path_.isEmpty()) start(path_, stamp_);
-        return;
-    }
+void ExchangeController::answer(ReturnAnswer answer) {
+    options.answer = answer;
+    check_again();
+}
+
+void ExchangeController::finish(Result<ReturnCheck>&& done) {
+    check_ = 0;
     result_.reset();
-    if (done->result) result_ = std::move(*done->result);
-    else trouble_ = QString::fromStdString(done->result.error().message);
+    if (done) result_ = std::move(*done);
+    else if (!path_.isEmpty()) trouble_ = QString::fromStdString(done.error().message);
     show();
     emit changed();
 }
@@ -184,6 +174,8 @@ void ExchangeController::forget() {
         if (inbox_ && d.path == path_.toStdString()) inbox_->forget(d);
     }
     std::erase_if(returns_, [&](const Delivery& d) { return d.path == path_.toStdString(); });
+    s_.jobs().cancel(check_);
+    check_ = 0, ++checks_;
     path_.clear(), trouble_.clear();
     result_.reset(), memory_.reset();
     show();
@@ -194,6 +186,7 @@ void ExchangeController::dismiss() { forget(); }
 
 bool ExchangeController::keep(const QString& name, const std::string& in_place_of) {
     if (!result_ || !result_->relative) return false;
+    if (result_->question) return s_.report({ErrorCode::Undecided, result_->question->what + ". Say first whether that is meant."}), false;
     const int at = in_place_of.empty() ? -1 : find_morph(s_.state(), in_place_of);
     ReturnOptions given = options;
     given.sent = memory();

@@ -1,7 +1,6 @@
 #pragma once
 // The base out to another program and back: the project's exchange folder is watched, what comes back is checked in the
 // background and offered.
-#include <QFutureWatcher>
 #include <QObject>
 #include <QTimer>
 
@@ -15,7 +14,6 @@ class ExchangeController : public QObject {
     Q_OBJECT
    public:
     ExchangeController(Session& session, BankController& bank, QObject* parent = nullptr);
-    ~ExchangeController() override;
 
     // --- out
     void set_folder(const QString& folder);
@@ -33,11 +31,12 @@ class ExchangeController : public QObject {
     void check_again();                    // with the options as they are now
     void dismiss();                        // what is looked at is not wanted
     QString looked_at() const { return path_; }
-    bool checking() const { return checking_; }
+    bool checking() const { return check_ != 0; }
     const ReturnCheck* result() const { return result_ ? &*result_ : nullptr; }
     const QString& trouble() const { return trouble_; }
     ReturnOptions options;
     void take_out(const std::string& leftover, bool on);
+    void answer(ReturnAnswer answer);      // to result()->question
     PartsChoice parts = PartsChoice::AsTheyAre;
     // in_place_of: name of a bank morph; empty: a new one
     bool keep(const QString& name, const std::string& in_place_of);
@@ -48,12 +47,8 @@ class ExchangeController : public QObject {
     void changed();
 
    private:
-    struct Checked {
-        QString path;
-        Result<ReturnCheck> result{Error{}};
-    };
     void look();
-    void finish();
+    void finish(Result<ReturnCheck>&& done);
     void show();
     void start(const QString& path, const std::string& stamp);
     void forget();
@@ -67,9 +62,8 @@ class ExchangeController : public QObject {
     std::string stamp_;
     std::optional<ReturnCheck> result_;
     std::optional<SentFile> memory_;
-    QFutureWatcher<std::shared_ptr<Checked>> checker_;
-    bool checking_ = false, again_ = false;
-    std::atomic<bool> cancel_{false};
+    JobId check_ = 0;         // the one that counts; 0: none
+    int checks_ = 0;
 };
 
 }  // namespace veld

@@ -1,6 +1,5 @@
 #include "app/stations/bank/exchange_tab.h"
 
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QFormLayout>
 #include <QHeaderView>
@@ -13,7 +12,6 @@
 namespace veld {
 namespace {
 
-constexpr Unit kUnits[] = {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch};
 constexpr UpAxis kUps[] = {UpAxis::PlusY, UpAxis::PlusZ, UpAxis::PlusX, UpAxis::MinusY, UpAxis::MinusZ, UpAxis::MinusX};
 
 }  // namespace
@@ -37,7 +35,7 @@ QWidget* ExchangeTab::build_out() {
     folder_->setWordWrap(false);
     auto* choose = button(tr("Folder…"), "exchange_folder", tr("What is sent lies there; what comes back there is noticed"));
     connect(choose, &QPushButton::clicked, this, [this] {
-        const QString folder = QFileDialog::getExistingDirectory(this, tr("Exchange folder"), exchange_.folder());
+        const QString folder = s_.files.folder(this, tr("Exchange folder"), exchange_.folder());
         if (!folder.isEmpty()) exchange_.set_folder(folder);
     });
     auto* top = row({folder_, choose});
@@ -55,7 +53,7 @@ QWidget* ExchangeTab::build_out() {
     column->addLayout(row({scope_, level_}));
     column->addWidget(of_);
     unit_ = new QComboBox;
-    for (const Unit u : kUnits) unit_->addItem(unit_name(u));
+    for (const Unit u : kAllUnits) unit_->addItem(unit_name(u));
     unit_->setObjectName("exchange_unit");
     unit_->setToolTip(tr("Unit of the file"));
     up_ = new QComboBox;
@@ -100,7 +98,7 @@ QWidget* ExchangeTab::build_back() {
     column->setSpacing(5);
     auto* check = button(tr("Check a file…"), "exchange_check", tr("A mesh from anywhere that claims to be the base"));
     connect(check, &QPushButton::clicked, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Mesh that came back"), exchange_.folder(), tr("Meshes (*.obj *.ply *.stl *.glb *.gltf);;All files (*)"));
+        const QString path = s_.files.open(this, tr("Mesh that came back"), exchange_.folder(), tr("Meshes (*.obj *.ply *.stl *.glb *.gltf);;All files (*)"));
         if (!path.isEmpty()) exchange_.check(path);
     });
     auto* head = row({text_label(tr("Came back"), "section"), check});
@@ -124,11 +122,27 @@ QWidget* ExchangeTab::build_back() {
     steps_->setMinimumHeight(70);
     column->addWidget(steps_, 1);
     connect(steps_, &QTreeWidget::itemChanged, this, [this](QTreeWidgetItem* item) {
-        if (!filling_) exchange_.take_out(item->data(0, Qt::UserRole).toString().toStdString(), item->checkState(0) == Qt::Checked);
+        if (filling_) return;
+        // the new check rebuilds the list: not while the item is still changing
+        const std::string leftover = item->data(0, Qt::UserRole).toString().toStdString();
+        const bool out = item->checkState(0) == Qt::Checked;
+        QMetaObject::invokeMethod(this, [this, leftover, out] { exchange_.take_out(leftover, out); }, Qt::QueuedConnection);
     });
     why_ = text_label({}, "dim");
     column->addWidget(why_);
     connect(steps_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) { why_->setText(item ? item->toolTip(0) : QString()); });
+    question_ = new QWidget;
+    auto* asked = new QVBoxLayout(question_);
+    asked->setContentsMargins(0, 0, 0, 0);
+    question_text_ = text_label({}, "ask");
+    question_text_->setObjectName("exchange_question");
+    asked->addWidget(question_text_);
+    answer_take_ = button(tr("Take it out"), "exchange_answer_take", tr("It was an accident: the shape lies where and as large as it went out"), true);
+    auto* leave = button(tr("It is meant"), "exchange_answer_leave", tr("It stays as it came back"));
+    connect(answer_take_, &QPushButton::clicked, this, [this] { exchange_.answer(ReturnAnswer::Take); });
+    connect(leave, &QPushButton::clicked, this, [this] { exchange_.answer(ReturnAnswer::Leave); });
+    asked->addLayout(row({answer_take_, leave}));
+    column->addWidget(question_);
     keep_sent_ = new QCheckBox(tr("Leave inside what it was sent with"));
     keep_sent_->setObjectName("exchange_keep_sent");
     connect(keep_sent_, &QCheckBox::clicked, this, [this](bool on) {
@@ -234,19 +248,22 @@ void ExchangeTab::refresh_out() {
     fill(of_, names, {});
     of_->setVisible(!names.isEmpty());
     QStringList poses{tr("at rest")};
+    QList<QVariant> fits{qulonglong{0}};
     if (state.current()) {
         for (const FitRecord& f : state.current()->fits) {
-            if (f.pose) poses << tr("as %1 stands").arg(QString::fromStdString(f.name));
+            if (f.pose) poses << tr("as %1 stands").arg(QString::fromStdString(f.name)), fits << qulonglong{f.id.value};
         }
     }
-    fill(pose_, poses, {});
+    fill(pose_, poses, fits);
     QStringList meant{tr("for a new morph")};
     QList<QVariant> morphs{QString()};
     for (const BankEntry& e : state.bank) meant << tr("for %1").arg(QString::fromStdString(e.morph->name)), morphs << QString::fromStdString(e.morph->name);
     fill(for_, meant, morphs);
     for_->setVisible(meant.size() > 1);
     mix_->setEnabled(!state.bank.empty());
-    if (without_->menu()->isEmpty()) {
+    if (parts_of_ != state.kit) {
+        parts_of_ = state.kit;
+        without_->menu()->clear();
         for (const KitPart& p : state.kit->parts) {
             QAction* a = without_->menu()->addAction(QString::fromStdString(p.name));
             a->setCheckable(true);
@@ -266,15 +283,11 @@ SendOptions ExchangeTab::send_options() const {
     o.of = of_->currentText().toStdString();
     if (o.scope == SendScope::Whole || o.scope == SendScope::Head) o.of.clear();
     o.level = level_->currentIndex();
-    o.unit = kUnits[unit_->currentIndex()], o.up = kUps[up_->currentIndex()];
+    o.unit = kAllUnits[unit_->currentIndex()], o.up = kUps[up_->currentIndex()];
     for (const QAction* a : without_->menu()->actions()) {
         if (!a->isChecked()) o.parts_off.push_back(a->text().toStdString());
     }
-    if (pose_->currentIndex() > 0 && s_.state().current()) {
-        for (const FitRecord& f : s_.state().current()->fits) {
-            if (f.pose && pose_->currentText() == tr("as %1 stands").arg(QString::fromStdString(f.name))) o.pose = f.pose;
-        }
-    }
+    if (const FitRecord* f = find_fit(s_.state(), FitId{pose_->currentData().toULongLong()})) o.pose = f->pose;
     return o;
 }
 
@@ -291,7 +304,7 @@ void ExchangeTab::show_steps(const ReturnCheck* result) {
         auto* item = new QTreeWidgetItem(steps_);
         item->setText(0, QString::fromStdString(step.what));
         for (const Leftover& l : result->leftovers) {
-            if (step.what.find("'" + l.name + "' is still inside") == std::string::npos) continue;
+            if (step.topic != ReturnTopic::Leftover || step.name != l.name) continue;
             item->setData(0, Qt::UserRole, QString::fromStdString(l.name));
             item->setText(0, tr("Take out %1 × %2").arg(l.amount, 0, 'f', 3).arg(QString::fromStdString(l.name)));
             item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
@@ -332,7 +345,7 @@ void ExchangeTab::refresh_back() {
     steps_->setVisible(looking && steps_->topLevelItemCount() > 0);
     keep_sent_->setVisible(relative && exchange_.memory() && !exchange_.memory()->morphs.empty());
     keep_sent_->setChecked(!exchange_.options.subtract_sent);
-    const bool head_alone = relative && std::any_of(result->steps.begin(), result->steps.end(), [](const ReturnStep& s) { return s.what.find("neck") != std::string::npos; });
+    const bool head_alone = relative && std::any_of(result->steps.begin(), result->steps.end(), [](const ReturnStep& s) { return s.topic == ReturnTopic::Neck; });
     seat_row_->setVisible(head_alone);
     seat_->setCurrentIndex(static_cast<int>(exchange_.options.seat));
     fade_->setEnabled(exchange_.options.seat != Seat::AsItLies);
@@ -346,6 +359,11 @@ void ExchangeTab::refresh_back() {
         name_->setText(QFileInfo(exchange_.looked_at()).completeBaseName());
     }
     keep_->setVisible(relative);
+    const bool asks = relative && result->question.has_value();
+    question_->setVisible(asks);
+    if (asks) question_text_->setText(QString::fromStdString(result->question->what + ". " + result->question->why));
+    answer_take_->setVisible(asks && result->question->explained);
+    keep_->setEnabled(!asks), update_->setEnabled(!asks);
     const bool known = relative && !result->morph.empty() && find_morph(s_.state(), result->morph) >= 0;
     update_->setVisible(known);
     if (known) update_->setText(tr("Update %1").arg(update_->fontMetrics().elidedText(QString::fromStdString(result->morph), Qt::ElideRight, 80)));

@@ -175,7 +175,7 @@ void MakeTab::refresh() {
 void MakeTab::refresh_neck() {
     const auto shape = bank_.shape_of(from());
     if (!s_.has_kit() || !shape) return neck_->show_shape(s_.state().kit, nullptr, {});
-    const void* of = from() == BankController::From::Fit ? static_cast<const void*>(s_.state().fit()->positions.get()) : nullptr;
+    const std::shared_ptr<const void> of = from() == BankController::From::Fit ? s_.state().fit()->positions : nullptr;
     if (of != neck_of_) neck_typed_ = false;
     neck_of_ = of;
     if (!neck_typed_) {

@@ -43,7 +43,7 @@ class MakeTab : public QWidget {
     QCheckBox* floor_;
     bool filling_ = false, neck_typed_ = false;
     QString suggested_;
-    const void* neck_of_ = nullptr;     // which shape's neck was looked for
+    std::shared_ptr<const void> neck_of_;     // which shape's neck was looked for
 };
 
 }  // namespace veld

@@ -123,52 +123,62 @@ void MixTab::bake() {
     if (ok && !name.isEmpty()) bank_.bake(name);
 }
 
-int MixTab::choose_other(std::size_t number, const QString& title) {
+MorphId MixTab::choose_other(MorphId id, const QString& title) {
     QStringList names;
-    for (std::size_t i = 0; i < s_.state().bank.size(); ++i) names << QString::fromStdString(s_.state().bank[i].morph->name);
-    const QString first = names.value(static_cast<int>(number));
-    names.removeAll(first);
+    std::vector<MorphId> ids;
+    QString first;
+    for (const BankEntry& e : s_.state().bank) {
+        if (e.id == id) first = QString::fromStdString(e.morph->name);
+        else names << QString::fromStdString(e.morph->name), ids.push_back(e.id);
+    }
     bool ok = false;
     const QString chosen = QInputDialog::getItem(this, title, first, names, 0, false, &ok);
-    return ok ? find_morph(s_.state(), chosen.toStdString()) : -1;
+    return ok && names.contains(chosen) ? ids[static_cast<std::size_t>(names.indexOf(chosen))] : MorphId{};
 }
 
+void MixTab::rename(MorphId id) {
+    const int at = morph_place(s_.state(), id);
+    if (at < 0) return;
+    bool ok = false;
+    const QString name = QInputDialog::getText(this, tr("Rename morph"), tr("Name:"), QLineEdit::Normal, QString::fromStdString(s_.state().bank[static_cast<std::size_t>(at)].morph->name), &ok).trimmed();
+    if (ok) bank_.rename(id, name);
+}
+
+// By id: the bank may change while the menu or a question stands.
 void MixTab::menu(std::size_t number, const QPoint& at) {
     if (number >= s_.state().bank.size()) return;
+    const MorphId id = s_.state().bank[number].id;
     using Made = BankController::Made;
     auto* menu = new QMenu(this);
     menu->setObjectName("bank_menu");
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    const auto act = [this, number](QMenu* in, const QString& label, auto&& deed) { connect(in->addAction(label), &QAction::triggered, this, deed); };
-    act(menu, tr("Rename…"), [this, number] {
-        bool ok = false;
-        const QString name = QInputDialog::getText(this, tr("Rename morph"), tr("Name:"), QLineEdit::Normal, QString::fromStdString(s_.state().bank[number].morph->name), &ok).trimmed();
-        if (ok) bank_.rename(number, name);
+    const auto act = [this](QMenu* in, const QString& label, auto&& does) { connect(in->addAction(label), &QAction::triggered, this, does); };
+    act(menu, tr("Rename…"), [this, id] { rename(id); });
+    act(menu, tr("Properties…"), [this, id] {
+        if (morph_place(s_.state(), id) >= 0) MorphDialog(s_, bank_, id, this).exec();
     });
-    act(menu, tr("Properties…"), [this, number] { MorphDialog(s_, bank_, number, this).exec(); });
     menu->addSeparator();
     auto* made = menu->addMenu(tr("New morph from it"));
-    act(made, tr("Sides exchanged"), [this, number] { bank_.make_from(number, Made::Mirrored); });
-    act(made, tr("Left half"), [this, number] { bank_.make_from(number, Made::LeftHalf); });
-    act(made, tr("Right half"), [this, number] { bank_.make_from(number, Made::RightHalf); });
-    act(made, tr("Its left on both sides"), [this, number] { bank_.make_from(number, Made::LeftOnBoth); });
-    act(made, tr("Its right on both sides"), [this, number] { bank_.make_from(number, Made::RightOnBoth); });
-    act(made, tr("A share for each region"), [this, number] { bank_.split_by_region(number); });
-    act(made, tr("Scaled…"), [this, number] {
+    act(made, tr("Sides exchanged"), [this, id] { bank_.make_from(id, Made::Mirrored); });
+    act(made, tr("Left half"), [this, id] { bank_.make_from(id, Made::LeftHalf); });
+    act(made, tr("Right half"), [this, id] { bank_.make_from(id, Made::RightHalf); });
+    act(made, tr("Its left on both sides"), [this, id] { bank_.make_from(id, Made::LeftOnBoth); });
+    act(made, tr("Its right on both sides"), [this, id] { bank_.make_from(id, Made::RightOnBoth); });
+    act(made, tr("A share for each region"), [this, id] { bank_.split_by_region(id); });
+    act(made, tr("Scaled…"), [this, id] {
         bool ok = false;
         const double factor = QInputDialog::getDouble(this, tr("Scaled morph"), tr("Times:"), 0.5, -10, 10, 3, &ok);
-        if (ok) bank_.scale(number, factor);
+        if (ok) bank_.scale(id, factor);
     });
     for (const double sign : {1.0, -1.0}) {
         QAction* action = made->addAction(sign > 0 ? tr("Plus another…") : tr("Minus another…"));
         action->setEnabled(s_.state().bank.size() > 1);
-        connect(action, &QAction::triggered, this, [this, number, sign] {
-            const int other = choose_other(number, sign > 0 ? tr("Plus another morph") : tr("Minus another morph"));
-            if (other >= 0) bank_.add_other(number, static_cast<std::size_t>(other), sign);
+        connect(action, &QAction::triggered, this, [this, id, sign] {
+            if (const MorphId other = choose_other(id, sign > 0 ? tr("Plus another morph") : tr("Minus another morph"))) bank_.add_other(id, other, sign);
         });
     }
     menu->addSeparator();
-    act(menu, tr("Delete"), [this, number] { bank_.erase(number); });
+    act(menu, tr("Delete"), [this, id] { bank_.erase(id); });
     menu->popup(at);
 }
 

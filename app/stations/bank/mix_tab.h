@@ -23,7 +23,8 @@ class MixTab : public QWidget {
     void refresh();
     void menu(std::size_t number, const QPoint& at);
     void bake();
-    int choose_other(std::size_t number, const QString& title);
+    MorphId choose_other(MorphId id, const QString& title);   // none: cancelled
+    void rename(MorphId id);
     QPushButton* setting_button(bool b);
 
     Session& s_;

@@ -14,8 +14,8 @@ QComboBox* kind_box() {
     return out;
 }
 
-MorphDialog::MorphDialog(Session& session, BankController& bank, std::size_t number, QWidget* parent) : QDialog(parent), s_(session), bank_(bank), number_(number) {
-    const Morph& m = *s_.state().bank[number].morph;
+MorphDialog::MorphDialog(Session& session, BankController& bank, MorphId id, QWidget* parent) : QDialog(parent), s_(session), bank_(bank), id_(id) {
+    const Morph& m = *s_.state().bank[static_cast<std::size_t>(morph_place(s_.state(), id))].morph;
     setWindowTitle(tr("Properties of %1").arg(QString::fromStdString(m.name)));
     auto* form = new QFormLayout(this);
     form->setLabelAlignment(Qt::AlignLeft);
@@ -42,6 +42,7 @@ MorphDialog::MorphDialog(Session& session, BankController& bank, std::size_t num
     form->addRow(tr("Group"), group_);
     form->addRow(tr("Kind"), kind_);
     form->addRow(tr("Tag"), tag_);
+    low_->setObjectName("morph_low"), high_->setObjectName("morph_high"), name_->setObjectName("morph_name");
     form->addRow(tr("Slider"), row({low_, new QLabel(tr("to")), high_}));
     form->addRow(tr("Usual amount"), usual_);
     form->addRow(tr("Note"), note_);
@@ -51,6 +52,10 @@ MorphDialog::MorphDialog(Session& session, BankController& bank, std::size_t num
     if (!m.root.isZero(0)) facts += " " + tr("Lifts the whole figure by %1 mm.").arg(m.root.y(), 0, 'f', 2);
     if (!m.origin.empty()) facts += " " + QString::fromStdString(m.origin) + ".";
     form->addRow(text_label(facts, "dim"));
+    trouble_ = text_label({}, "warning");
+    trouble_->setObjectName("morph_trouble");
+    trouble_->hide();
+    form->addRow(trouble_);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
     connect(buttons, &QDialogButtonBox::accepted, this, &MorphDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
@@ -59,22 +64,26 @@ MorphDialog::MorphDialog(Session& session, BankController& bank, std::size_t num
 }
 
 void MorphDialog::accept() {
-    if (low_->value() >= high_->value()) {
-        high_->setFocus();
-        high_->selectAll();
-        return;
-    }
+    const auto refuse = [&](const QString& why, QWidget* at) {
+        trouble_->setText("⚠ " + why);
+        trouble_->show();
+        at->setFocus();
+    };
+    const QString name = name_->text().trimmed();
+    if (name.isEmpty()) return refuse(tr("A morph needs a name."), name_);
+    if (low_->value() >= high_->value()) return refuse(tr("The slider's lower limit (%1) must be below its upper one (%2).").arg(low_->value()).arg(high_->value()), low_);
     ProjectState next = s_.state();
-    if (number_ < next.bank.size()) {
-        Morph m = *next.bank[number_].morph;
+    if (const int place = morph_place(next, id_); place >= 0) {
+        const auto at = static_cast<std::size_t>(place);
+        Morph m = *next.bank[at].morph;
         m.group = group_->text().trimmed().toStdString();
         m.kind = static_cast<MorphKind>(kind_->currentIndex());
         m.tag = tag_->currentIndex();
         m.low = low_->value(), m.high = high_->value(), m.usual = usual_->value();
         m.note = note_->toPlainText().toStdString();
-        next.bank[number_].morph = std::make_shared<Morph>(std::move(m));
-        rename_morph(next, number_, name_->text().trimmed().toStdString());
-        s_.change(tr("Properties of %1").arg(name_->text().trimmed()), std::move(next));
+        next.bank[at].morph = std::make_shared<Morph>(std::move(m));
+        rename_morph(next, at, name.toStdString());
+        s_.change(tr("Properties of %1").arg(name), std::move(next));
     }
     QDialog::accept();
 }

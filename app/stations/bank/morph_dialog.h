@@ -13,13 +13,14 @@ namespace veld {
 class MorphDialog : public QDialog {
     Q_OBJECT
    public:
-    MorphDialog(Session& session, BankController& bank, std::size_t number, QWidget* parent = nullptr);
+    MorphDialog(Session& session, BankController& bank, MorphId id, QWidget* parent = nullptr);
     void accept() override;
 
    private:
     Session& s_;
     BankController& bank_;
-    std::size_t number_;
+    MorphId id_;
+    QLabel* trouble_;       // why it cannot be taken
     QLineEdit *name_, *group_;
     QComboBox *kind_, *tag_;
     QDoubleSpinBox *low_, *high_, *usual_;

@@ -103,9 +103,9 @@ QToolButton* MorphRow::flag(const char* name, const QString& text, const QString
 void MorphRow::show_entry(const BankEntry& e, std::size_t number, bool beyond) {
     filling_ = true;
     const Morph& m = *e.morph;
-    if (number != number_ || shown_ != &m || slider_->objectName().isEmpty()) {
+    if (number != number_ || shown_ != e.morph || slider_->objectName().isEmpty()) {
         number_ = number;
-        shown_ = &m;
+        shown_ = e.morph;
         for (const auto& [widget, what] : {std::pair<QWidget*, const char*>{slider_, "slider"}, {spin_, "spin"}, {menu_, "menu"}}) widget->setObjectName(QString("bank_%1_%2").arg(what).arg(number));
         name_->setToolTip(tr("%1. %2 of the base's vertices move. %3 %4").arg(QString::fromStdString(m.name)).arg(m.index.size()).arg(QString::fromStdString(m.note), QString::fromStdString(m.origin)));
         tag_->setPixmap(tag_picture(m.tag, 11));

@@ -33,7 +33,7 @@ class MorphRow : public QWidget {
 
     std::size_t number_ = 0;
     double usual_ = 0;
-    const Morph* shown_ = nullptr;
+    std::shared_ptr<const Morph> shown_;
     QLabel *tag_, *name_;
     QSlider* slider_;
     QDoubleSpinBox* spin_;

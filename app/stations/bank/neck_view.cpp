@@ -18,8 +18,8 @@ NeckView::NeckView(QWidget* parent) : QWidget(parent) {
 
 void NeckView::show_shape(std::shared_ptr<const BaseKit> kit, std::shared_ptr<const Points> shape, const Vec3& moved) {
     kit_ = std::move(kit), shape_ = std::move(shape), moved_ = moved;
-    if (kit_ && edges_of_ != kit_.get()) {
-        edges_of_ = kit_.get();
+    if (kit_ && edges_of_ != kit_) {
+        edges_of_ = kit_;
         edges_.clear();
         double ring = 0;
         for (const Index v : kit_->neck_ring) ring += kit_->mesh.positions[v].y() / static_cast<double>(kit_->neck_ring.size());

@@ -22,7 +22,7 @@ class NeckView : public QWidget {
     std::shared_ptr<const Points> shape_;
     Vec3 moved_ = Vec3::Zero();
     std::vector<std::pair<Index, Index>> edges_;   // of the neck
-    const BaseKit* edges_of_ = nullptr;
+    std::shared_ptr<const BaseKit> edges_of_;
 };
 
 }  // namespace veld

@@ -1,10 +1,8 @@
 #include "app/stations/deliver/deliver_panel.h"
 
-#include <QFileDialog>
 #include <QFileInfo>
 #include <QSettings>
 #include <QSignalBlocker>
-#include <QtConcurrentRun>
 
 #include "app/widgets.h"
 #include "core/io/file.h"
@@ -28,13 +26,8 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
     connect(fit_source_, &QPushButton::clicked, this, [this] { ask(tr("Fit on the source"), "fit_on_source.obj", "OBJ (*.obj)", [this](const QString& p) { return write_fit(p, true); }); });
     connect(report_, &QPushButton::clicked, this, [this] { ask(tr("Report"), "fit_report.json", "JSON (*.json)", [this](const QString& p) { return write_report(p); }); });
     connect(&s_, &Session::changed, this, &DeliverPanel::refresh);
-    connect(&watcher_, &QFutureWatcherBase::finished, this, &DeliverPanel::finish);
+    connect(&s_, &Session::busy_changed, this, &DeliverPanel::refresh);
     refresh();
-}
-
-DeliverPanel::~DeliverPanel() {
-    cancel_ = true;
-    watcher_.waitForFinished();
 }
 
 void DeliverPanel::build_morphs(QVBoxLayout* column) {
@@ -61,7 +54,7 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     connect(morphs_, &QListWidget::itemChanged, this, [this] {
         const bool any = !chosen().empty();
         glb_->setEnabled(any);
-        each_->setEnabled(any && !working_);
+        each_->setEnabled(any && !working());
     });
     glb_ = button(tr("GLB with morph targets…"), "deliver_glb", tr("The base with the chosen morphs as named targets, joints and skin weights; metres"), true);
     mix_ = button(tr("Current mix as OBJ…"), "deliver_mix", tr("One shape, vertex for vertex in the base's order; mm"));
@@ -78,13 +71,13 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     column->addLayout(row({format_, pattern_}));
     each_ = button(tr("Each into a folder…"), "deliver_each", tr("One file for each chosen morph, with its figures and origin"));
     connect(each_, &QPushButton::clicked, this, [this] {
-        if (working_) return stop();
-        const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the morphs"), QSettings().value("last_folder").toString());
+        if (working()) return stop();
+        const QString folder = s_.files.folder(this, tr("Folder for the morphs"), QSettings().value("last_folder").toString());
         if (!folder.isEmpty()) write_each(folder);
     });
     in_ = button(tr("Take morphs in…"), "deliver_in", tr("Morph files, delta lists, OBJ in the base's order, GLB with targets, of the same base"));
     connect(in_, &QPushButton::clicked, this, [this] {
-        const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Take morphs in"), QSettings().value("last_folder").toString(), tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
+        const QStringList paths = s_.files.open_several(this, tr("Take morphs in"), QSettings().value("last_folder").toString(), tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
         if (!paths.isEmpty()) read_morphs(paths);
     });
     column->addLayout(row({each_, in_}));
@@ -109,13 +102,13 @@ void DeliverPanel::refresh() {
     for (int i = 0; i < morphs_->count(); ++i) morphs_->item(i)->setHidden(!morphs_->item(i)->text().contains(search_->text(), Qt::CaseInsensitive));
     const bool any = !chosen().empty(), fit = s_.state().fit() != nullptr;
     glb_->setEnabled(any);
-    each_->setEnabled(any || working_);
-    each_->setText(working_ ? tr("Stop") : tr("Each into a folder…"));
-    in_->setEnabled(s_.has_kit() && !working_);
+    each_->setEnabled(any || working());
+    each_->setText(working() ? tr("Stop") : tr("Each into a folder…"));
+    in_->setEnabled(s_.has_kit() && !working());
     mix_->setEnabled(s_.has_kit());
     for (QPushButton* b : {fit_kit_, report_}) b->setEnabled(fit);
     const FitRecord* record = s_.state().fit();
-    fit_source_->setEnabled(record && !record->photo && !record->source.empty());   // photographs have no frame of their own
+    fit_source_->setEnabled(record && record->source_id);   // photographs have no frame of their own
     skin_->setEnabled(record && record->skin.image);
 }
 
@@ -133,69 +126,45 @@ std::vector<MorphAmount> DeliverPanel::chosen_amounts() const {
     return out;
 }
 
-void DeliverPanel::run(std::function<Done(const Progress&)> work) {
-    if (working_) return;
-    working_ = true;
-    cancel_ = false;
-    Progress progress;
-    progress.cancelled = [this] { return cancel_.load(); };
-    progress.report = [this](double f, const std::string& stage) { QMetaObject::invokeMethod(this, [this, f, text = QString::fromStdString(stage)] { emit s_.progress(f, text); }); };
-    watcher_.setFuture(QtConcurrent::run([work = std::move(work), progress] { return std::make_shared<Done>(work(progress)); }));
-    refresh();
-}
-
 void DeliverPanel::write_each(const QString& folder) {
+    if (working()) return;
     std::vector<std::shared_ptr<const Morph>> morphs;
     for (const std::size_t i : chosen()) morphs.push_back(s_.state().bank[i].morph);
-    run([morphs, kit = s_.state().kit, format = static_cast<MorphFormat>(format_->currentIndex()), folder = folder.toStdString(), pattern = pattern_->text().trimmed().toStdString()](const Progress& progress) {
-        std::vector<const Morph*> list;
-        for (const auto& m : morphs) list.push_back(m.get());
-        Done out;
-        out.written = export_each(*kit, list, format, folder, pattern, progress);
-        return out;
-    });
+    job_ = s_.jobs().start<std::vector<std::string>>({JobKind::Export, tr("Writing %1 morphs").arg(morphs.size()), {}},
+        [morphs, kit = s_.state().kit, format = static_cast<MorphFormat>(format_->currentIndex()), folder = folder.toStdString(), pattern = pattern_->text().trimmed().toStdString()](const Progress& progress) {
+            std::vector<const Morph*> list;
+            for (const auto& m : morphs) list.push_back(m.get());
+            return export_each(*kit, list, format, folder, pattern, progress);
+        },
+        [this](Result<std::vector<std::string>>&& written) {
+            if (!written) return s_.say_why_not(written.error());
+            emit s_.noticed(tr("Written: %1 files").arg(written->size()));
+        });
 }
 
 void DeliverPanel::read_morphs(const QStringList& paths) {
-    run([paths, kit = s_.state().kit](const Progress& progress) {
-        Done out;
-        out.reading = true;
+    if (working() || !s_.has_kit()) return;
+    job_ = s_.jobs().start<std::vector<Morph>>({JobKind::Export, tr("Reading morphs"), {}}, [paths, kit = s_.state().kit](const Progress& progress) -> Result<std::vector<Morph>> {
         std::vector<Morph> all;
         for (const QString& path : paths) {
             auto some = import_morphs(*kit, path.toStdString(), progress);
-            if (!some) {
-                out.morphs = some.error();
-                return out;
-            }
+            if (!some) return some.error();
             for (Morph& m : *some) all.push_back(std::move(m));
         }
-        out.morphs = std::move(all);
-        return out;
-    });
-}
-
-void DeliverPanel::finish() {
-    const auto done = watcher_.result();
-    working_ = false;
-    emit s_.progress(1, {});
-    if (done->reading && done->morphs) {
+        return all;
+    }, [this](Result<std::vector<Morph>>&& morphs) {
+        if (!morphs) return s_.say_why_not(morphs.error());
         ProjectState next = s_.state();
-        for (Morph& m : *done->morphs) add_morph(next, std::move(m), 0);
-        s_.change(tr("Take in %1 morphs").arg(done->morphs->size()), std::move(next));
-    } else if (!done->reading && done->written) {
-        emit s_.noticed(tr("Written: %1 files").arg(done->written->size()));
-    } else {
-        const Error& error = done->reading ? done->morphs.error() : done->written.error();
-        if (error.code == ErrorCode::Cancelled) emit s_.noticed(QString::fromStdString(error.message));
-        else s_.report(error);
-    }
-    refresh();
+        const auto count = morphs->size();
+        for (Morph& m : *morphs) add_morph(next, std::move(m), 0);
+        s_.change(tr("Take in %1 morphs").arg(count), std::move(next));
+    });
 }
 
 void DeliverPanel::ask(const QString& title, const QString& name, const QString& filter, const std::function<Status(const QString&)>& write) {
     QSettings settings;
     const QString folder = settings.value("last_folder").toString();
-    QString path = QFileDialog::getSaveFileName(this, title, folder + "/" + name, filter);
+    QString path = s_.files.save(this, title, folder + "/" + name, filter);
     if (path.isEmpty()) return;
     if (QFileInfo(path).suffix().isEmpty()) path += "." + QFileInfo(name).suffix();
     settings.setValue("last_folder", QFileInfo(path).absolutePath());

@@ -3,7 +3,6 @@
 #include <QBoxLayout>
 #include <QCheckBox>
 #include <QComboBox>
-#include <QFutureWatcher>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -19,7 +18,6 @@ class DeliverPanel : public QWidget {
     Q_OBJECT
    public:
     explicit DeliverPanel(Session& session, QWidget* parent = nullptr);
-    ~DeliverPanel() override;
 
     // Also behind the buttons' file dialogs.
     Status write_glb(const QString& path) const;
@@ -30,32 +28,22 @@ class DeliverPanel : public QWidget {
     // In the background; says what was written, or why not.
     void write_each(const QString& folder);
     void read_morphs(const QStringList& paths);
-    bool working() const { return working_; }
-    void stop() { cancel_ = true; }
+    bool working() const { return s_.jobs().has(JobKind::Export); }
+    void stop() { s_.jobs().cancel(job_); }
 
    private:
-    // What a run in the background brings: morphs that were read, or the number of files that were written.
-    struct Done {
-        Result<std::vector<Morph>> morphs{Error{}};
-        Result<std::vector<std::string>> written{Error{}};
-        bool reading = false;
-    };
     void build_morphs(QVBoxLayout* column);
     void refresh();
-    void finish();
     void ask(const QString& title, const QString& name, const QString& filter, const std::function<Status(const QString&)>& write);
     std::vector<std::size_t> chosen() const;
     std::vector<MorphAmount> chosen_amounts() const;
-    void run(std::function<Done(const Progress&)> work);
 
     Session& s_;
     QListWidget* morphs_;
     QLineEdit *search_, *pattern_;
     QComboBox* format_;
     QPushButton *all_, *glb_, *mix_, *each_, *in_, *fit_kit_, *fit_source_, *report_, *skin_;
-    QFutureWatcher<std::shared_ptr<Done>> watcher_;
-    std::atomic<bool> cancel_{false};
-    bool working_ = false;
+    JobId job_ = 0;
 };
 
 }  // namespace veld

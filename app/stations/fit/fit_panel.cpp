@@ -205,7 +205,7 @@ void FitPanel::refresh() {
     refresh_settings();
     const ProjectState& state = s_.state();
     // photographs bring their own tab up once, where there is no scan
-    const void* now = photos_.shows_photos() ? photos_.set()->photos.get() : nullptr;
+    const std::shared_ptr<const void> now = photos_.shows_photos() ? photos_.set()->photos : nullptr;
     // what a subject has no use for is not shown: regions match a scan's surface, photographs have tabs of their own
     const bool photos = photos_.set() != nullptr, scan = !photos_.shows_photos();
     for (const int tab : {0, 1}) tabs_->setTabVisible(tab, scan);

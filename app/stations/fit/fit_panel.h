@@ -41,7 +41,7 @@ class FitPanel : public QWidget {
     PhotoController& photos_;
     QTabWidget* tabs_;
     QWidget* run_;
-    const void* tab_for_ = nullptr;   // the subject's photographs that brought their tab up
+    std::shared_ptr<const void> tab_for_;   // the subject's photographs that brought their tab up
     QComboBox *preset_, *part_;
     QCheckBox *true_size_, *surface_, *curves_, *pose_, *follow_;
     std::map<std::string, QCheckBox*> covered_;

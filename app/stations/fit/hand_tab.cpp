@@ -93,7 +93,7 @@ void HandTab::build_blend(QBoxLayout* column) {
     blend_text_->setFixedWidth(40);
     connect(blend_, &QSlider::valueChanged, this, [this](int v) {
         blend_text_->setText(QString("%1 %").arg(v));
-        if (!filling_ && other_->currentIndex() >= 0) p_.show_blend(static_cast<std::size_t>(other_->currentData().toInt()), v / 100.0);
+        if (!filling_ && other_->currentIndex() >= 0) p_.show_blend({other_->currentData().toULongLong()}, v / 100.0);
     });
     connect(blend_, &QSlider::sliderReleased, &p_, &PhotoController::live_ended);
     column->addLayout(row({blend_, blend_text_}));
@@ -102,7 +102,7 @@ void HandTab::build_blend(QBoxLayout* column) {
     skins_->setChecked(true);
     keep_blend_ = button(tr("Keep as a try"), "blend_keep", tr("The blend becomes a fit of this subject. A person who has only photographs is made first"));
     connect(keep_blend_, &QPushButton::clicked, this, [this] {
-        if (other_->currentIndex() >= 0) p_.keep_blend(static_cast<std::size_t>(other_->currentData().toInt()), blend_->value() / 100.0, skins_->isChecked());
+        if (other_->currentIndex() >= 0) p_.keep_blend({other_->currentData().toULongLong()}, blend_->value() / 100.0, skins_->isChecked());
     });
     column->addLayout(row({skins_, keep_blend_}));
 }
@@ -130,7 +130,7 @@ void HandTab::refresh() {
         widgets.second->setText(mm == 0 ? QStringLiteral("0") : tr("%1 mm").arg(mm, 0, 'f', 1));
     }
     const std::size_t photos = fit ? p_.set()->photos->size() : 0;
-    while (keep_.size() > photos) delete keep_.back(), keep_.pop_back();
+    while (keep_.size() > photos) keep_.back()->hide(), keep_.back()->deleteLater(), keep_.pop_back();   // not at once: it may have been clicked
     while (keep_.size() < photos) {
         auto* box = new QCheckBox;
         box->setObjectName(QString("hand_keep_%1").arg(keep_.size()));
@@ -154,9 +154,11 @@ void HandTab::refresh() {
     for (const auto& o : others) names << (o.has_fit ? o.name : tr("%1 (made first)").arg(o.name));
     QStringList now;
     for (int i = 0; i < other_->count(); ++i) now << other_->itemText(i);
-    if (now != names) {
+    bool same = now == names;
+    for (int i = 0; same && i < other_->count(); ++i) same = other_->itemData(i).toULongLong() == others[static_cast<std::size_t>(i)].subject.value;
+    if (!same) {
         other_->clear();
-        for (std::size_t i = 0; i < others.size(); ++i) other_->addItem(names[static_cast<int>(i)], static_cast<int>(others[i].subject));
+        for (std::size_t i = 0; i < others.size(); ++i) other_->addItem(names[static_cast<int>(i)], qulonglong{others[i].subject.value});
     }
     const bool both = s_.state().fit() && !others.empty() && !s_.busy();
     for (QWidget* w : std::initializer_list<QWidget*>{other_, blend_, keep_blend_, skins_}) w->setEnabled(both);

@@ -1,45 +1,30 @@
 #include "app/stations/fit/photo_controller.h"
 
-#include <QtConcurrentRun>
-
 namespace veld {
-
 namespace {
-
-PhotoSet* set_named(ProjectState& state, std::size_t subject, const std::string& name) {
-    if (subject >= state.subjects.size()) return nullptr;
-    for (PhotoSet& set : state.subjects[subject].photo_sets) {
-        if (set.name == name) return &set;
-    }
-    return nullptr;
-}
-
+constexpr std::size_t kKeptPictures = 12, kKeptSets = 4;
+constexpr std::size_t kPhotoBytes = std::size_t{1} << 30;   // what a solve may take
 }  // namespace
 
 PhotoController::PhotoController(Session& session, QObject* parent) : QObject(parent), s_(session) {
-    connect(&job_, &QFutureWatcher<void>::finished, this, &PhotoController::finish);
-    connect(&lens_job_, &QFutureWatcher<std::shared_ptr<Result<PhotoFit>>>::finished, this, [this] {
-        const auto result = lens_job_.result();
-        running_lens_.reset();
-        if (*result && wanted_lens_) {
-            lens_cameras_.clear();
-            for (const PhotoFigures& f : (*result)->photos) lens_cameras_.push_back(f.camera.value_or(PhotoCamera{}));
-            emit live(std::make_shared<Points>((*result)->positions));
-            emit changed();
-        }
-        run_lens();
+    connect(&s_, &Session::project_changed, this, [this] {
+        drag_.reset(), pin_.reset(), dragged_.reset();
+        wanted_lens_.reset(), running_lens_.reset(), shown_lens_.reset();
+        lens_cameras_.clear();
+        through_ = pinning_ = false;
+        drawn_.clear();
+        photo_ = 0;
     });
     connect(&s_, &Session::changed, this, [this] {
-        if (drag_ && (!fit() || fit()->photo->solved == nullptr)) drag_.reset(), pin_.reset();
+        // undone, or another subject: what the hand holds belongs to a fit that is not there any more
+        if (drag_ && (!fit() || fit()->id != drag_on_ || fit()->photo->solved != drag_shape_)) {
+            drag_.reset(), pin_.reset(), dragged_.reset();
+            emit live_ended();
+        }
+        if (wanted_lens_ && !lens_is_for_this()) let_lens_go();
         photo_ = set() ? std::clamp(photo_, 0, static_cast<int>(set()->photos->size()) - 1) : 0;
         emit changed();
     });
-}
-
-PhotoController::~PhotoController() {
-    s_.cancel();
-    job_.waitForFinished();
-    lens_job_.waitForFinished();
 }
 
 const PhotoSet* PhotoController::set() const {
@@ -53,7 +38,7 @@ const PhotoSet* PhotoController::set() const {
 
 const FitRecord* PhotoController::fit() const {
     const FitRecord* f = s_.state().fit();
-    return f && f->photo && set() && f->source == set()->name ? f : nullptr;
+    return f && f->photo && set() && f->photo_set_id == set()->id ? f : nullptr;
 }
 
 void PhotoController::choose_photo(int i) {
@@ -83,16 +68,18 @@ const PhotoCamera* PhotoController::camera(int i) const {
 
 QImage PhotoController::picture(int i) {
     if (!set() || i < 0 || i >= static_cast<int>(set()->photos->size())) return {};
-    const Image& image = (*set()->photos)[static_cast<std::size_t>(i)];
-    const auto at = pictures_.find(&image);
-    if (at != pictures_.end()) return at->second;
-    if (pictures_.size() > 12) pictures_.clear();
+    const auto at = static_cast<std::size_t>(i);
+    for (const Picture& known : pictures_) {
+        if (known.of == set()->photos && known.photo == at) return known.image;
+    }
+    if (pictures_.size() >= kKeptPictures) pictures_.erase(pictures_.begin());
     QImage out;
-    if (const auto photo = decode_photo(image)) out = QImage(photo->pixels.rgba.data(), photo->pixels.width, photo->pixels.height, 4 * photo->pixels.width, QImage::Format_RGBA8888).copy();
-    return pictures_[&image] = out;
+    if (const auto photo = decode_photo((*set()->photos)[at])) out = QImage(photo->pixels.rgba.data(), photo->pixels.width, photo->pixels.height, 4 * photo->pixels.width, QImage::Format_RGBA8888).copy();
+    pictures_.push_back({set()->photos, at, out});
+    return out;
 }
 
-std::shared_ptr<PhotoController::Known> PhotoController::known() const {
+std::shared_ptr<KnownPhotos> PhotoController::known() const {
     for (const auto& k : known_) {
         if (set() && k->photos == set()->photos) return k;
     }
@@ -113,266 +100,142 @@ void PhotoController::edit(const QString& label, const std::function<void(PhotoF
     const PhotoFitSettings before = now;
     change(now);
     if (now == before) return;
-    set_named(next, static_cast<std::size_t>(next.subject), set()->name)->settings = now;
+    find_photo_set(next, set()->id)->settings = now;
     s_.change(label, std::move(next), merge);
 }
 
-std::shared_ptr<const PhotoController::Space> PhotoController::space_for(const PhotoFitSettings& settings) const {
+std::shared_ptr<const HeadSpace> PhotoController::space_for(const PhotoFitSettings& settings) const {
     const bool same = space_ && space_->kit == s_.state().kit && space_->heads == morphs_named(s_.state(), settings.heads) && space_->neck_band_mm == settings.neck_band_mm;
     return same ? space_ : nullptr;
 }
 
-PhotoFitInput PhotoController::input_of(const PhotoFitSettings& settings, const Known& known, const Space& space) const {
-    PhotoFitInput in;
-    const ProjectState& state = s_.state();
-    in.kit = space.kit.get(), in.base_points = state.base_points, in.base_curves = state.base_curves;
-    in.space = &space.space, in.settings = settings, in.photos = views_of(known.looked);
-    if (const PhotoSet* of = set()) {
-        for (std::size_t i = 0; i < of->marks.size() && i < in.photos.size(); ++i) {
-            if (of->marks[i].width > 0) in.photos[i].marks = of->marks[i];
-        }
+void PhotoController::start(PhotoTask task) {
+    const bool blend = task.kind == PhotoTask::Kind::Blend;
+    if ((!set() && !blend) || s_.refuse_while_busy()) return;
+    task.state = s_.state();
+    task.subject = s_.subject();
+    if (!blend) {
+        task.set = set()->id, task.known = known(), task.faces = faces_[task.set];
+        task.space = space_for(task.settings);
+        if (fit()) task.from = fit()->id, task.from_shape = fit()->positions;
     }
-    return in;
-}
-
-void PhotoController::start(std::shared_ptr<Job> job) {
-    if (!set() && job->kind != Job::Kind::Blend) return;
-    if (!s_.begin_work()) return emit s_.noticed(tr("Wait until the running work is done, or cancel it."));
-    job->state = s_.state();
-    if (job->kind != Job::Kind::Blend) {
-        job->set = set()->name, job->known = known(), job->faces = faces_[job->set];
-        job->space = space_for(job->settings);
-    }
-    now_ = job;
-    Progress progress = s_.worker_progress();
-    progress.live = [this](const Points& x) {
-        auto copy = std::make_shared<Points>(x);
-        QMetaObject::invokeMethod(this, [this, copy] { emit live(copy); });
+    static const QString kTitles[] = {tr("Looking at the photographs"), tr("A head from photographs"), tr("First skin"), tr("Blend")};
+    JobInfo info{JobKind::Photos, kTitles[static_cast<int>(task.kind)], task.subject};
+    info.memory_bytes = kPhotoBytes;
+    info.live = [this, of = task.subject](const std::shared_ptr<Points>& x) {
+        if (of == s_.subject()) emit live(x);
     };
-    job_.setFuture(QtConcurrent::run([job, progress] {
-        const auto stop = [&](const Error& e) { job->error = e, job->failed = true; };
-        const ProjectState& s = job->state;
-        const Subject* subject = s.current();
-        const PhotoSet* set = nullptr;
-        const FitRecord* from = job->go_on ? s.fit() : nullptr;
-        if (job->kind == Job::Kind::Blend) {
-            subject = &s.subjects[job->other];
-            if (subject->fit() || subject->photo_sets.empty()) return;
-            set = &subject->photo_sets.back();
-            job->settings = photo_settings(s, *set);
-        } else {
-            for (const PhotoSet& p : subject->photo_sets) {
-                if (p.name == job->set) set = &p;
-            }
-        }
-        if (!set) return;
-        if (!job->known) {
-            LookOptions look;
-            look.face = job->faces;
-            look.space = job->space ? &job->space->space : nullptr;
-            auto looked = look_at_photos(*s.kit, *set->photos, set->marks, look, progress);
-            if (!looked) return stop(looked.error());
-            job->known = std::make_shared<Known>(Known{set->photos, std::move(*looked)});
-        }
-        if (job->kind == Job::Kind::Look && !s.fit()) return;
-        if (job->kind == Job::Kind::Skin) {
-            FirstSkinSettings settings;
-            settings.size = job->skin_size;
-            const FitRecord& fit = *s.fit();
-            job->skin = first_skin(*s.kit, *fit.positions, skin_photos(job->known->looked, fit.photo->cameras()), settings, progress);
-            if (!job->skin) stop(job->skin.error());
-            return;
-        }
-        if (!job->space) {
-            progress.say(0, "Learning how heads may differ");
-            ShapeSpaceOptions options;
-            options.neck_band_mm = job->settings.neck_band_mm;
-            auto heads = morphs_named(s, job->settings.heads);
-            std::vector<const Morph*> known;
-            for (const auto& head : heads) known.push_back(head.get());
-            auto made = make_shape_space(*s.kit, known, options);
-            if (!made) return stop(made.error());
-            auto space = std::make_shared<Space>();
-            space->kit = s.kit, space->heads = std::move(heads), space->neck_band_mm = job->settings.neck_band_mm;
-            space->space = std::move(*made);
-            space->regions = face_regions(*s.kit);
-            space->sliders = std::make_unique<HandSliders>(*space->kit, space->space, space->regions);
-            job->space = space;
-        }
-        if (job->kind == Job::Kind::Look) return;
-        PhotoFitInput in;
-        in.kit = s.kit.get(), in.base_points = s.base_points, in.base_curves = s.base_curves, in.space = &job->space->space, in.settings = job->settings;
-        in.photos = views_of(job->known->looked);
-        for (std::size_t i = 0; i < set->marks.size() && i < in.photos.size(); ++i) {
-            if (set->marks[i].width > 0) in.photos[i].marks = set->marks[i];
-        }
-        for (std::size_t i = 0; i < in.photos.size(); ++i) {
-            if (in.photos[i].marks.points.empty()) in.photos[i].marks = job->known->looked[i].marks;   // never marked: as found
-        }
-        if (from && from->photo && static_cast<Eigen::Index>(from->photo->z.size()) == job->space->space.count()) {
-            in.cameras = from->photo->cameras();
-            in.z = Eigen::Map<const Eigen::VectorXd>(from->photo->z.data(), static_cast<Eigen::Index>(from->photo->z.size()));
-        }
-        auto fit = fit_photos(in, progress);
-        if (!fit) return stop(fit.error());
-        if (job->kind == Job::Kind::Blend) job->other_fit = std::make_shared<FitRecord>(make_photo_record(*s.kit, std::move(*fit), set->name, job->settings, {}, {}, nullptr, nullptr));
-        else job->fit = std::move(fit);
-    }));
+    s_.jobs().start<PhotoOutcome>(std::move(info), [task](const Progress& progress) { return do_photo_task(task, progress); }, [this, task](Result<PhotoOutcome>&& outcome) { finish(task, std::move(outcome)); });
     emit changed();
 }
 
-void PhotoController::finish() {
-    const auto job = std::move(now_);
-    now_ = nullptr;
-    s_.end_work();
+void PhotoController::finish(const PhotoTask& task, Result<PhotoOutcome>&& outcome) {
     emit live_ended();
-    if (job->known && job->kind != Job::Kind::Blend && !known()) {
-        if (known_.size() > 3) known_.erase(known_.begin());
-        known_.push_back(job->known);
+    if (!outcome) {
+        s_.say_why_not(outcome.error());
+        return emit changed();
     }
-    if (job->space && job->kind != Job::Kind::Blend) space_ = job->space;
-    if (job->failed) {
-        if (job->error.code == ErrorCode::Cancelled) emit s_.noticed(QString::fromStdString(job->error.message));
-        else s_.report(job->error);
-    } else if (job->kind == Job::Kind::Look) {
-        finish_look(*job);
-    } else if (job->kind == Job::Kind::Make) {
-        finish_make(*job);
-    } else if (job->kind == Job::Kind::Skin) {
-        finish_skin(*job);
-    } else {
-        finish_blend(*job);
+    if (task.kind != PhotoTask::Kind::Blend) {
+        const bool news = outcome->known && std::none_of(known_.begin(), known_.end(), [&](const auto& k) { return k->photos == outcome->known->photos; });
+        if (news && known_.size() >= kKeptSets) known_.erase(known_.begin());
+        if (news) known_.push_back(outcome->known);
+        if (outcome->space) space_ = outcome->space;
+    }
+    switch (task.kind) {
+        case PhotoTask::Kind::Look: (void)asked_for_a_face(task, *outcome->known); break;
+        case PhotoTask::Kind::Make: finish_make(task, *outcome); break;
+        case PhotoTask::Kind::Skin: finish_skin(task, *outcome); break;
+        case PhotoTask::Kind::Blend: finish_blend(task, *outcome); break;
     }
     emit changed();
 }
 
 void PhotoController::look() {
     if (!set() || making() || s_.busy() || (known() && (!fit() || space_for(fit()->photo->settings)))) return;
-    auto job = std::make_shared<Job>();
-    job->kind = Job::Kind::Look;
-    if (fit()) job->settings = fit()->photo->settings;   // what the sliders need
-    start(job);
+    PhotoTask task;
+    task.kind = PhotoTask::Kind::Look;
+    if (fit()) task.settings = fit()->photo->settings;   // what the sliders need
+    start(std::move(task));
 }
 
-void PhotoController::finish_look(Job& job) {
-    for (std::size_t i = 0; i < job.known->looked.size(); ++i) {
-        if (job.known->looked[i].which_face) emit ask_face(static_cast<int>(i), static_cast<int>(job.known->looked[i].found->faces.size()));
+// One question at a time, and only about what is worked on: the answer starts another look.
+bool PhotoController::asked_for_a_face(const PhotoTask& task, const KnownPhotos& known) {
+    for (std::size_t i = 0; i < known.looked.size(); ++i) {
+        if (!known.looked[i].which_face || !set() || set()->id != task.set) continue;
+        // asked when this result has been taken in: a dialog runs its own events
+        QMetaObject::invokeMethod(this, [this, set = task.set, photo = static_cast<int>(i), faces = static_cast<int>(known.looked[i].found->faces.size())] { emit ask_face(set, photo, faces); }, Qt::QueuedConnection);
+        return true;
     }
+    return false;
 }
 
-void PhotoController::choose_face(int photo, int which) {
-    if (!set()) return;
-    auto& faces = faces_[set()->name];
-    faces.resize(std::max(faces.size(), set()->photos->size()), -1);
-    faces[static_cast<std::size_t>(photo)] = which;
-    std::erase_if(known_, [&](const auto& k) { return k->photos == set()->photos; });
+void PhotoController::choose_face(PhotoSetId id, int photo, int which) {
     ProjectState next = s_.state();
-    PhotoSet* of = set_named(next, static_cast<std::size_t>(next.subject), set()->name);
+    PhotoSet* of = find_photo_set(next, id);
+    if (!of || photo < 0 || photo >= static_cast<int>(of->photos->size())) return;
+    auto& faces = faces_[id];
+    faces.resize(std::max(faces.size(), of->photos->size()), -1);
+    faces[static_cast<std::size_t>(photo)] = which;
+    std::erase_if(known_, [&](const auto& k) { return k->photos == of->photos; });
     if (static_cast<std::size_t>(photo) < of->marks.size() && !of->marks[static_cast<std::size_t>(photo)].points.empty()) {
         PhotoMarks& marks = of->marks[static_cast<std::size_t>(photo)];   // of another face
         std::erase_if(marks.points, [&](const auto& p) { return !kept_by_hand(marks.trust_of(p.first)); });
         std::erase_if(marks.curves, [&](const auto& p) { return !kept_by_hand(marks.trust_of(p.first)); });
         s_.change(tr("Another face"), std::move(next));
     }
-    look();
+    if (set() && set()->id == id) look();
 }
 
 void PhotoController::make(bool go_on) {
     if (!set() || making()) return;
-    auto job = std::make_shared<Job>();
-    job->kind = Job::Kind::Make;
-    job->settings = settings();
-    job->go_on = go_on && fit();
-    if (job->go_on) job->settings.pins = fit()->photo->settings.pins;
-    start(job);
+    PhotoTask task;
+    task.kind = PhotoTask::Kind::Make;
+    task.settings = settings();
+    task.go_on = go_on && fit();
+    if (task.go_on) task.settings.pins = fit()->photo->settings.pins;
+    start(std::move(task));
 }
 
-void PhotoController::finish_make(Job& job) {
-    for (std::size_t i = 0; i < job.known->looked.size(); ++i) {
-        if (job.known->looked[i].which_face) return emit ask_face(static_cast<int>(i), static_cast<int>(job.known->looked[i].found->faces.size()));
-    }
+void PhotoController::finish_make(const PhotoTask& task, PhotoOutcome& outcome) {
+    if (asked_for_a_face(task, *outcome.known)) return;
     ProjectState next = s_.state();
     // whoever is worked on by now: the head belongs to whom it was made for
-    const auto made_for = static_cast<std::size_t>(job.state.subject);
-    PhotoSet* of = set_named(next, made_for, job.set);
-    if (!of) return emit s_.noticed(tr("The photographs are gone; the head made from them was not kept."));
-    of->marks.resize(job.known->looked.size());
-    for (std::size_t i = 0; i < of->marks.size(); ++i) {
-        if (of->marks[i].points.empty()) of->marks[i] = job.known->looked[i].marks;
+    PhotoSet* of = find_photo_set(next, task.set);
+    Subject* subject = subject_of(next, task.set);
+    if (!of || !subject || subject->id != task.subject) return emit s_.noticed(tr("The photographs are gone; the head made from them was not kept."));
+    of->marks.resize(of->photos->size());
+    for (std::size_t i = 0; i < of->marks.size() && i < outcome.known->looked.size(); ++i) {
+        if (of->marks[i].points.empty()) of->marks[i] = outcome.known->looked[i].marks;
     }
-    Subject& subject = next.subjects[made_for];
-    std::vector<std::string> taken;
-    for (const FitRecord& f : subject.fits) taken.push_back(f.name);
-    const FitRecord* last = subject.fit();
-    if (last && (!last->photo || last->source != job.set)) last = nullptr;
+    const FitRecord* last = subject->fit();
+    if (last && (!last->photo || last->photo_set_id != task.set)) last = nullptr;
     const HandShape hand = last ? last->photo->hand : HandShape{};
     const SkinRecord skin = last ? last->skin : SkinRecord{};
-    FitRecord record = make_photo_record(*next.kit, std::move(*job.fit), job.set, job.settings, taken, hand, last ? last->touch : nullptr, job.space->sliders.get());
+    FitRecord record = make_photo_record(*next.kit, std::move(*outcome.fit), *of, task.settings, fit_names(*subject), hand, last ? last->touch : nullptr, outcome.space->sliders.get());
     record.skin = skin;
-    const bool first = !last;
-    add_fit(subject, std::move(record));
-    s_.change(job.go_on ? tr("Go on with the photographs") : tr("Make a head from photographs"), std::move(next));
-    if (first) through_ = true;   // what one wants to see then
+    const bool first = !last, here = subject->id == s_.subject();
+    const QString name = QString::fromStdString(subject->name);
+    add_fit(*subject, std::move(record));
+    s_.change(task.go_on ? tr("Go on with the photographs") : tr("Make a head from photographs"), std::move(next));
+    if (first && here) through_ = true;   // what one wants to see then
+    if (!here) emit s_.noticed(tr("The head of %1 is done.").arg(name));
 }
 
 void PhotoController::make_skin(int size) {
     if (!fit() || making()) return;
-    auto job = std::make_shared<Job>();
-    job->kind = Job::Kind::Skin, job->skin_size = size, job->settings = settings();
-    start(job);
+    PhotoTask task;
+    task.kind = PhotoTask::Kind::Skin, task.skin_size = size, task.settings = settings();
+    start(std::move(task));
 }
 
-void PhotoController::finish_skin(Job& job) {
-    FitRecord* record = nullptr;
+void PhotoController::finish_skin(const PhotoTask& task, PhotoOutcome& outcome) {
     ProjectState next = s_.state();
-    if (next.current() && next.current()->fit() && fit()) record = next.current()->fit();
-    if (!record || record->positions != job.state.fit()->positions) return emit s_.noticed(tr("The head changed meanwhile; make its skin again."));
-    record->skin.image = std::make_shared<Image>(Image{record->name + " skin.png", "image/png", encode_png(job.skin->texture)});
-    record->skin.kit_image = job.skin->image;
-    record->skin.from_photos = job.skin->from_photos, record->skin.mirrored = job.skin->mirrored, record->skin.from_base = job.skin->from_base;
+    FitRecord* record = find_fit(next, task.from);
+    if (!record || record->positions != task.from_shape || !outcome.skin) return emit s_.noticed(tr("The head changed meanwhile; make its skin again."));
+    record->skin.image = std::make_shared<Image>(Image{record->name + " skin.png", "image/png", encode_png(outcome.skin->texture)});
+    record->skin.kit_image = outcome.skin->image;
+    record->skin.from_photos = outcome.skin->from_photos, record->skin.mirrored = outcome.skin->mirrored, record->skin.from_base = outcome.skin->from_base;
     s_.change(tr("First skin"), std::move(next));
-}
-
-void PhotoController::try_lens(int photo, double mm, bool done) {
-    if (!fit()) {
-        if (done) edit(tr("Lens"), [&](PhotoFitSettings& f) { f.lenses[static_cast<std::size_t>(photo)].from = PhotoLens::From::Typed, f.lenses[static_cast<std::size_t>(photo)].focal_35mm = mm; }, "photo lens");
-        return;
-    }
-    wanted_lens_ = Lens{photo, mm, done};
-    run_lens();
-}
-
-void PhotoController::run_lens() {
-    if (!wanted_lens_ || lens_job_.isRunning()) return;
-    const Lens lens = *wanted_lens_;
-    if (running_lens_ && running_lens_->mm == lens.mm && !lens.done) return;
-    if (lens.done) {
-        wanted_lens_.reset();
-        lens_cameras_.clear();
-        emit live_ended();
-        edit(tr("Lens"), [&](PhotoFitSettings& f) {
-            f.lenses[static_cast<std::size_t>(lens.photo)].from = PhotoLens::From::Typed;
-            f.lenses[static_cast<std::size_t>(lens.photo)].focal_35mm = lens.mm;
-        }, "photo lens");
-        return make(true);
-    }
-    const auto k = known();
-    const auto space = space_for(fit()->photo->settings);
-    if (!k || !space || static_cast<Eigen::Index>(fit()->photo->z.size()) != space->space.count()) {
-        wanted_lens_.reset();
-        look();
-        return emit s_.noticed(tr("The photographs are being looked at; move the lens again in a moment."));
-    }
-    running_lens_ = lens;
-    PhotoFitInput in = input_of(fit()->photo->settings, *k, *space);
-    in.settings.lenses.resize(in.photos.size());
-    in.settings.lenses[static_cast<std::size_t>(lens.photo)].from = PhotoLens::From::Typed;
-    in.settings.lenses[static_cast<std::size_t>(lens.photo)].focal_35mm = lens.mm;
-    in.cameras = fit()->photo->cameras();
-    const auto& z = fit()->photo->z;
-    in.z = Eigen::Map<const Eigen::VectorXd>(z.data(), static_cast<Eigen::Index>(z.size()));
-    in.quick = true;
-    lens_job_.setFuture(QtConcurrent::run([in, k, space] { return std::make_shared<Result<PhotoFit>>(fit_photos(in, {})); }));
 }
 
 }  // namespace veld

@@ -1,15 +1,13 @@
 #pragma once
 // Heads from photographs: what the user did becomes looks at the pictures, solves in the background, and changes of
 // the document.
-#include <QFutureWatcher>
 #include <QObject>
 #include <QTimer>
 #include <memory>
 
 #include "app/session.h"
+#include "app/stations/fit/photo_work.h"
 #include "app/viewport/camera.h"
-#include "core/photo/look_at_photos.h"
-#include "core/project/photo_fits.h"
 
 namespace veld {
 
@@ -17,7 +15,6 @@ class PhotoController : public QObject {
     Q_OBJECT
    public:
     explicit PhotoController(Session& session, QObject* parent = nullptr);
-    ~PhotoController() override;
 
     // The subject's photo set that is worked on: the chosen fit's own, else the last; null: it has none.
     const PhotoSet* set() const;
@@ -56,11 +53,11 @@ class PhotoController : public QObject {
     PhotoFitSettings settings() const;
     void edit(const QString& label, const std::function<void(PhotoFitSettings&)>& change, const std::string& merge = {});
     void make(bool go_on);
-    bool making() const { return job_.isRunning(); }
+    bool making() const { return s_.jobs().has(JobKind::Photos, s_.subject()); }
     // The head as it would be with that lens; shown at once, kept when done. mm 0: as the settings have it.
     void try_lens(int photo, double mm, bool done);
     void make_skin(int size);
-    void choose_face(int photo, int which);
+    void choose_face(PhotoSetId set, int photo, int which);
 
     // --- by hand
     std::vector<std::string> slider_regions() const;
@@ -78,90 +75,67 @@ class PhotoController : public QObject {
 
     // --- two people
     struct Person {
-        std::size_t subject = 0;
+        SubjectId subject;
         QString name;
         bool has_fit = false;
     };
     std::vector<Person> others() const;       // subjects besides this one that have a fit or photographs
     // The chosen fit and the other's; shown while the slider moves, a new try when kept. A person who has only
     // photographs is made first.
-    void show_blend(std::size_t subject, double share);
-    void keep_blend(std::size_t subject, double share, bool skins);
+    void show_blend(SubjectId subject, double share);
+    void keep_blend(SubjectId subject, double share, bool skins);
 
    signals:
     void changed();
     void live(std::shared_ptr<veld::Points> positions);
     void live_ended();
-    void ask_face(int photo, int faces);      // several faces of nearly one size
+    void ask_face(veld::PhotoSetId set, int photo, int faces);   // several faces of nearly one size
 
    private:
-    struct Known {                            // what a set's photographs showed, kept while the program runs
-        std::shared_ptr<const std::vector<Image>> photos;
-        std::vector<LookedAt> looked;
-    };
-    struct Space {
-        std::shared_ptr<const BaseKit> kit;
-        std::vector<std::shared_ptr<const Morph>> heads;   // held, so that another morph of the same name is another one
-        double neck_band_mm = 0;
-        ShapeSpace space;
-        BaseRegions regions;
-        std::unique_ptr<HandSliders> sliders;
-    };
-    struct Job {
-        enum class Kind { Look, Make, Skin, Blend } kind = Kind::Look;
-        ProjectState state;                       // when it began
-        std::string set;
-        std::shared_ptr<Known> known;             // null in: looked at by the job
-        std::shared_ptr<const Space> space;       // null in: made by the job
-        PhotoFitSettings settings;
-        std::vector<int> faces;
-        bool go_on = false, skins = false;
-        int skin_size = 2048;
-        std::size_t other = 0;                    // subject, of a blend
-        double share = 0.5;
-        Result<PhotoFit> fit{Error{}};
-        Result<FirstSkin> skin{Error{}};
-        std::shared_ptr<FitRecord> other_fit;     // made for a blend
-        Error error;                              // code None: none
-        bool failed = false;
-    };
-    std::shared_ptr<Known> known() const;
+    std::shared_ptr<KnownPhotos> known() const;
     PhotoMarks* edited_marks(ProjectState& next);
     const PhotoMarks* marks() const;          // the chosen photograph's; null: none yet
-    std::shared_ptr<const Space> space_for(const PhotoFitSettings& settings) const;
-    void start(std::shared_ptr<Job> job);
-    void finish();
-    void finish_look(Job& job);
-    void finish_make(Job& job);
-    void finish_skin(Job& job);
-    void finish_blend(Job& job);
+    std::shared_ptr<const HeadSpace> space_for(const PhotoFitSettings& settings) const;
+    void start(PhotoTask task);
+    void finish(const PhotoTask& task, Result<PhotoOutcome>&& outcome);
+    bool asked_for_a_face(const PhotoTask& task, const KnownPhotos& known);
+    void finish_make(const PhotoTask& task, PhotoOutcome& outcome);
+    void finish_skin(const PhotoTask& task, PhotoOutcome& outcome);
+    void finish_blend(const PhotoTask& task, PhotoOutcome& outcome);
     void run_lens();
-    PhotoFitInput input_of(const PhotoFitSettings& settings, const Known& known, const Space& space) const;
+    void let_lens_go();
+    bool lens_is_for_this() const;            // the fit that the lens is tried on is still the one worked on
 
     Session& s_;
     int photo_ = 0;
     bool through_ = false, pinning_ = false;
     std::string drawn_;                       // the curve that clicks go on with; empty: none
     int outline_drag_ = 0;
-    std::vector<std::shared_ptr<Known>> known_;
-    std::shared_ptr<const Space> space_;
-    std::map<const Image*, QImage> pictures_;
-    std::map<std::string, std::vector<int>> faces_;   // chosen faces per set
-    QFutureWatcher<void> job_;
-    std::shared_ptr<Job> now_;
-    // a lens that is being tried
-    QFutureWatcher<std::shared_ptr<Result<PhotoFit>>> lens_job_;
+    std::vector<std::shared_ptr<KnownPhotos>> known_;
+    std::shared_ptr<const HeadSpace> space_;
+    struct Picture {
+        std::shared_ptr<const std::vector<Image>> of;   // held: another set never has the same address
+        std::size_t photo = 0;
+        QImage image;
+    };
+    std::vector<Picture> pictures_;
+    std::map<PhotoSetId, std::vector<int>> faces_;   // chosen faces per set
+    // a lens that is being tried on a fit
     struct Lens {
+        FitId fit;
         int photo = 0;
         double mm = 0;
-        bool done = false;
+        bool operator==(const Lens&) const = default;
     };
-    std::optional<Lens> wanted_lens_, running_lens_;
+    std::optional<Lens> wanted_lens_, running_lens_, shown_lens_;
     std::vector<PhotoCamera> lens_cameras_;
     // a place that is being dragged
     std::unique_ptr<PinDrag> drag_;
     std::optional<PhotoPin> pin_;
     std::shared_ptr<Points> dragged_;
+    FitId drag_on_;                           // the fit and its shape that the hand took hold of
+    std::shared_ptr<const Points> drag_shape_;
+    std::shared_ptr<const HeadSpace> drag_space_;
 };
 
 }  // namespace veld

@@ -66,7 +66,8 @@ void PhotoController::begin_pin(const Ray& ray) {
     PhotoFit like;
     like.z = Eigen::Map<const Eigen::VectorXd>(fit()->photo->z.data(), static_cast<Eigen::Index>(fit()->photo->z.size()));
     like.photos = fit()->photo->photos;
-    drag_ = std::make_unique<PinDrag>(input_of(fit()->photo->settings, *k, *space), like);
+    drag_ = std::make_unique<PinDrag>(photo_input(s_.state(), *set(), *k, *space, fit()->photo->settings), like);
+    drag_on_ = fit()->id, drag_shape_ = fit()->photo->solved, drag_space_ = space;
 }
 
 void PhotoController::move_pin(const Ray& ray) {
@@ -76,11 +77,12 @@ void PhotoController::move_pin(const Ray& ray) {
     // what the pull changes, on top of everything that hands did before
     const Points& base = s_.state().kit->mesh.positions;
     const Eigen::VectorXd before = Eigen::Map<const Eigen::VectorXd>(fit()->photo->z.data(), static_cast<Eigen::Index>(fit()->photo->z.size()));
-    const Points now = space_->space.shape(base, z - before);
+    const ShapeSpace& space = drag_space_->space;
+    const Points now = space.shape(base, z - before);
     dragged_ = std::make_shared<Points>(*fit()->photo->solved);
-    for (const Index v : space_->space.vertex) (*dragged_)[v] += now[v] - base[v];
+    for (const Index v : space.vertex) (*dragged_)[v] += now[v] - base[v];
     auto shown = std::make_shared<Points>(*fit()->positions);
-    for (const Index v : space_->space.vertex) (*shown)[v] += now[v] - base[v];
+    for (const Index v : space.vertex) (*shown)[v] += now[v] - base[v];
     emit live(shown);
 }
 
@@ -97,7 +99,7 @@ void PhotoController::end_pin() {
     photo->z.assign(z.data(), z.data() + z.size());
     photo->settings.pins.push_back(*pin_);
     record.photo = photo;
-    set_solved(*next.kit, *space_->sliders, record, dragged_);
+    set_solved(*next.kit, *drag_space_->sliders, record, dragged_);
     drag_.reset(), pin_.reset(), dragged_.reset();
     emit live_ended();
     s_.change(tr("Drag a place in a photograph"), std::move(next));
@@ -115,46 +117,45 @@ void PhotoController::drop_pins() {
 
 std::vector<PhotoController::Person> PhotoController::others() const {
     std::vector<Person> out;
-    for (std::size_t i = 0; i < s_.state().subjects.size(); ++i) {
-        const Subject& subject = s_.state().subjects[i];
-        if (static_cast<int>(i) == s_.state().subject || (!subject.fit() && subject.photo_sets.empty())) continue;
-        out.push_back({i, QString::fromStdString(subject.name), subject.fit() != nullptr});
+    for (const Subject& subject : s_.state().subjects) {
+        if (subject.id == s_.subject() || (!subject.fit() && subject.photo_sets.empty())) continue;
+        out.push_back({subject.id, QString::fromStdString(subject.name), subject.fit() != nullptr});
     }
     return out;
 }
 
-void PhotoController::show_blend(std::size_t subject, double share) {
+void PhotoController::show_blend(SubjectId other, double share) {
     const FitRecord* mine = s_.state().fit();
-    if (!mine || subject >= s_.state().subjects.size()) return;
-    const FitRecord* theirs = s_.state().subjects[subject].fit();
-    if (!theirs) return;
+    const Subject* subject = find_subject(s_.state(), other);
+    if (!mine || !subject || !subject->fit()) return;
     const BaseKit& kit = *s_.state().kit;
-    emit live(std::make_shared<Points>(blend_people(kit, rest_shape(kit, *mine), rest_shape(kit, *theirs), share)));
+    emit live(std::make_shared<Points>(blend_people(kit, rest_shape(kit, *mine), rest_shape(kit, *subject->fit()), share)));
 }
 
-void PhotoController::keep_blend(std::size_t subject, double share, bool skins) {
-    if (!s_.state().fit() || subject >= s_.state().subjects.size() || making()) return;
-    auto job = std::make_shared<Job>();
-    job->kind = Job::Kind::Blend, job->other = subject, job->share = share, job->skins = skins;
-    start(job);
+void PhotoController::keep_blend(SubjectId other, double share, bool skins) {
+    const Subject* subject = find_subject(s_.state(), other);
+    if (!s_.state().fit() || !subject || making()) return;
+    PhotoTask task;
+    task.kind = PhotoTask::Kind::Blend, task.other = other, task.share = share, task.skins = skins;
+    if (!subject->fit() && !subject->photo_sets.empty()) task.set = subject->photo_sets.back().id;   // made first
+    task.from = s_.state().fit()->id;
+    start(std::move(task));
 }
 
-void PhotoController::finish_blend(Job& job) {
+void PhotoController::finish_blend(const PhotoTask& task, PhotoOutcome& outcome) {
     // whoever is worked on by now: the blend belongs to whom it was asked for
     ProjectState next = s_.state();
-    const auto asked = static_cast<std::size_t>(job.state.subject);
-    if (asked >= next.subjects.size() || job.other >= next.subjects.size() || !next.subjects[asked].fit()) return emit s_.noticed(tr("One of the two heads is gone; nothing was blended."));
-    Subject& mine_subject = next.subjects[asked];
-    const FitRecord* mine = mine_subject.fit();
-    if (job.other_fit && !next.subjects[job.other].fit()) add_fit(next.subjects[job.other], FitRecord(*job.other_fit));
-    const FitRecord* theirs = next.subjects[job.other].fit();
-    if (!theirs) return;
-    std::vector<std::string> taken;
-    for (const FitRecord& f : mine_subject.fits) taken.push_back(f.name);
-    auto both = blend_fits(*next.kit, *mine, *theirs, job.share, job.skins, taken);
+    Subject *mine_subject = find_subject(next, task.subject), *other = find_subject(next, task.other);
+    const FitRecord* mine = find_fit(next, task.from);
+    if (!mine_subject || !other || !mine) return emit s_.noticed(tr("One of the two heads is gone; nothing was blended."));
+    if (outcome.other_fit && !other->fit()) add_fit(*other, FitRecord(*outcome.other_fit));
+    const FitRecord* theirs = other->fit();
+    if (!theirs) return emit s_.noticed(tr("One of the two heads is gone; nothing was blended."));
+    auto both = blend_fits(*next.kit, *mine, *theirs, task.share, task.skins, fit_names(*mine_subject));
     if (!both) return s_.report(both.error());
-    add_fit(mine_subject, std::move(*both));
-    s_.change(tr("Blend with %1").arg(QString::fromStdString(next.subjects[job.other].name)), std::move(next));
+    const QString name = QString::fromStdString(other->name);
+    add_fit(*mine_subject, std::move(*both));
+    s_.change(tr("Blend with %1").arg(name), std::move(next));
 }
 
 }  // namespace veld

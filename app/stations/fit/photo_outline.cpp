@@ -18,14 +18,12 @@ double distance_to(const Vec2& p, const Vec2& a, const Vec2& b) {
 // The chosen photograph's marks in a copy of the project; null: there is no photograph.
 PhotoMarks* PhotoController::edited_marks(ProjectState& next) {
     if (!set()) return nullptr;
-    for (PhotoSet& of : next.current()->photo_sets) {
-        if (of.name != set()->name) continue;
-        of.marks.resize(std::max(of.marks.size(), of.photos->size()));
-        PhotoMarks& marks = of.marks[static_cast<std::size_t>(photo_)];
-        if (marks.width == 0) marks.width = picture(photo_).width(), marks.height = picture(photo_).height();
-        return &marks;
-    }
-    return nullptr;
+    PhotoSet* of = find_photo_set(next, set()->id);
+    if (!of || photo_ < 0 || photo_ >= static_cast<int>(of->photos->size())) return nullptr;
+    of->marks.resize(std::max(of->marks.size(), of->photos->size()));
+    PhotoMarks& marks = of->marks[static_cast<std::size_t>(photo_)];
+    if (marks.width == 0) marks.width = picture(photo_).width(), marks.height = picture(photo_).height();
+    return &marks;
 }
 
 const PhotoMarks* PhotoController::marks() const {

@@ -148,13 +148,15 @@ void PhotosTab::build_run(QBoxLayout* column) {
     column->addLayout(row({make_, go_on_, skin_, cancel_}));
 }
 
-void PhotosTab::ask_face(int photo, int faces) {
+void PhotosTab::ask_face(PhotoSetId id, int photo, int faces) {
+    const PhotoSet* set = find_photo_set(s_.state(), id);
+    if (!set || photo < 0 || photo >= static_cast<int>(set->photos->size())) return;
     QStringList which;
     for (int i = 0; i < faces; ++i) which << (i == 0 ? tr("the largest") : tr("number %1 by size").arg(i + 1));
     bool ok = false;
-    const QString name = QString::fromStdString((*p_.set()->photos)[static_cast<std::size_t>(photo)].name);
+    const QString name = QString::fromStdString((*set->photos)[static_cast<std::size_t>(photo)].name);
     const QString chosen = QInputDialog::getItem(this, tr("Which face?"), tr("%1 shows %2 faces of nearly one size. Which one is it?").arg(name).arg(faces), which, 0, false, &ok);
-    if (ok) p_.choose_face(photo, static_cast<int>(which.indexOf(chosen)));
+    if (ok) p_.choose_face(id, photo, static_cast<int>(which.indexOf(chosen)));
 }
 
 void PhotosTab::refresh_list() {

@@ -26,7 +26,7 @@ class PhotosTab : public QWidget {
     void refresh_list();
     void refresh_remarks();
     void refresh_lens();
-    void ask_face(int photo, int faces);
+    void ask_face(PhotoSetId set, int photo, int faces);
 
     Session& s_;
     PhotoController& p_;

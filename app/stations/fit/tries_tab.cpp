@@ -101,14 +101,16 @@ void TriesTab::take_settings() {
 void TriesTab::rename() {
     const int at = row();
     if (at < 0) return;
-    ProjectState next = s_.state();
-    FitRecord& fit = next.current()->fits[static_cast<std::size_t>(at)];
+    const FitRecord& chosen = s_.state().current()->fits[static_cast<std::size_t>(at)];
+    const FitId id = chosen.id;
     bool ok = false;
-    const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the try:"), QLineEdit::Normal, QString::fromStdString(fit.name), &ok).trimmed();
-    if (!ok || name.isEmpty() || name.toStdString() == fit.name) return;
-    std::vector<std::string> taken;
-    for (const FitRecord& f : next.current()->fits) taken.push_back(f.name);
-    fit.name = free_name(name.toStdString(), taken);
+    const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the try:"), QLineEdit::Normal, QString::fromStdString(chosen.name), &ok).trimmed();
+    if (!ok || name.isEmpty()) return;
+    // work may have ended while the question stood: the state of now is changed, not that of before
+    ProjectState next = s_.state();
+    FitRecord* fit = find_fit(next, id);
+    if (!fit || name.toStdString() == fit->name) return;
+    fit->name = free_name(name.toStdString(), fit_names(*subject_of(next, id)));
     s_.change(tr("Rename a try"), std::move(next));
 }
 

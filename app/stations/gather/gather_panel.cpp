@@ -1,10 +1,8 @@
 #include "app/stations/gather/gather_panel.h"
 
 #include <QBuffer>
-#include <QFileDialog>
 #include <QLocale>
 #include <QScrollArea>
-#include <QtConcurrentRun>
 
 #include "app/theme.h"
 #include "app/widgets.h"
@@ -29,7 +27,6 @@ GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent
     connect(&s_, &Session::busy_changed, this, &GatherPanel::refresh);
     connect(&s_, &Session::inbox_changed, this, &GatherPanel::refresh_inbox);
     connect(&s_, &Session::busy_changed, this, &GatherPanel::refresh_inbox);
-    connect(&watcher_, &QFutureWatcherBase::finished, this, &GatherPanel::show_survey);
     refresh();
 }
 
@@ -60,7 +57,7 @@ void GatherPanel::build_about(QBoxLayout* inner) {
     inner->addWidget(redo_);
     unit_ = new QComboBox;
     unit_->setObjectName("gather_unit");
-    for (Unit u : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) unit_->addItem(tr("Unit: %1").arg(unit_name(u)));
+    for (const Unit u : kAllUnits) unit_->addItem(tr("Unit: %1").arg(unit_name(u)));
     up_ = new QComboBox;
     up_->setObjectName("gather_up");
     for (UpAxis u : {UpAxis::PlusX, UpAxis::MinusX, UpAxis::PlusY, UpAxis::MinusY, UpAxis::PlusZ, UpAxis::MinusZ}) up_->addItem(tr("Up: %1").arg(up_axis_name(u)));
@@ -92,17 +89,16 @@ void GatherPanel::build_about(QBoxLayout* inner) {
 void GatherPanel::choose_inbox() {
     if (!s_.has_kit()) return;
     if (!s_.state().inbox.empty()) return s_.set_inbox({});
-    const QString folder = QFileDialog::getExistingDirectory(this, tr("Inbox: the folder that is watched"));
+    const QString folder = s_.files.folder(this, tr("Inbox: the folder that is watched"));
     if (!folder.isEmpty()) s_.set_inbox(folder);
 }
 
 void GatherPanel::refresh_inbox() {
     while (QLayoutItem* old = deliveries_->takeAt(0)) {
-        if (old->widget()) old->widget()->deleteLater();
+        if (old->widget()) old->widget()->hide(), old->widget()->deleteLater();
         delete old;
     }
-    for (std::size_t i = 0; i < s_.deliveries().size(); ++i) {
-        const Delivery& d = s_.deliveries()[i];
+    for (const Delivery& d : s_.deliveries()) {
         auto* box = new QWidget;
         auto* inside = new QVBoxLayout(box);
         inside->setContentsMargins(0, 2, 0, 2);
@@ -113,8 +109,8 @@ void GatherPanel::refresh_inbox() {
             auto* take = button(tr("Take it in"), "inbox_take", {}, true);
             auto* leave = button(tr("Not now"), "inbox_leave");
             take->setEnabled(!s_.busy());
-            connect(take, &QPushButton::clicked, this, [this, i] { s_.take_delivery(i); });
-            connect(leave, &QPushButton::clicked, this, [this, i] { s_.dismiss_delivery(i); });
+            connect(take, &QPushButton::clicked, this, [this, path = d.path] { s_.take_delivery(path); });
+            connect(leave, &QPushButton::clicked, this, [this, path = d.path] { s_.dismiss_delivery(path); });
             inside->addLayout(row({leave, take}));
         }
         deliveries_->addWidget(box);
@@ -122,16 +118,16 @@ void GatherPanel::refresh_inbox() {
 }
 
 void GatherPanel::show_photos() {
-    std::vector<const void*> now;
+    std::vector<std::shared_ptr<const std::vector<Image>>> now;
     if (const Subject* subject = s_.state().current()) {
-        for (const PhotoSet& set : subject->photo_sets) now.push_back(set.photos.get());
+        for (const PhotoSet& set : subject->photo_sets) now.push_back(set.photos);
     }
     photos_->setVisible(!now.empty());
     if (now == shown_photos_) return;
     shown_photos_ = now;
     QString pictures;
-    for (const void* set : now) {
-        for (const Image& image : *static_cast<const std::vector<Image>*>(set)) {
+    for (const auto& set : now) {
+        for (const Image& image : *set) {
             const QImage small = QImage::fromData(image.bytes.data(), static_cast<int>(image.bytes.size())).scaledToHeight(84, Qt::SmoothTransformation);
             QByteArray png;
             QBuffer buffer(&png);
@@ -172,18 +168,18 @@ void GatherPanel::refresh() {
 }
 
 void GatherPanel::start_survey() {
-    if (watcher_.isRunning()) return;   // show_survey() comes back here when the mesh has changed meanwhile
     const Source* source = s_.state().source();
     surveyed_ = source->mesh;
     facts_->setText(tr("Looking at the mesh…"));
-    watcher_.setFuture(QtConcurrent::run([mesh = source->mesh, frame = source->upright] { return std::make_shared<Survey>(survey(*mesh, frame)); }));
+    s_.jobs().cancel(survey_);
+    survey_ = s_.jobs().start<Survey>({JobKind::Survey, tr("Looking at the mesh"), s_.subject(), true}, [mesh = source->mesh, frame = source->upright](const Progress& progress) -> Result<Survey> { return survey(*mesh, frame, progress); },
+                                      [this, of = source->mesh](Result<Survey>&& done) {
+        // of what is shown now: another mesh has a survey of its own under way
+        if (done && s_.state().source() && of == s_.state().source()->mesh) show_survey(*done);
+    });
 }
 
-void GatherPanel::show_survey() {
-    const Source* source = s_.state().source();
-    if (!source) return;
-    if (surveyed_ != source->mesh) return start_survey();
-    const Survey& t = *watcher_.result();
+void GatherPanel::show_survey(const Survey& t) {
     const auto line = [&](const QString& what, const QString& value) { return tr("<tr><td style='color:#aba193; padding-right:10px'>%1</td><td align='right'>%2</td></tr>").arg(what, value); };
     const auto count = [&](std::size_t x) { return QLocale(QLocale::English).toString(static_cast<qulonglong>(x)); };
     QString text = "<table>";
@@ -195,7 +191,7 @@ void GatherPanel::show_survey() {
     text += line(tr("open borders"), count(t.topology.holes));
     facts_->setText(text + "</table>");
     while (QLayoutItem* old = findings_->takeAt(0)) {
-        delete old->widget();
+        if (old->widget()) old->widget()->hide(), old->widget()->deleteLater();   // it may be the one that was clicked
         delete old;
     }
     bool mendable = false;

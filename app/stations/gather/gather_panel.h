@@ -2,7 +2,6 @@
 // Gather: scans and sculpts come in; what they are, how they stand, what is wrong with them.
 #include <QBoxLayout>
 #include <QComboBox>
-#include <QFutureWatcher>
 #include <QLabel>
 #include <QPushButton>
 #include <QWidget>
@@ -27,7 +26,7 @@ class GatherPanel : public QWidget {
     void build_about(QBoxLayout* inner);
     void refresh();
     void start_survey();
-    void show_survey();
+    void show_survey(const Survey& survey);
     void set_frame();
     void remove();
     void choose_inbox();
@@ -43,8 +42,8 @@ class GatherPanel : public QWidget {
     QLayout *findings_, *deliveries_;
     QLabel *inbox_, *photos_;
     std::shared_ptr<const Mesh> surveyed_;
-    QFutureWatcher<std::shared_ptr<Survey>> watcher_;
-    std::vector<const void*> shown_photos_;
+    JobId survey_ = 0;
+    std::vector<std::shared_ptr<const std::vector<Image>>> shown_photos_;
     bool filling_ = false;
 };
 

@@ -40,12 +40,13 @@ class MarkController : public QObject {
     void erase_selected();
     void mirror_selected();
     void mirror_all_missing();
-    void swap_sides();
+    void swap_sides();                              // of the source that is worked on
+    void swap_sides_of(SourceId source);
     void snap_selected();                            // to what the definition names
     void toggle_locked();
     void toggle_hidden();
     void show_all();
-    void copy_from(const std::string& source);       // another source of the subject: its marks, laid over by the kit
+    void copy_from(SourceId source);       // another source of the subject: its marks, laid over by the kit
     Status read(const QString& path);
     Status write(const QString& path) const;
 
@@ -62,7 +63,7 @@ class MarkController : public QObject {
     void begin_own_curve();                          // the next clicks on the base lay a new curve
     bool laying_own_curve() const { return own_curve_.has_value(); }
     void finish_own_curve();
-    Status rename_own(const std::string& name);      // the selected own point or curve, everywhere
+    Status rename_own(const std::string& from, const std::string& to);   // an own point or curve, everywhere
     Status keep_own_in_kit();
 
     // --- on a photograph; pixels of the upright picture

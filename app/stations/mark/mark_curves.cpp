@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "app/stations/mark/mark_controller.h"
+#include "core/project/marks.h"
 
 namespace veld {
 namespace {
@@ -75,26 +76,11 @@ void MarkController::finish_own_curve() {
     s_.select(name);
 }
 
-Status MarkController::rename_own(const std::string& name) {
-    const std::string old = s_.selected();
-    if (old.empty() || landmark_scheme().point(old) || landmark_scheme().curve(old)) return Error{ErrorCode::BadInput, "Only points and curves of your own can be renamed."};
+Status MarkController::rename_own(const std::string& from, const std::string& to) {
     ProjectState next = s_.state();
-    if (next.base_points.contains(name) || next.base_curves.contains(name) || name.find('#') != std::string::npos) return Error{ErrorCode::BadInput, "'" + name + "' is taken or holds a '#'; choose another name."};
-    const auto rename = [&](auto& map) {
-        if (auto node = map.extract(old); !node.empty()) {
-            node.key() = name;
-            map.insert(std::move(node));
-        }
-    };
-    rename(next.base_points), rename(next.base_curves);
-    for (Subject& subject : next.subjects) {
-        for (Source& source : subject.sources) rename(source.landmarks.points), rename(source.landmarks.curves), rename(source.landmarks.trust);
-        for (PhotoSet& set : subject.photo_sets) {
-            for (PhotoMarks& marks : set.marks) rename(marks.points), rename(marks.curves), rename(marks.trust);
-        }
-    }
-    s_.change(tr("Rename %1").arg(QString::fromStdString(old)), std::move(next));
-    s_.select(name);
+    if (auto ok = rename_landmark(next, from, to); !ok) return ok;
+    s_.change(tr("Rename %1").arg(QString::fromStdString(from)), std::move(next));
+    s_.select(to);
     return Done{};
 }
 
@@ -102,9 +88,10 @@ Status MarkController::keep_own_in_kit() { return write_own_landmarks(*s_.state(
 
 PhotoMarks* MarkController::edited_photo(ProjectState& next) const {
     if (!s_.photo() || !s_.photo_bytes()) return nullptr;
-    PhotoSet& set = next.current()->photo_sets[s_.photo()->set];
-    set.marks.resize(set.photos->size());
-    return &set.marks[s_.photo()->photo];
+    PhotoSet* set = find_photo_set(next, s_.photo()->set);
+    if (!set) return nullptr;
+    set->marks.resize(set->photos->size());
+    return &set->marks[s_.photo()->photo];
 }
 
 void MarkController::set_photo(const std::string& name, const std::function<void(PhotoMarks&)>& edit, const QString& label, const std::string& merge) {

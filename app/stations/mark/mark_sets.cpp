@@ -96,8 +96,12 @@ void MarkController::mirror_all_missing() {
 }
 
 void MarkController::swap_sides() {
+    if (const Source* source = s_.state().source()) swap_sides_of(source->id);
+}
+
+void MarkController::swap_sides_of(SourceId id) {
     ProjectState next = s_.state();
-    Source* source = edited(next);
+    Source* source = find_source(next, id);
     if (!source) return;
     source->landmarks = veld::swap_sides(source->landmarks);
     s_.change(tr("Swap sides"), std::move(next));
@@ -175,17 +179,14 @@ void MarkController::mend(const Suspicion& finding) {
     s_.change(tr("Mend: %1").arg(describe(finding)), std::move(next));
 }
 
-void MarkController::copy_from(const std::string& name) {
+void MarkController::copy_from(SourceId id) {
     ProjectState next = s_.state();
     Source* to = edited(next);
-    if (!to || !s_.prepared()) return;
-    const Source* from = nullptr;
-    for (const Source& s : next.current()->sources) {
-        if (s.name == name && &s != to) from = &s;
-    }
-    if (!from) return;
+    const Source* from = find_source(next, id);
+    if (!to || !from || from == to || !s_.prepared()) return;
+    const QString name = QString::fromStdString(from->name);
     const int put = copy_marks({&from->landmarks, from->upright, to->upright, s_.prepared()->query.get()}, to->landmarks);
-    if (put) s_.change(tr("Copy marks from %1").arg(QString::fromStdString(name)), std::move(next));
+    if (put) s_.change(tr("Copy marks from %1").arg(name), std::move(next));
     emit s_.noticed(put ? tr("%1 points and curves copied; check them.").arg(put) : tr("Nothing was copied: the two scans do not lie over each other. Mark three points on both first."));
 }
 

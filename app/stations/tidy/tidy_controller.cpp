@@ -29,6 +29,11 @@ void TidyController::set_mode(TidyMode mode) {
     emit changed();
 }
 
+void TidyController::set_brush_size(double mm) {
+    brush_mm = std::clamp(mm, 1.0, 300.0);
+    emit changed();
+}
+
 Gesture TidyController::gesture() const {
     switch (mode_) {
         case TidyMode::Rectangle: return Gesture::Rectangle;

@@ -21,6 +21,7 @@ class TidyController : public QObject {
     // how the modes work
     double brush_mm = 12, brush_strength = 60, even_degrees = 25, colour_tolerance = 12;
     bool front_only = true;
+    void set_brush_size(double mm);
 
     // --- selection
     const FaceMask& chosen();                              // faces of the current source; empty: nothing

@@ -145,14 +145,14 @@ QWidget* TidyPanel::choose_page() {
     front_only_->setChecked(tidy_.front_only);
     connect(front_only_, &QCheckBox::toggled, this, [this](bool on) { tidy_.front_only = on; });
     column->addWidget(front_only_);
-    auto* size = whole_number("tidy_brush_mm", 1, 300, tidy_.brush_mm, tr(" mm brush"), tr("Radius of every brush ([ and ])"));
-    connect(size, &QDoubleSpinBox::valueChanged, this, [this](double v) {
+    size_ = whole_number("tidy_brush_mm", 1, 300, tidy_.brush_mm, tr(" mm brush"), tr("Radius of every brush ([ and ])"));
+    connect(size_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         tidy_.brush_mm = v;
         emit look_changed();
     });
     auto* angle = whole_number("tidy_even_degrees", 1, 90, tidy_.even_degrees, tr("° edge"), tr("Even areas end at edges sharper than this"));
     connect(angle, &QDoubleSpinBox::valueChanged, this, [this](double v) { tidy_.even_degrees = v; });
-    column->addLayout(row({size, angle}));
+    column->addLayout(row({size_, angle}));
     auto* tolerance = whole_number("tidy_tolerance", 1, 60, tidy_.colour_tolerance, tr(" % colour difference"), tr("How alike colours must be"));
     connect(tolerance, &QDoubleSpinBox::valueChanged, this, [this](double v) { tidy_.colour_tolerance = v; });
     column->addWidget(tolerance);
@@ -298,6 +298,7 @@ void TidyPanel::refresh() {
     const bool ready = source && !s_.busy();
     pages_->setEnabled(ready);
     for (const auto& [mode, b] : modes_) b->setChecked(mode == tidy_.mode());
+    size_->setValue(tidy_.brush_mm);
     const std::size_t n = tidy_.chosen_count();
     chosen_->setText(n == 0 ? tr("Nothing is chosen.") : tr("%1 of %2 faces chosen").arg(n).arg(source ? source->mesh->face_count() : 0));
     const ToolInfo& info = tool_info(tools_[static_cast<std::size_t>(tool_->currentIndex())]);

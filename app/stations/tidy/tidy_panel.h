@@ -50,6 +50,7 @@ class TidyPanel : public QWidget {
     QLabel *chosen_, *tool_what_, *needs_, *ignored_, *preview_note_;
     QCheckBox *base_over_, *front_only_;
     QSlider* base_fade_;
+    QDoubleSpinBox* size_;
     QComboBox* tool_;
     ToolForm* form_;
     QToolButton* cut_line_;

@@ -148,8 +148,8 @@ void TouchPanel::build_layer(QBoxLayout* column) {
 }
 
 void TouchPanel::fill_regions() {
-    if (!s_.has_kit() || filled_for_ == s_.state().kit.get()) return;
-    filled_for_ = s_.state().kit.get();
+    if (!s_.has_kit() || filled_for_ == s_.state().kit) return;
+    filled_for_ = s_.state().kit;
     regions_->clear();
     wipe_region_->clear();
     wipe_region_->addItem(tr("All of it"), QString());

@@ -36,7 +36,7 @@ class TouchPanel : public QWidget {
     QSlider* amount_;
     QLabel *amount_text_, *state_, *figures_, *hint_;
     QWidget* layer_;
-    const BaseKit* filled_for_ = nullptr;
+    std::shared_ptr<const BaseKit> filled_for_;
     bool filling_ = false;
 };
 

@@ -1,0 +1,29 @@
+#pragma once
+// Questions about files, in one place, so that whoever drives the window (a test) can answer for the user.
+#include <QString>
+#include <QStringList>
+#include <functional>
+
+class QWidget;
+
+namespace veld {
+
+enum class FileQuestion { Open, OpenSeveral, Save, Folder };
+
+// An empty answer means that the user thought better of it.
+struct FileAsked {
+    FileQuestion what = FileQuestion::Open;
+    QString title, start, filter;
+};
+
+class FileDialogs {
+   public:
+    QString open(QWidget* over, const QString& title, const QString& start, const QString& filter) const;
+    QStringList open_several(QWidget* over, const QString& title, const QString& start, const QString& filter) const;
+    QString save(QWidget* over, const QString& title, const QString& start, const QString& filter) const;
+    QString folder(QWidget* over, const QString& title, const QString& start = {}) const;
+
+    std::function<QStringList(const FileAsked&)> answer;   // set: no dialog is shown
+};
+
+}  // namespace veld
