@@ -1,0 +1,219 @@
+// A random user of the real window, several seeds side by side, each on a screen of its own.
+//
+//   random_user --seeds 2 --seconds 150            new seeds, printed; exit 0 when every one lived
+//   random_user --seed 42 --seconds 60             that one
+//   random_user --replay FILE [--actions N] ...    what was recorded, or its first N actions
+//
+// A failure (crash, hang, work that never ends, undo that does not lead back) prints its seed, where it was recorded, and
+// the shortest beginning of it that still fails.
+#include <execinfo.h>
+#include <pthread.h>
+#include <signal.h>
+#include <unistd.h>
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QDir>
+#include <QFile>
+#include <QProcess>
+#include <QStandardPaths>
+#include <QSurfaceFormat>
+#include <QTextStream>
+#include <cstdio>
+#include <random>
+#include <thread>
+
+#include "app/theme.h"
+#include "tests/random/random_user.h"
+#include "tests/support/demo_kit.h"
+
+namespace veld {
+namespace {
+
+constexpr int kHangs = 70, kFails = 71;
+pthread_t g_interface_thread;
+std::atomic<bool> g_over{false};
+
+void say_where(int signal) {
+    void* frames[64];
+    std::fprintf(stderr, "signal %d at action %d\n", signal, g_user_action.load());
+    backtrace_symbols_fd(frames, backtrace(frames, 64), 2);
+    if (signal == SIGUSR1) _exit(kHangs);
+    ::signal(signal, SIG_DFL);
+    raise(signal);
+}
+
+// The interface thread must show a sign of life; when it does not, it says where it is.
+void watch(double hang_seconds) {
+    while (!g_over) {
+        std::this_thread::sleep_for(std::chrono::milliseconds(100));
+        if (g_alive_ms == 0 || static_cast<double>(now_ms() - g_alive_ms) < 1000 * hang_seconds) continue;
+        std::fprintf(stderr, "no sign of life for %.0f s\n", hang_seconds);
+        pthread_kill(g_interface_thread, SIGUSR1);
+        return;
+    }
+}
+
+// Three people as the demo has them, one of them marked; fits are quick, so that their results arrive while one clicks.
+void make_project(const std::string& path, std::uint64_t seed) {
+    ProjectState s = new_project(demo_kit());
+    Gathered scan = gather(demo("subjects/ottoline/ottoline_scan.glb")), figure = gather(demo("subjects/bram/bram_scan.ply"));
+    Source head = make_source(std::move(scan.meshes.front()), *demo_kit());
+    head.landmarks = std::move(read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set);
+    s.subjects.push_back({"Ottoline", {head}, {}});
+    s.subjects.push_back({"Bram", {make_source(std::move(figure.meshes.front()), *demo_kit())}, {}});
+    s.subjects.push_back({"Juniper", {}, {}, {*read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_side.jpg")})}});
+    for (const auto& [name, shape] : demo_kit()->expressions) s.bank.push_back({std::make_shared<Morph>(*make_morph(*demo_kit(), shape, name)), 0.0});
+    if (seed % 4 != 0) s.settings.levels = 3, s.settings.iterations = 1;
+    (void)save_project(path, s);
+}
+
+RandomUserOptions options_of(const QCommandLineParser& in, const QString& folder) {
+    RandomUserOptions o;
+    o.seed = in.value("seed").toULongLong();
+    o.seconds = in.value("seconds").toDouble();
+    if (in.isSet("actions")) o.actions = in.value("actions").toInt();
+    o.replay = in.value("replay"), o.record = in.value("record");
+    o.folder = folder;
+    o.kit = folder + "/kit";
+    std::error_code failed;
+    std::filesystem::copy(demo("kit"), o.kit.toStdString(), std::filesystem::copy_options::recursive, failed);
+    for (const char* file : {"/cube.obj", "/broken.obj", "/broken.png"}) o.drops << folder + file;
+    std::ofstream(o.drops[0].toStdString()) << "v 0 0 0\nv 100 0 0\nv 0 100 0\nv 0 0 100\nf 1 3 2\nf 1 2 4\nf 1 4 3\nf 2 3 4\n";
+    std::ofstream(o.drops[1].toStdString()) << "v 0 0\nf 1 2 3\n";
+    std::ofstream(o.drops[2].toStdString()) << "no picture";
+    for (const char* file : {"subjects/ottoline/ottoline_scan.glb", "subjects/juniper/juniper_three_quarter.jpg", "subjects/ottoline/ottoline_landmarks.json", "returns/warden_clean.obj"}) o.drops << QString::fromStdString(demo(file));
+    if (!in.isSet("empty")) {
+        o.project = folder + "/demo.veldstone";
+        make_project(o.project.toStdString(), o.seed);
+    }
+    return o;
+}
+
+int drive(int argc, char** argv, const QCommandLineParser& in) {
+    QSurfaceFormat format;
+    format.setVersion(3, 3), format.setProfile(QSurfaceFormat::CoreProfile), format.setDepthBufferSize(24);
+    QSurfaceFormat::setDefaultFormat(format);
+    QStandardPaths::setTestModeEnabled(true);
+    QApplication app(argc, argv);
+    QApplication::setOrganizationName("VeldstoneTest"), QApplication::setApplicationName("VeldstoneTest");
+    QApplication::setQuitOnLastWindowClosed(false);
+    theme::apply(app);
+    g_interface_thread = pthread_self();
+    for (const int s : {SIGSEGV, SIGABRT, SIGBUS, SIGFPE, SIGUSR1}) ::signal(s, say_where);
+    std::thread watcher(watch, in.value("hang").toDouble());
+    Scratch scratch;
+    RandomUser user(options_of(in, QString::fromStdString(scratch / "")));
+    const QString trouble = user.run();
+    g_over = true;
+    watcher.join();
+    std::printf("%d actions\n", user.actions_done());
+    if (trouble.isEmpty()) return 0;
+    std::fprintf(stderr, "%s\n", qPrintable(trouble));
+    return kFails;
+}
+
+// --- the other side: starts such users and looks after them
+
+struct Run {
+    std::uint64_t seed = 0;
+    bool empty = false;
+    QString record;
+    std::unique_ptr<QProcess> process;
+};
+
+QStringList arguments_of(const QCommandLineParser& in, const Run& run) {
+    QStringList out{"--drive", "--seed", QString::number(run.seed), "--seconds", in.value("seconds"), "--hang", in.value("hang")};
+    if (run.empty) out << "--empty";
+    return out;
+}
+
+std::unique_ptr<QProcess> start(const QStringList& arguments) {
+    auto out = std::make_unique<QProcess>();
+    out->setProcessChannelMode(QProcess::MergedChannels);
+    const QString screen = QString(VELDSTONE_SOURCE) + "/tests/support/own_screen";
+    out->start(screen, QStringList{QString::fromStdString(std::filesystem::read_symlink("/proc/self/exe").string())} + arguments);
+    return out;
+}
+
+bool fails(const QCommandLineParser& in, const Run& run, int actions) {
+    auto again = start(arguments_of(in, run) + QStringList{"--replay", run.record, "--actions", QString::number(actions)});
+    const bool ended = again->waitForFinished(static_cast<int>(1000 * (2 * in.value("seconds").toDouble() + 120)));
+    return !ended || again->exitStatus() != QProcess::NormalExit || again->exitCode() != 0;
+}
+
+// The shortest beginning that still fails, by bisection: what fails with n actions is taken to fail with more.
+int shortest_failing(const QCommandLineParser& in, const Run& run, int actions) {
+    if (!fails(in, run, actions)) return -1;
+    int good = 0, bad = actions;
+    while (bad - good > 1 && bad - good > bad / 50) {
+        const int middle = (good + bad) / 2;
+        (fails(in, run, middle) ? bad : good) = middle;
+    }
+    return bad;
+}
+
+int count_lines(const QString& file) {
+    QFile in(file);
+    return in.open(QIODevice::ReadOnly) ? static_cast<int>(in.readAll().count('\n')) : 0;
+}
+
+int look_after(const QCommandLineParser& in) {
+    QTextStream say(stdout);
+    std::random_device random;
+    const QString kept = in.value("keep").isEmpty() ? QDir::tempPath() : in.value("keep");
+    QDir().mkpath(kept);
+    const int seeds = in.isSet("seed") ? 1 : in.value("seeds").toInt();
+    int failed = 0, begun = 0;
+    std::vector<Run> runs;
+    while (begun < seeds || !runs.empty()) {
+        while (begun < seeds && static_cast<int>(runs.size()) < in.value("side-by-side").toInt()) {
+            Run run;
+            run.seed = in.isSet("seed") ? in.value("seed").toULongLong() : random() % 1000000000u;
+            run.empty = in.isSet("empty") || (!in.isSet("seed") && begun % 2 == 1);
+            run.record = QString("%1/random_user_%2.txt").arg(kept).arg(run.seed);
+            say << "seed " << run.seed << (run.empty ? " (no project)" : " (demo project)") << Qt::endl;
+            run.process = start(arguments_of(in, run) + QStringList{"--record", run.record});
+            runs.push_back(std::move(run));
+            ++begun;
+        }
+        Run& run = runs.front();
+        const bool ended = run.process->waitForFinished(static_cast<int>(1000 * (in.value("seconds").toDouble() + 180)));
+        const QString told = QString::fromLocal8Bit(run.process->readAll());
+        if (!ended) run.process->kill();
+        const bool lived = ended && run.process->exitStatus() == QProcess::NormalExit && run.process->exitCode() == 0;
+        say << "seed " << run.seed << ": " << (lived ? "lived, " : "FAILED, ") << count_lines(run.record) << " actions" << Qt::endl;
+        if (lived) {
+            QFile::remove(run.record);
+        } else {
+            ++failed;
+            say << told << Qt::endl << "recorded in " << run.record << Qt::endl;
+            if (!in.isSet("no-shortening")) {
+                const int n = shortest_failing(in, run, count_lines(run.record));
+                if (n > 0) say << "still fails with its first " << n << " actions: random_user --drive --seed " << run.seed << (run.empty ? " --empty" : "") << " --replay " << run.record << " --actions " << n << Qt::endl;
+                else say << "did not fail when it was replayed" << Qt::endl;
+            }
+        }
+        runs.erase(runs.begin());
+    }
+    say << seeds - failed << " passed, " << failed << " failed" << Qt::endl;
+    return failed == 0 ? 0 : 1;
+}
+
+}  // namespace
+}  // namespace veld
+
+int main(int argc, char** argv) {
+    QCommandLineParser in;
+    in.addOptions({{"drive", "Be the user"}, {"seed", "", "N", "1"}, {"seeds", "", "N", "2"}, {"seconds", "", "S", "60"}, {"actions", "", "N"}, {"empty", "Without a project"}, {"replay", "", "FILE"}, {"record", "", "FILE"},
+                   {"hang", "Seconds without a sign of life", "S", "5"}, {"side-by-side", "", "N", "2"}, {"keep", "Where failures are recorded", "FOLDER"}, {"no-shortening", ""}});
+    QStringList arguments;
+    for (int i = 0; i < argc; ++i) arguments << QString::fromLocal8Bit(argv[i]);
+    if (!in.parse(arguments)) {
+        std::fprintf(stderr, "%s\n", qPrintable(in.errorText()));
+        return 2;
+    }
+    if (in.isSet("drive")) return veld::drive(argc, argv, in);
+    QCoreApplication app(argc, argv);
+    return veld::look_after(in);
+}
