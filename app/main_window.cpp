@@ -28,6 +28,7 @@
 
 namespace veld {
 namespace {
+constexpr int kFootHeight = 30;
 const char* kProjectFilter = "Veldstone project (*.veldstone)";
 const char* kSourceFilter = "Scans, sculpts and photographs (*.obj *.ply *.stl *.glb *.gltf *.zip *.fbx *.dae *.3ds *.off *.jpg *.jpeg *.png *.tif *.tiff *.heic *.heif)";
 }  // namespace
@@ -108,6 +109,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     connect(&session_, &Session::changed, this, &MainWindow::refresh);
     connect(&session_, &Session::failed, this, &MainWindow::show_error);
     connect(&session_, &Session::noticed, this, [this](const QString& text) { statusBar()->showMessage(text, 9000); });
+    statusBar()->setFixedHeight(kFootHeight);   // what runs must not push the views about
     statusBar()->addPermanentWidget(new JobsBar(session_.jobs(), session_.saver()));
     connect(&session_.jobs(), &Jobs::changed, this, &MainWindow::work_may_have_ended);
     connect(&session_, &Session::swap_sides_offered, this, [this](const QString& text, SourceId source) {

@@ -6,7 +6,7 @@
 
 namespace veld {
 namespace {
-constexpr int kTickMs = 500, kStageWidth = 340, kRoundAbove = 20;
+constexpr int kTickMs = 500, kStageWidth = 460, kRoundAbove = 20;
 }
 
 QString time_left_words(int seconds) {
@@ -27,12 +27,16 @@ JobsBar::JobsBar(Jobs& jobs, Saver& saver, QWidget* parent) : QWidget(parent), j
     text_ = new QLabel;
     text_->setObjectName("jobs_text");
     across->addWidget(text_);
+    left_ = new QLabel;
+    left_->setObjectName("jobs_left");
+    left_->setProperty("role", "dim");
+    across->addWidget(left_);
     bar_ = new QProgressBar;
     bar_->setObjectName("jobs_progress");
     bar_->setRange(0, 1000);
-    bar_->setFixedSize(120, 14);
+    bar_->setFixedSize(120, 16);
     bar_->setFormat("%p %");
-    across->addWidget(bar_);
+    across->addWidget(bar_, 0, Qt::AlignVCenter);
     more_ = new QToolButton;
     more_->setObjectName("jobs_more");
     more_->setPopupMode(QToolButton::InstantPopup);
@@ -57,7 +61,7 @@ void JobsBar::refresh() {
     const std::vector<JobRow> rows = jobs_.rows();
     const bool any = !rows.empty();
     saving_->setVisible(saver_.saving());
-    for (QWidget* w : std::initializer_list<QWidget*>{text_, bar_, cancel_}) w->setVisible(any);
+    for (QWidget* w : std::initializer_list<QWidget*>{text_, left_, bar_, cancel_}) w->setVisible(any);
     more_->setVisible(rows.size() > 1);
     setVisible(any || saver_.saving());
     any ? tick_.start() : tick_.stop();
@@ -68,9 +72,10 @@ void JobsBar::refresh() {
     if (row.cancelling) parts << tr("being cancelled…");
     else if (!row.running) parts << tr("waiting");
     else if (!row.stage.isEmpty()) parts << row.stage;
-    if (const QString left = time_left_words(row.seconds_left); row.running && !row.cancelling && !left.isEmpty()) parts << left;
     text_->setText(text_->fontMetrics().elidedText(parts.join(" · "), Qt::ElideRight, kStageWidth));
     text_->setToolTip(parts.join("\n"));
+    left_->setText(row.running && !row.cancelling ? time_left_words(row.seconds_left) : QString());
+    left_->setVisible(!left_->text().isEmpty());
     // what says nothing of how far it is moves to and fro
     bar_->setRange(0, row.running && row.fraction < 0 ? 0 : 1000);
     if (bar_->maximum() > 0) bar_->setValue(static_cast<int>(1000 * std::clamp(row.fraction, 0.0, 1.0)));

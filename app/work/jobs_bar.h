@@ -22,7 +22,7 @@ class JobsBar : public QWidget {
 
     Jobs& jobs_;
     Saver& saver_;
-    QLabel *text_, *saving_;
+    QLabel *text_, *left_, *saving_;
     QProgressBar* bar_;
     QToolButton *more_, *cancel_;
     QTimer tick_;              // seconds left go on counting between reports

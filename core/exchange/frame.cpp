@@ -135,8 +135,8 @@ ReturnQuestion ask_about(const Similarity& s, const Mat3& turn, const Points& fr
     q.move_mm = middle - s(middle);
     const std::string size = std::abs(std::log(q.scale)) > kScaled ? short_number(q.scale) + " times as large" : "of the same size";
     q.what = "It came back " + size + ", turned by " + short_number(q.degrees) + " degrees and moved by " + moved_words(q.move_mm);
-    q.why = proven ? "What was left as it was says so to the last digit. Was that an accident (take it out), or is it meant (leave it)?"
-                   : "So it lies nearest to what went out. Was that an accident (take it out), or is it meant (leave it)?";
+    q.why = proven ? "What was left as it was says so to the last digit. Was that an accident, or is it meant?"
+                   : "So it lies nearest to what went out. Was that an accident, or is it meant?";
     return q;
 }
 

@@ -283,6 +283,7 @@ TEST_CASE("Bank window: what is still inside is taken out on demand, a stranger 
     REQUIRE(exchange.result()->leftovers.size() == 1);
     auto* steps = f.find<QTreeWidget>("exchange_steps");
     steps->topLevelItem(0)->setCheckState(0, Qt::Checked);
+    REQUIRE(wait_until([&] { return exchange.checking(); }, 5000));   // when the tick's own event is over
     REQUIRE(wait_until([&] { return !exchange.checking(); }, 60000));
     CHECK(apart(exchange.result()->positions, read_mesh(demo("returns/warden_clean.obj"))->mesh.positions) < 0.05);
     f.find<QLineEdit>("exchange_name")->setText("Warden");
@@ -309,4 +310,43 @@ TEST_CASE("Bank window: what is still inside is taken out on demand, a stranger 
     check(f.scratch / "broken.obj");
     CHECK_FALSE(exchange.trouble().isEmpty());
     CHECK_FALSE(f.find<QPushButton>("exchange_source")->isVisible());
+}
+
+TEST_CASE("Bank window: what came back larger, turned and moved is asked about and not kept before") {
+    BankFixture f;
+    f.page(BankController::Page::Exchange);
+    ExchangeController& exchange = f.window->exchange();
+    Mesh mesh = demo_kit()->mesh;
+    REQUIRE(sculpt(mesh, "nose", 3, 1));
+    const Points sculpted = mesh.positions;
+    REQUIRE(damage(mesh, "rescale", 4));
+    REQUIRE(write_mesh(f.scratch / "giant.obj", mesh, 1.0));
+    const auto idle = [&] {
+        REQUIRE(wait_until([&] { return !exchange.checking(); }, 60000));
+        QTest::qWait(30);
+    };
+    exchange.check(QString::fromStdString(f.scratch / "giant.obj"));
+    idle();
+    auto* question = f.find<QLabel>("exchange_question");
+    REQUIRE(question->isVisible());
+    CHECK(question->text().contains("1.7 times"));
+    CHECK_FALSE(f.find<QPushButton>("exchange_keep")->isVisible());
+    CHECK_FALSE(exchange.keep("giant", ""));
+    CHECK(f.state().bank.empty());
+    SECTION("an accident") {
+        f.press("exchange_answer_take");
+        idle();
+        CHECK_FALSE(question->isVisible());
+        f.find<QLineEdit>("exchange_name")->setText("Nose");
+        f.press("exchange_keep");
+        REQUIRE(f.state().bank.size() == 1);
+        CHECK(apart(mixed_shape(f.state()), sculpted) < 0.01);
+    }
+    SECTION("meant") {
+        f.press("exchange_answer_leave");
+        idle();
+        CHECK_FALSE(question->isVisible());
+        CHECK(f.find<QPushButton>("exchange_keep")->isVisible());
+        CHECK(bounding_box(exchange.result()->positions).size().y() > 2500);
+    }
 }

@@ -111,7 +111,7 @@ TEST_CASE("Find face: upright, lying, upside-down and from behind") {
     }
 }
 
-TEST_CASE("Detect: a made-up head in any attitude is marked, and what may be wrong is said") {
+TEST_CASE("Detect: a made-up head in any attitude is marked, and what may be wrong is said", "[accuracy]") {
     const auto kit = demo_kit();
     SubjectOptions options;
     options.seed = GENERATE(31u, 32u);

@@ -48,7 +48,7 @@ double face_to_truth(const FitResult& fit) {
 
 }  // namespace
 
-TEST_CASE("Fit: made-up heads come back within the figures we hold ourselves to") {
+TEST_CASE("Fit: made-up heads come back within the figures we hold ourselves to", "[accuracy]") {
     const auto kit = demo_kit();
     for (unsigned seed : {1u, 6u}) {
         SubjectOptions options;

@@ -224,7 +224,7 @@ TEST_CASE("Stand: proportions tell a figure, a bust and a head apart, in any uni
     CHECK(is_figure(one.positions, 1000));
 }
 
-TEST_CASE("Stand: made-up heads in any attitude end upright, facing front") {
+TEST_CASE("Stand: made-up heads in any attitude end upright, facing front", "[accuracy]") {
     for (unsigned seed : {3u, 4u, 5u}) {
         SubjectOptions options;
         options.seed = seed;

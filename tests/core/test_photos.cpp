@@ -252,7 +252,7 @@ TEST_CASE("Photo fit: what the network marks on a turned face counts less than o
     CHECK(as_turned < 0.97 * as_from_the_front);
 }
 
-TEST_CASE("Photo fit: a wrong lens in the file and another person are suspected, the right ones are not") {
+TEST_CASE("Photo fit: a wrong lens in the file and another person are suspected, the right ones are not", "[accuracy]") {
     for (const std::string& note : three_photos().notes) CHECK(note.find("looks as taken") == std::string::npos);
     PhotoFitInput in = input_of(sitter(3));
     in.photos[0].focal_35mm *= 3;

@@ -39,7 +39,7 @@ FitSettings quick(FitPart part) {
 
 }  // namespace
 
-TEST_CASE("Fit: a body is fitted and its head left alone, or the other way round, or both") {
+TEST_CASE("Fit: a body is fitted and its head left alone, or the other way round, or both", "[accuracy]") {
     const BaseKit& kit = *demo_kit();
     const std::vector<double> fade = head_fade(kit, FitSettings().neck_band_mm);
     const auto moved = [&](const FitResult& fit, bool head) {

@@ -131,7 +131,7 @@ TEST_CASE("Profile: cancelled at any time it says so and finds nothing") {
     CHECK(front.error().code == ErrorCode::Cancelled);
 }
 
-TEST_CASE("Profile: walls, shelves and noise are no heads, the networks' faces come first") {
+TEST_CASE("Profile: walls, shelves and noise are no heads, the networks' faces come first", "[accuracy]") {
     Photo wall;
     wall.name = "wall.png";
     wall.pixels = {640, 800, std::vector<std::uint8_t>(640 * 800 * 4, 180)};

@@ -83,7 +83,7 @@ TEST_CASE("Refit: ignoring an area frees the surface there and only there") {
     CHECK(no_longer > 20);
 }
 
-TEST_CASE("Refit: a setting of the whole is taken in everywhere, another part is a new fit") {
+TEST_CASE("Refit: a setting of the whole is taken in everywhere, another part is a new fit", "[accuracy]") {
     FitInput input = made_input();
     input.settings.smooth_end_mm = 6;
     double solved = 0;
@@ -115,7 +115,7 @@ TEST_CASE("Refit: cancelled it says so, and a start that does not fit the kit is
     CHECK(solved == 1);
 }
 
-TEST_CASE("Regions: kept stays on the base to the last bit, half kept in between, around it nothing tears") {
+TEST_CASE("Regions: kept stays on the base to the last bit, half kept in between, around it nothing tears", "[accuracy]") {
     const BaseKit& kit = *demo_kit();
     FitInput input = made_input();
     input.settings.regions["ear_l"].keep = 1;
@@ -152,7 +152,7 @@ TEST_CASE("Regions: painted weights act like the kit's, by their weight") {
     CHECK(soft_weights(w) == painted);
 }
 
-TEST_CASE("Symmetry: an amount brings both sides to their mean, and no more than asked") {
+TEST_CASE("Symmetry: an amount brings both sides to their mean, and no more than asked", "[accuracy]") {
     const BaseKit& kit = *demo_kit();
     FitInput input = made_input();
     input.settings.symmetry = 1;

@@ -207,9 +207,11 @@ QWidget* ExchangeTab::build_back() {
     connect(update_, &QPushButton::clicked, this, [this] { keep(true); });
     source_ = button(tr("Take it as a source"), "exchange_source", tr("The base is fitted to it, as to a scan"), true);
     connect(source_, &QPushButton::clicked, this, [this] { exchange_.take_as_source(); });
-    drop_ = button(tr("Leave it"), "exchange_drop");
+    drop_ = button(tr("Discard"), "exchange_drop", tr("What came back is not wanted; the file stays where it is"));
     connect(drop_, &QPushButton::clicked, &exchange_, &ExchangeController::dismiss);
     column->addLayout(row({keep_, update_, source_, drop_}));
+    filler_ = new QWidget;   // takes the room of the steps while there are none
+    column->addWidget(filler_, 1);
     return back_;
 }
 
@@ -342,29 +344,29 @@ void ExchangeTab::refresh_back() {
     else if (!exchange_.trouble().isEmpty()) state_->setText(exchange_.trouble());
     else if (result && !result->relative) state_->setText(tr("%1 is another mesh. It can be a source, and the base is fitted to it.").arg(file));
     else if (result) state_->setText(result->steps.empty() ? tr("%1 is the base's own mesh, in its order, unit and place.").arg(file) : exchange_.memory() ? tr("%1, known from when it was sent.").arg(file) : tr("%1 is the base, with differences:").arg(file));
-    steps_->setVisible(looking && steps_->topLevelItemCount() > 0);
+    const bool asks = relative && result->question.has_value();   // nothing else can be decided before
+    steps_->setVisible(looking && !asks && steps_->topLevelItemCount() > 0);
     keep_sent_->setVisible(relative && exchange_.memory() && !exchange_.memory()->morphs.empty());
     keep_sent_->setChecked(!exchange_.options.subtract_sent);
     const bool head_alone = relative && std::any_of(result->steps.begin(), result->steps.end(), [](const ReturnStep& s) { return s.topic == ReturnTopic::Neck; });
     seat_row_->setVisible(head_alone);
     seat_->setCurrentIndex(static_cast<int>(exchange_.options.seat));
     fade_->setEnabled(exchange_.options.seat != Seat::AsItLies);
-    parts_->setVisible(relative);
-    noise_->setVisible(relative);
-    why_->setVisible(looking && steps_->topLevelItemCount() > 0);
+    parts_->setVisible(relative && !asks);
+    noise_->setVisible(relative && !asks);
+    why_->setVisible(looking && !asks && steps_->topLevelItemCount() > 0);
     parts_->setCurrentIndex(static_cast<int>(exchange_.parts));
-    name_->setVisible(relative);
+    name_->setVisible(relative && !asks);
     if (looking && name_->property("of").toString() != exchange_.looked_at()) {
         name_->setProperty("of", exchange_.looked_at());
         name_->setText(QFileInfo(exchange_.looked_at()).completeBaseName());
     }
-    keep_->setVisible(relative);
-    const bool asks = relative && result->question.has_value();
+    keep_->setVisible(relative && !asks);
     question_->setVisible(asks);
+    filler_->setVisible(asks);
     if (asks) question_text_->setText(QString::fromStdString(result->question->what + ". " + result->question->why));
     answer_take_->setVisible(asks && result->question->explained);
-    keep_->setEnabled(!asks), update_->setEnabled(!asks);
-    const bool known = relative && !result->morph.empty() && find_morph(s_.state(), result->morph) >= 0;
+    const bool known = relative && !asks && !result->morph.empty() && find_morph(s_.state(), result->morph) >= 0;
     update_->setVisible(known);
     if (known) update_->setText(tr("Update %1").arg(update_->fontMetrics().elidedText(QString::fromStdString(result->morph), Qt::ElideRight, 80)));
     source_->setVisible(looking && !relative && !exchange_.checking() && exchange_.trouble().isEmpty());

@@ -47,7 +47,7 @@ class ExchangeTab : public QWidget {
     QLabel *state_, *empty_, *why_;
     QComboBox *seat_, *parts_;
     QDoubleSpinBox *fade_, *noise_;
-    QWidget *out_, *back_, *seat_row_, *question_;
+    QWidget *out_, *back_, *seat_row_, *question_, *filler_;
     QLabel* question_text_;
     std::shared_ptr<const BaseKit> parts_of_;   // whose parts the menu lists
     QPushButton *answer_take_, *keep_, *update_, *source_, *drop_;
