@@ -124,6 +124,9 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     refresh();
 }
 
+// While everything that listens to it is still there.
+MainWindow::~MainWindow() { session_.end(); }
+
 // As large as it likes to be, but never larger than what the screen has room for.
 void MainWindow::fit_onto_screen() {
     const QRect room = screen() ? screen()->availableGeometry() : QRect(0, 0, 1280, 800);

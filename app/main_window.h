@@ -22,6 +22,7 @@ class MainWindow : public QMainWindow {
     Q_OBJECT
    public:
     explicit MainWindow(QWidget* parent = nullptr);
+    ~MainWindow() override;
 
     Session& session() { return session_; }
     MarkController& mark() { return mark_; }

@@ -249,7 +249,7 @@ void picture_photos(MainWindow& window, const QString& view) {
 
 }  // namespace
 
-QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-loupe", "mark-photo", "fit", "fit-distance", "fit-wire", "fit-side", "fit-section", "fit-wipe", "fit-regions", "fit-tries", "fit-stretch", "fit-smooth", "fit-source", "photos", "photos-quarter", "photos-side", "photos-wire", "photos-skin", "photos-seen", "photos-hand", "touch", "touch-distance", "bank", "bank-regions", "bank-make", "bank-return", "deliver"}; }
+QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-photo", "mark-loupe", "fit", "fit-distance", "fit-wire", "fit-side", "fit-section", "fit-wipe", "fit-regions", "fit-tries", "fit-stretch", "fit-smooth", "fit-source", "photos", "photos-quarter", "photos-side", "photos-wire", "photos-skin", "photos-seen", "photos-hand", "touch", "touch-distance", "bank", "bank-regions", "bank-make", "bank-return", "deliver"}; }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
     if (!picture_views().contains(view)) {

@@ -16,11 +16,6 @@ Session::Session(QObject* parent) : QObject(parent) {
     document_.changed = [this] { refresh(); };
     document_.lost = [this] { emit failed(tr("This earlier state cannot be read back: its temporary file is gone. Nothing was changed.")); };
     connect(&jobs_, &Jobs::changed, this, &Session::busy_changed);
-    connect(&jobs_, &Jobs::progressed, this, [this](JobId id) {
-        for (const JobRow& row : jobs_.rows()) {
-            if (row.id == id && row.subject == subject()) emit progress(row.fraction, row.stage);
-        }
-    });
     connect(&inbox_timer_, &QTimer::timeout, this, &Session::look_into_inbox);
     inbox_timer_.start(kInboxMs);
     autosave_timer_.setInterval(autosave_ms_);
@@ -33,8 +28,13 @@ Session::Session(QObject* parent) : QObject(parent) {
     });
 }
 
-// Jobs and saver hold members that are gone before they are.
-Session::~Session() {
+Session::~Session() { end(); }
+
+// Whoever listens may be half gone by now: nothing is said any more. What was asked to be written is.
+void Session::end() {
+    if (ended_) return;
+    ended_ = true;
+    blockSignals(true), jobs_.blockSignals(true), saver_.blockSignals(true);
     jobs_.drop_all();
     jobs_.wait_all();
     saver_.wait();

@@ -51,6 +51,8 @@ class Session : public QObject {
    public:
     explicit Session(QObject* parent = nullptr);
     ~Session() override;
+    // Drops what runs, writes what was asked for, and is silent from then on. For who takes the window down.
+    void end();
 
     const ProjectState& state() const { return document_.state(); }
     Document& document() { return document_; }
@@ -166,7 +168,6 @@ class Session : public QObject {
     void project_changed();                      // another one was opened; comes before changed()
     void selection_changed();
     void busy_changed();
-    void progress(double fraction, QString stage);   // of the current subject's work
     void live(std::shared_ptr<veld::Points> positions);
     void fit_finished(bool ok);
     void ground_ready();
@@ -258,6 +259,7 @@ class Session : public QObject {
     // --- keeping what is there
     QTimer autosave_timer_;
     int autosave_ms_ = 60000;
+    bool ended_ = false;
     ProjectId project_ = ProjectId::make();
     std::uint64_t requests_ = 0;                         // of saving, in the order in which they were asked for
     std::size_t autosaved_serial_ = 0;

@@ -75,7 +75,7 @@ void Session::save(const QString& path, std::function<void(const Status&)> done)
             }
             emit changed();
         }
-        if (done) done(ok);
+        if (done && !ended_) done(ok);
     });
 }
 

@@ -26,7 +26,7 @@ struct Options {
     bool hand = false, exif = false, verbose = false, profile = false, believe = false;
     std::vector<int> photos{1, 2, 3};
     double warp = 12, mark_error = 1, side_turn = 4;
-    PhotoFitSettings settings;
+    PhotoHeadSettings settings;
 };
 
 void add_errors(const BaseKit& kit, const Sitting& sitting, std::size_t i, const PhotoMarks& marks, std::vector<double>* errors) {
@@ -37,8 +37,8 @@ void add_errors(const BaseKit& kit, const Sitting& sitting, std::size_t i, const
     }
 }
 
-PhotoFitInput input_of(const BaseKit& kit, const ShapeSpace& space, const Sitting& sitting, const Options& o, FaceNetwork& network, const FaceReference& reference, std::vector<double>* mark_errors) {
-    PhotoFitInput in;
+PhotoHeadInput input_of(const BaseKit& kit, const ShapeSpace& space, const Sitting& sitting, const Options& o, FaceNetwork& network, const FaceReference& reference, std::vector<double>* mark_errors) {
+    PhotoHeadInput in;
     in.kit = &kit, in.space = &space, in.settings = o.settings;
     for (const SittingPhoto& p : sitting.photos) {
         PhotoView2D view{&p.photo, p.photo.name, o.exif ? p.photo.focal_35mm : 0, p.marks, nullptr};
@@ -79,7 +79,7 @@ int try_demo(const BaseKit& kit, const ShapeSpace& space, const Options& o) {
     auto looked = look_at_photos(kit, images, {{}, {}, o.profile ? PhotoMarks{} : *marks}, {}, {});
     if (!looked) return std::fprintf(stderr, "%s\n", looked.error().message.c_str()), 1;
     for (const int photos : o.photos) {
-        PhotoFitInput in;
+        PhotoHeadInput in;
         in.kit = &kit, in.space = &space, in.settings = o.settings, in.photos = views_of(*looked);
         if (photos == 1) in.photos.resize(1);
         if (photos == 2) in.photos.erase(in.photos.begin() + 1);
@@ -168,7 +168,7 @@ int main(int argc, char** argv) {
             SittingOptions how;
             how.seed = static_cast<unsigned>(seed), how.photos = photos, how.warp_mm = o.warp, how.mark_error_mm = o.mark_error, how.side_turn = o.side_turn;
             const Sitting sitting = make_sitting(*kit, how);
-            const PhotoFitInput in = input_of(*kit, *space, sitting, o, network, *reference, &marks);
+            const PhotoHeadInput in = input_of(*kit, *space, sitting, o, network, *reference, &marks);
             clock = std::clock();
             const auto fit = fit_photos(in, {});
             if (!fit) {

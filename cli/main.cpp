@@ -71,7 +71,7 @@ int main(int argc, char** argv) {
     add_wrap(app, output, exit_code);
     add_morph(app, output, exit_code);
     add_project(app, output, exit_code);
-    add_photo_fit(app, output, exit_code);
+    add_photo_head(app, output, exit_code);
     add_send(app, output, exit_code);
     add_return_check(app, output, exit_code);
     try {

@@ -107,7 +107,7 @@ void keep_picture(const BaseKit& kit, const Points& shape, const PhotoCamera& ca
     }
 }
 
-PinDrag::PinDrag(const PhotoFitInput& input, const PhotoFit& fit) : space_(*input.space), base_(input.kit->mesh.positions), z_(fit.z) {
+PinDrag::PinDrag(const PhotoHeadInput& input, const PhotoHead& fit) : space_(*input.space), base_(input.kit->mesh.positions), z_(fit.z) {
     MatrixXd h = input.settings.strength * input.settings.strength * MatrixXd::Identity(space_.count(), space_.count());
     const auto points = input.base_points.empty() ? input.kit->landmarks : input.base_points;
     const Points shape = space_.shape(base_, z_);

@@ -2,7 +2,7 @@
 // What hands do to a head from photographs: sliders of the shape space region by region, and a place dragged to
 // where it is in a picture.
 #include "core/morph/region_mix.h"
-#include "core/photo/photo_fit.h"
+#include "core/photo/photo_head.h"
 
 namespace veld {
 
@@ -21,7 +21,7 @@ struct HandSetting {
     double mm = 0;
     bool operator==(const HandSetting&) const = default;
 };
-// What people set by hand on a photo fit, and which photographs must not notice.
+// What people set by hand on a photo head, and which photographs must not notice.
 struct HandShape {
     std::vector<HandSetting> settings;
     std::vector<int> keeps;           // photographs whose picture stays: vertices that it sees move along its rays only
@@ -52,7 +52,7 @@ void keep_picture(const BaseKit& kit, const Points& shape, const PhotoCamera& ca
 class PinDrag {
    public:
     // fit: of this input. The cameras stay.
-    PinDrag(const PhotoFitInput& input, const PhotoFit& fit);
+    PinDrag(const PhotoHeadInput& input, const PhotoHead& fit);
     // The coefficients with the place at that pixel.
     Eigen::VectorXd pull(const SurfacePoint& place, const PhotoCamera& camera, const Vec2& pixel) const;
 

@@ -6,7 +6,7 @@
 // the base's own skin with its tone matched [Reinhard et al. 2001]. Seams disappear in the gradient domain: the winners'
 // gradients are kept, their levels solved for [Perez, Gangnet, Blake 2003], on a coarser grid, and what that changes is
 // spread back within each winner's region, so no detail is lost. The most frontal photograph keeps its level.
-#include "core/photo/photo_fit.h"
+#include "core/photo/photo_head.h"
 
 namespace veld {
 

@@ -1,5 +1,5 @@
 #pragma once
-// From encoded photographs to what a photo fit needs: decoded, upright, the face found, marks put, graded.
+// From encoded photographs to what a photo head needs: decoded, upright, the face found, marks put, graded.
 #include "core/detect/reference_store.h"
 #include "core/photo/first_skin.h"
 #include "core/photo/photo_report.h"
@@ -23,7 +23,7 @@ struct LookOptions {
 // marks: per photograph, shorter or of width 0: none yet. Fails with BadFile and the photograph's name, Cancelled.
 Result<std::vector<LookedAt>> look_at_photos(const BaseKit& kit, const std::vector<Image>& photos, const std::vector<PhotoMarks>& marks, const LookOptions& options, const Progress& progress);
 
-// A photo fit's views of them; points into `looked`.
+// A photo head's views of them; points into `looked`.
 std::vector<PhotoView2D> views_of(const std::vector<LookedAt>& looked);
 std::vector<SkinPhoto> skin_photos(const std::vector<LookedAt>& looked, const std::vector<std::optional<PhotoCamera>>& cameras);
 

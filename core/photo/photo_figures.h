@@ -1,7 +1,7 @@
 #pragma once
 // Figures of a head that stands on no surface: flips, cuts and distortion against the base, and how far the
 // landmarks lie from their photographs.
-#include "core/photo/photo_fit.h"
+#include "core/photo/photo_head.h"
 
 namespace veld {
 

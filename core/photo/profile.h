@@ -7,7 +7,7 @@
 // believed when nearly all of its outline lies on an edge. The marks are where the bent base has them: near the
 // outline about right, inside only roughly.
 #include "core/detect/photo_face.h"
-#include "core/photo/photo_fit.h"
+#include "core/photo/photo_head.h"
 
 namespace veld {
 

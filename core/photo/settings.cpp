@@ -1,5 +1,5 @@
 #include "core/io/json.h"
-#include "core/photo/photo_fit.h"
+#include "core/photo/photo_head.h"
 
 namespace veld {
 
@@ -10,8 +10,8 @@ const char* lens_name(PhotoLens::From from) {
 }
 
 // Throws nlohmann's exceptions and std::invalid_argument, caught below.
-PhotoFitSettings from_json(const Json& j) {
-    PhotoFitSettings out;
+PhotoHeadSettings from_json(const Json& j) {
+    PhotoHeadSettings out;
     for (const auto& [key, value] : j.items()) {
         if (key == "one_lens") out.one_lens = value.get<bool>();
         else if (key == "use_curves") out.use_curves = value.get<bool>();
@@ -49,7 +49,7 @@ PhotoFitSettings from_json(const Json& j) {
 
 }  // namespace
 
-std::string photo_fit_settings_text(const PhotoFitSettings& s) {
+std::string photo_head_settings_text(const PhotoHeadSettings& s) {
     Json j = {{"one_lens", s.one_lens}, {"use_curves", s.use_curves}, {"use_outline", s.use_outline}, {"use_depth", s.use_depth}, {"eyes_mm", s.eyes_mm}, {"strength", s.strength}, {"neck_band_mm", s.neck_band_mm}, {"heads", s.heads}};
     j["lenses"] = Json::array(), j["pins"] = Json::array();
     for (const PhotoLens& lens : s.lenses) {
@@ -61,15 +61,15 @@ std::string photo_fit_settings_text(const PhotoFitSettings& s) {
     return j.dump(1);
 }
 
-Result<PhotoFitSettings> parse_photo_fit_settings(std::string_view json, const std::string& where) {
+Result<PhotoHeadSettings> parse_photo_head_settings(std::string_view json, const std::string& where) {
     try {
         const Json j = Json::parse(json.begin(), json.end());
-        if (!j.is_object()) return Error{ErrorCode::BadFile, where + " holds no settings of a photo fit."};
+        if (!j.is_object()) return Error{ErrorCode::BadFile, where + " holds no settings of a photo head."};
         return from_json(j);
     } catch (const std::invalid_argument& e) {
         return Error{ErrorCode::BadFile, where + ": '" + e.what() + "' is not known or out of range."};
     } catch (const std::exception& e) {
-        return Error{ErrorCode::BadFile, where + " is no valid JSON of photo fit settings: " + e.what()};
+        return Error{ErrorCode::BadFile, where + " is no valid JSON of photo head settings: " + e.what()};
     }
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-// What heads a photo fit may make, and how likely each is: a Gaussian over shapes of the base's head.
+// What heads a photo head may make, and how likely each is: a Gaussian over shapes of the base's head.
 //
 //   x = base + sum_k z_k mode_k,     z_k ~ N(0, 1)
 //

@@ -114,7 +114,7 @@ std::optional<Measuring> measuring_of(const ProjectState& state) {
     const Source* source = find_source(state, fit->source_id);
     if (source && source->mesh) return Measuring{state.kit, state.base_points, state.base_curves, *source, *fit};
     // of photographs, or of two people: there is no surface, and nothing that could be gone
-    if (fit->photo || !fit->source_id) return Measuring{state.kit, state.base_points, state.base_curves, {}, *fit};
+    if (!fit->source_id || fit->photo) return Measuring{state.kit, state.base_points, state.base_curves, {}, *fit};
     return {};
 }
 

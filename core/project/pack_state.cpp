@@ -61,7 +61,7 @@ class Packer {
             Json marks = Json::array();
             for (const PhotoMarks& m : set.marks) marks.push_back(m.width > 0 ? Json::parse(photo_marks_text(m)) : Json());
             j["photo_sets"].push_back({{"id", id_text(set.id.value)}, {"name", set.name}, {"photos", photos}, {"marks", marks}});
-            if (set.settings) j["photo_sets"].back()["settings"] = Json::parse(photo_fit_settings_text(*set.settings));
+            if (set.settings) j["photo_sets"].back()["settings"] = Json::parse(photo_head_settings_text(*set.settings));
         }
         for (const Source& s : subject.sources) {
             Json source = {{"id", id_text(s.id.value)}, {"name", s.name}, {"path", s.path}, {"mesh", keep(mesh_to_blob(*s.mesh))}, {"landmarks", Json::parse(landmarks_text(s.landmarks))}, {"notes", s.notes}};
@@ -85,7 +85,7 @@ class Packer {
             if (f.pose) fit["pose"] = {{"turns", keep(array_blob(f.pose->turns))}, {"stretch", keep(array_blob(f.pose->stretch))}, {"move", {f.pose->move.x(), f.pose->move.y(), f.pose->move.z()}}};
             if (f.landmarks) fit["landmarks"] = Json::parse(landmarks_text(*f.landmarks));
             if (f.ignored) fit["ignored"] = keep(array_blob(*f.ignored));
-            pack_photo_fit(f, fit, [this](std::string bytes) { return keep(std::move(bytes)); });
+            pack_photo_head(f, fit, [this](std::string bytes) { return keep(std::move(bytes)); });
             if (!f.touch || !f.fitted) continue;
             fit["fitted"] = keep(array_blob(*f.fitted));
             fit["touch"] = {{"vertices", keep(array_blob(f.touch->vertex))}, {"moves", keep(array_blob(f.touch->move))}, {"amount", f.touch->amount}, {"on", f.touch->on}, {"figures_old", f.figures_old}};

@@ -43,10 +43,10 @@ PhotoFigures photo_from(const Json& j) {
 
 }  // namespace
 
-void pack_photo_fit(const FitRecord& f, Json& out, const std::function<std::string(std::string)>& keep) {
+void pack_photo_head(const FitRecord& f, Json& out, const std::function<std::string(std::string)>& keep) {
     if (f.photo) {
         const PhotoRecord& p = *f.photo;
-        Json j = {{"settings", Json::parse(photo_fit_settings_text(p.settings))}, {"photos", Json::array()}, {"z", keep(array_blob(p.z))}, {"solved", keep(array_blob(*p.solved))}, {"seen_by", keep(array_blob(p.seen_by))}};
+        Json j = {{"settings", Json::parse(photo_head_settings_text(p.settings))}, {"photos", Json::array()}, {"z", keep(array_blob(p.z))}, {"solved", keep(array_blob(*p.solved))}, {"seen_by", keep(array_blob(p.seen_by))}};
         for (const PhotoFigures& one : p.photos) j["photos"].push_back(photo_json(one));
         j["sliders"] = Json::array();
         for (const HandSetting& s : p.hand.settings) j["sliders"].push_back({{"region", s.region}, {"move", hand_move_name(s.move)}, {"mm", s.mm}});
@@ -59,13 +59,13 @@ void pack_photo_fit(const FitRecord& f, Json& out, const std::function<std::stri
     }
 }
 
-Status unpack_photo_fit(const Json& json, const std::string& path, std::size_t vertices, const std::function<bool(const std::string&, std::string&)>& blob, FitRecord& out) {
+Status unpack_photo_head(const Json& json, const std::string& path, std::size_t vertices, const std::function<bool(const std::string&, std::string&)>& blob, FitRecord& out) {
     const auto damaged = [&](const std::string& why) { return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: " + why}; };
     std::string bytes;
     if (json.contains("photo")) {
         const Json& j = json["photo"];
         auto p = std::make_shared<PhotoRecord>();
-        auto settings = parse_photo_fit_settings(j.at("settings").dump(), path);
+        auto settings = parse_photo_head_settings(j.at("settings").dump(), path);
         if (!settings) return settings.error();
         p->settings = std::move(*settings);
         for (const PhotoPin& pin : p->settings.pins) {
@@ -79,7 +79,7 @@ Status unpack_photo_fit(const Json& json, const std::string& path, std::size_t v
         ok = ok && blob(j.at("solved"), bytes) && array_from(bytes, *solved) && solved->size() == vertices;
         ok = ok && blob(j.at("seen_by"), bytes) && array_from(bytes, p->seen_by) && (p->seen_by.empty() || p->seen_by.size() == vertices);
         ok = ok && std::all_of(p->seen_by.begin(), p->seen_by.end(), [](std::uint8_t n) { return n <= 2; });
-        if (!ok) return damaged("the photo fit '" + out.name + "' does not match the kit.");
+        if (!ok) return damaged("the head from photographs '" + out.name + "' does not match the kit.");
         p->solved = solved;
         for (const Json& s : j.at("sliders")) {
             const auto move = hand_move_from_name(s.at("move"));

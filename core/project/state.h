@@ -40,7 +40,7 @@ struct Source {
 
 // What a fit made from photographs keeps besides its shape.
 struct PhotoRecord {
-    PhotoFitSettings settings;
+    PhotoHeadSettings settings;
     std::vector<PhotoFigures> photos;                    // cameras and figures, one per photograph of the set
     std::vector<double> z;                               // of the shape space, to go on from
     std::shared_ptr<const Points> solved;                // the shape before sliders and touch-up
@@ -102,7 +102,7 @@ struct PhotoSet {
     std::string name;
     std::shared_ptr<const std::vector<Image>> photos;   // encoded
     std::vector<PhotoMarks> marks = {};                  // per photo; shorter: none yet
-    std::optional<PhotoFitSettings> settings = {};       // of the next head made from them; empty: the usual ones
+    std::optional<PhotoHeadSettings> settings = {};       // of the next head made from them; empty: the usual ones
     PhotoSetId id = PhotoSetId::make();
 };
 

@@ -94,7 +94,7 @@ Status Unpacker::photos(const Json& list, Subject& out) {
             out.photo_sets.back().marks.back() = std::move(*read);
         }
         if (j.contains("settings")) {
-            auto settings = parse_photo_fit_settings(j["settings"].dump(), path_);
+            auto settings = parse_photo_head_settings(j["settings"].dump(), path_);
             if (!settings) return settings.error();
             out.photo_sets.back().settings = std::move(*settings);
         }
@@ -203,7 +203,7 @@ Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
         }
         made_from(j, out, f);
         if (auto ok = marks_used(j, out, f); !ok) return ok;
-        if (auto ok = unpack_photo_fit(j, path_, vertices, [this](const std::string& id, std::string& bytes) { return blob(id, bytes); }, f); !ok) return ok;
+        if (auto ok = unpack_photo_head(j, path_, vertices, [this](const std::string& id, std::string& bytes) { return blob(id, bytes); }, f); !ok) return ok;
         if (j.contains("touch")) {
             if (auto ok = touch(j, vertices, f); !ok) return ok;
         }

@@ -99,7 +99,7 @@ std::vector<Morph> made_up_heads(const BaseKit& kit, int count, unsigned first_s
     return out;
 }
 
-PhotoTruth compare_with_truth(const BaseKit& kit, const Sitting& sitting, const PhotoFit& fit) {
+PhotoTruth compare_with_truth(const BaseKit& kit, const Sitting& sitting, const PhotoHead& fit) {
     PhotoTruth out;
     std::set<Index> hidden;
     for (const char* name : {"socket_l", "socket_r", "mouth_inner", "nostril_inside"}) hidden.insert(kit.region(name).begin(), kit.region(name).end());

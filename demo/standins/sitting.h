@@ -1,7 +1,7 @@
 #pragma once
 // A made-up person sits for portraits: pictures by known cameras, and where every landmark is in them.
 #include "core/detect/photo_face.h"
-#include "core/photo/photo_fit.h"
+#include "core/photo/photo_head.h"
 #include "demo/standins/made_up_person.h"
 #include "demo/standins/picture_of.h"
 
@@ -39,6 +39,6 @@ struct PhotoTruth {
     double yaw_worst = 0, roll_worst = 0;         // degrees
     double landmark_share = 0;                    // median reprojection as a share of the eyes' distance, worst photo
 };
-PhotoTruth compare_with_truth(const BaseKit& kit, const Sitting& sitting, const PhotoFit& fit);
+PhotoTruth compare_with_truth(const BaseKit& kit, const Sitting& sitting, const PhotoHead& fit);
 
 }  // namespace veld

@@ -395,7 +395,7 @@ TEST_CASE("CLI: morphs are split, mixed, mirrored, halved, exported each and tak
 TEST_CASE("CLI: photographs become a head with its report and skin, two heads are blended") {
     const Scratch scratch;
     const std::string j = demo("subjects/juniper/juniper");
-    const std::string fit = "photo-fit --kit " + kKit + " --photo " + j + "_front.jpg --photo " + j + "_three_quarter.jpg --photo " + j + "_side.jpg --marks - --marks - --marks " + j + "_side_marks.json";
+    const std::string fit = "photo-head --kit " + kKit + " --photo " + j + "_front.jpg --photo " + j + "_three_quarter.jpg --photo " + j + "_side.jpg --marks - --marks - --marks " + j + "_side_marks.json";
     const std::string heads = std::string(VELDSTONE_BUILD) + "/bin/heads-standin --kit " + kKit + " --out " + (scratch / "heads") + " --count 2 >/dev/null";
     REQUIRE(std::system(heads.c_str()) == 0);
     const Run run = cli(fit + " --heads " + (scratch / "heads/head_01.morph") + " --heads " + (scratch / "heads/head_02.morph") + " --eyes-mm 68 --out " + (scratch / "fit.obj") + " --report " + (scratch / "r.json") + " --skin " + (scratch / "skin.png") + " --skin-size 256 --json");
@@ -442,21 +442,21 @@ TEST_CASE("CLI: a portrait from the side is marked by its outline") {
 TEST_CASE("CLI: photographs that cannot become a head are refused with what to do") {
     const Scratch scratch;
     const std::string out = " --out " + (scratch / "fit.obj") + " --json";
-    Run run = cli("photo-fit --kit " + kKit + " --photo /nowhere.jpg" + out);
+    Run run = cli("photo-head --kit " + kKit + " --photo /nowhere.jpg" + out);
     CHECK(run.code == 1);
     CHECK(run.json()["error"]["message"].get<std::string>().find("/nowhere.jpg") != std::string::npos);
-    run = cli("photo-fit --kit " + kKit + " --photo " + kKit + "/figure.json" + out);
+    run = cli("photo-head --kit " + kKit + " --photo " + kKit + "/figure.json" + out);
     CHECK(run.code == 1);
     CHECK(run.json()["error"]["message"].get<std::string>().find("figure.json") != std::string::npos);
     const auto wall = encode_png({300, 300, std::vector<std::uint8_t>(300 * 300 * 4, 170)});
     scratch.write("wall.png", {wall.begin(), wall.end()});
-    run = cli("photo-fit --kit " + kKit + " --photo " + (scratch / "wall.png") + out);   // no face, no marks
+    run = cli("photo-head --kit " + kKit + " --photo " + (scratch / "wall.png") + out);   // no face, no marks
     CHECK(run.code == 1);
     CHECK(run.json()["error"]["message"].get<std::string>().find("four landmarks") != std::string::npos);
-    run = cli("photo-fit --kit " + kKit + " --photo " + (scratch / "wall.png") + " --marks - --marks -" + out);
+    run = cli("photo-head --kit " + kKit + " --photo " + (scratch / "wall.png") + " --marks - --marks -" + out);
     CHECK(run.code == 1);
     CHECK(run.json()["error"]["message"].get<std::string>().find("more --marks") != std::string::npos);
-    run = cli("photo-fit --kit " + kKit + " --photo " + demo("subjects/juniper/juniper_front.jpg") + " --marks " + demo("subjects/juniper/juniper.json") + out);
+    run = cli("photo-head --kit " + kKit + " --photo " + demo("subjects/juniper/juniper_front.jpg") + " --marks " + demo("subjects/juniper/juniper.json") + out);
     CHECK(run.code == 1);
-    CHECK(cli("photo-fit --kit " + kKit + out).code == 2);
+    CHECK(cli("photo-head --kit " + kKit + out).code == 2);
 }

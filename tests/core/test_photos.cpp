@@ -8,7 +8,7 @@
 #include "core/linalg/statistics.h"
 #include "core/photo/look_at_photos.h"
 #include "core/photo/seen.h"
-#include "core/project/photo_fits.h"
+#include "core/project/photo_heads.h"
 #include "core/project/store.h"
 #include "demo/standins/sitting.h"
 #include "tests/support/demo_kit.h"
@@ -19,8 +19,8 @@ using namespace veld;
 
 namespace {
 
-const PhotoFit& three_photos() {
-    static const PhotoFit fit = *fit_photos(input_of(sitter(3)), {});
+const PhotoHead& three_photos() {
+    static const PhotoHead fit = *fit_photos(input_of(sitter(3)), {});
     return fit;
 }
 
@@ -167,8 +167,8 @@ TEST_CASE("Photo solve: exact sights of a known shape give its cameras back") {
     CHECK(stop.error().code == ErrorCode::Cancelled);
 }
 
-TEST_CASE("Photo fit: three photographs of a made-up person, marks 1 mm off") {
-    const PhotoFit& fit = three_photos();
+TEST_CASE("Photo head: three photographs of a made-up person, marks 1 mm off") {
+    const PhotoHead& fit = three_photos();
     const PhotoTruth t = compare_with_truth(*demo_kit(), sitter(3), fit);
     CHECK(t.surface_median < 1.3);
     CHECK(t.place_mean < 3);
@@ -184,8 +184,8 @@ TEST_CASE("Photo fit: three photographs of a made-up person, marks 1 mm off") {
     for (const Index v : demo_kit()->region("body_skin")) CHECK(fit.positions[v] == demo_kit()->mesh.positions[v]);
 }
 
-TEST_CASE("Photo fit: the same input gives the same head, cancel gives none, more photographs give a better one") {
-    const PhotoFitInput in = input_of(sitter(1));
+TEST_CASE("Photo head: the same input gives the same head, cancel gives none, more photographs give a better one") {
+    const PhotoHeadInput in = input_of(sitter(1));
     const auto one = fit_photos(in, {}), again = fit_photos(in, {});
     REQUIRE(one);
     REQUIRE(again);
@@ -201,8 +201,8 @@ TEST_CASE("Photo fit: the same input gives the same head, cancel gives none, mor
     CHECK(stop.error().code == ErrorCode::Cancelled);
 }
 
-TEST_CASE("Photo fit: a typed lens is kept, going on moves the camera and not the picture, a known size is met") {
-    PhotoFitInput in = input_of(sitter(3));
+TEST_CASE("Photo head: a typed lens is kept, going on moves the camera and not the picture, a known size is met") {
+    PhotoHeadInput in = input_of(sitter(3));
     in.cameras.clear();
     for (const PhotoFigures& f : three_photos().photos) in.cameras.push_back(f.camera);
     in.z = three_photos().z;
@@ -224,9 +224,9 @@ TEST_CASE("Photo fit: a typed lens is kept, going on moves the camera and not th
     CHECK((marks.at("pupil_l").at(sized->positions) - marks.at("pupil_r").at(sized->positions)).norm() == Approx(70).margin(1.5));
 }
 
-TEST_CASE("Photo fit: what the network marks on a turned face counts less than on one from the front") {
+TEST_CASE("Photo head: what the network marks on a turned face counts less than on one from the front") {
     // nobody's hands: marks as a network finds them, those of the three-quarter drawn apart by a twentieth
-    PhotoFitInput in = input_of(sitter(3));
+    PhotoHeadInput in = input_of(sitter(3));
     in.photos.erase(in.photos.begin() + 2);
     for (std::size_t i = 0; i < 2; ++i) {
         PhotoView2D& view = in.photos[i];
@@ -252,9 +252,9 @@ TEST_CASE("Photo fit: what the network marks on a turned face counts less than o
     CHECK(as_turned < 0.97 * as_from_the_front);
 }
 
-TEST_CASE("Photo fit: a wrong lens in the file and another person are suspected, the right ones are not", "[accuracy]") {
+TEST_CASE("Photo head: a wrong lens in the file and another person are suspected, the right ones are not", "[accuracy]") {
     for (const std::string& note : three_photos().notes) CHECK(note.find("looks as taken") == std::string::npos);
-    PhotoFitInput in = input_of(sitter(3));
+    PhotoHeadInput in = input_of(sitter(3));
     in.photos[0].focal_35mm *= 3;
     const auto wrong = fit_photos(in, {});
     REQUIRE(wrong);
@@ -285,8 +285,8 @@ TEST_CASE("Photo fit: a wrong lens in the file and another person are suspected,
     CHECK(said);
 }
 
-TEST_CASE("Photo fit: too little is said with the photograph's name, a strange space is refused") {
-    PhotoFitInput in = input_of(sitter(3));
+TEST_CASE("Photo head: too little is said with the photograph's name, a strange space is refused") {
+    PhotoHeadInput in = input_of(sitter(3));
     in.photos[2].marks.points.clear(), in.photos[2].marks.curves.clear();
     const auto two = fit_photos(in, {});
     REQUIRE(two);
@@ -365,8 +365,8 @@ TEST_CASE("By hand: a slider moves its region by what it says, a kept photograph
 }
 
 TEST_CASE("By hand: a dragged place is where it was dragged to, and little else moves") {
-    const PhotoFitInput in = input_of(sitter(3));
-    const PhotoFit& fit = three_photos();
+    const PhotoHeadInput in = input_of(sitter(3));
+    const PhotoHead& fit = three_photos();
     const PinDrag drag(in, fit);
     const SurfacePoint& cheek = demo_kit()->landmarks.at("cheek_l");
     const PhotoCamera& camera = *fit.photos[0].camera;
@@ -425,17 +425,17 @@ TEST_CASE("First skin: seen skin comes from the photographs, seams are levelled,
     CHECK(none.error().message.find("UV") != std::string::npos);
 }
 
-TEST_CASE("Photo fits in a project: kept, sliders and touch-up on top, blended") {
+TEST_CASE("Photo heads in a project: kept, sliders and touch-up on top, blended") {
     const Scratch scratch;
     const BaseKit& kit = *demo_kit();
     const BaseRegions regions = face_regions(kit);
     const HandSliders sliders(kit, smooth_space(), regions);
     ProjectState state = new_project(demo_kit());
     PhotoSet set{"portraits", std::make_shared<std::vector<Image>>(std::vector<Image>{{"front.png", "image/png", encode_png(sitter(3).photos[0].photo.pixels)}})};
-    set.settings = PhotoFitSettings{};
+    set.settings = PhotoHeadSettings{};
     set.settings->eyes_mm = 61.5;
     state.subjects.push_back({"Mara", {}, {}, {set}});
-    PhotoFitSettings settings;
+    PhotoHeadSettings settings;
     settings.lenses.resize(3);
     settings.lenses[1].from = PhotoLens::From::Typed, settings.lenses[1].focal_35mm = 70;
     settings.pins.push_back({kit.landmarks.at("cheek_l"), 0, Vec2(10, 20)});
@@ -443,7 +443,7 @@ TEST_CASE("Photo fits in a project: kept, sliders and touch-up on top, blended")
     HandShape hand;
     hand.settings.push_back({"nose", HandMove::Wider, 2});
     hand.keeps = {0};
-    add_fit(state.subjects[0], make_photo_record(kit, PhotoFit(three_photos()), state.subjects[0].photo_sets[0], settings, {}, hand, nullptr, &sliders));
+    add_fit(state.subjects[0], make_photo_record(kit, PhotoHead(three_photos()), state.subjects[0].photo_sets[0], settings, {}, hand, nullptr, &sliders));
     FitRecord& fit = *state.subjects[0].fit();
     CHECK(photo_set_of(state.subjects[0], fit) == &state.subjects[0].photo_sets[0]);
     CHECK_FALSE(*fit.positions == *fit.photo->solved);
@@ -477,7 +477,7 @@ TEST_CASE("Photo fits in a project: kept, sliders and touch-up on top, blended")
     REQUIRE(both);
     CHECK(both->skin.image);
     CHECK(both->name == "blend 50 : 50");
-    CHECK_FALSE(parse_photo_fit_settings("{\"strenght\": 2}", "here"));
-    CHECK_FALSE(parse_photo_fit_settings("{\"strength\": -1}", "here"));
-    CHECK_FALSE(parse_photo_fit_settings("[", "here"));
+    CHECK_FALSE(parse_photo_head_settings("{\"strenght\": 2}", "here"));
+    CHECK_FALSE(parse_photo_head_settings("{\"strength\": -1}", "here"));
+    CHECK_FALSE(parse_photo_head_settings("[", "here"));
 }

@@ -164,7 +164,7 @@ TEST_CASE("Profile: front and side that nobody marked become a head") {
     FaceNetwork network;
     const auto reference = face_reference(network, *demo_kit());
     REQUIRE(reference);
-    PhotoFitInput in;
+    PhotoHeadInput in;
     in.kit = demo_kit().get(), in.space = &smooth_space();
     for (const SittingPhoto& p : s.photos) {
         const auto found = find_on_photo(network, *demo_kit(), p.photo, &*reference, 0, &smooth_space(), {});

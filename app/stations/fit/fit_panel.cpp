@@ -38,11 +38,6 @@ FitPanel::FitPanel(Session& session, RegionController& regions, PhotoController&
     column->addWidget(run_);
     connect(&s_, &Session::changed, this, &FitPanel::refresh);
     connect(&s_, &Session::busy_changed, this, &FitPanel::refresh);
-    connect(&s_, &Session::progress, this, [this](double f, const QString& stage) {
-        if (!s_.fitting()) return;
-        bar_->setValue(static_cast<int>(1000 * f));
-        hint_->setText(stage);
-    });
     refresh();
 }
 
@@ -166,9 +161,6 @@ void FitPanel::build_run(QBoxLayout* column) {
     follow_->setToolTip(tr("Move a landmark, ignore an area, change a region: this try takes it in by itself, and undo takes both back"));
     connect(follow_, &QCheckBox::clicked, &s_, &Session::set_follow_changes);
     column->addWidget(follow_);
-    bar_ = new QProgressBar;
-    bar_->setRange(0, 1000);
-    column->addWidget(bar_);
     hint_ = text_label({}, "dim");
     hint_->setObjectName("fit_hint");
     column->addWidget(hint_);
@@ -224,12 +216,9 @@ void FitPanel::refresh() {
     follow_->setVisible(state.fit());
     follow_->setChecked(s_.follows_changes());
     cancel_->setVisible(s_.fitting());
-    bar_->setVisible(s_.fitting());
     changed_->setVisible(!s_.fitting() && !s_.follows_changes() && outdated(state));
-    if (!s_.fitting()) {
-        hint_->setText(!source ? tr("Add a scan first (Gather).") : points < 3 ? tr("Mark at least three points; ten make a good start (Mark).") : QString());
-    }
-    hint_->setVisible(!hint_->text().isEmpty() || s_.fitting());
+    hint_->setText(!source ? tr("Add a scan first (Gather).") : points < 3 ? tr("Mark at least three points; ten make a good start (Mark).") : QString());
+    hint_->setVisible(!hint_->text().isEmpty() && !s_.fitting());
     filling_ = false;
 }
 

@@ -5,7 +5,6 @@
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
-#include <QProgressBar>
 #include <QPushButton>
 #include <QSlider>
 #include <QTabWidget>
@@ -49,7 +48,6 @@ class FitPanel : public QWidget {
     QSlider* symmetry_;
     QLabel* symmetry_text_;
     QPushButton *start_, *go_on_, *cancel_;
-    QProgressBar* bar_;
     QLabel *hint_, *changed_;
     bool filling_ = false;
 };

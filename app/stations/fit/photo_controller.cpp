@@ -91,20 +91,20 @@ const LookedAt* PhotoController::looked_at(int i) const {
     return k && i >= 0 && i < static_cast<int>(k->looked.size()) ? &k->looked[static_cast<std::size_t>(i)] : nullptr;
 }
 
-PhotoFitSettings PhotoController::settings() const { return set() ? photo_settings(s_.state(), *set()) : PhotoFitSettings{}; }
+PhotoHeadSettings PhotoController::settings() const { return set() ? photo_settings(s_.state(), *set()) : PhotoHeadSettings{}; }
 
-void PhotoController::edit(const QString& label, const std::function<void(PhotoFitSettings&)>& change, const std::string& merge) {
+void PhotoController::edit(const QString& label, const std::function<void(PhotoHeadSettings&)>& change, const std::string& merge) {
     if (!set()) return;
     ProjectState next = s_.state();
-    PhotoFitSettings now = settings();
-    const PhotoFitSettings before = now;
+    PhotoHeadSettings now = settings();
+    const PhotoHeadSettings before = now;
     change(now);
     if (now == before) return;
     find_photo_set(next, set()->id)->settings = now;
     s_.change(label, std::move(next), merge);
 }
 
-std::shared_ptr<const HeadSpace> PhotoController::space_for(const PhotoFitSettings& settings) const {
+std::shared_ptr<const HeadSpace> PhotoController::space_for(const PhotoHeadSettings& settings) const {
     const bool same = space_ && space_->kit == s_.state().kit && space_->heads == morphs_named(s_.state(), settings.heads) && space_->neck_band_mm == settings.neck_band_mm;
     return same ? space_ : nullptr;
 }

@@ -50,8 +50,8 @@ class PhotoController : public QObject {
     void remove_outline_point(const std::string& handle);
 
     // --- making
-    PhotoFitSettings settings() const;
-    void edit(const QString& label, const std::function<void(PhotoFitSettings&)>& change, const std::string& merge = {});
+    PhotoHeadSettings settings() const;
+    void edit(const QString& label, const std::function<void(PhotoHeadSettings&)>& change, const std::string& merge = {});
     void make(bool go_on);
     bool making() const { return s_.jobs().has(JobKind::Photos, s_.subject()); }
     // The head as it would be with that lens; shown at once, kept when done. mm 0: as the settings have it.
@@ -95,7 +95,7 @@ class PhotoController : public QObject {
     std::shared_ptr<KnownPhotos> known() const;
     PhotoMarks* edited_marks(ProjectState& next);
     const PhotoMarks* marks() const;          // the chosen photograph's; null: none yet
-    std::shared_ptr<const HeadSpace> space_for(const PhotoFitSettings& settings) const;
+    std::shared_ptr<const HeadSpace> space_for(const PhotoHeadSettings& settings) const;
     void start(PhotoTask task);
     void finish(const PhotoTask& task, Result<PhotoOutcome>&& outcome);
     bool asked_for_a_face(const PhotoTask& task, const KnownPhotos& known);

@@ -63,7 +63,7 @@ void PhotoController::begin_pin(const Ray& ray) {
     pin.place.weights = hit.barycentric;
     if (space->space.slot[pin.place.vertices[0]] == kNone) return emit s_.noticed(tr("Below the neck band nothing is shaped from photographs."));
     pin_ = pin;
-    PhotoFit like;
+    PhotoHead like;
     like.z = Eigen::Map<const Eigen::VectorXd>(fit()->photo->z.data(), static_cast<Eigen::Index>(fit()->photo->z.size()));
     like.photos = fit()->photo->photos;
     drag_ = std::make_unique<PinDrag>(photo_input(s_.state(), *set(), *k, *space, fit()->photo->settings), like);

@@ -15,7 +15,7 @@ void PhotoController::let_lens_go() {
 
 void PhotoController::try_lens(int photo, double mm, bool done) {
     const auto keep = [&] {
-        edit(tr("Lens"), [&](PhotoFitSettings& f) {
+        edit(tr("Lens"), [&](PhotoHeadSettings& f) {
             if (photo < 0 || photo >= static_cast<int>(f.lenses.size())) return;
             PhotoLens& lens = f.lenses[static_cast<std::size_t>(photo)];
             lens.from = PhotoLens::From::Typed, lens.focal_35mm = mm;
@@ -46,7 +46,7 @@ void PhotoController::run_lens() {
         look();
         return emit s_.noticed(tr("The photographs are being looked at; move the lens again in a moment."));
     }
-    PhotoFitInput in = photo_input(s_.state(), *set(), *k, *space, from.photo->settings);
+    PhotoHeadInput in = photo_input(s_.state(), *set(), *k, *space, from.photo->settings);
     in.settings.lenses.resize(in.photos.size());
     if (lens.photo < 0 || lens.photo >= static_cast<int>(in.photos.size())) return let_lens_go();
     in.settings.lenses[static_cast<std::size_t>(lens.photo)].from = PhotoLens::From::Typed;
@@ -55,7 +55,7 @@ void PhotoController::run_lens() {
     in.z = Eigen::Map<const Eigen::VectorXd>(from.photo->z.data(), static_cast<Eigen::Index>(from.photo->z.size()));
     in.quick = true;
     running_lens_ = lens;
-    s_.jobs().start<PhotoFit>({JobKind::Lens, tr("Trying a lens"), s_.subject(), true}, [in, k, space](const Progress& progress) { return fit_photos(in, progress); }, [this, lens](Result<PhotoFit>&& result) {
+    s_.jobs().start<PhotoHead>({JobKind::Lens, tr("Trying a lens"), s_.subject(), true}, [in, k, space](const Progress& progress) { return fit_photos(in, progress); }, [this, lens](Result<PhotoHead>&& result) {
         running_lens_.reset();
         if (lens_is_for_this() && wanted_lens_->photo == lens.photo) {
             shown_lens_ = lens;   // a lens that cannot be is not tried again either

@@ -3,7 +3,7 @@
 namespace veld {
 namespace {
 
-Result<std::shared_ptr<const HeadSpace>> learn_heads(const PhotoTask& task, const PhotoFitSettings& settings, const Progress& progress) {
+Result<std::shared_ptr<const HeadSpace>> learn_heads(const PhotoTask& task, const PhotoHeadSettings& settings, const Progress& progress) {
     progress.say(0, "Learning how heads may differ");
     ShapeSpaceOptions options;
     options.neck_band_mm = settings.neck_band_mm;
@@ -28,8 +28,8 @@ Result<FirstSkin> skin_of(const PhotoTask& task, const FitRecord& fit, const Kno
 
 }  // namespace
 
-PhotoFitInput photo_input(const ProjectState& state, const PhotoSet& set, const KnownPhotos& known, const HeadSpace& space, const PhotoFitSettings& settings) {
-    PhotoFitInput in;
+PhotoHeadInput photo_input(const ProjectState& state, const PhotoSet& set, const KnownPhotos& known, const HeadSpace& space, const PhotoHeadSettings& settings) {
+    PhotoHeadInput in;
     in.kit = space.kit.get(), in.base_points = state.base_points, in.base_curves = state.base_curves;
     in.space = &space.space, in.settings = settings, in.photos = views_of(known.looked);
     for (std::size_t i = 0; i < in.photos.size(); ++i) {
@@ -46,7 +46,7 @@ Result<PhotoOutcome> do_photo_task(const PhotoTask& task, const Progress& progre
     const PhotoSet* set = find_photo_set(s, task.set);
     if (!set) return out;   // a blend of two who have fits: nothing is to be made first
     const FitRecord* from = find_fit(s, task.from);
-    const PhotoFitSettings settings = task.kind == PhotoTask::Kind::Blend ? photo_settings(s, *set) : task.settings;
+    const PhotoHeadSettings settings = task.kind == PhotoTask::Kind::Blend ? photo_settings(s, *set) : task.settings;
     if (!out.known) {
         LookOptions look;
         look.face = task.faces;
@@ -69,7 +69,7 @@ Result<PhotoOutcome> do_photo_task(const PhotoTask& task, const Progress& progre
         out.space = std::move(*space);
     }
     if (task.kind == PhotoTask::Kind::Look) return out;
-    PhotoFitInput in = photo_input(s, *set, *out.known, *out.space, settings);
+    PhotoHeadInput in = photo_input(s, *set, *out.known, *out.space, settings);
     if (task.go_on && from && from->photo && static_cast<Eigen::Index>(from->photo->z.size()) == out.space->space.count()) {
         in.cameras = from->photo->cameras();
         in.z = Eigen::Map<const Eigen::VectorXd>(from->photo->z.data(), static_cast<Eigen::Index>(from->photo->z.size()));

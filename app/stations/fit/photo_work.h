@@ -3,7 +3,7 @@
 #include <memory>
 
 #include "core/photo/look_at_photos.h"
-#include "core/project/photo_fits.h"
+#include "core/project/photo_heads.h"
 
 namespace veld {
 
@@ -32,7 +32,7 @@ struct PhotoTask {
     std::shared_ptr<const Points> from_shape;
     std::shared_ptr<KnownPhotos> known;       // null: looked at by the work
     std::shared_ptr<const HeadSpace> space;   // null: made by the work
-    PhotoFitSettings settings;
+    PhotoHeadSettings settings;
     std::vector<int> faces;
     bool go_on = false, skins = false;
     int skin_size = 2048;
@@ -42,7 +42,7 @@ struct PhotoTask {
 struct PhotoOutcome {
     std::shared_ptr<KnownPhotos> known;
     std::shared_ptr<const HeadSpace> space;
-    std::optional<PhotoFit> fit;
+    std::optional<PhotoHead> fit;
     std::optional<FirstSkin> skin;
     std::shared_ptr<FitRecord> other_fit;     // made for a blend
 };
@@ -50,6 +50,6 @@ struct PhotoOutcome {
 Result<PhotoOutcome> do_photo_task(const PhotoTask& task, const Progress& progress);
 
 // What a solve is asked; what nobody marked is as it was found.
-PhotoFitInput photo_input(const ProjectState& state, const PhotoSet& set, const KnownPhotos& known, const HeadSpace& space, const PhotoFitSettings& settings);
+PhotoHeadInput photo_input(const ProjectState& state, const PhotoSet& set, const KnownPhotos& known, const HeadSpace& space, const PhotoHeadSettings& settings);
 
 }  // namespace veld

@@ -76,7 +76,7 @@ void PhotosTab::build_lens(QBoxLayout* column) {
     connect(lens_from_, &QComboBox::activated, this, [this](int i) {
         const PhotoCamera* camera = p_.camera(p_.photo());
         const double now = camera && !camera->parallel ? camera->focal_35mm() : 60;
-        p_.edit(tr("Lens"), [&](PhotoFitSettings& f) {
+        p_.edit(tr("Lens"), [&](PhotoHeadSettings& f) {
             PhotoLens& lens = f.lenses[static_cast<std::size_t>(p_.photo())];
             lens.parallel = i == 3;
             if (i < 3) lens.from = i == 0 ? PhotoLens::From::Picture : i == 1 ? PhotoLens::From::Typed : PhotoLens::From::Data;
@@ -101,20 +101,20 @@ void PhotosTab::build_lens(QBoxLayout* column) {
 }
 
 void PhotosTab::build_whole(QBoxLayout* column) {
-    const auto add = [&](const QString& text, const char* name, const QString& tip, bool PhotoFitSettings::*value) {
+    const auto add = [&](const QString& text, const char* name, const QString& tip, bool PhotoHeadSettings::*value) {
         auto* box = new QCheckBox(text);
         box->setObjectName(name);
         box->setToolTip(tip);
-        connect(box, &QCheckBox::clicked, this, [this, text, value](bool on) { p_.edit(text, [&](PhotoFitSettings& f) { f.*value = on; }); });
+        connect(box, &QCheckBox::clicked, this, [this, text, value](bool on) { p_.edit(text, [&](PhotoHeadSettings& f) { f.*value = on; }); });
         return box;
     };
-    one_lens_ = add(tr("One lens for all"), "photo_one_lens", tr("All photographs of one size were taken through the same lens"), &PhotoFitSettings::one_lens);
-    curves_ = add(tr("Guide curves"), "photo_curves", tr("Lids, lips, brows and ears slide along the curves marked in the photographs"), &PhotoFitSettings::use_curves);
-    outline_ = add(tr("Outlines"), "photo_outline", tr("Where the head stands before something else: looked for by itself where skin ends, or where you drew it"), &PhotoFitSettings::use_outline);
+    one_lens_ = add(tr("One lens for all"), "photo_one_lens", tr("All photographs of one size were taken through the same lens"), &PhotoHeadSettings::one_lens);
+    curves_ = add(tr("Guide curves"), "photo_curves", tr("Lids, lips, brows and ears slide along the curves marked in the photographs"), &PhotoHeadSettings::use_curves);
+    outline_ = add(tr("Outlines"), "photo_outline", tr("Where the head stands before something else: looked for by itself where skin ends, or where you drew it"), &PhotoHeadSettings::use_outline);
     heads_ = new QCheckBox;
     heads_->setObjectName("photo_heads");
     heads_->setToolTip(tr("What is not seen goes along with what is as in the heads of the bank (morphs of the kinds Head and Whole)"));
-    connect(heads_, &QCheckBox::clicked, this, [this](bool on) { p_.edit(tr("Heads of the bank"), [&](PhotoFitSettings& f) { f.heads = on ? head_morphs(s_.state()) : std::vector<std::string>(); }); });
+    connect(heads_, &QCheckBox::clicked, this, [this](bool on) { p_.edit(tr("Heads of the bank"), [&](PhotoHeadSettings& f) { f.heads = on ? head_morphs(s_.state()) : std::vector<std::string>(); }); });
     auto* grid = new QGridLayout;
     grid->addWidget(one_lens_, 0, 0), grid->addWidget(curves_, 0, 1);
     grid->addWidget(outline_, 1, 0), grid->addWidget(heads_, 1, 1);
@@ -128,7 +128,7 @@ void PhotosTab::build_whole(QBoxLayout* column) {
     eyes_->setKeyboardTracking(false);
     eyes_->setToolTip(tr("From pupil to pupil, when somebody measured it: no photograph tells how large a head is. 0: near the base's size"));
     connect(eyes_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
-        if (!filling_) p_.edit(tr("Distance of the pupils"), [&](PhotoFitSettings& f) { f.eyes_mm = mm < 20 ? 0 : mm; }, "photo eyes");
+        if (!filling_) p_.edit(tr("Distance of the pupils"), [&](PhotoHeadSettings& f) { f.eyes_mm = mm < 20 ? 0 : mm; }, "photo eyes");
     });
     column->addLayout(row({text_label(tr("Pupil to pupil"), "plain"), eyes_}));
 }
@@ -193,7 +193,7 @@ void PhotosTab::refresh_remarks() {
 }
 
 void PhotosTab::refresh_lens() {
-    const PhotoFitSettings f = p_.settings();
+    const PhotoHeadSettings f = p_.settings();
     const bool any = p_.set() != nullptr && static_cast<std::size_t>(p_.photo()) < f.lenses.size();
     const PhotoLens lens = any ? f.lenses[static_cast<std::size_t>(p_.photo())] : PhotoLens{};
     lens_from_->setEnabled(any);
@@ -232,7 +232,7 @@ void PhotosTab::refresh() {
     make_->setVisible(!p_.making()), go_on_->setVisible(fit && !p_.making()), skin_->setVisible(fit && !p_.making()), cancel_->setVisible(p_.making());
     make_->setEnabled(any && !s_.busy()), go_on_->setEnabled(!s_.busy()), skin_->setEnabled(!s_.busy());
     QString text;
-    if (fit && static_cast<std::size_t>(p_.photo()) < fit->photo->photos.size()) {
+    if (fit && fit->photo->photos.size() > static_cast<std::size_t>(p_.photo())) {
         const PhotoFigures& f = fit->photo->photos[static_cast<std::size_t>(p_.photo())];
         text = !f.camera ? tr("Left out: mark at least four points on it.")
                          : tr("%1 points, %2 mm rms; outline %3 mm (%4 places); %5 cm away").arg(f.landmarks).arg(f.landmark_rms_mm, 0, 'f', 1).arg(f.outline_rms_mm, 0, 'f', 1).arg(f.outline_points).arg(f.distance_mm / 10, 0, 'f', 0);

@@ -6,6 +6,10 @@
 namespace veld {
 
 RegionController::RegionController(Session& session, QObject* parent) : QObject(parent), s_(session) {
+    connect(&s_, &Session::project_changed, this, [this] {
+        stroking_ = painting_ = false;
+        shown_.clear(), weights_.clear();
+    });
     connect(&s_, &Session::changed, this, &RegionController::refresh);
 }
 

@@ -11,6 +11,11 @@ MarkController::MarkController(Session& session, QObject* parent) : QObject(pare
     connect(&s_, &Session::selection_changed, this, [this] {
         if (draft_of_ != s_.selected()) draft_.clear(), draft_of_.clear();
     });
+    // places on another base mean nothing here
+    connect(&s_, &Session::project_changed, this, [this] {
+        draft_.clear(), draft_of_.clear();
+        dragged_handles_.reset(), own_curve_.reset();
+    });
 }
 
 const std::vector<std::string>& MarkController::order() const {

@@ -184,7 +184,8 @@ void MarkPanel::add_line(const std::string& name, double off) {
 void MarkPanel::refresh() {
     const Source* source = s_.state().source();
     const FitRecord* fit = s_.state().fit();
-    const std::map<std::string, double> fitted = fit && !s_.photo() ? fit->figures.landmark_mm : std::map<std::string, double>();
+    const bool on_scan = fit && !s_.photo();
+    const std::map<std::string, double> fitted = on_scan ? fit->figures.landmark_mm : std::map<std::string, double>();
     const auto residuals = s_.photo() || !source ? std::map<std::string, double>() : c_.residuals();
     const auto& rank = fitted.empty() ? residuals : fitted;
     std::vector<std::string> names = c_.known_points();

@@ -19,7 +19,12 @@ bool uses_selection(const TidyStep& step) { return tool_info(step.tool).selectio
 }  // namespace
 
 TidyController::TidyController(Session& session, QObject* parent) : QObject(parent), s_(session) {
-    connect(&s_, &Session::changed, this, &TidyController::changed);
+    connect(&s_, &Session::changed, this, [this] {
+        // what was picked or painted lies on another source
+        const Source* source = s_.state().source();
+        if ((stroking_ || !picked_.empty()) && (!source || source->id != gesture_on_)) stroking_ = false, picked_.clear();
+        emit changed();
+    });
 }
 
 void TidyController::set_mode(TidyMode mode) {
@@ -136,6 +141,7 @@ void TidyController::begin_stroke(const Ray& ray, double pressure, Qt::KeyboardM
     stroke_.front_only = front_only;
     stroke_.towards = -ray.direction.normalized();
     stroking_ = true;
+    if (const Source* source = s_.state().source()) gesture_on_ = source->id;
     move_stroke(ray, pressure);
 }
 
@@ -219,6 +225,7 @@ void TidyController::pick_colour(const SurfaceHit& hit, Qt::KeyboardModifiers ke
 
 void TidyController::take_point(const Vec3& p) {
     picked_.push_back(p);
+    gesture_on_ = s_.state().source()->id;
     const std::size_t wanted = mode_ == TidyMode::FacePoints ? 3 : 2;
     if (picked_.size() < wanted) {
         emit changed();

@@ -64,6 +64,7 @@ class TidyController : public QObject {
     SelectStep stroke_;
     bool stroking_ = false;
     Points picked_;
+    SourceId gesture_on_;     // what is picked or painted on
     FaceMask mask_;
     std::shared_ptr<const Mesh> mask_mesh_;
     Similarity mask_frame_;

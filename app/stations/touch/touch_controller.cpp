@@ -17,6 +17,11 @@ TouchController::TouchController(Session& session, QObject* parent) : QObject(pa
     measure_timer_.setSingleShot(true);
     measure_timer_.setInterval(kMeasureAfterMs);
     connect(&measure_timer_, &QTimer::timeout, &s_, &Session::start_measure);
+    connect(&s_, &Session::project_changed, this, [this] {
+        stroking_ = false;
+        base_.reset(), base_kit_.reset();
+        only_in_.clear(), mask_.clear();
+    });
     connect(&s_, &Session::changed, this, [this] {
         // undone or removed under the hand: there is nothing left that the stroke could go onto
         if (stroking_ && (!s_.state().fit() || s_.state().fit()->positions != stroke_on_)) stroking_ = false;

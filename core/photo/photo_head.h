@@ -30,7 +30,7 @@ struct PhotoPin {
     bool operator==(const PhotoPin&) const = default;
 };
 
-struct PhotoFitSettings {
+struct PhotoHeadSettings {
     bool one_lens = false;              // all photographs through the same lens
     bool use_curves = true, use_outline = true, use_depth = true;
     double eyes_mm = 0;                 // from pupil to pupil, when somebody measured it; 0: as near to the base's size as can be
@@ -39,11 +39,11 @@ struct PhotoFitSettings {
     std::vector<PhotoLens> lenses;      // per photograph; shorter: as the picture says
     std::vector<std::string> heads;     // names of the morphs that show how heads differ; empty: none
     std::vector<PhotoPin> pins;
-    bool operator==(const PhotoFitSettings&) const = default;
+    bool operator==(const PhotoHeadSettings&) const = default;
 };
-std::string photo_fit_settings_text(const PhotoFitSettings& settings);   // JSON
+std::string photo_head_settings_text(const PhotoHeadSettings& settings);   // JSON
 // Unknown keys and values out of range are errors that name the key.
-Result<PhotoFitSettings> parse_photo_fit_settings(std::string_view json, const std::string& where);
+Result<PhotoHeadSettings> parse_photo_head_settings(std::string_view json, const std::string& where);
 
 struct PhotoView2D {
     const Photo* photo = nullptr;       // null: no pixels (no outline is looked for)
@@ -52,13 +52,13 @@ struct PhotoView2D {
     PhotoMarks marks;
     std::shared_ptr<const PhotoDetection> found;   // what the network said of it; may be null
 };
-struct PhotoFitInput {
+struct PhotoHeadInput {
     const BaseKit* kit = nullptr;
     std::map<std::string, SurfacePoint> base_points;                 // empty: the kit's own
     std::map<std::string, std::vector<SurfacePoint>> base_curves;    // empty: the kit's own
     const ShapeSpace* space = nullptr;
     std::vector<PhotoView2D> photos;
-    PhotoFitSettings settings;
+    PhotoHeadSettings settings;
     bool quick = false;                 // going on: one round without outlines, and nothing is measured but the photographs
     // to go on from: cameras per photograph (empty: placed anew) and the shape
     std::vector<std::optional<PhotoCamera>> cameras;
@@ -76,7 +76,7 @@ struct PhotoFigures {
     double distance_mm = 0;             // from the camera to between the eyes
     std::map<std::string, double> landmark_mm;
 };
-struct PhotoFit {
+struct PhotoHead {
     Points positions;                   // every vertex of the base, kit frame, mm
     Eigen::VectorXd z;
     std::vector<PhotoFigures> photos;   // one for each given
@@ -87,6 +87,6 @@ struct PhotoFit {
     double seconds = 0;
 };
 // live: every round's shape and cameras, through Progress' mesh; cancelled: fails with Cancelled.
-Result<PhotoFit> fit_photos(const PhotoFitInput& input, const Progress& progress);
+Result<PhotoHead> fit_photos(const PhotoHeadInput& input, const Progress& progress);
 
 }  // namespace veld

@@ -1,4 +1,4 @@
-#include "core/photo/photo_fit.h"
+#include "core/photo/photo_head.h"
 
 #include <algorithm>
 #include <chrono>
@@ -24,7 +24,7 @@ constexpr int kRounds = 5, kMostCalmer = 4;
 constexpr double kLensDiffers = 0.4, kStrangerMm = 1.25, kFoundStrangerMm = 3.5;
 
 struct FitWork {
-    const PhotoFitInput& in;
+    const PhotoHeadInput& in;
     const Progress& progress;
     std::map<std::string, SurfacePoint> points;
     std::map<std::string, std::vector<SurfacePoint>> curves;
@@ -39,11 +39,11 @@ struct FitWork {
     std::vector<std::vector<Sight>> outlines;   // of the last round, per photograph
 };
 
-PhotoLens lens_of(const PhotoFitInput& in, std::size_t i) {
+PhotoLens lens_of(const PhotoHeadInput& in, std::size_t i) {
     return i < in.settings.lenses.size() ? in.settings.lenses[i] : PhotoLens{};
 }
 
-PhotoCamera camera_like(const PhotoFitInput& in, std::size_t i) {
+PhotoCamera camera_like(const PhotoHeadInput& in, std::size_t i) {
     const PhotoView2D& view = in.photos[i];
     const PhotoLens lens = lens_of(in, i);
     PhotoCamera out;
@@ -56,7 +56,7 @@ PhotoCamera camera_like(const PhotoFitInput& in, std::size_t i) {
     return out;
 }
 
-void expect_lens(const PhotoFitInput& in, std::size_t i, SolveView& view) {
+void expect_lens(const PhotoHeadInput& in, std::size_t i, SolveView& view) {
     const PhotoLens lens = lens_of(in, i);
     if (lens.parallel) return;
     const auto pixels = [&](double mm) { return focal_pixels(mm, view.camera.width, view.camera.height); };
@@ -277,7 +277,7 @@ PhotoFigures figures_of(const FitWork& w, std::size_t i) {
     return out;
 }
 
-void say_what_was_seen(const FitWork& w, PhotoFit& out) {
+void say_what_was_seen(const FitWork& w, PhotoHead& out) {
     const BaseKit& kit = *w.in.kit;
     std::vector<PhotoCamera> cameras;
     std::vector<std::size_t> which;
@@ -304,7 +304,7 @@ void say_what_was_seen(const FitWork& w, PhotoFit& out) {
 // The photograph whose marks the common shape explains worst, when that is worse than marks of one person are; -1:
 // none. Marks of hands agree within a millimetre and a quarter even when each is a millimetre off; the network's are
 // off by more, each in its own way, so only gross strangers are told from them.
-int stranger(const PhotoFitInput& in, const std::vector<PhotoFigures>& photos) {
+int stranger(const PhotoHeadInput& in, const std::vector<PhotoFigures>& photos) {
     int by_hand = 0, all = 0, worst = -1;
     double most = 0;
     for (const PhotoView2D& view : in.photos) {
@@ -323,13 +323,13 @@ int stranger(const PhotoFitInput& in, const std::vector<PhotoFigures>& photos) {
 
 // The lens that the data alone would choose, against the one that the file names; and whether the photographs
 // show one person.
-Status suspicions(FitWork& w, PhotoFit& out) {
-    const PhotoFitInput& in = w.in;
+Status suspicions(FitWork& w, PhotoHead& out) {
+    const PhotoHeadInput& in = w.in;
     std::vector<std::string> said;
     bool from_file = false;
     for (std::size_t i = 0; i < in.photos.size(); ++i) from_file |= w.cameras[i] && lens_of(in, i).from == PhotoLens::From::Picture && in.photos[i].focal_35mm > 0 && !lens_of(in, i).parallel;
     if (from_file) {
-        PhotoFitInput free = in;
+        PhotoHeadInput free = in;
         free.settings.lenses.resize(in.photos.size());
         for (PhotoLens& lens : free.settings.lenses) {
             if (lens.from == PhotoLens::From::Picture) lens.from = PhotoLens::From::Data;
@@ -396,7 +396,7 @@ FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& 
     return out;
 }
 
-Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
+Result<PhotoHead> fit_photos(const PhotoHeadInput& in, const Progress& progress) {
     const auto started = std::chrono::steady_clock::now();
     FitWork w{in, progress, in.base_points.empty() ? in.kit->landmarks : in.base_points, in.base_curves.empty() ? in.kit->curves : in.base_curves, in.cameras, {}, {}, {}, in.z, {}, in.settings.strength, 0, {}};
     if (!in.space || in.space->topology != in.kit->topology_key) return Error{ErrorCode::BadInput, "The shape space belongs to another base; make it anew."};
@@ -410,7 +410,7 @@ Result<PhotoFit> fit_photos(const PhotoFitInput& in, const Progress& progress) {
     w.eyes_mm = in.settings.eyes_mm;
     if (w.eyes_mm > 0 && (!w.points.contains("pupil_l") || !w.points.contains("pupil_r"))) return Error{ErrorCode::BadInput, "The kit has no pupils marked, so a distance between them cannot be kept. Set it to 0."};
     w.shape = in.space->shape(in.kit->mesh.positions, w.z);
-    PhotoFit out;
+    PhotoHead out;
     progress.say(0.02, "Placing the cameras");
     bool any = false;
     for (std::size_t i = 0; i < in.photos.size(); ++i) {

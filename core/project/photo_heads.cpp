@@ -1,4 +1,4 @@
-#include "core/project/photo_fits.h"
+#include "core/project/photo_heads.h"
 
 #include <limits>
 
@@ -30,8 +30,8 @@ const PhotoSet* photo_set_of(const Subject& subject, const FitRecord& fit) {
     return nullptr;
 }
 
-PhotoFitSettings photo_settings(const ProjectState& state, const PhotoSet& set) {
-    PhotoFitSettings out;
+PhotoHeadSettings photo_settings(const ProjectState& state, const PhotoSet& set) {
+    PhotoHeadSettings out;
     if (set.settings) out = *set.settings;
     else if (auto heads = head_morphs(state); heads.size() >= kFewestHeads) out.heads = std::move(heads);
     out.lenses.resize(set.photos->size());
@@ -54,7 +54,7 @@ std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state
     return out;
 }
 
-FitRecord make_photo_record(const BaseKit& kit, PhotoFit&& fit, const PhotoSet& set, const PhotoFitSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
+FitRecord make_photo_record(const BaseKit& kit, PhotoHead&& fit, const PhotoSet& set, const PhotoHeadSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
                             const HandSliders* sliders) {
     FitRecord out;
     out.name = free_name("photo head", taken);
@@ -62,7 +62,8 @@ FitRecord make_photo_record(const BaseKit& kit, PhotoFit&& fit, const PhotoSet& 
     out.distances = no_distances(kit);
     out.settings.neck_band_mm = settings.neck_band_mm;
     out.figures = std::move(fit.figures);
-    out.figures.seconds["photo"] = fit.seconds;
+    const double took = fit.seconds;
+    out.figures.seconds["photo"] = took;
     out.notes = std::move(fit.notes);
     auto photo = std::make_shared<PhotoRecord>();
     photo->settings = settings, photo->photos = std::move(fit.photos);

@@ -8,12 +8,12 @@ namespace veld {
 // The photo set that a fit was made from; null when it is gone, or the fit is none from photographs.
 const PhotoSet* photo_set_of(const Subject& subject, const FitRecord& fit);
 // What a set's next head is made with: its own settings, else the usual ones with the bank's heads.
-PhotoFitSettings photo_settings(const ProjectState& state, const PhotoSet& set);
+PhotoHeadSettings photo_settings(const ProjectState& state, const PhotoSet& set);
 // Morphs of the bank that are heads (of kind Head or Whole): what a shape space can be made of, by default.
 std::vector<std::string> head_morphs(const ProjectState& state);
 std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state, const std::vector<std::string>& names);
 
-FitRecord make_photo_record(const BaseKit& kit, PhotoFit&& fit, const PhotoSet& set, const PhotoFitSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
+FitRecord make_photo_record(const BaseKit& kit, PhotoHead&& fit, const PhotoSet& set, const PhotoHeadSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
                             const HandSliders* sliders);
 
 // Another setting of the sliders; a touch-up stays on top.

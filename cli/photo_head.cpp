@@ -1,4 +1,4 @@
-// veldstone-cli photo-fit: a head on the base mesh from photographs; photo-blend: two such people as one.
+// veldstone-cli photo-head: a head on the base mesh from photographs; photo-blend: two such people as one.
 #include "cli/cli.h"
 #include "core/io/file.h"
 #include "core/io/obj.h"
@@ -9,7 +9,7 @@
 namespace veld::cli {
 namespace {
 
-struct PhotoFitOptions {
+struct PhotoHeadOptions {
     std::string kit, out, report, skin, settings;
     std::vector<std::string> photos, marks, heads;
     std::vector<double> focal;
@@ -30,12 +30,12 @@ Result<std::vector<Image>> read_photos(const std::vector<std::string>& paths) {
     return out;
 }
 
-Result<PhotoFitSettings> settings_of(const PhotoFitOptions& o) {
-    PhotoFitSettings out;
+Result<PhotoHeadSettings> settings_of(const PhotoHeadOptions& o) {
+    PhotoHeadSettings out;
     if (!o.settings.empty()) {
         auto bytes = read_file(o.settings);
         if (!bytes) return bytes.error();
-        auto read = parse_photo_fit_settings(bytes->view(), "'" + o.settings + "'");
+        auto read = parse_photo_head_settings(bytes->view(), "'" + o.settings + "'");
         if (!read) return read.error();
         out = std::move(*read);
     }
@@ -70,7 +70,7 @@ Json photo_json(const PhotoReport& r, const PhotoFigures& f) {
     return j;
 }
 
-int run(const PhotoFitOptions& o, const Output& output) {
+int run(const PhotoHeadOptions& o, const Output& output) {
     auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
     auto images = read_photos(o.photos);
@@ -107,7 +107,7 @@ int run(const PhotoFitOptions& o, const Output& output) {
     for (const LookedAt& l : *looked) {
         if (l.which_face) return output.refuse({ErrorCode::BadInput, "'" + l.photo.name + "' shows " + std::to_string(l.found->faces.size()) + " faces of nearly one size. Say which with --face (1 is the largest; one number for each photograph)."});
     }
-    PhotoFitInput in;
+    PhotoHeadInput in;
     in.kit = &*kit, in.space = &*space, in.photos = views_of(*looked), in.settings = *settings;
     const auto fit = fit_photos(in, terminal_progress());
     if (!fit) return output.refuse(fit.error());
@@ -115,7 +115,7 @@ int run(const PhotoFitOptions& o, const Output& output) {
     mesh.material_libraries.clear();
     mesh.positions = fit->positions;
     if (auto ok = write_obj(o.out, mesh, "Base mesh from photographs; mm, Y up, in the kit's frame"); !ok) return output.refuse(ok.error());
-    Json json = {{"photos", Json::array()}, {"figures", Json::parse(figures_text(fit->figures))}, {"notes", fit->notes}, {"seconds", fit->seconds}, {"settings", Json::parse(photo_fit_settings_text(*settings))}};
+    Json json = {{"photos", Json::array()}, {"figures", Json::parse(figures_text(fit->figures))}, {"notes", fit->notes}, {"seconds", fit->seconds}, {"settings", Json::parse(photo_head_settings_text(*settings))}};
     for (const auto& [region, share] : fit->region_seen) json["seen"][region] = {{"by_none", share[0]}, {"by_one", share[1]}, {"by_more", share[2]}};
     std::string text;
     for (std::size_t i = 0; i < fit->photos.size(); ++i) {
@@ -192,9 +192,9 @@ int blend(const BlendOptions& o, const Output& output) {
 
 }  // namespace
 
-void add_photo_fit(CLI::App& app, const Output& output, int& exit_code) {
-    auto* command = app.add_subcommand("photo-fit", "Make a head on the kit's base mesh from photographs");
-    auto o = std::make_shared<PhotoFitOptions>();
+void add_photo_head(CLI::App& app, const Output& output, int& exit_code) {
+    auto* command = app.add_subcommand("photo-head", "Make a head on the kit's base mesh from photographs");
+    auto o = std::make_shared<PhotoHeadOptions>();
     command->add_option("--kit", o->kit, "Folder of the base kit")->required();
     command->add_option("--photo", o->photos, "Photograph (JPEG, PNG, TIFF, HEIC); again for each")->required();
     command->add_option("--marks", o->marks, "Marks of the photographs (as 'detect' writes them), in their order; - leaves one to be found. What the network finds joins them");
