@@ -3,6 +3,9 @@
 
 #include <algorithm>
 #include <assimp/Importer.hpp>
+#include <exception>
+#include <new>
+#include <stdexcept>
 
 #include "core/io/file.h"
 #include "importer/assimp_read.h"
@@ -72,6 +75,16 @@ void take_node(const aiScene& scene, const aiNode& node, const aiMatrix4x4& abov
 Result<MeshFile> read_by_assimp(const std::string& path) {
     Assimp::Importer importer;
     const aiScene* scene = importer.ReadFile(path, aiProcess_JoinIdenticalVertices | aiProcess_ValidateDataStructure);
+    if (!scene && importer.GetException()) {   // no memory is not "damaged": whoever started us says so
+        try {
+            std::rethrow_exception(importer.GetException());
+        } catch (const std::bad_alloc&) {
+            throw;
+        } catch (const std::length_error&) {
+            throw std::bad_alloc();
+        } catch (...) {
+        }
+    }
     if (!scene || !scene->mRootNode) return Error{ErrorCode::BadFile, "'" + path + "' cannot be read: " + importer.GetErrorString() + ". Export it as OBJ or GLB."};
     MeshFile out;
     take_materials(*scene, folder_of(path), out);

@@ -8,7 +8,7 @@
 
 namespace veld {
 namespace {
-constexpr double kMarkerReach = 9;   // pixels of the screen
+constexpr double kPhotoMarkerReach = 9;   // pixels of the screen
 }
 
 PhotoView::PhotoView(QWidget* parent) : QWidget(parent) {
@@ -83,7 +83,7 @@ void PhotoView::paintEvent(QPaintEvent*) {
 
 const Marker* PhotoView::marker_at(const QPointF& at) const {
     const Marker* best = nullptr;
-    double nearest = kMarkerReach;
+    double nearest = kPhotoMarkerReach;
     for (const Marker& m : markers_) {
         const QPointF d = screen_of({m.position.x(), m.position.y()}) - at;
         if (std::hypot(d.x(), d.y()) < nearest) nearest = std::hypot(d.x(), d.y()), best = &m;

@@ -219,7 +219,7 @@ ReturnFrame find_frame(const BaseKit& kit, const Points& expected, const Points&
         return out;
     }
     steps.resize(said);   // its own unit and axes are a part of it
-    steps.push_back({q.what, answer == ReturnAnswer::Take ? "That is taken out, as you said." : "That is taken out as long as nobody says that it is meant.", true});
+    steps.push_back({q.what, answer == ReturnAnswer::Take ? "That is taken out, as you said." : "That is taken out as long as nobody says that it is meant.", answer == ReturnAnswer::Take});
     return joined(*free, before);
 }
 

@@ -120,7 +120,7 @@ int drive(int argc, char** argv, const QCommandLineParser& in) {
     const QString trouble = user.run();
     g_over = true;
     watcher.join();
-    std::printf("%d actions\n", user.actions_done());
+    std::printf("%d actions, %d changes\n", user.actions_done(), user.changes());
     if (trouble.isEmpty()) return 0;
     std::fprintf(stderr, "%s\n", qPrintable(trouble));
     return kFails;
@@ -195,7 +195,7 @@ int look_after(const QCommandLineParser& in) {
         const QString told = QString::fromLocal8Bit(run.process->readAll());
         if (!ended) run.process->kill();
         const bool lived = ended && run.process->exitStatus() == QProcess::NormalExit && run.process->exitCode() == 0;
-        say << "seed " << run.seed << ": " << (lived ? "lived, " : "FAILED, ") << count_lines(run.record) << " actions" << Qt::endl;
+        say << "seed " << run.seed << ": " << (lived ? "lived, " + told.trimmed().section('\n', -1) : QString("FAILED, %1 actions").arg(count_lines(run.record))) << Qt::endl;
         if (lived) {
             QFile::remove(run.record);
         } else {

@@ -42,6 +42,7 @@ class RandomUser {
     // Runs the application's events until time or actions are over. Empty: all is well; else what is not.
     QString run();
     int actions_done() const { return done_; }
+    int changes() const { return changes_; }   // of the documents, undo included
 
    private:
     void tick();
@@ -66,7 +67,7 @@ class RandomUser {
     std::string opened_;               // the opened project's state, as text
     ProjectId opened_project_;
     QString trouble_;
-    int done_ = 0, level_ = 0, windows_ = 0;
+    int done_ = 0, changes_ = 0, level_ = 0, windows_ = 0;
     bool acting_ = false, over_ = false;
     qint64 ends_at_ = 0;
 };
