@@ -380,6 +380,7 @@ TEST_CASE("Window: deliveries into the inbox are offered when they are whole") {
     REQUIRE(wait_until([&] { return !f.window->session().deliveries().empty() && f.window->session().deliveries()[0].complete; }, 60000));
     REQUIRE(f.window->session().deliveries()[0].kind == DeliveryKind::Photos);
     f.press("inbox_take");
+    f.wait();
     REQUIRE(f.window->session().state().current()->photo_sets.size() == 1);
     REQUIRE(f.window->session().state().current()->photo_sets[0].photos->size() == 3);
     f.reply = 1;

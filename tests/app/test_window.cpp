@@ -219,9 +219,9 @@ TEST_CASE("Window: exchanged sides are offered to be swapped") {
     f.station("station_fit");
     f.reply = 0;
     f.press("fit_start");
-    REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
-    REQUIRE(f.questions.size() == 1);
+    REQUIRE(wait_until([&] { return f.questions.size() == 1; }));   // when the result has been taken in
     REQUIRE(f.questions[0].startsWith("Left and right"));
+    REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
     f.press("fit_start");
     REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
     REQUIRE(f.window->session().state().fit());
@@ -252,6 +252,7 @@ TEST_CASE("Window: views turn, frame, switch lens and shading") {
     QTest::keyClick(f.window.get(), Qt::Key_5);
     REQUIRE(link.camera().pitch == -55);
     QTest::keyClick(f.window.get(), Qt::Key_1);
+    QTest::keyClick(f.window.get(), Qt::Key_Home);   // an opened project shows all of its subject
     const double far_away = link.camera().distance;
     f.window->session().select("pronasale");
     QTest::keyClick(f.window.get(), Qt::Key_F);
@@ -495,7 +496,7 @@ TEST_CASE("Window: saving under a new name, and opening it again from the recent
     answer_file_dialog(QString::fromStdString(f.scratch / "second"));
     QTest::keyClick(f.window.get(), Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
     REQUIRE(wait_until([&] { return std::filesystem::exists(f.scratch / "second.veldstone"); }, 5000));
-    REQUIRE(f.window->windowTitle().startsWith("second"));
+    REQUIRE(wait_until([&] { return f.window->windowTitle().startsWith("second"); }, 20000));
     REQUIRE(f.window->open_project(QString::fromStdString(f.scratch / "demo.veldstone")));
     REQUIRE(f.window->windowTitle().startsWith("demo"));
     QMenu* recent = nullptr;
@@ -509,7 +510,7 @@ TEST_CASE("Window: saving under a new name, and opening it again from the recent
     }
     REQUIRE(entry);
     entry->trigger();
-    REQUIRE(f.window->windowTitle().startsWith("second"));
+    REQUIRE(wait_until([&] { return f.window->windowTitle().startsWith("second"); }, 20000));
 }
 
 TEST_CASE("Viewport: strokes, outlines and lines come as rays and clip places, the pen's pressure counts") {
