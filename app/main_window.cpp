@@ -266,6 +266,7 @@ void MainWindow::show_error(const QString& message) { ask(message, {tr("Close")}
 // Whoever leaves a project says first what becomes of work that runs, then of what is not saved; `then` comes after
 // that, perhaps much later, or never.
 void MainWindow::leave_then(std::function<void()> then) {
+    after_work_ = nullptr;   // what was waited for before is not wanted any more
     if (session_.jobs().any_heavy()) {
         QStringList titles;
         for (const JobRow& row : session_.jobs().rows()) titles << row.title;
@@ -404,19 +405,16 @@ void MainWindow::new_from(const QString& folder) {
 }
 
 void MainWindow::new_project() {
-    leave_then([this] {
-        const QString folder = session_.files.folder(this, tr("Folder of the base kit"), last_folder());
-        if (folder.isEmpty()) return;
-        QSettings().setValue("last_folder", folder);
-        new_from(folder);
-    });
+    // asked before anything is given up: who thinks better of it keeps all
+    const QString folder = session_.files.folder(this, tr("Folder of the base kit"), last_folder());
+    if (folder.isEmpty()) return;
+    QSettings().setValue("last_folder", folder);
+    leave_then([this, folder] { new_from(folder); });
 }
 
 void MainWindow::choose_project() {
-    leave_then([this] {
-        const QString path = session_.files.open(this, tr("Open project"), last_folder(), kProjectFilter);
-        if (!path.isEmpty()) open_project(path);
-    });
+    const QString path = session_.files.open(this, tr("Open project"), last_folder(), kProjectFilter);
+    if (!path.isEmpty()) leave_then([this, path] { open_project(path); });
 }
 
 void MainWindow::choose_sources() {

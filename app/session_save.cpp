@@ -86,7 +86,7 @@ void Session::discard_autosave() {
         let_recovery_go();
         remove_recovered(kept);
     }
-    autosaved_serial_ = document_.serial();
+    autosaved_serial_ = 0;   // should the project stay open after all, it is kept again
 }
 
 void Session::autosave() {

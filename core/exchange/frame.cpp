@@ -140,10 +140,6 @@ ReturnQuestion ask_about(const Similarity& s, const Mat3& turn, const Points& fr
     return q;
 }
 
-}  // namespace
-
-namespace {
-
 // The unit and axes that a program wrote; said in steps.
 ReturnFrame unit_and_axes(const Points& from, const Points& to, std::vector<ReturnStep>& steps) {
     ReturnFrame out;

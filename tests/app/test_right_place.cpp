@@ -235,6 +235,40 @@ TEST_CASE("Leaving: work that runs is waited for or cancelled, as the user says"
     f.quiet();
 }
 
+TEST_CASE("Leaving: who thinks better of it keeps all") {
+    Three f;
+    ProjectState next = f.session().state();
+    next.subjects[0].name = "Changed";
+    f.session().change("name", std::move(next));
+    SECTION("no file is chosen: nothing is asked, nothing given up") {
+        f.session().files.answer = [](const FileAsked&) { return QStringList(); };
+        QTest::keyClick(f.window.get(), Qt::Key_O, Qt::ControlModifier);
+        CHECK(f.questions.isEmpty());
+    }
+    SECTION("what was to be opened cannot be: the discarded state is kept by itself again") {
+        const QString broken = QString::fromStdString(f.scratch.write("broken.veldstone", "no project"));
+        f.session().files.answer = [broken](const FileAsked&) { return QStringList{broken}; };
+        f.reply = 1;   // discard
+        QTest::keyClick(f.window.get(), Qt::Key_O, Qt::ControlModifier);
+        CHECK(f.questions.size() == 2);
+        CHECK(f.subject(0).name == "Changed");
+        f.session().autosave();
+        f.session().saver().wait();
+        CHECK(load_project(f.scratch / "demo.veldstone", SaveSlot::Autosave)->state.subjects[0].name == "Changed");
+    }
+    SECTION("a later wish replaces one that waits for work") {
+        f.session().start_fit();
+        f.reply = 0;
+        CHECK_FALSE(f.window->close());   // waits
+        f.reply = 2;
+        CHECK_FALSE(f.window->close());   // stays after all
+        f.quiet();
+        QTest::qWait(100);
+        CHECK(f.window->isVisible());
+    }
+    f.reply = 1;
+}
+
 TEST_CASE("Recovery: Esc decides nothing, what autosave kept stays until it is saved elsewhere") {
     Fixture f;
     const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovered";
