@@ -11,6 +11,7 @@ constexpr double kEnd = 1.0 / 8;               // of the length
 constexpr double kStray = 0.002;               // this share at each end may be dust
 constexpr double kThinEnd = 0.19;              // of the length: a figure's
 constexpr double kFlat = 3.3;                  // length to smallest extent of a figure, at least
+constexpr double kRatherFlat = 2.4;             // of one with a large head or wide clothes
 constexpr double kSlender = 1.9;               // length to second extent: a figure with its arms down
 constexpr double kShoulders = 1.9;             // a bust's lower end, in widths of its upper one
 
@@ -66,18 +67,19 @@ SubjectGuess guess_subject(const Points& positions) {
     const double length = box[order[0]].size(), second = box[order[1]].size(), least = box[order[2]].size();
     if (!(length > 0)) return out;
     // with its arms out a figure may be as wide as it is tall
-    double ends[2] = {1, 1};
+    double ends[2] = {1, 1}, thin_hand = 1;
     for (const int axis : {order[0], order[1]}) {
-        if (box[axis].size() < 0.8 * length) continue;
+        if (box[axis].size() < 0.6 * length) continue;
         for (const bool upper : {false, true}) {
             const double width = end_width(points, axis, box[axis], upper) / box[axis].size();
-            if (width > 0) out.thin_end = std::min(out.thin_end, width);
-            if (axis == order[0] && width > 0) ends[upper] = width;
+            if (!(width > 0)) continue;
+            thin_hand = std::min(thin_hand, width);
+            if (box[axis].size() >= 0.8 * length) out.thin_end = std::min(out.thin_end, width);
+            if (axis == order[0]) ends[upper] = width;
         }
     }
-    const bool flat = length > kFlat * least;
-    if (flat && out.thin_end < kThinEnd) out.kind = SubjectKind::Figure, out.sure = true;
-    else if (length > kSlender * second) out.kind = SubjectKind::Figure;
+    if (length > kFlat * least && out.thin_end < kThinEnd) out.kind = SubjectKind::Figure, out.sure = true;
+    else if (length > kSlender * second || (length > kRatherFlat * least && thin_hand < kThinEnd)) out.kind = SubjectKind::Figure;
     else if (std::max(ends[0], ends[1]) > kShoulders * std::min(ends[0], ends[1])) out.kind = SubjectKind::Bust;
     return out;
 }

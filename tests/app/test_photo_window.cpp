@@ -132,6 +132,68 @@ TEST_CASE("Photo window: another lens is shown while the slider moves and kept w
     CHECK(f.find<QComboBox>("photo_lens_from")->currentIndex() == 1);
 }
 
+// A second person of the same photographs and the same head, under ids of her own.
+void add_twin(Fixture& f) {
+    ProjectState next = f.window->session().state();
+    Subject twin = next.subjects[0];
+    twin.name = "Twin", twin.id = SubjectId::make();
+    twin.photo_sets[0].id = PhotoSetId::make();
+    for (FitRecord& fit : twin.fits) fit.id = FitId::make(), fit.photo_set_id = twin.photo_sets[0].id;
+    next.subjects.push_back(std::move(twin));
+    f.window->session().change("twin", std::move(next));
+}
+
+TEST_CASE("Photo window: a lens slider that is held") {
+    Fixture f;
+    open_portraits(f);
+    make_head(f);
+    add_twin(f);
+    Session& session = f.window->session();
+    const auto fits_of = [&](std::size_t i) { return session.state().subjects[i].fits.size(); };
+    const auto lens_of = [&](std::size_t i) { return session.state().subjects[i].fits[0].photo->settings.lenses; };
+    const auto solving = [&] { return session.jobs().has(JobKind::Lens); };
+    const auto lenses = lens_of(0);
+    int shown = 0;
+    QObject::connect(&f.window->photos(), &PhotoController::live, f.window.get(), [&] { ++shown; });
+    auto* lens = f.find<QSlider>("photo_lens");
+    lens->setSliderDown(true);
+    lens->setValue(lens->value() - 200);
+    REQUIRE(solving());
+    SECTION("is solved for once, then nothing runs") {
+        REQUIRE(wait_until([&] { return shown > 0 && !solving(); }, 60000));
+        QTest::qWait(300);
+        CHECK(shown == 1);
+        CHECK_FALSE(solving());
+        lens->setValue(lens->value() - 50);   // another place, once again
+        REQUIRE(wait_until([&] { return shown == 2 && !solving(); }, 60000));
+    }
+    SECTION("an undo meanwhile takes the head, and the lens with it") {
+        session.document().undo();   // the twin
+        session.document().undo();   // the head
+        REQUIRE(fits_of(0) == 0);
+        REQUIRE(wait_until([&] { return !solving(); }, 60000));
+        CHECK(shown == 0);
+        lens->setSliderDown(false);
+        idle(f);
+        CHECK(fits_of(0) == 0);
+    }
+    SECTION("another subject is worked on: it is neither shown nor kept there") {
+        ProjectState next = session.state();
+        next.subject = 1;
+        session.change("work on", std::move(next));
+        REQUIRE(wait_until([&] { return !solving(); }, 60000));
+        CHECK(shown == 0);
+        lens->setValue(lens->value() - 50);
+        CHECK_FALSE(solving());
+        lens->setSliderDown(false);
+        idle(f);
+        CHECK(fits_of(0) == 1);
+        CHECK(fits_of(1) == 1);
+        CHECK(lens_of(0) == lenses);
+        CHECK(lens_of(1) == lenses);
+    }
+}
+
 TEST_CASE("Photo window: sliders by region, what a photograph shows kept, a place dragged, a brush in the photograph") {
     Fixture f;
     open_portraits(f);

@@ -364,6 +364,24 @@ TEST_CASE("CLI: sent out, sculpted by the stand-in, damaged, and back as a morph
     CHECK(std::system((standin + "/none.obj " + (scratch / "y.obj") + " 2>/dev/null >/dev/null").c_str()) != 0);
 }
 
+TEST_CASE("CLI: a return that was turned, enlarged and moved is a question, and nothing is kept before it is answered") {
+    Scratch scratch;
+    const std::string standin = std::string(VELDSTONE_BUILD) + "/bin/sculpt-standin ", back = scratch / "back.obj";
+    REQUIRE(std::system((standin + demo("returns/warden_clean.obj") + " " + back + " --damage rescale >/dev/null").c_str()) == 0);
+    const std::string check = "return-check --kit " + kKit + " " + back + " --name Warden --json --out ";
+    const Run asked = cli(check + (scratch / "asked.json"));
+    CHECK(asked.code == 1);
+    CHECK_FALSE(std::filesystem::exists(scratch / "asked.json"));
+    CHECK(asked.text.find("--answer") != std::string::npos);
+    REQUIRE(cli(check + (scratch / "taken.json") + " --answer take-out --obj " + (scratch / "taken.obj")).code == 0);
+    const auto taken = read_mesh(scratch / "taken.obj"), clean = read_mesh(demo("returns/warden_clean.obj"));
+    REQUIRE(taken);
+    for (std::size_t v = 0; v < clean->mesh.positions.size(); ++v) REQUIRE((taken->mesh.positions[v] - clean->mesh.positions[v]).norm() < 0.01);
+    REQUIRE(cli(check + (scratch / "meant.json") + " --answer leave --obj " + (scratch / "meant.obj")).code == 0);
+    CHECK(bounding_box(read_mesh(scratch / "meant.obj")->mesh.positions).size().y() == Approx(1.7 * bounding_box(clean->mesh.positions).size().y()).epsilon(0.001));
+    CHECK(cli(check + (scratch / "x.json") + " --answer perhaps").code == 2);
+}
+
 TEST_CASE("CLI: morphs are split, mixed, mirrored, halved, exported each and taken into a project") {
     Scratch scratch;
     const Run split = cli("morph split --kit " + kKit + " --shape " + demo("returns/tall_carrier.obj") + " --name tall --out " + (scratch / "shares") + " --json");

@@ -224,6 +224,48 @@ TEST_CASE("Stand: proportions tell a figure, a bust and a head apart, in any uni
     CHECK(is_figure(one.positions, 1000));
 }
 
+TEST_CASE("Stand: hats, masks, large heads and cloaks are told apart as well") {
+    const auto body = [](std::initializer_list<std::array<Vec3, 2>> parts) {   // ellipsoids: where, how large
+        Mesh out;
+        for (const auto& [at, radii] : parts) {
+            Points p = sphere(24, 1).positions;
+            for (Vec3& x : p) out.positions.push_back(at + x.cwiseProduct(radii));
+        }
+        return out;
+    };
+    const std::array<Vec3, 2> head{Vec3(0, 150, 0), Vec3(78, 120, 100)}, neck{Vec3(0, 30, -10), Vec3(55, 60, 55)};
+    struct Case {
+        const char* what;
+        Mesh mesh;                          // mm, Y up
+        bool figure;
+    };
+    const Case cases[] = {
+        {"a head in a wide hat", body({head, neck, {Vec3(0, 240, 0), Vec3(210, 12, 210)}, {Vec3(0, 280, 0), Vec3(85, 60, 100)}}), false},
+        {"a head in a pointed hat", body({head, neck, {Vec3(0, 240, 0), Vec3(160, 12, 160)}, {Vec3(0, 400, 0), Vec3(70, 180, 80)}}), false},
+        {"a head with horns", body({head, neck, {Vec3(110, 280, 0), Vec3(14, 90, 14)}, {Vec3(-110, 280, 0), Vec3(14, 90, 14)}}), false},
+        {"a head with long hair", body({head, neck, {Vec3(0, 60, -60), Vec3(110, 230, 60)}}), false},
+        {"a face like a mask", body({{Vec3(0, 150, 0), Vec3(78, 115, 34)}, {Vec3(0, 140, 34), Vec3(16, 30, 22)}}), false},
+        {"a bust", body({head, neck, {Vec3(0, -110, -10), Vec3(230, 110, 110)}}), false},
+        {"a child with a large head, arms out", body({{Vec3(0, 1000, 0), Vec3(180, 200, 180)}, {Vec3(0, 580, 0), Vec3(150, 250, 120)}, {Vec3(80, 190, 0), Vec3(60, 190, 80)}, {Vec3(-80, 190, 0), Vec3(60, 190, 80)},
+              {Vec3(330, 720, 0), Vec3(250, 45, 45)}, {Vec3(-330, 720, 0), Vec3(250, 45, 45)}}), true},
+        {"a child with a large head, arms half down", body({{Vec3(0, 1000, 0), Vec3(180, 200, 180)}, {Vec3(0, 580, 0), Vec3(150, 250, 120)}, {Vec3(80, 190, 0), Vec3(60, 190, 80)}, {Vec3(-80, 190, 0), Vec3(60, 190, 80)},
+              {Vec3(200, 660, 0), Vec3(130, 45, 45)}, {Vec3(-200, 660, 0), Vec3(130, 45, 45)}, {Vec3(350, 540, 0), Vec3(60, 60, 40)}, {Vec3(-350, 540, 0), Vec3(60, 60, 40)}}), true},
+        {"a giant in a cloak", body({{Vec3(0, 1850, 0), Vec3(90, 130, 110)}, {Vec3(0, 800, -40), Vec3(360, 900, 260)}}), true},
+        {"someone seated", body({{Vec3(0, 1200, 0), Vec3(78, 120, 100)}, {Vec3(0, 820, 0), Vec3(200, 300, 130)}, {Vec3(90, 500, 200), Vec3(80, 80, 260)}, {Vec3(-90, 500, 200), Vec3(80, 80, 260)},
+              {Vec3(90, 240, 420), Vec3(60, 240, 70)}, {Vec3(-90, 240, 420), Vec3(60, 240, 70)}}), true},
+    };
+    for (const Case& c : cases) {
+        for (const Unit unit : {Unit::Millimetre, Unit::Centimetre, Unit::Metre}) {
+            Mesh mesh = c.mesh;
+            for (Vec3& p : mesh.positions) p /= millimetres(unit);
+            const FrameGuess guess = guess_frame(mesh, "any.obj", {});
+            INFO(c.what << " in " << unit_name(unit) << ": " << guess.unit_reason);
+            CHECK(guess.unit == unit);
+            CHECK(is_figure(mesh.positions, millimetres(unit)) == c.figure);
+        }
+    }
+}
+
 TEST_CASE("Stand: made-up heads in any attitude end upright, facing front", "[accuracy]") {
     for (unsigned seed : {3u, 4u, 5u}) {
         SubjectOptions options;

@@ -4,6 +4,7 @@
 #include <QAbstractSlider>
 #include <QAbstractSpinBox>
 #include <QApplication>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDropEvent>
 #include <QEventLoop>
@@ -11,6 +12,7 @@
 #include <QMenu>
 #include <QMenuBar>
 #include <QMimeData>
+#include <QPushButton>
 #include <QSettings>
 #include <QTabBar>
 #include <QTest>
@@ -148,14 +150,21 @@ UserAction RandomUser::in_menu(QWidget* popup) {
 // One of the things that a click is meant for; sometimes just anywhere.
 UserAction RandomUser::on_widget(QWidget* target) {
     UserAction a;
-    std::vector<QWidget*> likely;
+    // first which kind of thing, then which one of them: else the many small ones leave the few that change much alone
+    enum { Views, Deeds, Lists, Values, Others, kGroups };
+    std::vector<QWidget*> groups[kGroups];
     for (QWidget* w : target->findChildren<QWidget*>()) {
-        const bool meant = qobject_cast<QAbstractButton*>(w) || qobject_cast<QAbstractSlider*>(w) || qobject_cast<QAbstractSpinBox*>(w) || qobject_cast<QComboBox*>(w) || qobject_cast<QLineEdit*>(w) ||
-                           qobject_cast<QTabBar*>(w) || qobject_cast<QMenuBar*>(w) || qobject_cast<Viewport*>(w) || qobject_cast<QAbstractItemView*>(w->parentWidget());
-        if (meant && w->isVisible() && w->isEnabled() && w->window() == target) likely.push_back(w);
+        if (!w->isVisible() || !w->isEnabled() || w->window() != target) continue;
+        if (qobject_cast<Viewport*>(w) || qobject_cast<PhotoView*>(w)) groups[Views].push_back(w);
+        else if (qobject_cast<QPushButton*>(w)) groups[Deeds].push_back(w);
+        else if (qobject_cast<QAbstractItemView*>(w->parentWidget())) groups[Lists].push_back(w);
+        else if (qobject_cast<QAbstractSlider*>(w) || qobject_cast<QAbstractSpinBox*>(w) || qobject_cast<QComboBox*>(w) || qobject_cast<QLineEdit*>(w) || qobject_cast<QCheckBox*>(w)) groups[Values].push_back(w);
+        else if (qobject_cast<QAbstractButton*>(w) || qobject_cast<QTabBar*>(w) || qobject_cast<QMenuBar*>(w)) groups[Others].push_back(w);
     }
     const auto place = [&] {
-        if (likely.empty() || chance(0.12)) return QPoint(pick(target->width()), pick(target->height()));
+        const int share = pick(100);
+        const auto& likely = groups[share < 26 ? Views : share < 48 ? Deeds : share < 58 ? Lists : share < 76 ? Values : Others];
+        if (likely.empty() || chance(0.08)) return QPoint(pick(target->width()), pick(target->height()));
         QWidget* w = likely[static_cast<std::size_t>(pick(static_cast<int>(likely.size())))];
         return w->mapTo(target, QPoint(pick(w->width()), pick(w->height())));
     };
@@ -178,6 +187,11 @@ UserAction RandomUser::next_action() {
     QWidget* dialog = QApplication::activeModalWidget();
     if (dialog && chance(0.35)) {
         a.kind = UserAction::Kind::Key, a.number = chance(0.6) ? Qt::Key_Escape : Qt::Key_Return;
+        return a;
+    }
+    // who has nothing open yet mostly wants to begin
+    if (!dialog && !window_->session().has_kit() && chance(0.1)) {
+        a.kind = UserAction::Kind::Key, a.number = Qt::Key_N, a.modifiers = Qt::ControlModifier;
         return a;
     }
     const int what = pick(100);

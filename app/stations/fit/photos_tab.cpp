@@ -90,15 +90,19 @@ void PhotosTab::build_lens(QBoxLayout* column) {
     lens_text_ = new QLabel;
     lens_text_->setObjectName("photo_lens_text");
     lens_text_->setFixedWidth(54);
+    // while it is held another subject, try or photograph may come to be worked on, by a key or an undo: not theirs
+    connect(lens_, &QSlider::sliderPressed, this, [this] { lens_held_for_ = lens_owner(); });
     connect(lens_, &QSlider::valueChanged, this, [this](int v) {
-        if (filling_) return;
+        if (filling_ || (lens_->isSliderDown() && lens_held_for_ != lens_owner())) return;
         lens_text_->setText(tr("%1 mm").arg(mm_of(v), 0, 'f', 0));
         p_.try_lens(p_.photo(), mm_of(v), !lens_->isSliderDown());
     });
-    connect(lens_, &QSlider::sliderReleased, this, [this] { p_.try_lens(p_.photo(), mm_of(lens_->value()), true); });
+    connect(lens_, &QSlider::sliderReleased, this, [this] { lens_held_for_ == lens_owner() ? p_.try_lens(p_.photo(), mm_of(lens_->value()), true) : refresh(); });
     column->addWidget(lens_from_);
     column->addLayout(row({lens_, lens_text_}));
 }
+
+PhotosTab::LensOwner PhotosTab::lens_owner() const { return {p_.set() ? p_.set()->id : PhotoSetId{}, p_.fit() ? p_.fit()->id : FitId{}, p_.photo()}; }
 
 void PhotosTab::build_whole(QBoxLayout* column) {
     const auto add = [&](const QString& text, const char* name, const QString& tip, bool PhotoHeadSettings::*value) {

@@ -27,6 +27,13 @@ class PhotosTab : public QWidget {
     void refresh_remarks();
     void refresh_lens();
     void ask_face(PhotoSetId set, int photo, int faces);
+    struct LensOwner {
+        PhotoSetId set;
+        FitId fit;
+        int photo = 0;
+        bool operator==(const LensOwner&) const = default;
+    };
+    LensOwner lens_owner() const;             // whose lens the slider shows
 
     Session& s_;
     PhotoController& p_;
@@ -40,6 +47,7 @@ class PhotosTab : public QWidget {
     QPushButton* forget_;
     QPushButton *make_, *go_on_, *cancel_, *skin_;
     bool filling_ = false;
+    LensOwner lens_held_for_;
 };
 
 // Sliders of the shape space, dragged places, two people as one.
