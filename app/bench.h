@@ -4,6 +4,7 @@
 #include <QVariantAnimation>
 #include <QWidget>
 
+#include "core/base/similarity.h"
 #include "app/look.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/fit/photo_controller.h"

@@ -1,6 +1,7 @@
 // The bench's views of a head from photographs: marks beside where the head has them, the camera of a photograph,
 // what is shown while a slider moves.
 #include "app/bench.h"
+#include "core/kit/kit_surface.h"
 #include "app/theme.h"
 #include "core/mesh/corner_split.h"
 

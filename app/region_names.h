@@ -2,7 +2,7 @@
 // The kit's regions in plain words and in the order in which people think of a figure.
 #include <QString>
 
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 
 namespace veld {
 

@@ -3,7 +3,7 @@
 #include <QFileInfo>
 #include <algorithm>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 
 namespace veld {
 namespace {

@@ -8,6 +8,7 @@
 #include <memory>
 #include <set>
 
+#include "core/base/similarity.h"
 #include "app/ask.h"
 #include "app/viewport/display_mesh.h"
 #include "app/work/jobs.h"

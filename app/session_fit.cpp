@@ -7,8 +7,6 @@ namespace {
 
 constexpr std::size_t kFitBytesPerVertex = 30000;   // of the base: factor, matrix and copies
 
-bool same_place(const Similarity& a, const Similarity& b) { return a.scale == b.scale && a.rotation == b.rotation && a.translation == b.translation; }
-
 }  // namespace
 
 const Source* Session::fitted_source() const {
@@ -28,7 +26,7 @@ FitGround Session::ground_of(const FitRecord& fit, const Source& source) const {
     FitGround out;
     const bool same_kit = ground_.kit == state().kit && ground_.part == fit.settings.part && ground_.neck_band_mm == fit.settings.neck_band_mm && !fit.pose;
     if (same_kit) out.creases = ground_.ground.creases;
-    if (ground_.mesh == source.mesh && ground_.ignored == source.ignored && ground_.part == fit.settings.part && same_place(ground_.to_kit, fit.source_to_kit)) out.surface = ground_.ground.surface;
+    if (ground_.mesh == source.mesh && ground_.ignored == source.ignored && ground_.part == fit.settings.part && ground_.to_kit == fit.source_to_kit) out.surface = ground_.ground.surface;
     return out;
 }
 

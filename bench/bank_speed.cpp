@@ -8,7 +8,7 @@
 #include <filesystem>
 
 #include "app/main_window.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/morph/morph_file.h"
 #include "core/project/store.h"
 

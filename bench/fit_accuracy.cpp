@@ -6,7 +6,7 @@
 #include <fstream>
 
 #include "core/fit/fit.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/linalg/statistics.h"
 #include "demo/standins/made_up_person.h"
 

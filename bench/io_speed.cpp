@@ -9,7 +9,7 @@
 #include <cstring>
 #include <filesystem>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/obj.h"
 #include "core/io/ply.h"
 

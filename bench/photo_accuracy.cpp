@@ -11,7 +11,7 @@
 #include <cstring>
 #include <ctime>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/linalg/statistics.h"
 #include "core/photo/look_at_photos.h"
 #include "demo/standins/sitting.h"
@@ -153,7 +153,7 @@ int main(int argc, char** argv) {
     std::vector<const Morph*> known;
     for (const Morph& m : heads) known.push_back(&m);
     std::clock_t clock = std::clock();
-    const auto space = make_shape_space(*kit, known);
+    const auto space = make_shape_space(*kit, *whole_deltas(*kit, known));
     if (!space) return std::fprintf(stderr, "%s\n", space.error().message.c_str()), 1;
     std::printf("shape space: %d modes, %d of them from %d known heads, %.2f s of one core\n", space->count(), space->known, o.heads, static_cast<double>(std::clock() - clock) / CLOCKS_PER_SEC);
     if (!o.demo.empty()) return try_demo(*kit, *space, o);

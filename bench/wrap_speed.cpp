@@ -3,6 +3,7 @@
 #include <benchmark/benchmark.h>
 
 #include "core/fit/fit.h"
+#include "core/kit/kit_surface.h"
 #include "demo/standins/made_up_person.h"
 
 using namespace veld;
@@ -44,9 +45,7 @@ void BM_wrap(benchmark::State& state) {
 
 void BM_unavoidable(benchmark::State& state) {
     const Setting& s = setting();
-    std::vector<Index> faces;
-    const KitPart& skin = *s.kit.part("skin");
-    for (Index f = 0; f < skin.face_count; ++f) faces.push_back(skin.first_face + f);
+    const std::vector<Index> faces = skin_faces(s.kit);
     std::vector<char> active(s.kit.mesh.positions.size(), 0);
     const auto fade = head_fade(s.kit, 55);
     for (std::size_t v = 0; v < active.size(); ++v) active[v] = fade[v] > 0;

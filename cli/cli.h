@@ -4,8 +4,8 @@
 #include <CLI/CLI.hpp>
 #include <nlohmann/json.hpp>
 
-#include "core/progress.h"
-#include "core/result.h"
+#include "core/base/progress.h"
+#include "core/base/result.h"
 
 namespace veld::cli {
 

@@ -1,7 +1,7 @@
 // veldstone-cli compare A B: how two shapes differ.
 #include "cli/cli.h"
 #include "core/fit/compare.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/mesh_file.h"
 
 namespace veld::cli {

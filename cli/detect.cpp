@@ -2,7 +2,7 @@
 #include "cli/cli.h"
 #include "core/detect/detect.h"
 #include "core/detect/photo_face.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/photo/profile.h"
 #include "core/tidy/orient.h"
 

@@ -3,8 +3,8 @@
 #include <filesystem>
 
 #include "cli/cli.h"
-#include "core/io/base_kit.h"
-#include "core/io/file.h"
+#include "core/kit/base_kit.h"
+#include "core/base/file.h"
 #include "core/tidy/survey.h"
 
 namespace veld::cli {

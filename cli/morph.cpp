@@ -5,7 +5,7 @@
 
 #include "cli/cli.h"
 #include "core/exchange/export.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/obj.h"
 #include "core/morph/arithmetic.h"
 #include "core/morph/share.h"

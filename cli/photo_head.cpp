@@ -1,6 +1,7 @@
 // veldstone-cli photo-head: a head on the base mesh from photographs; photo-blend: two such people as one.
 #include "cli/cli.h"
-#include "core/io/file.h"
+#include "core/skin/first_skin.h"
+#include "core/base/file.h"
 #include "core/io/obj.h"
 #include "core/morph/morph_file.h"
 #include "core/photo/by_hand.h"
@@ -97,7 +98,9 @@ int run(const PhotoHeadOptions& o, const Output& output) {
     for (const Morph& m : heads) known.push_back(&m), settings->heads.push_back(m.name);
     ShapeSpaceOptions space_options;
     space_options.neck_band_mm = settings->neck_band_mm;
-    const auto space = make_shape_space(*kit, known, space_options);
+    const auto deltas = whole_deltas(*kit, known);
+    if (!deltas) return output.refuse(deltas.error());
+    const auto space = make_shape_space(*kit, *deltas, space_options);
     if (!space) return output.refuse(space.error());
     LookOptions look;
     look.space = &*space;

@@ -2,7 +2,7 @@
 #include <filesystem>
 
 #include "cli/cli.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/morph/morph_file.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"

@@ -1,7 +1,7 @@
 // veldstone-cli return-check: what differs in a mesh that came back from another program, mended into a morph.
 #include "cli/cli.h"
 #include "core/exchange/export.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/mesh_file.h"
 #include "core/morph/morph_file.h"
 #include "core/exchange/return_check.h"

@@ -2,9 +2,10 @@
 #include <filesystem>
 
 #include "cli/cli.h"
+#include "core/rig/pose_file.h"
 #include "core/exchange/export.h"
 #include "core/exchange/send_out.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 
 namespace veld::cli {
 namespace {
@@ -22,7 +23,7 @@ int run(const SendArguments& o, const Output& output) {
     options.scope = *send_scope_from_name(o.scope), options.of = o.of, options.level = o.level, options.parts_off = o.without;
     options.unit = *unit_from_name(o.unit), options.up = *up_axis_from_name(o.up);
     if (!o.pose.empty()) {
-        auto pose = read_pose(o.pose, *kit);
+        auto pose = read_pose(o.pose, kit->joints);
         if (!pose) return output.refuse(pose.error());
         options.pose = std::move(*pose);
     }

@@ -1,7 +1,7 @@
 // veldstone-cli tidy: a recipe of clean-up steps on a scan.
 #include "cli/cli.h"
-#include "core/io/base_kit.h"
-#include "core/io/file.h"
+#include "core/kit/base_kit.h"
+#include "core/base/file.h"
 #include "core/io/gather.h"
 #include "core/io/mesh_write.h"
 #include "core/tidy/recipe.h"

@@ -2,7 +2,7 @@
 #include "cli/cli.h"
 #include "core/fit/fit.h"
 #include "core/fit/presets.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/obj.h"
 #include "core/tidy/recipe.h"
 

@@ -7,7 +7,7 @@
 #include <new>
 #include <stdexcept>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "importer/assimp_read.h"
 
 namespace veld {

@@ -7,7 +7,7 @@
 
 #include <optional>
 
-#include "core/photo/camera.h"
+#include "core/spatial/photo_camera.h"
 
 namespace veld {
 

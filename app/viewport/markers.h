@@ -8,7 +8,7 @@
 #include <string>
 #include <vector>
 
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

@@ -57,7 +57,7 @@ void Viewport::set_layers(std::vector<Layer> layers) {
     std::vector<int> revisions;
     for (const Layer& layer : layers) revisions.push_back(layer.mesh ? layer.mesh->revision : -1);
     const auto same = [](const Layer& a, const Layer& b) {
-        const bool placed = a.model.scale == b.model.scale && a.model.rotation == b.model.rotation && a.model.translation == b.model.translation;
+        const bool placed = a.model == b.model;
         return a.mesh == b.mesh && placed && a.clay == b.clay && a.shading == b.shading && a.wire == b.wire && a.opacity == b.opacity && a.from == b.from && a.to == b.to;
     };
     const bool unchanged = revisions == revisions_ && std::equal(layers.begin(), layers.end(), layers_.begin(), layers_.end(), same);

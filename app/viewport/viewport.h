@@ -9,6 +9,7 @@
 #include <map>
 #include <memory>
 
+#include "core/base/similarity.h"
 #include "app/viewport/camera.h"
 #include "app/viewport/display_mesh.h"
 #include "app/viewport/markers.h"

@@ -17,9 +17,9 @@
 #include <memory>
 #include <mutex>
 
-#include "core/progress.h"
-#include "core/project/id.h"
-#include "core/result.h"
+#include "core/base/progress.h"
+#include "core/base/id.h"
+#include "core/base/result.h"
 
 namespace veld {
 

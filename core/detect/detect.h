@@ -9,9 +9,10 @@
 //
 // How far to trust a point is told by what could contradict it: the views among each other, the network
 // against the fit, the fit against the surface, and the point against its neighbours' idea of the shape.
+#include "core/base/similarity.h"
 #include "core/detect/doubt.h"
-#include "core/io/base_kit.h"
-#include "core/progress.h"
+#include "core/kit/base_kit.h"
+#include "core/base/progress.h"
 
 namespace veld {
 

@@ -6,7 +6,7 @@
 #include <memory>
 
 #include "core/io/image.h"
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

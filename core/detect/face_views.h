@@ -8,8 +8,8 @@
 
 #include "core/detect/face_network.h"
 #include "core/detect/surface_view.h"
-#include "core/io/base_kit.h"
-#include "core/progress.h"
+#include "core/kit/base_kit.h"
+#include "core/base/progress.h"
 
 namespace veld {
 

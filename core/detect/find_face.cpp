@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 
 namespace veld {
 namespace {

@@ -4,6 +4,7 @@
 // The surface is drawn small from many sides and several of the pictures are looked at in one go; what
 // the detector proposes the mesh network must confirm. From there the frontal view is approached step
 // by step: the points found so far lay the base's face over the surface.
+#include "core/base/similarity.h"
 #include "core/detect/face_views.h"
 
 namespace veld {

@@ -8,7 +8,7 @@
 
 #include "core/detect/doubt.h"
 #include "core/io/exif.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/linalg/smooth_map.h"
 
 namespace veld {

@@ -6,9 +6,9 @@
 // networks' own habits cancel as they do on scans. What the photo cannot show (the far ear, the back of the
 // head) is left out.
 #include "core/detect/face_views.h"
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 #include "core/landmark/photo_marks.h"
-#include "core/photo/camera.h"
+#include "core/spatial/photo_camera.h"
 
 namespace veld {
 

@@ -5,8 +5,8 @@
 #include <cstring>
 #include <filesystem>
 
-#include "core/io/file.h"
-#include "core/io/json.h"
+#include "core/base/file.h"
+#include "core/base/json.h"
 
 namespace veld {
 namespace {

@@ -5,6 +5,7 @@
 // The light is the one that face networks read best on plain clay: two high key lights and a weak fill,
 // fixed to the camera. Triangles that turn their back are not there: the hollow side of a mask must not
 // be taken for a face.
+#include "core/base/similarity.h"
 #include "core/fit/source_surface.h"
 #include <optional>
 

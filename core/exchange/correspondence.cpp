@@ -8,7 +8,7 @@
 #include <unordered_map>
 
 #include "core/exchange/isomorphism.h"
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/mesh/topology.h"
 
 namespace veld {

@@ -9,9 +9,9 @@
 #include <set>
 
 #include "core/exchange/correspondence.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/glb_write.h"
-#include "core/io/json.h"
+#include "core/base/json.h"
 #include "core/io/obj.h"
 
 namespace veld {

@@ -2,7 +2,7 @@
 // Morphs out of the program and in again.
 #include "core/morph/morph.h"
 #include "core/morph/morph_file.h"
-#include "core/progress.h"
+#include "core/base/progress.h"
 
 namespace veld {
 

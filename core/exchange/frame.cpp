@@ -5,7 +5,7 @@
 #include <cmath>
 #include <cstdio>
 
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
 
 namespace veld {

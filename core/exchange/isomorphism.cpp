@@ -5,7 +5,7 @@
 #include <map>
 #include <unordered_set>
 
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/mesh/edges.h"
 #include "core/mesh/topology.h"
 

@@ -1,6 +1,6 @@
 #pragma once
 // How coarse the numbers of a file are: the step that they are multiples of, or what single precision leaves of them.
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

@@ -2,7 +2,7 @@
 // A mesh that claims to be the base, come back from another program: what differs, what was mended, and why.
 #include "core/exchange/send_out.h"
 #include "core/morph/head_seat.h"
-#include "core/progress.h"
+#include "core/base/progress.h"
 
 namespace veld {
 

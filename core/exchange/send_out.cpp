@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <filesystem>
 
-#include "core/io/file.h"
-#include "core/io/json.h"
+#include "core/base/file.h"
+#include "core/base/json.h"
 #include "core/io/mesh_write.h"
 #include "core/mesh/subdivide.h"
 #include "core/morph/share.h"
@@ -207,23 +207,6 @@ Result<std::optional<SentFile>> read_sidecar(const std::string& file, const Base
     auto sent = parse_sent(bytes->view(), path, kit);
     if (!sent) return sent.error();
     return std::optional<SentFile>(std::move(*sent));
-}
-
-Result<Pose> read_pose(const std::string& path, const BaseKit& kit) {
-    auto bytes = read_file(path);
-    if (!bytes) return bytes.error();
-    const auto text = bytes->view();
-    const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
-    if (!json.is_object()) return bad(path, "is no pose: wanted is an object of joint names with three angles each.");
-    Pose out = rest_pose(kit.joints);
-    for (const auto& [name, angles] : json.items()) {
-        const auto joint = std::find_if(kit.joints.begin(), kit.joints.end(), [&](const Joint& j) { return j.name == name; });
-        if (joint == kit.joints.end()) return bad(path, "the kit has no joint '" + name + "'.");
-        if (!angles.is_array() || angles.size() != 3 || !std::all_of(angles.begin(), angles.end(), [](const Json& a) { return a.is_number(); })) return bad(path, "the joint '" + name + "' needs three angles in degrees.");
-        Mat3& turn = out.turns[static_cast<std::size_t>(joint - kit.joints.begin())];
-        for (int k = 2; k >= 0; --k) turn = turn * Eigen::AngleAxisd(angles[static_cast<std::size_t>(k)].get<double>() * M_PI / 180, Vec3::Unit(k)).toRotationMatrix();
-    }
-    return out;
 }
 
 }  // namespace veld

@@ -54,7 +54,4 @@ Result<SentFile> parse_sent(std::string_view text, const std::string& path, cons
 // Of a mesh that came back: the sidecar beside it, if it has one. Fails with BadFile on a damaged one.
 Result<std::optional<SentFile>> read_sidecar(const std::string& file, const BaseKit& kit);
 
-// A pose file: {"joint": [x, y, z], ...}, degrees about the joint's axes, turned in this order.
-Result<Pose> read_pose(const std::string& path, const BaseKit& kit);
-
 }  // namespace veld

@@ -3,7 +3,7 @@
 #include <Eigen/Dense>
 #include <cmath>
 
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
 
 namespace veld {

@@ -4,9 +4,10 @@
 // Minimises robust point-to-plane distances of a sample of the skin plus the pulls of known points, with a
 // prior that keeps joints near rest, by Gauss-Newton [articulated ICP: Pellegrini et al. 2008]. The size
 // of the figure is solved for too. Large reach first, then less; bone lengths and girths once the skin lies near.
+#include "core/base/similarity.h"
 #include "core/fit/source_surface.h"
-#include "core/io/base_kit.h"
-#include "core/progress.h"
+#include "core/kit/base_kit.h"
+#include "core/base/progress.h"
 #include "core/rig/pose.h"
 
 namespace veld {

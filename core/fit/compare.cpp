@@ -2,7 +2,8 @@
 
 #include <cmath>
 
-#include "core/fit/similarity.h"
+#include "core/kit/kit_surface.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/self_intersections.h"
 
@@ -87,9 +88,7 @@ void compare_vertices(const BaseKit& kit, const Mesh& mesh, const std::vector<Tr
     };
     out.moved = moved(skin.vertices);
     for (const auto& [name, vertices] : kit.regions) out.regions[name] = moved(vertices);
-    std::vector<Index> faces;
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
-    const Distortion d = distortion_of(mesh, faces, a, b);
+    const Distortion d = distortion_of(mesh, faces_of(skin), a, b);
     out.edge_p95 = d.edge_p95, out.edge_max = d.edge_max, out.area_p95 = d.area_p95, out.area_max = d.area_max, out.angle_p95 = d.angle_p95, out.angle_max = d.angle_max;
     Mesh first = mesh;
     first.positions = a;
@@ -142,12 +141,7 @@ Result<ShapeDifference> compare_shapes(const BaseKit* kit, const Mesh& first, co
     ShapeDifference out;
     out.same_topology = kit && topology_key(first) == kit->topology_key && topology_key(second) == kit->topology_key;
     std::vector<Triangle> a_triangles = triangulate(first).triangles, b_triangles = triangulate(second).triangles;
-    if (out.same_topology) {
-        const KitPart& skin = *kit->part("skin");
-        std::vector<Index> faces;
-        for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
-        a_triangles = b_triangles = face_triangles(first, faces);
-    }
+    if (out.same_topology) a_triangles = b_triangles = face_triangles(first, skin_faces(*kit));
     const std::vector<Index> in_a = used_vertices(a_triangles, first.positions.size()), in_b = used_vertices(b_triangles, second.positions.size());
     Points b = second.positions;
     progress.say(0.1, "Bringing together");

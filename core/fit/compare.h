@@ -3,8 +3,9 @@
 //
 // Millimetres in the frame that the meshes are in (brought together first when asked). Signed distances
 // are positive where the second lies outside the first.
+#include "core/base/similarity.h"
 #include "core/fit/figures.h"
-#include "core/progress.h"
+#include "core/base/progress.h"
 
 namespace veld {
 

@@ -6,8 +6,9 @@
 #include <cmath>
 #include <set>
 
+#include "core/mesh/polyline.h"
 #include "core/fit/compare.h"
-#include "core/io/json.h"
+#include "core/base/json.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/self_intersections.h"
 

@@ -7,7 +7,7 @@
 #include <string>
 
 #include "core/fit/wrap.h"
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 
 namespace veld {
 

@@ -1,6 +1,7 @@
 #pragma once
 // A whole fit: place, take the pose (of whole figures), wrap, follow, measure. The one call behind the window's button and
 // `veldstone-cli wrap`.
+#include "core/base/similarity.h"
 #include "core/fit/figures.h"
 #include "core/fit/place.h"
 #include "core/rig/pose.h"
@@ -74,8 +75,5 @@ Points in_source_frame(const FitResult& fit);
 // Both sides brought towards their mean by the kit's mirror map and the plane x = 0: 0 nothing, 1 all the way.
 // Only where `moving` is set on both sides. Of a posed figure at rest.
 void make_symmetric(const BaseKit& kit, const std::vector<char>& moving, const std::optional<Pose>& pose, double amount, Points& positions);
-
-// Per vertex 0..1: how much a head fit may move it; 0 at and below the neck ring, 1 above the band.
-std::vector<double> head_fade(const BaseKit& kit, double band_mm);
 
 }  // namespace veld

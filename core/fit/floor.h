@@ -2,6 +2,7 @@
 // What a scanned figure stands on: a disc, a mat, the studio's ground.
 #include <cstdint>
 
+#include "core/base/similarity.h"
 #include "core/mesh/mesh.h"
 
 namespace veld {

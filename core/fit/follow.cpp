@@ -4,8 +4,9 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/fit/similarity.h"
-#include "core/fit/surface_energy.h"
+#include "core/kit/kit_surface.h"
+#include "core/linalg/fit_similarity.h"
+#include "core/linalg/surface_energy.h"
 #include "core/fit/wrap.h"
 #include "core/linalg/statistics.h"
 
@@ -145,8 +146,7 @@ void follow_jaws(const BaseKit& kit, Points& positions) {
 void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
     const KitPart& skin = *kit.part("skin");
     std::vector<char> active(positions.size(), 0);
-    std::vector<Index> faces;
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
+    const std::vector<Index> faces = skin_faces(kit);
     std::vector<Index> lids;
     for (const auto& [name, curve] : kit.curves) {
         if (name.find("lid") == std::string::npos) continue;
@@ -180,10 +180,7 @@ void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
 void lashes_along(const BaseKit& kit, const Points& before, Points& now) { carry_lashes(kit, before, now); }
 
 std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* source, Points& positions) {
-    const KitPart& skin_part = *kit.part("skin");
-    std::vector<Index> faces;
-    for (Index f = skin_part.first_face; f < skin_part.first_face + skin_part.face_count; ++f) faces.push_back(f);
-    const std::vector<Triangle> triangles = face_triangles(kit.mesh, faces);
+    const std::vector<Triangle> triangles = skin_triangles(kit);
     std::vector<char> in_socket(positions.size(), 0);
     for (const auto& [name, region] : kit.regions) {
         if (!name.starts_with("socket")) continue;

@@ -2,8 +2,9 @@
 // What has no counterpart on a scan moves with what has: eyeballs stay spheres behind the lids and
 // are seated on the eye surface that the scan shows, teeth and tongue move rigidly with their jaw,
 // lashes ride on the lid edge.
+#include "core/base/similarity.h"
 #include "core/fit/source_surface.h"
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 
 namespace veld {
 

@@ -3,10 +3,11 @@
 //
 // Similarity from the landmarks (eye corners count three times), then ICP [Besl & McKay 1992;
 // Rusinkiewicz & Levoy 2001 for the rejections] on the face.
+#include "core/base/similarity.h"
 #include "core/fit/settings.h"
 #include "core/fit/source_surface.h"
-#include "core/io/base_kit.h"
-#include "core/progress.h"
+#include "core/kit/base_kit.h"
+#include "core/base/progress.h"
 
 namespace veld {
 

@@ -2,9 +2,9 @@
 
 #include <cmath>
 
+#include "core/base/smoothstep.h"
 #include "core/fit/floor.h"
-#include "core/io/kit_surface.h"
-#include "core/mesh/surface_distance.h"
+#include "core/kit/kit_surface.h"
 #include "core/mesh/topology.h"
 #include "core/spatial/self_intersections.h"
 
@@ -23,8 +23,7 @@ constexpr double kHeld = 0.999;           // kept to this degree is not moved at
 // Skin that is hardly seen from outside is not matched; sheets face to face are tied.
 void apply_creases(const BaseCreases& creases, WrapProblem& problem) {
     for (std::size_t v = 0; v < problem.match.size(); ++v) {
-        const double t = std::clamp((creases.open[v] - 0.18) / 0.22, 0.0, 1.0);
-        problem.match[v] *= t * t * (3 - 2 * t);
+        problem.match[v] *= smoothstep((creases.open[v] - 0.18) / 0.22);
     }
     for (const ContactPair& c : creases.contacts) {
         if (problem.active[c.vertex]) problem.contacts.push_back(c);
@@ -87,13 +86,9 @@ std::vector<char> moving_vertices(const BaseKit& kit, FitPart part, const std::v
 }
 
 BaseCreases find_creases(const BaseKit& kit, const std::vector<char>& moving) {
-    const std::vector<Triangle> solid = solid_triangles(kit);
-    const KitPart& skin = *kit.part("skin");
-    std::vector<Index> faces;
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
     BaseCreases out;
-    out.open = openness(kit.mesh.positions, solid, moving, kCreaseReachMm);
-    const std::vector<Triangle> triangles = face_triangles(kit.mesh, faces);
+    out.open = openness(kit.mesh.positions, solid_triangles(kit), moving, kCreaseReachMm);
+    const std::vector<Triangle> triangles = skin_triangles(kit);
     out.contacts = contact_pairs(kit.mesh.positions, triangles, out.open, kContactGapMm, 0.5);
     out.cuts = self_intersections(kit.mesh.positions, triangles);
     return out;
@@ -114,15 +109,14 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
     problem.base = &kit.mesh;
     problem.source = surface;
     problem.base_cuts = &creases.cuts;
-    const KitPart& skin = *kit.part("skin");
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) problem.faces.push_back(f);
+    problem.faces = skin_faces(kit);
     const std::size_t count = kit.mesh.positions.size();
     problem.match.assign(count, 0.0);
     problem.stiffness.assign(count, 1.0);
     problem.least_smooth.assign(count, 0.0);
     const std::vector<double> fade = head_fade(kit, settings.neck_band_mm);
     problem.active = moving_vertices(kit, settings.part, fade);
-    for (const Index v : skin.vertices) {
+    for (const Index v : kit.part("skin")->vertices) {
         if (surface) problem.match[v] = settings.part == FitPart::All ? 1.0 : settings.part == FitPart::Head ? fade[v] : (fade[v] > 0 ? 0.0 : 1.0);
         // the fade is one of stiffness too: a soft surface would copy the neck's every fold down to the seam
         if (settings.part == FitPart::Head) problem.least_smooth[v] = kFadeSmoothMm * (1 - fade[v]);
@@ -134,21 +128,6 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
     apply_regions(kit, settings, problem, notes);
     add_pulls(input, base_points, to_kit, problem);
     return problem;
-}
-
-std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
-    // along the edges from the neck ring, into the head only
-    const std::size_t count = kit.mesh.positions.size();
-    std::vector<char> head(count, 0);
-    for (Index v : kit.region("head_skin")) head[v] = 1;
-    const std::vector<double> distance = surface_distances(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()), kit.neck_ring, &head).distance;
-    std::vector<double> fade(count, 0.0);
-    for (std::size_t v = 0; v < count; ++v) {
-        if (!head[v]) continue;
-        const double t = std::min(distance[v] / band_mm, 1.0);
-        fade[v] = t * t * (3 - 2 * t);
-    }
-    return fade;
 }
 
 // What a figure stands on is no part of it.

@@ -1,5 +1,6 @@
 #pragma once
 // From kit, marks and settings to what the wrap is asked to do: who may move, who is matched, how stiff.
+#include "core/base/similarity.h"
 #include "core/fit/fit.h"
 
 namespace veld {
@@ -18,20 +19,5 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
 
 // Vertices of the source that are never matched: what is painted so, and what a figure stands on.
 std::vector<std::uint8_t> never_matched(const FitInput& input, const Similarity& to_kit);
-
-// Makes what is not there yet of a fit's ground.
-Status lay_ground(const FitInput& input, const Similarity& to_kit, FitGround& ground);
-
-// A wrap that goes on from a shape: only `active` moves, the rest stays where it is in `start`.
-struct WarmWrap {
-    WrapProblem problem;   // of the whole
-    Points start;
-    std::vector<char> active;
-    double from = 0;
-    int levels = 0, iterations = 0;
-};
-// From a placement on: wrap, follow, measure. out: placement, pose, ground and notes so far. warm may be null.
-// input.kit stands as the pose bends it.
-Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult out, const WarmWrap* warm, const Progress& progress);
 
 }  // namespace veld

@@ -7,7 +7,7 @@
 #include <set>
 #include <vector>
 
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

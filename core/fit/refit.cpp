@@ -4,7 +4,7 @@
 #include <set>
 
 #include "core/fit/articulate.h"
-#include "core/fit/problem.h"
+#include "core/fit/fit_placed.h"
 #include "core/mesh/soft_region.h"
 #include "core/mesh/topology.h"
 
@@ -94,7 +94,7 @@ Seeds changed_ignored(const FitInput& input, const FitStart& start) {
     std::vector<Triangle> triangles;
     for (std::size_t t = 0; t < input.kit->triangulation.triangles.size(); ++t) {
         const Index face = input.kit->triangulation.triangle_face[t];
-        if (face >= skin.first_face && face < skin.first_face + skin.face_count) triangles.push_back(input.kit->triangulation.triangles[t]);
+        if (skin.has_face(face)) triangles.push_back(input.kit->triangulation.triangles[t]);
     }
     const SurfaceQuery query(*start.positions, triangles);
     for (std::size_t v = 0; v < count; ++v) {

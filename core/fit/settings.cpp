@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/io/json.h"
+#include "core/base/json.h"
 
 namespace veld {
 namespace {

@@ -5,7 +5,7 @@
 #include <string>
 
 #include "core/mesh/soft_region.h"
-#include "core/result.h"
+#include "core/base/result.h"
 
 namespace veld {
 

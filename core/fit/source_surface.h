@@ -4,6 +4,7 @@
 #include <memory>
 #include <mutex>
 
+#include "core/base/similarity.h"
 #include "core/mesh/mesh.h"
 #include "core/spatial/surface_query.h"
 

@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include "core/kit/kit_surface.h"
 #include "core/fit/wrap.h"
 #include "core/linalg/statistics.h"
 
@@ -13,13 +14,6 @@ namespace {
 constexpr double kFigureReachMm = 20;
 constexpr double kMovedMm = 1e-3;
 constexpr float kNothing = std::numeric_limits<float>::quiet_NaN();
-
-std::vector<Index> skin_faces(const BaseKit& kit) {
-    const KitPart& skin = *kit.part("skin");
-    std::vector<Index> out;
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) out.push_back(f);
-    return out;
-}
 
 // Skin around which something moved.
 std::vector<char> moved_skin(const BaseKit& kit, const Points& fit) {

@@ -1,7 +1,8 @@
 #pragma once
 // What is looked at in colours: one number per vertex. Not a number where there is nothing to say.
+#include "core/base/similarity.h"
 #include "core/fit/source_surface.h"
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 
 namespace veld {
 

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <set>
 
+#include "core/mesh/polyline.h"
 #include "core/fit/push_apart.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/self_intersections.h"
@@ -404,15 +405,6 @@ std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<doubl
     return out;
 }
 
-std::vector<Triangle> face_triangles(const Mesh& mesh, const std::vector<Index>& faces) {
-    std::vector<Triangle> out;
-    for (Index f : faces) {
-        const Index* c = mesh.corner_vertex.data() + mesh.face_start[f];
-        for (Index k = 1; k + 1 < mesh.face_size(f); ++k) out.push_back({c[0], c[k], c[k + 1]});
-    }
-    return out;
-}
-
 std::vector<Index> flipped_triangles(const SurfaceStencil& stencil, const std::vector<Triangle>& triangles,
                                      const Points& base, const Points& now) {
     const std::vector<Mat3> local = local_similarities(stencil, base, now);
@@ -426,17 +418,6 @@ std::vector<Index> flipped_triangles(const SurfaceStencil& stencil, const std::v
         if ((turn * normal(base)).dot(normal(now)) < 0) out.push_back(t);
     }
     return out;
-}
-
-Vec3 closest_on_polyline(const Vec3& p, const Points& line) {
-    Vec3 best = line.front();
-    for (std::size_t i = 1; i < line.size(); ++i) {
-        const Vec3 d = line[i] - line[i - 1];
-        const double t = d.squaredNorm() > 0 ? std::clamp((p - line[i - 1]).dot(d) / d.squaredNorm(), 0.0, 1.0) : 0.0;
-        const Vec3 q = line[i - 1] + t * d;
-        if ((q - p).squaredNorm() < (best - p).squaredNorm()) best = q;
-    }
-    return best;
 }
 
 }  // namespace veld

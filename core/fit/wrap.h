@@ -8,9 +8,9 @@
 #include "core/fit/creases.h"
 #include "core/fit/settings.h"
 #include "core/fit/source_surface.h"
-#include "core/fit/surface_energy.h"
+#include "core/linalg/surface_energy.h"
 #include "core/landmark/landmarks.h"
-#include "core/progress.h"
+#include "core/base/progress.h"
 
 namespace veld {
 
@@ -73,13 +73,8 @@ Result<WrapResult> wrap_surface(const WrapProblem& problem, const FitSettings& s
 std::vector<Match> match_to_source(const WrapProblem& problem, const std::vector<double>& match, const Points& now,
                                    double scale_mm, double max_angle_degrees, const Points* averaged = nullptr);
 
-// Fan triangles of the problem's faces.
-std::vector<Triangle> face_triangles(const Mesh& mesh, const std::vector<Index>& faces);
-
 // Triangles whose normal turned against the base's, seen from their own neighbourhood.
 std::vector<Index> flipped_triangles(const SurfaceStencil& stencil, const std::vector<Triangle>& triangles,
                                      const Points& base, const Points& now);
-
-Vec3 closest_on_polyline(const Vec3& p, const Points& line);
 
 }  // namespace veld

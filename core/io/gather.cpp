@@ -6,7 +6,7 @@
 #include <fstream>
 #include <zip.h>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/general_import.h"
 
 namespace veld {

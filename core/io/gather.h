@@ -1,7 +1,7 @@
 #pragma once
 // Whatever a person drops: a mesh file, a folder of them, a zip archive of either.
 #include "core/io/mesh_file.h"
-#include "core/progress.h"
+#include "core/base/progress.h"
 
 namespace veld {
 

@@ -13,8 +13,8 @@
 #include <cstdlib>
 #include <filesystem>
 
-#include "core/io/file.h"
-#include "core/io/json.h"
+#include "core/base/file.h"
+#include "core/base/json.h"
 #include "core/io/mesh_blob.h"
 
 extern char** environ;

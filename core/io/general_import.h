@@ -2,7 +2,7 @@
 // Formats that are not ours, by a general library (assimp). It runs in a process of its own, `veldstone-importer` beside
 // the program, with limits on memory and time: such a library believes what a damaged file promises.
 #include "core/io/mesh_file.h"
-#include "core/progress.h"
+#include "core/base/progress.h"
 
 namespace veld {
 

@@ -5,7 +5,7 @@
 #include <map>
 #include <set>
 
-#include "core/io/json.h"
+#include "core/base/json.h"
 #include "core/mesh/corner_split.h"
 
 namespace veld {

@@ -5,7 +5,7 @@
 #include <jpeglib.h>
 #include <png.h>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/image_formats.h"
 
 namespace veld {

@@ -4,9 +4,10 @@
 #include <string>
 #include <vector>
 
+#include "core/base/progress.h"
+#include "core/base/result.h"
+#include "core/base/units.h"
 #include "core/mesh/mesh.h"
-#include "core/progress.h"
-#include "core/result.h"
 
 namespace veld {
 
@@ -25,17 +26,5 @@ struct MeshFile {
 // By extension: .obj .ply .stl .glb .gltf, and what the general importer reads besides (only that one can be cancelled).
 // The mesh has passed check_mesh.
 Result<MeshFile> read_mesh(const std::string& path, const Progress& progress = {});
-
-enum class Unit { Millimetre, Centimetre, Metre, Inch, Decimetre, Foot };
-constexpr Unit kAllUnits[] = {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch, Unit::Decimetre, Unit::Foot};   // the usual ones first
-double millimetres(Unit unit);  // mm per unit
-const char* unit_name(Unit unit);
-std::optional<Unit> unit_from_name(const std::string& name);
-
-// The axis that points up in a file. Rotations are proper (no mirroring): file -> Y up.
-enum class UpAxis { PlusX, MinusX, PlusY, MinusY, PlusZ, MinusZ };
-const char* up_axis_name(UpAxis up);
-std::optional<UpAxis> up_axis_from_name(const std::string& name);
-Mat3 rotation_to_y_up(UpAxis up);
 
 }  // namespace veld

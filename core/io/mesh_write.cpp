@@ -4,7 +4,7 @@
 #include <map>
 #include <set>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/glb_write.h"
 #include "core/io/obj.h"
 #include "core/io/ply.h"

@@ -7,7 +7,7 @@
 #include <sstream>
 #include <unordered_map>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/text_scan.h"
 
 namespace veld {

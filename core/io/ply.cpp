@@ -6,7 +6,7 @@
 #include <cstring>
 #include <sstream>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/text_scan.h"
 
 namespace veld {

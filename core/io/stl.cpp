@@ -4,7 +4,7 @@
 #include <cstring>
 #include <strings.h>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/text_scan.h"
 #include "core/mesh/topology.h"
 

@@ -1,6 +1,6 @@
 #include "core/landmark/copy_marks.h"
 
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 
 namespace veld {
 

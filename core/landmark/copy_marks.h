@@ -1,5 +1,6 @@
 #pragma once
 // The marks of one scan on another scan of the same subject.
+#include "core/base/similarity.h"
 #include "core/landmark/landmarks.h"
 #include "core/spatial/surface_query.h"
 

@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/io/file.h"
-#include "core/io/json.h"
+#include "core/base/file.h"
+#include "core/base/json.h"
 #include "core/landmark/scheme_data.h"
 
 namespace veld {

@@ -9,8 +9,10 @@
 #include <map>
 #include <optional>
 #include <string>
+#include <string_view>
 
-#include "core/io/mesh_file.h"
+#include "core/base/result.h"
+#include "core/base/units.h"
 
 namespace veld {
 

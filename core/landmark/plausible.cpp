@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/linalg/smooth_map.h"
 #include "core/linalg/statistics.h"
 

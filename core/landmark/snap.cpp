@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 
 namespace veld {
 namespace {

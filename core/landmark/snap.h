@@ -7,6 +7,7 @@
 #include <functional>
 #include <optional>
 
+#include "core/base/similarity.h"
 #include "core/landmark/landmarks.h"
 #include "core/spatial/surface_query.h"
 

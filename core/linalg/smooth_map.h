@@ -3,7 +3,7 @@
 //
 // An affine part plus polyharmonic radial functions |r| [Carr et al. 2001], smoothed, and re-weighted
 // [Geman & McClure 1987] so that single wrong pairs do not bend it.
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

@@ -6,8 +6,8 @@
 #include <memory>
 #include <vector>
 
-#include "core/mesh/types.h"
-#include "core/result.h"
+#include "core/base/types.h"
+#include "core/base/result.h"
 
 namespace veld {
 

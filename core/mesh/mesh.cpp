@@ -160,4 +160,13 @@ Status check_mesh(const Mesh& mesh, const std::string& what) {
     return check_corners(mesh.corner_normal, mesh.normals.size(), true, what, "normal");
 }
 
+std::vector<Triangle> face_triangles(const Mesh& mesh, const std::vector<Index>& faces) {
+    std::vector<Triangle> out;
+    for (Index f : faces) {
+        const Index* c = mesh.corner_vertex.data() + mesh.face_start[f];
+        for (Index k = 1; k + 1 < mesh.face_size(f); ++k) out.push_back({c[0], c[k], c[k + 1]});
+    }
+    return out;
+}
+
 }  // namespace veld

@@ -7,8 +7,8 @@
 #include <string>
 #include <vector>
 
-#include "core/mesh/types.h"
-#include "core/result.h"
+#include "core/base/types.h"
+#include "core/base/result.h"
 
 namespace veld {
 
@@ -73,6 +73,8 @@ struct Triangulation {
     std::vector<Triangle> triangle_corner;  // corner indices, parallel to triangles
 };
 Triangulation triangulate(const Mesh& mesh);
+// Fan triangles of some of its faces.
+std::vector<Triangle> face_triangles(const Mesh& mesh, const std::vector<Index>& faces);
 
 struct Box {
     Vec3 low = Vec3::Constant(std::numeric_limits<double>::infinity());

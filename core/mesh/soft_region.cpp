@@ -2,6 +2,8 @@
 
 #include <queue>
 
+#include "core/base/smoothstep.h"
+
 namespace veld {
 
 std::vector<float> spread_out(const SoftWeights& weights, std::size_t vertex_count) {
@@ -34,8 +36,7 @@ std::vector<float> soft_region(const Points& positions, const Adjacency& ways, c
         const auto [d, v] = open.top();
         open.pop();
         if (d > distance[v]) continue;
-        const double t = 1 - d / soft_mm;
-        out[v] = static_cast<float>(t * t * (3 - 2 * t));
+        out[v] = static_cast<float>(smoothstep(1 - d / soft_mm));
         for (const Index* j = ways.begin(v); j != ways.end(v); ++j) {
             const double through = d + (positions[*j] - positions[v]).norm();
             if (through >= distance[*j]) continue;

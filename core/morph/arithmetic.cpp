@@ -2,6 +2,8 @@
 
 #include <cmath>
 
+#include "core/base/smoothstep.h"
+
 namespace veld {
 namespace {
 
@@ -71,8 +73,7 @@ Result<Morph> mirrored_morph(const BaseKit& kit, const Morph& morph, const std::
 
 double left_share(double x, double soft) {
     if (soft <= 0) return x > 0 ? 1 : x < 0 ? 0 : 0.5;
-    const double t = std::clamp(0.5 + 0.5 * x / soft, 0.0, 1.0);
-    return t * t * (3 - 2 * t);
+    return smoothstep(0.5 + 0.5 * x / soft);
 }
 
 Morph masked_morph(const Morph& morph, const std::vector<double>& weight) {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/base/smoothstep.h"
 #include "core/linalg/smooth_map.h"
 #include "core/mesh/surface_distance.h"
 #include "core/morph/share.h"
@@ -100,7 +101,7 @@ void seat_head(const BaseKit& kit, Seat seat, double fade_mm, Points& shape) {
     for (const Index v : kit.neck_ring) at_ring[v] = shape[v] - kit.mesh.positions[v];
     for (std::size_t v = 0; v < shape.size(); ++v) {
         if (way[v] >= fade_mm) continue;
-        const double t = way[v] / fade_mm, fade = 1 - t * t * (3 - 2 * t);
+        const double fade = 1 - smoothstep(way[v] / fade_mm);
         const bool on_ring = way[v] == 0;
         const Vec3 off = on_ring ? at_ring[v] : Vec3(map(kit.mesh.positions[v]) - kit.mesh.positions[v]);
         if (up) shape[v] -= fade * off;

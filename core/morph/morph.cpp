@@ -52,6 +52,16 @@ Points mix_morphs(const Points& base, const std::vector<MorphAmount>& amounts) {
     return out;
 }
 
+Result<std::vector<Points>> whole_deltas(const BaseKit& kit, const std::vector<const Morph*>& morphs) {
+    std::vector<Points> out;
+    for (const Morph* m : morphs) {
+        if (m->topology != kit.topology_key) return Error{ErrorCode::BadInput, "The morph '" + m->name + "' belongs to another base; leave it out."};
+        out.emplace_back(kit.mesh.positions.size(), Vec3::Zero());
+        for (std::size_t i = 0; i < m->index.size(); ++i) out.back()[m->index[i]] = m->delta[i];
+    }
+    return out;
+}
+
 void place_parts(const BaseKit& kit, PartsChoice choice, Points& shape) {
     if (choice == PartsChoice::Follow) follow_parts(kit, nullptr, shape);
     if (choice != PartsChoice::Stay) return;

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 
 namespace veld {
 
@@ -43,6 +43,9 @@ Result<Morph> make_morph(const BaseKit& kit, const Points& shape, const std::str
 
 // base + sum of amount * delta, all of it moved by the sum of amount * root. Amount 0 gives the base exactly.
 Points mix_morphs(const Points& base, const std::vector<MorphAmount>& amounts);
+
+// How far each morph moves every vertex of the base, mm. Fails with BadInput and its name when one belongs to another base.
+Result<std::vector<Points>> whole_deltas(const BaseKit& kit, const std::vector<const Morph*>& morphs);
 
 // What a shape does with eyes, teeth, tongue and lashes: as it has them, moved along with its skin, or left where the base has them.
 enum class PartsChoice { AsTheyAre, Follow, Stay };

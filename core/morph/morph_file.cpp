@@ -3,8 +3,8 @@
 #include <cmath>
 #include <cstring>
 
-#include "core/io/file.h"
-#include "core/io/json.h"
+#include "core/base/file.h"
+#include "core/base/json.h"
 
 namespace veld {
 namespace {

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/mesh/soft_region.h"
 #include "core/mesh/surface_distance.h"
 

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "core/kit/kit_surface.h"
 #include "core/fit/fit.h"
 #include "core/morph/arithmetic.h"
 

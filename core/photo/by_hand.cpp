@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/smoothstep.h"
 #include "core/fit/follow.h"
 #include "core/photo/seen.h"
 #include "core/spatial/surface_query.h"
@@ -102,7 +103,7 @@ void keep_picture(const BaseKit& kit, const Points& shape, const PhotoCamera& ca
         if (!seen[v] || delta[v].isZero()) continue;
         const Vec3 towards = camera.towards(shape[v]);
         // full from 60 degrees on, none where visibility ends
-        const double t = std::clamp((normals[v].dot(-towards) - 0.342) / 0.158, 0.0, 1.0), w = t * t * (3 - 2 * t);
+        const double w = smoothstep((normals[v].dot(-towards) - 0.342) / 0.158);
         delta[v] = (1 - w) * delta[v] + w * delta[v].dot(towards) * towards;
     }
 }

@@ -5,7 +5,7 @@
 #include <functional>
 #include <opencv2/imgproc.hpp>
 
-#include "core/io/kit_surface.h"
+#include "core/kit/kit_surface.h"
 #include "core/mesh/topology.h"
 
 namespace veld {

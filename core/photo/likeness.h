@@ -4,7 +4,7 @@
 // The camera and the shape are known within some millimetres; the base is drawn around the feature and moved over the
 // photograph. What is compared is the direction of edges, whichever side is brighter and however strong they are
 // [Fitch, Kadyrov, Christmas, Kittler 2002, orientation correlation], so that light and complexion matter little.
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 #include "core/io/surface_colour.h"
 #include "core/photo/outline.h"
 

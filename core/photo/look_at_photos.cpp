@@ -55,14 +55,4 @@ std::vector<PhotoView2D> views_of(const std::vector<LookedAt>& looked) {
     return out;
 }
 
-std::vector<SkinPhoto> skin_photos(const std::vector<LookedAt>& looked, const std::vector<std::optional<PhotoCamera>>& cameras) {
-    std::vector<SkinPhoto> out;
-    for (std::size_t i = 0; i < looked.size() && i < cameras.size(); ++i) {
-        if (!cameras[i]) continue;
-        out.push_back({&looked[i].photo.pixels, *cameras[i], {}});
-        for (std::size_t s = 0; looked[i].found && s < looked[i].found->samples.size(); ++s) out.back().on_skin.push_back(looked[i].found->samples[s].pixel);
-    }
-    return out;
-}
-
 }  // namespace veld

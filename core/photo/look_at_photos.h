@@ -1,7 +1,6 @@
 #pragma once
 // From encoded photographs to what a photo head needs: decoded, upright, the face found, marks put, graded.
 #include "core/detect/reference_store.h"
-#include "core/photo/first_skin.h"
 #include "core/photo/photo_report.h"
 #include "core/photo/profile.h"
 
@@ -25,6 +24,5 @@ Result<std::vector<LookedAt>> look_at_photos(const BaseKit& kit, const std::vect
 
 // A photo head's views of them; points into `looked`.
 std::vector<PhotoView2D> views_of(const std::vector<LookedAt>& looked);
-std::vector<SkinPhoto> skin_photos(const std::vector<LookedAt>& looked, const std::vector<std::optional<PhotoCamera>>& cameras);
 
 }  // namespace veld

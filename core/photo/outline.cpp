@@ -5,6 +5,7 @@
 #include <map>
 #include <opencv2/imgproc.hpp>
 
+#include "core/kit/kit_surface.h"
 #include "core/fit/fit.h"
 
 namespace veld {
@@ -39,7 +40,7 @@ OutlineSurface outline_surface(const BaseKit& kit) {
     std::map<std::array<Index, 2>, std::array<Index, 2>> edges;
     for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
         const Index face = kit.triangulation.triangle_face[t];
-        if (face < skin.first_face || face >= skin.first_face + skin.face_count) continue;
+        if (!skin.has_face(face)) continue;
         const Triangle& c = kit.triangulation.triangles[t];
         if (!(fade[c[0]] > 0) && !(fade[c[1]] > 0) && !(fade[c[2]] > 0)) continue;
         const auto id = static_cast<Index>(out.triangles.size());

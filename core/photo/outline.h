@@ -6,7 +6,7 @@
 // nothing of the head close behind. Along the contour's normal in the picture the strongest step between the
 // colour inside and outside is looked for [Harris & Stennett 1990, along-normal search]. It counts only where
 // the inside has the colours of this face: hair, collars and hands are no outline of a head.
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 #include "core/io/image.h"
 #include "core/photo/solve.h"
 #include "core/spatial/surface_query.h"

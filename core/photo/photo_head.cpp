@@ -5,6 +5,7 @@
 #include <cmath>
 #include <cstdio>
 
+#include "core/kit/kit_surface.h"
 #include "core/fit/follow.h"
 #include "core/fit/problem.h"
 #include "core/fit/push_apart.h"
@@ -361,11 +362,8 @@ void set_lens(const FitWork& w, PhotoCamera& camera, double focal) {
 
 // Lips and lids that slipped through each other, as after a wrap.
 void set_sheets_apart(const BaseKit& kit, double neck_band_mm, Points& shape) {
-    std::vector<Index> faces;
-    const KitPart& skin = *kit.part("skin");
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
-    const std::vector<Triangle> triangles = face_triangles(kit.mesh, faces);
-    const std::vector<char> moving = moving_vertices(kit, FitPart::Head, head_fade(kit, neck_band_mm));
+    const std::vector<Triangle> triangles = skin_triangles(kit);
+    const std::vector<char> moving = head_vertices(kit, head_fade(kit, neck_band_mm));
     std::vector<Index> near;
     for (Index t = 0; t < triangles.size(); ++t) {
         if (moving[triangles[t][0]] || moving[triangles[t][1]] || moving[triangles[t][2]]) near.push_back(t);
@@ -375,26 +373,6 @@ void set_sheets_apart(const BaseKit& kit, double neck_band_mm, Points& shape) {
 }
 
 }  // namespace
-
-FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& shape, const std::vector<PhotoFigures>& photos) {
-    WrapProblem problem;
-    problem.base = &kit.mesh;
-    const KitPart& skin = *kit.part("skin");
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) problem.faces.push_back(f);
-    problem.active = moving_vertices(kit, FitPart::Head, head_fade(kit, neck_band_mm));
-    problem.match.assign(shape.size(), 0.0);
-    FitFigures out = measure_fit(kit, problem, shape, std::vector<Match>(shape.size()), nullptr);
-    double sum = 0;
-    int count = 0;
-    for (const PhotoFigures& photo : photos) {
-        for (const auto& [name, mm] : photo.landmark_mm) {
-            out.landmark_mm[name] = std::max(out.landmark_mm[name], mm);
-            out.landmark_max = std::max(out.landmark_max, mm), sum += mm * mm, ++count;
-        }
-    }
-    out.landmark_rms = count > 0 ? std::sqrt(sum / count) : 0;
-    return out;
-}
 
 Result<PhotoHead> fit_photos(const PhotoHeadInput& in, const Progress& progress) {
     const auto started = std::chrono::steady_clock::now();

@@ -6,7 +6,7 @@
 #include <cstdarg>
 
 #include "core/linalg/statistics.h"
-#include "core/photo/camera.h"
+#include "core/spatial/photo_camera.h"
 
 namespace veld {
 namespace {

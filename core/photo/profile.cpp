@@ -6,7 +6,7 @@
 #include <cmath>
 #include <opencv2/imgproc.hpp>
 
-#include "core/io/kit_surface.h"
+#include "core/kit/kit_surface.h"
 #include "core/photo/likeness.h"
 #include "core/photo/seen.h"
 

@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/io/kit_surface.h"
+#include "core/kit/kit_surface.h"
 #include "core/mesh/topology.h"
 
 namespace veld {

@@ -1,6 +1,6 @@
 #pragma once
 // Which photograph sees which part of a head.
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 #include "core/photo/outline.h"
 
 namespace veld {

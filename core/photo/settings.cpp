@@ -1,4 +1,4 @@
-#include "core/io/json.h"
+#include "core/base/json.h"
 #include "core/photo/photo_head.h"
 
 namespace veld {

@@ -11,9 +11,9 @@
 // bend a face. Distance and focal length of one photograph are nearly exchangeable: what tells them apart is
 // how much nearer the nose is than the ears, so every camera and the shape are solved for at once.
 #include "core/landmark/landmarks.h"
-#include "core/photo/camera.h"
-#include "core/photo/shape_space.h"
-#include "core/progress.h"
+#include "core/spatial/photo_camera.h"
+#include "core/shape/shape_space.h"
+#include "core/base/progress.h"
 
 namespace veld {
 

@@ -4,7 +4,7 @@
 
 #include <cstring>
 
-#include "core/io/json.h"
+#include "core/base/json.h"
 #include "core/morph/morph_file.h"
 
 namespace veld {

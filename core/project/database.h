@@ -3,7 +3,7 @@
 #include <cstdint>
 #include <string>
 
-#include "core/result.h"
+#include "core/base/result.h"
 
 struct sqlite3;
 struct sqlite3_stmt;

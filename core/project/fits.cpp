@@ -4,7 +4,7 @@
 
 #include "core/fit/articulate.h"
 #include "core/fit/problem.h"
-#include "core/io/json.h"
+#include "core/base/json.h"
 #include "core/photo/photo_figures.h"
 
 namespace veld {

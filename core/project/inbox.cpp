@@ -6,7 +6,7 @@
 #include <sstream>
 #include <zip.h>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/gather.h"
 #include "core/io/image.h"
 #include "core/project/sources.h"

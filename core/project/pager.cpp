@@ -5,7 +5,7 @@
 #include <set>
 #include <unistd.h>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/mesh_blob.h"
 
 namespace veld {

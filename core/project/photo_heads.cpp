@@ -2,6 +2,7 @@
 
 #include <limits>
 
+#include "core/skin/first_skin.h"
 #include "core/photo/photo_figures.h"
 
 namespace veld {

@@ -1,6 +1,6 @@
 #pragma once
 // Fits from photographs as a project keeps them.
-#include "core/photo/first_skin.h"
+#include "core/skin/first_skin.h"
 #include "core/project/fits.h"
 
 namespace veld {

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "core/io/json.h"
+#include "core/base/json.h"
 #include "core/project/blob_array.h"
 
 namespace veld {

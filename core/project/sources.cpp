@@ -2,7 +2,7 @@
 
 #include <filesystem>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/image.h"
 
 namespace veld {

@@ -3,13 +3,14 @@
 // copy of the whole state is cheap: undo keeps copies, a worker thread reads its own.
 #include <memory>
 
+#include "core/base/similarity.h"
 #include "core/fit/fit.h"
 #include "core/landmark/photo_marks.h"
 #include "core/photo/by_hand.h"
 #include "core/exchange/send_out.h"
 #include "core/mesh/soft_region.h"
 #include "core/morph/region_mix.h"
-#include "core/project/id.h"
+#include "core/base/id.h"
 #include "core/tidy/tools.h"
 #include "core/touchup/layer.h"
 

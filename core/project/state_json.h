@@ -2,7 +2,7 @@
 // A project's state as JSON, its heavy arrays replaced by the ids of blobs (docs/formats.md).
 #include <functional>
 
-#include "core/io/json.h"
+#include "core/base/json.h"
 #include "core/project/state.h"
 
 namespace veld {

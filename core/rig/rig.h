@@ -3,7 +3,7 @@
 #include <string>
 #include <vector>
 
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

@@ -1,6 +1,6 @@
 #pragma once
 // A surface cut by a plane, as lines.
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

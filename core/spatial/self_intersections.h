@@ -6,7 +6,7 @@
 #include <utility>
 #include <vector>
 
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

@@ -6,7 +6,7 @@
 // and do not depend on the number of threads.
 #include <memory>
 
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

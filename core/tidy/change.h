@@ -7,7 +7,7 @@
 #include <optional>
 
 #include "core/mesh/mesh.h"
-#include "core/progress.h"
+#include "core/base/progress.h"
 
 namespace veld {
 

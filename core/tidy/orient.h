@@ -3,10 +3,11 @@
 //
 // The upright frame is the kit's: millimetres, Y up, facing +Z, a figure's soles at y = 0. A source
 // keeps its own coordinates; the similarity found here leads from them to the upright frame.
-#include "core/io/base_kit.h"
+#include "core/base/similarity.h"
+#include "core/kit/base_kit.h"
 #include "core/landmark/landmarks.h"
 #include "core/io/mesh_file.h"
-#include "core/progress.h"
+#include "core/base/progress.h"
 
 namespace veld {
 
@@ -25,20 +26,6 @@ FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const Landmark
 // Unit and axis only; the box stands on the floor when it is as tall as a figure, else its top is at
 // `top_mm` (the kit's crown); centred on x = z = 0.
 Similarity rough_upright(const Mesh& mesh, Unit unit, UpAxis up, double top_mm);
-
-// Finds the kit's figure in the source: rigid ICP [Rusinkiewicz & Levoy 2001] from 24 attitudes of the
-// source, trimmed against chairs and caps, the best one refined; then the source's own mirror plane is
-// laid on x = 0. Works for heads and bodies. Fails with DegenerateInput when no attitude fits.
-struct Straightened {
-    Similarity to_upright;
-    double fit_mm = 0;          // median distance of the trimmed match
-    std::string said;
-};
-Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Similarity& rough, const Progress& progress);
-
-// Both eyes and the nose tip, in mesh coordinates: right eye, left eye (the subject's own), nose.
-// The eye line becomes level, the face looks along +Z and down its nose as the kit's does.
-Result<Similarity> straighten_by_face(const BaseKit& kit, const Similarity& now, const std::array<Vec3, 3>& picked);
 
 // Two points of the floor: the line between them becomes level and lies at y = 0.
 Result<Similarity> level_by_floor(const Similarity& now, const Vec3& a, const Vec3& b);

@@ -2,7 +2,7 @@
 
 #include <cmath>
 
-#include "core/io/json.h"
+#include "core/base/json.h"
 
 namespace veld {
 namespace {

@@ -3,6 +3,7 @@
 //
 // Places and lengths are millimetres in the source's upright frame (Y up, facing +Z), so that a step
 // means the same after the file came back in another unit or turned otherwise.
+#include "core/base/similarity.h"
 #include "core/tidy/change.h"
 
 namespace veld {

@@ -4,7 +4,7 @@
 // A figure is thin for its length, and at one end of its length (the head's, or the hands' of a figure with its arms
 // out) there is far less of it than it is long: the upper eighth of a figure is 0.09 to 0.15 of its height across, that of
 // a head or a bust 0.3 and more.
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

@@ -145,7 +145,7 @@ FaceMask suggest_ignored(const Mesh& mesh, const Similarity& to_mm, const BaseKi
     const KitPart& part = kit.parts.front();
     for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
         const Index f = kit.triangulation.triangle_face[t];
-        if (f >= part.first_face && f < part.first_face + part.face_count) skin.push_back(kit.triangulation.triangles[t]);
+        if (part.has_face(f)) skin.push_back(kit.triangulation.triangles[t]);
     }
     const SurfaceQuery query(kit.mesh.positions, skin);
     std::vector<double> colour = colour_difference(mesh, to_mm, kit);

@@ -4,7 +4,8 @@
 // Signs: far from the base as it stands (25 mm on a head, 220 mm on a figure), rough or stepped within a
 // few millimetres (wool, curls, collars), of another colour than the face's own skin. Patches below
 // 6 square centimetres are left out. A proposal for a person to accept, change or wipe.
-#include "core/io/base_kit.h"
+#include "core/base/similarity.h"
+#include "core/kit/base_kit.h"
 #include "core/tidy/change.h"
 
 namespace veld {

@@ -3,7 +3,7 @@
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
 #include <CGAL/Surface_mesh.h>
 
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

@@ -1,5 +1,6 @@
 #pragma once
 // What a source is and what is wrong with it, in plain words, with the tool that mends it.
+#include "core/base/similarity.h"
 #include "core/mesh/topology.h"
 #include "core/tidy/tools.h"
 

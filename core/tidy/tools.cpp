@@ -8,6 +8,7 @@
 #include "core/tidy/resample.h"
 #include "core/tidy/smooth.h"
 #include "core/tidy/weld.h"
+#include "core/tidy/straighten.h"
 
 namespace veld {
 namespace {

@@ -6,6 +6,7 @@
 // mm in the upright frame, so a recipe made on one scan runs on another.
 #include <memory>
 
+#include "core/base/similarity.h"
 #include "core/tidy/fill_holes.h"
 #include "core/tidy/orient.h"
 #include "core/tidy/selection.h"

@@ -5,8 +5,9 @@
 #include <queue>
 #include <unordered_map>
 
-#include "core/fit/similarity.h"
-#include "core/fit/surface_energy.h"
+#include "core/kit/kit_surface.h"
+#include "core/linalg/fit_similarity.h"
+#include "core/linalg/surface_energy.h"
 
 namespace veld {
 namespace {
@@ -145,9 +146,8 @@ TouchBase::TouchBase(const BaseKit& base_kit) : kit(&base_kit) {
     skin.assign(mesh.positions.size(), 0);
     std::vector<std::pair<Index, Index>> edges, all;
     std::vector<char> active(mesh.positions.size(), 0);
-    std::vector<Index> faces;
-    for (Index f = part.first_face; f < part.first_face + part.face_count; ++f) {
-        faces.push_back(f);
+    const std::vector<Index> faces = faces_of(part);
+    for (const Index f : faces) {
         const Index* c = mesh.corner_vertex.data() + mesh.face_start[f];
         const Index size = mesh.face_size(f);
         for (Index i = 0; i < size; ++i) {

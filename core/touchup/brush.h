@@ -7,7 +7,7 @@
 #include <optional>
 
 #include "core/fit/source_surface.h"
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 #include "core/mesh/topology.h"
 
 namespace veld {

@@ -1,7 +1,7 @@
 #pragma once
 // What hands changed on a fit, kept apart from the fit: it survives a new fit, can be scaled, switched
 // off, and wiped by region.
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 
 namespace veld {
 

@@ -3,7 +3,7 @@
 #include <cstdio>
 #include <filesystem>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/morph/morph_file.h"
 #include "demo/standins/sitting.h"
 

@@ -5,8 +5,10 @@
 #include <random>
 #include <set>
 
+#include "core/kit/kit_surface.h"
+#include "core/base/smoothstep.h"
 #include "core/fit/creases.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/image.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/surface_query.h"
@@ -161,7 +163,7 @@ std::vector<Index> visible_faces(const BaseKit& kit, const std::vector<double>& 
     }
     std::vector<Index> out;
     const KitPart& skin = *kit.part("skin");
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) {
+    for (const Index f : faces_of(skin)) {
         bool inside = true, low = false;
         double seen = 0;
         for (Index c = kit.mesh.face_start[f]; c < kit.mesh.face_start[f + 1]; ++c) {
@@ -197,8 +199,7 @@ SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options)
     const std::vector<double> open = openness(kit.mesh.positions, kit.triangulation.triangles, std::vector<char>(kit.mesh.positions.size(), 1), 25.0);
     std::vector<double> relief;
     for (double o : open) {
-        const double t = std::clamp((o - 0.3) / 0.4, 0.0, 1.0);
-        relief.push_back(t * t * (3 - 2 * t));
+        relief.push_back(smoothstep((o - 0.3) / 0.4));
     }
     SyntheticSubject out;
     out.truth_mm.resize(kit.mesh.positions.size());
@@ -229,7 +230,7 @@ SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options)
     std::map<Index, Index> eye_vertex;
     for (const KitEye& eye : kit.eyes) {
         const KitPart& part = *kit.part(eye.part);
-        for (Index f = part.first_face; f < part.first_face + part.face_count; ++f) {
+        for (const Index f : faces_of(part)) {
             const Index* c = kit.mesh.corner_vertex.data() + kit.mesh.face_start[f];
             if (kit.mesh.positions[c[0]].z() < eye.centre.z() + 0.6 * eye.radius) continue;
             for (Index k = 1; k + 1 < kit.mesh.face_size(f); ++k) {

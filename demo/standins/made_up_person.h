@@ -2,7 +2,8 @@
 // A made-up head scan whose truth is known for every vertex of the base: the kit's surface,
 // subdivided, warped smoothly (jaw, nose, brow, cheeks, skull), given fine detail, re-triangulated,
 // cut open, made noisy, littered, and moved into a coordinate system of its own. All from a seed.
-#include "core/io/base_kit.h"
+#include "core/base/similarity.h"
+#include "core/kit/base_kit.h"
 
 namespace veld {
 

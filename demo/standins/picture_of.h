@@ -1,7 +1,7 @@
 #pragma once
 // Plain pictures of coloured triangles: portraits for the capture stand-in, and unwrapped textures.
 #include "core/io/image.h"
-#include "core/photo/camera.h"
+#include "core/spatial/photo_camera.h"
 
 namespace veld {
 

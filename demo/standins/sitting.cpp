@@ -4,7 +4,7 @@
 #include <random>
 #include <set>
 
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/surface_query.h"
 

@@ -15,7 +15,7 @@
 
 #include "app/stations/bank/face_map.h"
 #include "app/stations/bank/morph_list.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/mesh_write.h"
 #include "demo/standins/sculpting.h"
 #include "tests/app/window_fixture.h"

@@ -9,7 +9,7 @@
 #include <QSlider>
 #include <QTabWidget>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "demo/standins/sitting.h"
 #include "tests/app/window_fixture.h"
 

@@ -7,7 +7,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/image.h"
 #include "core/io/mesh_file.h"
 #include "core/landmark/landmarks.h"

@@ -7,8 +7,8 @@
 
 #include "core/exchange/export.h"
 #include "core/exchange/return_check.h"
-#include "core/fit/similarity.h"
-#include "core/io/file.h"
+#include "core/linalg/fit_similarity.h"
+#include "core/base/file.h"
 #include "core/io/obj.h"
 #include "core/morph/head_seat.h"
 #include "core/morph/share.h"

@@ -5,7 +5,7 @@
 #include "core/detect/find_face.h"
 #include "core/detect/photo_face.h"
 #include "core/detect/reference_store.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/fit/articulate.h"
 #include "core/fit/floor.h"
 #include "core/linalg/statistics.h"

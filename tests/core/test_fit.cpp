@@ -5,11 +5,12 @@
 #include <random>
 
 #include "core/fit/articulate.h"
+#include "core/kit/kit_surface.h"
 #include "core/fit/calm.h"
 #include "core/fit/fit.h"
 #include "core/fit/follow.h"
-#include "core/fit/similarity.h"
-#include "core/io/file.h"
+#include "core/linalg/fit_similarity.h"
+#include "core/base/file.h"
 #include "core/project/fits.h"
 #include "core/project/store.h"
 #include "tests/support/demo_kit.h"

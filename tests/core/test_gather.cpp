@@ -5,7 +5,7 @@
 #include <zip.h>
 
 #include "core/tidy/subject_kind.h"
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/io/general_import.h"
 #include "core/io/gather.h"
 #include "core/io/mesh_write.h"
@@ -16,6 +16,7 @@
 #include "demo/standins/made_up_person.h"
 #include "tests/support/broken_mesh.h"
 #include "tests/support/demo_kit.h"
+#include "core/tidy/straighten.h"
 
 using namespace veld;
 

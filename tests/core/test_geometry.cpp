@@ -3,8 +3,9 @@
 
 #include <random>
 
+#include "core/mesh/polyline.h"
 #include "core/fit/push_apart.h"
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/fit/wrap.h"
 #include "core/linalg/spd_solver.h"
 #include "core/linalg/statistics.h"

@@ -1,6 +1,6 @@
 #include <catch2/catch.hpp>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/obj.h"
 #include "tests/support/scratch.h"
 #include "tests/support/small_meshes.h"

@@ -4,7 +4,8 @@
 #include <random>
 
 #include "core/io/exif.h"
-#include "core/io/file.h"
+#include "core/skin/first_skin.h"
+#include "core/base/file.h"
 #include "core/linalg/statistics.h"
 #include "core/photo/look_at_photos.h"
 #include "core/photo/seen.h"
@@ -80,7 +81,7 @@ TEST_CASE("Shape space: known heads are in it, those of another base are refused
     REQUIRE(heads.size() == 4);
     std::vector<const Morph*> known;
     for (const Morph& m : heads) known.push_back(&m);
-    const auto space = make_shape_space(*demo_kit(), known);
+    const auto space = make_shape_space(*demo_kit(), *whole_deltas(*demo_kit(), known));
     REQUIRE(space);
     CHECK(space->known >= 3);
     const Points shape = mix_morphs(demo_kit()->mesh.positions, {{known[1], 1}});
@@ -91,9 +92,10 @@ TEST_CASE("Shape space: known heads are in it, those of another base are refused
     CHECK(worst < 1.0);
     Morph foreign = heads[0];
     foreign.topology = "another";
-    const auto refused = make_shape_space(*demo_kit(), {&foreign});
+    const auto refused = whole_deltas(*demo_kit(), {&foreign});
     REQUIRE_FALSE(refused);
     CHECK(refused.error().message.find("made up 1") != std::string::npos);
+    CHECK_FALSE(make_shape_space(*demo_kit(), {Points(7, Vec3::Zero())}));
 }
 
 TEST_CASE("Photo solve: of one lens for all a typed one is everybody's, whichever photograph it was typed on") {

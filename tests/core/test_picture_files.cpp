@@ -7,7 +7,7 @@
 
 #include "core/detect/photo_face.h"
 #include "core/io/exif.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/photo/outline.h"
 #include "tests/support/scratch.h"
 

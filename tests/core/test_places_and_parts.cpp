@@ -4,7 +4,8 @@
 #include <sys/stat.h>
 
 #include "core/fit/fit.h"
-#include "core/io/file.h"
+#include "core/kit/kit_surface.h"
+#include "core/base/file.h"
 #include "core/io/mesh_write.h"
 #include "core/io/ply.h"
 #include "core/io/stl.h"

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/fit/fit.h"
+#include "core/kit/kit_surface.h"
 #include "core/fit/presets.h"
 #include "core/fit/problem.h"
 #include "core/linalg/sort_in_rows.h"
@@ -242,10 +243,7 @@ TEST_CASE("Fit settings: painted regions are read with all their faults named") 
 
 TEST_CASE("Self cuts: looked for among some triangles only, the same are found") {
     const BaseKit& kit = *demo_kit();
-    std::vector<Index> faces;
-    const KitPart& skin = *kit.part("skin");
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
-    const auto triangles = face_triangles(kit.mesh, faces);
+    const auto triangles = skin_triangles(kit);
     Points bent = kit.mesh.positions;
     for (const Index v : kit.region("lips")) bent[v].y() *= 1 + 0.002 * std::sin(static_cast<double>(v));
     std::vector<char> marked(bent.size(), 0);

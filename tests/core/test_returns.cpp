@@ -6,10 +6,11 @@
 #include <random>
 
 #include "core/io/mesh_file.h"
+#include "core/rig/pose_file.h"
 #include "core/mesh/subdivide.h"
 #include "core/exchange/correspondence.h"
 #include "core/exchange/frame.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/exchange/isomorphism.h"
 #include "core/exchange/leftovers.h"
 #include "demo/standins/sculpting.h"

@@ -2,7 +2,7 @@
 // The demo kit, read once per test program.
 #include <memory>
 
-#include "core/io/base_kit.h"
+#include "core/kit/base_kit.h"
 #include "tests/support/scratch.h"
 
 namespace veld {

@@ -4,7 +4,7 @@
 #include <QDir>
 #include <QFileInfo>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 
 namespace veld {
 namespace {

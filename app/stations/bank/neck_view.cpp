@@ -3,6 +3,7 @@
 #include <QPainter>
 #include <set>
 
+#include "core/kit/kit_surface.h"
 #include "app/theme.h"
 
 namespace veld {
@@ -25,7 +26,7 @@ void NeckView::show_shape(std::shared_ptr<const BaseKit> kit, std::shared_ptr<co
         for (const Index v : kit_->neck_ring) ring += kit_->mesh.positions[v].y() / static_cast<double>(kit_->neck_ring.size());
         const KitPart& skin = *kit_->part("skin");
         std::set<std::pair<Index, Index>> known;
-        for (Index f = skin.first_face; f < skin.first_face + skin.face_count && !kit_->neck_ring.empty(); ++f) {
+        for (const Index f : kit_->neck_ring.empty() ? std::vector<Index>() : faces_of(skin)) {
             const Index first = kit_->mesh.face_start[f], n = kit_->mesh.face_size(f);
             for (Index k = 0; k < n; ++k) {
                 const Index a = kit_->mesh.corner_vertex[first + k], b = kit_->mesh.corner_vertex[first + (k + 1) % n];

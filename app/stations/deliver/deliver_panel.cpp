@@ -5,7 +5,7 @@
 #include <QSignalBlocker>
 
 #include "app/widgets.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/project/bank.h"
 
 namespace veld {

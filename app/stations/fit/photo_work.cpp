@@ -1,5 +1,7 @@
 #include "app/stations/fit/photo_work.h"
 
+#include "core/skin/first_skin.h"
+
 namespace veld {
 namespace {
 
@@ -12,7 +14,9 @@ Result<std::shared_ptr<const HeadSpace>> learn_heads(const PhotoTask& task, cons
     out->heads = morphs_named(task.state, settings.heads);
     std::vector<const Morph*> known;
     for (const auto& head : out->heads) known.push_back(head.get());
-    auto made = make_shape_space(*task.state.kit, known, options);
+    const auto deltas = whole_deltas(*task.state.kit, known);
+    if (!deltas) return deltas.error();
+    auto made = make_shape_space(*task.state.kit, *deltas, options);
     if (!made) return made.error();
     out->space = std::move(*made);
     out->regions = face_regions(*task.state.kit);

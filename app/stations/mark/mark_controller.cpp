@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "core/fit/place.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 
 namespace veld {
 

@@ -2,7 +2,7 @@
 #include <algorithm>
 
 #include "app/stations/mark/mark_controller.h"
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/landmark/copy_marks.h"
 
 namespace veld {

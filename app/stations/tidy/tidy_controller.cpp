@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "core/io/file.h"
+#include "core/base/file.h"
 #include "core/io/mesh_write.h"
 #include "core/tidy/face_colours.h"
 #include "core/tidy/recipe.h"
@@ -11,8 +11,6 @@ namespace veld {
 namespace {
 
 constexpr std::size_t kAtOnce = 1'000'000;   // faces up to which a selection is computed while the user waits
-
-bool same_frame(const Similarity& a, const Similarity& b) { return a.scale == b.scale && a.rotation == b.rotation && a.translation == b.translation; }
 
 bool uses_selection(const TidyStep& step) { return tool_info(step.tool).selection != NeedsSelection::No; }
 
@@ -64,7 +62,7 @@ const FaceMask& TidyController::chosen() {
         mask_.clear(), mask_mesh_.reset(), mask_steps_.clear();
         return mask_;
     }
-    const bool same = mask_mesh_ == source->mesh && same_frame(mask_frame_, source->upright);
+    const bool same = mask_mesh_ == source->mesh && mask_frame_ == source->upright;
     const auto& steps = source->selection;
     if (same && mask_steps_ == steps) return mask_;
     // one step more than what is known is the usual case
@@ -314,7 +312,7 @@ Status TidyController::write_source(const QString& path, bool upright) const {
 
 const FaceMask& TidyController::would_remove(const TidyStep& step) {
     const Source* source = s_.state().source();
-    const bool known = source && lit_mesh_ == source->mesh && same_frame(lit_frame_, source->upright) && lit_step_ == step;
+    const bool known = source && lit_mesh_ == source->mesh && lit_frame_ == source->upright && lit_step_ == step;
     if (known) return lit_;
     lit_ = source ? faces_taken_away(tidy_state(*source), step) : FaceMask();
     lit_mesh_ = source ? source->mesh : nullptr;

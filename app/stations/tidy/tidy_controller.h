@@ -2,6 +2,7 @@
 // Tidy: what strokes, outlines, clicks and buttons on a raw source do to the document.
 #include <QObject>
 
+#include "core/base/similarity.h"
 #include "app/session.h"
 #include "app/viewport/viewport.h"
 

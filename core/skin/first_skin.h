@@ -6,7 +6,7 @@
 // the base's own skin with its tone matched [Reinhard et al. 2001]. Seams disappear in the gradient domain: the winners'
 // gradients are kept, their levels solved for [Perez, Gangnet, Blake 2003], on a coarser grid, and what that changes is
 // spread back within each winner's region, so no detail is lost. The most frontal photograph keeps its level.
-#include "core/photo/photo_head.h"
+#include "core/photo/look_at_photos.h"
 
 namespace veld {
 
@@ -15,6 +15,8 @@ struct SkinPhoto {
     PhotoCamera camera;
     std::vector<Vec2> on_skin;          // places that certainly are skin (of the network), for telling hair; may be empty
 };
+std::vector<SkinPhoto> skin_photos(const std::vector<LookedAt>& looked, const std::vector<std::optional<PhotoCamera>>& cameras);
+
 struct FirstSkinSettings {
     int size = 2048;                    // texels, width and height
     bool mirror_fill = true, match_tone = true, blend_seams = true;

@@ -8,9 +8,13 @@
 //    covariance of a Matern field on the surface [Lindgren, Rue, Lindstroem 2011], here of several lengths
 //    lambda. Along the surface, so upper and lower lip are far apart. Left and right of a face go together.
 //    Reduced to its strongest modes at control vertices [Williams & Seeger 2001, Nystroem].
-//  - the principal components of heads that are known (any morphs of the bank), mirrored ones included.
+//  - the principal components of heads that are known (head morphs of the bank), mirrored ones included.
 // The head fades into the untouched body over the neck band.
-#include "core/morph/morph.h"
+#include <Eigen/Core>
+#include <vector>
+
+#include "core/base/result.h"
+#include "core/kit/base_kit.h"
 
 namespace veld {
 
@@ -37,8 +41,9 @@ struct ShapeSpaceOptions {
                                         // differ that much
     double mirror = 0.8;                // correlation of left and right
 };
-// heads: morphs that show how heads differ; may be empty. Fails with BadInput when one belongs to another base.
-Result<ShapeSpace> make_shape_space(const BaseKit& kit, const std::vector<const Morph*>& heads, const ShapeSpaceOptions& options = {});
+// heads: how known heads differ from the base, per vertex of it, mm; may be empty. Fails with BadInput when one has
+// another count.
+Result<ShapeSpace> make_shape_space(const BaseKit& kit, const std::vector<Points>& heads, const ShapeSpaceOptions& options = {});
 
 // The most likely coefficients of a shape, to start from it. noise_mm: what need not be met.
 Eigen::VectorXd coefficients_of(const ShapeSpace& space, const Points& base, const Points& shape, double noise_mm = 0.3);

@@ -1,4 +1,4 @@
-#include "core/project/id.h"
+#include "core/base/id.h"
 
 #include <charconv>
 #include <cstdio>

@@ -6,7 +6,7 @@
 //   parallel:  centre + focal * (c.x, c.y)              focal in pixels per mm
 // Pixels count from the outer corner of the first one. A lens is named by what it would be on 35 mm film
 // (the diagonal's rule of CIPA DC-001 as most cameras write it): focal = mm / 43.2666 * diagonal in pixels.
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 

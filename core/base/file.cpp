@@ -1,4 +1,4 @@
-#include "core/io/file.h"
+#include "core/base/file.h"
 
 #include <fcntl.h>
 #include <sys/mman.h>

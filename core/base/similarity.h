@@ -1,22 +1,8 @@
 #pragma once
-// The words that every module shares. Positions are double precision, in millimetres, Y up,
-// the subject facing +Z with its own left at +X, once a file has been read.
-#include <Eigen/Core>
-#include <Eigen/Geometry>
-#include <array>
-#include <cstdint>
-#include <limits>
-#include <vector>
+// Turn, size and place: how one frame lies in another. fit_similarity.h finds it from points.
+#include "core/base/types.h"
 
 namespace veld {
-
-using Vec2 = Eigen::Vector2d;
-using Vec3 = Eigen::Vector3d;
-using Mat3 = Eigen::Matrix3d;
-using Points = std::vector<Vec3>;
-using Index = std::uint32_t;
-using Triangle = std::array<Index, 3>;
-constexpr Index kNone = std::numeric_limits<Index>::max();
 
 // x -> scale * rotation * x + translation
 struct Similarity {
@@ -35,6 +21,9 @@ struct Similarity {
     // (a * b)(x) = a(b(x))
     Similarity operator*(const Similarity& b) const {
         return {scale * b.scale, rotation * b.rotation, (*this)(b.translation)};
+    }
+    bool operator==(const Similarity& b) const {
+        return scale == b.scale && rotation == b.rotation && translation == b.translation;
     }
 };
 

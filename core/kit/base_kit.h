@@ -17,6 +17,7 @@ struct KitPart {
     std::string name;
     std::vector<Index> vertices;
     Index first_face = 0, face_count = 0;
+    bool has_face(Index face) const { return face >= first_face && face < first_face + face_count; }
 };
 
 struct KitEye {

@@ -5,7 +5,7 @@
 #include <string_view>
 #include <vector>
 
-#include "core/result.h"
+#include "core/base/result.h"
 
 namespace veld {
 

@@ -1,12 +1,12 @@
-#include "core/photo/shape_space.h"
+#include "core/shape/shape_space.h"
 
 #include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <cmath>
 #include <set>
 
-#include "core/fit/problem.h"
-#include "core/fit/surface_energy.h"
+#include "core/kit/kit_surface.h"
+#include "core/linalg/surface_energy.h"
 #include "core/mesh/topology.h"
 
 namespace veld {
@@ -57,10 +57,7 @@ std::vector<Index> control_vertices(const BaseKit& kit, const std::vector<Index>
 
 // Columns of the covariance at the control vertices, all lengths together; unit variance on the middle.
 MatrixXd smooth_covariance(const BaseKit& kit, const std::vector<char>& active, const std::vector<Index>& slot, std::size_t count, const std::vector<Index>& controls) {
-    const KitPart& skin = *kit.part("skin");
-    std::vector<Index> faces;
-    for (Index f = skin.first_face; f < skin.first_face + skin.face_count; ++f) faces.push_back(f);
-    SurfaceEnergy energy(make_stencil(kit.mesh, faces, active), kit.mesh.positions, {});
+    SurfaceEnergy energy(make_stencil(kit.mesh, skin_faces(kit), active), kit.mesh.positions, {});
     energy.set_stiffness(std::vector<double>(kit.mesh.positions.size(), 1.0));
     const SurfaceStencil& s = energy.stencil();
     MatrixXd out = MatrixXd::Zero(static_cast<Eigen::Index>(count), static_cast<Eigen::Index>(controls.size()));
@@ -108,15 +105,13 @@ MatrixXd scalar_modes(const MatrixXd& covariance, const std::vector<Index>& cont
 }
 
 // One column for each head and its mirrored one.
-Result<MatrixXd> known_heads(const BaseKit& kit, const ShapeSpace& space, const std::vector<const Morph*>& heads, const std::vector<double>& fade) {
+Result<MatrixXd> known_heads(const BaseKit& kit, const ShapeSpace& space, const std::vector<Points>& heads, const std::vector<double>& fade) {
     MatrixXd out = MatrixXd::Zero(space.mode.rows(), static_cast<Eigen::Index>(2 * heads.size()));
     for (std::size_t h = 0; h < heads.size(); ++h) {
-        const Morph& m = *heads[h];
-        if (m.topology != kit.topology_key) return Error{ErrorCode::BadInput, "The morph '" + m.name + "' belongs to another base; leave it out of the shape space."};
-        for (std::size_t i = 0; i < m.index.size(); ++i) {
-            const Index v = m.index[i];
-            if (space.slot[v] == kNone) continue;
-            const Vec3 d = std::min(1.0, 1.0 * fade[v]) * m.delta[i];
+        if (heads[h].size() != fade.size()) return Error{ErrorCode::BadInput, "A known head has " + std::to_string(heads[h].size()) + " vertices, the base has " + std::to_string(fade.size()) + "."};
+        for (Index v = 0; v < fade.size(); ++v) {
+            if (space.slot[v] == kNone || heads[h][v].isZero(0)) continue;
+            const Vec3 d = fade[v] * heads[h][v];
             out.block<3, 1>(3 * space.slot[v], static_cast<Eigen::Index>(2 * h)) = d;
             const Index w = kit.mirror.empty() ? v : kit.mirror[v];
             if (space.slot[w] != kNone) out.block<3, 1>(3 * space.slot[w], static_cast<Eigen::Index>(2 * h + 1)) = Vec3(-d.x(), d.y(), d.z());
@@ -158,11 +153,11 @@ Points ShapeSpace::shape(const Points& base, const VectorXd& z) const {
     return out;
 }
 
-Result<ShapeSpace> make_shape_space(const BaseKit& kit, const std::vector<const Morph*>& heads, const ShapeSpaceOptions& options) {
+Result<ShapeSpace> make_shape_space(const BaseKit& kit, const std::vector<Points>& heads, const ShapeSpaceOptions& options) {
     ShapeSpace out;
     out.topology = kit.topology_key;
     const std::vector<double> fade = head_fade(kit, options.neck_band_mm);
-    const std::vector<char> active = moving_vertices(kit, FitPart::Head, fade);
+    const std::vector<char> active = head_vertices(kit, fade);
     out.slot.assign(active.size(), kNone);
     for (Index v = 0; v < active.size(); ++v) {
         if (active[v]) out.slot[v] = static_cast<Index>(out.vertex.size()), out.vertex.push_back(v);

@@ -1,4 +1,4 @@
-#include "core/photo/first_skin.h"
+#include "core/skin/first_skin.h"
 
 #include <tbb/parallel_for.h>
 
@@ -6,7 +6,7 @@
 #include <cmath>
 #include <set>
 
-#include "core/io/kit_surface.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/spd_solver.h"
 #include "core/photo/outline.h"
 
@@ -32,7 +32,7 @@ Chart head_chart(const BaseKit& kit) {
     int tile = -1;
     for (Index t = 0; t < kit.triangulation.triangles.size(); ++t) {
         const Index face = kit.triangulation.triangle_face[t];
-        if (face < skin.first_face || face >= skin.first_face + skin.face_count || m.face_material[face] == kNone) continue;
+        if (!skin.has_face(face) || m.face_material[face] == kNone) continue;
         const Index corner = m.corner_uv[kit.triangulation.triangle_corner[t][0]];
         if (corner == kNone) continue;
         bool inside = true;
@@ -339,13 +339,23 @@ void paint(const SkinWork& w, FirstSkin& out, int size) {
         const Index face = w.kit.triangulation.triangle_face[t];
         const KitPart& skin = *w.kit.part("skin");
         const Index corner = w.kit.mesh.corner_uv[w.kit.triangulation.triangle_corner[t][0]];
-        if ((face >= skin.first_face && face < skin.first_face + skin.face_count) || corner == kNone || w.kit.mesh.face_material[face] == kNone) continue;
+        if (skin.has_face(face) || corner == kNone || w.kit.mesh.face_material[face] == kNone) continue;
         if (image_of(w.kit.mesh.materials[w.kit.mesh.face_material[face]], w.kit.mesh.uvs[corner]) != w.chart.image) continue;
         each_texel(w.kit, t, size, 1.0, [&](int x, int y, const Vec3&) { put(x, y, base_at(x, y)); });
     }
 }
 
 }  // namespace
+
+std::vector<SkinPhoto> skin_photos(const std::vector<LookedAt>& looked, const std::vector<std::optional<PhotoCamera>>& cameras) {
+    std::vector<SkinPhoto> out;
+    for (std::size_t i = 0; i < looked.size() && i < cameras.size(); ++i) {
+        if (!cameras[i]) continue;
+        out.push_back({&looked[i].photo.pixels, *cameras[i], {}});
+        for (std::size_t s = 0; looked[i].found && s < looked[i].found->samples.size(); ++s) out.back().on_skin.push_back(looked[i].found->samples[s].pixel);
+    }
+    return out;
+}
 
 Result<FirstSkin> first_skin(const BaseKit& kit, const Points& shape, const std::vector<SkinPhoto>& photos, const FirstSkinSettings& settings, const Progress& progress) {
     if (photos.empty()) return Error{ErrorCode::BadInput, "There is no photograph whose camera is known; make the head first."};

@@ -1,4 +1,4 @@
-#include "core/fit/similarity.h"
+#include "core/linalg/fit_similarity.h"
 
 #include <Eigen/SVD>
 #include <cmath>

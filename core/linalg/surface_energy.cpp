@@ -1,4 +1,4 @@
-#include "core/fit/surface_energy.h"
+#include "core/linalg/surface_energy.h"
 
 #include <tbb/parallel_for.h>
 

@@ -1,4 +1,4 @@
-#include "core/photo/camera.h"
+#include "core/spatial/photo_camera.h"
 
 #include <algorithm>
 #include <cmath>

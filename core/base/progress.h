@@ -7,7 +7,7 @@
 #include <functional>
 #include <string>
 
-#include "core/mesh/types.h"
+#include "core/base/types.h"
 
 namespace veld {
 
