@@ -9,7 +9,8 @@ QString FileDialogs::open(QWidget* over, const QString& title, const QString& st
     return QFileDialog::getOpenFileName(over, title, start, filter);
 }
 
-QStringList FileDialogs::open_several(QWidget* over, const QString& title, const QString& start, const QString& filter) const {
+QStringList FileDialogs::open_several(QWidget* over, const QString& title, const QString& start,
+                                      const QString& filter) const {
     if (answer) return answer({FileQuestion::OpenSeveral, title, start, filter});
     return QFileDialog::getOpenFileNames(over, title, start, filter);
 }

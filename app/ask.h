@@ -17,13 +17,13 @@ struct FileAsked {
 };
 
 class FileDialogs {
-   public:
+ public:
     QString open(QWidget* over, const QString& title, const QString& start, const QString& filter) const;
     QStringList open_several(QWidget* over, const QString& title, const QString& start, const QString& filter) const;
     QString save(QWidget* over, const QString& title, const QString& start, const QString& filter) const;
     QString folder(QWidget* over, const QString& title, const QString& start = {}) const;
 
-    std::function<QStringList(const FileAsked&)> answer;   // set: no dialog is shown
+    std::function<QStringList(const FileAsked&)> answer;  // set: no dialog is shown
 };
 
 }  // namespace veld

@@ -8,8 +8,16 @@
 
 namespace veld {
 
-Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, BankController& bank, PhotoController& photos, QWidget* parent)
-    : QWidget(parent), s_(session), mark_(mark), tidy_(tidy), touch_(touch), regions_(regions), bank_(bank), photos_(photos) {
+Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch,
+             RegionController& regions, BankController& bank, PhotoController& photos, QWidget* parent)
+    : QWidget(parent),
+      s_(session),
+      mark_(mark),
+      tidy_(tidy),
+      touch_(touch),
+      regions_(regions),
+      bank_(bank),
+      photos_(photos) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     splitter_ = new QSplitter(Qt::Horizontal);
@@ -57,7 +65,11 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, Touch
         result_shape_.shown = nullptr;
         refresh();
     });
-    connect(&s_, &Session::busy_changed, this, [this] { source_->set_busy(s_.busy() && !s_.fitting() && !s_.tidying() ? s_.detecting() ? tr("Looking for landmarks…") : tr("Reading…") : QString()); });
+    connect(&s_, &Session::busy_changed, this, [this] {
+        source_->set_busy(s_.busy() && !s_.fitting() && !s_.tidying()
+                              ? s_.detecting() ? tr("Looking for landmarks…") : tr("Reading…")
+                              : QString());
+    });
     connect(&camera_, &CameraLink::changed, this, &Bench::refresh_markers);
     refresh();
 }
@@ -67,7 +79,10 @@ void Bench::connect_gestures() {
     connect(source_, &Viewport::stroke_moved, &tidy_, &TidyController::move_stroke);
     connect(source_, &Viewport::stroke_ended, &tidy_, &TidyController::end_stroke);
     connect(source_, &Viewport::line_drawn, &tidy_, &TidyController::cut_line);
-    connect(source_, &Viewport::outline_drawn, this, [this](const std::vector<Vec2>& clip, Qt::KeyboardModifiers keys) { tidy_.outline(clip, source_->clip_matrix(), keys); });
+    connect(source_, &Viewport::outline_drawn, this,
+            [this](const std::vector<Vec2>& clip, Qt::KeyboardModifiers keys) {
+                tidy_.outline(clip, source_->clip_matrix(), keys);
+            });
     connect(&s_, &Session::preview_changed, this, &Bench::refresh_source);
     connect(&s_, &Session::busy_changed, this, &Bench::refresh_source);
     connect(&tidy_, &TidyController::changed, this, [this] {
@@ -79,10 +94,12 @@ void Bench::connect_gestures() {
 
 void Bench::set_station(Station station) {
     station_ = station;
-    flight_.stop();   // the next station's view is its own
+    flight_.stop();  // the next station's view is its own
     set_loupe(loupe_);
-    if (station == Station::Touch) touch_.enter();
-    else touch_.drop_stroke();
+    if (station == Station::Touch)
+        touch_.enter();
+    else
+        touch_.drop_stroke();
     s_.set_upright_view(station == Station::Gather || station == Station::Tidy);
     refresh();
 }
@@ -146,7 +163,7 @@ void Bench::frame_selection() {
 
 void Bench::refresh() {
     const ProjectState& state = s_.state();
-    if (live_ && !s_.fitting()) live_ = false, result_shape_.shown = nullptr;   // another subject's
+    if (live_ && !s_.fitting()) live_ = false, result_shape_.shown = nullptr;  // another subject's
     if (state.kit && framed_kit_ != state.kit) {
         framed_kit_ = state.kit;
         result_shape_ = other_shape_ = {};
@@ -174,7 +191,8 @@ void Bench::refresh_source() {
     const PreparedSource* shown = s_.shown_source();
     std::vector<Layer> layers;
     if (from && shown) {
-        layers.push_back({shown->display, s_.source_to_view(), theme::kTealClay, source_coloured_ ? Shading::Colours : shading_, wire_ && station_ == Station::Tidy, 1});
+        layers.push_back({shown->display, s_.source_to_view(), theme::kTealClay,
+                          source_coloured_ ? Shading::Colours : shading_, wire_ && station_ == Station::Tidy, 1});
         VertexMask chosen;
         if (station_ == Station::Tidy && !s_.has_preview()) {
             FaceMask faces = tidy_.chosen();
@@ -182,9 +200,12 @@ void Bench::refresh_source() {
                 if (faces.empty()) faces = highlight_;
                 for (std::size_t f = 0; f < faces.size(); ++f) faces[f] |= highlight_[f];
             }
-            if (faces.size() == from->mesh->face_count() && count_chosen(faces) > 0) chosen = shown->as_shown(vertices_of(*from->mesh, faces));
+            if (faces.size() == from->mesh->face_count() && count_chosen(faces) > 0)
+                chosen = shown->as_shown(vertices_of(*from->mesh, faces));
         }
-        VertexMask ignored = from->ignored && from->ignored->size() == shown->mesh->positions.size() ? shown->as_shown(*from->ignored) : VertexMask();
+        VertexMask ignored = from->ignored && from->ignored->size() == shown->mesh->positions.size()
+                                 ? shown->as_shown(*from->ignored)
+                                 : VertexMask();
         if (marked_ != shown->display || marked_chosen_ != chosen || marked_ignored_ != ignored) {
             shown->display->set_marks(chosen, ignored);
             marked_ = shown->display;
@@ -192,14 +213,22 @@ void Bench::refresh_source() {
         }
     }
     const bool tidying = station_ == Station::Tidy;
-    if (tidying && base_opacity_ > 0 && s_.base_display()) layers.push_back({s_.base_display(), {}, theme::kClay, Shading::Clay, false, base_opacity_});
+    if (tidying && base_opacity_ > 0 && s_.base_display())
+        layers.push_back({s_.base_display(), {}, theme::kClay, Shading::Clay, false, base_opacity_});
     source_->set_layers(std::move(layers));
     source_->set_gesture(tidying ? tidy_.gesture() : Gesture::Turn);
     source_->set_brush(tidy_.brush_mm);
     const QString name = from ? QString::fromStdString(from->name) : QString();
-    source_->set_title(!from ? tr("Source") : s_.has_preview() ? tr("Preview  %1").arg(name) : tr("Source  %1").arg(name));
-    base_->setVisible(!tidying && !photo_station() && (station_ != Station::Touch || look_.compare == Compare::Beside));
-    source_->set_prompt(station_ == Station::Mark ? mark_prompt() : !tidying ? QString() : s_.tidying() ? tr("Working… Esc stops it.") : s_.has_preview() ? tr("This is a preview. Keep it or drop it.") : tidy_.prompt());
+    source_->set_title(!from              ? tr("Source")
+                       : s_.has_preview() ? tr("Preview  %1").arg(name)
+                                          : tr("Source  %1").arg(name));
+    base_->setVisible(!tidying && !photo_station() &&
+                      (station_ != Station::Touch || look_.compare == Compare::Beside));
+    source_->set_prompt(station_ == Station::Mark ? mark_prompt()
+                        : !tidying                ? QString()
+                        : s_.tidying()            ? tr("Working… Esc stops it.")
+                        : s_.has_preview()        ? tr("This is a preview. Keep it or drop it.")
+                                                  : tidy_.prompt());
 }
 
 void Bench::show_live(const std::shared_ptr<Points>& positions) {

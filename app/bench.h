@@ -4,7 +4,6 @@
 #include <QVariantAnimation>
 #include <QWidget>
 
-#include "core/base/similarity.h"
 #include "app/look.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/fit/photo_controller.h"
@@ -14,6 +13,7 @@
 #include "app/stations/touch/touch_controller.h"
 #include "app/viewport/photo_view.h"
 #include "app/viewport/viewport.h"
+#include "core/base/similarity.h"
 #include "core/mesh/subdivide.h"
 
 namespace veld {
@@ -22,12 +22,13 @@ enum class Station { Gather, Tidy, Mark, Fit, Touch, Bank, Deliver };
 
 class Bench : public QWidget {
     Q_OBJECT
-   public:
-    Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch, RegionController& regions, BankController& bank, PhotoController& photos, QWidget* parent = nullptr);
+ public:
+    Bench(Session& session, MarkController& mark, TidyController& tidy, TouchController& touch,
+          RegionController& regions, BankController& bank, PhotoController& photos, QWidget* parent = nullptr);
 
     void set_station(Station station);
     void set_look(const Look& look);
-    void take_cut();   // the plane of Cut::AsSeen: through the middle of the view, facing the camera
+    void take_cut();  // the plane of Cut::AsSeen: through the middle of the view, facing the camera
     // base_opacity: the base laid over the source; highlight: faces shown as chosen besides the selection
     void set_tidy_look(double base_opacity, const FaceMask& highlight);
     void set_shading(Shading shading);
@@ -36,8 +37,8 @@ class Bench : public QWidget {
     // all of what is worked on: the source, else the base's head; whatever flight was under way ends
     void show_subject();
     bool source_is_figure() const;
-    void look_at_fit(Index vertex);   // close, face on
-    void frame_selection();   // the selected landmark, else the head
+    void look_at_fit(Index vertex);  // close, face on
+    void frame_selection();          // the selected landmark, else the head
     // marking: the camera stays where it is when another point is asked for; a glass at the pointer
     void hold_camera(bool on) {
         hold_camera_ = on;
@@ -51,7 +52,7 @@ class Bench : public QWidget {
     Viewport* source_view() { return source_; }
     Viewport* result_view() { return result_; }
 
-   private:
+ private:
     void refresh();
     void refresh_source();
     void refresh_markers();
@@ -73,9 +74,9 @@ class Bench : public QWidget {
     struct Shape {
         std::shared_ptr<DisplayMesh> mesh;
         int level = -1;
-        std::shared_ptr<const void> shown;   // whose positions it holds
-        const void* skin = nullptr;    // which skin it wears; null: the kit's
-        bool head_only = false;        // without the body, which no photograph shaped
+        std::shared_ptr<const void> shown;  // whose positions it holds
+        const void* skin = nullptr;         // which skin it wears; null: the kit's
+        bool head_only = false;             // without the body, which no photograph shaped
     };
     const std::shared_ptr<const Subdivided>& level(int n);
     // values: null, or per vertex of the base for the colours of the look
@@ -83,7 +84,7 @@ class Bench : public QWidget {
     void show_mix();
     bool show_share(std::vector<Layer>& layers);
     void connect_bank();
-    const Points* other_shape() const;             // what the fit is held against, but the source; null
+    const Points* other_shape() const;  // what the fit is held against, but the source; null
     QString other_name() const;
     std::vector<float> values_of(const FitRecord& fit);
     std::vector<Colour> colours_of(const std::vector<float>& values) const;
@@ -96,8 +97,10 @@ class Bench : public QWidget {
     void show_photo_live(const std::shared_ptr<Points>& positions);
     void mark_reprojections();
     void show_again();
-    bool photo_station() const { return (station_ == Station::Fit || station_ == Station::Touch) && photos_.shows_photos(); }
-    std::shared_ptr<DisplayMesh> head_display() const;   // of the base, without what lies below the neck
+    bool photo_station() const {
+        return (station_ == Station::Fit || station_ == Station::Touch) && photos_.shows_photos();
+    }
+    std::shared_ptr<DisplayMesh> head_display() const;  // of the base, without what lies below the neck
     void wear_skin(Shape& shape, const FitRecord* fit);
     void connect_touching();
     void show_stroke(const std::vector<Index>& moved);
@@ -124,13 +127,13 @@ class Bench : public QWidget {
     bool wire_ = false, live_ = false;
     Look look_;
     Shape result_shape_, other_shape_, region_shape_;
-    std::map<int, std::shared_ptr<const Subdivided>> levels_;   // of the kit
-    int shown_through_ = -1;       // the photograph that the camera was last set to
+    std::map<int, std::shared_ptr<const Subdivided>> levels_;  // of the kit
+    int shown_through_ = -1;                                   // the photograph that the camera was last set to
     bool photo_live_ = false;
-    int worn_ = -1;                // which of the kit's pictures a skin stands for
+    int worn_ = -1;  // which of the kit's pictures a skin stands for
     bool source_coloured_ = false;
-    std::shared_ptr<const void> source_coloured_for_, source_coloured_on_;   // the fit's shape, and the source's mesh
-    std::vector<float> source_far_;   // per vertex of what is shown of it, mm
+    std::shared_ptr<const void> source_coloured_for_, source_coloured_on_;  // the fit's shape, and the source's mesh
+    std::vector<float> source_far_;                                         // per vertex of what is shown of it, mm
     Plane seen_cut_;
     int shown_views_ = 0;
     double base_opacity_ = 0;
@@ -139,7 +142,7 @@ class Bench : public QWidget {
     std::shared_ptr<const void> marked_;
     VertexMask marked_chosen_, marked_ignored_;
     std::shared_ptr<const BaseKit> framed_kit_;
-    std::string framed_source_;   // which source the camera was last set for
+    std::string framed_source_;  // which source the camera was last set for
 };
 
 }  // namespace veld

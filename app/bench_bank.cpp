@@ -1,4 +1,5 @@
-// The bench's views in the Bank station: the mix, a region of it, a shape that came back, the head's share on the base.
+// The bench's views in the Bank station: the mix, a region of it, a shape that came back, the head's share on the
+// base.
 #include <algorithm>
 #include <cmath>
 
@@ -22,10 +23,15 @@ double scale_for(std::vector<float> values) {
     return 500;
 }
 
-Colour bytes(const QColor& c) { return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255}; }
+Colour bytes(const QColor& c) {
+    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+            static_cast<std::uint8_t>(c.blue()), 255};
+}
 
 QColor between(const QColor& a, const QColor& b, double t) {
-    return QColor::fromRgbF(static_cast<float>(a.redF() + t * (b.redF() - a.redF())), static_cast<float>(a.greenF() + t * (b.greenF() - a.greenF())), static_cast<float>(a.blueF() + t * (b.blueF() - a.blueF())));
+    return QColor::fromRgbF(static_cast<float>(a.redF() + t * (b.redF() - a.redF())),
+                            static_cast<float>(a.greenF() + t * (b.greenF() - a.greenF())),
+                            static_cast<float>(a.blueF() + t * (b.blueF() - a.blueF())));
 }
 
 }  // namespace
@@ -55,30 +61,36 @@ void Bench::show_mix() {
             markers.push_back(std::move(m));
         }
         const double worst = scale_for(preview.colour);
-        for (const float v : preview.colour) colours.push_back(bytes(std::isnan(v) ? kNotBack : theme::distance_colour(v / worst)));
+        for (const float v : preview.colour)
+            colours.push_back(bytes(std::isnan(v) ? kNotBack : theme::distance_colour(v / worst)));
         if (!colours.empty()) result_->set_legend({worst, tr("mm from the base")});
     } else {
-        const bool by_region = bank && bank_.page() == BankController::Page::Regions && bank_.regions() && !bank_.region().empty();
+        const bool by_region =
+            bank && bank_.page() == BankController::Page::Regions && bank_.regions() && !bank_.region().empty();
         show_shape(result_shape_, mixed_shape(state), nullptr, by_region ? 0 : look_.level);
         result_->set_title(tr("Mix of the bank's morphs"));
         if (by_region) {
             const BaseRegions& all = *bank_.regions();
             const auto at = std::find(all.names.begin(), all.names.end(), bank_.region());
             const std::vector<float>& weight = all.weight[static_cast<std::size_t>(at - all.names.begin())];
-            for (const float w : weight) colours.push_back(bytes(between(theme::kClay, theme::kOchre, 0.75 * static_cast<double>(w))));
+            for (const float w : weight)
+                colours.push_back(bytes(between(theme::kClay, theme::kOchre, 0.75 * static_cast<double>(w))));
             prompt = tr("A click picks a region.");
         }
     }
     result_->set_prompt(prompt);
     result_->set_markers(std::move(markers));
-    result_->redraw_quickly();   // a slider moves on at once
+    result_->redraw_quickly();  // a slider moves on at once
     if (!colours.empty()) result_shape_.mesh->set_colours(colours);
-    result_->set_layers({{result_shape_.mesh, {}, theme::kClay, colours.empty() ? shading_ : Shading::Colours, wire_, 1}});
+    result_->set_layers(
+        {{result_shape_.mesh, {}, theme::kClay, colours.empty() ? shading_ : Shading::Colours, wire_, 1}});
 }
 
 // False: the base is shown as anywhere else.
 bool Bench::show_share(std::vector<Layer>& layers) {
-    if (station_ != Station::Bank || bank_.page() != BankController::Page::Make || !s_.has_kit() || s_.state().kit->neck_ring.empty()) return false;
+    if (station_ != Station::Bank || bank_.page() != BankController::Page::Make || !s_.has_kit() ||
+        s_.state().kit->neck_ring.empty())
+        return false;
     show_shape(region_shape_, s_.state().kit->mesh.positions, nullptr, 0);
     std::vector<Colour> colours;
     for (const float w : bank_.share_weights()) colours.push_back(bytes(theme::distance_colour(w)));
@@ -90,11 +102,13 @@ bool Bench::show_share(std::vector<Layer>& layers) {
 }
 
 void Bench::connect_bank() {
-    connect(base_, &Viewport::stroke_begun, this, [this](const Ray& ray, double, Qt::KeyboardModifiers keys) { bank_.begin_stroke(ray, keys); });
+    connect(base_, &Viewport::stroke_begun, this,
+            [this](const Ray& ray, double, Qt::KeyboardModifiers keys) { bank_.begin_stroke(ray, keys); });
     connect(base_, &Viewport::stroke_moved, this, [this](const Ray& ray, double) { bank_.move_stroke(ray); });
     connect(base_, &Viewport::stroke_ended, &bank_, &BankController::end_stroke);
     connect(result_, &Viewport::clicked, this, [this](const Ray& ray) {
-        if (station_ == Station::Bank && bank_.page() == BankController::Page::Regions && !bank_.preview()) bank_.pick_region(ray);
+        if (station_ == Station::Bank && bank_.page() == BankController::Page::Regions && !bank_.preview())
+            bank_.pick_region(ray);
     });
     const auto again = [this] {
         if (station_ != Station::Bank) return;

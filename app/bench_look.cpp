@@ -12,7 +12,8 @@ namespace {
 constexpr double kFromSourceMm = 30;
 const QColor kNoValue(0x6a, 0x63, 0x5a);
 
-void add_section(std::vector<GuideLine>& lines, const Points& positions, const std::vector<Triangle>& triangles, const Plane& plane, const Similarity& to_view, const QColor& colour, bool dashed) {
+void add_section(std::vector<GuideLine>& lines, const Points& positions, const std::vector<Triangle>& triangles,
+                 const Plane& plane, const Similarity& to_view, const QColor& colour, bool dashed) {
     // the plane in the mesh's own coordinates
     const Similarity back = to_view.inverse();
     Plane own;
@@ -44,15 +45,23 @@ const std::shared_ptr<const Subdivided>& Bench::level(int n) {
     auto& out = levels_[n];
     if (!out) {
         auto made = Subdivided::make(s_.state().kit->mesh, n);
-        if (made) out = *made;
-        else s_.report(made.error());
+        if (made)
+            out = *made;
+        else
+            s_.report(made.error());
     }
     return out;
 }
 
 Colour Bench::colour_of(float value) const {
-    const QColor c = look_.colours == Colouring::SeenBy ? value > 1.5f ? theme::kTeal : value > 0.5f ? theme::kOchre : kNoValue : std::isnan(value) ? kNoValue : both_ways(look_.colours) ? theme::signed_colour(value / look_.worst) : theme::distance_colour(value / look_.worst);
-    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255};
+    const QColor c = look_.colours == Colouring::SeenBy ? value > 1.5f   ? theme::kTeal
+                                                          : value > 0.5f ? theme::kOchre
+                                                                         : kNoValue
+                     : std::isnan(value)                ? kNoValue
+                     : both_ways(look_.colours)         ? theme::signed_colour(value / look_.worst)
+                                                        : theme::distance_colour(value / look_.worst);
+    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+            static_cast<std::uint8_t>(c.blue()), 255};
 }
 
 std::vector<Colour> Bench::colours_of(const std::vector<float>& values) const {
@@ -68,7 +77,8 @@ void Bench::show_shape(Shape& shape, const Points& positions, const std::vector<
     // in a photograph only the head is where the picture has it
     const bool head_only = &shape == &result_shape_ && shown_through_ >= 0 && n == 0;
     if (!shape.mesh || shape.level != n || shape.head_only != head_only) {
-        shape.mesh = head_only ? head_display() : std::make_shared<DisplayMesh>(fine ? fine->mesh() : s_.state().kit->mesh);
+        shape.mesh =
+            head_only ? head_display() : std::make_shared<DisplayMesh>(fine ? fine->mesh() : s_.state().kit->mesh);
         shape.level = n, shape.head_only = head_only, shape.skin = nullptr;
     }
     shape.mesh->set_positions(fine ? fine->positions(positions) : positions);
@@ -79,13 +89,15 @@ std::vector<float> Bench::values_of(const FitRecord& fit) {
     const BaseKit& kit = *s_.state().kit;
     std::vector<float> out;
     switch (look_.colours) {
-        case Colouring::Distance: return *fit.distances;
+        case Colouring::Distance:
+            return *fit.distances;
         case Colouring::SignedDistance: {
             const FitRecord& chosen = *s_.state().fit();
             const auto surface = s_.fit_surface();
-            if (!surface) s_.prepare_ground();   // comes back when it is there
+            if (!surface) s_.prepare_ground();  // comes back when it is there
             if (!surface || fit.source != chosen.source) return std::vector<float>(fit.positions->size(), NAN);
-            return signed_distances(kit, *fit.positions, *surface, *fit.distances, chosen.source_to_kit * fit.source_to_kit.inverse());
+            return signed_distances(kit, *fit.positions, *surface, *fit.distances,
+                                    chosen.source_to_kit * fit.source_to_kit.inverse());
         }
         case Colouring::EdgeStretch:
             out = edge_stretch(kit, *fit.positions);
@@ -93,16 +105,20 @@ std::vector<float> Bench::values_of(const FitRecord& fit) {
             return out;
         case Colouring::SeenBy:
             out.assign(fit.positions->size(), NAN);
-            for (std::size_t v = 0; fit.photo && v < fit.photo->seen_by.size(); ++v) out[v] = static_cast<float>(fit.photo->seen_by[v]);
+            for (std::size_t v = 0; fit.photo && v < fit.photo->seen_by.size(); ++v)
+                out[v] = static_cast<float>(fit.photo->seen_by[v]);
             return out;
-        case Colouring::AngleChange: return angle_change(kit, *fit.positions);
-        default: return {};
+        case Colouring::AngleChange:
+            return angle_change(kit, *fit.positions);
+        default:
+            return {};
     }
 }
 
 // The source in the colours of its distance to the fit, or again as it is.
 void Bench::colour_source(const FitRecord* fit) {
-    const bool wanted = fit && look_.colours == Colouring::FromSource && s_.prepared() && s_.state().source() && s_.state().source()->id == fit->source_id;
+    const bool wanted = fit && look_.colours == Colouring::FromSource && s_.prepared() && s_.state().source() &&
+                        s_.state().source()->id == fit->source_id;
     const PreparedSource* prepared = s_.prepared();
     if (!wanted) {
         if (!source_coloured_) return;
@@ -111,7 +127,8 @@ void Bench::colour_source(const FitRecord* fit) {
         return refresh_source();
     }
     if (source_coloured_for_ != fit->positions || source_coloured_on_ != prepared->mesh) {
-        source_far_ = source_distances(*s_.state().kit, *fit->positions, prepared->shown(), fit->source_to_kit, kFromSourceMm);
+        source_far_ =
+            source_distances(*s_.state().kit, *fit->positions, prepared->shown(), fit->source_to_kit, kFromSourceMm);
         source_coloured_for_ = fit->positions, source_coloured_on_ = prepared->mesh;
     }
     prepared->display->set_colours(colours_of(source_far_));
@@ -123,12 +140,16 @@ const Points* Bench::other_shape() const {
     const Subject* subject = s_.state().current();
     if (look_.against == 1) return &s_.state().kit->mesh.positions;
     const int at = look_.against - 2;
-    return subject && at >= 0 && at < static_cast<int>(subject->fits.size()) ? subject->fits[static_cast<std::size_t>(at)].positions.get() : nullptr;
+    return subject && at >= 0 && at < static_cast<int>(subject->fits.size())
+               ? subject->fits[static_cast<std::size_t>(at)].positions.get()
+               : nullptr;
 }
 
 QString Bench::other_name() const {
     const int at = look_.against - 2;
-    return look_.against == 1 || !other_shape() ? tr("Base") : QString::fromStdString(s_.state().current()->fits[static_cast<std::size_t>(at)].name);
+    return look_.against == 1 || !other_shape()
+               ? tr("Base")
+               : QString::fromStdString(s_.state().current()->fits[static_cast<std::size_t>(at)].name);
 }
 
 void Bench::refresh_base() {
@@ -142,7 +163,8 @@ void Bench::refresh_base() {
         std::vector<Colour> colours;
         for (const float w : regions_.weights()) {
             const QColor c = theme::distance_colour(static_cast<double>(w));
-            colours.push_back({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue()), 255});
+            colours.push_back({static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+                               static_cast<std::uint8_t>(c.blue()), 255});
         }
         region_shape_.mesh->set_colours(colours);
         layers.push_back({region_shape_.mesh, {}, theme::kClay, Shading::Colours, wire_, 1});
@@ -153,7 +175,8 @@ void Bench::refresh_base() {
         const int at = look_.against - 2;
         std::vector<float> values;
         if (at >= 0) values = values_of(state.current()->fits[static_cast<std::size_t>(at)]);
-        const bool coloured = look_.colours != Colouring::None && look_.colours != Colouring::FromSource && !values.empty();
+        const bool coloured =
+            look_.colours != Colouring::None && look_.colours != Colouring::FromSource && !values.empty();
         show_shape(other_shape_, *other_shape(), coloured ? &values : nullptr, look_.level);
         layers.push_back({other_shape_.mesh, {}, theme::kClay, coloured ? Shading::Colours : shading_, wire_, 1});
         base_->set_title(other_name());
@@ -162,10 +185,13 @@ void Bench::refresh_base() {
         layers.push_back({s_.base_display(), {}, theme::kClay, shading_, wire_, 1});
     }
     base_->set_layers(std::move(layers));
-    const bool painting = station_ == Station::Fit && regions_.painting(), sharing = station_ == Station::Bank && bank_.painting();
+    const bool painting = station_ == Station::Fit && regions_.painting(),
+               sharing = station_ == Station::Bank && bank_.painting();
     base_->set_gesture(painting || sharing ? Gesture::Touch : Gesture::Turn);
     base_->set_brush(sharing ? bank_.radius_mm : regions_.radius_mm);
-    base_->set_prompt(painting ? regions_.prompt() : sharing ? tr("Paint what the head owns; Ctrl takes away.") : QString());
+    base_->set_prompt(painting  ? regions_.prompt()
+                      : sharing ? tr("Paint what the head owns; Ctrl takes away.")
+                                : QString());
 }
 
 std::optional<Plane> Bench::cut_plane() const {
@@ -194,9 +220,12 @@ void Bench::draw_cut(const Plane& plane, const FitRecord* fit) {
     const BaseKit& kit = *s_.state().kit;
     std::vector<GuideLine> lines;
     add_section(lines, kit.mesh.positions, kit.triangulation.triangles, plane, {}, theme::kDim, true);
-    if (look_.against >= 2 && other_shape()) add_section(lines, *other_shape(), kit.triangulation.triangles, plane, {}, theme::kText, false);
+    if (look_.against >= 2 && other_shape())
+        add_section(lines, *other_shape(), kit.triangulation.triangles, plane, {}, theme::kText, false);
     const PreparedSource* prepared = s_.prepared();
-    if (prepared && fit && s_.state().source()->id == fit->source_id) add_section(lines, prepared->shown().positions, prepared->triangulation.triangles, plane, fit->source_to_kit, theme::kTeal, false);
+    if (prepared && fit && s_.state().source()->id == fit->source_id)
+        add_section(lines, prepared->shown().positions, prepared->triangulation.triangles, plane, fit->source_to_kit,
+                    theme::kTeal, false);
     if (fit) add_section(lines, *fit->positions, kit.triangulation.triangles, plane, {}, theme::kOchre, false);
     result_->set_lines(std::move(lines));
 }
@@ -210,7 +239,8 @@ void Bench::refresh_result() {
     source_->setVisible(!mixing && !photo && !photo_station());
     photo_->setVisible(photo);
     result_->setVisible((mixing && state.kit) || fitting);
-    const int shown = base_->isVisibleTo(this) + source_->isVisibleTo(this) + 8 * photo_->isVisibleTo(this) + result_->isVisibleTo(this);
+    const int shown = base_->isVisibleTo(this) + source_->isVisibleTo(this) + 8 * photo_->isVisibleTo(this) +
+                      result_->isVisibleTo(this);
     if (shown != shown_views_) {
         shown_views_ = shown;
         splitter_->setSizes({10000, 10000, 10000, 10000});  // equal shares of what there is
@@ -221,7 +251,8 @@ void Bench::refresh_result() {
     result_->set_markers({});
     const bool from_source = source_coloured_ && !live_;
     const bool coloured = look_.colours != Colouring::None && !from_source && !live_;
-    if (fit && !live_ && (result_shape_.shown != fit->positions || result_shape_.level != look_.level) && !touch_.stroking() && !photo_live_) {
+    if (fit && !live_ && (result_shape_.shown != fit->positions || result_shape_.level != look_.level) &&
+        !touch_.stroking() && !photo_live_) {
         const std::vector<float> values = coloured ? values_of(*fit) : std::vector<float>();
         show_shape(result_shape_, *fit->positions, values.empty() ? nullptr : &values, look_.level);
         result_shape_.shown = fit->positions;
@@ -230,7 +261,8 @@ void Bench::refresh_result() {
     std::vector<Layer> layers;
     const Similarity to_view = fit && !live_ ? fit->source_to_kit : s_.source_to_view();
     const Points* other = live_ ? nullptr : other_shape();
-    const bool wiping = look_.compare == Compare::Wipe && !live_, beside = look_.compare == Compare::Beside && !live_ && other;
+    const bool wiping = look_.compare == Compare::Wipe && !live_,
+               beside = look_.compare == Compare::Beside && !live_ && other;
     const double share = live_ ? 0.75 : from_source ? 0 : beside ? 1 : look_.share;
     if (share < 0.999 || live_) {
         Layer below;
@@ -238,28 +270,49 @@ void Bench::refresh_result() {
             show_shape(other_shape_, *other, nullptr, look_.level);
             below = {other_shape_.mesh, {}, theme::kTealClay, shading_, wire_, 1};
         } else if (s_.prepared()) {
-            below = {s_.prepared()->display, to_view, theme::kTealClay, from_source ? Shading::Colours : shading_, false, 1};
+            below = {s_.prepared()->display,
+                     to_view,
+                     theme::kTealClay,
+                     from_source ? Shading::Colours : shading_,
+                     false,
+                     1};
         }
         if (wiping) below.to = 1 - share;
         if (below.mesh) layers.push_back(below);
     }
-    Layer top{result_shape_.mesh, {}, theme::kClay, coloured ? Shading::Colours : shading_ == Shading::Clay || live_ ? Shading::Clay : shading_, wire_ || live_, wiping ? 1 : share};
+    Layer top{result_shape_.mesh,
+              {},
+              theme::kClay,
+              coloured ? Shading::Colours : shading_ == Shading::Clay || live_ ? Shading::Clay : shading_,
+              wire_ || live_,
+              wiping ? 1 : share};
     if (wiping) top.from = 1 - share;
     if (result_shape_.mesh) layers.push_back(top);
     result_->set_layers(std::move(layers));
     result_->set_divider(wiping && share > 0 && share < 1 ? 1 - share : -1);
     const bool seen = look_.colours == Colouring::SeenBy;
-    result_->set_legend((coloured && !seen) || from_source ? Legend{look_.worst, unit_of(look_.colours), both_ways(look_.colours)} : Legend{});
+    result_->set_legend((coloured && !seen) || from_source
+                            ? Legend{look_.worst, unit_of(look_.colours), both_ways(look_.colours)}
+                            : Legend{});
     const auto plane = live_ ? std::nullopt : cut_plane();
     result_->set_cut(plane);
-    if (plane) draw_cut(*plane, fit);
-    else result_->set_lines({});
-    result_->set_title(live_ ? tr("Fitting…") : from_source ? tr("Source, by its distance to the fit") : tr("Fit  %1").arg(QString::fromStdString(fit->name)));
+    if (plane)
+        draw_cut(*plane, fit);
+    else
+        result_->set_lines({});
+    result_->set_title(live_         ? tr("Fitting…")
+                       : from_source ? tr("Source, by its distance to the fit")
+                                     : tr("Fit  %1").arg(QString::fromStdString(fit->name)));
     const bool touching = station_ == Station::Touch && !live_;
     const bool pinning = station_ == Station::Fit && photos_.pinning() && photo_station();
     result_->set_gesture(touching || pinning ? Gesture::Touch : Gesture::Turn);
     result_->set_brush(pinning ? 3 : touch_.brush.radius_mm);
-    result_->set_prompt(touching && !touch_.why_not().isEmpty() ? touch_.why_not() : pinning ? tr("Press on the mesh and drag it to where it is in the photograph.") : seen && coloured ? tr("Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base's own shape.") : QString());
+    result_->set_prompt(
+        touching && !touch_.why_not().isEmpty() ? touch_.why_not()
+        : pinning                               ? tr("Press on the mesh and drag it to where it is in the photograph.")
+        : seen && coloured
+            ? tr("Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base's own shape.")
+            : QString());
 }
 
 void Bench::connect_regions() {

@@ -8,7 +8,7 @@ namespace veld {
 namespace {
 
 constexpr double kNudgeMm = 0.5, kFineNudgeMm = 0.1;
-constexpr double kLineReach = 6;   // pixels of the screen
+constexpr double kLineReach = 6;  // pixels of the screen
 constexpr int kFlightMs = 260;
 const QColor kUnsureColour(0xe8, 0xd8, 0xa0);
 
@@ -21,18 +21,26 @@ QColor faint(QColor c, int alpha) {
 
 void Bench::connect_marking() {
     for (Viewport* v : {base_, source_}) {
-        connect(v, &Viewport::marker_pressed, this, [this](const QString& name, Qt::KeyboardModifiers keys) { press_marker(name.toStdString(), keys); });
+        connect(v, &Viewport::marker_pressed, this,
+                [this](const QString& name, Qt::KeyboardModifiers keys) { press_marker(name.toStdString(), keys); });
         connect(v, &Viewport::marker_released, this, [this] { mark_.end_drag(); });
         connect(v, &Viewport::arrow_pressed, this, &Bench::arrow);
     }
-    connect(source_, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) { mark_.drag_source(name.toStdString(), ray); });
-    connect(base_, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) { mark_.drag_base(name.toStdString(), ray); });
-    connect(photo_, &PhotoView::clicked, this, [this](const QPointF& pixel) { station_ == Station::Mark ? mark_.click_photo(pixel) : photos_.click(pixel, kLineReach / photo_->zoom()); });
-    connect(photo_, &PhotoView::marker_pressed, this, [this](const QString& name, Qt::KeyboardModifiers keys) { press_marker(name.toStdString(), keys); });
-    connect(photo_, &PhotoView::marker_dragged, this, [this](const QString& name, const QPointF& at) {
-        station_ == Station::Mark ? mark_.drag_photo(name.toStdString(), at) : photos_.drag_outline(name.toStdString(), at);
+    connect(source_, &Viewport::marker_dragged, this,
+            [this](const QString& name, const Ray& ray) { mark_.drag_source(name.toStdString(), ray); });
+    connect(base_, &Viewport::marker_dragged, this,
+            [this](const QString& name, const Ray& ray) { mark_.drag_base(name.toStdString(), ray); });
+    connect(photo_, &PhotoView::clicked, this, [this](const QPointF& pixel) {
+        station_ == Station::Mark ? mark_.click_photo(pixel) : photos_.click(pixel, kLineReach / photo_->zoom());
     });
-    connect(photo_, &PhotoView::marker_released, this, [this] { station_ == Station::Mark ? mark_.end_drag() : photos_.end_drag_outline(); });
+    connect(photo_, &PhotoView::marker_pressed, this,
+            [this](const QString& name, Qt::KeyboardModifiers keys) { press_marker(name.toStdString(), keys); });
+    connect(photo_, &PhotoView::marker_dragged, this, [this](const QString& name, const QPointF& at) {
+        station_ == Station::Mark ? mark_.drag_photo(name.toStdString(), at)
+                                  : photos_.drag_outline(name.toStdString(), at);
+    });
+    connect(photo_, &PhotoView::marker_released, this,
+            [this] { station_ == Station::Mark ? mark_.end_drag() : photos_.end_drag_outline(); });
     connect(photo_, &PhotoView::arrow_pressed, this, &Bench::arrow);
     flight_.setDuration(kFlightMs);
     flight_.setEasingCurve(QEasingCurve::InOutCubic);
@@ -44,7 +52,7 @@ void Bench::press_marker(const std::string& name, Qt::KeyboardModifiers keys) {
         return;
     }
     std::string curve;
-    pressed_marker_ = true;   // what is under the hand must not fly away
+    pressed_marker_ = true;  // what is under the hand must not fly away
     if (handle_of(name, curve)) {
         s_.select(curve);
     } else if (keys.testFlag(Qt::ControlModifier) && !s_.selected().empty() && name != s_.selected()) {
@@ -81,25 +89,30 @@ void Bench::fly_to_selected() {
     const BaseKit& kit = *s_.state().kit;
     const SurfacePoint* place = nullptr;
     double radius = 55;
-    if (const auto at = s_.state().base_points.find(s_.selected()); at != s_.state().base_points.end()) place = &at->second;
-    if (const auto at = s_.state().base_curves.find(s_.selected()); at != s_.state().base_curves.end() && !at->second.empty()) {
+    if (const auto at = s_.state().base_points.find(s_.selected()); at != s_.state().base_points.end())
+        place = &at->second;
+    if (const auto at = s_.state().base_curves.find(s_.selected());
+        at != s_.state().base_curves.end() && !at->second.empty()) {
         place = &at->second[at->second.size() / 2];
         Box box;
         for (const SurfacePoint& p : at->second) box.add(p.at(kit.mesh.positions));
         radius = std::max(30.0, 0.7 * box.size().norm());
     }
     if (!place) return;
-    if (!in_point_set(s_.selected(), PointSet::Face)) radius = std::max(radius, 130.0);   // even skin needs more around it to be known
+    if (!in_point_set(s_.selected(), PointSet::Face))
+        radius = std::max(radius, 130.0);  // even skin needs more around it to be known
     if (s_.photo()) {
         const PhotoMarks marks = s_.photo_marks();
-        if (const auto at = marks.points.find(s_.selected()); at != marks.points.end()) photo_->frame({at->second.x(), at->second.y()}, marks.width / 3.0);
+        if (const auto at = marks.points.find(s_.selected()); at != marks.points.end())
+            photo_->frame({at->second.x(), at->second.y()}, marks.width / 3.0);
     }
     if (s_.photo()) {
         const PhotoMarks marks = s_.photo_marks();
         if (const auto at = marks.curves.find(s_.selected()); at != marks.curves.end()) {
             QPolygonF line;
             for (const Vec2& p : at->second) line << QPointF(p.x(), p.y());
-            photo_->frame(line.boundingRect().center(), 1.8 * std::max(line.boundingRect().width(), line.boundingRect().height()));
+            photo_->frame(line.boundingRect().center(),
+                          1.8 * std::max(line.boundingRect().width(), line.boundingRect().height()));
         }
     }
     const Camera from = camera_.camera();
@@ -139,7 +152,9 @@ void Bench::fly_to_selected() {
 QString Bench::mark_prompt() const {
     if (mark_.laying_own_curve()) return tr("Click along the new curve on the base; Return ends it.");
     if (!s_.state().source() || s_.selected().empty() || mark_.marked(s_.selected())) return {};
-    return mark_.is_curve(s_.selected()) ? tr("Click along the %1, from one end to the other").arg(mark_.plain(s_.selected())) : tr("Click the %1").arg(mark_.plain(s_.selected()));
+    return mark_.is_curve(s_.selected())
+               ? tr("Click along the %1, from one end to the other").arg(mark_.plain(s_.selected()))
+               : tr("Click the %1").arg(mark_.plain(s_.selected()));
 }
 
 bool Bench::visible_from_camera(const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) const {
@@ -206,7 +221,10 @@ void Bench::mark_source(std::vector<Marker>& markers, std::vector<GuideLine>& li
     for (const auto& [name, curve] : from->landmarks.curves) {
         if (from->landmarks.trust_of(name).hidden && name != s_.selected()) continue;
         const bool selected = name == s_.selected();
-        GuideLine line{{}, selected ? theme::kTeal.lighter(150) : faint(theme::kTeal.lighter(150), 130), selected, mark_.doubted(name)};
+        GuideLine line{{},
+                       selected ? theme::kTeal.lighter(150) : faint(theme::kTeal.lighter(150), 130),
+                       selected,
+                       mark_.doubted(name)};
         int seen = 0;
         for (const Vec3& p : curve) {
             line.points.push_back(to_view(p));
@@ -227,7 +245,9 @@ void Bench::mark_source(std::vector<Marker>& markers, std::vector<GuideLine>& li
 
 void Bench::refresh_photo() {
     const bool fitting = photo_station() && station_ == Station::Fit;
-    const Image* bytes = station_ == Station::Mark ? s_.photo_bytes() : fitting ? &(*photos_.set()->photos)[static_cast<std::size_t>(photos_.photo())] : nullptr;
+    const Image* bytes = station_ == Station::Mark ? s_.photo_bytes()
+                         : fitting ? &(*photos_.set()->photos)[static_cast<std::size_t>(photos_.photo())]
+                                   : nullptr;
     if (bytes == photo_shown_ || !bytes) return;
     photo_shown_ = bytes;
     const auto photo = decode_photo(*bytes);
@@ -238,7 +258,8 @@ void Bench::refresh_photo() {
     }
     const Pixels& px = photo->pixels;
     photo_->set_message({});
-    photo_->set_picture(QImage(px.rgba.data(), px.width, px.height, 4 * px.width, QImage::Format_RGBA8888).copy(), tr("Photograph  %1").arg(QString::fromStdString(bytes->name)));
+    photo_->set_picture(QImage(px.rgba.data(), px.width, px.height, 4 * px.width, QImage::Format_RGBA8888).copy(),
+                        tr("Photograph  %1").arg(QString::fromStdString(bytes->name)));
 }
 
 void Bench::mark_photo() {
@@ -253,7 +274,10 @@ void Bench::mark_photo() {
     }
     for (const auto& [name, line] : marks.curves) {
         const bool selected = name == s_.selected();
-        GuideLine drawn{{}, selected ? theme::kTeal.lighter(150) : faint(theme::kTeal.lighter(150), 160), selected, mark_.doubted(name)};
+        GuideLine drawn{{},
+                        selected ? theme::kTeal.lighter(150) : faint(theme::kTeal.lighter(150), 160),
+                        selected,
+                        mark_.doubted(name)};
         for (const Vec2& p : line) drawn.points.emplace_back(p.x(), p.y(), 0);
         lines.push_back(std::move(drawn));
     }

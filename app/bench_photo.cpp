@@ -1,8 +1,8 @@
 // The bench's views of a head from photographs: marks beside where the head has them, the camera of a photograph,
 // what is shown while a slider moves.
 #include "app/bench.h"
-#include "core/kit/kit_surface.h"
 #include "app/theme.h"
+#include "core/kit/kit_surface.h"
 #include "core/mesh/corner_split.h"
 
 namespace veld {
@@ -47,7 +47,7 @@ void Bench::connect_photos() {
 void Bench::show_photo_live(const std::shared_ptr<Points>& positions) {
     if (!s_.has_kit() || (station_ != Station::Fit && station_ != Station::Touch)) return;
     photo_live_ = true;
-    if (!s_.state().fit()) live_ = true;   // the first head: there is nothing else to show
+    if (!s_.state().fit()) live_ = true;  // the first head: there is nothing else to show
     show_shape(result_shape_, *positions, nullptr, 0);
     result_shape_.shown = nullptr;
     refresh_result();
@@ -68,14 +68,19 @@ void Bench::refresh_photo_camera() {
         return show_again();
     }
     const PhotoCamera& camera = *photos_.camera(photos_.photo());
-    result_->set_backdrop({photos_.picture(photos_.photo()), QString::fromStdString((*photos_.set()->photos)[static_cast<std::size_t>(photos_.photo())].name), photos_.behind, photos_.over});
+    result_->set_backdrop(
+        {photos_.picture(photos_.photo()),
+         QString::fromStdString((*photos_.set()->photos)[static_cast<std::size_t>(photos_.photo())].name),
+         photos_.behind, photos_.over});
     Camera c = camera_.camera();
     PhotoLook look{camera, 0.5 * Vec2(camera.width, camera.height), 1};
-    if (c.photo && shown_through_ == photos_.photo()) look.middle = c.photo->middle, look.zoom = c.photo->zoom;   // another try of the same photograph
+    if (c.photo && shown_through_ == photos_.photo())
+        look.middle = c.photo->middle, look.zoom = c.photo->zoom;  // another try of the same photograph
     if (c.photo && *c.photo == look) return;
     const bool entered = shown_through_ < 0;
     c.photo = look;
-    if (s_.state().kit->landmarks.contains("sellion")) c.target = s_.state().kit->landmarks.at("sellion").at(s_.state().kit->mesh.positions);
+    if (s_.state().kit->landmarks.contains("sellion"))
+        c.target = s_.state().kit->landmarks.at("sellion").at(s_.state().kit->mesh.positions);
     shown_through_ = photos_.photo();
     camera_.set(c);
     if (entered) show_again();
@@ -101,10 +106,11 @@ void Bench::mark_reprojections() {
         m.name = name, m.position = {x, y, 0}, m.colour = colour, m.shape = shape;
         markers.push_back(m);
     };
-    for (const auto& [name, pixel] : photos_.outline_handles()) put(name, pixel.x(), pixel.y(), theme::kOchre, MarkerShape::Handle);
+    for (const auto& [name, pixel] : photos_.outline_handles())
+        put(name, pixel.x(), pixel.y(), theme::kOchre, MarkerShape::Handle);
     if (set && i < set->marks.size()) {
         for (const auto& [name, pixel] : set->marks[i].points) {
-            if (photos_.drawing()) break;   // a click there belongs to the outline
+            if (photos_.drawing()) break;  // a click there belongs to the outline
             put(name, pixel.x(), pixel.y(), theme::kTeal, MarkerShape::Dot);
             const auto place = s_.state().base_points.find(name);
             if (!camera || !fit || place == s_.state().base_points.end()) continue;
@@ -144,7 +150,10 @@ void Bench::wear_skin(Shape& shape, const FitRecord* fit) {
     const int at = skin ? fit->skin.kit_image : worn_;
     if (at < 0 || at >= static_cast<int>(images.size())) return;
     const Image& from = skin ? *skin : images[static_cast<std::size_t>(at)];
-    shape.mesh->set_image(static_cast<std::size_t>(at), QImage::fromData(from.bytes.data(), static_cast<int>(from.bytes.size())).convertToFormat(QImage::Format_RGBA8888).mirrored());
+    shape.mesh->set_image(static_cast<std::size_t>(at),
+                          QImage::fromData(from.bytes.data(), static_cast<int>(from.bytes.size()))
+                              .convertToFormat(QImage::Format_RGBA8888)
+                              .mirrored());
     shape.skin = skin;
     worn_ = skin ? at : -1;
 }

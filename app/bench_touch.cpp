@@ -29,7 +29,7 @@ void Bench::show_stroke(const std::vector<Index>& moved) {
         for (const float d : touch_.distances()) colours.push_back(colour_of(d));
         result_shape_.mesh->recolour(moved, colours);
     }
-    result_shape_.shown = nullptr;   // what is kept is packed anew when the stroke ends
+    result_shape_.shown = nullptr;  // what is kept is packed anew when the stroke ends
     result_->redraw_quickly();
 }
 

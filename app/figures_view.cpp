@@ -16,7 +16,9 @@ namespace {
 QString chip(const QString& name, const QString& value, bool good, const char* link = nullptr) {
     if (link) return chip(name, QString("<a href='%1' style='color:#ece5d8'>%2</a>").arg(link, value), good);
     // shape as well as colour: a filled square is fine, an open triangle wants a look
-    return QString("<td style='padding-right:22px'><span style='color:#aba193'>%1</span><br><span style='color:%2'>%3</span>&nbsp;<b>%4</b></td>")
+    return QString(
+               "<td style='padding-right:22px'><span style='color:#aba193'>%1</span><br><span "
+               "style='color:%2'>%3</span>&nbsp;<b>%4</b></td>")
         .arg(name, good ? "#8fc4bd" : "#e0ae55", good ? "■" : "△", value);
 }
 
@@ -75,7 +77,8 @@ void FiguresView::next_fault(const QString& kind) {
 // A head from photographs: one row for each, and what all of them saw.
 void FiguresView::fill_photos(const FitRecord& fit) {
     const FitFigures& f = fit.figures;
-    table_->setHorizontalHeaderLabels({tr("Photograph"), tr("landmarks, rms mm"), tr("outline, rms mm"), tr("lens, mm"), tr("distance, cm")});
+    table_->setHorizontalHeaderLabels(
+        {tr("Photograph"), tr("landmarks, rms mm"), tr("outline, rms mm"), tr("lens, mm"), tr("distance, cm")});
     table_->setRowCount(0);
     double outline = 0;
     int places = 0;
@@ -84,9 +87,11 @@ void FiguresView::fill_photos(const FitRecord& fit) {
         table_->insertRow(row);
         table_->setItem(row, 0, new QTableWidgetItem(QString::fromStdString(p.name)));
         outline += p.outline_rms_mm * p.outline_rms_mm * p.outline_points, places += p.outline_points;
-        const double values[] = {p.landmark_rms_mm, p.outline_rms_mm, p.camera ? p.camera->focal_35mm() : 0, p.distance_mm / 10};
+        const double values[] = {p.landmark_rms_mm, p.outline_rms_mm, p.camera ? p.camera->focal_35mm() : 0,
+                                 p.distance_mm / 10};
         for (int c = 0; c < 4; ++c) {
-            auto* item = new QTableWidgetItem(p.camera ? QString::number(values[c], 'f', c < 2 ? 2 : 0) : QStringLiteral("-"));
+            auto* item =
+                new QTableWidgetItem(p.camera ? QString::number(values[c], 'f', c < 2 ? 2 : 0) : QStringLiteral("-"));
             item->setTextAlignment(Qt::AlignCenter);
             table_->setItem(row, c + 1, item);
         }
@@ -98,10 +103,17 @@ void FiguresView::fill_photos(const FitRecord& fit) {
     }
     outline = places > 0 ? std::sqrt(outline / places) : 0;
     const auto mm = [](double x) { return QString::number(x, 'f', 2) + " mm"; };
-    summary_->setText("<table><tr>" + chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) + chip(tr("outlines, rms"), mm(outline), outline <= 1.5) +
-                      chip(tr("face seen twice"), QString::number(seen[2], 'f', 0) + " %", seen[2] >= 50) + chip(tr("seen once"), QString::number(seen[1], 'f', 0) + " %", true) + chip(tr("by none"), QString::number(seen[0], 'f', 0) + " %", seen[0] <= 15) +
-                      chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0, f.flipped_at.empty() ? nullptr : "flips") + chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0, f.cut_at.empty() ? nullptr : "cuts") +
-                      chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) + "</tr></table>");
+    summary_->setText("<table><tr>" + chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) +
+                      chip(tr("outlines, rms"), mm(outline), outline <= 1.5) +
+                      chip(tr("face seen twice"), QString::number(seen[2], 'f', 0) + " %", seen[2] >= 50) +
+                      chip(tr("seen once"), QString::number(seen[1], 'f', 0) + " %", true) +
+                      chip(tr("by none"), QString::number(seen[0], 'f', 0) + " %", seen[0] <= 15) +
+                      chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0,
+                           f.flipped_at.empty() ? nullptr : "flips") +
+                      chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0,
+                           f.cut_at.empty() ? nullptr : "cuts") +
+                      chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) +
+                      "</tr></table>");
 }
 
 void FiguresView::fill_table(const FitFigures& f) {
@@ -126,20 +138,32 @@ void FiguresView::fill_table(const FitFigures& f) {
 
 void FiguresView::refresh() {
     const FitRecord* fit = s_.state().fit();
-    summary_->setEnabled(!fit || !fit->figures_old);   // dim until they are those of the shape that is shown
+    summary_->setEnabled(!fit || !fit->figures_old);  // dim until they are those of the shape that is shown
     table_->setVisible(fit != nullptr);
     if (!fit) {
         shown_.reset();
-        summary_->setText(tr("<span style='color:#aba193'>The figures of a fit appear here: distance to the source, landmark residuals, distortion, flips.</span>"));
-    } else if (shown_ != fit->distances) {   // new with every measuring
+        summary_->setText(
+            tr("<span style='color:#aba193'>The figures of a fit appear here: distance to the source, landmark "
+               "residuals, distortion, flips.</span>"));
+    } else if (shown_ != fit->distances) {  // new with every measuring
         shown_ = fit->distances;
         const FitFigures& f = fit->figures;
         const auto mm = [](double x) { return QString::number(x, 'f', x < 0.1 ? 3 : 2) + " mm"; };
-        if (fit->photo) fill_photos(*fit);
-        else summary_->setText("<table><tr>" + chip(tr("to the source, median"), mm(f.surface.median), f.surface.median <= 0.15) + chip(tr("95 % within"), mm(f.surface.p95), f.surface.p95 <= 0.6) +
-                          chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) + (f.curve_mm.empty() ? QString() : chip(tr("curves, rms"), mm(f.curve_rms), f.curve_rms <= 0.3)) + chip(tr("covered"), QString::number(100 * f.coverage, 'f', 1) + " %", f.coverage >= 0.9) +
-                          chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0, f.flipped_at.empty() ? nullptr : "flips") + chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0, f.cut_at.empty() ? nullptr : "cuts") +
-                          chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) + "</tr></table>");
+        if (fit->photo)
+            fill_photos(*fit);
+        else
+            summary_->setText(
+                "<table><tr>" + chip(tr("to the source, median"), mm(f.surface.median), f.surface.median <= 0.15) +
+                chip(tr("95 % within"), mm(f.surface.p95), f.surface.p95 <= 0.6) +
+                chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) +
+                (f.curve_mm.empty() ? QString() : chip(tr("curves, rms"), mm(f.curve_rms), f.curve_rms <= 0.3)) +
+                chip(tr("covered"), QString::number(100 * f.coverage, 'f', 1) + " %", f.coverage >= 0.9) +
+                chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0,
+                     f.flipped_at.empty() ? nullptr : "flips") +
+                chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0,
+                     f.cut_at.empty() ? nullptr : "cuts") +
+                chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) +
+                "</tr></table>");
         if (!fit->photo) fill_table(f);
     }
     refresh_history();

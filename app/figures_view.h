@@ -11,13 +11,13 @@ namespace veld {
 
 class FiguresView : public QWidget {
     Q_OBJECT
-   public:
+ public:
     explicit FiguresView(Session& session, QWidget* parent = nullptr);
 
-   signals:
-    void go_and_look(veld::Index vertex);   // of the base, on the fit
+ signals:
+    void go_and_look(veld::Index vertex);  // of the base, on the fit
 
-   private:
+ private:
     void next_fault(const QString& kind);
     void refresh();
     void refresh_history();
@@ -28,8 +28,8 @@ class FiguresView : public QWidget {
     QLabel* summary_;
     QTableWidget* table_;
     QListWidget* history_;
-    std::size_t flip_ = 0, cut_ = 0;   // which is looked at next
-    std::shared_ptr<const void> shown_;   // the distances whose figures are shown
+    std::size_t flip_ = 0, cut_ = 0;     // which is looked at next
+    std::shared_ptr<const void> shown_;  // the distances whose figures are shown
     bool filling_ = false;
 };
 

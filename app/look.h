@@ -6,22 +6,24 @@ namespace veld {
 
 enum class Colouring { None, Distance, SignedDistance, FromSource, EdgeStretch, AngleChange, SeenBy, RegionWeight };
 enum class Compare { Fade, Wipe, Flicker, Beside };
-enum class Cut { None, Side, Height, Depth, AsSeen };   // planes across x, y, z, or facing the camera
+enum class Cut { None, Side, Height, Depth, AsSeen };  // planes across x, y, z, or facing the camera
 
 struct Look {
     Colouring colours = Colouring::None;
-    double worst = 1;           // end of the colour scale, in the colouring's own unit
-    int against = 0;            // what the fit is held against: 0 the source, 1 the base, 2.. the subject's tries
+    double worst = 1;  // end of the colour scale, in the colouring's own unit
+    int against = 0;   // what the fit is held against: 0 the source, 1 the base, 2.. the subject's tries
     Compare compare = Compare::Fade;
-    double share = 1;           // 0 only the other, 1 only the fit; of a wipe: how much of the width is the fit's
+    double share = 1;  // 0 only the other, 1 only the fit; of a wipe: how much of the width is the fit's
     Cut cut = Cut::None;
-    double cut_at = 0.5;        // along the way through the head
-    int level = 0;              // subdivisions for the eye; what is kept is level 0
+    double cut_at = 0.5;  // along the way through the head
+    int level = 0;        // subdivisions for the eye; what is kept is level 0
 };
 
 // "mm", "%", "°"
 inline QString unit_of(Colouring c) {
-    return c == Colouring::EdgeStretch || c == Colouring::RegionWeight ? QStringLiteral("%") : c == Colouring::AngleChange ? QStringLiteral("°") : QStringLiteral("mm");
+    return c == Colouring::EdgeStretch || c == Colouring::RegionWeight ? QStringLiteral("%")
+           : c == Colouring::AngleChange                               ? QStringLiteral("°")
+                                                                       : QStringLiteral("mm");
 }
 inline bool both_ways(Colouring c) { return c == Colouring::SignedDistance || c == Colouring::EdgeStretch; }
 

@@ -65,7 +65,7 @@ void LookBar::build_colours(QBoxLayout* across) {
     colours_ = new QComboBox;
     colours_->setObjectName("look_colours");
     for (const ColourWords& w : kColours) {
-        if (w.colours != Colouring::SeenBy) colours_->addItem(tr(w.name));   // comes with a head from photographs
+        if (w.colours != Colouring::SeenBy) colours_->addItem(tr(w.name));  // comes with a head from photographs
     }
     colours_->setToolTip(tr("What the colours on the fit say (C)"));
     worst_ = new QDoubleSpinBox;
@@ -83,7 +83,8 @@ void LookBar::build_colours(QBoxLayout* across) {
         worst_->setSingleStep(w.step);
         worst_->setSuffix(" " + unit_of(w.colours));
         // a scale that was chosen for the same unit stays
-        if (const bool mm = unit_of(w.colours) == "mm"; mm != (look_.worst <= 20)) worst_->setValue(look_.worst = w.worst);
+        if (const bool mm = unit_of(w.colours) == "mm"; mm != (look_.worst <= 20))
+            worst_->setValue(look_.worst = w.worst);
         filling_ = false;
         changed();
     });
@@ -111,7 +112,11 @@ void LookBar::build_compare(QBoxLayout* across) {
     });
     across->addWidget(text_label(tr("Against"), "dim"));
     across->addWidget(against_);
-    const std::tuple<const char*, QString, QString> ways[] = {{"fade", tr("Fade"), tr("One through the other")}, {"wipe", tr("Wipe"), tr("One beside the other, divided where the slider stands")}, {"flicker", tr("Flicker"), tr("Both in turn")}, {"beside", tr("Beside"), tr("In a view of its own, same camera, same colours")}};
+    const std::tuple<const char*, QString, QString> ways[] = {
+        {"fade", tr("Fade"), tr("One through the other")},
+        {"wipe", tr("Wipe"), tr("One beside the other, divided where the slider stands")},
+        {"flicker", tr("Flicker"), tr("Both in turn")},
+        {"beside", tr("Beside"), tr("In a view of its own, same camera, same colours")}};
     int at = 0;
     for (const auto& [icon, name, tip] : ways) {
         auto* b = new QToolButton;
@@ -123,8 +128,10 @@ void LookBar::build_compare(QBoxLayout* across) {
         b->setProperty("role", "choice");
         connect(b, &QToolButton::clicked, this, [this, at] {
             look_.compare = static_cast<Compare>(at);
-            if (look_.compare == Compare::Wipe) look_.share = 0.5;
-            else if (look_.compare != Compare::Fade) look_.share = 1;
+            if (look_.compare == Compare::Wipe)
+                look_.share = 0.5;
+            else if (look_.compare != Compare::Fade)
+                look_.share = 1;
             look_.compare == Compare::Flicker ? flicker_.start() : flicker_.stop();
             changed();
         });
@@ -149,7 +156,8 @@ void LookBar::build_compare(QBoxLayout* across) {
 void LookBar::build_cut(QBoxLayout* across) {
     cut_ = new QComboBox;
     cut_->setObjectName("look_cut");
-    cut_->addItems({tr("No section"), tr("Section across"), tr("Section level"), tr("Section upright"), tr("Section as seen")});
+    cut_->addItems(
+        {tr("No section"), tr("Section across"), tr("Section level"), tr("Section upright"), tr("Section as seen")});
     cut_->setToolTip(tr("Cut through base, source and fit: the lines say how they lie to one another"));
     connect(cut_, &QComboBox::activated, this, [this](int i) {
         look_.cut = static_cast<Cut>(i);
@@ -195,7 +203,8 @@ void LookBar::changed() {
 void LookBar::refresh() {
     const FitRecord* fit = s_.state().fit();
     const int last = static_cast<int>(std::size(kColours)) - 1;
-    if (fit && fit->photo && colours_->count() == last) colours_->addItem(tr(kColours[last].name));
+    if (fit && fit->photo && colours_->count() == last)
+        colours_->addItem(tr(kColours[last].name));
     else if (!(fit && fit->photo) && colours_->count() > last) {
         if (colours_->currentIndex() == last) colours_->setCurrentIndex(0);
         colours_->removeItem(last);

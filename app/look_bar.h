@@ -14,7 +14,7 @@ namespace veld {
 
 class LookBar : public QWidget {
     Q_OBJECT
-   public:
+ public:
     explicit LookBar(Session& session, QWidget* parent = nullptr);
     const Look& look() const { return look_; }
     void set_colours(Colouring colours);
@@ -24,11 +24,11 @@ class LookBar : public QWidget {
     // what is hidden when a station shows no fit
     void set_mixing(bool on);
 
-   signals:
+ signals:
     void look_changed();
-    void cut_taken();   // the plane faces the camera as it stands now
+    void cut_taken();  // the plane faces the camera as it stands now
 
-   private:
+ private:
     void build_colours(QBoxLayout* across);
     void build_compare(QBoxLayout* across);
     void build_cut(QBoxLayout* across);
@@ -42,7 +42,7 @@ class LookBar : public QWidget {
     std::vector<QToolButton*> ways_;
     QSlider *share_, *cut_at_;
     QTimer flicker_;
-    QWidget *of_fit_;
+    QWidget* of_fit_;
     bool filling_ = false, swapped_ = false;
     double before_swap_ = 1;
 };

@@ -24,19 +24,24 @@ int main(int argc, char** argv) {
     arguments.addHelpOption();
     arguments.addPositionalArgument("project", "Project file to open");
     const QCommandLineOption picture("picture", "Write a picture of the window to <file> and quit.", "file");
-    const QCommandLineOption view("view", "What the picture shows: " + veld::picture_views().join(", "), "name", "mark");
+    const QCommandLineOption view("view", "What the picture shows: " + veld::picture_views().join(", "), "name",
+                                  "mark");
     const QCommandLineOption at("at", "The picture comes close to this landmark.", "landmark");
     arguments.addOptions({picture, view, at});
     arguments.process(app);
     veld::MainWindow window;
     window.show();
     const QStringList files = arguments.positionalArguments();
-    if (files.isEmpty() && !arguments.isSet(picture)) QTimer::singleShot(0, &window, &veld::MainWindow::offer_recovered);
+    if (files.isEmpty() && !arguments.isSet(picture))
+        QTimer::singleShot(0, &window, &veld::MainWindow::offer_recovered);
     const bool opened = files.isEmpty() || window.open_project(files.first());
     if (arguments.isSet(picture)) {
         int code = 1;
         QTimer::singleShot(0, &window, [&] {
-            if (opened) code = veld::take_picture(window, arguments.value(view), arguments.value(picture), arguments.value(at)) ? 0 : 1;
+            if (opened)
+                code = veld::take_picture(window, arguments.value(view), arguments.value(picture), arguments.value(at))
+                           ? 0
+                           : 1;
             app.exit(code);
         });
         app.exec();

@@ -11,8 +11,8 @@
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
-#include <QSettings>
 #include <QScreen>
+#include <QSettings>
 #include <QShortcut>
 #include <QStatusBar>
 #include <QTimer>
@@ -30,7 +30,9 @@ namespace veld {
 namespace {
 constexpr int kFootHeight = 30;
 const char* kProjectFilter = "Veldstone project (*.veldstone)";
-const char* kSourceFilter = "Scans, sculpts and photographs (*.obj *.ply *.stl *.glb *.gltf *.zip *.fbx *.dae *.3ds *.off *.jpg *.jpeg *.png *.tif *.tiff *.heic *.heif)";
+const char* kSourceFilter =
+    "Scans, sculpts and photographs (*.obj *.ply *.stl *.glb *.gltf *.zip *.fbx *.dae *.3ds *.off *.jpg *.jpeg *.png "
+    "*.tif *.tiff *.heic *.heif)";
 }  // namespace
 
 MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
@@ -44,7 +46,9 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     fit_panel_ = new FitPanel(session_, regions_, photos_);
     touch_panel_ = new TouchPanel(session_, touch_);
     deliver_panel_ = new DeliverPanel(session_);
-    for (QWidget* panel : std::initializer_list<QWidget*>{gather, tidy_panel_, mark_panel, fit_panel_, touch_panel_, new BankPanel(session_, bank_, exchange_), deliver_panel_}) panels_->addWidget(panel);
+    for (QWidget* panel : std::initializer_list<QWidget*>{gather, tidy_panel_, mark_panel, fit_panel_, touch_panel_,
+                                                          new BankPanel(session_, bank_, exchange_), deliver_panel_})
+        panels_->addWidget(panel);
     panels_->setFixedWidth(288);
 
     auto* centre = new QWidget;
@@ -98,7 +102,9 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     connect(gather, &GatherPanel::choose_sources, this, &MainWindow::choose_sources);
     connect(mark_panel, &MarkPanel::loupe_toggled, bench_, &Bench::set_loupe);
     connect(mark_panel, &MarkPanel::hold_toggled, bench_, &Bench::hold_camera);
-    for (const auto& [key, box] : {std::pair{Qt::Key_S, mark_panel->snap_box()}, {Qt::Key_L, mark_panel->loupe_box()}, {Qt::Key_H, mark_panel->hold_box()}}) {
+    for (const auto& [key, box] : {std::pair{Qt::Key_S, mark_panel->snap_box()},
+                                   {Qt::Key_L, mark_panel->loupe_box()},
+                                   {Qt::Key_H, mark_panel->hold_box()}}) {
         auto* shortcut = new QShortcut(QKeySequence(key), this);
         connect(shortcut, &QShortcut::activated, this, [this, box] {
             if (station_ == Station::Mark) box->toggle();
@@ -109,16 +115,20 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     connect(&session_, &Session::changed, this, &MainWindow::refresh);
     connect(&session_, &Session::failed, this, &MainWindow::show_error);
     connect(&session_, &Session::noticed, this, [this](const QString& text) { statusBar()->showMessage(text, 9000); });
-    statusBar()->setFixedHeight(kFootHeight);   // what runs must not push the views about
+    statusBar()->setFixedHeight(kFootHeight);  // what runs must not push the views about
     statusBar()->addPermanentWidget(new JobsBar(session_.jobs(), session_.saver()));
     connect(&session_.jobs(), &Jobs::changed, this, &MainWindow::work_may_have_ended);
     connect(&session_, &Session::swap_sides_offered, this, [this](const QString& text, SourceId source) {
         // after this event: the question runs events of its own
-        QMetaObject::invokeMethod(this, [this, text, source] {
-            if (ask(text, {tr("Swap sides"), tr("Leave as it is")}) == 0) mark_.swap_sides_of(source);
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, text, source] {
+                if (ask(text, {tr("Swap sides"), tr("Leave as it is")}) == 0) mark_.swap_sides_of(source);
+            },
+            Qt::QueuedConnection);
     });
-    for (Viewport* v : {bench_->base_view(), bench_->source_view(), bench_->result_view()}) connect(v, &Viewport::unusable, this, &MainWindow::show_error);
+    for (Viewport* v : {bench_->base_view(), bench_->source_view(), bench_->result_view()})
+        connect(v, &Viewport::unusable, this, &MainWindow::show_error);
     fit_onto_screen();
     go_to(Station::Gather);
     refresh();
@@ -134,7 +144,9 @@ void MainWindow::fit_onto_screen() {
 }
 
 void MainWindow::build_station_bar(QLayout* layout) {
-    static const std::pair<const char*, const char*> stations[] = {{"gather", "Gather"}, {"tidy", "Tidy"}, {"mark", "Mark"}, {"fit", "Fit"}, {"touch", "Touch up"}, {"bank", "Bank"}, {"deliver", "Deliver"}};
+    static const std::pair<const char*, const char*> stations[] = {
+        {"gather", "Gather"},  {"tidy", "Tidy"}, {"mark", "Mark"},      {"fit", "Fit"},
+        {"touch", "Touch up"}, {"bank", "Bank"}, {"deliver", "Deliver"}};
     for (int i = 0; i < static_cast<int>(std::size(stations)); ++i) {
         auto* b = new QToolButton;
         b->setText(tr(stations[i].second));
@@ -170,13 +182,20 @@ QWidget* MainWindow::build_view_bar() {
         across->addWidget(b);
         return action;
     };
-    static const std::pair<const char*, FixedView> views[] = {{"front", FixedView::Front}, {"threequarter", FixedView::ThreeQuarter}, {"side", FixedView::Side}, {"back", FixedView::Back}, {"below", FixedView::Below}};
+    static const std::pair<const char*, FixedView> views[] = {{"front", FixedView::Front},
+                                                              {"threequarter", FixedView::ThreeQuarter},
+                                                              {"side", FixedView::Side},
+                                                              {"back", FixedView::Back},
+                                                              {"below", FixedView::Below}};
     const QString names[] = {tr("Front"), tr("Three-quarter"), tr("Side"), tr("Back"), tr("From below")};
-    for (int i = 0; i < 5; ++i) connect(tool(views[i].first, names[i], QKeySequence(Qt::Key_1 + i)), &QAction::triggered, this, [this, i] { bench_->camera().look_from(views[i].second); });
+    for (int i = 0; i < 5; ++i)
+        connect(tool(views[i].first, names[i], QKeySequence(Qt::Key_1 + i)), &QAction::triggered, this,
+                [this, i] { bench_->camera().look_from(views[i].second); });
     auto* other = new QShortcut(QKeySequence(Qt::Key_6), this);
     connect(other, &QShortcut::activated, this, [this] { bench_->camera().look_from(FixedView::OtherSide); });
     across->addSpacing(8);
-    connect(tool("frame", tr("Frame the selected point, or the head"), QKeySequence(Qt::Key_F)), &QAction::triggered, this, [this] { bench_->frame_selection(); });
+    connect(tool("frame", tr("Frame the selected point, or the head"), QKeySequence(Qt::Key_F)), &QAction::triggered,
+            this, [this] { bench_->frame_selection(); });
     auto* home = new QShortcut(QKeySequence(Qt::Key_Home), this);
     connect(home, &QShortcut::activated, this, [this] { bench_->frame_head(); });
     ortho_ = tool("lens", tr("Orthographic or lens"), QKeySequence(Qt::Key_O), true);
@@ -201,7 +220,8 @@ QWidget* MainWindow::build_view_bar() {
         c.distance *= before / c.height_at_target();
         bench_->camera().set(c);
     });
-    connect(&bench_->camera(), &CameraLink::changed, this, [this] { lens_->setValue(bench_->camera().camera().field_of_view); });
+    connect(&bench_->camera(), &CameraLink::changed, this,
+            [this] { lens_->setValue(bench_->camera().camera().field_of_view); });
     lens_->setValue(bench_->camera().camera().field_of_view);
     across->addWidget(lens_);
     across->addSpacing(8);
@@ -211,9 +231,11 @@ QWidget* MainWindow::build_view_bar() {
     shading->setObjectName("view_shading");
     shading->addItems({tr("Clay"), tr("Textured"), tr("Flat colour")});
     shading->setToolTip(tr("How surfaces are shown (T)"));
-    connect(shading, &QComboBox::currentIndexChanged, this, [this](int i) { bench_->set_shading(static_cast<Shading>(i)); });
+    connect(shading, &QComboBox::currentIndexChanged, this,
+            [this](int i) { bench_->set_shading(static_cast<Shading>(i)); });
     auto* cycle = new QShortcut(QKeySequence(Qt::Key_T), this);
-    connect(cycle, &QShortcut::activated, this, [shading] { shading->setCurrentIndex((shading->currentIndex() + 1) % shading->count()); });
+    connect(cycle, &QShortcut::activated, this,
+            [shading] { shading->setCurrentIndex((shading->currentIndex() + 1) % shading->count()); });
     across->addWidget(shading);
     return bar;
 }
@@ -238,7 +260,9 @@ void MainWindow::refresh() {
     if (const Subject* subject = session_.state().current()) {
         for (const Source& source : subject->sources) {
             if (&source == session_.state().source()) continue;
-            connect(copy_from_->addAction(QString::fromStdString(source.name)), &QAction::triggered, this, [this, id = source.id] { mark_.copy_from(id); }, Qt::QueuedConnection);   // it rebuilds the menu
+            connect(
+                copy_from_->addAction(QString::fromStdString(source.name)), &QAction::triggered, this,
+                [this, id = source.id] { mark_.copy_from(id); }, Qt::QueuedConnection);  // it rebuilds the menu
         }
     }
     copy_from_->setEnabled(!copy_from_->isEmpty());
@@ -266,16 +290,20 @@ void MainWindow::show_error(const QString& message) { ask(message, {tr("Close")}
 // Whoever leaves a project says first what becomes of work that runs, then of what is not saved; `then` comes after
 // that, perhaps much later, or never.
 void MainWindow::leave_then(std::function<void()> then) {
-    after_work_ = nullptr;   // what was waited for before is not wanted any more
+    after_work_ = nullptr;  // what was waited for before is not wanted any more
     if (session_.jobs().any_heavy()) {
         QStringList titles;
         for (const JobRow& row : session_.jobs().rows()) titles << row.title;
-        switch (ask(tr("Work is still running: %1.").arg(titles.join(", ")), {tr("Wait for it"), tr("Cancel the work"), tr("Stay")}, 2)) {
+        switch (ask(tr("Work is still running: %1.").arg(titles.join(", ")),
+                    {tr("Wait for it"), tr("Cancel the work"), tr("Stay")}, 2)) {
             case 0:
-                after_work_ = std::move(then);   // goes on when all has ended
+                after_work_ = std::move(then);  // goes on when all has ended
                 return statusBar()->showMessage(tr("Goes on when the work is done."), 6000);
-            case 1: session_.jobs().cancel_all(); break;
-            default: return;
+            case 1:
+                session_.jobs().cancel_all();
+                break;
+            default:
+                return;
         }
     }
     leave_saved_then(std::move(then));
@@ -284,9 +312,13 @@ void MainWindow::leave_then(std::function<void()> then) {
 void MainWindow::leave_saved_then(std::function<void()> then) {
     if (!session_.has_kit() || !session_.document().is_modified()) return then();
     switch (ask(tr("The project has changes that are not saved."), {tr("Save"), tr("Discard"), tr("Stay")}, 2)) {
-        case 0: return save(false, std::move(then));
-        case 1: session_.discard_autosave(); return then();
-        default: return;
+        case 0:
+            return save(false, std::move(then));
+        case 1:
+            session_.discard_autosave();
+            return then();
+        default:
+            return;
     }
 }
 
@@ -331,9 +363,10 @@ void MainWindow::refresh_recent() {
     for (const QString& path : QSettings().value("recent").toStringList()) {
         if (!QFileInfo::exists(path)) continue;
         // after the menu: opening rebuilds it
-        connect(recent_->addAction(QFileInfo(path).completeBaseName() + "   " + QFileInfo(path).absolutePath()), &QAction::triggered, this, [this, path] {
-            leave_then([this, path] { open_project(path); });
-        }, Qt::QueuedConnection);
+        connect(
+            recent_->addAction(QFileInfo(path).completeBaseName() + "   " + QFileInfo(path).absolutePath()),
+            &QAction::triggered, this, [this, path] { leave_then([this, path] { open_project(path); }); },
+            Qt::QueuedConnection);
     }
     recent_->setEnabled(!recent_->isEmpty());
 }
@@ -352,9 +385,11 @@ bool MainWindow::open_project(const QString& path) {
         return false;
     }
     if (session_.autosave_found()) {
-        const int which = ask(tr("This project was left with changes that only autosave kept."), {tr("Open the newer state"), tr("Open what was saved"), tr("Decide later")}, 2);
+        const int which = ask(tr("This project was left with changes that only autosave kept."),
+                              {tr("Open the newer state"), tr("Open what was saved"), tr("Decide later")}, 2);
         if (which == 0) {
-            if (auto newer = session_.open(path, true, kit.toStdString()); !newer) show_error(QString::fromStdString(newer.error().message));
+            if (auto newer = session_.open(path, true, kit.toStdString()); !newer)
+                show_error(QString::fromStdString(newer.error().message));
         }
     }
     remember(path);
@@ -365,7 +400,8 @@ bool MainWindow::open_project(const QString& path) {
 void MainWindow::offer_recovered() {
     for (const QString& path : session_.recovered()) {
         const QString when = QFileInfo(path).lastModified().toString("d MMM yyyy, hh:mm");
-        const int which = ask(tr("A project that was never saved was left behind on %1; autosave kept it.").arg(when), {tr("Open it"), tr("Delete it"), tr("Decide later")}, 2);
+        const int which = ask(tr("A project that was never saved was left behind on %1; autosave kept it.").arg(when),
+                              {tr("Open it"), tr("Delete it"), tr("Decide later")}, 2);
         if (which == 1) Session::remove_recovered(path);
         if (which != 0) continue;
         // it stays on disk until it is saved elsewhere or discarded
@@ -387,7 +423,8 @@ void MainWindow::save(bool as_new, std::function<void()> then) {
     if (!session_.has_kit()) return;
     QString path = session_.path();
     if (as_new || path.isEmpty()) {
-        path = session_.files.save(this, tr("Save project"), path.isEmpty() ? last_folder() + "/untitled.veldstone" : path, kProjectFilter);
+        path = session_.files.save(this, tr("Save project"),
+                                   path.isEmpty() ? last_folder() + "/untitled.veldstone" : path, kProjectFilter);
         if (path.isEmpty()) return;
         if (!path.endsWith(".veldstone")) path += ".veldstone";
     }
@@ -400,7 +437,8 @@ void MainWindow::save(bool as_new, std::function<void()> then) {
 }
 
 void MainWindow::new_from(const QString& folder) {
-    if (auto ok = session_.new_from_kit(folder.toStdString()); !ok) return show_error(QString::fromStdString(ok.error().message));
+    if (auto ok = session_.new_from_kit(folder.toStdString()); !ok)
+        return show_error(QString::fromStdString(ok.error().message));
     go_to(Station::Gather);
 }
 
@@ -437,7 +475,8 @@ void MainWindow::connect_looks() {
     connect(look_bar_, &LookBar::look_changed, this, [this] { bench_->set_look(look_bar_->look()); });
     connect(look_bar_, &LookBar::cut_taken, bench_, &Bench::take_cut);
     connect(this, &MainWindow::station_changed, this, [this] {
-        const bool shape = station_ == Station::Fit || station_ == Station::Touch, mix = station_ == Station::Bank || station_ == Station::Deliver;
+        const bool shape = station_ == Station::Fit || station_ == Station::Touch,
+                   mix = station_ == Station::Bank || station_ == Station::Deliver;
         look_bar_->setVisible(shape || mix);
         look_bar_->set_mixing(mix);
     });
@@ -455,7 +494,9 @@ void MainWindow::connect_brush_keys() {
     for (const bool larger : {false, true}) {
         auto* key = new QShortcut(QKeySequence(larger ? Qt::Key_BracketRight : Qt::Key_BracketLeft), this);
         connect(key, &QShortcut::activated, this, [this, larger] {
-            const auto step = [&](double mm) { return std::max(1.0, std::round(mm * (larger ? 1.25 : 0.8) + (larger ? 0.5 : -0.5))); };
+            const auto step = [&](double mm) {
+                return std::max(1.0, std::round(mm * (larger ? 1.25 : 0.8) + (larger ? 0.5 : -0.5)));
+            };
             if (station_ == Station::Touch) touch_.set_size(step(touch_.brush.radius_mm));
             if (station_ == Station::Tidy) tidy_.set_brush_size(step(tidy_.brush_mm));
         });
@@ -464,8 +505,9 @@ void MainWindow::connect_brush_keys() {
 
 void MainWindow::choose_recipe(bool read) {
     const QString filter = tr("Tidy steps (*.json)");
-    const QString path = read ? session_.files.open(this, tr("Run steps"), last_folder(), filter)
-                              : session_.files.save(this, tr("Save steps"), last_folder() + "/tidy_steps.json", filter);
+    const QString path = read
+                             ? session_.files.open(this, tr("Run steps"), last_folder(), filter)
+                             : session_.files.save(this, tr("Save steps"), last_folder() + "/tidy_steps.json", filter);
     if (path.isEmpty()) return;
     remember(path);
     if (read) return tidy_.run_recipe_file(path);
@@ -474,19 +516,24 @@ void MainWindow::choose_recipe(bool read) {
 
 void MainWindow::choose_source_file() {
     if (!session_.state().source()) return;
-    const int frame = ask(tr("In which frame is the source written?"), {tr("As it came in"), tr("Upright, in mm"), tr("Go back")});
+    const int frame =
+        ask(tr("In which frame is the source written?"), {tr("As it came in"), tr("Upright, in mm"), tr("Go back")});
     if (frame > 1) return;
-    const QString path = session_.files.save(this, tr("Write the source"), last_folder() + "/source.obj", tr("Meshes (*.obj *.ply *.stl *.glb)"));
+    const QString path = session_.files.save(this, tr("Write the source"), last_folder() + "/source.obj",
+                                             tr("Meshes (*.obj *.ply *.stl *.glb)"));
     if (path.isEmpty()) return;
     remember(path);
-    if (auto ok = tidy_.write_source(path, frame == 1); !ok) show_error(QString::fromStdString(ok.error().message));
-    else statusBar()->showMessage(tr("Written: %1").arg(path), 6000);
+    if (auto ok = tidy_.write_source(path, frame == 1); !ok)
+        show_error(QString::fromStdString(ok.error().message));
+    else
+        statusBar()->showMessage(tr("Written: %1").arg(path), 6000);
 }
 
 void MainWindow::choose_landmarks(bool read) {
     const QString filter = "Landmarks (*.json)";
-    const QString path = read ? session_.files.open(this, tr("Read landmarks"), last_folder(), filter)
-                              : session_.files.save(this, tr("Write landmarks"), last_folder() + "/landmarks.json", filter);
+    const QString path =
+        read ? session_.files.open(this, tr("Read landmarks"), last_folder(), filter)
+             : session_.files.save(this, tr("Write landmarks"), last_folder() + "/landmarks.json", filter);
     if (path.isEmpty()) return;
     remember(path);
     const auto ok = read ? mark_.read(path) : mark_.write(path);

@@ -20,7 +20,7 @@ namespace veld {
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
-   public:
+ public:
     explicit MainWindow(QWidget* parent = nullptr);
     ~MainWindow() override;
 
@@ -47,15 +47,15 @@ class MainWindow : public QMainWindow {
     // tests answer for the user: called instead of a modal question; returns the button's number
     std::function<int(const QString& text, const QStringList& buttons)> answer;
 
-   signals:
+ signals:
     void station_changed();
 
-   protected:
+ protected:
     void closeEvent(QCloseEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
-   private:
+ private:
     void build_menus();
     void build_points_menu();
     void rename_own();
@@ -106,8 +106,8 @@ class MainWindow : public QMainWindow {
     QDoubleSpinBox* lens_ = nullptr;
     Station station_ = Station::Gather;
     QString last_message_;
-    std::function<void()> after_work_;   // what the user waits for work to end for
-    bool leaving_ = false;               // every question is answered
+    std::function<void()> after_work_;  // what the user waits for work to end for
+    bool leaving_ = false;              // every question is answered
     bool in_close_event_ = false;
 };
 

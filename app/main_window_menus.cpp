@@ -62,11 +62,14 @@ void MainWindow::build_points_menu() {
         go_to(Station::Mark);
         session_.start_detect();
     });
-    item(tr("Next"), QKeySequence(Qt::Key_N), "points_next", [this] { station_ == Station::Mark ? mark_.select_next(1) : go_to(Station::Mark); });
-    item(tr("Previous"), QKeySequence(Qt::Key_P), "points_previous", [this] { station_ == Station::Mark ? mark_.select_next(-1) : go_to(Station::Mark); });
+    item(tr("Next"), QKeySequence(Qt::Key_N), "points_next",
+         [this] { station_ == Station::Mark ? mark_.select_next(1) : go_to(Station::Mark); });
+    item(tr("Previous"), QKeySequence(Qt::Key_P), "points_previous",
+         [this] { station_ == Station::Mark ? mark_.select_next(-1) : go_to(Station::Mark); });
     item(tr("Next missing"), QKeySequence("Shift+N"), "points_missing", [this] { mark_.select_next_missing(); });
     item(tr("Accept"), QKeySequence(Qt::Key_A), "points_accept", marking([this] { mark_.accept_selected(); }));
-    item(tr("Snap to what is meant"), QKeySequence("Shift+S"), "points_snap", marking([this] { mark_.snap_selected(); }));
+    item(tr("Snap to what is meant"), QKeySequence("Shift+S"), "points_snap",
+         marking([this] { mark_.snap_selected(); }));
     item(tr("Mirror"), QKeySequence(Qt::Key_M), "points_mirror", marking([this] { mark_.mirror_selected(); }));
     item(tr("Delete"), QKeySequence::Delete, "points_delete", [this] {
         if (station_ == Station::Mark) mark_.erase_selected();
@@ -80,7 +83,8 @@ void MainWindow::build_points_menu() {
     copy_from_ = points->addMenu(tr("Copy from another scan"));
     points->addSeparator();
     item(tr("New curve on the base"), {}, "points_own_curve", marking([this] { mark_.begin_own_curve(); }));
-    auto* end = item(tr("End the curve"), QKeySequence(Qt::Key_Return), "points_end_curve", [this] { mark_.finish_own_curve(); });
+    auto* end = item(tr("End the curve"), QKeySequence(Qt::Key_Return), "points_end_curve",
+                     [this] { mark_.finish_own_curve(); });
     // Return belongs to the fields otherwise
     const auto laying = [this, end] { end->setEnabled(mark_.laying_own_curve()); };
     connect(&session_, &Session::selection_changed, end, laying);
@@ -89,8 +93,10 @@ void MainWindow::build_points_menu() {
     item(tr("Rename own point or curve…"), {}, "points_rename", marking([this] { rename_own(); }));
     item(tr("Keep own points with the kit"), {}, "points_keep_own", [this] {
         if (!session_.has_kit()) return;
-        if (auto ok = mark_.keep_own_in_kit(); !ok) show_error(QString::fromStdString(ok.error().message));
-        else statusBar()->showMessage(tr("Kept beside the kit; new projects ask for them too."), 6000);
+        if (auto ok = mark_.keep_own_in_kit(); !ok)
+            show_error(QString::fromStdString(ok.error().message));
+        else
+            statusBar()->showMessage(tr("Kept beside the kit; new projects ask for them too."), 6000);
     });
     points->addSeparator();
     item(tr("Read landmark file…"), {}, "mark_read", [this] { choose_landmarks(true); });
@@ -101,9 +107,13 @@ void MainWindow::rename_own() {
     const std::string from = session_.selected();
     const QString old = QString::fromStdString(from);
     bool ok = false;
-    const QString name = QInputDialog::getText(this, tr("Rename"), tr("New name (end it in _l or _r where it has a partner):"), QLineEdit::Normal, old, &ok).trimmed();
+    const QString name =
+        QInputDialog::getText(this, tr("Rename"), tr("New name (end it in _l or _r where it has a partner):"),
+                              QLineEdit::Normal, old, &ok)
+            .trimmed();
     if (!ok || name.isEmpty() || name == old) return;
-    if (const auto done = mark_.rename_own(from, name.toStdString()); !done) show_error(QString::fromStdString(done.error().message));
+    if (const auto done = mark_.rename_own(from, name.toStdString()); !done)
+        show_error(QString::fromStdString(done.error().message));
 }
 
 }  // namespace veld

@@ -40,7 +40,8 @@ void run_fit_and_wait(MainWindow& window) {
     read_landmarks_beside(window);
     window.go_to(Station::Fit);
     // the demo's subject wears a cap, so its skull is ticked as covered, as anyone would
-    if (!window.session().state().settings.regions.contains("skull")) window.findChild<QCheckBox*>("fit_covered_skull")->click();
+    if (!window.session().state().settings.regions.contains("skull"))
+        window.findChild<QCheckBox*>("fit_covered_skull")->click();
     window.session().start_fit();
     wait_for([&] { return !window.session().busy(); }, 240000);
 }
@@ -73,7 +74,12 @@ void picture_marking(MainWindow& window, const QString& view) {
     }
     session.start_detect();
     wait_for([&] { return !session.busy(); }, 120000);
-    if (view == "mark-doubts") session.select(window.findChild<QTreeWidget*>("mark_list")->topLevelItem(0)->data(0, Qt::UserRole).toString().toStdString());
+    if (view == "mark-doubts")
+        session.select(window.findChild<QTreeWidget*>("mark_list")
+                           ->topLevelItem(0)
+                           ->data(0, Qt::UserRole)
+                           .toString()
+                           .toStdString());
     if (view == "mark-photo") session.select("upper_lip_border");
     if (view == "mark-curves") session.select("upper_lid_r");
     if (view != "mark-loupe") return;
@@ -82,7 +88,8 @@ void picture_marking(MainWindow& window, const QString& view) {
     settle(700);
     Viewport& source = *window.bench().source_view();
     const Vec3 p = session.source_to_view()(session.state().source()->landmarks.points.at("cheilion_r"));
-    QMouseEvent move(QEvent::MouseMove, source.screen_of(p) + QPointF(5, 3), source.mapToGlobal(source.screen_of(p)), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
+    QMouseEvent move(QEvent::MouseMove, source.screen_of(p) + QPointF(5, 3), source.mapToGlobal(source.screen_of(p)),
+                     Qt::NoButton, Qt::NoButton, Qt::NoModifier);
     QApplication::sendEvent(&source, &move);
 }
 
@@ -109,7 +116,8 @@ void picture_looking(MainWindow& window, const QString& view) {
         window.session().change("Smoothness", std::move(next));
         window.session().start_fit(Session::FitRun::GoOn);
         wait_for([&] { return !window.session().busy(); }, 240000);
-        window.findChild<QTreeWidget*>("fit_tries")->setCurrentItem(window.findChild<QTreeWidget*>("fit_tries")->topLevelItem(0));
+        window.findChild<QTreeWidget*>("fit_tries")
+            ->setCurrentItem(window.findChild<QTreeWidget*>("fit_tries")->topLevelItem(0));
         window.findChild<QComboBox*>("look_against")->setCurrentIndex(2);
         window.findChild<QToolButton*>("look_beside")->click();
         window.look_bar().set_colours(Colouring::SignedDistance);
@@ -135,10 +143,12 @@ void picture_touching(MainWindow& window, bool distance) {
     settle(300);
     window.touch().set_brush(Brush::Grab);
     Viewport& view = *window.bench().result_view();
-    const Vec3 p = window.session().state().base_points.at("cheilion_l").at(*window.session().state().fit()->positions);
+    const Vec3 p =
+        window.session().state().base_points.at("cheilion_l").at(*window.session().state().fit()->positions);
     const QPointF at = view.screen_of(p);
     const auto send = [&](QEvent::Type type, const QPointF& where, Qt::MouseButtons held) {
-        QMouseEvent event(type, where, view.mapToGlobal(where), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, Qt::NoModifier);
+        QMouseEvent event(type, where, view.mapToGlobal(where),
+                          type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, Qt::NoModifier);
         QApplication::sendEvent(&view, &event);
     };
     send(QEvent::MouseButtonPress, at, Qt::LeftButton);
@@ -161,10 +171,15 @@ void fill_bank(MainWindow& window) {
     };
     const std::string returns = kit.folder + "/../returns/";
     for (const auto& [file, name] : {std::pair{"warden_clean.obj", "Warden"}, {"tall_carrier.obj", "Tall carrier"}}) {
-        if (auto mesh = read_mesh(returns + file)) add(make_morph(kit, mesh->mesh.positions, name), "people", MorphKind::Whole, 3, 0);
+        if (auto mesh = read_mesh(returns + file))
+            add(make_morph(kit, mesh->mesh.positions, name), "people", MorphKind::Whole, 3, 0);
     }
-    for (const auto& [name, shape] : kit.expressions) add(make_morph(kit, shape, name), "expressions", MorphKind::Expression, 1, name == "smile" ? 0.5 : 0);
-    for (const Side side : {Side::Left, Side::Right}) add(half_morph(kit, *next.bank[static_cast<std::size_t>(find_morph(next, "blink"))].morph, side, 8, side == Side::Left ? "wink left" : "wink right"), "expressions/halves", MorphKind::Expression, 2, 0);
+    for (const auto& [name, shape] : kit.expressions)
+        add(make_morph(kit, shape, name), "expressions", MorphKind::Expression, 1, name == "smile" ? 0.5 : 0);
+    for (const Side side : {Side::Left, Side::Right})
+        add(half_morph(kit, *next.bank[static_cast<std::size_t>(find_morph(next, "blink"))].morph, side, 8,
+                       side == Side::Left ? "wink left" : "wink right"),
+            "expressions/halves", MorphKind::Expression, 2, 0);
     session.change("Fill the bank", std::move(next));
 }
 
@@ -197,7 +212,8 @@ void picture_bank(MainWindow& window, const QString& view) {
         window.bench().camera().look_from(FixedView::Front);
     } else if (view == "bank-return") {
         window.bank().set_page(Page::Exchange);
-        window.exchange().check(QString::fromStdString(session.state().kit->folder + "/../returns/warden_leftover.obj"));
+        window.exchange().check(
+            QString::fromStdString(session.state().kit->folder + "/../returns/warden_leftover.obj"));
         wait_for([&] { return !window.exchange().checking(); }, 60000);
     } else {
         window.bank().set_page(Page::Mix);
@@ -249,11 +265,19 @@ void picture_photos(MainWindow& window, const QString& view) {
 
 }  // namespace
 
-QStringList picture_views() { return {"gather", "tidy", "tidy-stand", "tidy-choose", "tidy-ignore", "mark", "mark-doubts", "mark-curves", "mark-photo", "mark-loupe", "fit", "fit-distance", "fit-wire", "fit-side", "fit-section", "fit-wipe", "fit-regions", "fit-tries", "fit-stretch", "fit-smooth", "fit-source", "photos", "photos-quarter", "photos-side", "photos-wire", "photos-skin", "photos-seen", "photos-hand", "touch", "touch-distance", "bank", "bank-regions", "bank-make", "bank-return", "deliver"}; }
+QStringList picture_views() {
+    return {
+        "gather",      "tidy",           "tidy-stand",  "tidy-choose",  "tidy-ignore",  "mark",        "mark-doubts",
+        "mark-curves", "mark-photo",     "mark-loupe",  "fit",          "fit-distance", "fit-wire",    "fit-side",
+        "fit-section", "fit-wipe",       "fit-regions", "fit-tries",    "fit-stretch",  "fit-smooth",  "fit-source",
+        "photos",      "photos-quarter", "photos-side", "photos-wire",  "photos-skin",  "photos-seen", "photos-hand",
+        "touch",       "touch-distance", "bank",        "bank-regions", "bank-make",    "bank-return", "deliver"};
+}
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
     if (!picture_views().contains(view)) {
-        std::fprintf(stderr, "There is no view '%s'. Views: %s\n", qPrintable(view), qPrintable(picture_views().join(", ")));
+        std::fprintf(stderr, "There is no view '%s'. Views: %s\n", qPrintable(view),
+                     qPrintable(picture_views().join(", ")));
         return false;
     }
     settle(300);

@@ -33,7 +33,8 @@ std::vector<std::string> skin_regions(const BaseKit& kit) {
     for (const auto& [name, region] : kit.regions) {
         if (!region.empty() && skin[region.front()] && name != "head_skin" && name != "body_skin") out.push_back(name);
     }
-    std::stable_partition(out.begin(), out.end(), [&](const std::string& name) { return head[kit.region(name).front()]; });
+    std::stable_partition(out.begin(), out.end(),
+                          [&](const std::string& name) { return head[kit.region(name).front()]; });
     return out;
 }
 

@@ -8,13 +8,15 @@
 namespace veld {
 namespace {
 constexpr int kInboxMs = 800;
-constexpr int kFollowAfterMs = 250;   // of rest
+constexpr int kFollowAfterMs = 250;  // of rest
 constexpr std::size_t kKeptSources = 3;
 }  // namespace
 
 Session::Session(QObject* parent) : QObject(parent) {
     document_.changed = [this] { refresh(); };
-    document_.lost = [this] { emit failed(tr("This earlier state cannot be read back: its temporary file is gone. Nothing was changed.")); };
+    document_.lost = [this] {
+        emit failed(tr("This earlier state cannot be read back: its temporary file is gone. Nothing was changed."));
+    };
     connect(&jobs_, &Jobs::changed, this, &Session::busy_changed);
     connect(&inbox_timer_, &QTimer::timeout, this, &Session::look_into_inbox);
     inbox_timer_.start(kInboxMs);
@@ -75,7 +77,7 @@ Status Session::new_from_kit(const std::string& folder) {
 }
 
 Status Session::open(const QString& path, bool autosaved, const std::string& kit_folder) {
-    saver_.wait();   // it may be this very file
+    saver_.wait();  // it may be this very file
     auto loaded = load_project(path.toStdString(), autosaved ? SaveSlot::Autosave : SaveSlot::Saved, kit_folder);
     if (!loaded) return loaded.error();
     const bool newer = loaded->autosave_is_newer;
@@ -99,28 +101,32 @@ void Session::refresh() {
     const ProjectState& s = state();
     if (s.kit != shown_kit_) {
         shown_kit_ = s.kit;
-        base_query_ = s.kit ? std::make_unique<SurfaceQuery>(s.kit->mesh.positions, s.kit->triangulation.triangles) : nullptr;
+        base_query_ =
+            s.kit ? std::make_unique<SurfaceQuery>(s.kit->mesh.positions, s.kit->triangulation.triangles) : nullptr;
         base_display_ = s.kit ? std::make_shared<DisplayMesh>(s.kit->mesh) : nullptr;
     }
     const Source* source = s.source();
     if (!source) {
         prepared_.reset();
     } else if (!prepared_ || prepared_->mesh != source->mesh) {
-        const auto known = std::find_if(prepared_cache_.begin(), prepared_cache_.end(), [&](const auto& p) { return p->mesh == source->mesh; });
+        const auto known = std::find_if(prepared_cache_.begin(), prepared_cache_.end(),
+                                        [&](const auto& p) { return p->mesh == source->mesh; });
         prepared_ = known != prepared_cache_.end() ? *known : prepare_for_window(source->mesh);
         if (known == prepared_cache_.end()) prepared_cache_.push_back(prepared_);
         // heavy ones are prepared anew rather than kept
         const auto heavy = [](const auto& p) { return p->mesh->face_count() > kHeavyFaces; };
-        if (prepared_cache_.size() > (heavy(prepared_cache_.front()) ? 1 : kKeptSources)) prepared_cache_.erase(prepared_cache_.begin());
+        if (prepared_cache_.size() > (heavy(prepared_cache_.front()) ? 1 : kKeptSources))
+            prepared_cache_.erase(prepared_cache_.begin());
     }
     if (source && !(upright_view_ || source->landmarks.points.size() < 3)) {
-        const PlaceInput input{s.kit.get(), s.base_points, source->landmarks, source->unit, s.settings.part, s.settings.keep_true_size};
+        const PlaceInput input{s.kit.get(),  s.base_points,   source->landmarks,
+                               source->unit, s.settings.part, s.settings.keep_true_size};
         source_to_view_ = preview_placement(input, *source->mesh);
     } else if (source) {
         source_to_view_ = source->upright;
     }
     preview_.reset();
-    if (photo_ && !photo_bytes()) photo_.reset();   // undone, or another subject
+    if (photo_ && !photo_bytes()) photo_.reset();  // undone, or another subject
     if (follow_changes_) follow_timer_.start();
     emit changed();
 }
@@ -140,19 +146,22 @@ void Session::load_sources(const QStringList& given) {
     if (meshes.isEmpty()) return;
     JobInfo info{JobKind::Read, tr("Reading %1").arg(QFileInfo(meshes.first()).fileName()), subject()};
     for (const QString& path : meshes) info.memory_bytes += 12 * static_cast<std::size_t>(QFileInfo(path).size());
-    jobs_.start<Loaded>(std::move(info), [meshes, kit = state().kit](const Progress& progress) -> Result<Loaded> {
-        Loaded out;
-        for (const QString& path : meshes) {
-            Gathered gathered = gather(path.toStdString(), progress);
-            out.errors.insert(out.errors.end(), gathered.errors.begin(), gathered.errors.end());
-            for (GatheredMesh& mesh : gathered.meshes) {
-                Source source = make_source(std::move(mesh), *kit);
-                out.prepared.push_back(prepare_for_window(source.mesh));
-                out.sources.push_back(std::move(source));
+    jobs_.start<Loaded>(
+        std::move(info),
+        [meshes, kit = state().kit](const Progress& progress) -> Result<Loaded> {
+            Loaded out;
+            for (const QString& path : meshes) {
+                Gathered gathered = gather(path.toStdString(), progress);
+                out.errors.insert(out.errors.end(), gathered.errors.begin(), gathered.errors.end());
+                for (GatheredMesh& mesh : gathered.meshes) {
+                    Source source = make_source(std::move(mesh), *kit);
+                    out.prepared.push_back(prepare_for_window(source.mesh));
+                    out.sources.push_back(std::move(source));
+                }
             }
-        }
-        return out;
-    }, [this, to = subject()](Result<Loaded>&& loaded) { finish_load(to, std::move(loaded)); });
+            return out;
+        },
+        [this, to = subject()](Result<Loaded>&& loaded) { finish_load(to, std::move(loaded)); });
 }
 
 // Where something that was read for `wanted` goes; null: that subject is gone.
@@ -185,8 +194,10 @@ bool Session::refuse_while_busy() {
 }
 
 void Session::say_why_not(const Error& error) {
-    if (error.code == ErrorCode::Cancelled || error.code == ErrorCode::Gone) emit noticed(QString::fromStdString(error.message));
-    else report(error);
+    if (error.code == ErrorCode::Cancelled || error.code == ErrorCode::Gone)
+        emit noticed(QString::fromStdString(error.message));
+    else
+        report(error);
 }
 
 void Session::cancel() {

@@ -8,11 +8,11 @@
 #include <memory>
 #include <set>
 
-#include "core/base/similarity.h"
 #include "app/ask.h"
 #include "app/viewport/display_mesh.h"
 #include "app/work/jobs.h"
 #include "app/work/saver.h"
+#include "core/base/similarity.h"
 #include "core/detect/detect.h"
 #include "core/detect/photo_face.h"
 #include "core/io/surface_colour.h"
@@ -27,17 +27,17 @@
 
 namespace veld {
 
-constexpr Index kHeavyFaces = 1'500'000;   // the surface of heavier sources is not kept
+constexpr Index kHeavyFaces = 1'500'000;  // the surface of heavier sources is not kept
 
 // A source made ready for looking and picking; built once per mesh, off the interface thread. Of a
 // heavy mesh a light version is shown and asked first; the place that is picked lies on the full one.
 struct PreparedSource {
-    std::shared_ptr<const Mesh> mesh;      // all of it
-    LightMesh light;                       // empty: the mesh itself is shown
-    Triangulation triangulation;           // of what is shown
-    std::unique_ptr<SurfaceQuery> query;   // of what is shown, in the mesh's own coordinates
+    std::shared_ptr<const Mesh> mesh;     // all of it
+    LightMesh light;                      // empty: the mesh itself is shown
+    Triangulation triangulation;          // of what is shown
+    std::unique_ptr<SurfaceQuery> query;  // of what is shown, in the mesh's own coordinates
     std::shared_ptr<DisplayMesh> display;
-    SurfaceColour colour;                  // of what is shown
+    SurfaceColour colour;  // of what is shown
 
     const Mesh& shown() const { return light.origin.empty() ? *mesh : light.mesh; }
     // kNone in hit.triangle: nothing there
@@ -49,7 +49,7 @@ std::shared_ptr<PreparedSource> prepare_for_window(std::shared_ptr<const Mesh> m
 
 class Session : public QObject {
     Q_OBJECT
-   public:
+ public:
     explicit Session(QObject* parent = nullptr);
     ~Session() override;
     // Drops what runs, writes what was asked for, and is silent from then on. For who takes the window down.
@@ -81,7 +81,7 @@ class Session : public QObject {
     Jobs& jobs() { return jobs_; }
     const Jobs& jobs() const { return jobs_; }
     Saver& saver() { return saver_; }
-    FileDialogs files;                           // asks for them
+    FileDialogs files;  // asks for them
     // the current subject's; none: there is no subject
     SubjectId subject() const { return state().current() ? state().current()->id : SubjectId{}; }
     QString subject_name(SubjectId id) const;
@@ -89,7 +89,7 @@ class Session : public QObject {
     QString title() const;
 
     // --- sources
-    void load_sources(const QStringList& paths);          // in the background; pictures become one photo set
+    void load_sources(const QStringList& paths);  // in the background; pictures become one photo set
     void add_photos(const QStringList& files);
     const PreparedSource* prepared() const { return prepared_.get(); }
     const SurfaceQuery* base_query() const { return base_query_.get(); }
@@ -117,8 +117,8 @@ class Session : public QObject {
     };
     const std::optional<PhotoPlace>& photo() const { return photo_; }
     void look_at_photo(const std::optional<PhotoPlace>& place);
-    const Image* photo_bytes() const;               // null when no photograph is looked at
-    PhotoMarks photo_marks() const;                 // of that photograph
+    const Image* photo_bytes() const;  // null when no photograph is looked at
+    PhotoMarks photo_marks() const;    // of that photograph
     // The source's surface as snapping sees it; query null when there is none.
     SnapSurface snap_surface() const;
     // Finds landmarks on the source or the photograph, in the background.
@@ -135,7 +135,9 @@ class Session : public QObject {
     void keep_preview();
     void drop_preview();
     // what the views show: the preview, else the source
-    const PreparedSource* shown_source() const { return preview_ && preview_->prepared ? preview_->prepared.get() : prepared_.get(); }
+    const PreparedSource* shown_source() const {
+        return preview_ && preview_->prepared ? preview_->prepared.get() : prepared_.get();
+    }
     // in the tidy and gather stations a source stands as it was straightened, else as its landmarks say
     void set_upright_view(bool on);
 
@@ -143,7 +145,7 @@ class Session : public QObject {
     // itself takes in what changed, in the step that changed it.
     enum class FitRun { New, GoOn, Follow };
     void start_fit(FitRun run = FitRun::New);
-    bool can_go_on() const;                      // there is a try, and its source
+    bool can_go_on() const;  // there is a try, and its source
     void set_follow_changes(bool on);
     bool follows_changes() const { return follow_changes_; }
     // what works on the current subject, or on the project as a whole
@@ -164,9 +166,9 @@ class Session : public QObject {
 
     void report(const Error& error) { emit failed(QString::fromStdString(error.message)); }
 
-   signals:
-    void changed();                              // the document or what is derived from it
-    void project_changed();                      // another one was opened; comes before changed()
+ signals:
+    void changed();          // the document or what is derived from it
+    void project_changed();  // another one was opened; comes before changed()
     void selection_changed();
     void busy_changed();
     void live(std::shared_ptr<veld::Points> positions);
@@ -178,10 +180,10 @@ class Session : public QObject {
     void tidy_finished(bool ok);
     void detect_finished(bool ok);
     void photo_changed();
-    void noticed(QString message);               // worth a line in the status bar
+    void noticed(QString message);  // worth a line in the status bar
     void swap_sides_offered(QString message, veld::SourceId source);
 
-   private:
+ private:
     struct Loaded {
         std::vector<Source> sources;
         std::vector<std::shared_ptr<PreparedSource>> prepared;
@@ -189,7 +191,7 @@ class Session : public QObject {
     };
     struct Tidied {
         Source source;
-        std::shared_ptr<PreparedSource> prepared;   // null: the mesh is as it was
+        std::shared_ptr<PreparedSource> prepared;  // null: the mesh is as it was
     };
     struct Preview {
         QString label;
@@ -203,19 +205,21 @@ class Session : public QObject {
         std::shared_ptr<const FaceReference> reference;
         std::shared_ptr<const BaseKit> kit;
     };
-    struct FitJob {                              // what a fit was started for
+    struct FitJob {  // what a fit was started for
         FitRun run = FitRun::New;
         SubjectId subject;
-        Source source;                           // as it was
-        FitId from;                              // the try that it went on from, and its shape then
+        Source source;  // as it was
+        FitId from;     // the try that it went on from, and its shape then
         std::shared_ptr<const Points> from_shape;
     };
     void begin_project(ProjectState&& state, const QString& path);
     void refresh();
     void finish_detect(SourceId source, const std::optional<PhotoPlace>& on, Result<Detected>&& done);
     void finish_measure(FitId fit, Result<Measuring>&& done);
-    void finish_tidy(const QString& label, const std::shared_ptr<const Mesh>& made_from, bool preview, Result<Tidied>&& done);
-    void put_source(const QString& label, const std::shared_ptr<const Mesh>& made_from, Source&& source, const std::shared_ptr<PreparedSource>& prepared);
+    void finish_tidy(const QString& label, const std::shared_ptr<const Mesh>& made_from, bool preview,
+                     Result<Tidied>&& done);
+    void put_source(const QString& label, const std::shared_ptr<const Mesh>& made_from, Source&& source,
+                    const std::shared_ptr<PreparedSource>& prepared);
     void finish_fit(const FitJob& job, Result<FitResult>&& result);
     void finish_load(SubjectId subject, Result<Loaded>&& loaded);
     Subject* subject_to_fill(ProjectState& next, SubjectId wanted);
@@ -248,7 +252,7 @@ class Session : public QObject {
     QTimer follow_timer_;
     std::set<std::string> also_;
     std::optional<PhotoPlace> photo_;
-    std::shared_ptr<const FaceReference> reference_;     // of reference_kit_; kept, it is the same for every source
+    std::shared_ptr<const FaceReference> reference_;  // of reference_kit_; kept, it is the same for every source
     std::shared_ptr<const BaseKit> reference_kit_;
     std::unique_ptr<Preview> preview_;
     void look_into_inbox();
@@ -262,9 +266,9 @@ class Session : public QObject {
     int autosave_ms_ = 60000;
     bool ended_ = false;
     ProjectId project_ = ProjectId::make();
-    std::uint64_t requests_ = 0;                         // of saving, in the order in which they were asked for
+    std::uint64_t requests_ = 0;  // of saving, in the order in which they were asked for
     std::size_t autosaved_serial_ = 0;
-    QString recovery_path_, autosave_trouble_;           // of an untitled project; what was last said
+    QString recovery_path_, autosave_trouble_;  // of an untitled project; what was last said
     std::unique_ptr<QLockFile> recovery_lock_;
     QString own_recovery_path();
     void let_recovery_go();

@@ -5,7 +5,7 @@
 namespace veld {
 namespace {
 
-constexpr std::size_t kFitBytesPerVertex = 30000;   // of the base: factor, matrix and copies
+constexpr std::size_t kFitBytesPerVertex = 30000;  // of the base: factor, matrix and copies
 
 }  // namespace
 
@@ -24,15 +24,19 @@ void Session::set_follow_changes(bool on) {
 
 FitGround Session::ground_of(const FitRecord& fit, const Source& source) const {
     FitGround out;
-    const bool same_kit = ground_.kit == state().kit && ground_.part == fit.settings.part && ground_.neck_band_mm == fit.settings.neck_band_mm && !fit.pose;
+    const bool same_kit = ground_.kit == state().kit && ground_.part == fit.settings.part &&
+                          ground_.neck_band_mm == fit.settings.neck_band_mm && !fit.pose;
     if (same_kit) out.creases = ground_.ground.creases;
-    if (ground_.mesh == source.mesh && ground_.ignored == source.ignored && ground_.part == fit.settings.part && ground_.to_kit == fit.source_to_kit) out.surface = ground_.ground.surface;
+    if (ground_.mesh == source.mesh && ground_.ignored == source.ignored && ground_.part == fit.settings.part &&
+        ground_.to_kit == fit.source_to_kit)
+        out.surface = ground_.ground.surface;
     return out;
 }
 
 void Session::keep_ground(const FitRecord& fit, const Source& source, FitGround ground) {
     if (source.mesh->face_count() > kHeavyFaces) return;
-    ground_ = {std::move(ground), source.mesh, source.ignored, state().kit, fit.settings.part, fit.settings.neck_band_mm, fit.source_to_kit};
+    ground_ = {std::move(ground),         source.mesh,      source.ignored, state().kit, fit.settings.part,
+               fit.settings.neck_band_mm, fit.source_to_kit};
 }
 
 std::shared_ptr<const SourceSurface> Session::fit_surface() const {
@@ -43,15 +47,18 @@ std::shared_ptr<const SourceSurface> Session::fit_surface() const {
 void Session::prepare_ground() {
     const Source* source = fitted_source();
     if (!source || fit_surface() || jobs_.has(JobKind::Ground) || fitting()) return;
-    jobs_.start<Ground>({JobKind::Ground, tr("Making the source ready"), subject(), true}, [source = *source, fit = *state().fit(), kit = state().kit](const Progress&) -> Result<Ground> {
-        Ground out{{}, source.mesh, source.ignored, kit, fit.settings.part, -1, fit.source_to_kit};
-        out.ground.surface = surface_under(source, fit);
-        return out;
-    }, [this](Result<Ground>&& made) {
-        if (!made) return say_why_not(made.error());
-        ground_ = std::move(*made);
-        emit ground_ready();
-    });
+    jobs_.start<Ground>(
+        {JobKind::Ground, tr("Making the source ready"), subject(), true},
+        [source = *source, fit = *state().fit(), kit = state().kit](const Progress&) -> Result<Ground> {
+            Ground out{{}, source.mesh, source.ignored, kit, fit.settings.part, -1, fit.source_to_kit};
+            out.ground.surface = surface_under(source, fit);
+            return out;
+        },
+        [this](Result<Ground>&& made) {
+            if (!made) return say_why_not(made.error());
+            ground_ = std::move(*made);
+            emit ground_ready();
+        });
 }
 
 void Session::start_fit(FitRun run) {
@@ -66,11 +73,15 @@ void Session::start_fit(FitRun run) {
     info.live = [this, of = job.subject](const std::shared_ptr<Points>& x) {
         if (of == subject()) emit live(x);
     };
-    jobs_.start<FitResult>(std::move(info), [run, ground, s = state(), source = *source](const Progress& progress) -> Result<FitResult> {
-        const FitInput input{s.kit.get(), s.base_points, source.mesh.get(), source.landmarks, source.unit, s.settings, source.ignored.get(), s.base_curves};
-        const auto start = run == FitRun::New ? std::nullopt : start_from(s, ground);
-        return start ? refit(input, *start, progress) : run_fit(input, progress);
-    }, [this, job](Result<FitResult>&& result) { finish_fit(job, std::move(result)); });
+    jobs_.start<FitResult>(
+        std::move(info),
+        [run, ground, s = state(), source = *source](const Progress& progress) -> Result<FitResult> {
+            const FitInput input{s.kit.get(), s.base_points, source.mesh.get(),    source.landmarks,
+                                 source.unit, s.settings,    source.ignored.get(), s.base_curves};
+            const auto start = run == FitRun::New ? std::nullopt : start_from(s, ground);
+            return start ? refit(input, *start, progress) : run_fit(input, progress);
+        },
+        [this, job](Result<FitResult>&& result) { finish_fit(job, std::move(result)); });
 }
 
 void Session::finish_fit(const FitJob& job, Result<FitResult>&& result) {
@@ -79,9 +90,11 @@ void Session::finish_fit(const FitJob& job, Result<FitResult>&& result) {
         emit fit_finished(ok);
     };
     if (!result) {
-        if (result.error().code == ErrorCode::SidesSwapped) emit swap_sides_offered(QString::fromStdString(result.error().message), job.source.id);
-        else say_why_not(result.error());
-        if (job.run == FitRun::Follow) follow_changes_ = false;   // it would only fail again
+        if (result.error().code == ErrorCode::SidesSwapped)
+            emit swap_sides_offered(QString::fromStdString(result.error().message), job.source.id);
+        else
+            say_why_not(result.error());
+        if (job.run == FitRun::Follow) follow_changes_ = false;  // it would only fail again
         return ended(false);
     }
     ProjectState next = state();
@@ -91,7 +104,8 @@ void Session::finish_fit(const FitJob& job, Result<FitResult>&& result) {
         return ended(false);
     }
     FitRecord* from = find_fit(next, job.from);
-    if (job.run == FitRun::Follow && (!from || from->positions != job.from_shape)) {   // another change came first: it is followed next
+    if (job.run == FitRun::Follow &&
+        (!from || from->positions != job.from_shape)) {  // another change came first: it is followed next
         ended(false);
         if (follow_changes_) follow_timer_.start();
         return;
@@ -115,7 +129,7 @@ void Session::finish_fit(const FitJob& job, Result<FitResult>&& result) {
         if (!here) emit noticed(tr("The fit of %1 is done.").arg(name));
     }
     ended(true);
-    if (follow_changes_) follow_timer_.start();   // more may have changed meanwhile
+    if (follow_changes_) follow_timer_.start();  // more may have changed meanwhile
 }
 
 }  // namespace veld

@@ -30,19 +30,24 @@ void Session::look_into_inbox() {
                 if (s.path == d.path && s.stamp == file_stamp(d.path)) return true;
             }
             for (const PhotoSet& set : subject.photo_sets) {
-                if (d.kind == DeliveryKind::Photos && set.name == d.name && set.photos->size() == d.files.size()) return true;
+                if (d.kind == DeliveryKind::Photos && set.name == d.name && set.photos->size() == d.files.size())
+                    return true;
             }
         }
         return false;
     });
-    const bool same = std::equal(now.begin(), now.end(), deliveries_.begin(), deliveries_.end(), [](const Delivery& a, const Delivery& b) { return a.stamp == b.stamp && a.complete == b.complete && a.waiting_for == b.waiting_for; });
+    const bool same = std::equal(
+        now.begin(), now.end(), deliveries_.begin(), deliveries_.end(), [](const Delivery& a, const Delivery& b) {
+            return a.stamp == b.stamp && a.complete == b.complete && a.waiting_for == b.waiting_for;
+        });
     if (same) return;
     deliveries_ = std::move(now);
     emit inbox_changed();
 }
 
 void Session::take_delivery(const std::string& path) {
-    const auto at = std::find_if(deliveries_.begin(), deliveries_.end(), [&](const Delivery& d) { return d.path == path; });
+    const auto at =
+        std::find_if(deliveries_.begin(), deliveries_.end(), [&](const Delivery& d) { return d.path == path; });
     if (at == deliveries_.end() || !at->complete || refuse_while_busy()) return;
     const Delivery delivery = *at;
     if (delivery.kind == DeliveryKind::Scan) {
@@ -69,19 +74,23 @@ void Session::add_photos(const QStringList& files) {
 }
 
 // In the background: large pictures take their time. delivery: dismissed when it worked; empty: none.
-void Session::read_photos_for(const std::string& name, const std::vector<std::string>& files, const std::string& delivery) {
+void Session::read_photos_for(const std::string& name, const std::vector<std::string>& files,
+                              const std::string& delivery) {
     if (!has_kit()) return;
     JobInfo info{JobKind::Read, tr("Reading %1").arg(QString::fromStdString(name)), subject()};
     info.memory_bytes = std::size_t{400} << 20;
-    jobs_.start<PhotoSet>(std::move(info), [name, files](const Progress&) { return read_photos(name, files); }, [this, to = subject(), delivery](Result<PhotoSet>&& photos) {
-        if (!photos) return say_why_not(photos.error());   // a delivery stays on offer
-        if (!delivery.empty()) dismiss_delivery(delivery);
-        put_photos(to, std::move(*photos));
-    });
+    jobs_.start<PhotoSet>(
+        std::move(info), [name, files](const Progress&) { return read_photos(name, files); },
+        [this, to = subject(), delivery](Result<PhotoSet>&& photos) {
+            if (!photos) return say_why_not(photos.error());  // a delivery stays on offer
+            if (!delivery.empty()) dismiss_delivery(delivery);
+            put_photos(to, std::move(*photos));
+        });
 }
 
 void Session::dismiss_delivery(const std::string& path) {
-    const auto at = std::find_if(deliveries_.begin(), deliveries_.end(), [&](const Delivery& d) { return d.path == path; });
+    const auto at =
+        std::find_if(deliveries_.begin(), deliveries_.end(), [&](const Delivery& d) { return d.path == path; });
     if (at == deliveries_.end()) return;
     if (inbox_) inbox_->forget(*at);
     deliveries_.erase(at);

@@ -47,33 +47,43 @@ SnapSurface Session::snap_surface() const {
 void Session::start_detect() {
     const Source* source = state().source();
     if (!has_kit() || (!source && !photo_) || refuse_while_busy()) return;
-    JobInfo info{JobKind::Detect, photo_ ? tr("Looking for landmarks on a photograph") : tr("Looking for landmarks of %1").arg(subject_name(subject())), subject()};
+    JobInfo info{JobKind::Detect,
+                 photo_ ? tr("Looking for landmarks on a photograph")
+                        : tr("Looking for landmarks of %1").arg(subject_name(subject())),
+                 subject()};
     info.memory_bytes = source && !photo_ ? 6 * bytes_of(*source->mesh) : std::size_t{300} << 20;
     const auto known = reference_kit_ == state().kit ? reference_ : nullptr;
-    jobs_.start<Detected>(std::move(info), [known, on = photo_, s = state(), copy = source ? *source : Source{}, image = photo_ ? *photo_bytes() : Image{}](const Progress& progress) -> Result<Detected> {
-        FaceNetwork network;
-        Detected out;
-        out.reference = known, out.kit = s.kit;
-        if (!out.reference) {
-            progress.say(0, "Looking at the base");
-            auto made = kept_face_reference(network, *s.kit);
-            if (!made) return made.error();
-            out.reference = std::make_shared<FaceReference>(std::move(*made));
-        }
-        if (on) {
-            auto photo = decode_photo(image);
-            if (!photo) return photo.error();
-            auto found = find_on_photo(network, *s.kit, *photo, out.reference.get(), 0, nullptr, progress);
+    jobs_.start<Detected>(
+        std::move(info),
+        [known, on = photo_, s = state(), copy = source ? *source : Source{},
+         image = photo_ ? *photo_bytes() : Image{}](const Progress& progress) -> Result<Detected> {
+            FaceNetwork network;
+            Detected out;
+            out.reference = known, out.kit = s.kit;
+            if (!out.reference) {
+                progress.say(0, "Looking at the base");
+                auto made = kept_face_reference(network, *s.kit);
+                if (!made) return made.error();
+                out.reference = std::make_shared<FaceReference>(std::move(*made));
+            }
+            if (on) {
+                auto photo = decode_photo(image);
+                if (!photo) return photo.error();
+                auto found = find_on_photo(network, *s.kit, *photo, out.reference.get(), 0, nullptr, progress);
+                if (!found) return found.error();
+                out.photo = std::move(*found);
+                return out;
+            }
+            const DetectInput input{s.kit.get(),  s.base_points,      s.base_curves,      copy.mesh.get(),
+                                    copy.upright, copy.ignored.get(), out.reference.get()};
+            auto found = detect_landmarks(network, input, progress);
             if (!found) return found.error();
-            out.photo = std::move(*found);
+            out.scan = std::move(*found);
             return out;
-        }
-        const DetectInput input{s.kit.get(), s.base_points, s.base_curves, copy.mesh.get(), copy.upright, copy.ignored.get(), out.reference.get()};
-        auto found = detect_landmarks(network, input, progress);
-        if (!found) return found.error();
-        out.scan = std::move(*found);
-        return out;
-    }, [this, id = source ? source->id : SourceId{}, on = photo_](Result<Detected>&& done) { finish_detect(id, on, std::move(done)); });
+        },
+        [this, id = source ? source->id : SourceId{}, on = photo_](Result<Detected>&& done) {
+            finish_detect(id, on, std::move(done));
+        });
 }
 
 void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Result<Detected>&& done) {
@@ -105,7 +115,8 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
     change(tr("Find landmarks"), std::move(next));
     QString text = tr("%1 points and curves found; %2 of them unsure, first in the list.").arg(put).arg(doubted);
     if (done->scan && !done->scan->left_out.empty()) text += tr(" %1 left out.").arg(done->scan->left_out.size());
-    for (const std::string& note : done->scan ? done->scan->notes : std::vector<std::string>()) text += " " + QString::fromStdString(note);
+    for (const std::string& note : done->scan ? done->scan->notes : std::vector<std::string>())
+        text += " " + QString::fromStdString(note);
     emit noticed(text);
     emit busy_changed();
     emit detect_finished(true);

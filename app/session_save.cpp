@@ -8,7 +8,7 @@
 namespace veld {
 namespace {
 
-constexpr int kTryAgainMs = 10000;   // after an autosave that failed
+constexpr int kTryAgainMs = 10000;  // after an autosave that failed
 
 QString recovery_folder() { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovered"; }
 QString lock_of(const QString& project) { return project + ".lock"; }
@@ -37,16 +37,16 @@ QStringList Session::recovered() const {
     for (const QFileInfo& file : QDir(recovery_folder()).entryInfoList({"*.veldstone"}, QDir::Files, QDir::Time)) {
         QLockFile lock(lock_of(file.filePath()));
         lock.setStaleLockTime(0);
-        if (file.filePath() != recovery_path_ && lock.tryLock(0)) out << file.filePath();   // nobody has it open
+        if (file.filePath() != recovery_path_ && lock.tryLock(0)) out << file.filePath();  // nobody has it open
     }
     return out;
 }
 
 Status Session::open_recovered(const QString& path) {
     if (auto ok = open(path, true); !ok) return ok;
-    path_.clear();   // it has no place of its own yet
+    path_.clear();  // it has no place of its own yet
     autosave_found_ = false;
-    recovery_path_ = path;   // and goes on being kept there
+    recovery_path_ = path;  // and goes on being kept there
     recovery_lock_ = std::make_unique<QLockFile>(lock_of(path));
     recovery_lock_->setStaleLockTime(0);
     recovery_lock_->tryLock(0);
@@ -63,20 +63,21 @@ void Session::save(const QString& path, std::function<void(const Status&)> done)
     const SaveMark mark{project_, ++requests_};
     const std::size_t serial = document_.serial();
     const QString full = QFileInfo(path).absoluteFilePath();
-    saver_.write(full.toStdString(), state(), SaveSlot::Saved, mark, [this, mark, serial, full, done = std::move(done)](const Status& ok) {
-        if (ok && mark.document == project_) {
-            path_ = full;
-            document_.mark_saved(serial);
-            autosaved_serial_ = serial;
-            autosave_trouble_.clear();
-            if (const QString kept = recovery_path_; !kept.isEmpty()) {   // it has a place of its own now
-                let_recovery_go();
-                remove_recovered(kept);
-            }
-            emit changed();
-        }
-        if (done && !ended_) done(ok);
-    });
+    saver_.write(full.toStdString(), state(), SaveSlot::Saved, mark,
+                 [this, mark, serial, full, done = std::move(done)](const Status& ok) {
+                     if (ok && mark.document == project_) {
+                         path_ = full;
+                         document_.mark_saved(serial);
+                         autosaved_serial_ = serial;
+                         autosave_trouble_.clear();
+                         if (const QString kept = recovery_path_; !kept.isEmpty()) {  // it has a place of its own now
+                             let_recovery_go();
+                             remove_recovered(kept);
+                         }
+                         emit changed();
+                     }
+                     if (done && !ended_) done(ok);
+                 });
 }
 
 void Session::discard_autosave() {
@@ -86,7 +87,7 @@ void Session::discard_autosave() {
         let_recovery_go();
         remove_recovered(kept);
     }
-    autosaved_serial_ = 0;   // should the project stay open after all, it is kept again
+    autosaved_serial_ = 0;  // should the project stay open after all, it is kept again
 }
 
 void Session::autosave() {
@@ -110,9 +111,9 @@ void Session::autosave_ended(std::size_t serial, const Status& ok) {
         autosave_timer_.setInterval(autosave_ms_);
         return;
     }
-    autosave_timer_.setInterval(std::min(kTryAgainMs, autosave_ms_));   // it is tried again
+    autosave_timer_.setInterval(std::min(kTryAgainMs, autosave_ms_));  // it is tried again
     const QString why = QString::fromStdString(ok.error().message);
-    if (why == autosave_trouble_) return;   // said already
+    if (why == autosave_trouble_) return;  // said already
     autosave_trouble_ = why;
     emit noticed(tr("Autosave did not work and is tried again: %1").arg(why));
 }

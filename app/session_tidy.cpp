@@ -3,18 +3,19 @@
 
 namespace veld {
 namespace {
-constexpr std::size_t kLightAbove = 1'200'000;     // triangles
+constexpr std::size_t kLightAbove = 1'200'000;  // triangles
 constexpr std::size_t kLightTriangles = 500'000;
 }  // namespace
 
 std::shared_ptr<PreparedSource> prepare_for_window(std::shared_ptr<const Mesh> mesh) {
     auto out = std::make_shared<PreparedSource>();
     out->mesh = std::move(mesh);
-    if (out->mesh->corner_vertex.size() - 2 * std::size_t{out->mesh->face_count()} > kLightAbove) out->light = light_version(*out->mesh, kLightTriangles);
+    if (out->mesh->corner_vertex.size() - 2 * std::size_t{out->mesh->face_count()} > kLightAbove)
+        out->light = light_version(*out->mesh, kLightTriangles);
     out->triangulation = triangulate(out->shown());
     out->query = std::make_unique<SurfaceQuery>(out->shown().positions, out->triangulation.triangles);
     out->display = std::make_shared<DisplayMesh>(out->shown());
-    constexpr int kSnapTexture = 4096;   // finer than a hand can point
+    constexpr int kSnapTexture = 4096;  // finer than a hand can point
     out->colour = SurfaceColour(out->shown(), kSnapTexture);
     return out;
 }
@@ -39,17 +40,23 @@ bool Session::start_tidy(const QString& label, SourceWork work, bool preview) {
     drop_preview();
     JobInfo info{JobKind::Tidy, label, subject()};
     info.memory_bytes = 6 * bytes_of(*source->mesh);
-    jobs_.start<Tidied>(std::move(info), [work = std::move(work), source = *source](const Progress& progress) -> Result<Tidied> {
-        auto done = work(source, progress);
-        if (!done) return done.error();
-        Tidied out{std::move(*done), nullptr};
-        if (out.source.mesh != source.mesh) out.prepared = prepare_for_window(out.source.mesh);
-        return out;
-    }, [this, label, mesh = source->mesh, preview](Result<Tidied>&& done) { finish_tidy(label, mesh, preview, std::move(done)); });
+    jobs_.start<Tidied>(
+        std::move(info),
+        [work = std::move(work), source = *source](const Progress& progress) -> Result<Tidied> {
+            auto done = work(source, progress);
+            if (!done) return done.error();
+            Tidied out{std::move(*done), nullptr};
+            if (out.source.mesh != source.mesh) out.prepared = prepare_for_window(out.source.mesh);
+            return out;
+        },
+        [this, label, mesh = source->mesh, preview](Result<Tidied>&& done) {
+            finish_tidy(label, mesh, preview, std::move(done));
+        });
     return true;
 }
 
-void Session::finish_tidy(const QString& label, const std::shared_ptr<const Mesh>& made_from, bool preview, Result<Tidied>&& done) {
+void Session::finish_tidy(const QString& label, const std::shared_ptr<const Mesh>& made_from, bool preview,
+                          Result<Tidied>&& done) {
     if (!done) {
         say_why_not(done.error());
     } else if (!preview) {
@@ -58,15 +65,18 @@ void Session::finish_tidy(const QString& label, const std::shared_ptr<const Mesh
         preview_ = std::make_unique<Preview>(Preview{label, made_from, std::move(done->source), done->prepared});
         source_to_view_ = preview_->source.upright;
         emit preview_changed();
-    }   // else another source is looked at by now: there is nothing to preview
+    }  // else another source is looked at by now: there is nothing to preview
     emit busy_changed();
     emit tidy_finished(static_cast<bool>(done));
 }
 
-void Session::put_source(const QString& label, const std::shared_ptr<const Mesh>& made_from, Source&& source, const std::shared_ptr<PreparedSource>& prepared) {
+void Session::put_source(const QString& label, const std::shared_ptr<const Mesh>& made_from, Source&& source,
+                         const std::shared_ptr<PreparedSource>& prepared) {
     ProjectState next = state();
     Source* old = find_source(next, source.id);
-    if (!old || old->mesh != made_from) return emit noticed(old ? tr("The source changed meanwhile; the result was dropped.") : tr("The source was removed meanwhile; the result was dropped."));
+    if (!old || old->mesh != made_from)
+        return emit noticed(old ? tr("The source changed meanwhile; the result was dropped.")
+                                : tr("The source was removed meanwhile; the result was dropped."));
     // landmarks may have been set, or the source renamed, while the work ran
     source.landmarks = old->landmarks, source.name = old->name;
     *old = std::move(source);

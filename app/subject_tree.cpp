@@ -11,7 +11,7 @@ namespace veld {
 namespace {
 constexpr int kSubjectRole = Qt::UserRole, kStationRole = Qt::UserRole + 1, kPhotoRole = Qt::UserRole + 2;
 constexpr std::size_t kShownMorphs = 20;
-}
+}  // namespace
 
 SubjectTree::SubjectTree(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
     auto* column = panel_column(this);
@@ -51,31 +51,44 @@ void SubjectTree::refresh() {
         QFont bold = top->font(0);
         bold.setBold(i == state.subject);
         top->setFont(0, bold);
-        if (subject.sources.empty() && subject.photo_sets.empty()) line(top, tr("no source yet"), id, Station::Gather, true);
+        if (subject.sources.empty() && subject.photo_sets.empty())
+            line(top, tr("no source yet"), id, Station::Gather, true);
         for (const Source& s : subject.sources) {
             auto* source = line(top, QString::fromStdString(s.name), id, Station::Gather, false);
             source->setForeground(0, theme::kTeal.lighter(130));
             const std::size_t n = s.landmarks.points.size();
-            line(source, n ? tr("%1 points, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"), id, Station::Mark, n == 0);
+            line(source, n ? tr("%1 points, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"),
+                 id, Station::Mark, n == 0);
         }
         for (const PhotoSet& set : subject.photo_sets) {
-            auto* photos = line(top, tr("%1, %2 photographs").arg(QString::fromStdString(set.name)).arg(set.photos->size()), id, Station::Gather, false);
+            auto* photos =
+                line(top, tr("%1, %2 photographs").arg(QString::fromStdString(set.name)).arg(set.photos->size()), id,
+                     Station::Gather, false);
             for (std::size_t p = 0; p < set.photos->size(); ++p) {
                 const std::size_t n = p < set.marks.size() ? set.marks[p].points.size() : 0;
-                auto* photo = line(photos, n ? tr("%1, %2 points").arg(QString::fromStdString((*set.photos)[p].name)).arg(n) : QString::fromStdString((*set.photos)[p].name), id, Station::Mark, n == 0);
+                auto* photo = line(photos,
+                                   n ? tr("%1, %2 points").arg(QString::fromStdString((*set.photos)[p].name)).arg(n)
+                                     : QString::fromStdString((*set.photos)[p].name),
+                                   id, Station::Mark, n == 0);
                 photo->setData(0, kPhotoRole, QVariantList{qulonglong{set.id.value}, qulonglong{p}});
             }
         }
         for (const FitRecord& f : subject.fits) {
             const bool of_surface = f.figures.surface.vertices > 0;
-            line(top, of_surface ? tr("%1  %2 mm").arg(QString::fromStdString(f.name)).arg(f.figures.surface.median, 0, 'f', 3) : QString::fromStdString(f.name), id, Station::Fit, false);
+            line(top,
+                 of_surface
+                     ? tr("%1  %2 mm").arg(QString::fromStdString(f.name)).arg(f.figures.surface.median, 0, 'f', 3)
+                     : QString::fromStdString(f.name),
+                 id, Station::Fit, false);
         }
     }
     if (!state.bank.empty()) {
         auto* bank = line(nullptr, tr("Bank, %1 morphs").arg(state.bank.size()), {}, Station::Bank, false);
         // a few, or what is in use: hundreds are looked through in the Bank itself
         for (const BankEntry& e : state.bank) {
-            if (state.bank.size() <= kShownMorphs || e.amount != 0) line(bank, QString::fromStdString(e.morph->name) + "  " + QString::number(e.amount, 'f', 2), {}, Station::Bank, e.amount == 0);
+            if (state.bank.size() <= kShownMorphs || e.amount != 0)
+                line(bank, QString::fromStdString(e.morph->name) + "  " + QString::number(e.amount, 'f', 2), {},
+                     Station::Bank, e.amount == 0);
         }
     }
     tree_->expandAll();
@@ -95,7 +108,8 @@ void SubjectTree::activated(QTreeWidgetItem* item) {
         s_.change(tr("Work on %1").arg(name), std::move(next));
     }
     std::optional<Session::PhotoPlace> place;
-    if (photo.size() == 2) place = Session::PhotoPlace{{photo[0].toULongLong()}, static_cast<std::size_t>(photo[1].toULongLong())};
+    if (photo.size() == 2)
+        place = Session::PhotoPlace{{photo[0].toULongLong()}, static_cast<std::size_t>(photo[1].toULongLong())};
     s_.look_at_photo(place);
     emit go_to(station);
 }
@@ -103,7 +117,8 @@ void SubjectTree::activated(QTreeWidgetItem* item) {
 void SubjectTree::add_subject() {
     if (!s_.has_kit()) return;
     bool ok = false;
-    const QString name = QInputDialog::getText(this, tr("New subject"), tr("Name:"), QLineEdit::Normal, {}, &ok).trimmed();
+    const QString name =
+        QInputDialog::getText(this, tr("New subject"), tr("Name:"), QLineEdit::Normal, {}, &ok).trimmed();
     if (!ok || name.isEmpty()) return;
     ProjectState next = s_.state();
     next.subjects.push_back({name.toStdString(), {}, {}});

@@ -10,13 +10,13 @@ namespace veld {
 
 class SubjectTree : public QWidget {
     Q_OBJECT
-   public:
+ public:
     explicit SubjectTree(Session& session, QWidget* parent = nullptr);
 
-   signals:
+ signals:
     void go_to(veld::Station station);
 
-   private:
+ private:
     void refresh();
     void add_subject();
     void activated(QTreeWidgetItem* item);

@@ -90,7 +90,8 @@ Triple oklab(const QColor& colour) {
     const double l = std::cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
     const double m = std::cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
     const double s = std::cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-    return {0.2104542553 * l + 0.7936177850 * m - 0.0040720468 * s, 1.9779984951 * l - 2.4285922050 * m + 0.4505937099 * s,
+    return {0.2104542553 * l + 0.7936177850 * m - 0.0040720468 * s,
+            1.9779984951 * l - 2.4285922050 * m + 0.4505937099 * s,
             0.0259040371 * l + 0.7827717662 * m - 0.8086757660 * s};
 }
 
@@ -106,7 +107,8 @@ QColor from_oklab(const Triple& c) {
 }  // namespace
 
 void apply(QApplication& app) {
-    for (const char* file : {"Lato-Regular", "Lato-Semibold", "Lato-Bold"}) QFontDatabase::addApplicationFont(QString(":/fonts/%1.ttf").arg(file));
+    for (const char* file : {"Lato-Regular", "Lato-Semibold", "Lato-Bold"})
+        QFontDatabase::addApplicationFont(QString(":/fonts/%1.ttf").arg(file));
     QFont font("Lato");
     font.setPixelSize(13);
     app.setFont(font);
@@ -154,14 +156,16 @@ QColor between(const Triple& a, const Triple& b, double f) {
 }  // namespace
 
 QColor distance_colour(double t) {
-    static const std::array<Triple, 3> stops = {oklab(QColor(0xe9, 0xe2, 0xd4)), oklab(QColor(0x4d, 0xa0, 0x98)), oklab(QColor(0x34, 0x22, 0x52))};
+    static const std::array<Triple, 3> stops = {oklab(QColor(0xe9, 0xe2, 0xd4)), oklab(QColor(0x4d, 0xa0, 0x98)),
+                                                oklab(QColor(0x34, 0x22, 0x52))};
     const double x = std::clamp(t, 0.0, 1.0) * 2;
     const std::size_t i = x < 1 ? 0 : 1;
     return between(stops[i], stops[i + 1], x - static_cast<double>(i));
 }
 
 QColor signed_colour(double t) {
-    static const Triple none = oklab(QColor(0xe9, 0xe2, 0xd4)), inside = oklab(QColor(0x17, 0x5a, 0x66)), outside = oklab(QColor(0x7a, 0x45, 0x1d));
+    static const Triple none = oklab(QColor(0xe9, 0xe2, 0xd4)), inside = oklab(QColor(0x17, 0x5a, 0x66)),
+                        outside = oklab(QColor(0x7a, 0x45, 0x1d));
     return between(none, t < 0 ? inside : outside, std::min(std::abs(t), 1.0));
 }
 

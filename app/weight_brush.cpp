@@ -2,7 +2,8 @@
 
 namespace veld {
 
-bool WeightBrush::paint(const std::shared_ptr<const BaseKit>& kit, const Ray& ray, double radius_mm, bool erase, bool mirrored, std::vector<float>& weights) {
+bool WeightBrush::paint(const std::shared_ptr<const BaseKit>& kit, const Ray& ray, double radius_mm, bool erase,
+                        bool mirrored, std::vector<float>& weights) {
     if (kit_ != kit) {
         kit_ = kit;
         base_ = std::make_shared<TouchBase>(*kit_);
@@ -13,7 +14,8 @@ bool WeightBrush::paint(const std::shared_ptr<const BaseKit>& kit, const Ray& ra
     if (place.triangle == kNone) return false;
     BrushSettings brush;
     brush.radius_mm = radius_mm;
-    paint_weights(*kit_, brush_reach(*base_, positions, place, brush, -ray.direction, nullptr), erase, mirrored, weights);
+    paint_weights(*kit_, brush_reach(*base_, positions, place, brush, -ray.direction, nullptr), erase, mirrored,
+                  weights);
     return true;
 }
 

@@ -8,11 +8,12 @@
 namespace veld {
 
 class WeightBrush {
-   public:
+ public:
     // One touch on the base as it stands. False: nothing is under the ray.
-    bool paint(const std::shared_ptr<const BaseKit>& kit, const Ray& ray, double radius_mm, bool erase, bool mirrored, std::vector<float>& weights);
+    bool paint(const std::shared_ptr<const BaseKit>& kit, const Ray& ray, double radius_mm, bool erase, bool mirrored,
+               std::vector<float>& weights);
 
-   private:
+ private:
     std::shared_ptr<const TouchBase> base_;
     std::shared_ptr<const BaseKit> kit_;
 };

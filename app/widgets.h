@@ -25,7 +25,8 @@ inline QPushButton* button(const QString& text, const char* name, const QString&
 }
 
 // Says its value when it is done, not at each key.
-inline QDoubleSpinBox* number_box(const char* name, double low, double high, double step, const QString& suffix, const QString& tip) {
+inline QDoubleSpinBox* number_box(const char* name, double low, double high, double step, const QString& suffix,
+                                  const QString& tip) {
     auto* box = new QDoubleSpinBox;
     box->setObjectName(name);
     box->setRange(low, high);

@@ -16,7 +16,9 @@ using namespace veld;
 
 namespace {
 
-double ms_since(std::chrono::steady_clock::time_point start) { return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count(); }
+double ms_since(std::chrono::steady_clock::time_point start) {
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+}
 
 double middle(std::vector<double> v) {
     std::sort(v.begin(), v.end());
@@ -53,7 +55,7 @@ int main(int argc, char** argv) {
         Morph m = some_morph(*kit, k);
         const std::size_t size = morph_bytes(m).size();
         largest = std::max(largest, size), all += size;
-        add_morph(state, std::move(m), k % 50 == 0 ? 0.5 : 0);   // ten are on
+        add_morph(state, std::move(m), k % 50 == 0 ? 0.5 : 0);  // ten are on
     }
     if (auto ok = save_project(path, state); !ok) return std::printf("%s\n", ok.error().message.c_str()), 1;
     std::printf("500 morphs, %.0f MB in all, the largest %.2f MB\n", all / 1e6, largest / 1e6);
@@ -71,7 +73,9 @@ int main(int argc, char** argv) {
         opening.push_back(ms_since(start));
         if (!loaded || loaded->state.bank.size() != 500) return std::printf("it did not open\n"), 1;
     }
-    std::printf("open: %.0f ms; of it the kit %.0f ms, the bytes read and copied once %.0f ms; work beyond reading %.0f ms\n", middle(opening), middle(kit_only), middle(reading), middle(opening) - middle(kit_only) - middle(reading));
+    std::printf(
+        "open: %.0f ms; of it the kit %.0f ms, the bytes read and copied once %.0f ms; work beyond reading %.0f ms\n",
+        middle(opening), middle(kit_only), middle(reading), middle(opening) - middle(kit_only) - middle(reading));
 
     MainWindow window;
     window.answer = [](const QString&, const QStringList&) { return 0; };
@@ -92,7 +96,10 @@ int main(int argc, char** argv) {
         picture.push_back(ms_since(start));
         QApplication::processEvents();
     }
-    std::printf("slide with ten on: mix %.2f ms, of all our own work from slider to packed mesh %.1f ms; the picture by software GL %.1f ms\n", middle(mix), middle(own), middle(picture));
+    std::printf(
+        "slide with ten on: mix %.2f ms, of all our own work from slider to packed mesh %.1f ms; the picture by "
+        "software GL %.1f ms\n",
+        middle(mix), middle(own), middle(picture));
     std::filesystem::remove(path);
     return 0;
 }

@@ -26,7 +26,7 @@ std::string group_of(const std::string& name) {
 }
 
 struct Tally {
-    std::map<std::string, std::vector<double>> errors;   // by group, mm
+    std::map<std::string, std::vector<double>> errors;  // by group, mm
     int wanted = 0, found = 0, face_wanted = 0, face_found = 0, wrong = 0, wrong_unsaid = 0, unsure_right = 0;
     FILE* evidence = nullptr;
 
@@ -44,14 +44,20 @@ struct Tally {
         const auto ev = d.evidence.find(name);
         if (ev == d.evidence.end()) return;
         const Evidence& v = ev->second;
-        std::fprintf(evidence, "%s %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f\n", name.c_str(), e, v.spread, v.disagree, v.nearest, v.surface, v.unmatched, v.bent, v.colour, v.fade, d.set.trust_of(name).expected_mm);
+        std::fprintf(evidence, "%s %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f\n", name.c_str(), e, v.spread,
+                     v.disagree, v.nearest, v.surface, v.unmatched, v.bent, v.colour, v.fade,
+                     d.set.trust_of(name).expected_mm);
     }
     void print() const {
         for (const auto& [group, e] : errors) {
-            std::printf("  %-9s n %4zu  median %.2f  90 %% %.2f  max %.2f mm\n", group.c_str(), e.size(), median(e), quantile(e, 0.9), *std::max_element(e.begin(), e.end()));
+            std::printf("  %-9s n %4zu  median %.2f  90 %% %.2f  max %.2f mm\n", group.c_str(), e.size(), median(e),
+                        quantile(e, 0.9), *std::max_element(e.begin(), e.end()));
         }
-        std::printf("  found %.1f %% (face %.1f %%); off by more than 6 mm: %.2f %%, and not said: %.2f %%; doubted though within 2 mm: %.2f %%\n", 100.0 * found / wanted, 100.0 * face_found / face_wanted,
-                    100.0 * wrong / found, 100.0 * wrong_unsaid / found, 100.0 * unsure_right / found);
+        std::printf(
+            "  found %.1f %% (face %.1f %%); off by more than 6 mm: %.2f %%, and not said: %.2f %%; doubted though "
+            "within 2 mm: %.2f %%\n",
+            100.0 * found / wanted, 100.0 * face_found / face_wanted, 100.0 * wrong / found,
+            100.0 * wrong_unsaid / found, 100.0 * unsure_right / found);
     }
 };
 
@@ -66,7 +72,8 @@ TruthFigures fit_truth(const BaseKit& kit, const SyntheticSubject& s, const Land
     return compare_with_truth(kit, s, mm);
 }
 
-void synthetic(const BaseKit& kit, FaceNetwork& network, const FaceReference& reference, unsigned seeds, bool fits, Tally& tally) {
+void synthetic(const BaseKit& kit, FaceNetwork& network, const FaceReference& reference, unsigned seeds, bool fits,
+               Tally& tally) {
     int most = 0;
     for (unsigned seed = 1; seed <= seeds; ++seed) {
         SubjectOptions options;
@@ -83,7 +90,9 @@ void synthetic(const BaseKit& kit, FaceNetwork& network, const FaceReference& re
         const auto d = detect_landmarks(network, input, {});
         if (!d) {
             std::printf("seed %u: %s\n", seed, d.error().message.c_str());
-            for (const auto& [name, place] : kit.landmarks) tally.wanted += in_point_set(name, PointSet::Head), tally.face_wanted += in_point_set(name, PointSet::Face);
+            for (const auto& [name, place] : kit.landmarks)
+                tally.wanted += in_point_set(name, PointSet::Head),
+                    tally.face_wanted += in_point_set(name, PointSet::Face);
             continue;
         }
         most = std::max(most, d->evaluations);
@@ -91,23 +100,29 @@ void synthetic(const BaseKit& kit, FaceNetwork& network, const FaceReference& re
             const Vec3 truth = s.scan_from_mm(place.at(s.truth_mm));
             if (in_point_set(name, PointSet::Head)) tally.add(name, &truth, *d, 1 / s.scan_from_mm.scale);
         }
-        std::printf("seed %u%s: %d evaluations, %.1f s\n", seed, d->coloured ? " in colours" : "", d->evaluations, d->seconds);
+        std::printf("seed %u%s: %d evaluations, %.1f s\n", seed, d->coloured ? " in colours" : "", d->evaluations,
+                    d->seconds);
         if (!fits) continue;
         LandmarkSet truth;
         for (const auto& [name, place] : kit.landmarks) {
-            if (in_point_set(name, PointSet::Head) && !name.starts_with("pupil")) truth.points[name] = s.scan_from_mm(place.at(s.truth_mm));
+            if (in_point_set(name, PointSet::Head) && !name.starts_with("pupil"))
+                truth.points[name] = s.scan_from_mm(place.at(s.truth_mm));
         }
         for (const bool automatic : {false, true}) {
             const LandmarkSet* marks = automatic ? &d->set : &truth;
             const char* label = automatic ? "automatic" : "true points";
             const TruthFigures t = fit_truth(kit, s, *marks);
-            std::printf("  wrap from %-11s: to the true surface median %.4f 95 %% %.3f | to the true place face %.3f head %.3f eyes %.3f mm\n", label, t.face_surface_median, t.face_surface_p95, t.face_mean, t.head_mean, t.eye_worst);
+            std::printf(
+                "  wrap from %-11s: to the true surface median %.4f 95 %% %.3f | to the true place face %.3f head "
+                "%.3f eyes %.3f mm\n",
+                label, t.face_surface_median, t.face_surface_p95, t.face_mean, t.head_mean, t.eye_worst);
         }
     }
     std::printf("at most %d evaluations\n", most);
 }
 
-void demo(const BaseKit& kit, FaceNetwork& network, const FaceReference& reference, const std::string& scan_path, const std::string& truth_path, double mm) {
+void demo(const BaseKit& kit, FaceNetwork& network, const FaceReference& reference, const std::string& scan_path,
+          const std::string& truth_path, double mm) {
     auto scan = read_mesh(scan_path);
     auto truth = read_landmarks(truth_path);
     if (!scan || !truth) {
@@ -132,7 +147,11 @@ void demo(const BaseKit& kit, FaceNetwork& network, const FaceReference& referen
         const double e = at == truth->set.points.end() ? -1 : (at->second - p).norm() * mm;
         const Evidence v = d->evidence.contains(name) ? d->evidence.at(name) : Evidence{};
         if (e < 0 || e > 3 || unsure(d->set.trust_of(name)))
-            std::printf("    %-20s %s%.2f mm, expected %.2f | spread %.2f disagree %.2f surface %.2f unmatched %.2f bent %.2f colour %.2f fade %.2f\n", name.c_str(), e < 0 ? "not in the truth " : "off ", e, d->set.trust_of(name).expected_mm, v.spread, v.disagree, v.surface, v.unmatched, v.bent, v.colour, v.fade);
+            std::printf(
+                "    %-20s %s%.2f mm, expected %.2f | spread %.2f disagree %.2f surface %.2f unmatched %.2f bent %.2f "
+                "colour %.2f fade %.2f\n",
+                name.c_str(), e < 0 ? "not in the truth " : "off ", e, d->set.trust_of(name).expected_mm, v.spread,
+                v.disagree, v.surface, v.unmatched, v.bent, v.colour, v.fade);
     }
     for (const auto& [name, why] : d->left_out) std::printf("    %s left out: %s\n", name.c_str(), why.c_str());
     for (const std::string& note : d->notes) std::printf("    note: %s\n", note.c_str());
@@ -142,7 +161,8 @@ void demo(const BaseKit& kit, FaceNetwork& network, const FaceReference& referen
 
 int main(int argc, char** argv) {
     if (argc < 2) {
-        std::printf("usage: detect_accuracy KIT_FOLDER [--seeds N] [--demo SUBJECTS_FOLDER] [--fits] [--evidence FILE]\n");
+        std::printf(
+            "usage: detect_accuracy KIT_FOLDER [--seeds N] [--demo SUBJECTS_FOLDER] [--fits] [--evidence FILE]\n");
         return 2;
     }
     const auto kit = read_base_kit(argv[1]);
@@ -155,11 +175,16 @@ int main(int argc, char** argv) {
     std::string subjects;
     Tally tally;
     for (int i = 2; i < argc; ++i) {
-        if (!std::strcmp(argv[i], "--fits")) fits = true;
-        else if (i + 1 >= argc) break;
-        else if (!std::strcmp(argv[i], "--seeds")) seeds = static_cast<unsigned>(std::atoi(argv[++i]));
-        else if (!std::strcmp(argv[i], "--demo")) subjects = argv[++i];
-        else if (!std::strcmp(argv[i], "--evidence")) tally.evidence = std::fopen(argv[++i], "w");
+        if (!std::strcmp(argv[i], "--fits"))
+            fits = true;
+        else if (i + 1 >= argc)
+            break;
+        else if (!std::strcmp(argv[i], "--seeds"))
+            seeds = static_cast<unsigned>(std::atoi(argv[++i]));
+        else if (!std::strcmp(argv[i], "--demo"))
+            subjects = argv[++i];
+        else if (!std::strcmp(argv[i], "--evidence"))
+            tally.evidence = std::fopen(argv[++i], "w");
     }
     FaceNetwork network;
     const auto reference = face_reference(network, *kit);
@@ -173,7 +198,8 @@ int main(int argc, char** argv) {
     }
     if (tally.evidence) std::fclose(tally.evidence);
     if (subjects.empty()) return 0;
-    demo(*kit, network, *reference, subjects + "/ottoline/ottoline_scan.glb", subjects + "/ottoline/ottoline_landmarks.json", 1000);
+    demo(*kit, network, *reference, subjects + "/ottoline/ottoline_scan.glb",
+         subjects + "/ottoline/ottoline_landmarks.json", 1000);
     demo(*kit, network, *reference, subjects + "/bram/bram_scan.ply", subjects + "/bram/bram_landmarks.json", 10);
     return 0;
 }

@@ -5,8 +5,8 @@
 #include <cstring>
 #include <fstream>
 
-#include "core/fit/fit.h"
 #include "core/base/file.h"
+#include "core/fit/fit.h"
 #include "core/linalg/statistics.h"
 #include "demo/standins/made_up_person.h"
 
@@ -15,16 +15,18 @@ using namespace veld;
 namespace {
 
 void print_figures(const FitFigures& f) {
-    std::printf("  landmarks rms %.3f max %.3f | surface median %.4f p95 %.3f | coverage %.3f | flips %u cuts %u repaired %d | edge p95 %.2f max %.2f\n",
-                f.landmark_rms, f.landmark_max, f.surface.median, f.surface.p95, f.coverage, f.flipped_faces,
-                f.self_intersections, f.repaired_vertices, f.edge_p95, f.edge_max);
+    std::printf(
+        "  landmarks rms %.3f max %.3f | surface median %.4f p95 %.3f | coverage %.3f | flips %u cuts %u repaired %d "
+        "| edge p95 %.2f max %.2f\n",
+        f.landmark_rms, f.landmark_max, f.surface.median, f.surface.p95, f.coverage, f.flipped_faces,
+        f.self_intersections, f.repaired_vertices, f.edge_p95, f.edge_max);
     for (const auto& [name, s] : f.seconds) std::printf("  %s %.2f s", name.c_str(), s);
     std::printf("\n");
 }
 
 struct Made {
-    double warp_mm = 0;   // 0: as usual
-    int landmarks = 0;    // 0: 40 of them; more than there are: every point of the head
+    double warp_mm = 0;  // 0: as usual
+    int landmarks = 0;   // 0: 40 of them; more than there are: every point of the head
 };
 
 struct Summary {
@@ -34,12 +36,14 @@ struct Summary {
         if (v.empty()) return;
         double sum = 0;
         for (double x : v) sum += x;
-        std::printf("  %-34s mean %.4f  median %.4f  worst %.4f mm\n", name, sum / static_cast<double>(v.size()), median(v), *std::max_element(v.begin(), v.end()));
+        std::printf("  %-34s mean %.4f  median %.4f  worst %.4f mm\n", name, sum / static_cast<double>(v.size()),
+                    median(v), *std::max_element(v.begin(), v.end()));
     }
     void print() const {
         std::printf("%zu made heads; for each the mean over its vertices, then over the heads:\n", face.size());
         line("face to its true place", face), line("lids and lips", fine), line("ears", ears), line("head", head);
-        line("to the true surface, median", surface), line("to the true surface, 95 %", p95), line("eyeball centres", eyes);
+        line("to the true surface, median", surface), line("to the true surface, 95 %", p95),
+            line("eyeball centres", eyes);
         std::printf("  flips %d, new cuts %d\n", flips, cuts);
     }
 };
@@ -60,11 +64,17 @@ void synthetic(const BaseKit& kit, unsigned seed, const FitSettings& settings, c
     const Similarity back = subject.scan_from_mm.inverse();
     for (Vec3& p : mm) p = back(p);
     const TruthFigures t = compare_with_truth(kit, subject, mm);
-    all.face.push_back(t.face_mean), all.fine.push_back(t.lids_lips_mean), all.ears.push_back(t.ears_mean), all.head.push_back(t.head_mean);
-    all.surface.push_back(t.face_surface_median), all.p95.push_back(t.face_surface_p95), all.eyes.push_back(t.eye_worst);
-    all.flips += static_cast<int>(fit->figures.flipped_faces), all.cuts += static_cast<int>(fit->figures.self_intersections);
-    std::printf("seed %u (%u triangles): truth face %.3f lids and lips %.3f ears %.3f head %.3f | to true surface in the face: median %.4f p95 %.3f | eyes %.3f mm\n",
-                seed, subject.scan.face_count(), t.face_mean, t.lids_lips_mean, t.ears_mean, t.head_mean, t.face_surface_median, t.face_surface_p95, t.eye_worst);
+    all.face.push_back(t.face_mean), all.fine.push_back(t.lids_lips_mean), all.ears.push_back(t.ears_mean),
+        all.head.push_back(t.head_mean);
+    all.surface.push_back(t.face_surface_median), all.p95.push_back(t.face_surface_p95),
+        all.eyes.push_back(t.eye_worst);
+    all.flips += static_cast<int>(fit->figures.flipped_faces),
+        all.cuts += static_cast<int>(fit->figures.self_intersections);
+    std::printf(
+        "seed %u (%u triangles): truth face %.3f lids and lips %.3f ears %.3f head %.3f | to true surface in the "
+        "face: median %.4f p95 %.3f | eyes %.3f mm\n",
+        seed, subject.scan.face_count(), t.face_mean, t.lids_lips_mean, t.ears_mean, t.head_mean,
+        t.face_surface_median, t.face_surface_p95, t.eye_worst);
     print_figures(fit->figures);
 }
 
@@ -86,13 +96,18 @@ void demo(const BaseKit& kit, const std::string& folder, const FitSettings& sett
     const auto* truth = reinterpret_cast<const float*>(truth_bytes->data.get());
     const auto mean_to_truth = [&](const std::vector<Index>& vertices) {
         double sum = 0;
-        for (Index v : vertices) sum += 1000 * (placed[v] - Vec3(truth[3 * v], truth[3 * v + 1], truth[3 * v + 2])).norm();
+        for (Index v : vertices)
+            sum += 1000 * (placed[v] - Vec3(truth[3 * v], truth[3 * v + 1], truth[3 * v + 2])).norm();
         return sum / static_cast<double>(vertices.size());
     };
-    std::printf("ottoline: truth face %.3f ears %.3f %.3f eyes %.3f %.3f teeth %.2f %.2f lash %.2f | face to scan median %.4f p95 %.3f max %.2f\n", mean_to_truth(kit.region("face")),
-                mean_to_truth(kit.region("ear_l")), mean_to_truth(kit.region("ear_r")), mean_to_truth(kit.region("eye_l")), mean_to_truth(kit.region("eye_r")),
-                mean_to_truth(kit.region("teeth_upper")), mean_to_truth(kit.region("teeth_lower")), mean_to_truth(kit.region("lash_l")),
-                fit->figures.regions.at("face").median, fit->figures.regions.at("face").p95, fit->figures.regions.at("face").max);
+    std::printf(
+        "ottoline: truth face %.3f ears %.3f %.3f eyes %.3f %.3f teeth %.2f %.2f lash %.2f | face to scan median %.4f "
+        "p95 %.3f max %.2f\n",
+        mean_to_truth(kit.region("face")), mean_to_truth(kit.region("ear_l")), mean_to_truth(kit.region("ear_r")),
+        mean_to_truth(kit.region("eye_l")), mean_to_truth(kit.region("eye_r")),
+        mean_to_truth(kit.region("teeth_upper")), mean_to_truth(kit.region("teeth_lower")),
+        mean_to_truth(kit.region("lash_l")), fit->figures.regions.at("face").median,
+        fit->figures.regions.at("face").p95, fit->figures.regions.at("face").max);
     print_figures(fit->figures);
     for (const auto& note : fit->notes) std::printf("  note: %s\n", note.c_str());
 }
@@ -113,7 +128,9 @@ void figure(const BaseKit& kit, const std::string& folder, FitSettings settings)
         double sum = 0;
         const std::vector<Index>& body = kit.region("body_skin");
         for (Index v : body) sum += 10 * (placed[v] - Vec3(truth[3 * v], truth[3 * v + 1], truth[3 * v + 2])).norm();
-        std::printf("bram, %s: body to its true place %.2f mm, flips %u, new cuts %u\n", posed ? "pose taken first" : "without the pose", sum / static_cast<double>(body.size()), fit->figures.flipped_faces, fit->figures.self_intersections);
+        std::printf("bram, %s: body to its true place %.2f mm, flips %u, new cuts %u\n",
+                    posed ? "pose taken first" : "without the pose", sum / static_cast<double>(body.size()),
+                    fit->figures.flipped_faces, fit->figures.self_intersections);
     }
 }
 
@@ -121,7 +138,9 @@ void figure(const BaseKit& kit, const std::string& folder, FitSettings settings)
 
 int main(int argc, char** argv) {
     if (argc < 2) {
-        std::printf("usage: fit_accuracy KIT_FOLDER [--seeds N] [--demo SUBJECTS_FOLDER] [--settings JSON] [--warp MM] [--landmarks N]\n");
+        std::printf(
+            "usage: fit_accuracy KIT_FOLDER [--seeds N] [--demo SUBJECTS_FOLDER] [--settings JSON] [--warp MM] "
+            "[--landmarks N]\n");
         return 2;
     }
     const auto kit = read_base_kit(argv[1]);

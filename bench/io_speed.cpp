@@ -34,12 +34,13 @@ Mesh big_sheet() {
         for (int i = 0; i < n; ++i) {
             for (Index v : {at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j), at(i + 1, j + 1), at(i, j + 1)}) {
                 m.corner_vertex.push_back(v), m.corner_uv.push_back(v), m.corner_normal.push_back(v);
-                if (m.corner_vertex.size() % 3 == 0) m.face_start.push_back(static_cast<Index>(m.corner_vertex.size()));
+                if (m.corner_vertex.size() % 3 == 0)
+                    m.face_start.push_back(static_cast<Index>(m.corner_vertex.size()));
             }
         }
     }
     for (auto* list : {&m.positions, &m.normals}) {
-        for (Vec3& p : *list) p = (p * 1e6).array().round() / 1e6;   // six decimals, as exporters print
+        for (Vec3& p : *list) p = (p * 1e6).array().round() / 1e6;  // six decimals, as exporters print
     }
     for (Vec2& p : m.uvs) p = (p * 1e6).array().round() / 1e6;
     return m;
@@ -53,7 +54,8 @@ void write_files() {
         (void)write_obj(path("veldstone-bench.obj"), m);
         // float rows and int lists, as scanners write them
         std::string ply = "ply\nformat binary_little_endian 1.0\nelement vertex " + std::to_string(m.vertex_count()) +
-                          "\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar green\nproperty uchar blue\nelement face " +
+                          "\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\nproperty uchar "
+                          "green\nproperty uchar blue\nelement face " +
                           std::to_string(m.face_count()) + "\nproperty list uchar int vertex_indices\nend_header\n";
         for (const Vec3& p : m.positions) {
             const Eigen::Vector3f f = p.cast<float>();

@@ -39,7 +39,8 @@ int main(int argc, char** argv) {
             input.landmarks.points[name] = right + subject.scan_from_mm.scale * Vec3(2, -2, 1);
             const auto before = run_fit(input, {});
             if (!before) return std::printf("%s\n", before.error().message.c_str()), 1;
-            const FitStart start{&before->positions, before->placement, before->pose, before->settings, input.landmarks, nullptr, before->ground};
+            const FitStart start{&before->positions, before->placement, before->pose,  before->settings,
+                                 input.landmarks,    nullptr,           before->ground};
             input.landmarks.points[name] = right;
             Result<FitResult> whole{Error{}}, again{Error{}};
             double solved = 0;
@@ -66,13 +67,22 @@ int main(int argc, char** argv) {
             const TruthFigures a = off(*before), b = off(*again), c = off(*whole);
             ratios.push_back(part / full);
             const TruthFigures p = off(*whole, &first);
-            previews.push_back(first_seconds / full), preview_face.push_back(p.face_mean), preview_surface.push_back(p.face_surface_median);
-            std::printf("seed %u, %s: refit %.1f %% of a full fit, %.0f %% of the surface solved (place %.0f wrap %.0f follow %.0f measure %.0f ms) | face to truth before %.3f refit %.3f full %.3f, lids and lips %.3f %.3f %.3f mm, flips %u cuts %u\n",
-                        seed, name, 100 * part / full, 100 * solved, 1000 * again->figures.seconds["place"], 1000 * again->figures.seconds["wrap"], 1000 * again->figures.seconds["follow"], 1000 * again->figures.seconds["measure"], a.face_mean, b.face_mean, c.face_mean, a.lids_lips_mean, b.lids_lips_mean, c.lids_lips_mean,
-                        again->figures.flipped_faces, again->figures.self_intersections);
+            previews.push_back(first_seconds / full), preview_face.push_back(p.face_mean),
+                preview_surface.push_back(p.face_surface_median);
+            std::printf(
+                "seed %u, %s: refit %.1f %% of a full fit, %.0f %% of the surface solved (place %.0f wrap %.0f follow "
+                "%.0f measure %.0f ms) | face to truth before %.3f refit %.3f full %.3f, lids and lips %.3f %.3f %.3f "
+                "mm, flips %u cuts %u\n",
+                seed, name, 100 * part / full, 100 * solved, 1000 * again->figures.seconds["place"],
+                1000 * again->figures.seconds["wrap"], 1000 * again->figures.seconds["follow"],
+                1000 * again->figures.seconds["measure"], a.face_mean, b.face_mean, c.face_mean, a.lids_lips_mean,
+                b.lids_lips_mean, c.lids_lips_mean, again->figures.flipped_faces, again->figures.self_intersections);
         }
     }
-    std::printf("refit after one moved landmark: median %.1f %% of a full fit, worst %.1f %%\n", 100 * median(ratios), 100 * *std::max_element(ratios.begin(), ratios.end()));
-    std::printf("first shape shown: median at %.0f %% of a full fit, face %.2f mm from its truth, surface median %.2f mm\n", 100 * median(previews), median(preview_face), median(preview_surface));
+    std::printf("refit after one moved landmark: median %.1f %% of a full fit, worst %.1f %%\n", 100 * median(ratios),
+                100 * *std::max_element(ratios.begin(), ratios.end()));
+    std::printf(
+        "first shape shown: median at %.0f %% of a full fit, face %.2f mm from its truth, surface median %.2f mm\n",
+        100 * median(previews), median(preview_face), median(preview_surface));
     return 0;
 }

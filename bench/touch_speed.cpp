@@ -14,7 +14,9 @@ using namespace veld;
 
 namespace {
 
-double ms_since(std::chrono::steady_clock::time_point start) { return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count(); }
+double ms_since(std::chrono::steady_clock::time_point start) {
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+}
 
 double middle(std::vector<double> v) {
     std::sort(v.begin(), v.end());
@@ -73,6 +75,9 @@ int main(int argc, char** argv) {
             picture.push_back(all.back() - brush.back() - distance.back());
             reached_count = std::max(reached_count, reached.size());
         }
-        std::printf("radius %2.0f mm, up to %4zu vertices: brush %.2f ms, distances %.2f ms, picture %.2f ms, all %.2f ms (%.0f updates a second)\n", radius, reached_count, middle(brush), middle(distance), middle(picture), middle(all), 1000 / middle(all));
+        std::printf(
+            "radius %2.0f mm, up to %4zu vertices: brush %.2f ms, distances %.2f ms, picture %.2f ms, all %.2f ms "
+            "(%.0f updates a second)\n",
+            radius, reached_count, middle(brush), middle(distance), middle(picture), middle(all), 1000 / middle(all));
     }
 }

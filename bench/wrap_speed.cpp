@@ -22,7 +22,7 @@ const Setting& setting() {
         auto* s = new Setting;
         s->kit = std::move(*read_base_kit(std::string(VELDSTONE_SOURCE) + "/demo/kit"));
         SubjectOptions options;
-        options.lowest_y = 1330;   // with the shoulders: about 200,000 triangles
+        options.lowest_y = 1330;  // with the shoulders: about 200,000 triangles
         s->subject = make_subject(s->kit, options);
         s->fit = std::move(*run_fit({&s->kit, {}, &s->subject.scan, s->subject.landmarks, {}, {}}, {}));
         s->rounds = s->fit.times.rounds;
@@ -58,7 +58,8 @@ void BM_unavoidable(benchmark::State& state) {
         for (int round = 0; round < s.rounds; ++round) {
             (void)energy.solver().factor();
             benchmark::DoNotOptimize(energy.solver().solve(rhs));
-            for (Index u = 0; u < rhs.size(); ++u) benchmark::DoNotOptimize(source.closest(s.fit.positions[energy.stencil().vertex[u]], 20, nullptr));
+            for (Index u = 0; u < rhs.size(); ++u)
+                benchmark::DoNotOptimize(source.closest(s.fit.positions[energy.stencil().vertex[u]], 20, nullptr));
         }
     }
     state.counters["vertices"] = static_cast<double>(rhs.size());

@@ -12,18 +12,30 @@ namespace {
 std::atomic<bool> interrupted{false};
 const char* code_name(ErrorCode code) {
     switch (code) {
-        case ErrorCode::BadFile: return "bad_file";
-        case ErrorCode::Unsupported: return "unsupported";
-        case ErrorCode::BadInput: return "bad_input";
-        case ErrorCode::DegenerateInput: return "degenerate_input";
-        case ErrorCode::Io: return "io";
-        case ErrorCode::Cancelled: return "cancelled";
-        case ErrorCode::NotFound: return "not_found";
-        case ErrorCode::KitMissing: return "kit_missing";
-        case ErrorCode::SidesSwapped: return "sides_swapped";
-        case ErrorCode::Gone: return "gone";
-        case ErrorCode::Limit: return "limit";
-        case ErrorCode::Undecided: return "undecided";
+        case ErrorCode::BadFile:
+            return "bad_file";
+        case ErrorCode::Unsupported:
+            return "unsupported";
+        case ErrorCode::BadInput:
+            return "bad_input";
+        case ErrorCode::DegenerateInput:
+            return "degenerate_input";
+        case ErrorCode::Io:
+            return "io";
+        case ErrorCode::Cancelled:
+            return "cancelled";
+        case ErrorCode::NotFound:
+            return "not_found";
+        case ErrorCode::KitMissing:
+            return "kit_missing";
+        case ErrorCode::SidesSwapped:
+            return "sides_swapped";
+        case ErrorCode::Gone:
+            return "gone";
+        case ErrorCode::Limit:
+            return "limit";
+        case ErrorCode::Undecided:
+            return "undecided";
     }
     return "error";
 }

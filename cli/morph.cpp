@@ -4,8 +4,8 @@
 #include <filesystem>
 
 #include "cli/cli.h"
-#include "core/exchange/export.h"
 #include "core/base/file.h"
+#include "core/exchange/export.h"
 #include "core/io/obj.h"
 #include "core/morph/arithmetic.h"
 #include "core/morph/share.h"
@@ -35,7 +35,8 @@ void add_card(CLI::App& command, MorphCard& card, bool name_required) {
     auto* name = command.add_option("--name", card.name, "Name of the morph");
     if (name_required) name->required();
     command.add_option("--group", card.group, "Group path, heads/marsh");
-    command.add_option("--kind", card.kind, "What it is")->check(CLI::IsMember({"whole", "head", "body", "region", "expression", "fix"}));
+    command.add_option("--kind", card.kind, "What it is")
+        ->check(CLI::IsMember({"whole", "head", "body", "region", "expression", "fix"}));
     command.add_option("--note", card.note, "A note to keep with it");
     command.add_option("--range", card.range, "Lowest and highest amount of its slider")->expected(2);
     command.add_option("--usual", card.usual, "The amount that a reset goes back to");
@@ -43,7 +44,8 @@ void add_card(CLI::App& command, MorphCard& card, bool name_required) {
 }
 
 struct MorphOptions {
-    std::string kit, shape, out, parts = "as-they-are", format = "json", pattern = "{name}", project, side = "left", copy_to;
+    std::string kit, shape, out, parts = "as-they-are", format = "json", pattern = "{name}", project, side = "left",
+                                 copy_to;
     std::vector<std::string> morphs, inputs;
     MorphCard card;
     double band_mm = 55, soft_mm = 8, noise_mm = 1e-4;
@@ -61,13 +63,15 @@ bool split_amount(const std::string& text, std::string& path, double& amount) {
 }
 
 // FILE or FILE=AMOUNT, read into `morphs`.
-Result<std::vector<MorphAmount>> read_amounts(const BaseKit& kit, const std::vector<std::string>& texts, double usual, std::vector<Morph>& morphs) {
+Result<std::vector<MorphAmount>> read_amounts(const BaseKit& kit, const std::vector<std::string>& texts, double usual,
+                                              std::vector<Morph>& morphs) {
     morphs.resize(texts.size());
     std::vector<MorphAmount> out;
     for (std::size_t i = 0; i < texts.size(); ++i) {
         std::string path;
         double amount = usual;
-        if (!split_amount(texts[i], path, amount)) return Error{ErrorCode::BadInput, "'" + texts[i] + "': the amount after '=' is no number."};
+        if (!split_amount(texts[i], path, amount))
+            return Error{ErrorCode::BadInput, "'" + texts[i] + "': the amount after '=' is no number."};
         auto morph = read_morph(path, kit);
         if (!morph) return morph.error();
         morphs[i] = std::move(*morph);
@@ -79,13 +83,15 @@ Result<std::vector<MorphAmount>> read_amounts(const BaseKit& kit, const std::vec
 Json described(const Morph& m, const BaseKit& kit) {
     double most = 0;
     for (const Vec3& d : m.delta) most = std::max(most, d.norm());
-    return {{"name", m.name}, {"vertices", m.index.size()}, {"of", kit.mesh.vertex_count()}, {"max_mm", most}, {"kind", morph_kind_name(m.kind)}, {"root_mm", {m.root.x(), m.root.y(), m.root.z()}}};
+    return {{"name", m.name}, {"vertices", m.index.size()},      {"of", kit.mesh.vertex_count()},
+            {"max_mm", most}, {"kind", morph_kind_name(m.kind)}, {"root_mm", {m.root.x(), m.root.y(), m.root.z()}}};
 }
 
 std::string in_words(const Morph& m, const BaseKit& kit) {
     const Json d = described(m, kit);
     char text[200];
-    std::snprintf(text, sizeof text, "morph '%s': %zu of %u vertices move, at most %.2f mm", m.name.c_str(), m.index.size(), kit.mesh.vertex_count(), d["max_mm"].get<double>());
+    std::snprintf(text, sizeof text, "morph '%s': %zu of %u vertices move, at most %.2f mm", m.name.c_str(),
+                  m.index.size(), kit.mesh.vertex_count(), d["max_mm"].get<double>());
     std::string out = text;
     if (!m.root.isZero(0)) {
         std::snprintf(text, sizeof text, "; root %.2f, %.2f, %.2f mm", m.root.x(), m.root.y(), m.root.z());
@@ -107,10 +113,18 @@ Result<Points> read_shape(const BaseKit& kit, const std::string& path, const std
     auto shape = read_mesh(path);
     if (!shape) return shape.error();
     if (shape->mesh.positions.size() == kit.mesh.positions.size() && topology_key(shape->mesh) != kit.topology_key) {
-        return Error{ErrorCode::BadInput, "'" + path + "' has the base's vertex count but other faces, so its vertices may be in another order. return-check puts it in order."};
+        return Error{ErrorCode::BadInput, "'" + path +
+                                              "' has the base's vertex count but other faces, so its vertices may be "
+                                              "in another order. return-check puts it in order."};
     }
-    if (shape->mesh.positions.size() != kit.mesh.positions.size()) return Error{ErrorCode::BadInput, "'" + path + "': " + make_morph(kit, shape->mesh.positions, "x").error().message};
-    place_parts(kit, parts == "follow" ? PartsChoice::Follow : parts == "stay" ? PartsChoice::Stay : PartsChoice::AsTheyAre, shape->mesh.positions);
+    if (shape->mesh.positions.size() != kit.mesh.positions.size())
+        return Error{ErrorCode::BadInput,
+                     "'" + path + "': " + make_morph(kit, shape->mesh.positions, "x").error().message};
+    place_parts(kit,
+                parts == "follow" ? PartsChoice::Follow
+                : parts == "stay" ? PartsChoice::Stay
+                                  : PartsChoice::AsTheyAre,
+                shape->mesh.positions);
     return std::move(shape->mesh.positions);
 }
 
@@ -126,7 +140,8 @@ int make(const MorphOptions& o, const Output& output) {
 }
 
 // A share for each region of the face; together they are the shape.
-int split_by_region(const MorphOptions& o, const BaseKit& kit, const Points& shape, const std::string& name, const Output& output) {
+int split_by_region(const MorphOptions& o, const BaseKit& kit, const Points& shape, const std::string& name,
+                    const Output& output) {
     const auto whole = make_morph(kit, shape, name, 0);
     if (!whole) return output.refuse(whole.error());
     const auto shares = region_shares(kit, face_regions(kit), *whole);
@@ -179,7 +194,9 @@ int split(const MorphOptions& o, const Output& output) {
     std::error_code failed;
     std::filesystem::create_directories(o.out, failed);
     std::string text;
-    Json json = {{"neck_move_mm", {shares->neck_move.x(), shares->neck_move.y(), shares->neck_move.z()}}, {"lifted_mm", shares->lifted.y()}, {"shares", Json::array()}};
+    Json json = {{"neck_move_mm", {shares->neck_move.x(), shares->neck_move.y(), shares->neck_move.z()}},
+                 {"lifted_mm", shares->lifted.y()},
+                 {"shares", Json::array()}};
     for (Morph* m : {&shares->head, &shares->body}) {
         o.card.apply(*m);
         m->kind = m == &shares->head ? MorphKind::Head : MorphKind::Body;
@@ -191,7 +208,9 @@ int split(const MorphOptions& o, const Output& output) {
         text += in_words(*m, *kit);
     }
     char line[160];
-    std::snprintf(line, sizeof line, "split with the neck moved by %.2f mm along its axis; feet lifted by %.2f mm to the floor\n", shares->neck_move.norm() * (shares->neck_move.y() < 0 ? -1 : 1), shares->lifted.y());
+    std::snprintf(line, sizeof line,
+                  "split with the neck moved by %.2f mm along its axis; feet lifted by %.2f mm to the floor\n",
+                  shares->neck_move.norm() * (shares->neck_move.y() < 0 ? -1 : 1), shares->lifted.y());
     output.result(json, text + line);
     return 0;
 }
@@ -219,8 +238,11 @@ int one_side(const MorphOptions& o, const Output& output, bool half) {
     const auto morph = read_morph(o.morphs.front(), *kit);
     if (!morph) return output.refuse(morph.error());
     const Side side = o.side == "right" ? Side::Right : Side::Left;
-    const std::string name = !o.card.name.empty() ? o.card.name : morph->name + (half || o.symmetric ? " " + o.side : " mirrored");
-    auto out = half ? half_morph(*kit, *morph, side, o.soft_mm, name) : o.symmetric ? symmetric_morph(*kit, *morph, side, o.soft_mm, name) : mirrored_morph(*kit, *morph, name);
+    const std::string name =
+        !o.card.name.empty() ? o.card.name : morph->name + (half || o.symmetric ? " " + o.side : " mirrored");
+    auto out = half          ? half_morph(*kit, *morph, side, o.soft_mm, name)
+               : o.symmetric ? symmetric_morph(*kit, *morph, side, o.soft_mm, name)
+                             : mirrored_morph(*kit, *morph, name);
     if (!out) return output.refuse(out.error());
     return keep(o, *kit, std::move(*out), output);
 }
@@ -237,7 +259,9 @@ int export_morphs(const MorphOptions& o, const Output& output) {
     for (const MorphAmount& a : *amounts) list.push_back({{"name", a.morph->name}, {"amount", a.amount}});
     if (each) {
         const auto format = morph_format(o.format);
-        if (!format) return output.refuse({ErrorCode::Unsupported, "Morphs are exported as json, obj, csv or glb; '" + o.format + "' is none of them."});
+        if (!format)
+            return output.refuse({ErrorCode::Unsupported, "Morphs are exported as json, obj, csv or glb; '" +
+                                                              o.format + "' is none of them."});
         std::vector<const Morph*> all;
         for (const Morph& m : morphs) all.push_back(&m);
         const auto paths = export_each(*kit, all, *format, o.out, o.pattern, terminal_progress());
@@ -247,7 +271,11 @@ int export_morphs(const MorphOptions& o, const Output& output) {
         output.result({{"out", *paths}, {"morphs", list}}, text);
         return 0;
     }
-    if (kind != ".obj" && kind != ".glb") return output.refuse({ErrorCode::Unsupported, "Morphs are exported as .obj (one shape), .glb (all as morph targets), or each into a folder; '" + o.out + "' is none of them."});
+    if (kind != ".obj" && kind != ".glb")
+        return output.refuse(
+            {ErrorCode::Unsupported,
+             "Morphs are exported as .obj (one shape), .glb (all as morph targets), or each into a folder; '" + o.out +
+                 "' is none of them."});
     const auto ok = kind == ".obj" ? export_morphed_obj(*kit, *amounts, o.out) : export_glb(*kit, *amounts, o.out);
     if (!ok) return output.refuse(ok.error());
     output.result({{"out", o.out}, {"morphs", list}}, "written: " + o.out + "\n");
@@ -263,7 +291,8 @@ int import(const MorphOptions& o, const Output& output) {
         if (!loaded) return output.refuse(loaded.error());
         project = std::move(*loaded);
     } else {
-        if (o.kit.empty() || o.out.empty()) return output.refuse({ErrorCode::BadInput, "import needs --project, or --kit and --out."});
+        if (o.kit.empty() || o.out.empty())
+            return output.refuse({ErrorCode::BadInput, "import needs --project, or --kit and --out."});
         auto kit = read_base_kit(o.kit);
         if (!kit) return output.refuse(kit.error());
         own = std::move(*kit);
@@ -298,29 +327,38 @@ int import(const MorphOptions& o, const Output& output) {
 void add_making(CLI::App& morph, const std::shared_ptr<MorphOptions>& o, const Output& output, int& exit_code) {
     auto* make_command = morph.add_subcommand("make", "A morph from a shape in the base's order and frame");
     make_command->add_option("--shape", o->shape, "The shape: a mesh in the base's order, mm, kit frame")->required();
-    make_command->add_option("--parts", o->parts, "Eyes, teeth, lashes: as-they-are, follow, stay")->check(CLI::IsMember({"as-they-are", "follow", "stay"}));
+    make_command->add_option("--parts", o->parts, "Eyes, teeth, lashes: as-they-are, follow, stay")
+        ->check(CLI::IsMember({"as-they-are", "follow", "stay"}));
     make_command->add_option("--least", o->noise_mm, "Differences below this many mm are zero");
     add_card(*make_command, o->card, true);
     make_command->callback([o, &output, &exit_code] { exit_code = make(*o, output); });
     auto* split_command = morph.add_subcommand("split", "Head share and body share of a whole shape, into a folder");
     split_command->add_option("--shape", o->shape, "The shape: a mesh in the base's order, mm, kit frame");
     split_command->add_option("--morph", o->morphs, "Or morph files, FILE or FILE=AMOUNT");
-    split_command->add_option("--parts", o->parts, "Eyes, teeth, lashes: as-they-are, follow, stay")->check(CLI::IsMember({"as-they-are", "follow", "stay"}));
-    split_command->add_option("--band", o->band_mm, "Length of neck over which the shares fade, mm")->check(CLI::Range(1.0, 400.0));
-    split_command->add_flag("--by-region", o->by_region, "A share for each region of the face instead of head and body");
+    split_command->add_option("--parts", o->parts, "Eyes, teeth, lashes: as-they-are, follow, stay")
+        ->check(CLI::IsMember({"as-they-are", "follow", "stay"}));
+    split_command->add_option("--band", o->band_mm, "Length of neck over which the shares fade, mm")
+        ->check(CLI::Range(1.0, 400.0));
+    split_command->add_flag("--by-region", o->by_region,
+                            "A share for each region of the face instead of head and body");
     split_command->add_flag("--keep-floor", o->no_floor, "Leave the feet where the shape has them");
     add_card(*split_command, o->card, false);
     split_command->callback([o, &output, &exit_code] {
-        exit_code = o->shape.empty() == o->morphs.empty() ? output.refuse({ErrorCode::BadInput, "split needs --shape or --morph, one of them."}) : split(*o, output);
+        exit_code = o->shape.empty() == o->morphs.empty()
+                        ? output.refuse({ErrorCode::BadInput, "split needs --shape or --morph, one of them."})
+                        : split(*o, output);
     });
-    auto* mix_command = morph.add_subcommand("mix", "Morphs at amounts baked into one morph (.json), or one shape (.obj)");
-    mix_command->add_option("--morph", o->morphs, "Morph file, or FILE=AMOUNT; may be given several times")->required();
+    auto* mix_command =
+        morph.add_subcommand("mix", "Morphs at amounts baked into one morph (.json), or one shape (.obj)");
+    mix_command->add_option("--morph", o->morphs, "Morph file, or FILE=AMOUNT; may be given several times")
+        ->required();
     add_card(*mix_command, o->card, false);
     mix_command->callback([o, &output, &exit_code] { exit_code = mix(*o, output); });
     auto* mirror_command = morph.add_subcommand("mirror", "Left and right exchanged, or one side on both");
     mirror_command->add_option("--morph", o->morphs, "Morph file")->required()->expected(1);
     mirror_command->add_flag("--symmetric", o->symmetric, "One side's shape on both sides");
-    mirror_command->add_option("--from", o->side, "Which side, with --symmetric")->check(CLI::IsMember({"left", "right"}));
+    mirror_command->add_option("--from", o->side, "Which side, with --symmetric")
+        ->check(CLI::IsMember({"left", "right"}));
     mirror_command->add_option("--soft", o->soft_mm, "Width of the soft middle, mm");
     add_card(*mirror_command, o->card, false);
     mirror_command->callback([o, &output, &exit_code] { exit_code = one_side(*o, output, false); });
@@ -332,7 +370,8 @@ void add_making(CLI::App& morph, const std::shared_ptr<MorphOptions>& o, const O
     half_command->callback([o, &output, &exit_code] { exit_code = one_side(*o, output, true); });
     for (auto* command : {make_command, split_command, mix_command, mirror_command, half_command}) {
         command->add_option("--kit", o->kit, "Folder of the base kit")->required();
-        command->add_option("--out", o->out, command == split_command ? "Folder to write into" : "File to write")->required();
+        command->add_option("--out", o->out, command == split_command ? "Folder to write into" : "File to write")
+            ->required();
     }
 }
 
@@ -343,15 +382,18 @@ void add_morph(CLI::App& app, const Output& output, int& exit_code) {
     morph->require_subcommand(1);
     auto o = std::make_shared<MorphOptions>();
     add_making(*morph, o, output, exit_code);
-    auto* export_command = morph->add_subcommand("export", "One OBJ, one GLB with morph targets, or a file for each into a folder");
+    auto* export_command =
+        morph->add_subcommand("export", "One OBJ, one GLB with morph targets, or a file for each into a folder");
     export_command->add_option("--kit", o->kit, "Folder of the base kit")->required();
-    export_command->add_option("--morph", o->morphs, "Morph file, or FILE=AMOUNT; may be given several times")->required();
+    export_command->add_option("--morph", o->morphs, "Morph file, or FILE=AMOUNT; may be given several times")
+        ->required();
     export_command->add_option("--out", o->out, ".obj, .glb, or a folder")->required();
     export_command->add_flag("--each", o->each, "A file for each morph, into the folder --out");
     export_command->add_option("--format", o->format, "With --each: json, obj, csv, glb");
     export_command->add_option("--pattern", o->pattern, "With --each: {name}, {group}, {kind}, {number}");
     export_command->callback([o, &output, &exit_code] { exit_code = export_morphs(*o, output); });
-    auto* import_command = morph->add_subcommand("import", "Morph files, delta lists, OBJs, GLB targets or folders of them, into a project or as morph files");
+    auto* import_command = morph->add_subcommand(
+        "import", "Morph files, delta lists, OBJs, GLB targets or folders of them, into a project or as morph files");
     import_command->add_option("files", o->inputs, "Files or folders")->required();
     import_command->add_option("--project", o->project, "Into this project's bank");
     import_command->add_option("--kit", o->kit, "Folder of the base kit, without a project");

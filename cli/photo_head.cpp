@@ -1,11 +1,11 @@
 // veldstone-cli photo-head: a head on the base mesh from photographs; photo-blend: two such people as one.
 #include "cli/cli.h"
-#include "core/skin/first_skin.h"
 #include "core/base/file.h"
 #include "core/io/obj.h"
 #include "core/morph/morph_file.h"
 #include "core/photo/by_hand.h"
 #include "core/photo/look_at_photos.h"
+#include "core/skin/first_skin.h"
 
 namespace veld::cli {
 namespace {
@@ -56,18 +56,30 @@ Json camera_json(const PhotoCamera& c) {
     Json turn = Json::array();
     for (int i = 0; i < 9; ++i) turn.push_back(c.turn(i / 3, i % 3));
     const HeadTurn head = head_turn(c);
-    return {{"width", c.width}, {"height", c.height}, {"focal_px", c.focal}, {"focal_35mm", c.focal_35mm()}, {"parallel", c.parallel}, {"centre", {c.centre.x(), c.centre.y()}},
-            {"turn", turn}, {"move", {c.move.x(), c.move.y(), c.move.z()}}, {"yaw", head.yaw}, {"pitch", head.pitch}, {"roll", head.roll}};
+    return {{"width", c.width},       {"height", c.height},
+            {"focal_px", c.focal},    {"focal_35mm", c.focal_35mm()},
+            {"parallel", c.parallel}, {"centre", {c.centre.x(), c.centre.y()}},
+            {"turn", turn},           {"move", {c.move.x(), c.move.y(), c.move.z()}},
+            {"yaw", head.yaw},        {"pitch", head.pitch},
+            {"roll", head.roll}};
 }
 
 Json photo_json(const PhotoReport& r, const PhotoFigures& f) {
     Json remarks = Json::array();
-    for (const PhotoRemark& m : r.remarks) remarks.push_back({{"about", m.about}, {"grade", photo_grade_name(m.grade)}, {"says", m.says}, {"costs", m.costs}, {"better", m.better}});
-    Json j = {{"name", r.name}, {"grade", photo_grade_name(r.grade)}, {"remarks", remarks}, {"eyes_px", r.eyes_px}, {"blur", r.blur}, {"focal_35mm_said", r.focal_35mm}};
+    for (const PhotoRemark& m : r.remarks)
+        remarks.push_back({{"about", m.about},
+                           {"grade", photo_grade_name(m.grade)},
+                           {"says", m.says},
+                           {"costs", m.costs},
+                           {"better", m.better}});
+    Json j = {{"name", r.name}, {"grade", photo_grade_name(r.grade)}, {"remarks", remarks}, {"eyes_px", r.eyes_px},
+              {"blur", r.blur}, {"focal_35mm_said", r.focal_35mm}};
     if (!f.camera) return j;
     j["camera"] = camera_json(*f.camera), j["distance_mm"] = f.distance_mm;
-    j["landmarks"] = f.landmarks, j["landmark_rms_mm"] = f.landmark_rms_mm, j["landmark_max_mm"] = f.landmark_max_mm, j["landmark_share_of_eyes"] = f.landmark_share;
-    j["curve_rms_mm"] = f.curve_rms_mm, j["outline_points"] = f.outline_points, j["outline_rms_mm"] = f.outline_rms_mm, j["landmark_mm"] = f.landmark_mm;
+    j["landmarks"] = f.landmarks, j["landmark_rms_mm"] = f.landmark_rms_mm, j["landmark_max_mm"] = f.landmark_max_mm,
+    j["landmark_share_of_eyes"] = f.landmark_share;
+    j["curve_rms_mm"] = f.curve_rms_mm, j["outline_points"] = f.outline_points, j["outline_rms_mm"] = f.outline_rms_mm,
+    j["landmark_mm"] = f.landmark_mm;
     return j;
 }
 
@@ -76,7 +88,10 @@ int run(const PhotoHeadOptions& o, const Output& output) {
     if (!kit) return output.refuse(kit.error());
     auto images = read_photos(o.photos);
     if (!images) return output.refuse(images.error());
-    if (std::max({o.marks.size(), o.focal.size(), o.face.size()}) > o.photos.size()) return output.refuse({ErrorCode::BadInput, "There are more --marks, --focal or --face than photographs. Give one for each, in the photographs' order."});
+    if (std::max({o.marks.size(), o.focal.size(), o.face.size()}) > o.photos.size())
+        return output.refuse({ErrorCode::BadInput,
+                              "There are more --marks, --focal or --face than photographs. Give one for each, in the "
+                              "photographs' order."});
     auto settings = settings_of(o);
     if (!settings) return output.refuse(settings.error());
     std::vector<PhotoMarks> marks(images->size());
@@ -108,7 +123,11 @@ int run(const PhotoHeadOptions& o, const Output& output) {
     auto looked = look_at_photos(*kit, *images, marks, look, terminal_progress());
     if (!looked) return output.refuse(looked.error());
     for (const LookedAt& l : *looked) {
-        if (l.which_face) return output.refuse({ErrorCode::BadInput, "'" + l.photo.name + "' shows " + std::to_string(l.found->faces.size()) + " faces of nearly one size. Say which with --face (1 is the largest; one number for each photograph)."});
+        if (l.which_face)
+            return output.refuse({ErrorCode::BadInput, "'" + l.photo.name + "' shows " +
+                                                           std::to_string(l.found->faces.size()) +
+                                                           " faces of nearly one size. Say which with --face (1 is "
+                                                           "the largest; one number for each photograph)."});
     }
     PhotoHeadInput in;
     in.kit = &*kit, in.space = &*space, in.photos = views_of(*looked), in.settings = *settings;
@@ -117,16 +136,28 @@ int run(const PhotoHeadOptions& o, const Output& output) {
     Mesh mesh = kit->mesh;
     mesh.material_libraries.clear();
     mesh.positions = fit->positions;
-    if (auto ok = write_obj(o.out, mesh, "Base mesh from photographs; mm, Y up, in the kit's frame"); !ok) return output.refuse(ok.error());
-    Json json = {{"photos", Json::array()}, {"figures", Json::parse(figures_text(fit->figures))}, {"notes", fit->notes}, {"seconds", fit->seconds}, {"settings", Json::parse(photo_head_settings_text(*settings))}};
-    for (const auto& [region, share] : fit->region_seen) json["seen"][region] = {{"by_none", share[0]}, {"by_one", share[1]}, {"by_more", share[2]}};
+    if (auto ok = write_obj(o.out, mesh, "Base mesh from photographs; mm, Y up, in the kit's frame"); !ok)
+        return output.refuse(ok.error());
+    Json json = {{"photos", Json::array()},
+                 {"figures", Json::parse(figures_text(fit->figures))},
+                 {"notes", fit->notes},
+                 {"seconds", fit->seconds},
+                 {"settings", Json::parse(photo_head_settings_text(*settings))}};
+    for (const auto& [region, share] : fit->region_seen)
+        json["seen"][region] = {{"by_none", share[0]}, {"by_one", share[1]}, {"by_more", share[2]}};
     std::string text;
     for (std::size_t i = 0; i < fit->photos.size(); ++i) {
         const PhotoFigures& f = fit->photos[i];
         json["photos"].push_back(photo_json((*looked)[i].report, f));
         char line[256];
-        if (f.camera) std::snprintf(line, sizeof line, "%s (%s): %.0f mm lens, %.0f cm away, turned %.0f degrees; landmarks %.2f mm rms, outline %.2f mm\n", f.name.c_str(), photo_grade_name((*looked)[i].report.grade), f.camera->focal_35mm(), f.distance_mm / 10, head_turn(*f.camera).yaw, f.landmark_rms_mm, f.outline_rms_mm);
-        else std::snprintf(line, sizeof line, "%s: left out\n", f.name.c_str());
+        if (f.camera)
+            std::snprintf(
+                line, sizeof line,
+                "%s (%s): %.0f mm lens, %.0f cm away, turned %.0f degrees; landmarks %.2f mm rms, outline %.2f mm\n",
+                f.name.c_str(), photo_grade_name((*looked)[i].report.grade), f.camera->focal_35mm(),
+                f.distance_mm / 10, head_turn(*f.camera).yaw, f.landmark_rms_mm, f.outline_rms_mm);
+        else
+            std::snprintf(line, sizeof line, "%s: left out\n", f.name.c_str());
         text += line;
         for (const PhotoRemark& m : (*looked)[i].report.remarks) {
             if (m.grade != PhotoGrade::Good) text += "  " + m.says + ": " + m.costs + ". " + m.better + "\n";
@@ -138,17 +169,24 @@ int run(const PhotoHeadOptions& o, const Output& output) {
         for (const PhotoFigures& f : fit->photos) cameras.push_back(f.camera);
         FirstSkinSettings skin_settings;
         skin_settings.size = o.skin_size;
-        const auto skin = first_skin(*kit, fit->positions, skin_photos(*looked, cameras), skin_settings, terminal_progress());
+        const auto skin =
+            first_skin(*kit, fit->positions, skin_photos(*looked, cameras), skin_settings, terminal_progress());
         if (!skin) return output.refuse(skin.error());
         const auto png = encode_png(skin->texture);
         if (auto ok = write_file(o.skin, std::string(png.begin(), png.end())); !ok) return output.refuse(ok.error());
-        json["skin"] = {{"from_photos", skin->from_photos}, {"mirrored", skin->mirrored}, {"from_base", skin->from_base}, {"seam_step", skin->seam_step}, {"seam_step_unblended", skin->seam_step_before}};
+        json["skin"] = {{"from_photos", skin->from_photos},
+                        {"mirrored", skin->mirrored},
+                        {"from_base", skin->from_base},
+                        {"seam_step", skin->seam_step},
+                        {"seam_step_unblended", skin->seam_step_before}};
         char line[160];
-        std::snprintf(line, sizeof line, "skin: %.0f %% from photographs, %.0f %% mirrored, %.0f %% from the base\n", 100 * skin->from_photos, 100 * skin->mirrored, 100 * skin->from_base);
+        std::snprintf(line, sizeof line, "skin: %.0f %% from photographs, %.0f %% mirrored, %.0f %% from the base\n",
+                      100 * skin->from_photos, 100 * skin->mirrored, 100 * skin->from_base);
         text += line;
     }
     if (!o.report.empty()) {
-        if (auto ok = write_file(o.report, json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"); !ok) return output.refuse(ok.error());
+        if (auto ok = write_file(o.report, json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"); !ok)
+            return output.refuse(ok.error());
     }
     output.result(json, text);
     return 0;
@@ -167,13 +205,18 @@ int blend(const BlendOptions& o, const Output& output) {
         const std::string& path = k == 0 ? o.a : o.b;
         auto mesh = read_mesh(path);
         if (!mesh) return output.refuse(mesh.error());
-        if (mesh->mesh.positions.size() != kit->mesh.positions.size()) return output.refuse({ErrorCode::BadInput, "'" + path + "' has " + std::to_string(mesh->mesh.positions.size()) + " vertices, the base has " + std::to_string(kit->mesh.positions.size()) + ". Blend two shapes of this base."});
+        if (mesh->mesh.positions.size() != kit->mesh.positions.size())
+            return output.refuse(
+                {ErrorCode::BadInput, "'" + path + "' has " + std::to_string(mesh->mesh.positions.size()) +
+                                          " vertices, the base has " + std::to_string(kit->mesh.positions.size()) +
+                                          ". Blend two shapes of this base."});
         shapes[k] = std::move(mesh->mesh.positions);
     }
     Mesh mesh = kit->mesh;
     mesh.material_libraries.clear();
     mesh.positions = blend_people(*kit, shapes[0], shapes[1], o.share);
-    if (auto ok = write_obj(o.out, mesh, "Two people blended; mm, Y up, in the kit's frame"); !ok) return output.refuse(ok.error());
+    if (auto ok = write_obj(o.out, mesh, "Two people blended; mm, Y up, in the kit's frame"); !ok)
+        return output.refuse(ok.error());
     Json json = {{"written", o.out}, {"share", o.share}};
     if (!o.skin.empty()) {
         Result<Pixels> skins[2]{Error{}, Error{}};
@@ -200,15 +243,23 @@ void add_photo_head(CLI::App& app, const Output& output, int& exit_code) {
     auto o = std::make_shared<PhotoHeadOptions>();
     command->add_option("--kit", o->kit, "Folder of the base kit")->required();
     command->add_option("--photo", o->photos, "Photograph (JPEG, PNG, TIFF, HEIC); again for each")->required();
-    command->add_option("--marks", o->marks, "Marks of the photographs (as 'detect' writes them), in their order; - leaves one to be found. What the network finds joins them");
+    command->add_option("--marks", o->marks,
+                        "Marks of the photographs (as 'detect' writes them), in their order; - leaves one to be "
+                        "found. What the network finds joins them");
     command->add_option("--out", o->out, "Where the head is written (OBJ, order of the base)")->required();
     command->add_option("--report", o->report, "Write cameras, figures and the photographs' grades to this JSON file");
     command->add_option("--skin", o->skin, "Write a first skin (PNG of the head's tile) here");
     command->add_option("--skin-size", o->skin_size, "Texels of its side")->check(CLI::Range(64, 8192));
-    command->add_option("--focal", o->focal, "Focal lengths on 35 mm film, in the photographs' order; 0 leaves one as its file says");
-    command->add_option("--eyes-mm", o->eyes_mm, "Distance between the pupils, when it was measured: photographs do not tell how large a head is")->check(CLI::Range(20.0, 200.0));
-    command->add_option("--face", o->face, "Which face of each photograph, 1 is the largest")->check(CLI::Range(1, 99));
-    command->add_option("--heads", o->heads, "Morph files that show how heads differ (with 'morph make'); steadies what is not seen");
+    command->add_option("--focal", o->focal,
+                        "Focal lengths on 35 mm film, in the photographs' order; 0 leaves one as its file says");
+    command
+        ->add_option("--eyes-mm", o->eyes_mm,
+                     "Distance between the pupils, when it was measured: photographs do not tell how large a head is")
+        ->check(CLI::Range(20.0, 200.0));
+    command->add_option("--face", o->face, "Which face of each photograph, 1 is the largest")
+        ->check(CLI::Range(1, 99));
+    command->add_option("--heads", o->heads,
+                        "Morph files that show how heads differ (with 'morph make'); steadies what is not seen");
     command->add_option("--settings", o->settings, "Settings from this JSON file");
     command->add_flag("--lens-from-data", o->from_data, "Do not believe what the files say of their lens");
     command->add_flag("--one-lens", o->one_lens, "All photographs were taken through the same lens");

@@ -46,8 +46,10 @@ int add(const AddOptions& o, const Output& output) {
     auto project = load_project(o.project);
     if (!project) return output.refuse(project.error());
     ProjectState& state = project->state;
-    auto subject = std::find_if(state.subjects.begin(), state.subjects.end(), [&](const Subject& s) { return s.name == o.subject; });
-    if (subject == state.subjects.end()) subject = state.subjects.insert(state.subjects.end(), Subject{o.subject, {}, {}});
+    auto subject = std::find_if(state.subjects.begin(), state.subjects.end(),
+                                [&](const Subject& s) { return s.name == o.subject; });
+    if (subject == state.subjects.end())
+        subject = state.subjects.insert(state.subjects.end(), Subject{o.subject, {}, {}});
     if (!o.source.empty()) {
         Gathered gathered = gather(o.source);
         if (gathered.meshes.empty()) return output.refuse(gathered.errors.front());
@@ -86,18 +88,26 @@ int show(const std::string& path, const Output& output) {
     const auto project = load_project(path);
     if (!project) return output.refuse(project.error());
     const ProjectState& s = project->state;
-    Json json = {{"kit", s.kit->folder}, {"autosave_is_newer", project->autosave_is_newer}, {"subjects", Json::array()}, {"bank", Json::array()}};
+    Json json = {{"kit", s.kit->folder},
+                 {"autosave_is_newer", project->autosave_is_newer},
+                 {"subjects", Json::array()},
+                 {"bank", Json::array()}};
     std::string text = "kit: " + s.kit->folder + "\n";
     for (const Subject& subject : s.subjects) {
         Json j = {{"name", subject.name}, {"sources", Json::array()}, {"fits", Json::array()}};
         text += "subject " + subject.name + "\n";
         for (const Source& source : subject.sources) {
-            j["sources"].push_back({{"name", source.name}, {"vertices", source.mesh->vertex_count()}, {"landmarks", source.landmarks.points.size()}});
+            j["sources"].push_back({{"name", source.name},
+                                    {"vertices", source.mesh->vertex_count()},
+                                    {"landmarks", source.landmarks.points.size()}});
             text += "  source " + source.name + ", " + std::to_string(source.landmarks.points.size()) + " landmarks\n";
         }
         for (const FitRecord& fit : subject.fits) {
             const bool chosen = &fit == subject.fit();
-            j["fits"].push_back({{"name", fit.name}, {"chosen", chosen}, {"figures", Json::parse(figures_text(fit.figures))}, {"settings", Json::parse(fit_settings_text(fit.settings))}});
+            j["fits"].push_back({{"name", fit.name},
+                                 {"chosen", chosen},
+                                 {"figures", Json::parse(figures_text(fit.figures))},
+                                 {"settings", Json::parse(fit_settings_text(fit.settings))}});
             text += "  fit " + fit.name + (chosen ? ", worked on\n" : "\n");
         }
         json["subjects"].push_back(j);

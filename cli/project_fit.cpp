@@ -1,7 +1,7 @@
 // veldstone-cli project fit: a new try in a project, from the beginning or going on from the chosen one.
 #include "cli/cli.h"
-#include "core/fit/presets.h"
 #include "core/base/file.h"
+#include "core/fit/presets.h"
 #include "core/project/fits.h"
 #include "core/project/store.h"
 
@@ -19,13 +19,18 @@ Status prepare(const FitOptions& o, ProjectState& state) {
             if (!o.subject.empty()) state.subject = static_cast<int>(i);
             break;
         }
-        if (i + 1 == state.subjects.size()) return Error{ErrorCode::BadInput, "'" + o.project + "' has no subject '" + o.subject + "'."};
+        if (i + 1 == state.subjects.size())
+            return Error{ErrorCode::BadInput, "'" + o.project + "' has no subject '" + o.subject + "'."};
     }
-    if (!state.source()) return Error{ErrorCode::BadInput, "There is no source to fit to in '" + o.project + "'. Add one with 'project add'."};
+    if (!state.source())
+        return Error{ErrorCode::BadInput,
+                     "There is no source to fit to in '" + o.project + "'. Add one with 'project add'."};
     if (!o.work_on.empty()) {
         Subject& subject = *state.current();
-        const auto at = std::find_if(subject.fits.begin(), subject.fits.end(), [&](const FitRecord& f) { return f.name == o.work_on; });
-        if (at == subject.fits.end()) return Error{ErrorCode::BadInput, "There is no try '" + o.work_on + "'. 'project show' lists them."};
+        const auto at = std::find_if(subject.fits.begin(), subject.fits.end(),
+                                     [&](const FitRecord& f) { return f.name == o.work_on; });
+        if (at == subject.fits.end())
+            return Error{ErrorCode::BadInput, "There is no try '" + o.work_on + "'. 'project show' lists them."};
         subject.chosen_fit = static_cast<int>(at - subject.fits.begin());
     }
     if (!o.preset.empty()) {
@@ -54,9 +59,12 @@ int run(const FitOptions& o, const Output& output) {
     ProjectState& state = project->state;
     if (auto ok = prepare(o, state); !ok) return output.refuse(ok.error());
     const Source& source = *state.source();
-    const FitInput input{state.kit.get(), state.base_points, source.mesh.get(), source.landmarks, source.unit, state.settings, source.ignored.get(), state.base_curves};
+    const FitInput input{state.kit.get(), state.base_points, source.mesh.get(),    source.landmarks,
+                         source.unit,     state.settings,    source.ignored.get(), state.base_curves};
     const auto start = o.go_on ? start_from(state, {}) : std::nullopt;
-    if (o.go_on && (!start || state.fit()->source_id != source.id)) return output.refuse({ErrorCode::BadInput, "There is no try of '" + source.name + "' to go on from. Leave --go-on away."});
+    if (o.go_on && (!start || state.fit()->source_id != source.id))
+        return output.refuse(
+            {ErrorCode::BadInput, "There is no try of '" + source.name + "' to go on from. Leave --go-on away."});
     double solved = 1;
     auto fit = start ? refit(input, *start, terminal_progress(), &solved) : run_fit(input, terminal_progress());
     if (!fit) return output.refuse(fit.error());
@@ -65,10 +73,16 @@ int run(const FitOptions& o, const Output& output) {
     const FitRecord* last = state.fit();
     const auto touch = last && last->source_id == source.id ? last->touch : nullptr;
     FitRecord record = make_record(*state.kit, std::move(*fit), source, taken, touch);
-    const Json json = {{"try", record.name}, {"solved", solved}, {"figures", Json::parse(figures_text(record.figures))}, {"notes", record.notes}};
+    const Json json = {{"try", record.name},
+                       {"solved", solved},
+                       {"figures", Json::parse(figures_text(record.figures))},
+                       {"notes", record.notes}};
     char text[256];
-    std::snprintf(text, sizeof text, "%s: median %.3f mm, 95 %% within %.3f mm, flips %u, new cuts %u; %.0f %% of the surface was solved\n", record.name.c_str(), record.figures.surface.median,
-                  record.figures.surface.p95, record.figures.flipped_faces, record.figures.self_intersections, 100 * solved);
+    std::snprintf(
+        text, sizeof text,
+        "%s: median %.3f mm, 95 %% within %.3f mm, flips %u, new cuts %u; %.0f %% of the surface was solved\n",
+        record.name.c_str(), record.figures.surface.median, record.figures.surface.p95, record.figures.flipped_faces,
+        record.figures.self_intersections, 100 * solved);
     add_fit(*state.current(), std::move(record));
     if (auto ok = save_project(o.project, state); !ok) return output.refuse(ok.error());
     output.result(json, text);
@@ -83,8 +97,10 @@ void add_project_fit(CLI::App& project, const Output& output, int& exit_code) {
     command->add_option("FILE", o->project, "Project file")->required();
     command->add_option("--subject", o->subject, "Name of the subject (default: the one worked on)");
     command->add_option("--landmarks", o->landmarks, "Landmark file of the source, instead of its present marks");
-    auto* settings = command->add_option("--settings", o->settings, "Fit settings from this JSON file (default: the project's)");
-    command->add_option("--preset", o->preset, "Settings for: head-scan, clothed-bust, stylised, body, landmarks-only")->excludes(settings);
+    auto* settings =
+        command->add_option("--settings", o->settings, "Fit settings from this JSON file (default: the project's)");
+    command->add_option("--preset", o->preset, "Settings for: head-scan, clothed-bust, stylised, body, landmarks-only")
+        ->excludes(settings);
     command->add_option("--work-on", o->work_on, "Choose this try first");
     command->add_flag("--go-on", o->go_on, "Go on from the chosen try: only what a change reaches is solved again");
     command->callback([o, &output, &exit_code] { exit_code = run(*o, output); });

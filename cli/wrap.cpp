@@ -1,8 +1,8 @@
 // veldstone-cli wrap: the base mesh of a kit onto a scan, with a report of how good it is.
 #include "cli/cli.h"
+#include "core/base/file.h"
 #include "core/fit/fit.h"
 #include "core/fit/presets.h"
-#include "core/base/file.h"
 #include "core/io/obj.h"
 #include "core/tidy/recipe.h"
 
@@ -10,7 +10,8 @@ namespace veld::cli {
 namespace {
 
 struct WrapOptions {
-    std::string kit, source, landmarks, out, frame = "kit", part, unit = "auto", up = "auto", report, settings, preset, tidy;
+    std::string kit, source, landmarks, out, frame = "kit", part, unit = "auto", up = "auto", report, settings, preset,
+                                             tidy;
     bool swap_sides = false, true_size = false;
 };
 
@@ -54,7 +55,8 @@ Status tidy(const WrapOptions& o, Inputs& in) {
     const FrameGuess guess = guess_frame(in.source, o.source, in.landmarks);
     const UpAxis up = o.up == "auto" ? guess.up : *up_axis_from_name(o.up);
     TidyState state;
-    state.to_upright = rough_upright(in.source, in.unit.value_or(guess.unit), up, bounding_box(in.kit.mesh.positions).high.y());
+    state.to_upright =
+        rough_upright(in.source, in.unit.value_or(guess.unit), up, bounding_box(in.kit.mesh.positions).high.y());
     state.mesh = std::make_shared<Mesh>(std::move(in.source));
     auto done = run_recipe(std::move(state), *steps, &in.kit, terminal_progress());
     if (!done) return done.error();
@@ -83,9 +85,12 @@ Result<Inputs> read_inputs(const WrapOptions& o) {
     in.landmarks = o.swap_sides ? swap_sides(marks->set) : std::move(marks->set);
     in.notes.insert(in.notes.end(), marks->notes.begin(), marks->notes.end());
     const std::string extension = lower_extension(o.source);
-    if (o.unit != "auto") in.unit = unit_from_name(o.unit);
-    else if (extension == ".glb" || extension == ".gltf") in.unit = Unit::Metre;  // the format says so
-    else in.unit = in.landmarks.unit;
+    if (o.unit != "auto")
+        in.unit = unit_from_name(o.unit);
+    else if (extension == ".glb" || extension == ".gltf")
+        in.unit = Unit::Metre;  // the format says so
+    else
+        in.unit = in.landmarks.unit;
     if (!o.tidy.empty() && !o.source.empty()) {
         if (auto ok = tidy(o, in); !ok) return ok.error();
     }
@@ -107,9 +112,10 @@ Json report(const FitResult& fit, const Inputs& in, const WrapOptions& o) {
     const Mat3 turn = fit.placement.source_to_kit.rotation * in.to_y_up;
     for (int i = 0; i < 9; ++i) rotation.push_back(turn(i / 3, i % 3));
     const Vec3& t = fit.placement.source_to_kit.translation;
-    json["placement"] = {{"unit", unit_name(fit.placement.unit)}, {"unit_reason", fit.placement.unit_reason}, {"up", o.up},
-                         {"size_ratio", fit.placement.size_ratio}, {"scale", fit.placement.source_to_kit.scale},
-                         {"rotation", rotation}, {"translation", {t.x(), t.y(), t.z()}}};
+    json["placement"] = {
+        {"unit", unit_name(fit.placement.unit)},  {"unit_reason", fit.placement.unit_reason},   {"up", o.up},
+        {"size_ratio", fit.placement.size_ratio}, {"scale", fit.placement.source_to_kit.scale}, {"rotation", rotation},
+        {"translation", {t.x(), t.y(), t.z()}}};
     std::vector<std::string> notes = in.notes;
     notes.insert(notes.end(), fit.notes.begin(), fit.notes.end());
     json["notes"] = notes;
@@ -124,29 +130,38 @@ std::string summary(const FitFigures& f) {
                   "to the source: median %.3f mm, 95 %% within %.3f mm, worst %.2f mm\n"
                   "landmarks: rms %.2f mm, worst %.2f mm\ncovered by the source: %.1f %%\n"
                   "flipped faces: %u, new self-intersections: %u\n",
-                  f.surface.median, f.surface.p95, f.surface.max, f.landmark_rms, f.landmark_max, 100 * f.coverage, f.flipped_faces, f.self_intersections);
+                  f.surface.median, f.surface.p95, f.surface.max, f.landmark_rms, f.landmark_max, 100 * f.coverage,
+                  f.flipped_faces, f.self_intersections);
     return text;
 }
 
 int run(const WrapOptions& o, const Output& output) {
     auto in = read_inputs(o);
     if (!in) return output.refuse(in.error());
-    const FitInput input{&in->kit, {}, o.source.empty() ? nullptr : &in->source, in->landmarks, in->unit, in->settings, in->ignored.get()};
+    const FitInput input{&in->kit,         {},       o.source.empty() ? nullptr : &in->source,
+                         in->landmarks,    in->unit, in->settings,
+                         in->ignored.get()};
     const auto fit = run_fit(input, terminal_progress());
     if (!fit) return output.refuse(fit.error());
     Mesh mesh = in->kit.mesh;
     mesh.material_libraries.clear();
-    std::string frame = fit->pose ? "mm, Y up, in the kit's frame, the pose taken out" : "mm, Y up, in the kit's frame";
+    std::string frame =
+        fit->pose ? "mm, Y up, in the kit's frame, the pose taken out" : "mm, Y up, in the kit's frame";
     mesh.positions = at_rest(in->kit, fit->positions, fit->pose);
     if (o.frame == "source") {
         mesh.positions = in_source_frame(*fit);
         for (Vec3& p : mesh.positions) p = in->to_y_up.transpose() * p;
         frame = "in the source's own coordinates and unit";
     }
-    if (auto ok = write_obj(o.out, mesh, "Base mesh wrapped onto " + file_name(o.source.empty() ? o.landmarks : o.source) + "; " + frame); !ok) return output.refuse(ok.error());
+    if (auto ok =
+            write_obj(o.out, mesh,
+                      "Base mesh wrapped onto " + file_name(o.source.empty() ? o.landmarks : o.source) + "; " + frame);
+        !ok)
+        return output.refuse(ok.error());
     const Json json = report(*fit, *in, o);
     if (!o.report.empty()) {
-        if (auto ok = write_file(o.report, json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"); !ok) return output.refuse(ok.error());
+        if (auto ok = write_file(o.report, json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"); !ok)
+            return output.refuse(ok.error());
     }
     std::string text = summary(fit->figures);
     for (const auto& note : json["notes"]) text += note.get<std::string>() + "\n";
@@ -160,17 +175,26 @@ void add_wrap(CLI::App& app, const Output& output, int& exit_code) {
     auto* command = app.add_subcommand("wrap", "Wrap the kit's base mesh onto a scan");
     auto o = std::make_shared<WrapOptions>();
     command->add_option("--kit", o->kit, "Folder of the base kit")->required();
-    command->add_option("--source", o->source, "Scan or sculpt: OBJ, PLY, STL, GLB, glTF; not needed for a fit by landmarks alone");
+    command->add_option("--source", o->source,
+                        "Scan or sculpt: OBJ, PLY, STL, GLB, glTF; not needed for a fit by landmarks alone");
     command->add_option("--landmarks", o->landmarks, "Landmark file of the source, in its coordinates")->required();
     command->add_option("--out", o->out, "Where the fit is written (OBJ, order of the base)")->required();
-    command->add_option("--frame", o->frame, "kit: base frame in mm; source: the source's coordinates and unit")->check(CLI::IsMember({"kit", "source"}));
-    command->add_option("--part", o->part, "What is fitted; the rest of the base stays (default head)")->check(CLI::IsMember({"head", "body", "all"}));
-    command->add_option("--unit", o->unit, "Unit of the source")->check(CLI::IsMember({"auto", "mm", "cm", "m", "in", "dm", "ft"}));
-    command->add_option("--up", o->up, "Axis of the source that points up")->check(CLI::IsMember({"auto", "+X", "-X", "+Y", "-Y", "+Z", "-Z"}));
+    command->add_option("--frame", o->frame, "kit: base frame in mm; source: the source's coordinates and unit")
+        ->check(CLI::IsMember({"kit", "source"}));
+    command->add_option("--part", o->part, "What is fitted; the rest of the base stays (default head)")
+        ->check(CLI::IsMember({"head", "body", "all"}));
+    command->add_option("--unit", o->unit, "Unit of the source")
+        ->check(CLI::IsMember({"auto", "mm", "cm", "m", "in", "dm", "ft"}));
+    command->add_option("--up", o->up, "Axis of the source that points up")
+        ->check(CLI::IsMember({"auto", "+X", "-X", "+Y", "-Y", "+Z", "-Z"}));
     command->add_option("--report", o->report, "Write figures and settings to this JSON file");
     auto* settings = command->add_option("--settings", o->settings, "Read fit settings from this JSON file");
-    command->add_option("--preset", o->preset, "Begin with settings for: head-scan, clothed-bust, stylised, body, landmarks-only")->excludes(settings);
-    command->add_option("--tidy", o->tidy, "Run this tidy recipe on the source first (in memory); ignored areas are not matched");
+    command
+        ->add_option("--preset", o->preset,
+                     "Begin with settings for: head-scan, clothed-bust, stylised, body, landmarks-only")
+        ->excludes(settings);
+    command->add_option("--tidy", o->tidy,
+                        "Run this tidy recipe on the source first (in memory); ignored areas are not matched");
     command->add_flag("--swap-sides", o->swap_sides, "Exchange left and right of the landmarks");
     command->add_flag("--true-size", o->true_size, "Keep the subject's true size instead of the base's");
     command->callback([o, &output, &exit_code] { exit_code = run(*o, output); });

@@ -20,7 +20,8 @@ void take_materials(const aiScene& scene, const std::string& folder, MeshFile& f
         aiString text;
         aiColor3D colour(0.8f, 0.8f, 0.8f);
         if (scene.mMaterials[i]->Get(AI_MATKEY_NAME, text) == AI_SUCCESS) m.name = text.C_Str();
-        if (scene.mMaterials[i]->Get(AI_MATKEY_COLOR_DIFFUSE, colour) == AI_SUCCESS) m.colour = {colour.r, colour.g, colour.b};
+        if (scene.mMaterials[i]->Get(AI_MATKEY_COLOR_DIFFUSE, colour) == AI_SUCCESS)
+            m.colour = {colour.r, colour.g, colour.b};
         if (scene.mMaterials[i]->GetTexture(aiTextureType_DIFFUSE, 0, &text) == AI_SUCCESS) {
             m.image_path = text.C_Str();
             std::replace(m.image_path.begin(), m.image_path.end(), '\\', '/');
@@ -29,11 +30,15 @@ void take_materials(const aiScene& scene, const std::string& folder, MeshFile& f
             const bool known = kind == ".jpg" || kind == ".jpeg" || kind == ".png";
             if (inside && known && inside->mHeight == 0) {
                 const auto* bytes = reinterpret_cast<const std::uint8_t*>(inside->pcData);
-                mesh.images.push_back({file_name(m.image_path), kind == ".png" ? "image/png" : "image/jpeg", {bytes, bytes + inside->mWidth}});
+                mesh.images.push_back({file_name(m.image_path),
+                                       kind == ".png" ? "image/png" : "image/jpeg",
+                                       {bytes, bytes + inside->mWidth}});
                 m.image = static_cast<int>(mesh.images.size()) - 1;
             } else if (known) {
                 if (auto bytes = read_file(folder + "/" + m.image_path)) {
-                    mesh.images.push_back({m.image_path, kind == ".png" ? "image/png" : "image/jpeg", {bytes->view().begin(), bytes->view().end()}});
+                    mesh.images.push_back({m.image_path,
+                                           kind == ".png" ? "image/png" : "image/jpeg",
+                                           {bytes->view().begin(), bytes->view().end()}});
                     m.image = static_cast<int>(mesh.images.size()) - 1;
                 } else {
                     file.notes.push_back("The texture '" + m.image_path + "' was not found beside the mesh.");
@@ -54,7 +59,8 @@ void take_node(const aiScene& scene, const aiNode& node, const aiMatrix4x4& abov
         for (unsigned v = 0; v < part.mNumVertices; ++v) {
             const aiVector3D p = place * part.mVertices[v];
             mesh.positions.emplace_back(p.x, p.y, p.z);
-            if (part.HasTextureCoords(0)) mesh.uvs.emplace_back(part.mTextureCoords[0][v].x, part.mTextureCoords[0][v].y);
+            if (part.HasTextureCoords(0))
+                mesh.uvs.emplace_back(part.mTextureCoords[0][v].x, part.mTextureCoords[0][v].y);
         }
         for (unsigned f = 0; f < part.mNumFaces; ++f) {
             if (part.mFaces[f].mNumIndices < 3) continue;
@@ -75,7 +81,7 @@ void take_node(const aiScene& scene, const aiNode& node, const aiMatrix4x4& abov
 Result<MeshFile> read_by_assimp(const std::string& path) {
     Assimp::Importer importer;
     const aiScene* scene = importer.ReadFile(path, aiProcess_JoinIdenticalVertices | aiProcess_ValidateDataStructure);
-    if (!scene && importer.GetException()) {   // no memory is not "damaged": whoever started us says so
+    if (!scene && importer.GetException()) {  // no memory is not "damaged": whoever started us says so
         try {
             std::rethrow_exception(importer.GetException());
         } catch (const std::bad_alloc&) {
@@ -85,7 +91,9 @@ Result<MeshFile> read_by_assimp(const std::string& path) {
         } catch (...) {
         }
     }
-    if (!scene || !scene->mRootNode) return Error{ErrorCode::BadFile, "'" + path + "' cannot be read: " + importer.GetErrorString() + ". Export it as OBJ or GLB."};
+    if (!scene || !scene->mRootNode)
+        return Error{ErrorCode::BadFile,
+                     "'" + path + "' cannot be read: " + importer.GetErrorString() + ". Export it as OBJ or GLB."};
     MeshFile out;
     take_materials(*scene, folder_of(path), out);
     take_node(*scene, *scene->mRootNode, {}, out.mesh);

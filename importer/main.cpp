@@ -1,5 +1,5 @@
-// veldstone-importer FILE BYTES: reads FILE with a general library and writes the mesh to standard output, with at most
-// BYTES of memory. Started by the program (core/io/general_import.h), not by people.
+// veldstone-importer FILE BYTES: reads FILE with a general library and writes the mesh to standard output, with at
+// most BYTES of memory. Started by the program (core/io/general_import.h), not by people.
 #include <sys/resource.h>
 
 #include <cstdio>
@@ -17,7 +17,7 @@ constexpr bool kLimitAddresses = false;
 #else
 constexpr bool kLimitAddresses = true;
 #endif
-constexpr rlim_t kOwnBytes = rlim_t{512} << 20;   // program and libraries
+constexpr rlim_t kOwnBytes = rlim_t{512} << 20;  // program and libraries
 
 void write_out(const std::string& answer) {
     std::fwrite(answer.data(), 1, answer.size(), stdout);
@@ -36,14 +36,18 @@ int main(int argc, char** argv) {
     if (kLimitAddresses) setrlimit(RLIMIT_AS, &limit);
     setrlimit(RLIMIT_CORE, &no_core);
     const std::string path = argv[1];
-    const veld::Error too_large{veld::ErrorCode::Limit, "'" + path + "' asks for more memory than a file of its size should: it is damaged, or promises more than it holds. Export it again as OBJ, PLY or GLB."};
+    const veld::Error too_large{veld::ErrorCode::Limit,
+                                "'" + path +
+                                    "' asks for more memory than a file of its size should: it is damaged, or "
+                                    "promises more than it holds. Export it again as OBJ, PLY or GLB."};
     try {
         const auto file = veld::read_by_assimp(path);
         write_out(file ? veld::import_answer(*file) : veld::import_answer(file.error()));
     } catch (const std::bad_alloc&) {
         write_out(veld::import_answer(too_large));
     } catch (const std::exception& e) {
-        write_out(veld::import_answer(veld::Error{veld::ErrorCode::BadFile, "'" + path + "' cannot be read: " + e.what() + ". Export it as OBJ or GLB."}));
+        write_out(veld::import_answer(veld::Error{
+            veld::ErrorCode::BadFile, "'" + path + "' cannot be read: " + e.what() + ". Export it as OBJ or GLB."}));
     }
-    std::_Exit(0);   // what the library holds goes with the process
+    std::_Exit(0);  // what the library holds goes with the process
 }

@@ -10,7 +10,8 @@ constexpr double kDegree = M_PI / 180;
 
 Vec3 Camera::forward() const {
     if (photo) return photo->camera.forward();
-    return {-std::sin(yaw * kDegree) * std::cos(pitch * kDegree), -std::sin(pitch * kDegree), -std::cos(yaw * kDegree) * std::cos(pitch * kDegree)};
+    return {-std::sin(yaw * kDegree) * std::cos(pitch * kDegree), -std::sin(pitch * kDegree),
+            -std::cos(yaw * kDegree) * std::cos(pitch * kDegree)};
 }
 Vec3 Camera::right() const {
     if (photo) return photo->camera.turn.row(0).transpose();
@@ -22,7 +23,9 @@ double Camera::height_at_target() const {
     return 2 * distance * std::tan(0.5 * field_of_view * kDegree);
 }
 
-double Camera::photo_scale(double aspect) const { return photo->zoom * std::min(aspect / std::max(photo->camera.width, 1), 1.0 / std::max(photo->camera.height, 1)); }
+double Camera::photo_scale(double aspect) const {
+    return photo->zoom * std::min(aspect / std::max(photo->camera.width, 1), 1.0 / std::max(photo->camera.height, 1));
+}
 
 Vec2 Camera::photo_place(const Vec2& pixel, double aspect) const {
     const Vec2 d = photo_scale(aspect) * (pixel - photo->middle);
@@ -31,7 +34,7 @@ Vec2 Camera::photo_place(const Vec2& pixel, double aspect) const {
 
 QMatrix4x4 Camera::view() const {
     QMatrix4x4 m;
-    if (photo) {   // pictures count y downwards and look along +z
+    if (photo) {  // pictures count y downwards and look along +z
         for (int i = 0; i < 3; ++i) {
             const double sign = i == 0 ? 1 : -1;
             for (int k = 0; k < 3; ++k) m(i, k) = static_cast<float>(sign * photo->camera.turn(i, k));
@@ -48,7 +51,8 @@ QMatrix4x4 Camera::view() const {
 
 QMatrix4x4 Camera::projection(double aspect) const {
     QMatrix4x4 m;
-    const float near_plane = static_cast<float>(std::max(distance * 0.02, 2.0)), far_plane = static_cast<float>(distance + 4000);
+    const float near_plane = static_cast<float>(std::max(distance * 0.02, 2.0)),
+                far_plane = static_cast<float>(distance + 4000);
     if (photo) {
         const PhotoCamera& c = photo->camera;
         const double s = 2 * photo_scale(aspect);
@@ -95,7 +99,8 @@ Ray Camera::ray(const QPointF& at, const QSize& size) const {
     const double aspect = static_cast<double>(size.width()) / std::max(size.height(), 1);
     const double x = 2 * at.x() / std::max(size.width(), 1) - 1, y = 1 - 2 * at.y() / std::max(size.height(), 1);
     if (photo) {
-        const PixelRay r = ray_through(photo->camera, photo->middle + Vec2(0.5 * x * aspect, -0.5 * y) / photo_scale(aspect));
+        const PixelRay r =
+            ray_through(photo->camera, photo->middle + Vec2(0.5 * x * aspect, -0.5 * y) / photo_scale(aspect));
         return {r.origin, r.direction};
     }
     const double half = std::tan(0.5 * field_of_view * kDegree);

@@ -18,24 +18,24 @@ struct Ray {
 // A photograph's own camera: the view shows what the photograph shows, pixel over pixel.
 struct PhotoLook {
     PhotoCamera camera;
-    Vec2 middle = Vec2::Zero();   // pixel of the picture in the middle of the view
-    double zoom = 1;              // 1: all of the picture is seen
+    Vec2 middle = Vec2::Zero();  // pixel of the picture in the middle of the view
+    double zoom = 1;             // 1: all of the picture is seen
     bool operator==(const PhotoLook&) const = default;
 };
 
 struct Camera {
     Vec3 target = Vec3::Zero();
-    double yaw = 0, pitch = 0;    // degrees; 0, 0 looks at the subject's front
-    double distance = 1000;       // mm from the target
-    double field_of_view = 24;    // degrees, vertical
+    double yaw = 0, pitch = 0;  // degrees; 0, 0 looks at the subject's front
+    double distance = 1000;     // mm from the target
+    double field_of_view = 24;  // degrees, vertical
     bool orthographic = false;
-    double zoom = 1;              // a loupe: the picture around zoom_centre (-1..1, y up), this many times larger
+    double zoom = 1;  // a loupe: the picture around zoom_centre (-1..1, y up), this many times larger
     double zoom_x = 0, zoom_y = 0;
-    std::optional<PhotoLook> photo;   // in place of all the above but the loupe
+    std::optional<PhotoLook> photo;  // in place of all the above but the loupe
 
     Vec3 right() const;
     Vec3 up() const;
-    Vec3 forward() const;         // from the eye to the target
+    Vec3 forward() const;  // from the eye to the target
     Vec3 eye() const { return photo ? photo->camera.eye() : Vec3(target - distance * forward()); }
     bool parallel() const { return photo ? photo->camera.parallel : orthographic; }
     // widths of the picture's pixel in heights of the view, and where a pixel is in the view, -1..1, y up
@@ -54,7 +54,7 @@ enum class FixedView { Front, ThreeQuarter, Side, OtherSide, Back, Below };
 
 class CameraLink : public QObject {
     Q_OBJECT
-   public:
+ public:
     const Camera& camera() const { return camera_; }
     void set(const Camera& camera) {
         camera_ = camera;
@@ -62,10 +62,10 @@ class CameraLink : public QObject {
     }
     void look_from(FixedView view);
 
-   signals:
+ signals:
     void changed();
 
-   private:
+ private:
     Camera camera_;
 };
 

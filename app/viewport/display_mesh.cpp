@@ -13,7 +13,7 @@ void pack(const Vec3& v, float* out) {
     for (int k = 0; k < 3; ++k) out[k] = static_cast<float>(v[k]);
 }
 
-constexpr std::size_t kHeavy = 400000;          // triangles above which a stand-in is drawn in motion
+constexpr std::size_t kHeavy = 400000;  // triangles above which a stand-in is drawn in motion
 constexpr std::size_t kStandInTriangles = 150000;
 
 }  // namespace
@@ -25,10 +25,12 @@ void DisplayMesh::make_stand_in(const Mesh& mesh) {
     for (Index v : mesh_vertex_) packed.push_back(mesh.positions[v]);
     for (Range& range : ranges) {
         std::vector<Triangle> triangles;
-        for (std::size_t i = range.first; i < range.first + range.count; i += 3) triangles.push_back({indices[i], indices[i + 1], indices[i + 2]});
+        for (std::size_t i = range.first; i < range.first + range.count; i += 3)
+            triangles.push_back({indices[i], indices[i + 1], indices[i + 2]});
         const std::size_t share = kStandInTriangles * range.count / indices.size();
         range.stand_in_first = stand_in.size();
-        for (const Triangle& t : stand_in_triangles(packed, triangles, share)) stand_in.insert(stand_in.end(), t.begin(), t.end());
+        for (const Triangle& t : stand_in_triangles(packed, triangles, share))
+            stand_in.insert(stand_in.end(), t.begin(), t.end());
         range.stand_in_count = stand_in.size() - range.stand_in_first;
     }
 }
@@ -55,14 +57,17 @@ DisplayMesh::DisplayMesh(const Mesh& original) {
         range.count = indices.size() - range.first;
         const Material* material = split.material == kNone ? nullptr : &mesh.materials[split.material];
         range.image = material ? material->image : -1;
-        range.colour = material ? QColor::fromRgbF(static_cast<float>(std::clamp(material->colour[0], 0.0, 1.0)), static_cast<float>(std::clamp(material->colour[1], 0.0, 1.0)),
+        range.colour = material ? QColor::fromRgbF(static_cast<float>(std::clamp(material->colour[0], 0.0, 1.0)),
+                                                   static_cast<float>(std::clamp(material->colour[1], 0.0, 1.0)),
                                                    static_cast<float>(std::clamp(material->colour[2], 0.0, 1.0)))
                                 : QColor(200, 200, 200);
         ranges.push_back(range);
         has_texture_ |= range.image >= 0;
     }
     for (const Image& image : mesh.images) {
-        images.push_back(QImage::fromData(image.bytes.data(), static_cast<int>(image.bytes.size())).convertToFormat(QImage::Format_RGBA8888).mirrored());
+        images.push_back(QImage::fromData(image.bytes.data(), static_cast<int>(image.bytes.size()))
+                             .convertToFormat(QImage::Format_RGBA8888)
+                             .mirrored());
     }
     for (Range& range : ranges) {
         if (range.image >= 0 && images[static_cast<std::size_t>(range.image)].isNull()) range.image = -1;
@@ -72,7 +77,8 @@ DisplayMesh::DisplayMesh(const Mesh& original) {
     for (Index f = 0; f < mesh.face_count(); ++f) {
         const Index size = mesh.face_size(f), start = mesh.face_start[f];
         for (Index k = 0; k < size; ++k) {
-            const Index a = first_packed[mesh.corner_vertex[start + k]], b = first_packed[mesh.corner_vertex[start + (k + 1) % size]];
+            const Index a = first_packed[mesh.corner_vertex[start + k]],
+                        b = first_packed[mesh.corner_vertex[start + (k + 1) % size]];
             pairs.emplace_back(std::min(a, b), std::max(a, b));
         }
     }
@@ -114,10 +120,11 @@ void DisplayMesh::move_vertices(const Points& positions, const std::vector<Index
 }
 
 void DisplayMesh::recolour(const std::vector<Index>& which, const std::vector<Colour>& colours) {
-    if (packed_of_.empty()) return;   // nothing moved yet
+    if (packed_of_.empty()) return;  // nothing moved yet
     for (std::size_t k = 0; k < which.size(); ++k) {
         const Colour c = colours[k];
-        for (const Index i : packed_of_[which[k]]) vertices[i].colour[0] = c.r, vertices[i].colour[1] = c.g, vertices[i].colour[2] = c.b;
+        for (const Index i : packed_of_[which[k]])
+            vertices[i].colour[0] = c.r, vertices[i].colour[1] = c.g, vertices[i].colour[2] = c.b;
     }
     ++revision;
 }
@@ -135,7 +142,8 @@ void DisplayMesh::set_colours(const std::vector<Colour>& colours) {
     has_colours_ = !use.empty();
     for (std::size_t i = 0; i < vertices.size(); ++i) {
         const Colour c = use.empty() ? Colour{} : use[mesh_vertex_[i]];
-        vertices[i].colour[0] = c.r, vertices[i].colour[1] = c.g, vertices[i].colour[2] = c.b, vertices[i].colour[3] = 255;
+        vertices[i].colour[0] = c.r, vertices[i].colour[1] = c.g, vertices[i].colour[2] = c.b,
+        vertices[i].colour[3] = 255;
     }
     ++revision;
 }

@@ -10,7 +10,7 @@
 namespace veld {
 
 class DisplayMesh {
-   public:
+ public:
     struct Vertex {
         float position[3];
         float normal[3];
@@ -21,7 +21,7 @@ class DisplayMesh {
     struct Range {
         std::size_t first = 0, count = 0;                    // indices
         std::size_t stand_in_first = 0, stand_in_count = 0;  // into stand_in, when there is one
-        int image = -1;                    // into images
+        int image = -1;                                      // into images
         QColor colour;
     };
 
@@ -50,23 +50,23 @@ class DisplayMesh {
 
     std::vector<Vertex> vertices;
     std::vector<Index> indices;
-    std::vector<Index> stand_in;    // fewer triangles, for drawing while the camera moves; empty for light meshes
-    std::vector<Index> edges;       // pairs of vertices: the polygons' own edges, for the wire
+    std::vector<Index> stand_in;  // fewer triangles, for drawing while the camera moves; empty for light meshes
+    std::vector<Index> edges;     // pairs of vertices: the polygons' own edges, for the wire
     std::vector<Range> ranges;
     std::vector<QImage> images;
-    int revision = 0;               // grows with every change of the vertices
-    int images_revision = 0;        // and of the pictures
+    int revision = 0;         // grows with every change of the vertices
+    int images_revision = 0;  // and of the pictures
 
-   private:
+ private:
     void make_stand_in(const Mesh& mesh);
 
-    std::vector<Index> mesh_vertex_;      // of each packed vertex
-    std::vector<Triangle> triangles_;     // of the mesh
+    std::vector<Index> mesh_vertex_;   // of each packed vertex
+    std::vector<Triangle> triangles_;  // of the mesh
     // for move_vertices(), made when it is first called
     Adjacency triangles_of_;
     std::vector<std::vector<Index>> packed_of_;
-    Points normals_;                      // as last packed
-    std::vector<Index> place_;            // vertices at one place share a normal
+    Points normals_;            // as last packed
+    std::vector<Index> place_;  // vertices at one place share a normal
     std::vector<Colour> file_colours_;
     Box box_;
     bool has_texture_ = false, has_colours_ = false;

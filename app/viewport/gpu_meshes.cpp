@@ -131,7 +131,8 @@ void GpuMeshes::upload_pictures(const DisplayMesh& mesh, Buffers& b) {
         gl_->glGenTextures(1, &texture);
         gl_->glBindTexture(GL_TEXTURE_2D, texture);
         if (!image.isNull()) {
-            gl_->glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, image.width(), image.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE, image.constBits());
+            gl_->glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, image.width(), image.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE,
+                              image.constBits());
             gl_->glGenerateMipmap(GL_TEXTURE_2D);
         }
         gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR_MIPMAP_LINEAR);
@@ -204,19 +205,24 @@ void GpuMeshes::draw_surface(const Layer& layer, const Buffers& b) {
         }
         surface_->setUniformValue("shading", mode);
         surface_->setUniformValue("clay", QVector3D(clay.redF(), clay.greenF(), clay.blueF()));
-        const std::size_t first = reduced ? range.stand_in_first : range.first, count = reduced ? range.stand_in_count : range.count;
-        gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(count), GL_UNSIGNED_INT, reinterpret_cast<const void*>(first * sizeof(Index)));
+        const std::size_t first = reduced ? range.stand_in_first : range.first,
+                          count = reduced ? range.stand_in_count : range.count;
+        gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(count), GL_UNSIGNED_INT,
+                            reinterpret_cast<const void*>(first * sizeof(Index)));
     }
 }
 
 // The plane as the eye sees it, its front being the side that is taken away.
 void GpuMeshes::set_cut(QOpenGLShaderProgram& program, const Camera& camera) {
-    QVector4D eye(0, 0, 0, 1);   // nothing lies in front of this
+    QVector4D eye(0, 0, 0, 1);  // nothing lies in front of this
     if (cut_) {
         const QMatrix4x4 view = camera.view();
-        const QVector3D n = view.mapVector(QVector3D(static_cast<float>(cut_->normal.x()), static_cast<float>(cut_->normal.y()), static_cast<float>(cut_->normal.z())));
+        const QVector3D n =
+            view.mapVector(QVector3D(static_cast<float>(cut_->normal.x()), static_cast<float>(cut_->normal.y()),
+                                     static_cast<float>(cut_->normal.z())));
         const Vec3 on = cut_->offset * cut_->normal;
-        const QVector3D p = view.map(QVector3D(static_cast<float>(on.x()), static_cast<float>(on.y()), static_cast<float>(on.z())));
+        const QVector3D p =
+            view.map(QVector3D(static_cast<float>(on.x()), static_cast<float>(on.y()), static_cast<float>(on.z())));
         const float w = QVector3D::dotProduct(n, p);
         const bool faces = camera.parallel() ? n.z() > 0 : w < 0;
         eye = faces ? QVector4D(n, w) : QVector4D(-n, -w);
@@ -282,20 +288,23 @@ void GpuMeshes::draw_picture(const Backdrop& backdrop, const Camera& camera, con
     if (picture_key_ != backdrop.picture.cacheKey()) {
         picture_key_ = backdrop.picture.cacheKey();
         const QImage rgba = backdrop.picture.convertToFormat(QImage::Format_RGBA8888);
-        gl_->glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, rgba.width(), rgba.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE, rgba.constBits());
+        gl_->glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, rgba.width(), rgba.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE,
+                          rgba.constBits());
         gl_->glGenerateMipmap(GL_TEXTURE_2D);
         gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR_MIPMAP_LINEAR);
         gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_S, GL_CLAMP_TO_EDGE);
         gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_T, GL_CLAMP_TO_EDGE);
     }
     const double aspect = static_cast<double>(pixels.width()) / std::max(pixels.height(), 1);
-    Vec2 a = camera.photo_place(Vec2(0, 0), aspect), b = camera.photo_place(Vec2(camera.photo->camera.width, camera.photo->camera.height), aspect);
+    Vec2 a = camera.photo_place(Vec2(0, 0), aspect),
+         b = camera.photo_place(Vec2(camera.photo->camera.width, camera.photo->camera.height), aspect);
     if (camera.zoom != 1) {
         const Vec2 middle(camera.zoom_x, camera.zoom_y);
         a = camera.zoom * (a - middle), b = camera.zoom * (b - middle);
     }
     picture_->bind();
-    picture_->setUniformValue("place", QVector4D(static_cast<float>(a.x()), static_cast<float>(a.y()), static_cast<float>(b.x()), static_cast<float>(b.y())));
+    picture_->setUniformValue("place", QVector4D(static_cast<float>(a.x()), static_cast<float>(a.y()),
+                                                 static_cast<float>(b.x()), static_cast<float>(b.y())));
     picture_->setUniformValue("opacity", static_cast<float>(opacity));
     picture_->setUniformValue("image", 0);
     gl_->glDisable(GL_DEPTH_TEST);
@@ -308,12 +317,14 @@ void GpuMeshes::draw_picture(const Backdrop& backdrop, const Camera& camera, con
     gl_->glEnable(GL_DEPTH_TEST);
 }
 
-void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, const Backdrop& backdrop, const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target) {
+void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, const Backdrop& backdrop,
+                     const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target) {
     if (!gl_) return;
     cut_ = cut;
     in_motion_ = moving;
     std::size_t triangles = 0;
-    for (const Layer& layer : layers) triangles += layer.mesh && layer.opacity > 0.001 ? layer.mesh->indices.size() / 3 : 0;
+    for (const Layer& layer : layers)
+        triangles += layer.mesh && layer.opacity > 0.001 ? layer.mesh->indices.size() / 3 : 0;
     const bool smooth = !moving && triangles <= kMostSmoothTriangles;
     if (smooth && (!smooth_ || smooth_->size() != pixels)) {
         QOpenGLFramebufferObjectFormat format;
@@ -335,7 +346,8 @@ void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, con
     if (smooth) {
         gl_->glBindFramebuffer(GL_READ_FRAMEBUFFER, smooth_->handle());
         gl_->glBindFramebuffer(GL_DRAW_FRAMEBUFFER, target);
-        gl_->glBlitFramebuffer(0, 0, pixels.width(), pixels.height(), 0, 0, pixels.width(), pixels.height(), GL_COLOR_BUFFER_BIT, GL_NEAREST);
+        gl_->glBlitFramebuffer(0, 0, pixels.width(), pixels.height(), 0, 0, pixels.width(), pixels.height(),
+                               GL_COLOR_BUFFER_BIT, GL_NEAREST);
         gl_->glBindFramebuffer(GL_FRAMEBUFFER, target);
     }
     gl_->glDisable(GL_DEPTH_TEST);

@@ -11,16 +11,17 @@
 namespace veld {
 
 class GpuMeshes {
-   public:
+ public:
     // false: the driver lacks OpenGL 3.3; why() tells
     bool initialise();
     QString why() const { return why_; }
     // moving: heavy meshes are drawn by their stand-ins. At rest: all of it, with 4x multisampling
     // where that is affordable (it costs two to three times as much)
-    void draw(const std::vector<Layer>& layers, const Camera& camera, const Backdrop& backdrop, const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target);
+    void draw(const std::vector<Layer>& layers, const Camera& camera, const Backdrop& backdrop,
+              const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target);
     void release();
 
-   private:
+ private:
     struct Buffers {
         std::weak_ptr<DisplayMesh> owner;
         GLuint array = 0, vertices = 0, indices = 0, stand_in = 0, edges = 0;

@@ -20,14 +20,23 @@ void draw_marker(QPainter& painter, const Marker& m, const QPointF& at, int view
     painter.setBrush(Qt::NoBrush);
     const auto shape = [&] {
         switch (m.shape) {
-            case MarkerShape::Ring: painter.drawEllipse(at, r, r); break;
-            case MarkerShape::Diamond: painter.drawPolygon(QPolygonF({at + QPointF(0, -r - 1), at + QPointF(r + 1, 0), at + QPointF(0, r + 1), at + QPointF(-r - 1, 0)})); break;
-            case MarkerShape::Unsure:   // a ring that is not closed
-                for (int i = 0; i < 3; ++i) painter.drawArc(QRectF(at - QPointF(r + 1, r + 1), QSizeF(2 * r + 2, 2 * r + 2)), (90 + 120 * i - 38) * 16, 76 * 16);
+            case MarkerShape::Ring:
+                painter.drawEllipse(at, r, r);
+                break;
+            case MarkerShape::Diamond:
+                painter.drawPolygon(QPolygonF({at + QPointF(0, -r - 1), at + QPointF(r + 1, 0), at + QPointF(0, r + 1),
+                                               at + QPointF(-r - 1, 0)}));
+                break;
+            case MarkerShape::Unsure:  // a ring that is not closed
+                for (int i = 0; i < 3; ++i)
+                    painter.drawArc(QRectF(at - QPointF(r + 1, r + 1), QSizeF(2 * r + 2, 2 * r + 2)),
+                                    (90 + 120 * i - 38) * 16, 76 * 16);
                 break;
             case MarkerShape::Square:
             case MarkerShape::Dot:
-            case MarkerShape::Handle: painter.drawRect(QRectF(at - QPointF(r, r), QSizeF(2 * r, 2 * r))); break;
+            case MarkerShape::Handle:
+                painter.drawRect(QRectF(at - QPointF(r, r), QSizeF(2 * r, 2 * r)));
+                break;
         }
     };
     painter.setPen(QPen(QColor(20, 17, 14, m.hidden ? 60 : 210), m.selected ? 4.2 : 3.0));
@@ -62,7 +71,8 @@ void draw_loupe_frame(QPainter& painter, const QPointF& c, double r) {
     painter.setBrush(Qt::NoBrush);
     for (const bool dark : {true, false}) {
         painter.setPen(QPen(dark ? QColor(20, 17, 14, 200) : theme::kText, dark ? 3 : 1));
-        for (const QPointF& d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)}) painter.drawLine(c + 6 * d, c + (r - 8) * d);
+        for (const QPointF& d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
+            painter.drawLine(c + 6 * d, c + (r - 8) * d);
     }
     painter.setPen(QPen(QColor(20, 17, 14), 5));
     painter.drawEllipse(c, r, r);
@@ -74,7 +84,8 @@ QPointF loupe_place(const QPointF& pointer, const QSize& view) {
     const double away = kLoupeRadius + 26;
     const double x = pointer.x() + (pointer.x() + away + kLoupeRadius < view.width() ? away : -away);
     const double y = pointer.y() + (pointer.y() - away - kLoupeRadius > 34 ? -away : away);
-    return {std::clamp(x, kLoupeRadius + 4, std::max(kLoupeRadius + 4, view.width() - kLoupeRadius - 4)), std::clamp(y, kLoupeRadius + 36, std::max(kLoupeRadius + 36, view.height() - kLoupeRadius - 4))};
+    return {std::clamp(x, kLoupeRadius + 4, std::max(kLoupeRadius + 4, view.width() - kLoupeRadius - 4)),
+            std::clamp(y, kLoupeRadius + 36, std::max(kLoupeRadius + 36, view.height() - kLoupeRadius - 4))};
 }
 
 }  // namespace veld

@@ -16,11 +16,11 @@ enum class MarkerShape { Ring, Diamond, Unsure, Square, Handle, Dot };
 
 struct Marker {
     std::string name;
-    Vec3 position = Vec3::Zero();   // of a photograph: pixels, z 0
+    Vec3 position = Vec3::Zero();  // of a photograph: pixels, z 0
     QColor colour;
-    QString label;         // shown when selected
+    QString label;  // shown when selected
     bool selected = false;
-    bool hidden = false;   // behind the surface: drawn faint
+    bool hidden = false;  // behind the surface: drawn faint
     MarkerShape shape = MarkerShape::Ring;
 };
 

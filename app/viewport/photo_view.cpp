@@ -8,7 +8,7 @@
 
 namespace veld {
 namespace {
-constexpr double kPhotoMarkerReach = 9;   // pixels of the screen
+constexpr double kPhotoMarkerReach = 9;  // pixels of the screen
 }
 
 PhotoView::PhotoView(QWidget* parent) : QWidget(parent) {
@@ -30,7 +30,8 @@ void PhotoView::frame_all() {
     fitted_ = true;
     if (picture_.isNull()) return;
     zoom_ = std::min((width() - 8.0) / picture_.width(), (height() - 40.0) / picture_.height());
-    offset_ = QPointF(0.5 * (width() - zoom_ * picture_.width()), 34 + 0.5 * (height() - 38 - zoom_ * picture_.height()));
+    offset_ =
+        QPointF(0.5 * (width() - zoom_ * picture_.width()), 34 + 0.5 * (height() - 38 - zoom_ * picture_.height()));
     update();
 }
 
@@ -65,7 +66,8 @@ void PhotoView::paintEvent(QPaintEvent*) {
         painter.save();
         painter.setClipPath(circle);
         painter.fillPath(circle, theme::kBackground);
-        painter.drawImage(QRectF(at - QPointF(kLoupeRadius, kLoupeRadius), QSizeF(2 * kLoupeRadius, 2 * kLoupeRadius)), picture_, QRectF(pixel - QPointF(half, half), QSizeF(2 * half, 2 * half)));
+        painter.drawImage(QRectF(at - QPointF(kLoupeRadius, kLoupeRadius), QSizeF(2 * kLoupeRadius, 2 * kLoupeRadius)),
+                          picture_, QRectF(pixel - QPointF(half, half), QSizeF(2 * half, 2 * half)));
         painter.restore();
         draw_loupe_frame(painter, at, kLoupeRadius);
     }
@@ -76,9 +78,11 @@ void PhotoView::paintEvent(QPaintEvent*) {
     bold.setWeight(QFont::DemiBold);
     painter.setFont(bold);
     painter.setPen(theme::kText);
-    painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - 30));
+    painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - 30));
     painter.setFont(font());
-    if (!message_.isEmpty()) painter.drawText(rect().adjusted(30, 30, -30, -30), Qt::AlignCenter | Qt::TextWordWrap, message_);
+    if (!message_.isEmpty())
+        painter.drawText(rect().adjusted(30, 30, -30, -30), Qt::AlignCenter | Qt::TextWordWrap, message_);
 }
 
 const Marker* PhotoView::marker_at(const QPointF& at) const {
@@ -123,8 +127,11 @@ void PhotoView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void PhotoView::mouseReleaseEvent(QMouseEvent* event) {
-    if (!dragged_.isEmpty()) emit marker_released(dragged_);
-    else if (event->button() == Qt::LeftButton && !travelled_ && QRectF(QPointF(), QSizeF(picture_.size())).contains(pixel_of(press_))) emit clicked(pixel_of(press_));
+    if (!dragged_.isEmpty())
+        emit marker_released(dragged_);
+    else if (event->button() == Qt::LeftButton && !travelled_ &&
+             QRectF(QPointF(), QSizeF(picture_.size())).contains(pixel_of(press_)))
+        emit clicked(pixel_of(press_));
     dragged_.clear();
     panning_ = false;
 }
@@ -139,8 +146,10 @@ void PhotoView::wheelEvent(QWheelEvent* event) {
 
 void PhotoView::keyPressEvent(QKeyEvent* event) {
     const int k = event->key();
-    if (k != Qt::Key_Left && k != Qt::Key_Right && k != Qt::Key_Up && k != Qt::Key_Down) return QWidget::keyPressEvent(event);
-    emit arrow_pressed((k == Qt::Key_Right) - (k == Qt::Key_Left), (k == Qt::Key_Up) - (k == Qt::Key_Down), event->modifiers());
+    if (k != Qt::Key_Left && k != Qt::Key_Right && k != Qt::Key_Up && k != Qt::Key_Down)
+        return QWidget::keyPressEvent(event);
+    emit arrow_pressed((k == Qt::Key_Right) - (k == Qt::Key_Left), (k == Qt::Key_Up) - (k == Qt::Key_Down),
+                       event->modifiers());
 }
 
 void PhotoView::leaveEvent(QEvent* event) {

@@ -9,7 +9,7 @@ namespace veld {
 
 class PhotoView : public QWidget {
     Q_OBJECT
-   public:
+ public:
     explicit PhotoView(QWidget* parent = nullptr);
 
     void set_picture(const QImage& picture, const QString& title);
@@ -17,20 +17,20 @@ class PhotoView : public QWidget {
     void set_lines(std::vector<GuideLine> lines) { lines_ = std::move(lines), update(); }
     void set_loupe(bool on) { loupe_ = on, update(); }
     void set_message(const QString& text) { message_ = text, update(); }
-    void frame(const QPointF& middle, double pixels);   // so that this many pixels of the picture are seen
+    void frame(const QPointF& middle, double pixels);  // so that this many pixels of the picture are seen
     void frame_all();
     QPointF screen_of(const QPointF& pixel) const { return zoom_ * pixel + offset_; }
     QPointF pixel_of(const QPointF& screen) const { return (screen - offset_) / zoom_; }
     double zoom() const { return zoom_; }
 
-   signals:
+ signals:
     void clicked(QPointF pixel);
     void marker_pressed(QString name, Qt::KeyboardModifiers keys);
     void marker_dragged(QString name, QPointF pixel);
     void marker_released(QString name);
     void arrow_pressed(int right, int up, Qt::KeyboardModifiers keys);
 
-   protected:
+ protected:
     void paintEvent(QPaintEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
@@ -40,7 +40,7 @@ class PhotoView : public QWidget {
     void leaveEvent(QEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
 
-   private:
+ private:
     const Marker* marker_at(const QPointF& at) const;
 
     QImage picture_;

@@ -12,7 +12,7 @@
 
 namespace veld {
 namespace {
-constexpr double kMarkerReach = 9;   // pixels
+constexpr double kMarkerReach = 9;  // pixels
 constexpr int kSettleMs = 160;
 constexpr double kFarPixels = 10000;
 }  // namespace
@@ -39,10 +39,10 @@ Viewport::~Viewport() {
 }
 
 void Viewport::set_gesture(Gesture gesture) {
-    if (gesture == gesture_) return;   // what is under way goes on
+    if (gesture == gesture_) return;  // what is under way goes on
     gesture_ = gesture;
     gesturing_ = false;
-    setMouseTracking(gesture != Gesture::Turn || loupe_);   // the brush's ring follows the pointer
+    setMouseTracking(gesture != Gesture::Turn || loupe_);  // the brush's ring follows the pointer
     setCursor(gesture == Gesture::Turn ? Qt::ArrowCursor : Qt::CrossCursor);
     update();
 }
@@ -58,9 +58,11 @@ void Viewport::set_layers(std::vector<Layer> layers) {
     for (const Layer& layer : layers) revisions.push_back(layer.mesh ? layer.mesh->revision : -1);
     const auto same = [](const Layer& a, const Layer& b) {
         const bool placed = a.model == b.model;
-        return a.mesh == b.mesh && placed && a.clay == b.clay && a.shading == b.shading && a.wire == b.wire && a.opacity == b.opacity && a.from == b.from && a.to == b.to;
+        return a.mesh == b.mesh && placed && a.clay == b.clay && a.shading == b.shading && a.wire == b.wire &&
+               a.opacity == b.opacity && a.from == b.from && a.to == b.to;
     };
-    const bool unchanged = revisions == revisions_ && std::equal(layers.begin(), layers.end(), layers_.begin(), layers_.end(), same);
+    const bool unchanged =
+        revisions == revisions_ && std::equal(layers.begin(), layers.end(), layers_.begin(), layers_.end(), same);
     layers_ = std::move(layers), revisions_ = std::move(revisions);
     if (!unchanged) update();
 }
@@ -71,7 +73,8 @@ Box Viewport::content_box() const {
         if (!layer.mesh || layer.mesh->box().empty()) continue;
         const Box& box = layer.mesh->box();
         for (int corner = 0; corner < 8; ++corner) {
-            out.add(layer.model(Vec3(corner & 1 ? box.high.x() : box.low.x(), corner & 2 ? box.high.y() : box.low.y(), corner & 4 ? box.high.z() : box.low.z())));
+            out.add(layer.model(Vec3(corner & 1 ? box.high.x() : box.low.x(), corner & 2 ? box.high.y() : box.low.y(),
+                                     corner & 4 ? box.high.z() : box.low.z())));
         }
     }
     return out;
@@ -94,10 +97,13 @@ void Viewport::paintGL() {
     loupe_image_ = {};
     if (loupe_ && gesture_ == Gesture::Turn && pointer_.x() >= 0 && !orbiting_ && !panning_ && !layers_.empty()) {
         const int side = static_cast<int>(2 * kLoupeRadius * devicePixelRatio());
-        if (!loupe_picture_ || loupe_picture_->width() != side) loupe_picture_ = std::make_unique<QOpenGLFramebufferObject>(side, side, QOpenGLFramebufferObject::CombinedDepthStencil);
+        if (!loupe_picture_ || loupe_picture_->width() != side)
+            loupe_picture_ =
+                std::make_unique<QOpenGLFramebufferObject>(side, side, QOpenGLFramebufferObject::CombinedDepthStencil);
         Camera close = camera_->camera();
         close.zoom = kLoupeTimes * height() / (2 * kLoupeRadius);
-        close.zoom_x = (2 * pointer_.x() / width() - 1) * width() / height(), close.zoom_y = 1 - 2 * pointer_.y() / height();
+        close.zoom_x = (2 * pointer_.x() / width() - 1) * width() / height(),
+        close.zoom_y = 1 - 2 * pointer_.y() / height();
         gpu_->draw(layers_, close, backdrop_, cut_, QSize(side, side), true, loupe_picture_->handle());
         loupe_image_ = loupe_picture_->toImage();
         QOpenGLFramebufferObject::bindDefault();
@@ -145,15 +151,23 @@ void Viewport::draw_overlay() {
     painter.drawRect(0, 0, width(), 32);
     painter.setFont(bold);
     painter.setPen(theme::kText);
-    painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - 130));
+    painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - 130));
     painter.setFont(font());
     painter.setPen(theme::kDim);
     const Camera& c = camera_->camera();
-    const QString lens = c.photo ? c.photo->camera.parallel ? tr("%1, parallel").arg(backdrop_.name) : tr("%1, %2 mm").arg(backdrop_.name).arg(c.photo->camera.focal_35mm(), 0, 'f', 0) : c.orthographic ? tr("orthographic") : tr("lens %1°").arg(c.field_of_view, 0, 'f', 0);
+    const QString lens = c.photo
+                             ? c.photo->camera.parallel
+                                   ? tr("%1, parallel").arg(backdrop_.name)
+                                   : tr("%1, %2 mm").arg(backdrop_.name).arg(c.photo->camera.focal_35mm(), 0, 'f', 0)
+                         : c.orthographic ? tr("orthographic")
+                                          : tr("lens %1°").arg(c.field_of_view, 0, 'f', 0);
     painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignRight | Qt::AlignVCenter, lens);
     if (!prompt_.isEmpty()) {
-        const QRect text = painter.fontMetrics().boundingRect(rect().adjusted(40, 0, -40, 0), Qt::AlignHCenter | Qt::TextWordWrap, prompt_);
-        const QRect box(width() / 2 - text.width() / 2 - 12, height() - text.height() - 26, text.width() + 24, text.height() + 12);
+        const QRect text = painter.fontMetrics().boundingRect(rect().adjusted(40, 0, -40, 0),
+                                                              Qt::AlignHCenter | Qt::TextWordWrap, prompt_);
+        const QRect box(width() / 2 - text.width() / 2 - 12, height() - text.height() - 26, text.width() + 24,
+                        text.height() + 12);
         painter.setPen(Qt::NoPen);
         painter.setBrush(QColor(0x26, 0x23, 0x20, 215));
         painter.drawRoundedRect(box, 4, 4);
@@ -181,7 +195,8 @@ void Viewport::draw_loupe(QPainter& painter) {
     circle.addEllipse(at, kLoupeRadius, kLoupeRadius);
     painter.save();
     painter.setClipPath(circle);
-    painter.drawImage(QRectF(at - QPointF(kLoupeRadius, kLoupeRadius), QSizeF(2 * kLoupeRadius, 2 * kLoupeRadius)), loupe_image_);
+    painter.drawImage(QRectF(at - QPointF(kLoupeRadius, kLoupeRadius), QSizeF(2 * kLoupeRadius, 2 * kLoupeRadius)),
+                      loupe_image_);
     for (const Marker& m : markers_) {
         if (m.hidden) continue;
         const QPointF away = (screen_of(m.position) - pointer_) * kLoupeTimes;
@@ -210,7 +225,10 @@ void Viewport::draw_legend(QPainter& painter) {
         const int y = top + bar - 1 - i * (bar - 1) / 4;
         painter.drawLine(left + wide + 1, y, left + wide + 4, y);
         const double value = legend_.both_ways ? legend_.worst * (i - 2) / 2 : legend_.worst * i / 4;
-        const QString text = (legend_.both_ways && value > 0 ? "+" : "") + QString::number(value, 'g', 3) + (i < 4 ? QString() : legend_.open ? tr(" %1 and more").arg(legend_.unit) : " " + legend_.unit);
+        const QString text = (legend_.both_ways && value > 0 ? "+" : "") + QString::number(value, 'g', 3) +
+                             (i < 4          ? QString()
+                              : legend_.open ? tr(" %1 and more").arg(legend_.unit)
+                                             : " " + legend_.unit);
         painter.drawText(left + wide + 8, y + 5, text);
     }
 }
@@ -233,9 +251,12 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
     orbiting_ = panning_ = false;
     dragged_.clear();
     if (gesture_ != Gesture::Turn) {
-        if (event->button() == Qt::LeftButton) begin_gesture(event);
-        else if (event->button() == Qt::RightButton) orbiting_ = true;
-        else panning_ = true;
+        if (event->button() == Qt::LeftButton)
+            begin_gesture(event);
+        else if (event->button() == Qt::RightButton)
+            orbiting_ = true;
+        else
+            panning_ = true;
         return;
     }
     const bool shift = event->modifiers().testFlag(Qt::ShiftModifier);
@@ -271,7 +292,8 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
         emit marker_dragged(dragged_, c.ray(event->position(), size()));
     } else if (c.photo && (orbiting_ || panning_)) {
         // the photograph's camera stands where it stood: the picture is moved
-        c.photo->middle -= Vec2(d.x(), d.y()) / (c.photo_scale(static_cast<double>(width()) / std::max(height(), 1)) * std::max(height(), 1));
+        c.photo->middle -= Vec2(d.x(), d.y()) / (c.photo_scale(static_cast<double>(width()) / std::max(height(), 1)) *
+                                                 std::max(height(), 1));
         camera_->set(c);
     } else if (orbiting_) {
         c.yaw = std::remainder(c.yaw - 0.45 * d.x(), 360.0);
@@ -300,14 +322,16 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
 
 void Viewport::keyPressEvent(QKeyEvent* event) {
     const int k = event->key();
-    if (k != Qt::Key_Left && k != Qt::Key_Right && k != Qt::Key_Up && k != Qt::Key_Down) return QOpenGLWidget::keyPressEvent(event);
-    emit arrow_pressed((k == Qt::Key_Right) - (k == Qt::Key_Left), (k == Qt::Key_Up) - (k == Qt::Key_Down), event->modifiers());
+    if (k != Qt::Key_Left && k != Qt::Key_Right && k != Qt::Key_Up && k != Qt::Key_Down)
+        return QOpenGLWidget::keyPressEvent(event);
+    emit arrow_pressed((k == Qt::Key_Right) - (k == Qt::Key_Left), (k == Qt::Key_Up) - (k == Qt::Key_Down),
+                       event->modifiers());
 }
 
 void Viewport::wheelEvent(QWheelEvent* event) {
     Camera c = camera_->camera();
     const double factor = std::pow(0.88, event->angleDelta().y() / 120.0);
-    if (c.photo) {   // closer to where the pointer is
+    if (c.photo) {  // closer to where the pointer is
         const double aspect = static_cast<double>(width()) / std::max(height(), 1);
         const QPointF p = event->position();
         const Vec2 off = Vec2(p.x() - 0.5 * width(), p.y() - 0.5 * height()) / std::max(height(), 1);

@@ -9,10 +9,10 @@
 #include <map>
 #include <memory>
 
-#include "core/base/similarity.h"
 #include "app/viewport/camera.h"
 #include "app/viewport/display_mesh.h"
 #include "app/viewport/markers.h"
+#include "core/base/similarity.h"
 #include "core/spatial/section.h"
 
 namespace veld {
@@ -21,27 +21,27 @@ enum class Shading { Clay, Textured, Flat, Colours };
 
 struct Layer {
     std::shared_ptr<DisplayMesh> mesh;
-    Similarity model;        // mesh coordinates -> viewport frame
+    Similarity model;  // mesh coordinates -> viewport frame
     QColor clay;
     Shading shading = Shading::Clay;
     bool wire = false;
-    double opacity = 1;  // below 1: laid over the layers before it
-    double from = 0, to = 1;   // of the view's width: what of it is drawn
+    double opacity = 1;       // below 1: laid over the layers before it
+    double from = 0, to = 1;  // of the view's width: what of it is drawn
 };
 
 // A photograph that the meshes stand in; shown while the camera is that photograph's own.
 struct Backdrop {
     QImage picture;
     QString name;
-    double behind = 1, over = 0;   // opacities
+    double behind = 1, over = 0;  // opacities
 };
 
 // A scale at the view's edge: 0 .. worst, or -worst .. worst.
 struct Legend {
-    double worst = 0;   // 0: none
+    double worst = 0;  // 0: none
     QString unit = QStringLiteral("mm");
     bool both_ways = false;
-    bool open = true;   // what is beyond has the last colour
+    bool open = true;  // what is beyond has the last colour
     bool operator==(const Legend&) const = default;
 };
 
@@ -54,7 +54,7 @@ class GpuMeshes;
 
 class Viewport : public QOpenGLWidget {
     Q_OBJECT
-   public:
+ public:
     explicit Viewport(const QString& title, CameraLink* camera, QWidget* parent = nullptr);
     ~Viewport() override;
 
@@ -96,7 +96,7 @@ class Viewport : public QOpenGLWidget {
     double last_frame_ms() const { return frame_ms_; }
     QPointF screen_of(const Vec3& p) const { return camera_->camera().project(p, size()); }
 
-   signals:
+ signals:
     void clicked(veld::Ray ray);
     void marker_pressed(QString name, Qt::KeyboardModifiers keys);
     void marker_dragged(QString name, veld::Ray ray);
@@ -111,7 +111,7 @@ class Viewport : public QOpenGLWidget {
     // an arrow key: steps to the right and upwards
     void arrow_pressed(int right, int up, Qt::KeyboardModifiers keys);
 
-   protected:
+ protected:
     void initializeGL() override;
     void paintGL() override;
     void mousePressEvent(QMouseEvent* event) override;
@@ -122,7 +122,7 @@ class Viewport : public QOpenGLWidget {
     void leaveEvent(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
 
-   private:
+ private:
     // draws again only when something is another than it was
     template <class T>
     void put(T& kept, const T& now) {
@@ -144,7 +144,7 @@ class Viewport : public QOpenGLWidget {
     QString title_, hint_, busy_, prompt_;
     CameraLink* camera_;
     std::vector<Layer> layers_;
-    std::vector<int> revisions_;   // of the layers' meshes when they were set
+    std::vector<int> revisions_;  // of the layers' meshes when they were set
     std::vector<Marker> markers_;
     std::vector<GuideLine> lines_;
     std::unique_ptr<GpuMeshes> gpu_;
@@ -152,7 +152,7 @@ class Viewport : public QOpenGLWidget {
     Backdrop backdrop_;
     std::optional<Plane> cut_;
     double divider_ = -1, frame_ms_ = 0;
-    QTimer settle_;       // after movement: one smooth frame
+    QTimer settle_;  // after movement: one smooth frame
     bool moving_ = false;
     QPointF press_, last_;
     QString dragged_;

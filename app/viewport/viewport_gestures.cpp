@@ -12,17 +12,21 @@ std::array<double, 16> Viewport::clip_matrix() const {
     const QMatrix4x4 clip = c.projection(static_cast<double>(width()) / std::max(height(), 1)) * c.view();
     std::array<double, 16> out{};
     for (int row = 0; row < 4; ++row) {
-        for (int column = 0; column < 4; ++column) out[static_cast<std::size_t>(4 * row + column)] = static_cast<double>(clip(row, column));
+        for (int column = 0; column < 4; ++column)
+            out[static_cast<std::size_t>(4 * row + column)] = static_cast<double>(clip(row, column));
     }
     return out;
 }
 
-double Viewport::brush_pixels() const { return brush_mm_ * height() / std::max(camera_->camera().height_at_target(), 1e-6); }
+double Viewport::brush_pixels() const {
+    return brush_mm_ * height() / std::max(camera_->camera().height_at_target(), 1e-6);
+}
 
 void Viewport::begin_gesture(QMouseEvent* event) {
     gesturing_ = true;
     outline_ = QPolygonF{event->position()};
-    if (gesture_ == Gesture::Stroke || gesture_ == Gesture::Touch) emit stroke_begun(camera_->camera().ray(event->position(), size()), pressure_, event->modifiers());
+    if (gesture_ == Gesture::Stroke || gesture_ == Gesture::Touch)
+        emit stroke_begun(camera_->camera().ray(event->position(), size()), pressure_, event->modifiers());
 }
 
 void Viewport::continue_gesture(QMouseEvent* event) {
@@ -54,7 +58,8 @@ void Viewport::end_gesture(QMouseEvent* event) {
         emit stroke_ended();
     } else if (gesture_ == Gesture::Line) {
         const Camera& c = camera_->camera();
-        if (outline_.size() == 2 && QLineF(outline_[0], outline_[1]).length() > 8) emit line_drawn(c.ray(outline_[0], size()), c.ray(outline_[1], size()));
+        if (outline_.size() == 2 && QLineF(outline_[0], outline_[1]).length() > 8)
+            emit line_drawn(c.ray(outline_[0], size()), c.ray(outline_[1], size()));
     } else if (outline_.size() >= 3) {
         std::vector<Vec2> clip;
         for (const QPointF& p : outline_) clip.emplace_back(2 * p.x() / width() - 1, 1 - 2 * p.y() / height());

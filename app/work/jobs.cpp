@@ -19,7 +19,8 @@ std::size_t usual_budget() {
     QFile file("/proc/meminfo");
     if (file.open(QIODevice::ReadOnly)) {
         for (const QByteArray& line : file.readAll().split('\n')) {
-            if (line.startsWith("MemAvailable:")) return line.mid(13).trimmed().split(' ').front().toULongLong() * 1024 / 2;
+            if (line.startsWith("MemAvailable:"))
+                return line.mid(13).trimmed().split(' ').front().toULongLong() * 1024 / 2;
         }
     }
     return std::size_t{2} << 30;
@@ -38,16 +39,16 @@ struct Jobs::Job {
     std::function<Status(const Progress&)> work;
     std::function<void(const Status&)> done;
     std::atomic<bool> cancelled{false}, dropped{false}, told{false};
-    bool running = false;             // of the interface thread
+    bool running = false;  // of the interface thread
     Clock::time_point began;
     Status result{Done{}};
-    std::mutex said;                  // guards fraction and stage
+    std::mutex said;  // guards fraction and stage
     double fraction = -1;
     std::string stage;
 };
 
 Jobs::Jobs(QObject* parent) : QObject(parent), memory_budget_(usual_budget()) {
-    threads_.setMaxThreadCount(64);   // the rules of who may run are ours
+    threads_.setMaxThreadCount(64);  // the rules of who may run are ours
     side_by_side_ = std::max(2, static_cast<int>(std::thread::hardware_concurrency()) / 2);
 }
 
@@ -56,7 +57,8 @@ Jobs::~Jobs() {
     threads_.waitForDone();
 }
 
-JobId Jobs::enqueue(JobInfo info, std::function<Status(const Progress&)> work, std::function<void(const Status&)> done) {
+JobId Jobs::enqueue(JobInfo info, std::function<Status(const Progress&)> work,
+                    std::function<void(const Status&)> done) {
     auto job = std::make_shared<Job>();
     job->id = ++last_;
     job->info = std::move(info), job->work = std::move(work), job->done = std::move(done);
@@ -80,12 +82,15 @@ bool Jobs::may_run(const Job& job) const {
 }
 
 void Jobs::start_what_can() {
-    std::vector<SubjectId> waiting;   // of one subject the older goes first, whatever room there is
+    std::vector<SubjectId> waiting;  // of one subject the older goes first, whatever room there is
     for (const auto& job : std::list(jobs_)) {
         if (job->running) continue;
-        const bool turn = job->info.light || std::find(waiting.begin(), waiting.end(), job->info.subject) == waiting.end();
-        if (turn && may_run(*job)) run(job);
-        else waiting.push_back(job->info.subject);
+        const bool turn =
+            job->info.light || std::find(waiting.begin(), waiting.end(), job->info.subject) == waiting.end();
+        if (turn && may_run(*job))
+            run(job);
+        else
+            waiting.push_back(job->info.subject);
     }
 }
 
@@ -99,19 +104,25 @@ Progress Jobs::progress_of(const std::shared_ptr<Job>& job) {
         }
         // one event under way is enough
         if (job->told.exchange(true)) return;
-        QMetaObject::invokeMethod(this, [this, job] {
-            job->told = false;
-            if (!job->dropped) emit progressed(job->id);
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, job] {
+                job->told = false;
+                if (!job->dropped) emit progressed(job->id);
+            },
+            Qt::QueuedConnection);
     };
     if (!job->info.live) return out;
     out.live = [this, job, last = std::make_shared<Clock::time_point>()](const Points& x) {
         const auto now = Clock::now();
         if (now - *last < std::chrono::milliseconds(kLiveEveryMs)) return;
         *last = now;
-        QMetaObject::invokeMethod(this, [job, copy = std::make_shared<Points>(x)] {
-            if (!job->dropped && job->running) job->info.live(copy);
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [job, copy = std::make_shared<Points>(x)] {
+                if (!job->dropped && job->running) job->info.live(copy);
+            },
+            Qt::QueuedConnection);
     };
     return out;
 }
@@ -124,15 +135,20 @@ void Jobs::run(const std::shared_ptr<Job>& job) {
             try {
                 job->result = job->work(progress);
             } catch (const std::bad_alloc&) {
-                job->result = Error{ErrorCode::Limit, "There is not enough memory for this; nothing was changed. Reduce the mesh first, or close what else is open."};
+                job->result = Error{ErrorCode::Limit,
+                                    "There is not enough memory for this; nothing was changed. Reduce the mesh first, "
+                                    "or close what else is open."};
             } catch (const std::exception& e) {
-                job->result = Error{ErrorCode::BadInput, std::string("This went wrong inside the program (") + e.what() + "); nothing was changed. Save the project and report it."};
+                job->result =
+                    Error{ErrorCode::BadInput, std::string("This went wrong inside the program (") + e.what() +
+                                                   "); nothing was changed. Save the project and report it."};
             }
         } else {
             job->result = Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
         }
-        job->work = nullptr;   // what it holds is let go here, not while the window waits
-        QMetaObject::invokeMethod(this, [this, job] { finish(job); }, Qt::QueuedConnection);
+        job->work = nullptr;  // what it holds is let go here, not while the window waits
+        QMetaObject::invokeMethod(
+            this, [this, job] { finish(job); }, Qt::QueuedConnection);
     });
 }
 
@@ -146,13 +162,16 @@ void Jobs::finish(const std::shared_ptr<Job>& job) {
 }
 
 bool Jobs::busy(SubjectId subject) const {
-    return std::any_of(jobs_.begin(), jobs_.end(), [&](const auto& j) { return !j->dropped && !j->info.light && j->info.subject == subject; });
+    return std::any_of(jobs_.begin(), jobs_.end(),
+                       [&](const auto& j) { return !j->dropped && !j->info.light && j->info.subject == subject; });
 }
 bool Jobs::any_heavy() const {
     return std::any_of(jobs_.begin(), jobs_.end(), [](const auto& j) { return !j->dropped && !j->info.light; });
 }
 bool Jobs::has(JobKind kind, SubjectId subject) const {
-    return std::any_of(jobs_.begin(), jobs_.end(), [&](const auto& j) { return !j->dropped && j->info.kind == kind && j->info.subject == subject; });
+    return std::any_of(jobs_.begin(), jobs_.end(), [&](const auto& j) {
+        return !j->dropped && j->info.kind == kind && j->info.subject == subject;
+    });
 }
 bool Jobs::has(JobKind kind) const {
     return std::any_of(jobs_.begin(), jobs_.end(), [&](const auto& j) { return !j->dropped && j->info.kind == kind; });
@@ -166,7 +185,9 @@ std::vector<JobRow> Jobs::rows() const {
         row.running = job->running, row.cancelling = job->cancelled;
         const std::lock_guard lock(job->said);
         row.fraction = job->fraction, row.stage = QString::fromStdString(job->stage);
-        if (job->running) row.seconds_left = seconds_left(job->fraction, std::chrono::duration<double>(Clock::now() - job->began).count());
+        if (job->running)
+            row.seconds_left =
+                seconds_left(job->fraction, std::chrono::duration<double>(Clock::now() - job->began).count());
         out.push_back(row);
     }
     return out;
@@ -179,7 +200,7 @@ void Jobs::cancel(JobId id) {
         job->cancelled = true;
         if (!job->running) waits = job;
     }
-    if (waits) {   // it never began
+    if (waits) {  // it never began
         waits->result = Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
         return finish(waits);
     }

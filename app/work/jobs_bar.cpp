@@ -13,7 +13,8 @@ QString time_left_words(int seconds) {
     if (seconds < 0) return {};
     if (seconds < 2) return QObject::tr("nearly done");
     if (seconds > kRoundAbove) seconds = (seconds + 4) / 5 * 5;
-    return seconds < 90 ? QObject::tr("%1 s left").arg(seconds) : QObject::tr("%1 min left").arg(static_cast<int>(std::lround(seconds / 60.0)));
+    return seconds < 90 ? QObject::tr("%1 s left").arg(seconds)
+                        : QObject::tr("%1 min left").arg(static_cast<int>(std::lround(seconds / 60.0)));
 }
 
 JobsBar::JobsBar(Jobs& jobs, Saver& saver, QWidget* parent) : QWidget(parent), jobs_(jobs), saver_(saver) {
@@ -69,9 +70,12 @@ void JobsBar::refresh() {
     if (!any) return;
     const JobRow& row = rows.front();
     QStringList parts{row.title};
-    if (row.cancelling) parts << tr("being cancelled…");
-    else if (!row.running) parts << tr("waiting");
-    else if (!row.stage.isEmpty()) parts << row.stage;
+    if (row.cancelling)
+        parts << tr("being cancelled…");
+    else if (!row.running)
+        parts << tr("waiting");
+    else if (!row.stage.isEmpty())
+        parts << row.stage;
     text_->setText(text_->fontMetrics().elidedText(parts.join(" · "), Qt::ElideRight, kStageWidth));
     text_->setToolTip(parts.join("\n"));
     left_->setText(row.running && !row.cancelling ? time_left_words(row.seconds_left) : QString());
@@ -88,10 +92,15 @@ void JobsBar::fill_menu() {
     QMenu* menu = more_->menu();
     menu->clear();
     for (const JobRow& row : jobs_.rows()) {
-        const QString state = row.cancelling ? tr("being cancelled") : !row.running ? tr("waiting") : row.fraction < 0 ? tr("running") : tr("%1 %").arg(std::lround(100 * std::clamp(row.fraction, 0.0, 1.0)));
+        const QString state = row.cancelling ? tr("being cancelled")
+                              : !row.running ? tr("waiting")
+                              : row.fraction < 0
+                                  ? tr("running")
+                                  : tr("%1 %").arg(std::lround(100 * std::clamp(row.fraction, 0.0, 1.0)));
         QAction* action = menu->addAction(tr("Cancel %1 (%2)").arg(row.title, state));
         // when the menu is gone: cancelling rebuilds it
-        connect(action, &QAction::triggered, this, [this, id = row.id] { jobs_.cancel(id); }, Qt::QueuedConnection);
+        connect(
+            action, &QAction::triggered, this, [this, id = row.id] { jobs_.cancel(id); }, Qt::QueuedConnection);
     }
 }
 

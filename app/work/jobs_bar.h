@@ -13,10 +13,10 @@ namespace veld {
 
 class JobsBar : public QWidget {
     Q_OBJECT
-   public:
+ public:
     JobsBar(Jobs& jobs, Saver& saver, QWidget* parent = nullptr);
 
-   private:
+ private:
     void refresh();
     void fill_menu();
 
@@ -25,7 +25,7 @@ class JobsBar : public QWidget {
     QLabel *text_, *left_, *saving_;
     QProgressBar* bar_;
     QToolButton *more_, *cancel_;
-    QTimer tick_;              // seconds left go on counting between reports
+    QTimer tick_;  // seconds left go on counting between reports
     JobId shown_ = 0;
 };
 

@@ -1,7 +1,7 @@
 #pragma once
 // Project files are written here and nowhere else: one after the other on a thread of its own, in the order in which
-// they were asked for, so that no save waits for the window, none overtakes another, and the program never finds its own
-// file locked by itself.
+// they were asked for, so that no save waits for the window, none overtakes another, and the program never finds its
+// own file locked by itself.
 #include <QObject>
 #include <QThreadPool>
 #include <atomic>
@@ -13,22 +13,23 @@ namespace veld {
 
 class Saver : public QObject {
     Q_OBJECT
-   public:
+ public:
     explicit Saver(QObject* parent = nullptr);
-    ~Saver() override;                    // what was asked for is written first
+    ~Saver() override;  // what was asked for is written first
 
     // The state is a value of shared, unchanging parts: the user goes on meanwhile. done: on the interface thread.
     // An autosave that waits is given up when anything newer is asked for of the same file.
-    void write(const std::string& path, const ProjectState& state, SaveSlot slot, const SaveMark& mark, std::function<void(const Status&)> done);
+    void write(const std::string& path, const ProjectState& state, SaveSlot slot, const SaveMark& mark,
+               std::function<void(const Status&)> done);
     bool writing() const { return waiting_ > 0; }
-    bool saving() const { return saves_ > 0; }   // by hand
+    bool saving() const { return saves_ > 0; }  // by hand
     // Blocks until all is written; what was asked for by then has been told of.
     void wait();
 
-   signals:
+ signals:
     void changed();
 
-   private:
+ private:
     struct Request;
     QThreadPool thread_;
     std::vector<std::shared_ptr<Request>> requests_;

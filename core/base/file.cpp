@@ -16,15 +16,21 @@ namespace {
 
 std::string reason(int code) {
     switch (code) {
-        case ENOENT: return "there is no such file. Check the path.";
+        case ENOENT:
+            return "there is no such file. Check the path.";
         case EACCES:
-        case EPERM: return "no permission. Choose another folder or change its rights.";
-        case EROFS: return "the folder is read-only. Choose another place.";
+        case EPERM:
+            return "no permission. Choose another folder or change its rights.";
+        case EROFS:
+            return "the folder is read-only. Choose another place.";
         case ENOSPC:
         case EDQUOT:
-        case EFBIG: return "the disk is full. Free some space and try again; nothing was changed.";
-        case EISDIR: return "this is a folder, not a file.";
-        default: return std::string(std::strerror(code)) + ".";
+        case EFBIG:
+            return "the disk is full. Free some space and try again; nothing was changed.";
+        case EISDIR:
+            return "this is a folder, not a file.";
+        default:
+            return std::string(std::strerror(code)) + ".";
     }
 }
 
@@ -104,9 +110,7 @@ std::string lower_extension(const std::string& path) {
     return out;
 }
 
-std::string file_name(const std::string& path) {
-    return std::filesystem::path(path).filename().string();
-}
+std::string file_name(const std::string& path) { return std::filesystem::path(path).filename().string(); }
 
 std::string folder_of(const std::string& path) {
     const std::string out = std::filesystem::path(path).parent_path().string();

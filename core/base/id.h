@@ -2,8 +2,8 @@
 // Which subject, source, photo set, fit or morph is meant, whatever it is called and wherever it stands in its list.
 //
 // An id is made with its object and goes along with every copy of it: through undo, into the project file and to a
-// worker thread. Ids are random, so that no two objects of any project ever share one by chance [birthday bound: with a
-// million objects the odds are below 1e-7]. An id of value 0 means nothing.
+// worker thread. Ids are random, so that no two objects of any project ever share one by chance [birthday bound: with
+// a million objects the odds are below 1e-7]. An id of value 0 means nothing.
 #include <cstdint>
 #include <string>
 #include <string_view>
@@ -22,7 +22,7 @@ struct Id {
     auto operator<=>(const Id&) const = default;
 };
 
-using ProjectId = Id<struct ProjectTag>;   // one opening of a project in a window
+using ProjectId = Id<struct ProjectTag>;  // one opening of a project in a window
 using SubjectId = Id<struct SubjectTag>;
 using SourceId = Id<struct SourceTag>;
 using PhotoSetId = Id<struct PhotoSetTag>;

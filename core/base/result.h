@@ -29,7 +29,7 @@ struct Error {
 // Holds a T or an Error. Check with `if (!result)` before `*result`.
 template <class T>
 class [[nodiscard]] Result {
-   public:
+ public:
     Result(T value) : content_(std::move(value)) {}      // NOLINT(google-explicit-constructor)
     Result(Error error) : content_(std::move(error)) {}  // NOLINT(google-explicit-constructor)
 
@@ -41,7 +41,7 @@ class [[nodiscard]] Result {
     const T* operator->() const { return &std::get<0>(content_); }
     const Error& error() const { return std::get<1>(content_); }
 
-   private:
+ private:
     std::variant<T, Error> content_;
 };
 

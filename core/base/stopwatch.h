@@ -5,7 +5,7 @@
 namespace veld {
 
 class Stopwatch {
-   public:
+ public:
     double lap() {
         const auto now = std::chrono::steady_clock::now();
         const double out = std::chrono::duration<double>(now - last_).count();
@@ -13,7 +13,7 @@ class Stopwatch {
         return out;
     }
 
-   private:
+ private:
     std::chrono::steady_clock::time_point last_ = std::chrono::steady_clock::now();
 };
 

@@ -4,24 +4,36 @@ namespace veld {
 
 double millimetres(Unit unit) {
     switch (unit) {
-        case Unit::Millimetre: return 1.0;
-        case Unit::Centimetre: return 10.0;
-        case Unit::Metre: return 1000.0;
-        case Unit::Inch: return 25.4;
-        case Unit::Decimetre: return 100.0;
-        case Unit::Foot: return 304.8;
+        case Unit::Millimetre:
+            return 1.0;
+        case Unit::Centimetre:
+            return 10.0;
+        case Unit::Metre:
+            return 1000.0;
+        case Unit::Inch:
+            return 25.4;
+        case Unit::Decimetre:
+            return 100.0;
+        case Unit::Foot:
+            return 304.8;
     }
     return 1.0;
 }
 
 const char* unit_name(Unit unit) {
     switch (unit) {
-        case Unit::Millimetre: return "mm";
-        case Unit::Centimetre: return "cm";
-        case Unit::Metre: return "m";
-        case Unit::Inch: return "in";
-        case Unit::Decimetre: return "dm";
-        case Unit::Foot: return "ft";
+        case Unit::Millimetre:
+            return "mm";
+        case Unit::Centimetre:
+            return "cm";
+        case Unit::Metre:
+            return "m";
+        case Unit::Inch:
+            return "in";
+        case Unit::Decimetre:
+            return "dm";
+        case Unit::Foot:
+            return "ft";
     }
     return "mm";
 }

@@ -8,8 +8,9 @@
 namespace veld {
 
 enum class Unit { Millimetre, Centimetre, Metre, Inch, Decimetre, Foot };
-constexpr Unit kAllUnits[] = {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch, Unit::Decimetre, Unit::Foot};   // the usual ones first
-double millimetres(Unit unit);  // mm per unit
+constexpr Unit kAllUnits[] = {Unit::Millimetre, Unit::Centimetre, Unit::Metre,
+                              Unit::Inch,       Unit::Decimetre,  Unit::Foot};  // the usual ones first
+double millimetres(Unit unit);                                                  // mm per unit
 const char* unit_name(Unit unit);
 std::optional<Unit> unit_from_name(const std::string& name);
 

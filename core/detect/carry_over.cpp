@@ -5,7 +5,9 @@
 namespace veld {
 namespace {
 
-bool same_view(const FaceView& a, const FaceView& b) { return a.yaw == b.yaw && a.pitch == b.pitch && a.skin == b.skin; }
+bool same_view(const FaceView& a, const FaceView& b) {
+    return a.yaw == b.yaw && a.pitch == b.pitch && a.skin == b.skin;
+}
 
 }  // namespace
 
@@ -14,7 +16,8 @@ std::vector<SurfacePair> pairs_of_view(const FaceReference& reference, const See
     for (const SeenView& base : reference.views) {
         if (!same_view(base.view, view.view) || base.points.empty() || view.points.empty()) continue;
         for (std::size_t p = 0; p < kSeenPoints; ++p) {
-            if (base.points[p] && view.points[p]) out.push_back({*base.points[p], *view.points[p], 0, static_cast<int>(p)});
+            if (base.points[p] && view.points[p])
+                out.push_back({*base.points[p], *view.points[p], 0, static_cast<int>(p)});
         }
     }
     return out;
@@ -34,7 +37,8 @@ std::vector<SurfacePair> pairs_of(const FaceReference& reference, const std::vec
         const auto a = middle_of(base[p]), b = middle_of(found[p]);
         // what differs from view to view in the same way on both sides is no doubt
         double sum = 0;
-        for (std::size_t i = 0; i < base[p].size(); ++i) sum += ((found[p][i] - b->place) - (base[p][i] - a->place)).squaredNorm();
+        for (std::size_t i = 0; i < base[p].size(); ++i)
+            sum += ((found[p][i] - b->place) - (base[p][i] - a->place)).squaredNorm();
         out.push_back({a->place, b->place, std::sqrt(sum / static_cast<double>(base[p].size())), static_cast<int>(p)});
     }
     return out;

@@ -9,9 +9,9 @@
 namespace veld {
 
 struct SurfacePair {
-    Vec3 base = Vec3::Zero(), scan = Vec3::Zero();   // mm, both in the kit frame
-    double spread = 0;                               // mm, over the views; of both sides together
-    int point = 0;                                   // which of the network's points
+    Vec3 base = Vec3::Zero(), scan = Vec3::Zero();  // mm, both in the kit frame
+    double spread = 0;                              // mm, over the views; of both sides together
+    int point = 0;                                  // which of the network's points
 };
 // Points that at least two common views put on both surfaces, by the middle of those views.
 std::vector<SurfacePair> pairs_of(const FaceReference& reference, const std::vector<SeenView>& scan);

@@ -20,23 +20,28 @@ constexpr double kNetworkReachMm = 18;   // a point with no network point this n
 constexpr double kStartStrength = 0.02;  // of the carried-over points in the rough fit: the surface decides
 constexpr double kFigureMatchMm = 90;    // a belly may stand this far before the kit's
 constexpr double kPoorPoseMm = 12;
-constexpr double kOnSurfaceMm = 8;       // farther from the surface than this: there is nothing to mark
+constexpr double kOnSurfaceMm = 8;  // farther from the surface than this: there is nothing to mark
 
 Error cancelled() { return {ErrorCode::Cancelled, "Cancelled; no landmark was changed."}; }
 
 class Detector {
-   public:
+ public:
     Detector(FaceNetwork& network, const DetectInput& input, const FaceReference& reference, const Progress& progress)
-        : network_(network), in_(input), kit_(*input.kit), reference_(reference), progress_(progress),
+        : network_(network),
+          in_(input),
+          kit_(*input.kit),
+          reference_(reference),
+          progress_(progress),
           base_points_(input.base_points.empty() ? kit_.landmarks : input.base_points),
           base_curves_(input.base_curves.empty() ? kit_.curves : input.base_curves) {}
 
     Result<Detection> run();
 
-   private:
+ private:
     LandmarkSet start() const;
     Status fit_head();
-    void read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part, const std::function<bool(const std::string&)>& wanted);
+    void read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part,
+                  const std::function<bool(const std::string&)>& wanted);
     void pupils();
     bool is_figure() const;
     Similarity standing() const;
@@ -53,7 +58,7 @@ class Detector {
     const std::map<std::string, std::vector<SurfacePoint>> base_curves_;
 
     Detection out_;
-    SurfaceLook look_;                    // in the kit frame, as the face lies
+    SurfaceLook look_;  // in the kit frame, as the face lies
     std::vector<SeenView> views_;
     std::vector<SurfacePair> pairs_;
     std::optional<SmoothMap> map_;
@@ -99,16 +104,20 @@ Status Detector::fit_head() {
     read_off(kit_, fitted, result->distances, FitPart::Head, [this](const std::string& name) {
         const auto curve = base_curves_.find(name);
         if (curve == base_curves_.end()) return places_part(name, FitPart::Head);
-        return kit_.mesh.positions[curve->second.front().vertices[0]].y() > kit_.mesh.positions[kit_.neck_ring.empty() ? 0 : kit_.neck_ring.front()].y() - 100;
+        return kit_.mesh.positions[curve->second.front().vertices[0]].y() >
+               kit_.mesh.positions[kit_.neck_ring.empty() ? 0 : kit_.neck_ring.front()].y() - 100;
     });
     return Done{};
 }
 
 // kit: as it was posed for the fit; fitted: in the face's frame.
-void Detector::read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part, const std::function<bool(const std::string&)>& wanted) {
+void Detector::read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part,
+                        const std::function<bool(const std::string&)>& wanted) {
     const Similarity back = out_.to_kit.inverse();
     const Doubts doubts({kit, base_points_, look_, views_, reference_, pairs_, *map_, fitted, distances, part});
-    const auto near = [&](const SurfacePoint& place) { return look_.surface.closest(place.at(fitted), kOnSurfaceMm, nullptr); };
+    const auto near = [&](const SurfacePoint& place) {
+        return look_.surface.closest(place.at(fitted), kOnSurfaceMm, nullptr);
+    };
     for (const auto& [name, place] : base_points_) {
         if (!wanted(name)) continue;
         const SurfaceHit hit = near(place);
@@ -150,7 +159,8 @@ void Detector::pupils() {
         }
         const auto middle = middle_of(found), of_base = middle_of(base);
         if (!middle || found.size() < 2 || middle->spread > 3 || !base_points_.contains(name)) continue;
-        const SurfaceHit hit = look_.surface.closest(middle->place + (on_base(name) - of_base->place), kOnSurfaceMm, nullptr);
+        const SurfaceHit hit =
+            look_.surface.closest(middle->place + (on_base(name) - of_base->place), kOnSurfaceMm, nullptr);
         if (!hit) continue;
         out_.set.points[name] = out_.to_kit.inverse()(hit.position);
         Trust& t = out_.set.trust[name];
@@ -181,7 +191,8 @@ Similarity Detector::standing() const {
     for (const Vec3& p : on) box.add(out(p));
     const Box base = bounding_box(kit_.mesh.positions);
     out.scale = base.size().y() / box.size().y();
-    const Vec3 from(box.centre().x(), box.high.y(), box.centre().z()), to(base.centre().x(), base.high.y(), base.centre().z());
+    const Vec3 from(box.centre().x(), box.high.y(), box.centre().z()),
+        to(base.centre().x(), base.high.y(), base.centre().z());
     out.translation = to - out.scale * from;
     return out;
 }
@@ -196,7 +207,8 @@ Status Detector::find_body() {
     for (const std::string& name : minimal_points()) {
         const auto at = std::as_const(out_.set.points).find(name);
         const auto base = base_points_.find(name);
-        if (at != out_.set.points.cend() && base != base_points_.end() && !unsure(out_.set.trust_of(name))) pulls.push_back({base->second, (stand * out_.to_kit)(at->second)});
+        if (at != out_.set.points.cend() && base != base_points_.end() && !unsure(out_.set.trust_of(name)))
+            pulls.push_back({base->second, (stand * out_.to_kit)(at->second)});
     }
     const auto bent = articulate(kit_, surface, pulls, stage(0.55, 0.65));
     if (!bent) {
@@ -206,7 +218,9 @@ Status Detector::find_body() {
     }
     out_.figure = true;
     // the wrap cannot mend a pose that is off by more than this
-    if (bent->fit_mm > kPoorPoseMm) out_.notes.push_back("The kit's skeleton could only roughly be bent to this pose (" + std::to_string(static_cast<int>(bent->fit_mm)) + " mm): look at every body point.");
+    if (bent->fit_mm > kPoorPoseMm)
+        out_.notes.push_back("The kit's skeleton could only roughly be bent to this pose (" +
+                             std::to_string(static_cast<int>(bent->fit_mm)) + " mm): look at every body point.");
     const BaseKit posed = posed_kit(kit_, bent->pose);
     const Similarity to_posed = bent->to_kit * stand * out_.to_kit;
     FitInput fit;
@@ -215,9 +229,10 @@ Status Detector::find_body() {
     fit.source = in_.source;
     fit.ignored = &ignored;
     // placed by the posed skeleton alone: a head of another size than the kit's must not size the body
-    for (const auto& [name, place] : base_points_) fit.landmarks.points[name] = to_posed.inverse()(place.at(posed.mesh.positions));
+    for (const auto& [name, place] : base_points_)
+        fit.landmarks.points[name] = to_posed.inverse()(place.at(posed.mesh.positions));
     fit.settings.part = FitPart::All;
-    fit.settings.take_pose_out = false;   // it is out already
+    fit.settings.take_pose_out = false;  // it is out already
     fit.settings.landmark_strength = 1e-3;
     fit.settings.smooth_start_mm = 140;
     fit.settings.match_start_mm = kFigureMatchMm;
@@ -246,7 +261,10 @@ Result<Detection> Detector::run() {
     views_ = see_face(network_, look_, reference_.place, face_views(look_.coloured), stage(0.25, 0.38));
     if (progress_.is_cancelled()) return cancelled();
     pairs_ = pairs_of(reference_, views_);
-    if (pairs_.size() < 100) return Error{ErrorCode::NotFound, "A face seems to be there, but too little of it can be seen to place its points. Mark the ten points of the minimal set by hand."};
+    if (pairs_.size() < 100)
+        return Error{ErrorCode::NotFound,
+                     "A face seems to be there, but too little of it can be seen to place its points. Mark the ten "
+                     "points of the minimal set by hand."};
     map_ = map_through(pairs_);
     if (auto ok = fit_head(); !ok) return ok.error();
     if (look_.coloured) pupils();

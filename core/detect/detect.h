@@ -9,31 +9,31 @@
 //
 // How far to trust a point is told by what could contradict it: the views among each other, the network
 // against the fit, the fit against the surface, and the point against its neighbours' idea of the shape.
+#include "core/base/progress.h"
 #include "core/base/similarity.h"
 #include "core/detect/doubt.h"
 #include "core/kit/base_kit.h"
-#include "core/base/progress.h"
 
 namespace veld {
 
 struct DetectInput {
     const BaseKit* kit = nullptr;
-    std::map<std::string, SurfacePoint> base_points;                 // empty: the kit's own
-    std::map<std::string, std::vector<SurfacePoint>> base_curves;    // empty: the kit's own
+    std::map<std::string, SurfacePoint> base_points;               // empty: the kit's own
+    std::map<std::string, std::vector<SurfacePoint>> base_curves;  // empty: the kit's own
     const Mesh* source = nullptr;
-    Similarity upright;                                              // source -> roughly upright mm; only tried first
-    const std::vector<std::uint8_t>* ignored = nullptr;              // null, or one per vertex: not looked at
-    const FaceReference* reference = nullptr;                        // null: made for this run
+    Similarity upright;                                  // source -> roughly upright mm; only tried first
+    const std::vector<std::uint8_t>* ignored = nullptr;  // null, or one per vertex: not looked at
+    const FaceReference* reference = nullptr;            // null: made for this run
 };
 
 struct Detection {
-    LandmarkSet set;                     // in the source's coordinates, with trust for every entry
-    std::map<std::string, Evidence> evidence;      // of the points: what speaks against each
-    std::map<std::string, std::string> left_out;   // name -> why
-    Similarity to_kit;                   // source -> kit frame, mm, by the face
-    bool figure = false;                 // body points were looked for
-    bool coloured = false;               // skin colours helped
-    int evaluations = 0;                 // of the networks, on the source
+    LandmarkSet set;                              // in the source's coordinates, with trust for every entry
+    std::map<std::string, Evidence> evidence;     // of the points: what speaks against each
+    std::map<std::string, std::string> left_out;  // name -> why
+    Similarity to_kit;                            // source -> kit frame, mm, by the face
+    bool figure = false;                          // body points were looked for
+    bool coloured = false;                        // skin colours helped
+    int evaluations = 0;                          // of the networks, on the source
     double seconds = 0;
     std::vector<std::string> notes;
 };

@@ -2,16 +2,16 @@
 
 #include <cmath>
 
-#include "core/kit/kit_surface.h"
 #include "core/fit/fit.h"
+#include "core/kit/kit_surface.h"
 #include "core/landmark/plausible.h"
 #include "core/linalg/statistics.h"
 
 namespace veld {
 namespace {
 
-constexpr double kBeforeThePupil = 0.93, kProudMm = 0.9;   // a lid is thicker than this
-constexpr double kNearMm = 14;   // network points this near speak for a landmark
+constexpr double kBeforeThePupil = 0.93, kProudMm = 0.9;  // a lid is thicker than this
+constexpr double kNearMm = 14;                            // network points this near speak for a landmark
 
 // Two numbers that light and shadow leave alone.
 std::array<double, 2> chromaticity(const Vec3& rgb) {
@@ -73,7 +73,7 @@ bool Doubts::looks_closed(bool left) const {
 }
 
 double Doubts::view_spread(const Vec3& base) const {
-    Points moved;   // per view: where that view alone would put the place, against all views together
+    Points moved;  // per view: where that view alone would put the place, against all views together
     for (const auto& pairs : by_view_) {
         Vec3 sum = Vec3::Zero();
         double total = 0;
@@ -87,7 +87,7 @@ double Doubts::view_spread(const Vec3& base) const {
     }
     const auto middle = middle_of(moved);
     if (!middle || moved.size() < 2) return 0;
-    std::vector<double> off;   // the usual one, not the mean: a single view that looked past a nose says little
+    std::vector<double> off;  // the usual one, not the mean: a single view that looked past a nose says little
     for (const Vec3& m : moved) off.push_back((m - middle->place).norm());
     return median(off);
 }
@@ -101,7 +101,8 @@ double Doubts::unlike_skin(const Vec3& on_source) const {
         const SurfaceHit hit = known_.look.surface.closest(beside, 6, nullptr);
         if (!hit) continue;
         const auto c = chromaticity(colour_at(known_.look, hit));
-        unlike.push_back(std::max(std::abs(c[0] - skin_[0]) / skin_width_[0], std::abs(c[1] - skin_[1]) / skin_width_[1]));
+        unlike.push_back(
+            std::max(std::abs(c[0] - skin_[0]) / skin_width_[0], std::abs(c[1] - skin_[1]) / skin_width_[1]));
     }
     return unlike.empty() ? 0 : median(unlike);
 }
@@ -127,11 +128,15 @@ Evidence Doubts::evidence(const std::string& name, const SurfacePoint& place, co
     const SchemePoint* scheme = landmark_scheme().point(name);
     const SchemeCurve* curve = landmark_scheme().curve(name);
     out.usual = usual_error(scheme ? scheme->region : curve ? curve->region : std::string());
-    const bool lid = name.starts_with("palpebrale") || name.starts_with("pupil") || name.starts_with("upper_lid") || name.starts_with("lower_lid");
+    const bool lid = name.starts_with("palpebrale") || name.starts_with("pupil") || name.starts_with("upper_lid") ||
+                     name.starts_with("lower_lid");
     out.closed = lid && closed_[name.ends_with("_l")];
-    const bool bare = scheme && (scheme->region == "skull" || scheme->region == "ear" || scheme->region == "neck" || scheme->region == "torso" || name == "frontotemporale_l" || name == "frontotemporale_r" || name == "trichion");
+    const bool bare = scheme && (scheme->region == "skull" || scheme->region == "ear" || scheme->region == "neck" ||
+                                 scheme->region == "torso" || name == "frontotemporale_l" ||
+                                 name == "frontotemporale_r" || name == "trichion");
     if (bare) out.colour = unlike_skin(on_source.position);
-    for (std::size_t k = 0; k < 3 && !fade_.empty(); ++k) out.fade += place.weights[k] * (1 - fade_[place.vertices[k]]);
+    for (std::size_t k = 0; k < 3 && !fade_.empty(); ++k)
+        out.fade += place.weights[k] * (1 - fade_[place.vertices[k]]);
     return out;
 }
 
@@ -153,14 +158,26 @@ Trust Doubts::of_curve(const std::string& name, const std::vector<SurfacePoint>&
 // Root mean square error in mm of points of a region where nothing speaks against them (20 made-up heads,
 // bench/detect_accuracy): a place on an even surface can slide, a rim or a corner cannot.
 double usual_error(const std::string& region) {
-    static const std::map<std::string, double> measured = {{"eye", 0.5}, {"mouth", 0.6}, {"nose", 0.7}, {"ear", 1.2}, {"forehead", 1.2}, {"cheek", 1.9}, {"chin", 2.2}, {"neck", 2.5}, {"jaw", 4.5}, {"skull", 4.0}, {"torso", 8.0}, {"shoulder", 6.0}, {"arm", 6.0}, {"hand", 4.0}, {"hip", 8.0}, {"leg", 6.0}, {"foot", 4.0}};
+    static const std::map<std::string, double> measured = {
+        {"eye", 0.5},  {"mouth", 0.6}, {"nose", 0.7}, {"ear", 1.2},   {"forehead", 1.2}, {"cheek", 1.9},
+        {"chin", 2.2}, {"neck", 2.5},  {"jaw", 4.5},  {"skull", 4.0}, {"torso", 8.0},    {"shoulder", 6.0},
+        {"arm", 6.0},  {"hand", 4.0},  {"hip", 8.0},  {"leg", 6.0},   {"foot", 4.0}};
     const auto at = measured.find(region);
     return at == measured.end() ? 2.0 : at->second;
 }
 
 double expected_error(const Evidence& e) {
-    const double missing = std::max(0.0, e.unmatched - 0.7) / 0.3;   // around lids and nostrils much is hidden on any scan
-    const double parts[] = {e.usual, 0.25 * e.spread, 0.3 * e.disagree, e.surface, 3 * missing, 0.25 * e.bent, e.colour > 1 ? 2.5 * std::min(e.colour, 3.0) : 0.0, 9 * e.fade, 6 * e.closed};
+    const double missing =
+        std::max(0.0, e.unmatched - 0.7) / 0.3;  // around lids and nostrils much is hidden on any scan
+    const double parts[] = {e.usual,
+                            0.25 * e.spread,
+                            0.3 * e.disagree,
+                            e.surface,
+                            3 * missing,
+                            0.25 * e.bent,
+                            e.colour > 1 ? 2.5 * std::min(e.colour, 3.0) : 0.0,
+                            9 * e.fade,
+                            6 * e.closed};
     double sum = 0;
     for (double p : parts) sum += p * p;
     return std::sqrt(sum);

@@ -8,37 +8,37 @@ namespace veld {
 struct DoubtInput {
     const BaseKit& kit;
     const std::map<std::string, SurfacePoint>& base_points;
-    const SurfaceLook& look;                 // of the source, kit frame
+    const SurfaceLook& look;  // of the source, kit frame
     const std::vector<SeenView>& views;
     const FaceReference& reference;
     const std::vector<SurfacePair>& pairs;
     const SmoothMap& map;
-    const Points& fitted;                    // base vertices on the source, kit frame
-    const std::vector<float>& distances;     // of that fit, NaN: nothing was matched there
-    FitPart part = FitPart::Head;            // of that fit
+    const Points& fitted;                 // base vertices on the source, kit frame
+    const std::vector<float>& distances;  // of that fit, NaN: nothing was matched there
+    FitPart part = FitPart::Head;         // of that fit
 };
 
 // What speaks against a point, mm each; kept apart so that they can be measured against the truth.
 struct Evidence {
-    double usual = 0;        // what points of its region are off when all is well
-    double spread = 0;       // the views among each other, near the point
-    double disagree = 0;     // network against fit; 0 where the network knows nothing
-    double nearest = 0;      // to the next point that the network knows
-    double surface = 0;      // fit to surface
-    double unmatched = 0;    // share of the neighbourhood where the fit found nothing to match, 0..1
-    double bent = 0;         // fit against the smooth shape of its neighbours
-    double colour = 0;       // 0: like the face's skin, 1 and more: another colour (hair, cloth)
-    double closed = 0;       // 1: a point of a lid or pupil whose eye looks closed
-    double fade = 0;         // 0..1 how much the head's fit fades out here
+    double usual = 0;      // what points of its region are off when all is well
+    double spread = 0;     // the views among each other, near the point
+    double disagree = 0;   // network against fit; 0 where the network knows nothing
+    double nearest = 0;    // to the next point that the network knows
+    double surface = 0;    // fit to surface
+    double unmatched = 0;  // share of the neighbourhood where the fit found nothing to match, 0..1
+    double bent = 0;       // fit against the smooth shape of its neighbours
+    double colour = 0;     // 0: like the face's skin, 1 and more: another colour (hair, cloth)
+    double closed = 0;     // 1: a point of a lid or pupil whose eye looks closed
+    double fade = 0;       // 0..1 how much the head's fit fades out here
 };
 
 class Doubts {
-   public:
+ public:
     explicit Doubts(const DoubtInput& known);
     Evidence evidence(const std::string& name, const SurfacePoint& place, const SurfaceHit& on_source) const;
     Trust of_curve(const std::string& name, const std::vector<SurfacePoint>& curve) const;
 
-   private:
+ private:
     bool looks_closed(bool left) const;
     double view_spread(const Vec3& base) const;
     double unlike_skin(const Vec3& on_source) const;
@@ -46,7 +46,7 @@ class Doubts {
     const DoubtInput known_;
     std::vector<std::vector<SurfacePair>> by_view_;
     std::vector<double> fade_;
-    bool closed_[2] = {false, false};   // right, left eye
+    bool closed_[2] = {false, false};  // right, left eye
     double skin_[2] = {0, 0}, skin_width_[2] = {1, 1};
     std::map<std::string, double> off_;
 };

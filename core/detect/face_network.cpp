@@ -23,7 +23,12 @@ cv::Mat rgb(const Pixels& picture) {
 struct CropMap {
     Vec2 centre;
     double c, s, scale, half;
-    CropMap(const FaceCrop& crop, int side) : centre(crop.centre), c(std::cos(crop.angle)), s(std::sin(crop.angle)), scale(side / crop.side), half(0.5 * side) {}
+    CropMap(const FaceCrop& crop, int side)
+        : centre(crop.centre),
+          c(std::cos(crop.angle)),
+          s(std::sin(crop.angle)),
+          scale(side / crop.side),
+          half(0.5 * side) {}
     Vec2 back(const Vec2& q) const {
         const Vec2 d = (q - Vec2(half, half)) / scale;
         return centre + Vec2(c * d.x() - s * d.y(), s * d.x() + c * d.y());
@@ -33,7 +38,7 @@ struct CropMap {
 cv::Mat cut(const Pixels& picture, const FaceCrop& crop, int side) {
     cv::Mat image = rgb(picture);
     double shrunk = 1;
-    if (crop.side > 1.5 * side) {   // averaged first: a bilinear look-up alone would skip pixels
+    if (crop.side > 1.5 * side) {  // averaged first: a bilinear look-up alone would skip pixels
         shrunk = side / crop.side;
         cv::Mat small;
         cv::resize(image, small, cv::Size(), shrunk, shrunk, cv::INTER_AREA);
@@ -52,7 +57,8 @@ cv::Mat cut(const Pixels& picture, const FaceCrop& crop, int side) {
 }
 
 double overlap(const FaceBox& a, const FaceBox& b) {
-    const Vec2 low = (a.centre - 0.5 * a.size).cwiseMax(b.centre - 0.5 * b.size), high = (a.centre + 0.5 * a.size).cwiseMin(b.centre + 0.5 * b.size);
+    const Vec2 low = (a.centre - 0.5 * a.size).cwiseMax(b.centre - 0.5 * b.size),
+               high = (a.centre + 0.5 * a.size).cwiseMin(b.centre + 0.5 * b.size);
     const Vec2 d = (high - low).cwiseMax(Vec2::Zero());
     const double both = d.x() * d.y();
     return both / (a.size.prod() + b.size.prod() - both);
@@ -74,7 +80,8 @@ std::vector<FaceBox> FaceNetwork::detect(const Pixels& picture, double least_sco
     const FaceCrop whole{Vec2(0.5 * longer, 0.5 * longer), longer, 0};
     cv::Mat input = cut(picture, whole, kDetectorSide);
     // what is outside the picture is black, not its stretched border
-    const int w = static_cast<int>(std::ceil(picture.width * scale)), h = static_cast<int>(std::ceil(picture.height * scale));
+    const int w = static_cast<int>(std::ceil(picture.width * scale)),
+              h = static_cast<int>(std::ceil(picture.height * scale));
     if (w < kDetectorSide) input.colRange(w, kDetectorSide).setTo(0);
     if (h < kDetectorSide) input.rowRange(h, kDetectorSide).setTo(0);
     inside_->detector.setInput(cv::dnn::blobFromImage(input, 1 / 127.5, {}, cv::Scalar(127.5, 127.5, 127.5)));
@@ -99,7 +106,8 @@ std::vector<FaceBox> FaceNetwork::detect(const Pixels& picture, double least_sco
     std::stable_sort(found.begin(), found.end(), [](const FaceBox& a, const FaceBox& b) { return a.score > b.score; });
     std::vector<FaceBox> kept;
     for (const FaceBox& f : found) {
-        if (std::none_of(kept.begin(), kept.end(), [&](const FaceBox& k) { return overlap(f, k) > 0.3; })) kept.push_back(f);
+        if (std::none_of(kept.begin(), kept.end(), [&](const FaceBox& k) { return overlap(f, k) > 0.3; }))
+            kept.push_back(f);
     }
     return kept;
 }
@@ -113,13 +121,14 @@ FaceMesh FaceNetwork::mesh(const Pixels& picture, const FaceCrop& crop) {
     face.sure = out[1].ptr<float>()[0];
     const CropMap map(crop, kMeshSide);
     const float* p = out[0].ptr<float>();
-    for (int i = 0; i < kFacePoints; ++i) face.points.push_back(map.back(Vec2(p[3 * i], p[3 * i + 1]))), face.depth.push_back(p[3 * i + 2] / map.scale);
+    for (int i = 0; i < kFacePoints; ++i)
+        face.points.push_back(map.back(Vec2(p[3 * i], p[3 * i + 1]))), face.depth.push_back(p[3 * i + 2] / map.scale);
     return face;
 }
 
 std::vector<Vec2> FaceNetwork::eye(const Pixels& picture, const FaceCrop& crop, bool left) {
     cv::Mat input = cut(picture, crop, kEyeSide);
-    if (left) {   // the network knows right eyes
+    if (left) {  // the network knows right eyes
         cv::Mat flipped;
         cv::flip(input, flipped, 1);
         input = flipped;

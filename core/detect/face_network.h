@@ -5,16 +5,16 @@
 // (0.5, 0.5). What each number of the networks' outputs means is written in data/face-network.
 #include <memory>
 
-#include "core/io/image.h"
 #include "core/base/types.h"
+#include "core/io/image.h"
 
 namespace veld {
 
 struct FaceBox {
     Vec2 centre = Vec2::Zero(), size = Vec2::Zero();
-    Vec2 right_eye = Vec2::Zero(), left_eye = Vec2::Zero();   // the subject's own
+    Vec2 right_eye = Vec2::Zero(), left_eye = Vec2::Zero();  // the subject's own
     Vec2 nose = Vec2::Zero(), mouth = Vec2::Zero();
-    double score = 0;                                          // 0..1
+    double score = 0;  // 0..1
 };
 
 // A square of a picture: side in pixels, turned so that `angle` (radians, y down) becomes level.
@@ -35,16 +35,16 @@ constexpr double kFaceGate = 0.9;
 constexpr int kEyePoints = 76;
 
 class FaceNetwork {
-   public:
+ public:
     FaceNetwork();
     ~FaceNetwork();
     // Every face in the picture, best first; boxes that overlap by more than 0.3 count once.
     std::vector<FaceBox> detect(const Pixels& picture, double least_score = 0.4);
     FaceMesh mesh(const Pixels& picture, const FaceCrop& crop);
     std::vector<Vec2> eye(const Pixels& picture, const FaceCrop& crop, bool left);
-    int evaluations() const { return evaluations_; }   // of any network, since it was made
+    int evaluations() const { return evaluations_; }  // of any network, since it was made
 
-   private:
+ private:
     struct Inside;
     std::unique_ptr<Inside> inside_;
     int evaluations_ = 0;

@@ -11,14 +11,17 @@ std::vector<FaceView> face_views(bool coloured) {
         for (const double pitch : {-15.0, 15.0}) out.push_back({yaw, pitch, Skin::Clay, false});
     }
     if (!coloured) return out;
-    for (const double yaw : {0.0, -20.0, 20.0, -40.0, 40.0}) out.push_back({yaw, 0, Skin::Colours, std::abs(yaw) < 30});
+    for (const double yaw : {0.0, -20.0, 20.0, -40.0, 40.0})
+        out.push_back({yaw, 0, Skin::Colours, std::abs(yaw) < 30});
     return out;
 }
 
 FacePlace face_place(const BaseKit& kit) {
     Box box;
-    for (const char* name : {"sellion", "gnathion", "exocanthion_l", "exocanthion_r", "zygion_l", "zygion_r", "pronasale"}) {
-        if (const auto at = kit.landmarks.find(name); at != kit.landmarks.end()) box.add(at->second.at(kit.mesh.positions));
+    for (const char* name :
+         {"sellion", "gnathion", "exocanthion_l", "exocanthion_r", "zygion_l", "zygion_r", "pronasale"}) {
+        if (const auto at = kit.landmarks.find(name); at != kit.landmarks.end())
+            box.add(at->second.at(kit.mesh.positions));
     }
     FacePlace out;
     if (box.empty()) return out;
@@ -28,13 +31,14 @@ FacePlace face_place(const BaseKit& kit) {
     return out;
 }
 
-std::vector<SeenView> see_face(FaceNetwork& network, const SurfaceLook& look, const FacePlace& place, const std::vector<FaceView>& views, const Progress& progress) {
+std::vector<SeenView> see_face(FaceNetwork& network, const SurfaceLook& look, const FacePlace& place,
+                               const std::vector<FaceView>& views, const Progress& progress) {
     std::vector<SeenView> out;
     for (std::size_t i = 0; i < views.size(); ++i) {
         if (progress.is_cancelled()) return out;
         const FaceView& view = views[i];
         ViewCamera camera = portrait_camera(place.centre, place.radius, view.yaw, view.pitch);
-        camera.size = view.eyes ? 384 : 192;   // an eye is an eighth of a face
+        camera.size = view.eyes ? 384 : 192;  // an eye is an eighth of a face
         const Pixels picture = draw_view(look, camera, view.skin, view.eyes ? 1 : 2);
         const double side = camera.size;
         const FaceMesh face = network.mesh(picture, {Vec2(0.5 * side, 0.5 * side), side, 0});
@@ -47,7 +51,8 @@ std::vector<SeenView> see_face(FaceNetwork& network, const SurfaceLook& look, co
             for (std::size_t p = 0; p < kFacePoints; ++p) put(p, face.points[p]);
             for (int eye = 0; view.eyes && eye < 2; ++eye) {
                 const std::vector<Vec2> points = network.eye(picture, eye_crop(face, eye == 1), eye == 1);
-                for (std::size_t p = 0; p < kEyePoints; ++p) put(kFacePoints + static_cast<std::size_t>(eye) * kEyePoints + p, points[p]);
+                for (std::size_t p = 0; p < kEyePoints; ++p)
+                    put(kFacePoints + static_cast<std::size_t>(eye) * kEyePoints + p, points[p]);
             }
         }
         out.push_back(std::move(seen));
@@ -93,13 +98,17 @@ Result<FaceReference> face_reference(FaceNetwork& network, const BaseKit& kit) {
     out.spread_mm.assign(kSeenPoints, 1e9);
     std::size_t faces = 0;
     for (const SeenView& v : out.views) faces += !v.points.empty();
-    if (faces < out.views.size() / 2) return Error{ErrorCode::BadInput, "The face network sees no face on the base mesh; landmarks of scans cannot be found with this kit."};
+    if (faces < out.views.size() / 2)
+        return Error{
+            ErrorCode::BadInput,
+            "The face network sees no face on the base mesh; landmarks of scans cannot be found with this kit."};
     for (std::size_t p = 0; p < kSeenPoints; ++p) {
         std::vector<Vec3> places;
         for (const SeenView& v : out.views) {
             if (!v.points.empty() && v.points[p]) places.push_back(*v.points[p]);
         }
-        if (const auto m = middle_of(places); m && places.size() >= 3) out.mean[p] = m->place, out.spread_mm[p] = m->spread;
+        if (const auto m = middle_of(places); m && places.size() >= 3)
+            out.mean[p] = m->place, out.spread_mm[p] = m->spread;
     }
     return out;
 }

@@ -6,21 +6,21 @@
 // anatomy; a scan's points are compared with the base's own points of the same views.
 #include <optional>
 
+#include "core/base/progress.h"
 #include "core/detect/face_network.h"
 #include "core/detect/surface_view.h"
 #include "core/kit/base_kit.h"
-#include "core/base/progress.h"
 
 namespace veld {
 
 // Points of one face: the mesh's 468, then the right eye's 76, then the left eye's.
 constexpr int kSeenPoints = kFacePoints + 2 * kEyePoints;
-using SeenFace = std::vector<std::optional<Vec3>>;   // kSeenPoints; nothing where it did not meet the surface
+using SeenFace = std::vector<std::optional<Vec3>>;  // kSeenPoints; nothing where it did not meet the surface
 
 struct FaceView {
-    double yaw = 0, pitch = 0;   // degrees
+    double yaw = 0, pitch = 0;  // degrees
     Skin skin = Skin::Clay;
-    bool eyes = false;           // the iris network looks too
+    bool eyes = false;  // the iris network looks too
 };
 // The views that detection uses: clay, and skin colours as well when the surface has them.
 std::vector<FaceView> face_views(bool coloured);
@@ -28,24 +28,25 @@ std::vector<FaceView> face_views(bool coloured);
 // The frame that cameras stand in: the face upright, facing +Z, in the base's size.
 struct FacePlace {
     Vec3 centre = Vec3::Zero();
-    double radius = 150;   // mm, half a picture's height
+    double radius = 150;  // mm, half a picture's height
 };
 FacePlace face_place(const BaseKit& kit);
 
 struct SeenView {
     FaceView view;
-    double sure = 0;       // what the network says: is that a face
-    SeenFace points;       // empty when it is none
+    double sure = 0;  // what the network says: is that a face
+    SeenFace points;  // empty when it is none
 };
 // One evaluation a view, two more where the eyes are looked at.
-std::vector<SeenView> see_face(FaceNetwork& network, const SurfaceLook& look, const FacePlace& place, const std::vector<FaceView>& views, const Progress& progress = {});
+std::vector<SeenView> see_face(FaceNetwork& network, const SurfaceLook& look, const FacePlace& place,
+                               const std::vector<FaceView>& views, const Progress& progress = {});
 
 // What the network says of the base itself; made once for a kit.
 struct FaceReference {
     FacePlace place;
-    std::vector<SeenView> views;          // face_views(true)
-    std::vector<double> spread_mm;        // per point: how far apart the views put it
-    SeenFace mean;                        // per point, over the views
+    std::vector<SeenView> views;    // face_views(true)
+    std::vector<double> spread_mm;  // per point: how far apart the views put it
+    SeenFace mean;                  // per point, over the views
 };
 // Fails with BadInput when the network sees no face on the base.
 Result<FaceReference> face_reference(FaceNetwork& network, const BaseKit& kit);

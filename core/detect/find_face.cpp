@@ -9,13 +9,13 @@
 namespace veld {
 namespace {
 
-constexpr int kSheet = 256, kAcross = 3, kTile = kSheet / kAcross;   // pictures on one detector input
-constexpr int kCloser = 384;                                          // pixels of a confirming picture
+constexpr int kSheet = 256, kAcross = 3, kTile = kSheet / kAcross;  // pictures on one detector input
+constexpr int kCloser = 384;                                        // pixels of a confirming picture
 constexpr double kSteadySpreadMm = 3.0;
 constexpr std::size_t kMostConfirmed = 8;
 
 struct Proposal {
-    ViewCamera camera;   // aimed at the face, which is upright in it
+    ViewCamera camera;  // aimed at the face, which is upright in it
     double score = 0;
 };
 
@@ -23,7 +23,8 @@ ViewCamera aimed(const ViewCamera& from, const FaceBox& box) {
     ViewCamera out = from;
     const double k = 2 * from.radius / from.size;
     const FaceCrop crop = crop_of(box);
-    out.target = from.target + from.axes * Vec3(k * (crop.centre.x() - 0.5 * from.size), k * (0.5 * from.size - crop.centre.y()), 0);
+    out.target = from.target +
+                 from.axes * Vec3(k * (crop.centre.x() - 0.5 * from.size), k * (0.5 * from.size - crop.centre.y()), 0);
     out.radius = 0.5 * k * crop.side;
     // the crop's turned square becomes an upright picture; y counts downwards there
     out.axes = from.axes * Eigen::AngleAxisd(-crop.angle, Vec3::UnitZ()).toRotationMatrix();
@@ -33,7 +34,8 @@ ViewCamera aimed(const ViewCamera& from, const FaceBox& box) {
 }
 
 // Draws the cameras' views side by side, nine at a time, and has the detector look at the sheets.
-std::vector<Proposal> propose(FaceNetwork& network, const SurfaceLook& look, const std::vector<ViewCamera>& cameras, const Progress& progress) {
+std::vector<Proposal> propose(FaceNetwork& network, const SurfaceLook& look, const std::vector<ViewCamera>& cameras,
+                              const Progress& progress) {
     std::vector<Proposal> out;
     const std::size_t each = kAcross * kAcross;
     for (std::size_t first = 0; first < cameras.size() && !progress.is_cancelled(); first += each) {
@@ -44,17 +46,20 @@ std::vector<Proposal> propose(FaceNetwork& network, const SurfaceLook& look, con
             camera.size = kTile;
             const Pixels tile = draw_view(look, camera, Skin::Clay, 2);
             for (int y = 0; y < kTile; ++y) {
-                const auto to = 4 * (static_cast<std::size_t>(static_cast<int>(i) / kAcross * kTile + y) * kSheet + (i % kAcross) * kTile);
+                const auto to = 4 * (static_cast<std::size_t>(static_cast<int>(i) / kAcross * kTile + y) * kSheet +
+                                     (i % kAcross) * kTile);
                 std::copy_n(&tile.rgba[static_cast<std::size_t>(4 * y * kTile)], 4 * kTile, &sheet.rgba[to]);
             }
         }
         for (FaceBox box : network.detect(sheet, 0.25)) {
-            const int column = static_cast<int>(box.centre.x()) / kTile, row = static_cast<int>(box.centre.y()) / kTile;
+            const int column = static_cast<int>(box.centre.x()) / kTile,
+                      row = static_cast<int>(box.centre.y()) / kTile;
             const std::size_t i = static_cast<std::size_t>(row * kAcross + column);
             if (column < 0 || column >= kAcross || row < 0 || i >= count) continue;
             ViewCamera camera = cameras[first + i];
             camera.size = kTile;
-            for (Vec2* p : {&box.centre, &box.right_eye, &box.left_eye, &box.nose, &box.mouth}) *p -= kTile * Vec2(column, row);
+            for (Vec2* p : {&box.centre, &box.right_eye, &box.left_eye, &box.nose, &box.mouth})
+                *p -= kTile * Vec2(column, row);
             out.push_back({aimed(camera, box), box.score});
         }
         progress.say(static_cast<double>(first) / static_cast<double>(cameras.size()), "Looking for the face");
@@ -77,7 +82,8 @@ struct Confirmed {
 };
 
 // Looks closer; nothing when the mesh network says that it is no face.
-std::optional<Confirmed> confirm(FaceNetwork& network, const SurfaceLook& look, const ViewCamera& camera, const FaceReference& reference) {
+std::optional<Confirmed> confirm(FaceNetwork& network, const SurfaceLook& look, const ViewCamera& camera,
+                                 const FaceReference& reference) {
     const Pixels picture = draw_view(look, camera, Skin::Clay, 1);
     const double side = camera.size;
     const FaceMesh face = network.mesh(picture, {Vec2(0.5 * side, 0.5 * side), side, 0});
@@ -98,7 +104,8 @@ ViewCamera frontal(const Similarity& to_kit, const FacePlace& place) {
     return camera;
 }
 
-std::optional<FoundFace> best_of(FaceNetwork& network, const SurfaceLook& look, const FaceReference& reference, const std::vector<Proposal>& proposals) {
+std::optional<FoundFace> best_of(FaceNetwork& network, const SurfaceLook& look, const FaceReference& reference,
+                                 const std::vector<Proposal>& proposals) {
     std::optional<Confirmed> best;
     for (std::size_t i = 0; i < proposals.size() && i < kMostConfirmed; ++i) {
         auto c = confirm(network, look, proposals[i].camera, reference);
@@ -131,7 +138,8 @@ std::vector<ViewCamera> every_attitude(const Vec3& target, double radius) {
         for (int y = -1; y <= 1; ++y) {
             for (int z = -1; z <= 1; ++z) {
                 if (!x && !y && !z) continue;
-                const Mat3 look = Eigen::Quaterniond::FromTwoVectors(Vec3::UnitZ(), Vec3(x, y, z).normalized()).toRotationMatrix();
+                const Mat3 look =
+                    Eigen::Quaterniond::FromTwoVectors(Vec3::UnitZ(), Vec3(x, y, z).normalized()).toRotationMatrix();
                 for (const double roll : {0.0, 90.0, 180.0, 270.0}) {
                     ViewCamera camera = portrait_camera(target, radius, 0, 0, roll);
                     camera.axes = look * camera.axes;
@@ -151,12 +159,14 @@ std::vector<ViewCamera> both_ends(const SurfaceLook& look, const Vec3& middle) {
     if (axes.eigenvalues()[2] < 3.0 * axes.eigenvalues()[1]) return {};
     const Vec3 along = axes.eigenvectors().col(2);
     double low = 1e300, high = -1e300;
-    for (const Vec3& p : look.surface.positions) low = std::min(low, along.dot(p - middle)), high = std::max(high, along.dot(p - middle));
+    for (const Vec3& p : look.surface.positions)
+        low = std::min(low, along.dot(p - middle)), high = std::max(high, along.dot(p - middle));
     std::vector<ViewCamera> out;
     for (const bool top : {true, false}) {
         const Vec3 up = top ? along : Vec3(-along);
         const Vec3 target = middle + (top ? high : -low) * up - 0.07 * (high - low) * up;
-        add_ring(out, target, 0.11 * (high - low), Eigen::Quaterniond::FromTwoVectors(Vec3::UnitY(), up).toRotationMatrix(), 8);
+        add_ring(out, target, 0.11 * (high - low),
+                 Eigen::Quaterniond::FromTwoVectors(Vec3::UnitY(), up).toRotationMatrix(), 8);
     }
     return out;
 }
@@ -174,7 +184,8 @@ Result<Similarity> face_to_kit(const SeenFace& seen, const FaceReference& refere
     return fit_similarity(from, to);
 }
 
-Result<FoundFace> find_face(FaceNetwork& network, const SurfaceLook& look, const FaceReference& reference, const Progress& progress) {
+Result<FoundFace> find_face(FaceNetwork& network, const SurfaceLook& look, const FaceReference& reference,
+                            const Progress& progress) {
     Box box;
     for (const Triangle& t : look.surface.triangles) {
         for (Index v : t) box.add(look.surface.positions[v]);
@@ -182,17 +193,21 @@ Result<FoundFace> find_face(FaceNetwork& network, const SurfaceLook& look, const
     if (box.empty()) return Error{ErrorCode::DegenerateInput, "The source has no surface to look at."};
     const Vec3 middle = box.centre(), size = box.size();
     std::vector<std::vector<ViewCamera>> searches(3);
-    if (size.y() > 1.8 * size.z()) {   // a figure, or a bust on a pole: the head is at the top
-        add_ring(searches[0], Vec3(middle.x(), box.high.y() - 0.08 * size.y(), middle.z()), 0.13 * size.y(), Mat3::Identity(), 9);
+    if (size.y() > 1.8 * size.z()) {  // a figure, or a bust on a pole: the head is at the top
+        add_ring(searches[0], Vec3(middle.x(), box.high.y() - 0.08 * size.y(), middle.z()), 0.13 * size.y(),
+                 Mat3::Identity(), 9);
     }
     add_ring(searches[0], middle, 0.4 * size.norm(), Mat3::Identity(), 9);
     searches[1] = both_ends(look, middle);
     searches[2] = every_attitude(middle, 0.42 * size.norm());
     for (const auto& cameras : searches) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
-        if (const auto found = best_of(network, look, reference, propose(network, look, cameras, progress))) return *found;
+        if (const auto found = best_of(network, look, reference, propose(network, look, cameras, progress)))
+            return *found;
     }
-    return Error{ErrorCode::NotFound, "No face was found on this source from any side. It may be turned inside out, cut off, or covered; mark the ten points of the minimal set by hand."};
+    return Error{ErrorCode::NotFound,
+                 "No face was found on this source from any side. It may be turned inside out, cut off, or covered; "
+                 "mark the ten points of the minimal set by hand."};
 }
 
 }  // namespace veld

@@ -10,13 +10,14 @@
 namespace veld {
 
 struct FoundFace {
-    Similarity to_kit;      // frame of the surface -> kit frame, mm
-    double sure = 0;        // of the frontal view, 0..1
+    Similarity to_kit;  // frame of the surface -> kit frame, mm
+    double sure = 0;    // of the frontal view, 0..1
 };
 
 // look: in any frame. Its +Y up, +Z forward are tried first, then every other attitude; of an elongated
 // surface (a figure) both ends are looked at too. Fails with NotFound when nothing is confirmed.
-Result<FoundFace> find_face(FaceNetwork& network, const SurfaceLook& look, const FaceReference& reference, const Progress& progress = {});
+Result<FoundFace> find_face(FaceNetwork& network, const SurfaceLook& look, const FaceReference& reference,
+                            const Progress& progress = {});
 
 // Similarity that lays seen points over the base's own, by the points that all views agree on.
 Result<Similarity> face_to_kit(const SeenFace& seen, const FaceReference& reference);

@@ -1,20 +1,20 @@
-#include "core/detect/reference_store.h"
 #include "core/detect/photo_face.h"
+#include "core/detect/reference_store.h"
 
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
 #include <cstring>
 
+#include "core/base/file.h"
 #include "core/detect/doubt.h"
 #include "core/io/exif.h"
-#include "core/base/file.h"
 #include "core/linalg/smooth_map.h"
 
 namespace veld {
 namespace {
 
-constexpr double kOtherShape = 0.03;   // of the logarithm of long by short side
+constexpr double kOtherShape = 0.03;  // of the logarithm of long by short side
 
 // EXIF's eight orientations: where the upright picture's pixel is in the stored one.
 Pixels turned_upright(const Pixels& in, int orientation) {
@@ -28,8 +28,11 @@ Pixels turned_upright(const Pixels& in, int orientation) {
             int u = across ? y : x, v = across ? x : y;
             if (orientation == 2 || orientation == 3 || orientation == 7 || orientation == 8) u = in.width - 1 - u;
             if (orientation == 3 || orientation == 4 || orientation == 6 || orientation == 7) v = in.height - 1 - v;
-            std::memcpy(&out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) + static_cast<std::size_t>(x))],
-                        &in.rgba[4 * (static_cast<std::size_t>(v) * static_cast<std::size_t>(in.width) + static_cast<std::size_t>(u))], 4);
+            std::memcpy(&out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) +
+                                       static_cast<std::size_t>(x))],
+                        &in.rgba[4 * (static_cast<std::size_t>(v) * static_cast<std::size_t>(in.width) +
+                                      static_cast<std::size_t>(u))],
+                        4);
         }
     }
     return out;
@@ -37,7 +40,7 @@ Pixels turned_upright(const Pixels& in, int orientation) {
 
 struct Seen2D {
     FaceMesh face;
-    std::vector<Vec2> eyes[2];   // right, left
+    std::vector<Vec2> eyes[2];  // right, left
 };
 
 Seen2D look_twice(FaceNetwork& network, const Pixels& picture, const FaceCrop& crop) {
@@ -52,9 +55,9 @@ Seen2D look_twice(FaceNetwork& network, const Pixels& picture, const FaceCrop& c
 
 // Rows of a scaled rotation: picture x and -y from the base's places [weak perspective].
 struct WeakPose {
-    Mat3 turn = Mat3::Identity();   // base -> camera: x right, y up, z to the camera
+    Mat3 turn = Mat3::Identity();  // base -> camera: x right, y up, z to the camera
     double pixels_per_mm = 1;
-    double yaw = 0, pitch = 0, roll = 0;   // degrees, as portrait_camera takes them
+    double yaw = 0, pitch = 0, roll = 0;  // degrees, as portrait_camera takes them
 };
 
 std::optional<WeakPose> weak_pose(const FaceMesh& face, const FaceReference& reference) {
@@ -79,7 +82,7 @@ std::optional<WeakPose> weak_pose(const FaceMesh& face, const FaceReference& ref
     r.row(2) = r.row(0).cross(r.row(1)).normalized();
     const Eigen::JacobiSVD<Mat3> svd(r, Eigen::ComputeFullU | Eigen::ComputeFullV);
     out.turn = svd.matrixU() * svd.matrixV().transpose();
-    const Vec3 back = out.turn.row(2).transpose();   // from the face to the camera
+    const Vec3 back = out.turn.row(2).transpose();  // from the face to the camera
     out.yaw = std::atan2(back.x(), back.z()) * 180 / M_PI;
     out.pitch = std::asin(std::clamp(back.y(), -1.0, 1.0)) * 180 / M_PI;
     return out;
@@ -92,8 +95,12 @@ struct BaseView {
     const SurfaceLook& look;
     Vec3 with_depth(const Vec2& pixel, double depth) const { return {pixel.x(), pixel.y(), depth}; }
     // in pixels: towards the camera
-    double depth_of(const Vec3& p) const { return (camera.axes.transpose() * (p - camera.target)).z() * camera.size / (2 * camera.radius); }
-    SurfaceHit under(const Vec2& pixel) const { return look.surface.query->first_front_hit(camera.eye(), camera.direction(pixel)); }
+    double depth_of(const Vec3& p) const {
+        return (camera.axes.transpose() * (p - camera.target)).z() * camera.size / (2 * camera.radius);
+    }
+    SurfaceHit under(const Vec2& pixel) const {
+        return look.surface.query->first_front_hit(camera.eye(), camera.direction(pixel));
+    }
     bool visible(const Vec3& p) const {
         const SurfaceHit hit = look.surface.query->first_front_hit(camera.eye(), p - camera.eye());
         return !hit || hit.distance > (p - camera.eye()).norm() - 2.5;
@@ -104,7 +111,10 @@ struct BaseView {
 bool faces_camera(const BaseView& base, const SurfaceHit& hit) {
     const Triangle& t = base.look.surface.triangles[hit.triangle];
     const Points& x = base.look.surface.positions;
-    return (x[t[1]] - x[t[0]]).cross(x[t[2]] - x[t[0]]).normalized().dot((base.camera.eye() - hit.position).normalized()) > 0.35;
+    return (x[t[1]] - x[t[0]])
+               .cross(x[t[2]] - x[t[0]])
+               .normalized()
+               .dot((base.camera.eye() - hit.position).normalized()) > 0.35;
 }
 
 std::vector<std::pair<PhotoFace, Seen2D>> confirmed_faces(FaceNetwork& network, const Photo& photo) {
@@ -116,7 +126,10 @@ std::vector<std::pair<PhotoFace, Seen2D>> confirmed_faces(FaceNetwork& network, 
         // two boxes of one face end at the same points
         const Vec2 nose = seen.face.points[1];
         const double size = crop_of(seen.face).side / 1.5;
-        if (std::any_of(out.begin(), out.end(), [&](const auto& o) { return (o.second.face.points[1] - nose).norm() < 0.3 * std::max(size, o.first.size); })) continue;
+        if (std::any_of(out.begin(), out.end(), [&](const auto& o) {
+                return (o.second.face.points[1] - nose).norm() < 0.3 * std::max(size, o.first.size);
+            }))
+            continue;
         out.emplace_back(PhotoFace{crop_of(seen.face).centre, size, seen.face.sure}, std::move(seen));
     }
     std::stable_sort(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.first.size > b.first.size; });
@@ -124,7 +137,8 @@ std::vector<std::pair<PhotoFace, Seen2D>> confirmed_faces(FaceNetwork& network, 
 }
 
 // From the network's points on both pictures to marks and samples; false when it sees no face on the base's.
-bool carry(FaceNetwork& network, const BaseKit& kit, const Seen2D& seen, BaseView base, double scale, PhotoDetection& out) {
+bool carry(FaceNetwork& network, const BaseKit& kit, const Seen2D& seen, BaseView base, double scale,
+           PhotoDetection& out) {
     const Points& shape = kit.mesh.positions;
     base.camera.size = 384;
     base.seen = look_twice(network, draw_view(base.look, base.camera, Skin::Clay, 1), {Vec2(192, 192), 384, 0});
@@ -136,24 +150,30 @@ bool carry(FaceNetwork& network, const BaseKit& kit, const Seen2D& seen, BaseVie
         from.push_back(base.with_depth(b, depth)), to.push_back(base.with_depth(p, depth));
         return hit;
     };
-    const double base_mm = 2 * base.camera.radius / base.camera.size;   // a pixel of the base's picture
+    const double base_mm = 2 * base.camera.radius / base.camera.size;  // a pixel of the base's picture
     for (std::size_t p = 0; p < kFacePoints; ++p) {
         const SurfaceHit hit = pair(base.seen.face.points[p], seen.face.points[p]);
         if (!hit || !faces_camera(base, hit)) continue;
-        SurfacePoint place{kNone, base.look.surface.triangles[hit.triangle], {hit.barycentric[0], hit.barycentric[1], hit.barycentric[2]}};
-        out.samples.push_back({place, seen.face.points[p], seen.face.depth[p] / scale - base.seen.face.depth[p] * base_mm});
+        SurfacePoint place{kNone,
+                           base.look.surface.triangles[hit.triangle],
+                           {hit.barycentric[0], hit.barycentric[1], hit.barycentric[2]}};
+        out.samples.push_back(
+            {place, seen.face.points[p], seen.face.depth[p] / scale - base.seen.face.depth[p] * base_mm});
     }
     for (std::size_t eye = 0; eye < 2; ++eye) {
         for (std::size_t p = 0; p < base.seen.eyes[eye].size(); ++p) pair(base.seen.eyes[eye][p], seen.eyes[eye][p]);
     }
     const SmoothMap map(from, to);
-    const auto carried = [&](const Vec3& p) { return Vec2(map(base.with_depth(base.camera.project(p), base.depth_of(p))).head<2>()); };
+    const auto carried = [&](const Vec3& p) {
+        return Vec2(map(base.with_depth(base.camera.project(p), base.depth_of(p))).head<2>());
+    };
     const auto trust = [&](const Vec3& p, const std::string& region) {
         Trust t;
         t.origin = Origin::Found;
         double nearest = 1e9;
-        for (const Vec3& f : from) nearest = std::min(nearest, (f - base.with_depth(base.camera.project(p), base.depth_of(p))).norm());
-        const double away = nearest * 2 * base.camera.radius / base.camera.size;   // mm on the base
+        for (const Vec3& f : from)
+            nearest = std::min(nearest, (f - base.with_depth(base.camera.project(p), base.depth_of(p))).norm());
+        const double away = nearest * 2 * base.camera.radius / base.camera.size;  // mm on the base
         t.expected_mm = scale * (1.5 * usual_error(region) + 0.35 * std::max(0.0, away - 5));
         return t;
     };
@@ -208,7 +228,8 @@ Result<Photo> decode_photo(const Image& encoded) {
     if (exif.width > 0 && exif.height > 0) {
         // some programs turn the pixels and leave the note
         const double was = static_cast<double>(std::max(exif.width, exif.height)) / std::min(exif.width, exif.height);
-        const double is = static_cast<double>(std::max(out.pixels.width, out.pixels.height)) / std::min(out.pixels.width, out.pixels.height);
+        const double is = static_cast<double>(std::max(out.pixels.width, out.pixels.height)) /
+                          std::min(out.pixels.width, out.pixels.height);
         out.cut = std::abs(std::log(is / was)) > kOtherShape;
         if (out.cut) out.focal_35mm = 0;
     }
@@ -232,14 +253,18 @@ std::vector<PhotoFace> faces_on_photo(FaceNetwork& network, const Photo& photo) 
 }
 
 Error no_face_in(const Photo& photo) {
-    return {ErrorCode::NotFound, "No face was found in '" + photo.name + "'. It may be too small, too dark or turned away; mark the points by hand."};
+    return {ErrorCode::NotFound, "No face was found in '" + photo.name +
+                                     "'. It may be too small, too dark or turned away; mark the points by hand."};
 }
 
-Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* given, std::size_t which) {
+Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo,
+                                       const FaceReference* given, std::size_t which) {
     const int before = network.evaluations();
     auto confirmed = confirmed_faces(network, photo);
     if (confirmed.empty()) return no_face_in(photo);
-    if (which >= confirmed.size()) return Error{ErrorCode::NotFound, "'" + photo.name + "' shows " + std::to_string(confirmed.size()) + " face(s); there is no number " + std::to_string(which + 1) + "."};
+    if (which >= confirmed.size())
+        return Error{ErrorCode::NotFound, "'" + photo.name + "' shows " + std::to_string(confirmed.size()) +
+                                              " face(s); there is no number " + std::to_string(which + 1) + "."};
     const Seen2D seen = std::move(confirmed[which].second);
     std::optional<FaceReference> own;
     if (!given) {

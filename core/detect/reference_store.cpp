@@ -11,7 +11,7 @@
 namespace veld {
 namespace {
 
-constexpr int kReferenceVersion = 1;   // raised when views, light or networks change
+constexpr int kReferenceVersion = 1;  // raised when views, light or networks change
 
 std::string cache_folder() {
     if (const char* xdg = std::getenv("XDG_CACHE_HOME"); xdg && *xdg) return std::string(xdg) + "/veldstone";
@@ -28,8 +28,10 @@ Json points_json(const SeenFace& points) {
 SeenFace points_from(const Json& json) {
     SeenFace out;
     for (const Json& p : json) {
-        if (p.is_null()) out.push_back(std::nullopt);
-        else out.push_back(Vec3(p.at(0).get<double>(), p.at(1).get<double>(), p.at(2).get<double>()));
+        if (p.is_null())
+            out.push_back(std::nullopt);
+        else
+            out.push_back(Vec3(p.at(0).get<double>(), p.at(1).get<double>(), p.at(2).get<double>()));
     }
     if (!out.empty() && out.size() != kSeenPoints) throw std::runtime_error("count");
     return out;
@@ -59,14 +61,14 @@ std::optional<FaceReference> parse(std::string_view text, const BaseKit& kit) {
         if (out.mean.size() != kSeenPoints || out.spread_mm.size() != kSeenPoints) return {};
         return out;
     } catch (const std::exception&) {
-        return {};   // cut off or damaged: looked at anew
+        return {};  // cut off or damaged: looked at anew
     }
 }
 
 }  // namespace
 
 std::string face_reference_file(const BaseKit& kit) {
-    std::uint64_t hash = 1469598103934665603ull;   // FNV-1a
+    std::uint64_t hash = 1469598103934665603ull;  // FNV-1a
     const auto mix = [&](const void* data, std::size_t bytes) {
         const auto* p = static_cast<const unsigned char*>(data);
         for (std::size_t i = 0; i < bytes; ++i) hash = (hash ^ p[i]) * 1099511628211ull;
@@ -95,7 +97,7 @@ Result<FaceReference> kept_face_reference(FaceNetwork& network, const BaseKit& k
     if (!made || in.empty()) return made;
     std::error_code ignored;
     std::filesystem::create_directories(in, ignored);
-    (void)write_file(path, text_of(*made));   // next time it is made again
+    (void)write_file(path, text_of(*made));  // next time it is made again
     return made;
 }
 

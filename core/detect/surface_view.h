@@ -5,9 +5,9 @@
 // The light is the one that face networks read best on plain clay: two high key lights and a weak fill,
 // fixed to the camera. Triangles that turn their back are not there: the hollow side of a mask must not
 // be taken for a face.
+#include <optional>
 #include "core/base/similarity.h"
 #include "core/fit/source_surface.h"
-#include <optional>
 
 #include "core/io/surface_colour.h"
 
@@ -16,29 +16,30 @@ namespace veld {
 // Where a picture is taken from. Pixels count from the upper left, x right, y down.
 struct ViewCamera {
     Vec3 target = Vec3::Zero();
-    Mat3 axes = Mat3::Identity();   // columns: right, up, from the target to the camera
-    double radius = 100;            // half the picture's height at the target, in the surface's unit
-    double distance = 600;          // from the target, same unit
-    int size = 192;                 // pixels, width and height
+    Mat3 axes = Mat3::Identity();  // columns: right, up, from the target to the camera
+    double radius = 100;           // half the picture's height at the target, in the surface's unit
+    double distance = 600;         // from the target, same unit
+    int size = 192;                // pixels, width and height
 
     Vec3 eye() const { return target + distance * axes.col(2); }
-    Vec3 direction(const Vec2& pixel) const;   // not unit
-    Vec2 project(const Vec3& p) const;         // meaningless behind the camera
+    Vec3 direction(const Vec2& pixel) const;  // not unit
+    Vec2 project(const Vec3& p) const;        // meaningless behind the camera
 };
 // yaw: towards the subject's left, pitch: upwards, roll: the head's own clockwise as it is seen; degrees
 ViewCamera portrait_camera(const Vec3& target, double radius, double yaw, double pitch, double roll = 0);
 
 // A surface with what it needs to be drawn.
 struct SurfaceLook {
-    SourceSurface surface;            // in the frame that cameras stand in
-    Points normals;                   // per vertex, seams do not show
-    const Mesh* mesh = nullptr;       // of the colours; must outlive this
-    Triangulation triangulation;      // of the mesh
+    SourceSurface surface;        // in the frame that cameras stand in
+    Points normals;               // per vertex, seams do not show
+    const Mesh* mesh = nullptr;   // of the colours; must outlive this
+    Triangulation triangulation;  // of the mesh
     SurfaceColour colour;
-    bool coloured = false;            // there are colours of vertices or a texture
+    bool coloured = false;  // there are colours of vertices or a texture
 };
 // colours false: clay only, textures are not decoded.
-SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const std::vector<std::uint8_t>* ignored = nullptr, bool colours = true);
+SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame,
+                            const std::vector<std::uint8_t>* ignored = nullptr, bool colours = true);
 // The same surface in another frame (sizes change with it).
 SurfaceLook moved_look(SurfaceLook&& look, const Similarity& by);
 
@@ -51,6 +52,7 @@ Pixels draw_view(const SurfaceLook& look, const ViewCamera& camera, Skin skin = 
 
 // The place on the surface under a pixel; nothing beside the surface, where it is seen at more than
 // `grazing_degrees` from its normal, and where depth jumps within `steady_pixels` around.
-std::optional<SurfaceHit> lift(const SurfaceLook& look, const ViewCamera& camera, const Vec2& pixel, double grazing_degrees = 72, double steady_pixels = 1.2);
+std::optional<SurfaceHit> lift(const SurfaceLook& look, const ViewCamera& camera, const Vec2& pixel,
+                               double grazing_degrees = 72, double steady_pixels = 1.2);
 
 }  // namespace veld

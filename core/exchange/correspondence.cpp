@@ -14,8 +14,8 @@
 namespace veld {
 namespace {
 
-constexpr double kProven = 0.9;    // of what was matched, this share must hang together as it did
-constexpr double kUvStep = 2e-5;   // OBJ writers keep five decimals or more
+constexpr double kProven = 0.9;   // of what was matched, this share must hang together as it did
+constexpr double kUvStep = 2e-5;  // OBJ writers keep five decimals or more
 
 using Key = std::int64_t;
 Key uv_key(const Vec2& uv) {
@@ -86,8 +86,13 @@ std::vector<std::vector<Index>> face_mates(const Mesh& m) {
 }
 
 class Matcher {
-   public:
-    Matcher(const Mesh& first, const Mesh& second) : first_(first), second_(second), mates_(face_mates(first)), next_(neighbours(second)), candidates_(second.positions.size()) {
+ public:
+    Matcher(const Mesh& first, const Mesh& second)
+        : first_(first),
+          second_(second),
+          mates_(face_mates(first)),
+          next_(neighbours(second)),
+          candidates_(second.positions.size()) {
         std::unordered_map<Key, std::vector<Index>> owners;
         const auto keys = keys_of(first);
         for (Index v = 0; v < keys.size(); ++v) {
@@ -100,12 +105,14 @@ class Matcher {
             for (const std::vector<Key>& near : seconds[v]) {
                 std::vector<Index> here;
                 for (const Key k : near) {
-                    if (const auto at = owners.find(k); at != owners.end()) here.insert(here.end(), at->second.begin(), at->second.end());
+                    if (const auto at = owners.find(k); at != owners.end())
+                        here.insert(here.end(), at->second.begin(), at->second.end());
                 }
                 if (!begun) {
                     candidates_[v] = here;
                 } else {
-                    std::erase_if(candidates_[v], [&](Index c) { return std::find(here.begin(), here.end(), c) == here.end(); });
+                    std::erase_if(candidates_[v],
+                                  [&](Index c) { return std::find(here.begin(), here.end(), c) == here.end(); });
                 }
                 begun = true;
             }
@@ -121,7 +128,7 @@ class Matcher {
         return std::move(out_);
     }
 
-   private:
+ private:
     // A vertex beside a known one can only be one of its face mates.
     void spread() {
         for (bool more = true; more;) {
@@ -131,7 +138,10 @@ class Matcher {
                 std::vector<Index> left = candidates_[v];
                 for (const Index n : next_[v]) {
                     const Index known = out_.first_of[n];
-                    if (known != kNone) std::erase_if(left, [&](Index c) { return c != known && !std::binary_search(mates_[known].begin(), mates_[known].end(), c); });
+                    if (known != kNone)
+                        std::erase_if(left, [&](Index c) {
+                            return c != known && !std::binary_search(mates_[known].begin(), mates_[known].end(), c);
+                        });
                 }
                 if (left.size() == 1) {
                     out_.first_of[v] = left.front();
@@ -144,12 +154,14 @@ class Matcher {
     // A face with one edge that is known is the first's face there, and so are its other corners. Programs subdivide
     // UVs by rules of their own; what lies between is found this way.
     void complete_faces() {
-        std::map<std::pair<Index, Index>, Index> corner_at;   // of the first, by its edge
+        std::map<std::pair<Index, Index>, Index> corner_at;  // of the first, by its edge
         for (Index f = 0; f < first_.face_count(); ++f) {
-            for (Index c = first_.face_start[f]; c < first_.face_start[f + 1]; ++c) corner_at[{first_.corner_vertex[c], first_.corner_vertex[next_of(first_, f, c)]}] = c;
+            for (Index c = first_.face_start[f]; c < first_.face_start[f + 1]; ++c)
+                corner_at[{first_.corner_vertex[c], first_.corner_vertex[next_of(first_, f, c)]}] = c;
         }
         std::vector<Index> face_of(first_.corner_vertex.size());
-        for (Index f = 0; f < first_.face_count(); ++f) std::fill(face_of.begin() + first_.face_start[f], face_of.begin() + first_.face_start[f + 1], f);
+        for (Index f = 0; f < first_.face_count(); ++f)
+            std::fill(face_of.begin() + first_.face_start[f], face_of.begin() + first_.face_start[f + 1], f);
         std::set<Index> taken(out_.first_of.begin(), out_.first_of.end());
         for (bool more = true; more;) {
             more = false;
@@ -157,25 +169,33 @@ class Matcher {
         }
     }
 
-    static Index next_of(const Mesh& m, Index f, Index c) { return c + 1 < m.face_start[f + 1] ? c + 1 : m.face_start[f]; }
+    static Index next_of(const Mesh& m, Index f, Index c) {
+        return c + 1 < m.face_start[f + 1] ? c + 1 : m.face_start[f];
+    }
 
-    bool complete_face(Index f, const std::map<std::pair<Index, Index>, Index>& corner_at, const std::vector<Index>& face_of, std::set<Index>& taken) {
+    bool complete_face(Index f, const std::map<std::pair<Index, Index>, Index>& corner_at,
+                       const std::vector<Index>& face_of, std::set<Index>& taken) {
         bool all = true;
-        for (Index c = second_.face_start[f]; c < second_.face_start[f + 1]; ++c) all &= out_.first_of[second_.corner_vertex[c]] != kNone;
+        for (Index c = second_.face_start[f]; c < second_.face_start[f + 1]; ++c)
+            all &= out_.first_of[second_.corner_vertex[c]] != kNone;
         if (all) return false;
         for (Index c = second_.face_start[f]; c < second_.face_start[f + 1]; ++c) {
-            const Index u = out_.first_of[second_.corner_vertex[c]], w = out_.first_of[second_.corner_vertex[next_of(second_, f, c)]];
+            const Index u = out_.first_of[second_.corner_vertex[c]],
+                        w = out_.first_of[second_.corner_vertex[next_of(second_, f, c)]];
             const auto at = u == kNone || w == kNone ? corner_at.end() : corner_at.find({u, w});
             if (at == corner_at.end()) continue;
             const Index g = face_of[at->second];
             if (first_.face_size(g) != second_.face_size(f)) return false;
             bool found = false;
-            for (Index b = c, a = at->second, k = 0; k < second_.face_size(f); ++k, b = next_of(second_, f, b), a = next_of(first_, g, a)) {
+            for (Index b = c, a = at->second, k = 0; k < second_.face_size(f);
+                 ++k, b = next_of(second_, f, b), a = next_of(first_, g, a)) {
                 Index& of = out_.first_of[second_.corner_vertex[b]];
                 const Index wanted = first_.corner_vertex[a];
                 // a doubled vertex has the same UV as the one that is known
                 const auto& same_uv = candidates_[second_.corner_vertex[b]];
-                if (of != kNone || (taken.contains(wanted) && std::find(same_uv.begin(), same_uv.end(), wanted) == same_uv.end())) continue;
+                if (of != kNone ||
+                    (taken.contains(wanted) && std::find(same_uv.begin(), same_uv.end(), wanted) == same_uv.end()))
+                    continue;
                 of = wanted;
                 taken.insert(wanted);
                 found = true;
@@ -189,7 +209,8 @@ class Matcher {
     void place_loose_pieces() {
         Points from, to;
         for (Index v = 0; v < out_.first_of.size(); ++v) {
-            if (out_.first_of[v] != kNone) from.push_back(second_.positions[v]), to.push_back(first_.positions[out_.first_of[v]]);
+            if (out_.first_of[v] != kNone)
+                from.push_back(second_.positions[v]), to.push_back(first_.positions[out_.first_of[v]]);
         }
         SimilarityOptions options;
         options.outlier_mm = 0;
@@ -199,7 +220,8 @@ class Matcher {
         const std::vector<Index> piece = vertex_components(second_, &count);
         Index first_count = 0;
         const std::vector<Index> first_piece = vertex_components(first_, &first_count);
-        std::vector<std::map<Index, std::pair<double, Index>>> votes(count);   // piece of the first -> distance, vertices
+        std::vector<std::map<Index, std::pair<double, Index>>> votes(
+            count);  // piece of the first -> distance, vertices
         for (Index v = 0; v < candidates_.size(); ++v) {
             if (out_.first_of[v] != kNone) continue;
             for (const Index c : candidates_[v]) {
@@ -210,11 +232,15 @@ class Matcher {
         for (Index v = 0; v < candidates_.size(); ++v) {
             if (out_.first_of[v] != kNone || candidates_[v].size() < 2) continue;
             const auto& vote = votes[piece[v]];
-            const auto best = std::min_element(vote.begin(), vote.end(), [](const auto& a, const auto& b) { return a.second.first / a.second.second < b.second.first / b.second.second; });
+            const auto best = std::min_element(vote.begin(), vote.end(), [](const auto& a, const auto& b) {
+                return a.second.first / a.second.second < b.second.first / b.second.second;
+            });
             std::vector<Index> left = candidates_[v];
             std::erase_if(left, [&](Index c) { return first_piece[c] != best->first; });
-            if (left.size() == 1) out_.first_of[v] = left.front();
-            else candidates_[v] = left;
+            if (left.size() == 1)
+                out_.first_of[v] = left.front();
+            else
+                candidates_[v] = left;
         }
     }
 
@@ -232,7 +258,8 @@ void count_turned(const Mesh& first, const Mesh& second, Correspondence& c) {
         for (Index i = 0; i < n; ++i) {
             for (Index j = i + 1; j < n; ++j) {
                 for (Index k = j + 1; k < n; ++k) {
-                    std::array<Index, 3> t{first.corner_vertex[s + i], first.corner_vertex[s + j], first.corner_vertex[s + k]};
+                    std::array<Index, 3> t{first.corner_vertex[s + i], first.corner_vertex[s + j],
+                                           first.corner_vertex[s + k]};
                     std::rotate(t.begin(), std::min_element(t.begin(), t.end()), t.end());
                     corners.insert(t);
                 }
@@ -241,7 +268,8 @@ void count_turned(const Mesh& first, const Mesh& second, Correspondence& c) {
     }
     for (Index f = 0; f < second.face_count(); ++f) {
         const Index s = second.face_start[f];
-        std::array<Index, 3> t{c.first_of[second.corner_vertex[s]], c.first_of[second.corner_vertex[s + 1]], c.first_of[second.corner_vertex[s + 2]]};
+        std::array<Index, 3> t{c.first_of[second.corner_vertex[s]], c.first_of[second.corner_vertex[s + 1]],
+                               c.first_of[second.corner_vertex[s + 2]]};
         std::rotate(t.begin(), std::min_element(t.begin(), t.end()), t.end());
         if (corners.contains(t)) ++same;
         std::swap(t[1], t[2]);
@@ -278,7 +306,8 @@ void confirm(const Mesh& first, const Mesh& second, Correspondence& c) {
 }
 
 // The second is the first without some parts, everything else in the old order.
-std::optional<Correspondence> by_order(const Mesh& first, const Mesh& second, const std::vector<std::vector<Index>>& parts) {
+std::optional<Correspondence> by_order(const Mesh& first, const Mesh& second,
+                                       const std::vector<std::vector<Index>>& parts) {
     for (std::size_t mask = 0; mask < (std::size_t{1} << std::min<std::size_t>(parts.size(), 12)); ++mask) {
         std::vector<char> gone(first.positions.size(), 0);
         for (std::size_t p = 0; p < parts.size(); ++p) {
@@ -331,16 +360,23 @@ Correspondence by_faces(const Mesh& first, const Mesh& second) {
 std::vector<Index> by_places(const Mesh& first, const Mesh& second) {
     std::vector<Index> out(second.positions.size(), kNone);
     const Box a = bounding_box(first.positions), b = bounding_box(second.positions);
-    if (!(a.size().norm() > 0) || (a.centre() - b.centre()).norm() > 0.2 * a.size().norm() || std::abs(std::log(b.size().norm() / a.size().norm())) > 0.2) return out;
+    if (!(a.size().norm() > 0) || (a.centre() - b.centre()).norm() > 0.2 * a.size().norm() ||
+        std::abs(std::log(b.size().norm() / a.size().norm())) > 0.2)
+        return out;
     double edges = 0;
     Index count = 0;
     for (Index f = 0; f < first.face_count(); ++f) {
-        for (Index c = first.face_start[f]; c + 1 < first.face_start[f + 1]; ++c, ++count) edges += (first.positions[first.corner_vertex[c]] - first.positions[first.corner_vertex[c + 1]]).norm();
+        for (Index c = first.face_start[f]; c + 1 < first.face_start[f + 1]; ++c, ++count)
+            edges += (first.positions[first.corner_vertex[c]] - first.positions[first.corner_vertex[c + 1]]).norm();
     }
     const double cell = 0.5 * edges / std::max<Index>(count, 1);
     if (!(cell > 0)) return out;
     std::map<std::array<std::int64_t, 3>, std::vector<Index>> grid;
-    const auto cell_of = [&](const Vec3& p) { return std::array<std::int64_t, 3>{static_cast<std::int64_t>(std::floor(p.x() / cell)), static_cast<std::int64_t>(std::floor(p.y() / cell)), static_cast<std::int64_t>(std::floor(p.z() / cell))}; };
+    const auto cell_of = [&](const Vec3& p) {
+        return std::array<std::int64_t, 3>{static_cast<std::int64_t>(std::floor(p.x() / cell)),
+                                           static_cast<std::int64_t>(std::floor(p.y() / cell)),
+                                           static_cast<std::int64_t>(std::floor(p.z() / cell))};
+    };
     for (Index v = 0; v < first.vertex_count(); ++v) grid[cell_of(first.positions[v])].push_back(v);
     for (Index v = 0; v < second.vertex_count(); ++v) {
         const auto at = cell_of(second.positions[v]);
@@ -359,7 +395,8 @@ std::vector<Index> by_places(const Mesh& first, const Mesh& second) {
 
 }  // namespace
 
-Result<Correspondence> find_correspondence(const Mesh& first, const Mesh& second, const std::vector<std::vector<Index>>& parts) {
+Result<Correspondence> find_correspondence(const Mesh& first, const Mesh& second,
+                                           const std::vector<std::vector<Index>>& parts) {
     if (auto ordered = by_order(first, second, parts)) {
         confirm(first, second, *ordered);
         return *ordered;

@@ -8,10 +8,10 @@
 #include <filesystem>
 #include <set>
 
-#include "core/exchange/correspondence.h"
 #include "core/base/file.h"
-#include "core/io/glb_write.h"
 #include "core/base/json.h"
+#include "core/exchange/correspondence.h"
+#include "core/io/glb_write.h"
 #include "core/io/obj.h"
 
 namespace veld {
@@ -26,7 +26,14 @@ std::string shortest(double x) {
 }
 
 std::string about(const Morph& m) {
-    Json out = {{"kind", morph_kind_name(m.kind)}, {"group", m.group}, {"range", {m.low, m.high}}, {"usual", m.usual}, {"tag", m.tag}, {"root", {m.root.x(), m.root.y(), m.root.z()}}, {"note", m.note}, {"origin", m.origin}};
+    Json out = {{"kind", morph_kind_name(m.kind)},
+                {"group", m.group},
+                {"range", {m.low, m.high}},
+                {"usual", m.usual},
+                {"tag", m.tag},
+                {"root", {m.root.x(), m.root.y(), m.root.z()}},
+                {"note", m.note},
+                {"origin", m.origin}};
     if (!m.figures.empty()) out["figures"] = Json::parse(m.figures, nullptr, false);
     return out.dump(-1, ' ', false, Json::error_handler_t::replace);
 }
@@ -60,16 +67,22 @@ std::string comment_of(const std::vector<MorphAmount>& amounts) {
 }
 
 Result<std::vector<Morph>> from_glb(const BaseKit& kit, MeshFile&& file, const std::string& path) {
-    if (file.targets.empty()) return Error{ErrorCode::BadInput, "'" + path + "' holds no morph targets. A sculpt goes through the return check."};
+    if (file.targets.empty())
+        return Error{ErrorCode::BadInput,
+                     "'" + path + "' holds no morph targets. A sculpt goes through the return check."};
     const auto found = find_correspondence(kit.mesh, file.mesh, {});
     if (!found) return Error{found.error().code, "'" + path + "': " + found.error().message};
-    if (found->first_found < kit.mesh.vertex_count() / 2 || found->faces_confirmed < 0.9) return Error{ErrorCode::BadInput, "'" + path + "' is not of this base mesh: only " + std::to_string(found->first_found) + " of its " + std::to_string(kit.mesh.vertex_count()) + " vertices were found by their UVs."};
+    if (found->first_found < kit.mesh.vertex_count() / 2 || found->faces_confirmed < 0.9)
+        return Error{ErrorCode::BadInput,
+                     "'" + path + "' is not of this base mesh: only " + std::to_string(found->first_found) +
+                         " of its " + std::to_string(kit.mesh.vertex_count()) + " vertices were found by their UVs."};
     // glTF is metres
     std::vector<Morph> out;
     for (const FileTarget& t : file.targets) {
         Points shape = kit.mesh.positions;
         for (Index i = 0; i < t.delta.size(); ++i) {
-            if (found->first_of[i] != kNone) shape[found->first_of[i]] = kit.mesh.positions[found->first_of[i]] + 1000 * t.delta[i];
+            if (found->first_of[i] != kNone)
+                shape[found->first_of[i]] = kit.mesh.positions[found->first_of[i]] + 1000 * t.delta[i];
         }
         auto m = make_morph(kit, shape, t.name);
         if (!m) return m.error();
@@ -96,17 +109,20 @@ Result<Morph> from_csv(const BaseKit& kit, const std::string& text, const std::s
         if (!line.empty() && line.back() == '\r') line.pop_back();
         const std::string where = "'" + path + "', line " + std::to_string(line_number);
         if (line.starts_with("# name ")) head.name = line.substr(7);
-        if (line.starts_with("# topology ") && line.substr(11) != kit.topology_key) return Error{ErrorCode::BadFile, where + ": it belongs to another base mesh."};
+        if (line.starts_with("# topology ") && line.substr(11) != kit.topology_key)
+            return Error{ErrorCode::BadFile, where + ": it belongs to another base mesh."};
         if (line.starts_with("# about ")) take_about(line.substr(8), head);
         if (line.empty() || line[0] == '#' || line.starts_with("vertex")) continue;
         double n[4];
         const char *p = line.data(), *stop = p + line.size();
         for (int k = 0; k < 4; ++k) {
             const auto got = std::from_chars(p, stop, n[k]);
-            if (got.ec != std::errc() || (k < 3 && (got.ptr == stop || *got.ptr != ','))) return Error{ErrorCode::BadFile, where + ": wanted are four numbers, vertex,dx,dy,dz."};
+            if (got.ec != std::errc() || (k < 3 && (got.ptr == stop || *got.ptr != ',')))
+                return Error{ErrorCode::BadFile, where + ": wanted are four numbers, vertex,dx,dy,dz."};
             p = got.ptr + (k < 3);
         }
-        if (!(n[0] >= 0) || n[0] >= static_cast<double>(shape.size()) || n[0] != std::floor(n[0])) return Error{ErrorCode::BadFile, where + ": the base has no vertex " + shortest(n[0]) + "."};
+        if (!(n[0] >= 0) || n[0] >= static_cast<double>(shape.size()) || n[0] != std::floor(n[0]))
+            return Error{ErrorCode::BadFile, where + ": the base has no vertex " + shortest(n[0]) + "."};
         shape[static_cast<std::size_t>(n[0])] += Vec3(n[1], n[2], n[3]);
     }
     auto out = make_morph(kit, shape, head.name.empty() ? fs::path(path).stem().string() : head.name, 1e-9);
@@ -130,9 +146,13 @@ Result<std::vector<Morph>> from_file(const BaseKit& kit, const std::string& path
     auto file = read_mesh(path);
     if (!file) return file.error();
     if (kind == ".glb" || kind == ".gltf") return from_glb(kit, std::move(*file), path);
-    if (file->mesh.positions.size() == kit.mesh.positions.size() && topology_key(file->mesh) != kit.topology_key) return Error{ErrorCode::BadInput, "'" + path + "' has the base's vertex count but other faces, so its vertices may be in another order. The return check puts it in order."};
+    if (file->mesh.positions.size() == kit.mesh.positions.size() && topology_key(file->mesh) != kit.topology_key)
+        return Error{ErrorCode::BadInput, "'" + path +
+                                              "' has the base's vertex count but other faces, so its vertices may be "
+                                              "in another order. The return check puts it in order."};
     auto m = make_morph(kit, file->mesh.positions, fs::path(path).stem().string());
-    if (!m) return Error{m.error().code, "'" + path + "': " + m.error().message + " The return check says what differs."};
+    if (!m)
+        return Error{m.error().code, "'" + path + "': " + m.error().message + " The return check says what differs."};
     m->origin = "From " + file_name(path);
     return one(std::move(m));
 }
@@ -170,7 +190,8 @@ Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, co
 }
 
 std::string delta_csv(const Morph& m) {
-    std::string out = "# name " + m.name + "\n# topology " + m.topology + "\n# unit mm\n# about " + about(m) + "\nvertex,dx,dy,dz\n";
+    std::string out =
+        "# name " + m.name + "\n# topology " + m.topology + "\n# unit mm\n# about " + about(m) + "\nvertex,dx,dy,dz\n";
     for (std::size_t i = 0; i < m.index.size(); ++i) {
         out += std::to_string(m.index[i]);
         for (int k = 0; k < 3; ++k) out += "," + shortest(m.delta[i][k]);
@@ -193,14 +214,19 @@ std::string file_name_of(const std::string& pattern, const Morph& morph, std::si
     std::snprintf(digits, sizeof digits, "%03zu", number);
     const auto clean = [](std::string text, bool folders) {
         for (char& c : text) {
-            if (std::string_view("\\:*?\"<>|\n\r\t").find(c) != std::string_view::npos || (c == '/' && !folders)) c = '_';
+            if (std::string_view("\\:*?\"<>|\n\r\t").find(c) != std::string_view::npos || (c == '/' && !folders))
+                c = '_';
         }
         return text;
     };
     std::string out = pattern;
-    const std::pair<const char*, std::string> fields[] = {{"{name}", clean(morph.name, false)}, {"{group}", clean(morph.group, true)}, {"{kind}", morph_kind_name(morph.kind)}, {"{number}", digits}};
+    const std::pair<const char*, std::string> fields[] = {{"{name}", clean(morph.name, false)},
+                                                          {"{group}", clean(morph.group, true)},
+                                                          {"{kind}", morph_kind_name(morph.kind)},
+                                                          {"{number}", digits}};
     for (const auto& [field, value] : fields) {
-        for (std::size_t at = 0; (at = out.find(field, at)) != std::string::npos; at += value.size()) out.replace(at, std::string_view(field).size(), value);
+        for (std::size_t at = 0; (at = out.find(field, at)) != std::string::npos; at += value.size())
+            out.replace(at, std::string_view(field).size(), value);
     }
     // no way up and out of the folder, no empty names
     std::string safe;
@@ -211,22 +237,33 @@ std::string file_name_of(const std::string& pattern, const Morph& morph, std::si
     return safe.empty() ? digits : safe;
 }
 
-Result<std::vector<std::string>> export_each(const BaseKit& kit, const std::vector<const Morph*>& morphs, MorphFormat format, const std::string& folder, const std::string& pattern, const Progress& progress) {
+Result<std::vector<std::string>> export_each(const BaseKit& kit, const std::vector<const Morph*>& morphs,
+                                             MorphFormat format, const std::string& folder, const std::string& pattern,
+                                             const Progress& progress) {
     static constexpr const char* endings[] = {".json", ".obj", ".csv", ".glb"};
     std::vector<std::string> paths;
     std::set<std::string> taken;
     for (std::size_t i = 0; i < morphs.size(); ++i) {
         paths.push_back(folder + "/" + file_name_of(pattern, *morphs[i], i + 1) + endings[static_cast<int>(format)]);
-        if (!taken.insert(paths.back()).second) return Error{ErrorCode::BadInput, "Two morphs would be written to '" + paths.back() + "'. Put {name} or {number} into the naming pattern."};
+        if (!taken.insert(paths.back()).second)
+            return Error{ErrorCode::BadInput, "Two morphs would be written to '" + paths.back() +
+                                                  "'. Put {name} or {number} into the naming pattern."};
     }
     for (std::size_t i = 0; i < morphs.size(); ++i) {
-        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Stopped after " + std::to_string(i) + " of " + std::to_string(morphs.size()) + " files."};
+        if (progress.is_cancelled())
+            return Error{ErrorCode::Cancelled,
+                         "Stopped after " + std::to_string(i) + " of " + std::to_string(morphs.size()) + " files."};
         progress.say(static_cast<double>(i) / static_cast<double>(morphs.size()), "Writing " + morphs[i]->name);
         std::error_code failed;
         fs::create_directories(fs::path(paths[i]).parent_path(), failed);
-        if (failed) return Error{ErrorCode::Io, "Cannot make the folder '" + fs::path(paths[i]).parent_path().string() + "': " + failed.message() + "."};
+        if (failed)
+            return Error{ErrorCode::Io, "Cannot make the folder '" + fs::path(paths[i]).parent_path().string() +
+                                            "': " + failed.message() + "."};
         const Morph& m = *morphs[i];
-        const Status ok = format == MorphFormat::Json ? write_file(paths[i], morph_text(m)) : format == MorphFormat::Csv ? write_file(paths[i], delta_csv(m)) : format == MorphFormat::Obj ? export_morphed_obj(kit, {{&m, 1.0}}, paths[i]) : export_glb(kit, {{&m, 0.0}}, paths[i]);
+        const Status ok = format == MorphFormat::Json  ? write_file(paths[i], morph_text(m))
+                          : format == MorphFormat::Csv ? write_file(paths[i], delta_csv(m))
+                          : format == MorphFormat::Obj ? export_morphed_obj(kit, {{&m, 1.0}}, paths[i])
+                                                       : export_glb(kit, {{&m, 0.0}}, paths[i]);
         if (!ok) return ok.error();
     }
     progress.say(1, "Done");
@@ -239,9 +276,13 @@ Result<std::vector<Morph>> import_morphs(const BaseKit& kit, const std::string& 
     std::vector<std::string> files;
     for (const auto& entry : fs::recursive_directory_iterator(path, ignored)) {
         const std::string kind = lower_extension(entry.path().string());
-        if (entry.is_regular_file(ignored) && (kind == ".json" || kind == ".csv" || kind == ".obj" || kind == ".ply" || kind == ".glb")) files.push_back(entry.path().string());
+        if (entry.is_regular_file(ignored) &&
+            (kind == ".json" || kind == ".csv" || kind == ".obj" || kind == ".ply" || kind == ".glb"))
+            files.push_back(entry.path().string());
     }
-    if (files.empty()) return Error{ErrorCode::BadInput, "The folder '" + path + "' holds no morph files, OBJ, PLY, GLB or delta lists."};
+    if (files.empty())
+        return Error{ErrorCode::BadInput,
+                     "The folder '" + path + "' holds no morph files, OBJ, PLY, GLB or delta lists."};
     std::sort(files.begin(), files.end());
     std::vector<Result<std::vector<Morph>>> read(files.size(), Error{});
     tbb::parallel_for(std::size_t{0}, files.size(), [&](std::size_t i) {

@@ -1,8 +1,8 @@
 #pragma once
 // Morphs out of the program and in again.
+#include "core/base/progress.h"
 #include "core/morph/morph.h"
 #include "core/morph/morph_file.h"
-#include "core/base/progress.h"
 
 namespace veld {
 
@@ -20,7 +20,7 @@ Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, co
 std::string delta_csv(const Morph& morph);
 
 enum class MorphFormat { Json, Obj, Csv, Glb };
-std::optional<MorphFormat> morph_format(const std::string& extension);   // "json", ".obj"
+std::optional<MorphFormat> morph_format(const std::string& extension);  // "json", ".obj"
 
 // {name}, {group}, {kind} and {number} (from 001) are filled in; what files cannot be called becomes '_'. A group's
 // '/' makes folders.
@@ -28,7 +28,9 @@ std::string file_name_of(const std::string& pattern, const Morph& morph, std::si
 
 // Each into a file of its own below `folder`. Returns the paths. Two morphs that would get the same file are refused
 // before anything is written. Cancelled: what was written stays.
-Result<std::vector<std::string>> export_each(const BaseKit& kit, const std::vector<const Morph*>& morphs, MorphFormat format, const std::string& folder, const std::string& pattern, const Progress& progress);
+Result<std::vector<std::string>> export_each(const BaseKit& kit, const std::vector<const Morph*>& morphs,
+                                             MorphFormat format, const std::string& folder, const std::string& pattern,
+                                             const Progress& progress);
 
 // Morphs of a file: a morph file, a delta list (.csv), a shape in the base's order (.obj, .ply), or the named targets
 // of a GLB of this base. Of a folder: all of them, by name. Fails with the first that is none of them.

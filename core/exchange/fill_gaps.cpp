@@ -8,13 +8,13 @@
 namespace veld {
 namespace {
 
-constexpr double kMergedShare = 0.45;        // of the distance to its usual neighbours: nearer was merged
-constexpr std::size_t kFewest = 12;          // so many may always be filled
-constexpr double kMostShare = 0.05;          // of the piece
+constexpr double kMergedShare = 0.45;  // of the distance to its usual neighbours: nearer was merged
+constexpr std::size_t kFewest = 12;    // so many may always be filled
+constexpr double kMostShare = 0.05;    // of the piece
 
 struct Gap {
     std::vector<Index> vertices;
-    bool has_rim = false;                    // something beside it came back
+    bool has_rim = false;  // something beside it came back
 };
 
 std::vector<Gap> gaps_of(const Adjacency& next, const std::vector<char>& missing, const std::vector<char>& returned) {
@@ -50,7 +50,8 @@ Index merged_with(const Points& base, const Adjacency& next, const std::vector<c
 }
 
 // Laplace's equation with the rim's changes as borders.
-void fill_smoothly(const BaseKit& kit, const Adjacency& next, const std::vector<Index>& vertices, const std::vector<char>& known, Points& positions) {
+void fill_smoothly(const BaseKit& kit, const Adjacency& next, const std::vector<Index>& vertices,
+                   const std::vector<char>& known, Points& positions) {
     const Points& base = kit.mesh.positions;
     std::map<Index, Index> slot;
     for (const Index v : vertices) slot.emplace(v, static_cast<Index>(slot.size()));
@@ -68,8 +69,10 @@ void fill_smoothly(const BaseKit& kit, const Adjacency& next, const std::vector<
             if (at == slot.end() && !known[*j]) continue;
             const double weight = 1 / std::max((base[*j] - base[v]).norm(), 1e-6);
             solver.values()[solver.slot(i, i)] += weight;
-            if (at == slot.end()) right[i] += weight * (positions[*j] - base[*j]);
-            else if (at->second < i) solver.values()[solver.slot(i, at->second)] -= weight;
+            if (at == slot.end())
+                right[i] += weight * (positions[*j] - base[*j]);
+            else if (at->second < i)
+                solver.values()[solver.slot(i, at->second)] -= weight;
         }
     }
     if (!solver.factor()) return;
@@ -79,13 +82,15 @@ void fill_smoothly(const BaseKit& kit, const Adjacency& next, const std::vector<
 
 }  // namespace
 
-std::vector<Index> fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const std::vector<char>& returned, Points& positions, std::vector<ReturnStep>& steps) {
+std::vector<Index> fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const std::vector<char>& returned,
+                             Points& positions, std::vector<ReturnStep>& steps) {
     std::vector<Index> out;
     std::vector<char> missing(positions.size(), 0), known = returned;
     for (const Index v : piece) missing[v] = !returned[v];
     if (std::find(missing.begin(), missing.end(), 1) == missing.end()) return out;
     const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
-    const std::size_t most = std::max(kFewest, static_cast<std::size_t>(kMostShare * static_cast<double>(piece.size())));
+    const std::size_t most =
+        std::max(kFewest, static_cast<std::size_t>(kMostShare * static_cast<double>(piece.size())));
     std::size_t merged = 0;
     for (const Gap& gap : gaps_of(next, missing, returned)) {
         if (!gap.has_rim || gap.vertices.size() > most) continue;
@@ -105,8 +110,10 @@ std::vector<Index> fill_gaps(const BaseKit& kit, const std::vector<Index>& piece
     const auto said = [&](std::size_t n, const std::string& what, const std::string& why) {
         if (n) steps.push_back({std::to_string(n) + (n == 1 ? " vertex " : " vertices ") + what, why, true});
     };
-    said(merged, "had been merged with a neighbour", "Each moves as the neighbour does that it was merged with; the base keeps it.");
-    said(out.size() - merged, "did not come back", "They were deleted there; each takes the smooth change of what lies around it.");
+    said(merged, "had been merged with a neighbour",
+         "Each moves as the neighbour does that it was merged with; the base keeps it.");
+    said(out.size() - merged, "did not come back",
+         "They were deleted there; each takes the smooth change of what lies around it.");
     return out;
 }
 

@@ -6,8 +6,9 @@ namespace veld {
 
 // piece: the base's vertices that should have come back. A vertex that lies so near to one that did that a "merge by
 // distance" has joined them moves as that one does; others take the smooth (harmonic) change of what lies around them.
-// Stretches of more than a twentieth of the piece stay where they are: nothing says where they belong. Returns what was
-// moved, and says it in steps.
-std::vector<Index> fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const std::vector<char>& returned, Points& positions, std::vector<ReturnStep>& steps);
+// Stretches of more than a twentieth of the piece stay where they are: nothing says where they belong. Returns what
+// was moved, and says it in steps.
+std::vector<Index> fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const std::vector<char>& returned,
+                             Points& positions, std::vector<ReturnStep>& steps);
 
 }  // namespace veld

@@ -12,9 +12,9 @@
 namespace veld {
 namespace {
 
-constexpr std::size_t kMostWays = 400;       // that one piece is tried to lie on another
-constexpr std::size_t kMostCompared = 12;    // with more, a piece is alike all around
-constexpr double kAmbiguousShare = 0.02;     // of a piece's size: two ways nearer than this cannot be told
+constexpr std::size_t kMostWays = 400;     // that one piece is tried to lie on another
+constexpr std::size_t kMostCompared = 12;  // with more, a piece is alike all around
+constexpr double kAmbiguousShare = 0.02;   // of a piece's size: two ways nearer than this cannot be told
 
 std::uint64_t mixed(std::uint64_t a, std::uint64_t b) {
     a ^= b + 0x9E3779B97F4A7C15ull + (a << 6) + (a >> 2);
@@ -25,10 +25,10 @@ std::uint64_t mixed(std::uint64_t a, std::uint64_t b) {
 struct Walked {
     const Mesh& mesh;
     EdgeLinks links;
-    std::vector<Index> piece;                  // per vertex
+    std::vector<Index> piece;  // per vertex
     Index pieces = 0;
-    std::vector<std::uint64_t> looks;          // per corner
-    std::vector<std::vector<Index>> corners;   // of each piece
+    std::vector<std::uint64_t> looks;         // per corner
+    std::vector<std::vector<Index>> corners;  // of each piece
 
     explicit Walked(const Mesh& m) : mesh(m), links(link_edges(m)) {
         // by vertices, not places: doubled vertices are pieces of their own here
@@ -47,7 +47,7 @@ struct Walked {
     }
     Index next(Index c) const { return next_corner(mesh, links.corner_face[c], c); }
 
-   private:
+ private:
     // Independent of numbers and of which way round faces run.
     void look() {
         std::vector<std::uint64_t> vertex(mesh.positions.size(), 1);
@@ -55,7 +55,8 @@ struct Walked {
             std::vector<std::uint64_t> now(vertex.size(), 0);
             for (Index f = 0; f < mesh.face_count(); ++f) {
                 std::uint64_t face = mesh.face_size(f);
-                for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) face += mixed(vertex[mesh.corner_vertex[c]], 7);
+                for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c)
+                    face += mixed(vertex[mesh.corner_vertex[c]], 7);
                 for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
                     const Index beside = mesh.corner_vertex[next(c)], before = mesh.corner_vertex[previous(c)];
                     now[mesh.corner_vertex[c]] += mixed(face, mixed(vertex[beside], 3) + mixed(vertex[before], 3));
@@ -65,14 +66,17 @@ struct Walked {
             vertex = std::move(now);
         }
         looks.resize(mesh.corner_vertex.size());
-        for (Index c = 0; c < looks.size(); ++c) looks[c] = mixed(vertex[mesh.corner_vertex[c]], mixed(vertex[mesh.corner_vertex[next(c)]], 11) + mixed(vertex[mesh.corner_vertex[previous(c)]], 11));
+        for (Index c = 0; c < looks.size(); ++c)
+            looks[c] = mixed(vertex[mesh.corner_vertex[c]], mixed(vertex[mesh.corner_vertex[next(c)]], 11) +
+                                                                mixed(vertex[mesh.corner_vertex[previous(c)]], 11));
     }
 };
 
-using Way = std::vector<std::pair<Index, Index>>;   // vertex of the second, of the first
+using Way = std::vector<std::pair<Index, Index>>;  // vertex of the second, of the first
 
 // Lays `from` (a corner of b) on `on` (of a). turned: b's faces run the other way round. Empty: contradiction.
-Way walk(const Walked& a, const Walked& b, Index from, Index on, bool turned, std::vector<Index>& seen_b, std::vector<Index>& seen_a) {
+Way walk(const Walked& a, const Walked& b, Index from, Index on, bool turned, std::vector<Index>& seen_b,
+         std::vector<Index>& seen_a) {
     Way out;
     std::vector<std::pair<Index, Index>> open{{from, on}};
     std::vector<Index> touched_b, touched_a;
@@ -118,7 +122,8 @@ Way walk(const Walked& a, const Walked& b, Index from, Index on, bool turned, st
 // Rare looks first.
 Index rare_corner(const Walked& w, Index piece, const std::map<std::uint64_t, std::size_t>& how_many) {
     const auto& corners = w.corners[piece];
-    return *std::min_element(corners.begin(), corners.end(), [&](Index x, Index y) { return how_many.at(w.looks[x]) < how_many.at(w.looks[y]); });
+    return *std::min_element(corners.begin(), corners.end(),
+                             [&](Index x, Index y) { return how_many.at(w.looks[x]) < how_many.at(w.looks[y]); });
 }
 
 std::uint64_t signature(const Walked& w, Index piece) {
@@ -128,7 +133,8 @@ std::uint64_t signature(const Walked& w, Index piece) {
 }
 
 // All the ways in which piece p of b lies on piece q of a.
-std::vector<Way> ways_between(const Walked& a, const Walked& b, Index q, Index p, std::vector<Index>& seen_b, std::vector<Index>& seen_a) {
+std::vector<Way> ways_between(const Walked& a, const Walked& b, Index q, Index p, std::vector<Index>& seen_b,
+                              std::vector<Index>& seen_a) {
     std::vector<Way> out;
     std::map<std::uint64_t, std::size_t> how_many;
     for (const Index c : b.corners[p]) ++how_many[b.looks[c]];
@@ -157,7 +163,8 @@ double size_of(const Way& way, const Mesh& first) {
     return box.size().norm();
 }
 
-// The same against where the piece itself would lie best. Tells a left from a right side, not how an eyeball is turned.
+// The same against where the piece itself would lie best. Tells a left from a right side, not how an eyeball is
+// turned.
 double own_off(const Way& way, const Mesh& first, const Mesh& second) {
     Points from, to;
     for (const auto& [vb, va] : way) from.push_back(second.positions[vb]), to.push_back(first.positions[va]);
@@ -169,13 +176,14 @@ double own_off(const Way& way, const Mesh& first, const Mesh& second) {
 
 struct Choice {
     Index piece = 0;
-    std::vector<std::pair<Index, Way>> ways;   // piece of the first
+    std::vector<std::pair<Index, Way>> ways;  // piece of the first
 };
 
 Similarity agreed(const Isomorphism& found, const Mesh& first, const Mesh& second) {
     Points from, to;
     for (Index v = 0; v < found.first_of.size(); ++v) {
-        if (found.first_of[v] != kNone) from.push_back(second.positions[v]), to.push_back(first.positions[found.first_of[v]]);
+        if (found.first_of[v] != kNone)
+            from.push_back(second.positions[v]), to.push_back(first.positions[found.first_of[v]]);
     }
     SimilarityOptions options;
     options.outlier_mm = 0;
@@ -198,13 +206,18 @@ Isomorphism match_by_faces(const Mesh& first, const Mesh& second) {
         Choice choice{p, {}};
         const auto [begin, end] = of_first.equal_range(signature(b, p));
         for (auto at = begin; at != end; ++at) {
-            for (Way& way : ways_between(a, b, at->second, p, seen_b, seen_a)) choice.ways.emplace_back(at->second, std::move(way));
+            for (Way& way : ways_between(a, b, at->second, p, seen_b, seen_a))
+                choice.ways.emplace_back(at->second, std::move(way));
         }
         if (choice.ways.empty()) continue;
         std::vector<std::pair<double, std::size_t>> order;
-        for (std::size_t k = 0; k < choice.ways.size() && choice.ways.size() <= kMostCompared; ++k) order.emplace_back(choice.ways.size() == 1 ? 0 : own_off(choice.ways[k].second, first, second), k);
+        for (std::size_t k = 0; k < choice.ways.size() && choice.ways.size() <= kMostCompared; ++k)
+            order.emplace_back(choice.ways.size() == 1 ? 0 : own_off(choice.ways[k].second, first, second), k);
         std::sort(order.begin(), order.end());
-        const bool sure = !order.empty() && (order.size() == 1 || order[1].first - order[0].first > kAmbiguousShare * size_of(choice.ways[order[0].second].second, first));
+        const bool sure =
+            !order.empty() &&
+            (order.size() == 1 ||
+             order[1].first - order[0].first > kAmbiguousShare * size_of(choice.ways[order[0].second].second, first));
         if (sure && !used[choice.ways[order[0].second].first]) {
             const auto& [piece, way] = choice.ways[order[0].second];
             used[piece] = 1;

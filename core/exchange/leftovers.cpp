@@ -13,13 +13,14 @@ namespace veld {
 namespace {
 
 constexpr int kSearchRounds = 60;
-constexpr double kLeastMm = 1e-6;   // below this a residual is none
+constexpr double kLeastMm = 1e-6;  // below this a residual is none
 constexpr double kRidge = 1e-8;
 constexpr int kLeftoverRings = 3;
-constexpr std::size_t kMostFound = 24;                         // more than this was never left on by mistake
-constexpr double kLeastGainMm = 0.05, kLeastShare = 0.15;      // that a shape must explain, of the sum over its vertices
+constexpr std::size_t kMostFound = 24;                     // more than this was never left on by mistake
+constexpr double kLeastGainMm = 0.05, kLeastShare = 0.15;  // that a shape must explain, of the sum over its vertices
 
-// How each vertex would move if it went along with its surroundings, bent as evenly as they are: weights over these. A sculptor's broad changes are of this kind, an expression's creases are not.
+// How each vertex would move if it went along with its surroundings, bent as evenly as they are: weights over these. A
+// sculptor's broad changes are of this kind, an expression's creases are not.
 struct Surroundings {
     std::vector<Index> vertex;
     std::vector<double> weight;
@@ -35,7 +36,7 @@ std::vector<Index> rings_around(const Adjacency& next, Index v) {
     return {out.begin(), out.end()};
 }
 
-using QuadraticRow = Eigen::Matrix<double, 10, 1>;   // 1, x, y, z and their products
+using QuadraticRow = Eigen::Matrix<double, 10, 1>;  // 1, x, y, z and their products
 
 Surroundings even_move(const Points& x, const Adjacency& next, Index v, const std::vector<char>& known) {
     Surroundings out;
@@ -52,7 +53,8 @@ Surroundings even_move(const Points& x, const Adjacency& next, Index v, const st
     for (const Index j : out.vertex) {
         const Vec3 d = (x[j] - x[v]) / size;
         QuadraticRow row;
-        row << 1, d.x(), d.y(), d.z(), d.x() * d.x(), d.y() * d.y(), d.z() * d.z(), d.x() * d.y(), d.y() * d.z(), d.z() * d.x();
+        row << 1, d.x(), d.y(), d.z(), d.x() * d.x(), d.y() * d.y(), d.z() * d.z(), d.x() * d.y(), d.y() * d.z(),
+            d.z() * d.x();
         rows.push_back(row);
         m += row * row.transpose();
     }
@@ -68,7 +70,8 @@ Points uneven(const Points& delta, const std::vector<Surroundings>& around) {
     for (Index v = 0; v < delta.size(); ++v) {
         if (around[v].vertex.empty()) continue;
         out[v] = delta[v];
-        for (std::size_t k = 0; k < around[v].vertex.size(); ++k) out[v] -= around[v].weight[k] * delta[around[v].vertex[k]];
+        for (std::size_t k = 0; k < around[v].vertex.size(); ++k)
+            out[v] -= around[v].weight[k] * delta[around[v].vertex[k]];
     }
     return out;
 }
@@ -89,7 +92,8 @@ Column sparse(const Points& full) {
 
 double explained(const Column& c, const Points& rest, double amount) {
     double gain = 0;
-    for (std::size_t i = 0; i < c.vertex.size(); ++i) gain += rest[c.vertex[i]].norm() - (rest[c.vertex[i]] - amount * c.value[i]).norm();
+    for (std::size_t i = 0; i < c.vertex.size(); ++i)
+        gain += rest[c.vertex[i]].norm() - (rest[c.vertex[i]] - amount * c.value[i]).norm();
     return gain;
 }
 
@@ -110,7 +114,8 @@ double best_amount(const Column& c, const Points& rest) {
 }
 
 // All chosen amounts together, from where they are.
-void refit(const Points& seen, const std::vector<char>& touched, const std::vector<Points>& columns, const std::vector<std::size_t>& chosen, Eigen::VectorXd& amount) {
+void refit(const Points& seen, const std::vector<char>& touched, const std::vector<Points>& columns,
+           const std::vector<std::size_t>& chosen, Eigen::VectorXd& amount) {
     const auto n = static_cast<Eigen::Index>(chosen.size());
     for (int round = 0; round < kSearchRounds; ++round) {
         Eigen::MatrixXd left = 1e-12 * Eigen::MatrixXd::Identity(n, n);
@@ -123,7 +128,8 @@ void refit(const Points& seen, const std::vector<char>& touched, const std::vect
             for (Eigen::Index k = 0; k < n; ++k) {
                 const Vec3& c = columns[chosen[static_cast<std::size_t>(k)]][v];
                 right[k] += weight * c.dot(seen[v]);
-                for (Eigen::Index l = 0; l <= k; ++l) left(k, l) += weight * c.dot(columns[chosen[static_cast<std::size_t>(l)]][v]);
+                for (Eigen::Index l = 0; l <= k; ++l)
+                    left(k, l) += weight * c.dot(columns[chosen[static_cast<std::size_t>(l)]][v]);
             }
         }
         const Eigen::VectorXd now = left.selfadjointView<Eigen::Lower>().ldlt().solve(right);
@@ -133,7 +139,8 @@ void refit(const Points& seen, const std::vector<char>& touched, const std::vect
     }
 }
 
-std::vector<LeftoverAmount> pursue(const Points& seen, const std::vector<char>& touched, const std::vector<Points>& full) {
+std::vector<LeftoverAmount> pursue(const Points& seen, const std::vector<char>& touched,
+                                   const std::vector<Points>& full) {
     std::vector<Column> columns;
     for (const Points& c : full) columns.push_back(sparse(c));
     std::vector<LeftoverAmount> out(full.size());
@@ -144,13 +151,15 @@ std::vector<LeftoverAmount> pursue(const Points& seen, const std::vector<char>& 
         rest = seen;
         for (std::size_t k = 0; k < chosen.size(); ++k) {
             const Column& c = columns[chosen[k]];
-            for (std::size_t i = 0; i < c.vertex.size(); ++i) rest[c.vertex[i]] -= a[static_cast<Eigen::Index>(k)] * c.value[i];
+            for (std::size_t i = 0; i < c.vertex.size(); ++i)
+                rest[c.vertex[i]] -= a[static_cast<Eigen::Index>(k)] * c.value[i];
         }
     };
     while (chosen.size() < std::min<std::size_t>(full.size(), kMostFound)) {
         std::vector<double> gain(full.size(), 0);
         tbb::parallel_for(std::size_t{0}, full.size(), [&](std::size_t k) {
-            if (std::find(chosen.begin(), chosen.end(), k) == chosen.end()) gain[k] = explained(columns[k], rest, best_amount(columns[k], rest));
+            if (std::find(chosen.begin(), chosen.end(), k) == chosen.end())
+                gain[k] = explained(columns[k], rest, best_amount(columns[k], rest));
         });
         const auto best = static_cast<std::size_t>(std::max_element(gain.begin(), gain.end()) - gain.begin());
         const double a = best_amount(columns[best], rest);
@@ -169,7 +178,8 @@ std::vector<LeftoverAmount> pursue(const Points& seen, const std::vector<char>& 
         const double a = amount[static_cast<Eigen::Index>(k)];
         double with = 0, without = 0, own = 0;
         for (std::size_t i = 0; i < c.vertex.size(); ++i) {
-            with += rest[c.vertex[i]].norm(), without += (rest[c.vertex[i]] + a * c.value[i]).norm(), own += std::abs(a) * c.value[i].norm();
+            with += rest[c.vertex[i]].norm(), without += (rest[c.vertex[i]] + a * c.value[i]).norm(),
+                own += std::abs(a) * c.value[i].norm();
         }
         out[chosen[k]] = {a, own > 0 ? std::max(0.0, (without - with) / own) : 0.0};
     }
@@ -178,7 +188,9 @@ std::vector<LeftoverAmount> pursue(const Points& seen, const std::vector<char>& 
 
 }  // namespace
 
-std::vector<LeftoverAmount> leftover_amounts(const BaseKit& kit, const Points& delta, const std::vector<char>& returned, const std::vector<const Morph*>& shapes) {
+std::vector<LeftoverAmount> leftover_amounts(const BaseKit& kit, const Points& delta,
+                                             const std::vector<char>& returned,
+                                             const std::vector<const Morph*>& shapes) {
     const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
     std::vector<char> touched(delta.size(), 0);
     for (const Morph* m : shapes) {

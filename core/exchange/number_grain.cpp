@@ -21,7 +21,9 @@ double number_grain(const Points& numbers) {
     }
     for (int digits = 0; digits <= 6; ++digits) {
         const double step = std::pow(10, -digits);
-        if (std::all_of(sample.begin(), sample.end(), [&](double x) { return std::abs(x / step - std::round(x / step)) < 1e-7; })) return step;
+        if (std::all_of(sample.begin(), sample.end(),
+                        [&](double x) { return std::abs(x / step - std::round(x / step)) < 1e-7; }))
+            return step;
     }
     return single ? largest * std::ldexp(1.0, -23) : 0;
 }

@@ -3,21 +3,21 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/linalg/spd_solver.h"
-#include "core/linalg/statistics.h"
-#include "core/mesh/subdivide.h"
-#include "core/mesh/topology.h"
 #include "core/exchange/correspondence.h"
 #include "core/exchange/fill_gaps.h"
 #include "core/exchange/frame.h"
 #include "core/exchange/leftovers.h"
 #include "core/exchange/number_grain.h"
+#include "core/linalg/spd_solver.h"
+#include "core/linalg/statistics.h"
+#include "core/mesh/subdivide.h"
+#include "core/mesh/topology.h"
 
 namespace veld {
 namespace {
 
-constexpr double kRelative = 0.6;        // this share of a relative's vertices is found again; the rest was added
-constexpr double kConfirmed = 0.9;       // and this of the faces between them hangs together as it did
+constexpr double kRelative = 0.6;   // this share of a relative's vertices is found again; the rest was added
+constexpr double kConfirmed = 0.9;  // and this of the faces between them hangs together as it did
 constexpr double kSeatedMm = 0.05;
 constexpr double kLeastLeftover = 0.01, kLeastProven = 0.3;
 constexpr double kExplodedMm = 40;
@@ -30,12 +30,17 @@ struct Candidate {
 };
 
 // Most of a returned relative is found again, and hangs together as it did; extra geometry may be there too.
-bool proves_itself(const Correspondence& c, const Mesh& returned) { return c.matched > kRelative * returned.vertex_count() && c.faces_confirmed > kConfirmed; }
+bool proves_itself(const Correspondence& c, const Mesh& returned) {
+    return c.matched > kRelative * returned.vertex_count() && c.faces_confirmed > kConfirmed;
+}
 
-std::string counted(std::size_t n, const char* one, const char* many) { return std::to_string(n) + " " + (n == 1 ? one : many); }
+std::string counted(std::size_t n, const char* one, const char* many) {
+    return std::to_string(n) + " " + (n == 1 ? one : many);
+}
 
 // Base-level places whose refined ones are nearest to those that came back: exact when it was only subdivided.
-Result<Points> back_to_base(const Subdivided& fine, const std::vector<Vec3>& sum, const std::vector<Index>& count, const Points& base) {
+Result<Points> back_to_base(const Subdivided& fine, const std::vector<Vec3>& sum, const std::vector<Index>& count,
+                            const Points& base) {
     std::vector<std::pair<Index, Index>> pattern;
     for (std::size_t v = 0; v < count.size(); ++v) {
         const auto r = fine.row(v);
@@ -53,7 +58,8 @@ Result<Points> back_to_base(const Subdivided& fine, const std::vector<Vec3>& sum
         const Vec3 target = sum[v] / count[v];
         for (std::size_t a = 0; a < r.count; ++a) {
             right[r.vertex[a]] += r.weight[a] * target;
-            for (std::size_t b = 0; b <= a; ++b) values[solver.slot(r.vertex[a], r.vertex[b])] += r.weight[a] * r.weight[b];
+            for (std::size_t b = 0; b <= a; ++b)
+                values[solver.slot(r.vertex[a], r.vertex[b])] += r.weight[a] * r.weight[b];
         }
     }
     if (auto ok = solver.factor(); !ok) return ok.error();
@@ -61,12 +67,14 @@ Result<Points> back_to_base(const Subdivided& fine, const std::vector<Vec3>& sum
 }
 
 class Checker {
-   public:
-    Checker(const BaseKit& kit, const Mesh& returned, const ReturnOptions& options) : kit_(kit), mesh_(returned), options_(options), expected_(kit.mesh.positions) {
+ public:
+    Checker(const BaseKit& kit, const Mesh& returned, const ReturnOptions& options)
+        : kit_(kit), mesh_(returned), options_(options), expected_(kit.mesh.positions) {
         if (const SentFile* sent = options.sent) {
             sent_shape_ = sent->shape ? *sent->shape : kit.mesh.positions;
             if (!sent->shape) add_known(*sent);
-            expected_ = sent->options.pose ? skin(sent_shape_, kit.joints, kit.weights, *sent->options.pose) : sent_shape_;
+            expected_ =
+                sent->options.pose ? skin(sent_shape_, kit.joints, kit.weights, *sent->options.pose) : sent_shape_;
             out_.morph = sent->morph;
         }
         out_.positions = expected_;
@@ -77,7 +85,14 @@ class Checker {
         if (auto found = look(progress); !found) return found.error();
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Return check cancelled."};
         if (!out_.relative) {
-            out_.steps.push_back({"It is no relative of the base", "It has " + counted(mesh_.vertex_count(), "vertex", "vertices") + " and " + counted(mesh_.face_count(), "face", "faces") + ", the base " + std::to_string(kit_.mesh.vertex_count()) + " and " + std::to_string(kit_.mesh.face_count()) + ", and neither order nor UVs, faces, places or a subdivision brings them together. Take it as a source and fit the base to it.", false});
+            out_.steps.push_back({"It is no relative of the base",
+                                  "It has " + counted(mesh_.vertex_count(), "vertex", "vertices") + " and " +
+                                      counted(mesh_.face_count(), "face", "faces") + ", the base " +
+                                      std::to_string(kit_.mesh.vertex_count()) + " and " +
+                                      std::to_string(kit_.mesh.face_count()) +
+                                      ", and neither order nor UVs, faces, places or a subdivision brings them "
+                                      "together. Take it as a source and fit the base to it.",
+                                  false});
             out_.positions.clear();
             return std::move(out_);
         }
@@ -87,20 +102,26 @@ class Checker {
         seat();
         progress.say(0.8, "Looking for shapes that are still inside");
         leftovers();
-        if (auto filled = fill_gaps(kit_, piece_, out_.returned, out_.positions, out_.steps); !filled.empty()) out_.filled = std::move(filled);
+        if (auto filled = fill_gaps(kit_, piece_, out_.returned, out_.positions, out_.steps); !filled.empty())
+            out_.filled = std::move(filled);
         exploded();
         progress.say(1, "Done");
         return std::move(out_);
     }
 
-   private:
+ private:
     // Known from the sidecar by name only.
     void add_known(const SentFile& sent) {
         std::vector<MorphAmount> amounts;
         for (const auto& [name, amount] : sent.morphs) {
-            const auto at = std::find_if(options_.known.begin(), options_.known.end(), [&, n = name](const Morph* m) { return m->name == n; });
-            if (at != options_.known.end()) amounts.push_back({*at, amount});
-            else out_.steps.push_back({"'" + name + "' went out with it and is not here", "So it cannot be taken out again. Import the morph and check once more.", false});
+            const auto at = std::find_if(options_.known.begin(), options_.known.end(),
+                                         [&, n = name](const Morph* m) { return m->name == n; });
+            if (at != options_.known.end())
+                amounts.push_back({*at, amount});
+            else
+                out_.steps.push_back({"'" + name + "' went out with it and is not here",
+                                      "So it cannot be taken out again. Import the morph and check once more.",
+                                      false});
         }
         sent_shape_ = mix_morphs(kit_.mesh.positions, amounts);
     }
@@ -144,7 +165,8 @@ class Checker {
         double at = 0;
         for (const Candidate& c : *all) {
             if (progress.is_cancelled() || out_.relative) return Done{};
-            progress.say(0.1 + 0.6 * at++ / static_cast<double>(all->size()), c.level ? "Looking for a subdivided base" : "Comparing with the base");
+            progress.say(0.1 + 0.6 * at++ / static_cast<double>(all->size()),
+                         c.level ? "Looking for a subdivided base" : "Comparing with the base");
             // a level multiplies faces by four; anything else is not worth refining
             const double times = static_cast<double>(mesh_.face_count()) / c.piece.mesh.face_count();
             if (c.level > 0 && std::abs(times / std::pow(4, c.level) - 1) > 0.3) continue;
@@ -181,27 +203,49 @@ class Checker {
         std::vector<Vec3> sum(like.positions.size(), Vec3::Zero());
         std::vector<Index> count(sum.size(), 0);
         for (Index v = 0; v < found->first_of.size(); ++v) {
-            if (found->first_of[v] != kNone) sum[found->first_of[v]] += mesh_.positions[v], ++count[found->first_of[v]];
+            if (found->first_of[v] != kNone)
+                sum[found->first_of[v]] += mesh_.positions[v], ++count[found->first_of[v]];
         }
         const auto base = back_to_base(*fine, sum, count, c.piece.mesh.positions);
         if (!base) return base.error();
         const bool as_sent = c.as_sent && c.level == options_.sent->options.level;
-        out_.steps.push_back({std::string("Brought back to base level from ") + (c.level == 1 ? "one subdivision" : "two subdivisions") + " of " + c.piece.name, std::string(as_sent ? "So it was sent. " : "") + "The base vertices whose subdivided surface is nearest to what came back.", true});
+        out_.steps.push_back({std::string("Brought back to base level from ") +
+                                  (c.level == 1 ? "one subdivision" : "two subdivisions") + " of " + c.piece.name,
+                              std::string(as_sent ? "So it was sent. " : "") +
+                                  "The base vertices whose subdivided surface is nearest to what came back.",
+                              true});
         take(c.piece.vertex, *base);
         return Done{};
     }
 
     void say_order(const Correspondence& found) {
-        static constexpr const char* ways[] = {"", "Found by their UVs", "Found by how the faces hang together", "Found by where they lie"};
+        static constexpr const char* ways[] = {"", "Found by their UVs", "Found by how the faces hang together",
+                                               "Found by where they lie"};
         const Index lost = mesh_.vertex_count() - found.matched;
         const Index doubled = found.matched - found.first_found;
         if (found.by != FoundBy::Order) {
-            out_.steps.push_back({"Vertices put back in the base's order", std::string(ways[static_cast<int>(found.by)]) + ", and " + std::to_string(std::lround(100 * found.faces_confirmed)) + " % of the faces agree with the base's.", true});
-            if (lost) out_.steps.push_back({counted(lost, "extra vertex", "extra vertices") + " left out", "The base has nothing like it; what was added outside has no place in a morph.", true});
-            if (doubled) out_.steps.push_back({counted(doubled, "doubled vertex", "doubled vertices") + " joined", "The file was split along UV seams, groups or materials.", true});
+            out_.steps.push_back({"Vertices put back in the base's order",
+                                  std::string(ways[static_cast<int>(found.by)]) + ", and " +
+                                      std::to_string(std::lround(100 * found.faces_confirmed)) +
+                                      " % of the faces agree with the base's.",
+                                  true});
+            if (lost)
+                out_.steps.push_back({counted(lost, "extra vertex", "extra vertices") + " left out",
+                                      "The base has nothing like it; what was added outside has no place in a morph.",
+                                      true});
+            if (doubled)
+                out_.steps.push_back({counted(doubled, "doubled vertex", "doubled vertices") + " joined",
+                                      "The file was split along UV seams, groups or materials.", true});
         }
-        if (found.faces_turned > 0.5) out_.steps.push_back({"It was inside out", "Its faces run the other way round; the base's own are kept.", true});
-        if (!found.ambiguous.empty()) out_.steps.push_back({counted(found.ambiguous.size(), "vertex", "vertices") + " could lie in another order", "They are in pieces that look the same from several sides, without UVs to tell; the nearest order was taken. Look at them.", false});
+        if (found.faces_turned > 0.5)
+            out_.steps.push_back(
+                {"It was inside out", "Its faces run the other way round; the base's own are kept.", true});
+        if (!found.ambiguous.empty())
+            out_.steps.push_back(
+                {counted(found.ambiguous.size(), "vertex", "vertices") + " could lie in another order",
+                 "They are in pieces that look the same from several sides, without UVs to tell; the nearest order "
+                 "was taken. Look at them.",
+                 false});
     }
 
     // first_of: per given place its base vertex.
@@ -216,7 +260,8 @@ class Checker {
             for (Vec3& p : own) p = unit * (turn * p);
             grain_mm_ *= unit;
         }
-        const ReturnFrame frame = find_frame(kit_, expected_, own, first_of, options_.answer, out_.steps, out_.question);
+        const ReturnFrame frame =
+            find_frame(kit_, expected_, own, first_of, options_.answer, out_.steps, out_.question);
         grain_mm_ *= frame.scale;
         std::vector<Vec3> sum(out_.positions.size(), Vec3::Zero());
         std::vector<Index> count(sum.size(), 0);
@@ -241,7 +286,12 @@ class Checker {
         }
         char text[32];
         std::snprintf(text, sizeof text, "%.2g", least);
-        if (many) out_.steps.push_back({counted(many, "vertex was", "vertices were") + " set back exactly", std::string("Moved by less than ") + text + " mm" + (grain_mm_ > options_.noise_mm ? ", which is what the file's digits can hold." : ", which nobody sculpts."), true});
+        if (many)
+            out_.steps.push_back({counted(many, "vertex was", "vertices were") + " set back exactly",
+                                  std::string("Moved by less than ") + text + " mm" +
+                                      (grain_mm_ > options_.noise_mm ? ", which is what the file's digits can hold."
+                                                                     : ", which nobody sculpts."),
+                                  true});
     }
 
     void take_out_what_was_sent() {
@@ -254,8 +304,11 @@ class Checker {
         const bool subtract = options_.subtract_sent && !sent->morphs.empty();
         for (std::size_t v = 0; v < out_.positions.size(); ++v) {
             const bool new_here = out_.returned[v] && out_.positions[v] != sent_shape_[v];
-            if (!subtract) out_.positions[v] = out_.returned[v] ? out_.positions[v] : sent_shape_[v];
-            else out_.positions[v] = new_here ? Vec3(out_.positions[v] - (sent_shape_[v] - kit_.mesh.positions[v])) : kit_.mesh.positions[v];
+            if (!subtract)
+                out_.positions[v] = out_.returned[v] ? out_.positions[v] : sent_shape_[v];
+            else
+                out_.positions[v] = new_here ? Vec3(out_.positions[v] - (sent_shape_[v] - kit_.mesh.positions[v]))
+                                             : kit_.mesh.positions[v];
         }
         if (!subtract) return;
         std::string names;
@@ -264,13 +317,17 @@ class Checker {
             std::snprintf(text, sizeof text, "%g", amount);
             names += (names.empty() ? "" : ", ") + std::string(text) + " of '" + name + "'";
         }
-        out_.steps.push_back({"Taken out: " + names, "They were on when it was sent, so that the sculpt is what is new.", true});
+        out_.steps.push_back(
+            {"Taken out: " + names, "They were on when it was sent, so that the sculpt is what is new.", true});
     }
 
     // A head without its body stands on the base's neck.
     void seat() {
-        const auto came = [&](const std::vector<Index>& list) { return std::count_if(list.begin(), list.end(), [&](Index v) { return out_.returned[v] != 0; }); };
-        if (kit_.neck_ring.empty() || came(kit_.neck_ring) < static_cast<std::ptrdiff_t>(kit_.neck_ring.size())) return;
+        const auto came = [&](const std::vector<Index>& list) {
+            return std::count_if(list.begin(), list.end(), [&](Index v) { return out_.returned[v] != 0; });
+        };
+        if (kit_.neck_ring.empty() || came(kit_.neck_ring) < static_cast<std::ptrdiff_t>(kit_.neck_ring.size()))
+            return;
         std::ptrdiff_t body = 0;
         std::vector<char> head(out_.positions.size(), 0);
         for (const Index v : kit_.region("head_skin")) head[v] = 1;
@@ -282,22 +339,35 @@ class Checker {
         std::snprintf(text, sizeof text, "%.1f mm at most, %.1f mm in the mean", gap.worst, gap.mean.norm());
         const std::string off = std::string("Its neck's rim lay beside the base's, ") + text + ".";
         if (options_.seat == Seat::AsItLies) {
-            out_.steps.push_back({"The head does not sit on the neck", off + " Choose to move the head to the neck, or to bring the neck to the head.", false, ReturnTopic::Neck});
+            out_.steps.push_back({"The head does not sit on the neck",
+                                  off + " Choose to move the head to the neck, or to bring the neck to the head.",
+                                  false, ReturnTopic::Neck});
             return;
         }
         seat_head(kit_, options_.seat, options_.seat_fade_mm, out_.positions);
-        out_.steps.push_back({options_.seat == Seat::HeadToNeck ? "Head moved to the neck" : "Neck brought to the head", off, true, ReturnTopic::Neck});
+        out_.steps.push_back(
+            {options_.seat == Seat::HeadToNeck ? "Head moved to the neck" : "Neck brought to the head", off, true,
+             ReturnTopic::Neck});
     }
 
     void say_missing() {
         std::string gone, half;
         for (const KitPart& p : kit_.parts) {
-            const auto back = std::count_if(p.vertices.begin(), p.vertices.end(), [&](Index v) { return out_.returned[v] != 0; });
-            if (back == 0) gone += (gone.empty() ? "" : ", ") + p.name;
-            else if (back < static_cast<std::ptrdiff_t>(p.vertices.size())) half += (half.empty() ? "" : ", ") + p.name + " (" + std::to_string(back) + " of " + std::to_string(p.vertices.size()) + " vertices)";
+            const auto back =
+                std::count_if(p.vertices.begin(), p.vertices.end(), [&](Index v) { return out_.returned[v] != 0; });
+            if (back == 0)
+                gone += (gone.empty() ? "" : ", ") + p.name;
+            else if (back < static_cast<std::ptrdiff_t>(p.vertices.size()))
+                half += (half.empty() ? "" : ", ") + p.name + " (" + std::to_string(back) + " of " +
+                        std::to_string(p.vertices.size()) + " vertices)";
         }
-        if (!gone.empty()) out_.steps.push_back({"Missing: " + gone, "These parts did not come back; they stay as the base has them.", true});
-        if (!half.empty()) out_.steps.push_back({"In part: " + half, "Small gaps move along with what lies around them; the rest stays as the base has it.", true});
+        if (!gone.empty())
+            out_.steps.push_back(
+                {"Missing: " + gone, "These parts did not come back; they stay as the base has them.", true});
+        if (!half.empty())
+            out_.steps.push_back(
+                {"In part: " + half,
+                 "Small gaps move along with what lies around them; the rest stays as the base has it.", true});
     }
 
     void leftovers() {
@@ -317,11 +387,17 @@ class Checker {
             out_.leftovers.push_back({shapes[k]->name, amount});
             char text[32];
             std::snprintf(text, sizeof text, "%.3f", amount);
-            const bool subtract = options_.subtract_leftovers || std::find(options_.subtract.begin(), options_.subtract.end(), shapes[k]->name) != options_.subtract.end();
-            out_.steps.push_back({std::string(text) + " of '" + shapes[k]->name + "' is still inside", subtract ? "It was switched on when the base went out; it is taken out again." : "It was switched on when the base went out; it would be applied twice.", subtract, ReturnTopic::Leftover, shapes[k]->name});
+            const bool subtract = options_.subtract_leftovers ||
+                                  std::find(options_.subtract.begin(), options_.subtract.end(), shapes[k]->name) !=
+                                      options_.subtract.end();
+            out_.steps.push_back({std::string(text) + " of '" + shapes[k]->name + "' is still inside",
+                                  subtract ? "It was switched on when the base went out; it is taken out again."
+                                           : "It was switched on when the base went out; it would be applied twice.",
+                                  subtract, ReturnTopic::Leftover, shapes[k]->name});
             if (!subtract) continue;
             for (std::size_t i = 0; i < shapes[k]->index.size(); ++i) {
-                if (out_.returned[shapes[k]->index[i]]) out_.positions[shapes[k]->index[i]] -= amount * shapes[k]->delta[i];
+                if (out_.returned[shapes[k]->index[i]])
+                    out_.positions[shapes[k]->index[i]] -= amount * shapes[k]->delta[i];
             }
         }
     }
@@ -338,22 +414,27 @@ class Checker {
             }
             if (!off.empty() && median(off) > kExplodedMm) out_.exploded.push_back(v);
         }
-        if (!out_.exploded.empty()) out_.steps.push_back({counted(out_.exploded.size(), "vertex lies", "vertices lie") + " far outside", "More than " + std::to_string(static_cast<int>(kExplodedMm)) + " mm from where their neighbours went. Look at them before you keep the shape.", false});
+        if (!out_.exploded.empty())
+            out_.steps.push_back({counted(out_.exploded.size(), "vertex lies", "vertices lie") + " far outside",
+                                  "More than " + std::to_string(static_cast<int>(kExplodedMm)) +
+                                      " mm from where their neighbours went. Look at them before you keep the shape.",
+                                  false});
     }
 
     const BaseKit& kit_;
     const Mesh& mesh_;
     const ReturnOptions& options_;
-    Points expected_;      // the whole base as it went out, kit frame
-    Points sent_shape_;    // the same at rest
-    std::vector<Index> piece_;   // of the base, what should have come back
-    double grain_mm_ = 0;  // what the file's numbers can tell apart
+    Points expected_;           // the whole base as it went out, kit frame
+    Points sent_shape_;         // the same at rest
+    std::vector<Index> piece_;  // of the base, what should have come back
+    double grain_mm_ = 0;       // what the file's numbers can tell apart
     ReturnCheck out_;
 };
 
 }  // namespace
 
-Result<Morph> updated_morph(const BaseKit& kit, const Morph& morph, const ReturnCheck& check, const ReturnOptions& options) {
+Result<Morph> updated_morph(const BaseKit& kit, const Morph& morph, const ReturnCheck& check,
+                            const ReturnOptions& options) {
     double on = 0;
     if (options.sent && options.subtract_sent) {
         for (const auto& [name, amount] : options.sent->morphs) on += name == morph.name ? amount : 0;
@@ -369,7 +450,8 @@ Result<Morph> updated_morph(const BaseKit& kit, const Morph& morph, const Return
     return out;
 }
 
-Result<ReturnCheck> check_return(const BaseKit& kit, const Mesh& returned, const ReturnOptions& options, const Progress& progress) {
+Result<ReturnCheck> check_return(const BaseKit& kit, const Mesh& returned, const ReturnOptions& options,
+                                 const Progress& progress) {
     if (auto ok = check_mesh(returned, "The returned mesh"); !ok) return ok.error();
     return Checker(kit, returned, options).run(progress);
 }

@@ -18,8 +18,9 @@ Result<std::vector<char>> wanted_vertices(const BaseKit& kit, const SendOptions&
     const std::size_t count = kit.mesh.positions.size();
     std::vector<char> wanted(count, o.scope == SendScope::Whole);
     if (o.scope == SendScope::Head) {
-        if (kit.region("head_skin").empty()) return Error{ErrorCode::BadInput, "The kit has no region 'head_skin', so it has no head to send."};
-        const std::vector<double> weight = head_weights(kit, 1e-6);   // with the parts that are in it
+        if (kit.region("head_skin").empty())
+            return Error{ErrorCode::BadInput, "The kit has no region 'head_skin', so it has no head to send."};
+        const std::vector<double> weight = head_weights(kit, 1e-6);  // with the parts that are in it
         for (std::size_t v = 0; v < count; ++v) wanted[v] = weight[v] > 0;
         for (const Index v : kit.region("head_skin")) wanted[v] = 1;
         for (const Index v : kit.neck_ring) wanted[v] = 1;
@@ -41,7 +42,9 @@ Result<std::vector<char>> wanted_vertices(const BaseKit& kit, const SendOptions&
 }
 
 std::string piece_name(const SendOptions& o) {
-    std::string out = o.scope == SendScope::Whole ? "the whole base" : o.scope == SendScope::Head ? "the head" : "'" + o.of + "'";
+    std::string out = o.scope == SendScope::Whole  ? "the whole base"
+                      : o.scope == SendScope::Head ? "the head"
+                                                   : "'" + o.of + "'";
     for (std::size_t i = 0; i < o.parts_off.size(); ++i) out += (i ? ", " : " without ") + o.parts_off[i];
     return out;
 }
@@ -102,26 +105,32 @@ Result<SentPiece> piece_to_send(const BaseKit& kit, const SendOptions& options, 
     out.mesh.group_names = base.group_names, out.mesh.materials = base.materials, out.mesh.images = base.images;
     for (Index f = 0; f < base.face_count(); ++f) {
         bool whole = true;
-        for (Index c = base.face_start[f]; c < base.face_start[f + 1]; ++c) whole &= number[base.corner_vertex[c]] != kNone;
+        for (Index c = base.face_start[f]; c < base.face_start[f + 1]; ++c)
+            whole &= number[base.corner_vertex[c]] != kNone;
         if (!whole) continue;
         for (Index c = base.face_start[f]; c < base.face_start[f + 1]; ++c) {
             out.mesh.corner_vertex.push_back(number[base.corner_vertex[c]]);
             if (base.corner_uv.empty()) continue;
             const Index uv = base.corner_uv[c];
-            if (uv != kNone && uv_number[uv] == kNone) uv_number[uv] = static_cast<Index>(out.mesh.uvs.size()), out.mesh.uvs.push_back(base.uvs[uv]);
+            if (uv != kNone && uv_number[uv] == kNone)
+                uv_number[uv] = static_cast<Index>(out.mesh.uvs.size()), out.mesh.uvs.push_back(base.uvs[uv]);
             out.mesh.corner_uv.push_back(uv == kNone ? kNone : uv_number[uv]);
         }
         out.mesh.face_start.push_back(static_cast<Index>(out.mesh.corner_vertex.size()));
         if (!base.face_group.empty()) out.mesh.face_group.push_back(base.face_group[f]);
         if (!base.face_material.empty()) out.mesh.face_material.push_back(base.face_material[f]);
     }
-    if (out.mesh.face_count() == 0) return Error{ErrorCode::BadInput, "Nothing is left to send: " + out.name + " has no faces."};
+    if (out.mesh.face_count() == 0)
+        return Error{ErrorCode::BadInput, "Nothing is left to send: " + out.name + " has no faces."};
     return out;
 }
 
-Result<SentFile> send_out(const BaseKit& kit, const SendOptions& options, const std::vector<MorphAmount>& morphs, const std::string& path) {
+Result<SentFile> send_out(const BaseKit& kit, const SendOptions& options, const std::vector<MorphAmount>& morphs,
+                          const std::string& path) {
     const std::string kind = lower_extension(path);
-    if (kind != ".obj" && kind != ".ply" && kind != ".glb") return Error{ErrorCode::Unsupported, "The base goes out as .obj, .ply or .glb; '" + path + "' is none of them."};
+    if (kind != ".obj" && kind != ".ply" && kind != ".glb")
+        return Error{ErrorCode::Unsupported,
+                     "The base goes out as .obj, .ply or .glb; '" + path + "' is none of them."};
     SentFile sent;
     sent.file = path, sent.topology = kit.topology_key, sent.options = options;
     if (kind == ".glb") sent.options.unit = Unit::Metre, sent.options.up = UpAxis::PlusY;
@@ -152,7 +161,8 @@ Result<SentFile> send_out(const BaseKit& kit, const SendOptions& options, const 
     // textures stay at home: the folder is for shapes
     mesh.images.clear();
     for (Material& m : mesh.materials) m.image = -1, m.image_path.clear(), m.tiles.clear();
-    std::string comment = std::string(unit_name(sent.options.unit)) + ", " + up_axis_name(sent.options.up) + " up; " + piece->name;
+    std::string comment =
+        std::string(unit_name(sent.options.unit)) + ", " + up_axis_name(sent.options.up) + " up; " + piece->name;
     for (const auto& [name, amount] : sent.morphs) comment += "\n" + name + " x " + std::to_string(amount);
     if (auto ok = write_mesh(path, mesh, 1.0, comment); !ok) return ok.error();
     if (auto ok = write_file(sidecar_path(path), sent_text(sent)); !ok) return ok.error();
@@ -162,10 +172,23 @@ Result<SentFile> send_out(const BaseKit& kit, const SendOptions& options, const 
 std::string sidecar_path(const std::string& file) { return file + ".sent.json"; }
 
 std::string sent_text(const SentFile& s) {
-    Json json = {{"format", "veldstone-sent"}, {"version", 1}, {"file", file_name(s.file)}, {"topology", s.topology}, {"scope", send_scope_name(s.options.scope)}, {"of", s.options.of}, {"level", s.options.level}, {"parts_off", s.options.parts_off}, {"unit", unit_name(s.options.unit)}, {"up", up_axis_name(s.options.up)}, {"morph", s.morph}};
+    Json json = {{"format", "veldstone-sent"},
+                 {"version", 1},
+                 {"file", file_name(s.file)},
+                 {"topology", s.topology},
+                 {"scope", send_scope_name(s.options.scope)},
+                 {"of", s.options.of},
+                 {"level", s.options.level},
+                 {"parts_off", s.options.parts_off},
+                 {"unit", unit_name(s.options.unit)},
+                 {"up", up_axis_name(s.options.up)},
+                 {"morph", s.morph}};
     json["morphs"] = Json::array();
     for (const auto& [name, amount] : s.morphs) json["morphs"].push_back({{"name", name}, {"amount", amount}});
-    if (const auto& p = s.options.pose) json["pose"] = {{"turns", vectors_json(p->turns)}, {"stretch", vectors_json(p->stretch)}, {"move", {p->move.x(), p->move.y(), p->move.z()}}};
+    if (const auto& p = s.options.pose)
+        json["pose"] = {{"turns", vectors_json(p->turns)},
+                        {"stretch", vectors_json(p->stretch)},
+                        {"move", {p->move.x(), p->move.y(), p->move.z()}}};
     return json.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
@@ -173,7 +196,8 @@ Result<SentFile> parse_sent(std::string_view text, const std::string& path, cons
     const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
     SentFile out;
     try {
-        if (json.at("format") != "veldstone-sent" || json.at("version") != 1) return bad(path, "is no memory of a sent mesh.");
+        if (json.at("format") != "veldstone-sent" || json.at("version") != 1)
+            return bad(path, "is no memory of a sent mesh.");
         out.file = (std::filesystem::path(path).parent_path() / json.at("file").get<std::string>()).string();
         out.topology = json.at("topology");
         if (out.topology != kit.topology_key) return bad(path, "was sent from another base mesh.");
@@ -189,8 +213,12 @@ Result<SentFile> parse_sent(std::string_view text, const std::string& path, cons
         for (const Json& m : json.at("morphs")) out.morphs.emplace_back(m.at("name"), m.at("amount"));
         if (json.contains("pose")) {
             const Json& p = json["pose"];
-            o.pose = Pose{matrices_from(p.at("turns")), Vec3(p.at("move").at(0), p.at("move").at(1), p.at("move").at(2)), matrices_from(p.at("stretch"))};
-            if (o.pose->turns.size() != kit.joints.size() || (!o.pose->stretch.empty() && o.pose->stretch.size() != kit.joints.size())) return bad(path, "has a pose of another skeleton.");
+            o.pose =
+                Pose{matrices_from(p.at("turns")), Vec3(p.at("move").at(0), p.at("move").at(1), p.at("move").at(2)),
+                     matrices_from(p.at("stretch"))};
+            if (o.pose->turns.size() != kit.joints.size() ||
+                (!o.pose->stretch.empty() && o.pose->stretch.size() != kit.joints.size()))
+                return bad(path, "has a pose of another skeleton.");
         }
     } catch (const Json::exception& e) {
         return bad(path, std::string("is damaged: ") + e.what() + ". Remove it to have the mesh checked without it.");

@@ -12,11 +12,12 @@ namespace {
 constexpr int kPoseRounds = 40;
 constexpr std::size_t kSample = 3000;
 constexpr double kPullWeight = 2;
-constexpr double kTrunk = 5e6, kLimb = 1e5, kFine = 3e6;   // cost of one radian away from rest, in squared mm of a skin point
-constexpr double kBuild = 2e5;    // of a bone e times as long or as stout
-constexpr double kTrunkLength = 6e5;   // no joint shows where a back ends: a belly would lengthen it
+constexpr double kTrunk = 5e6, kLimb = 1e5,
+                 kFine = 3e6;         // cost of one radian away from rest, in squared mm of a skin point
+constexpr double kBuild = 2e5;        // of a bone e times as long or as stout
+constexpr double kTrunkLength = 6e5;  // no joint shows where a back ends: a belly would lengthen it
 constexpr double kBuildReachMm = 80;
-constexpr double kMostBuild = 0.4;   // log: two thirds to one and a half
+constexpr double kMostBuild = 0.4;  // log: two thirds to one and a half
 constexpr double kFirstReachMm = 160, kLastReachMm = 25;
 
 // Bones that are of one length: left and right, all of a hand, all of a back.
@@ -44,27 +45,31 @@ double stiffness_of(const std::string& joint) {
 }
 
 class Bending {
-   public:
-    Bending(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls) : kit_(kit), surface_(surface), pulls_(pulls), pose_(rest_pose(kit.joints)) {
+ public:
+    Bending(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls)
+        : kit_(kit), surface_(surface), pulls_(pulls), pose_(rest_pose(kit.joints)) {
         const std::vector<Index>& all = kit.part("skin")->vertices;
         const std::size_t step = std::max<std::size_t>(1, all.size() / kSample);
         for (std::size_t i = 0; i < all.size(); i += step) sample_.push_back(all[i]);
         // below[j]: the joints that move with j
         below_.assign(kit.joints.size(), std::vector<char>(kit.joints.size(), 0));
         for (std::size_t j = 0; j < kit.joints.size(); ++j) {
-            for (int up = static_cast<int>(j); up >= 0; up = kit.joints[static_cast<std::size_t>(up)].parent) below_[static_cast<std::size_t>(up)][j] = 1;
+            for (int up = static_cast<int>(j); up >= 0; up = kit.joints[static_cast<std::size_t>(up)].parent)
+                below_[static_cast<std::size_t>(up)][j] = 1;
         }
         find_bones();
     }
 
     Result<Articulated> run(const Progress& progress);
 
-   private:
+ private:
     bool round(double reach);
     void find_bones();
     Mat3 stretch_of(std::size_t joint) const;
-    std::pair<Vec3, Vec3> growth(std::size_t joint, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& rest) const;
-    void add(const Vec3& now, const Vec3& rest, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& direction, double gap, double weight, bool sizes = true);
+    std::pair<Vec3, Vec3> growth(std::size_t joint, const std::array<std::pair<Index, double>, 4>& joints,
+                                 const PosedJoints& posed, const Vec3& rest) const;
+    void add(const Vec3& now, const Vec3& rest, const std::array<std::pair<Index, double>, 4>& joints,
+             const PosedJoints& posed, const Vec3& direction, double gap, double weight, bool sizes = true);
     void add_priors(const PosedJoints& posed, double reach);
     std::array<std::pair<Index, double>, 4> joints_of(Index v) const {
         std::array<std::pair<Index, double>, 4> out;
@@ -76,16 +81,16 @@ class Bending {
     const SourceSurface& surface_;
     const std::vector<PosePull>& pulls_;
     Pose pose_;
-    double size_ = 1;      // the figure is this much larger than the kit
+    double size_ = 1;  // the figure is this much larger than the kit
     std::vector<Index> sample_;
     std::vector<std::vector<char>> below_;
-    std::vector<std::vector<Index>> way_;   // way_[j][k]: the child of j that leads to k
-    std::vector<Eigen::Index> group_;       // per joint: whose build it shares
-    std::vector<Vec3> along_;               // per joint: the bone's direction at rest; zero: grows on all sides
-    Eigen::Index back_ = -1;                // the spine's group
-    Eigen::VectorXd build_;                 // per group: logarithms of length and girth
+    std::vector<std::vector<Index>> way_;  // way_[j][k]: the child of j that leads to k
+    std::vector<Eigen::Index> group_;      // per joint: whose build it shares
+    std::vector<Vec3> along_;              // per joint: the bone's direction at rest; zero: grows on all sides
+    Eigen::Index back_ = -1;               // the spine's group
+    Eigen::VectorXd build_;                // per group: logarithms of length and girth
     std::vector<double> distances_;
-    Eigen::MatrixXd left_;   // unknowns: three turns per joint, three moves, one size, the groups' lengths
+    Eigen::MatrixXd left_;  // unknowns: three turns per joint, three moves, one size, the groups' lengths
     Eigen::VectorXd right_;
 };
 
@@ -102,14 +107,17 @@ void Bending::find_bones() {
         for (std::size_t k = 0; k < count; ++k) {
             if (k == j || !below_[j][k]) continue;
             std::size_t child = k;
-            while (static_cast<std::size_t>(kit_.joints[child].parent) != j) child = static_cast<std::size_t>(kit_.joints[child].parent);
+            while (static_cast<std::size_t>(kit_.joints[child].parent) != j)
+                child = static_cast<std::size_t>(kit_.joints[child].parent);
             way_[j][k] = static_cast<Index>(child);
         }
-        const bool limb = group == "spine" || group == "neck" || group == "clavicle" || group == "upper_arm" || group == "forearm" || group == "thigh" || group == "shin";
+        const bool limb = group == "spine" || group == "neck" || group == "clavicle" || group == "upper_arm" ||
+                          group == "forearm" || group == "thigh" || group == "shin";
         Index longest = kNone;
         for (std::size_t c = 0; c < count && limb; ++c) {
             if (kit_.joints[c].parent != static_cast<int>(j)) continue;
-            const bool trunk = kit_.joints[c].name.starts_with("spine") || kit_.joints[c].name == "neck";   // not the shoulder beside it
+            const bool trunk = kit_.joints[c].name.starts_with("spine") ||
+                               kit_.joints[c].name == "neck";  // not the shoulder beside it
             if (longest == kNone || trunk) longest = static_cast<Index>(c);
         }
         if (longest != kNone) along_[j] = (kit_.joints[longest].position - kit_.joints[j].position).normalized();
@@ -126,7 +134,8 @@ Mat3 Bending::stretch_of(std::size_t j) const {
 }
 
 // How a place of the skin moves when the bone of `j` grows by a share, in length and in girth.
-std::pair<Vec3, Vec3> Bending::growth(std::size_t j, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& rest) const {
+std::pair<Vec3, Vec3> Bending::growth(std::size_t j, const std::array<std::pair<Index, double>, 4>& joints,
+                                      const PosedJoints& posed, const Vec3& rest) const {
     Vec3 from = Vec3::Zero();
     for (const auto& [k, w] : joints) {
         if (w <= 0 || !below_[j][k]) continue;
@@ -138,7 +147,8 @@ std::pair<Vec3, Vec3> Bending::growth(std::size_t j, const std::array<std::pair<
     return {length * (posed.turn[j] * on), girth * (posed.turn[j] * (from - on))};
 }
 
-void Bending::add(const Vec3& now, const Vec3& rest, const std::array<std::pair<Index, double>, 4>& joints, const PosedJoints& posed, const Vec3& direction, double gap, double weight, bool sizes) {
+void Bending::add(const Vec3& now, const Vec3& rest, const std::array<std::pair<Index, double>, 4>& joints,
+                  const PosedJoints& posed, const Vec3& direction, double gap, double weight, bool sizes) {
     // direction . (change of the place) = gap; the place is size * skinned
     const std::size_t count = kit_.joints.size();
     std::vector<std::pair<Eigen::Index, double>> row;
@@ -151,7 +161,7 @@ void Bending::add(const Vec3& now, const Vec3& rest, const std::array<std::pair<
     }
     const Eigen::Index first = static_cast<Eigen::Index>(3 * count);
     for (int a = 0; a < 3; ++a) row.emplace_back(first + a, size_ * direction[a]);
-    if (sizes) row.emplace_back(first + 3, direction.dot(now));   // of log size
+    if (sizes) row.emplace_back(first + 3, direction.dot(now));  // of log size
     for (std::size_t j = 0; j < count; ++j) {
         const auto [longer, stouter] = growth(j, joints, posed, rest);
         const Eigen::Index column = first + 4 + 2 * group_[j];
@@ -179,7 +189,8 @@ void Bending::add_priors(const PosedJoints& posed, double reach) {
     }
     const Eigen::Index first = static_cast<Eigen::Index>(3 * kit_.joints.size()) + 4;
     for (Eigen::Index g = 0; g < build_.size(); ++g) {
-        const double k = (g == 2 * back_ ? kTrunkLength : kBuild) * (reach > kBuildReachMm ? 100 : 1);   // the pose first
+        const double k =
+            (g == 2 * back_ ? kTrunkLength : kBuild) * (reach > kBuildReachMm ? 100 : 1);  // the pose first
         left_(first + g, first + g) += k;
         right_[first + g] -= k * build_[g];
     }
@@ -188,7 +199,8 @@ void Bending::add_priors(const PosedJoints& posed, double reach) {
 
 bool Bending::round(double reach) {
     const std::size_t count = kit_.joints.size();
-    left_ = Eigen::MatrixXd::Zero(static_cast<Eigen::Index>(3 * count + 4) + build_.size(), static_cast<Eigen::Index>(3 * count + 4) + build_.size());
+    left_ = Eigen::MatrixXd::Zero(static_cast<Eigen::Index>(3 * count + 4) + build_.size(),
+                                  static_cast<Eigen::Index>(3 * count + 4) + build_.size());
     right_ = Eigen::VectorXd::Zero(left_.rows());
     const PosedJoints posed = pose_joints(kit_.joints, pose_);
     Points now = skin(kit_.mesh.positions, kit_.joints, kit_.weights, pose_);
@@ -204,12 +216,16 @@ bool Bending::round(double reach) {
         const Vec3 n = surface_.query->triangle_normals()[hit.triangle];
         add(now[v], kit_.mesh.positions[v], joints_of(v), posed, n, n.dot(hit.position - now[v]), weight);
         // a little of the plain distance: planes alone let arms and legs slide
-        for (int a = 0; a < 3; ++a) add(now[v], kit_.mesh.positions[v], joints_of(v), posed, Vec3::Unit(a), (hit.position - now[v])[a], 0.05 * weight);
+        for (int a = 0; a < 3; ++a)
+            add(now[v], kit_.mesh.positions[v], joints_of(v), posed, Vec3::Unit(a), (hit.position - now[v])[a],
+                0.05 * weight);
     }
     if (distances_.size() < sample_.size() / 8) return false;
     for (const PosePull& pull : pulls_) {
         const Vec3 at = pull.place.at(now);
-        for (int a = 0; a < 3; ++a) add(at, pull.place.at(kit_.mesh.positions), joints_of(pull.place.vertices[0]), posed, Vec3::Unit(a), (pull.target - at)[a], kPullWeight, false);   // a large head makes no tall figure
+        for (int a = 0; a < 3; ++a)
+            add(at, pull.place.at(kit_.mesh.positions), joints_of(pull.place.vertices[0]), posed, Vec3::Unit(a),
+                (pull.target - at)[a], kPullWeight, false);  // a large head makes no tall figure
     }
     add_priors(posed, reach);
     const Eigen::VectorXd step = left_.ldlt().solve(right_);
@@ -219,14 +235,17 @@ bool Bending::round(double reach) {
     for (std::size_t j = 0; j < count; ++j) {
         const Vec3 w = step.segment<3>(static_cast<Eigen::Index>(3 * j));
         const double angle = std::min(w.norm(), 0.35);
-        const Mat3 by = angle > 1e-12 ? Eigen::AngleAxisd(angle, w.normalized()).toRotationMatrix() : Mat3(Mat3::Identity());
-        const Mat3 up = kit_.joints[j].parent < 0 ? Mat3(Mat3::Identity()) : posed.turn[static_cast<std::size_t>(kit_.joints[j].parent)];
+        const Mat3 by =
+            angle > 1e-12 ? Eigen::AngleAxisd(angle, w.normalized()).toRotationMatrix() : Mat3(Mat3::Identity());
+        const Mat3 up = kit_.joints[j].parent < 0 ? Mat3(Mat3::Identity())
+                                                  : posed.turn[static_cast<std::size_t>(kit_.joints[j].parent)];
         pose_.turns[j] = Eigen::Quaterniond(Mat3(up.transpose() * by * turn[j])).normalized().toRotationMatrix();
     }
     pose_.move += step.segment<3>(static_cast<Eigen::Index>(3 * count));
     size_ *= std::exp(std::clamp(step[static_cast<Eigen::Index>(3 * count) + 3], -0.05, 0.05));
     for (Eigen::Index g = 0; g < build_.size(); ++g) {
-        build_[g] = std::clamp(build_[g] + std::clamp(step[static_cast<Eigen::Index>(3 * count) + 4 + g], -0.05, 0.05), -kMostBuild, kMostBuild);
+        build_[g] = std::clamp(build_[g] + std::clamp(step[static_cast<Eigen::Index>(3 * count) + 4 + g], -0.05, 0.05),
+                               -kMostBuild, kMostBuild);
     }
     for (std::size_t j = 0; j < count; ++j) pose_.stretch[j] = stretch_of(j);
     return true;
@@ -238,7 +257,9 @@ Result<Articulated> Bending::run(const Progress& progress) {
         progress.say(static_cast<double>(r) / kPoseRounds, "Bending the skeleton");
         const double t = std::min(1.0, r / (0.75 * kPoseRounds));
         if (!round(kFirstReachMm * std::pow(kLastReachMm / kFirstReachMm, t))) {
-            return Error{ErrorCode::DegenerateInput, "The source does not look like a standing figure: hardly any of the kit's skin finds its counterpart."};
+            return Error{ErrorCode::DegenerateInput,
+                         "The source does not look like a standing figure: hardly any of the kit's skin finds its "
+                         "counterpart."};
         }
     }
     Articulated out;
@@ -250,8 +271,10 @@ Result<Articulated> Bending::run(const Progress& progress) {
 
 }  // namespace
 
-Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls, const Progress& progress) {
-    if (kit.joints.empty() || kit.weights.weight.size() != kit.mesh.positions.size()) return Error{ErrorCode::DegenerateInput, "The kit has no joints with skin weights."};
+Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls,
+                               const Progress& progress) {
+    if (kit.joints.empty() || kit.weights.weight.size() != kit.mesh.positions.size())
+        return Error{ErrorCode::DegenerateInput, "The kit has no joints with skin weights."};
     return Bending(kit, surface, pulls).run(progress);
 }
 
@@ -260,7 +283,8 @@ BaseKit posed_kit(const BaseKit& kit, const Pose& pose) {
     out.mesh.positions = skin(kit.mesh.positions, kit.joints, kit.weights, pose);
     for (KitEye& eye : out.eyes) {
         Points from, to;
-        for (const Index v : kit.part(eye.part)->vertices) from.push_back(kit.mesh.positions[v]), to.push_back(out.mesh.positions[v]);
+        for (const Index v : kit.part(eye.part)->vertices)
+            from.push_back(kit.mesh.positions[v]), to.push_back(out.mesh.positions[v]);
         const auto moved = fit_similarity(from, to);
         if (moved) eye.centre = (*moved)(eye.centre), eye.radius *= moved->scale;
     }

@@ -4,29 +4,30 @@
 // Minimises robust point-to-plane distances of a sample of the skin plus the pulls of known points, with a
 // prior that keeps joints near rest, by Gauss-Newton [articulated ICP: Pellegrini et al. 2008]. The size
 // of the figure is solved for too. Large reach first, then less; bone lengths and girths once the skin lies near.
+#include "core/base/progress.h"
 #include "core/base/similarity.h"
 #include "core/fit/source_surface.h"
 #include "core/kit/base_kit.h"
-#include "core/base/progress.h"
 #include "core/rig/pose.h"
 
 namespace veld {
 
 struct PosePull {
     SurfacePoint place;
-    Vec3 target = Vec3::Zero();   // in the surface's frame
+    Vec3 target = Vec3::Zero();  // in the surface's frame
 };
 
 struct Articulated {
     Pose pose;
-    Similarity to_kit;            // the surface's frame -> kit size, beside the posed kit
-    double fit_mm = 0;            // median distance of the matched skin, in kit size
+    Similarity to_kit;  // the surface's frame -> kit size, beside the posed kit
+    double fit_mm = 0;  // median distance of the matched skin, in kit size
 };
 
 // surface: upright, about in the kit's size and place (within a hand's breadth and a tenth), without what the figure
 // stands on (floor.h).
 // Fails with Cancelled, or DegenerateInput when hardly anything matches or the kit has no joints.
-Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls, const Progress& progress);
+Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls,
+                               const Progress& progress);
 
 // The kit as it stands in a pose: positions only, everything that hangs on the mesh goes along.
 BaseKit posed_kit(const BaseKit& kit, const Pose& pose);

@@ -13,16 +13,16 @@ namespace {
 
 constexpr int kCalmRings = 2;
 constexpr std::size_t kLeastNeighbours = 14, kMostNeighbours = 60;
-constexpr double kCalmReachMm = 6.0;        // surroundings wider than this are no small piece of surface
+constexpr double kCalmReachMm = 6.0;  // surroundings wider than this are no small piece of surface
 constexpr double kLeastNoiseMm = 0.01;
-constexpr double kForm = 1.35;          // times the noise: what is left is form
-constexpr double kSameSide = 0.5;       // cosine between normals of one sheet
+constexpr double kForm = 1.35;     // times the noise: what is left is form
+constexpr double kSameSide = 0.5;  // cosine between normals of one sheet
 
 using QuadricRow = Eigen::Matrix<double, 6, 1>;
 
 struct Local {
-    double height = 0;     // of the quadric over the vertex, along its normal
-    double left = -1;      // rms that it leaves; below 0: none
+    double height = 0;  // of the quadric over the vertex, along its normal
+    double left = -1;   // rms that it leaves; below 0: none
 };
 
 // Vertices within some rings, itself first.
@@ -33,7 +33,8 @@ void rings(const Adjacency& next, Index v, std::vector<Index>& out) {
         const std::size_t to = out.size();
         for (; from < to; ++from) {
             for (const Index* j = next.begin(out[from]); j != next.end(out[from]); ++j) {
-                if (out.size() < kMostNeighbours && std::find(out.begin(), out.end(), *j) == out.end()) out.push_back(*j);
+                if (out.size() < kMostNeighbours && std::find(out.begin(), out.end(), *j) == out.end())
+                    out.push_back(*j);
             }
         }
     }
@@ -99,7 +100,8 @@ Points calmed(const Points& positions, const std::vector<Triangle>& triangles) {
     Points out = positions;
     for (std::size_t v = 0; v < out.size(); ++v) {
         const Local& l = local[place[v]];
-        if (l.left >= 0 && l.left < kForm * noise && std::abs(l.height) < 3 * noise) out[v] += l.height * normals[place[v]];
+        if (l.left >= 0 && l.left < kForm * noise && std::abs(l.height) < 3 * noise)
+            out[v] += l.height * normals[place[v]];
     }
     return out;
 }

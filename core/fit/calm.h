@@ -2,8 +2,9 @@
 // A scan's noise averaged out of what a fit is matched to.
 //
 // Each vertex is moved along its normal onto a quadric through its surroundings [moving least squares, Alexa et al.
-// 2003]. How noisy the scan is, is read off the scan: the middle of what the quadrics leave. Where they leave much more
-// (a lid's edge, a fold), it is form and stays as it is. The scan itself is not changed: figures are measured on it.
+// 2003]. How noisy the scan is, is read off the scan: the middle of what the quadrics leave. Where they leave much
+// more (a lid's edge, a fold), it is form and stays as it is. The scan itself is not changed: figures are measured on
+// it.
 #include "core/mesh/mesh.h"
 
 namespace veld {

@@ -14,7 +14,8 @@ constexpr double kCompareReachMm = 50;
 constexpr int kIcpRounds = 30;
 constexpr std::size_t kIcpSample = 4000;
 
-SurfaceDifference from_to(const Points& from, const std::vector<Index>& vertices, const Points& to, const std::vector<Triangle>& triangles) {
+SurfaceDifference from_to(const Points& from, const std::vector<Index>& vertices, const Points& to,
+                          const std::vector<Triangle>& triangles) {
     const SurfaceQuery query(to, triangles);
     SurfaceDifference out;
     std::vector<double> distances;
@@ -48,7 +49,8 @@ std::vector<Index> used_vertices(const std::vector<Triangle>& triangles, std::si
 }
 
 // [Besl & McKay 1992], from where the meshes are
-Similarity by_icp(const Points& from, const std::vector<Index>& vertices, const Points& to, const std::vector<Triangle>& triangles, bool scale, const Progress& progress) {
+Similarity by_icp(const Points& from, const std::vector<Index>& vertices, const Points& to,
+                  const std::vector<Triangle>& triangles, bool scale, const Progress& progress) {
     const SurfaceQuery query(to, triangles);
     Similarity total;
     const std::size_t step = std::max<std::size_t>(1, vertices.size() / kIcpSample);
@@ -79,7 +81,8 @@ double asymmetry(const BaseKit& kit, const Points& x) {
     return sum / static_cast<double>(skin.size());
 }
 
-void compare_vertices(const BaseKit& kit, const Mesh& mesh, const std::vector<Triangle>& triangles, const Points& a, const Points& b, ShapeDifference& out) {
+void compare_vertices(const BaseKit& kit, const Mesh& mesh, const std::vector<Triangle>& triangles, const Points& a,
+                      const Points& b, ShapeDifference& out) {
     const KitPart& skin = *kit.part("skin");
     const auto moved = [&](const std::vector<Index>& vertices) {
         std::vector<double> d;
@@ -89,11 +92,13 @@ void compare_vertices(const BaseKit& kit, const Mesh& mesh, const std::vector<Tr
     out.moved = moved(skin.vertices);
     for (const auto& [name, vertices] : kit.regions) out.regions[name] = moved(vertices);
     const Distortion d = distortion_of(mesh, faces_of(skin), a, b);
-    out.edge_p95 = d.edge_p95, out.edge_max = d.edge_max, out.area_p95 = d.area_p95, out.area_max = d.area_max, out.angle_p95 = d.angle_p95, out.angle_max = d.angle_max;
+    out.edge_p95 = d.edge_p95, out.edge_max = d.edge_max, out.area_p95 = d.area_p95, out.area_max = d.area_max,
+    out.angle_p95 = d.angle_p95, out.angle_max = d.angle_max;
     Mesh first = mesh;
     first.positions = a;
     std::vector<char> active(a.size(), 1);
-    out.flipped_faces = static_cast<Index>(flipped_triangles(make_stencil(first, faces, active), triangles, a, b).size());
+    out.flipped_faces =
+        static_cast<Index>(flipped_triangles(make_stencil(first, faces, active), triangles, a, b).size());
     out.first_cuts = static_cast<Index>(self_intersections(a, triangles).size());
     out.second_cuts = static_cast<Index>(self_intersections(b, triangles).size());
     out.first_symmetry_mm = asymmetry(kit, a), out.second_symmetry_mm = asymmetry(kit, b);
@@ -135,14 +140,16 @@ Distortion distortion_of(const Mesh& mesh, const std::vector<Index>& faces, cons
     return out;
 }
 
-Result<ShapeDifference> compare_shapes(const BaseKit* kit, const Mesh& first, const Mesh& second, Align align, const Progress& progress) {
+Result<ShapeDifference> compare_shapes(const BaseKit* kit, const Mesh& first, const Mesh& second, Align align,
+                                       const Progress& progress) {
     if (auto ok = check_mesh(first, "The first mesh"); !ok) return ok.error();
     if (auto ok = check_mesh(second, "The second mesh"); !ok) return ok.error();
     ShapeDifference out;
     out.same_topology = kit && topology_key(first) == kit->topology_key && topology_key(second) == kit->topology_key;
     std::vector<Triangle> a_triangles = triangulate(first).triangles, b_triangles = triangulate(second).triangles;
     if (out.same_topology) a_triangles = b_triangles = face_triangles(first, skin_faces(*kit));
-    const std::vector<Index> in_a = used_vertices(a_triangles, first.positions.size()), in_b = used_vertices(b_triangles, second.positions.size());
+    const std::vector<Index> in_a = used_vertices(a_triangles, first.positions.size()),
+                             in_b = used_vertices(b_triangles, second.positions.size());
     Points b = second.positions;
     progress.say(0.1, "Bringing together");
     if (align != Align::None && out.same_topology) {
@@ -161,7 +168,7 @@ Result<ShapeDifference> compare_shapes(const BaseKit* kit, const Mesh& first, co
     out.second_to_first_surface = from_to(b, in_b, first.positions, a_triangles);
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
     out.first_to_second = from_to(first.positions, in_a, b, b_triangles);
-    out.first_to_second.mean = -out.first_to_second.mean;   // positive: the second lies outside
+    out.first_to_second.mean = -out.first_to_second.mean;  // positive: the second lies outside
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
     if (out.same_topology) compare_vertices(*kit, first, a_triangles, first.positions, b, out);
     progress.say(1, "Done");

@@ -6,16 +6,17 @@
 #include <cmath>
 #include <set>
 
-#include "core/mesh/polyline.h"
-#include "core/fit/compare.h"
 #include "core/base/json.h"
+#include "core/fit/compare.h"
 #include "core/linalg/statistics.h"
+#include "core/mesh/polyline.h"
 #include "core/spatial/self_intersections.h"
 
 namespace veld {
 namespace {
 
-void landmark_figures(const WrapProblem& problem, const Points& fit, const std::vector<std::string>& names, FitFigures& out) {
+void landmark_figures(const WrapProblem& problem, const Points& fit, const std::vector<std::string>& names,
+                      FitFigures& out) {
     double sum = 0;
     for (std::size_t i = 0; i < problem.points.size(); ++i) {
         const double r = (problem.points[i].place.at(fit) - problem.points[i].target).norm();
@@ -61,7 +62,8 @@ void distance_figures(const BaseKit& kit, const WrapProblem& problem, const std:
     }
 }
 
-void source_figures(const WrapProblem& problem, const Points& fit, const std::vector<Triangle>& triangles, FitFigures& out) {
+void source_figures(const WrapProblem& problem, const Points& fit, const std::vector<Triangle>& triangles,
+                    FitFigures& out) {
     if (!problem.source) return;
     const SurfaceQuery query(fit, triangles);
     const std::size_t step = std::max<std::size_t>(1, problem.source->positions.size() / 40000);
@@ -129,16 +131,19 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
         if (out.cut_at.size() < kMostFaults) out.cut_at.push_back(triangles[pair.first][0]);
     }
     for (const Index f : flipped) {
-        if (out.flipped_at.size() < kMostFaults) out.flipped_at.push_back(kit.mesh.corner_vertex[kit.mesh.face_start[f]]);
+        if (out.flipped_at.size() < kMostFaults)
+            out.flipped_at.push_back(kit.mesh.corner_vertex[kit.mesh.face_start[f]]);
     }
     std::vector<Index> moving;
     for (const Index f : problem.faces) {
         bool moves = false;
-        for (Index k = kit.mesh.face_start[f]; k < kit.mesh.face_start[f + 1]; ++k) moves |= problem.active[kit.mesh.corner_vertex[k]] != 0;
+        for (Index k = kit.mesh.face_start[f]; k < kit.mesh.face_start[f + 1]; ++k)
+            moves |= problem.active[kit.mesh.corner_vertex[k]] != 0;
         if (moves) moving.push_back(f);
     }
     const Distortion d = distortion_of(kit.mesh, moving, kit.mesh.positions, fit);
-    out.edge_p95 = d.edge_p95, out.edge_max = d.edge_max, out.area_p95 = d.area_p95, out.area_max = d.area_max, out.angle_p95 = d.angle_p95, out.angle_max = d.angle_max;
+    out.edge_p95 = d.edge_p95, out.edge_max = d.edge_max, out.area_p95 = d.area_p95, out.area_max = d.area_max,
+    out.angle_p95 = d.angle_p95, out.angle_max = d.angle_max;
     double symmetry = 0;
     for (Index v : stencil.vertex) {
         const Vec3& p = fit[kit.mirror[v]];
@@ -159,7 +164,11 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
 
 std::string figures_text(const FitFigures& f) {
     Json json;
-    json["landmark_mm"] = {{"rms", f.landmark_rms}, {"max", f.landmark_max}, {"per_point", f.landmark_mm}, {"curve_rms", f.curve_rms}, {"per_curve", f.curve_mm}};
+    json["landmark_mm"] = {{"rms", f.landmark_rms},
+                           {"max", f.landmark_max},
+                           {"per_point", f.landmark_mm},
+                           {"curve_rms", f.curve_rms},
+                           {"per_curve", f.curve_mm}};
     json["surface_mm"] = distance_json(f.surface);
     for (const auto& [name, d] : f.regions) json["surface_mm"]["regions"][name] = distance_json(d);
     json["source_to_fit_mm"] = distance_json(f.source_to_fit);
@@ -167,8 +176,9 @@ std::string figures_text(const FitFigures& f) {
     json["flipped_faces"] = f.flipped_faces;
     json["self_intersections"] = f.self_intersections;
     json["flipped_at"] = f.flipped_at, json["self_intersections_at"] = f.cut_at;
-    json["distortion"] = {{"edge_p95", f.edge_p95}, {"edge_max", f.edge_max}, {"area_p95", f.area_p95},
-                          {"area_max", f.area_max}, {"angle_p95_degrees", f.angle_p95}, {"angle_max_degrees", f.angle_max}};
+    json["distortion"] = {{"edge_p95", f.edge_p95},           {"edge_max", f.edge_max},
+                          {"area_p95", f.area_p95},           {"area_max", f.area_max},
+                          {"angle_p95_degrees", f.angle_p95}, {"angle_max_degrees", f.angle_max}};
     json["symmetry_mm"] = f.symmetry_mm;
     json["repaired_vertices"] = f.repaired_vertices;
     json["seconds"] = f.seconds;

@@ -34,9 +34,9 @@ struct FitFigures {
     std::vector<Index> flipped_at, cut_at;            // a vertex of each, to go and look at; at most kMostFaults
     double edge_p95 = 1, edge_max = 1;                // longest/base length ratio, or its inverse
     double area_p95 = 1, area_max = 1;
-    double angle_p95 = 0, angle_max = 0;              // degrees
-    double symmetry_mm = 0;                           // mean |x - mirrored partner| over the skin
-    std::map<std::string, double> seconds;            // per stage
+    double angle_p95 = 0, angle_max = 0;    // degrees
+    double symmetry_mm = 0;                 // mean |x - mirrored partner| over the skin
+    std::map<std::string, double> seconds;  // per stage
     double peak_memory_mb = 0;
     int repaired_vertices = 0;
 };

@@ -19,17 +19,20 @@ std::vector<Index> icp_vertices(const BaseKit& kit, FitPart part) {
 namespace {
 
 // The kit's skeleton bent as the figure stands; the kit as it is when that cannot be done.
-Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const SourceSurface& surface, FitResult& out, const Progress& progress) {
+Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
+                 const SourceSurface& surface, FitResult& out, const Progress& progress) {
     std::vector<PosePull> pulls;
     for (const auto& [name, p] : input.landmarks.points) {
         const auto at = base_points.find(name);
-        if (at != base_points.end() && !name.starts_with("pupil") && !unsure(input.landmarks.trust_of(name))) pulls.push_back({at->second, out.placement.source_to_kit(p)});
+        if (at != base_points.end() && !name.starts_with("pupil") && !unsure(input.landmarks.trust_of(name)))
+            pulls.push_back({at->second, out.placement.source_to_kit(p)});
     }
     Progress part;
     part.report = [&](double f, const std::string& what) { progress.say(0.1 * f, what); };
     part.cancelled = progress.cancelled;
     const auto bent = articulate(*input.kit, surface, pulls, part);
-    if (!bent && bent.error().code == ErrorCode::Cancelled) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
+    if (!bent && bent.error().code == ErrorCode::Cancelled)
+        return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
     if (!bent) {
         out.notes.push_back("The pose was not taken out: " + bent.error().message);
         return Done{};
@@ -38,7 +41,8 @@ Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint
     if (input.settings.keep_true_size) {
         // the size stays in the figure: the skeleton and its skin grow by it
         for (Mat3& s : out.pose->stretch) s /= bent->to_kit.scale;
-        out.pose->move = (out.pose->move + input.kit->joints.front().position) / bent->to_kit.scale - input.kit->joints.front().position;
+        out.pose->move = (out.pose->move + input.kit->joints.front().position) / bent->to_kit.scale -
+                         input.kit->joints.front().position;
         return Done{};
     }
     out.placement.source_to_kit = bent->to_kit * out.placement.source_to_kit;
@@ -51,7 +55,8 @@ Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint
 Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     const BaseKit& kit = *input.kit;
     const FitSettings& settings = input.settings;
-    if (!input.source && settings.use_surface) return Error{ErrorCode::BadInput, "There is no source to fit to. Give one, or fit by landmarks alone."};
+    if (!input.source && settings.use_surface)
+        return Error{ErrorCode::BadInput, "There is no source to fit to. Give one, or fit by landmarks alone."};
     if (input.source) {
         if (auto ok = check_mesh(*input.source, "The source"); !ok) return ok.error();
     }
@@ -76,9 +81,11 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
         }
         if (!bends) out.ground.creases = first.creases;
         if (!out.pose) {
-            const Similarity better = refine_by_icp(kit, icp_vertices(kit, settings.part), *first.surface, !settings.keep_true_size, progress);
+            const Similarity better = refine_by_icp(kit, icp_vertices(kit, settings.part), *first.surface,
+                                                    !settings.keep_true_size, progress);
             // what is left out of a head does not depend on where it stands; the floor of a figure does
-            if (settings.part == FitPart::Head) out.ground.surface = std::make_shared<SourceSurface>(moved_on(*first.surface, better));
+            if (settings.part == FitPart::Head)
+                out.ground.surface = std::make_shared<SourceSurface>(moved_on(*first.surface, better));
             out.placement.source_to_kit = better * out.placement.source_to_kit;
             out.placement.size_ratio *= better.scale;
         }

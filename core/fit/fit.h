@@ -1,6 +1,6 @@
 #pragma once
-// A whole fit: place, take the pose (of whole figures), wrap, follow, measure. The one call behind the window's button and
-// `veldstone-cli wrap`.
+// A whole fit: place, take the pose (of whole figures), wrap, follow, measure. The one call behind the window's button
+// and `veldstone-cli wrap`.
 #include "core/base/similarity.h"
 #include "core/fit/figures.h"
 #include "core/fit/place.h"
@@ -10,36 +10,36 @@ namespace veld {
 
 // What stays the same from one try to the next and takes a moment to make.
 struct BaseCreases {
-    std::vector<double> open;            // per vertex, openness() of the kit as the pose bends it
+    std::vector<double> open;  // per vertex, openness() of the kit as the pose bends it
     std::vector<ContactPair> contacts;
-    std::vector<std::pair<Index, Index>> cuts;   // of the skin's triangles with themselves
+    std::vector<std::pair<Index, Index>> cuts;  // of the skin's triangles with themselves
 };
 struct FitGround {
-    std::shared_ptr<const SourceSurface> surface;   // at the fit's placement
+    std::shared_ptr<const SourceSurface> surface;  // at the fit's placement
     std::shared_ptr<const BaseCreases> creases;
 };
 
 struct FitInput {
     const BaseKit* kit = nullptr;
     std::map<std::string, SurfacePoint> base_points;  // empty: the kit's own
-    const Mesh* source = nullptr;                     // in its file's unit and axes; may be null when settings.use_surface is false
-    LandmarkSet landmarks;                            // in the source's coordinates
-    std::optional<Unit> unit;                         // empty: guess
+    const Mesh* source = nullptr;  // in its file's unit and axes; may be null when settings.use_surface is false
+    LandmarkSet landmarks;         // in the source's coordinates
+    std::optional<Unit> unit;      // empty: guess
     FitSettings settings;
-    const std::vector<std::uint8_t>* ignored = nullptr;   // null, or one per vertex of the source: never matched
-    std::map<std::string, std::vector<SurfacePoint>> base_curves = {};   // empty: the kit's own
+    const std::vector<std::uint8_t>* ignored = nullptr;  // null, or one per vertex of the source: never matched
+    std::map<std::string, std::vector<SurfacePoint>> base_curves = {};  // empty: the kit's own
 };
 
 struct FitResult {
-    Points positions;               // every vertex of the base mesh, kit frame, mm
+    Points positions;  // every vertex of the base mesh, kit frame, mm
     Placement placement;
     FitSettings settings;
     FitFigures figures;
-    std::vector<float> distances;   // per vertex, mm to the source, NaN where not compared
+    std::vector<float> distances;  // per vertex, mm to the source, NaN where not compared
     WrapTimes times;
     std::vector<std::string> notes;
-    std::optional<Pose> pose;       // what the kit's skeleton was bent to; positions stand in it
-    FitGround ground;               // for a refit
+    std::optional<Pose> pose;  // what the kit's skeleton was bent to; positions stand in it
+    FitGround ground;          // for a refit
 };
 
 // The shape without the pose that it was fitted in: each vertex back by its own turn, bones as long as the
@@ -51,29 +51,32 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress);
 
 // A fit to go on from: its result and what it was made with.
 struct FitStart {
-    const Points* positions = nullptr;                    // as the fit gave them, kit frame
+    const Points* positions = nullptr;  // as the fit gave them, kit frame
     Placement placement;
     std::optional<Pose> pose;
     FitSettings settings;
     LandmarkSet landmarks;
     const std::vector<std::uint8_t>* ignored = nullptr;
-    FitGround ground;                                     // empty: made anew
+    FitGround ground;  // empty: made anew
 };
 // The fit carried on after a landmark, an ignored area or a setting changed, at the same placement. What lies
 // within reach of the change is solved again, coarse to fine; when that is most of the surface, or a setting of
 // the whole changed, all of it in fewer rounds. Another part, size or pose is a new fit. *solved: share of the
 // moving vertices that was solved again (may be null).
-Result<FitResult> refit(const FitInput& input, const FitStart& start, const Progress& progress, double* solved = nullptr);
+Result<FitResult> refit(const FitInput& input, const FitStart& start, const Progress& progress,
+                        double* solved = nullptr);
 
 // Figures of a shape that was changed since it was fitted, at the same placement and settings. Of a posed
 // fit the kit is posed_kit().
-Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions, std::vector<float>* distances, const Progress& progress);
+Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions,
+                                 std::vector<float>* distances, const Progress& progress);
 
 // The fit in the source's own coordinates and unit.
 Points in_source_frame(const FitResult& fit);
 
 // Both sides brought towards their mean by the kit's mirror map and the plane x = 0: 0 nothing, 1 all the way.
 // Only where `moving` is set on both sides. Of a posed figure at rest.
-void make_symmetric(const BaseKit& kit, const std::vector<char>& moving, const std::optional<Pose>& pose, double amount, Points& positions);
+void make_symmetric(const BaseKit& kit, const std::vector<char>& moving, const std::optional<Pose>& pose,
+                    double amount, Points& positions);
 
 }  // namespace veld

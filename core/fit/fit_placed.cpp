@@ -11,25 +11,34 @@
 namespace veld {
 namespace {
 
-constexpr double kMeasureMm = 4.0;        // scale of the matches that figures are made of
-constexpr double kPlainSmoothMm = 20.0;   // without a surface: softer than this only copies the points' errors
+constexpr double kMeasureMm = 4.0;       // scale of the matches that figures are made of
+constexpr double kPlainSmoothMm = 20.0;  // without a surface: softer than this only copies the points' errors
 constexpr std::size_t kLeastTriangles = 20;
 
 }  // namespace
 
-Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult out, const WarmWrap* warm, const Progress& progress) {
+Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
+                             FitResult out, const WarmWrap* warm, const Progress& progress) {
     Stopwatch clock;
     const BaseKit& kit = *input.kit;
     const FitSettings& settings = input.settings;
     if (auto ok = lay_ground(input, out.placement.source_to_kit, out.ground); !ok) return ok.error();
     const SourceSurface* surface = settings.use_surface ? out.ground.surface.get() : nullptr;
-    if (surface && surface->crumb_count > 0) out.notes.push_back(std::to_string(surface->crumb_count) + " small loose pieces of the source were not matched.");
+    if (surface && surface->crumb_count > 0)
+        out.notes.push_back(std::to_string(surface->crumb_count) +
+                            " small loose pieces of the source were not matched.");
     auto seconds = out.figures.seconds;
     seconds["place"] += clock.lap();
-    const WrapProblem problem = warm ? warm->problem : make_problem(input, base_points, out.placement.source_to_kit, surface, *out.ground.creases, out.notes);
+    const WrapProblem problem =
+        warm ? warm->problem
+             : make_problem(input, base_points, out.placement.source_to_kit, surface, *out.ground.creases, out.notes);
     WrapProblem part = problem;
-    if (!surface) part.to = std::log(std::max(kPlainSmoothMm, settings.smooth_end_mm) / settings.smooth_start_mm) / std::log(settings.smooth_end_mm / settings.smooth_start_mm);
-    if (warm) part.start = &warm->start, part.active = warm->active, part.from = warm->from, part.levels = warm->levels, part.iterations = warm->iterations;
+    if (!surface)
+        part.to = std::log(std::max(kPlainSmoothMm, settings.smooth_end_mm) / settings.smooth_start_mm) /
+                  std::log(settings.smooth_end_mm / settings.smooth_start_mm);
+    if (warm)
+        part.start = &warm->start, part.active = warm->active, part.from = warm->from, part.levels = warm->levels,
+        part.iterations = warm->iterations;
     auto wrapped = wrap_surface(part, settings, progress);
     if (!wrapped) return wrapped.error();
     seconds["wrap"] = clock.lap();
@@ -38,7 +47,8 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
     if (settings.symmetry > 0) make_symmetric(kit, problem.active, out.pose, settings.symmetry, out.positions);
     seconds["follow"] = clock.lap();
     progress.say(0.98, "Measuring");
-    const auto matches = match_to_source(problem, problem.match, out.positions, kMeasureMm, settings.max_angle_degrees);
+    const auto matches =
+        match_to_source(problem, problem.match, out.positions, kMeasureMm, settings.max_angle_degrees);
     out.figures = measure_fit(kit, problem, out.positions, matches, &out.distances);
     seconds["wrap_factor"] = wrapped->times.factor;
     seconds["wrap_solve"] = wrapped->times.solve;
@@ -63,16 +73,19 @@ Status lay_ground(const FitInput& input, const Similarity& to_kit, FitGround& gr
         [&] {
             if (ground.creases) return;
             const std::vector<double> fade = head_fade(*input.kit, input.settings.neck_band_mm);
-            ground.creases = std::make_shared<BaseCreases>(find_creases(*input.kit, moving_vertices(*input.kit, input.settings.part, fade)));
+            ground.creases = std::make_shared<BaseCreases>(
+                find_creases(*input.kit, moving_vertices(*input.kit, input.settings.part, fade)));
         });
     if (input.settings.use_surface && ground.surface->triangles.size() < kLeastTriangles) {
-        return Error{ErrorCode::DegenerateInput, "The source has only " + std::to_string(ground.surface->triangles.size()) +
-                                                     " usable triangles; that is no surface to fit to. Load the whole scan."};
+        return Error{ErrorCode::DegenerateInput,
+                     "The source has only " + std::to_string(ground.surface->triangles.size()) +
+                         " usable triangles; that is no surface to fit to. Load the whole scan."};
     }
     return Done{};
 }
 
-void make_symmetric(const BaseKit& kit, const std::vector<char>& moving, const std::optional<Pose>& pose, double amount, Points& positions) {
+void make_symmetric(const BaseKit& kit, const std::vector<char>& moving, const std::optional<Pose>& pose,
+                    double amount, Points& positions) {
     const Points rest = pose ? unposed(positions, kit.joints, kit.weights, *pose) : positions;
     Points even = rest;
     const auto& skin = kit.part("skin")->vertices;
@@ -87,15 +100,19 @@ void make_symmetric(const BaseKit& kit, const std::vector<char>& moving, const s
     positions = pose ? posed_again(even, positions, kit.joints, kit.weights, *pose) : even;
 }
 
-Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions, std::vector<float>* distances, const Progress& progress) {
+Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions,
+                                 std::vector<float>* distances, const Progress& progress) {
     const auto base_points = input.base_points.empty() ? input.kit->landmarks : input.base_points;
     progress.say(0, "Measuring");
     FitGround ground;
     if (auto ok = lay_ground(input, source_to_kit, ground); !ok) return ok.error();
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
     std::vector<std::string> notes;
-    const WrapProblem problem = make_problem(input, base_points, source_to_kit, input.settings.use_surface ? ground.surface.get() : nullptr, *ground.creases, notes);
-    const auto matches = match_to_source(problem, problem.match, positions, kMeasureMm, input.settings.max_angle_degrees);
+    const WrapProblem problem =
+        make_problem(input, base_points, source_to_kit, input.settings.use_surface ? ground.surface.get() : nullptr,
+                     *ground.creases, notes);
+    const auto matches =
+        match_to_source(problem, problem.match, positions, kMeasureMm, input.settings.max_angle_degrees);
     FitFigures out = measure_fit(*input.kit, problem, positions, matches, distances);
     progress.say(1, "Done");
     return out;

@@ -10,7 +10,7 @@ Status lay_ground(const FitInput& input, const Similarity& to_kit, FitGround& gr
 
 // A wrap that goes on from a shape: only `active` moves, the rest stays where it is in `start`.
 struct WarmWrap {
-    WrapProblem problem;   // of the whole
+    WrapProblem problem;  // of the whole
     Points start;
     std::vector<char> active;
     double from = 0;
@@ -18,6 +18,7 @@ struct WarmWrap {
 };
 // From a placement on: wrap, follow, measure. out: placement, pose, ground and notes so far. warm may be null.
 // input.kit stands as the pose bends it.
-Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult out, const WarmWrap* warm, const Progress& progress);
+Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
+                             FitResult out, const WarmWrap* warm, const Progress& progress);
 
 }  // namespace veld

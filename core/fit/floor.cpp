@@ -6,7 +6,7 @@ namespace veld {
 namespace {
 
 constexpr double kThickMm = 5;
-constexpr double kLeastShare = 0.03;   // of the height squared: twice a figure's own soles
+constexpr double kLeastShare = 0.03;  // of the height squared: twice a figure's own soles
 constexpr double kTries = 200;
 
 struct HeightBand {
@@ -42,16 +42,20 @@ std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vec
         while (static_cast<double>(tried) * all <= seen * kTries) ++tried;
         double area = 0;
         for (const HeightBand& other : level) {
-            if (std::abs(level[i].normal.dot(other.place - level[i].place)) < kThickMm && level[i].normal.dot(other.normal) > 0.97) area += other.area;
+            if (std::abs(level[i].normal.dot(other.place - level[i].place)) < kThickMm &&
+                level[i].normal.dot(other.normal) > 0.97)
+                area += other.area;
         }
         if (area > best.area) best = {level[i].place, level[i].normal, area};
     }
     if (best.area < kLeastShare * box.size().y() * box.size().y()) return out;
-    for (std::size_t v = 0; v < positions.size(); ++v) out[v] = best.normal.dot(positions[v] - best.place) < kThickMm;   // and what is below it
+    for (std::size_t v = 0; v < positions.size(); ++v)
+        out[v] = best.normal.dot(positions[v] - best.place) < kThickMm;  // and what is below it
     return out;
 }
 
-std::vector<std::uint8_t> ignored_with_floor(const Mesh& source, const Similarity& to_upright, const std::vector<std::uint8_t>* ignored) {
+std::vector<std::uint8_t> ignored_with_floor(const Mesh& source, const Similarity& to_upright,
+                                             const std::vector<std::uint8_t>* ignored) {
     Points standing;
     standing.reserve(source.positions.size());
     for (const Vec3& p : source.positions) standing.push_back(to_upright(p));

@@ -12,6 +12,7 @@ namespace veld {
 std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vector<Triangle>& triangles);
 
 // The same of a source as a mask for prepare_source(), joined with what is ignored anyway (may be null).
-std::vector<std::uint8_t> ignored_with_floor(const Mesh& source, const Similarity& to_upright, const std::vector<std::uint8_t>* ignored);
+std::vector<std::uint8_t> ignored_with_floor(const Mesh& source, const Similarity& to_upright,
+                                             const std::vector<std::uint8_t>* ignored);
 
 }  // namespace veld

@@ -4,21 +4,21 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/fit/wrap.h"
 #include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
-#include "core/linalg/surface_energy.h"
-#include "core/fit/wrap.h"
 #include "core/linalg/statistics.h"
+#include "core/linalg/surface_energy.h"
 
 namespace veld {
 namespace {
 
-constexpr double kEyePriorMm = 0.6;     // how far the lids alone may misplace an eyeball
+constexpr double kEyePriorMm = 0.6;  // how far the lids alone may misplace an eyeball
 constexpr double kSeatSidewaysMm = 0.7;
 constexpr double kCoverRadii = 6;
 constexpr double kAlongMm = 2.5;
-constexpr double kLeastThickness = 0.5;   // of the base's own, where a lid is pressed
-constexpr double kSeatReachMm = 4.0;    // the scan's eye surface is looked for this near
+constexpr double kLeastThickness = 0.5;  // of the base's own, where a lid is pressed
+constexpr double kSeatReachMm = 4.0;     // the scan's eye surface is looked for this near
 
 Similarity anchor_fit(const Points& base, const Points& now, const std::vector<Index>& anchors,
                       const std::vector<double>& weights, bool scale) {
@@ -107,7 +107,8 @@ void keep_outside(const BaseKit& kit, const KitEye& eye, const Similarity& seat,
         for (std::size_t k = 0; k < near.size(); ++k) {
             const double d2 = (kit.mesh.positions[near[k]] - kit.mesh.positions[near[i]]).squaredNorm();
             const double above = kLeastThickness * seat.scale * (base_height(k) - base_height(i));
-            push[k] = std::max(push[k], std::min(need[i], out + above - height(k)) * std::exp(-0.5 * d2 / (kAlongMm * kAlongMm)));
+            push[k] = std::max(
+                push[k], std::min(need[i], out + above - height(k)) * std::exp(-0.5 * d2 / (kAlongMm * kAlongMm)));
         }
     }
     for (std::size_t k = 0; k < near.size(); ++k) {
@@ -136,8 +137,9 @@ void follow_jaws(const BaseKit& kit, Points& positions) {
         std::vector<Index> anchors;
         std::vector<double> weights;
         // the gums' outer skin: lips slide over the teeth, so the band next to the mouth line is left out
-        anchors_near(kit, part_points(kit, part), 14.0,
-                     [&](const Vec3& p) { return upper ? p.y() > mouth_y + 6 : p.y() < mouth_y - 6; }, anchors, weights);
+        anchors_near(
+            kit, part_points(kit, part), 14.0,
+            [&](const Vec3& p) { return upper ? p.y() > mouth_y + 6 : p.y() < mouth_y - 6; }, anchors, weights);
         move_part(kit, part, anchor_fit(kit.mesh.positions, positions, anchors, weights, false), positions);
     }
 }

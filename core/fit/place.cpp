@@ -38,7 +38,8 @@ double rms(const Pairs& pairs, const Similarity& s) {
 Unit nearest_unit(double mm_per_unit) {
     Unit best = Unit::Millimetre;
     for (const Unit u : kAllUnits) {
-        if (std::abs(std::log(mm_per_unit / millimetres(u))) < std::abs(std::log(mm_per_unit / millimetres(best)))) best = u;
+        if (std::abs(std::log(mm_per_unit / millimetres(u))) < std::abs(std::log(mm_per_unit / millimetres(best))))
+            best = u;
     }
     return best;
 }
@@ -73,7 +74,8 @@ bool sides_exchanged(const PlaceInput& input) {
 Result<Placement> place_by_landmarks(const PlaceInput& input) {
     if (sides_exchanged(input)) {
         return Error{ErrorCode::SidesSwapped,
-                     "Left and right look exchanged in the source's landmarks: with the sides swapped they fit the base far better. "
+                     "Left and right look exchanged in the source's landmarks: with the sides swapped they fit the "
+                     "base far better. "
                      "Swap them (window: 'Swap sides'; command line: --swap-sides). Left is the subject's own left."};
     }
     const Pairs pairs = gather(input, input.source);
@@ -85,10 +87,12 @@ Result<Placement> place_by_landmarks(const PlaceInput& input) {
     out.unit = input.unit.value_or(nearest_unit(free->scale));
     const double ratio = free->scale / millimetres(out.unit);
     out.unit_reason = input.unit ? "given by the file or the user"
-                                 : "guessed: the landmarks are " + std::to_string(1 / ratio).substr(0, 4) + " times the base's size in this unit";
+                                 : "guessed: the landmarks are " + std::to_string(1 / ratio).substr(0, 4) +
+                                       " times the base's size in this unit";
     if (input.unit && (ratio > 2.2 || ratio < 0.45)) {
-        out.notes.push_back(std::string("With the unit ") + unit_name(out.unit) + " the subject would be " + std::to_string(1 / ratio).substr(0, 6) +
-                            " times the base's size; check the unit (" + unit_name(nearest_unit(free->scale)) + " would fit).");
+        out.notes.push_back(std::string("With the unit ") + unit_name(out.unit) + " the subject would be " +
+                            std::to_string(1 / ratio).substr(0, 6) + " times the base's size; check the unit (" +
+                            unit_name(nearest_unit(free->scale)) + " would fit).");
     }
     out.source_to_kit = *free;
     if (input.keep_true_size) {

@@ -3,19 +3,19 @@
 //
 // Similarity from the landmarks (eye corners count three times), then ICP [Besl & McKay 1992;
 // Rusinkiewicz & Levoy 2001 for the rejections] on the face.
+#include "core/base/progress.h"
 #include "core/base/similarity.h"
 #include "core/fit/settings.h"
 #include "core/fit/source_surface.h"
 #include "core/kit/base_kit.h"
-#include "core/base/progress.h"
 
 namespace veld {
 
 struct Placement {
-    Similarity source_to_kit;        // file coordinates -> kit frame in mm
-    Unit unit = Unit::Millimetre;    // of the source
-    std::string unit_reason;         // why we think so
-    double size_ratio = 1;           // kit size / true size of the subject (1 when kept)
+    Similarity source_to_kit;      // file coordinates -> kit frame in mm
+    Unit unit = Unit::Millimetre;  // of the source
+    std::string unit_reason;       // why we think so
+    double size_ratio = 1;         // kit size / true size of the subject (1 when kept)
     std::vector<std::string> notes;
 };
 
@@ -23,7 +23,7 @@ struct PlaceInput {
     const BaseKit* kit = nullptr;
     std::map<std::string, SurfacePoint> base_points;  // landmarks on the base
     LandmarkSet source;
-    std::optional<Unit> unit;                         // empty: guess
+    std::optional<Unit> unit;  // empty: guess
     FitPart part = FitPart::Head;
     bool keep_true_size = false;
 };

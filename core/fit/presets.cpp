@@ -11,7 +11,8 @@ std::vector<FitPreset> make_presets() {
     bust.neck_band_mm = 80;
     bust.regions["neck"] = {0, 1, 0, 14};
     bust.regions["skull"] = {0, 1, 0, 10};
-    out.push_back({"clothed-bust", "Bust with clothes", "Collar and hair are not skin: neck and skull follow the face in the base's form", bust});
+    out.push_back({"clothed-bust", "Bust with clothes",
+                   "Collar and hair are not skin: neck and skull follow the face in the base's form", bust});
 
     FitSettings stylised;
     stylised.smooth_start_mm = 90;
@@ -19,7 +20,9 @@ std::vector<FitPreset> make_presets() {
     stylised.max_angle_degrees = 70;
     stylised.levels = 18;
     stylised.neck_band_mm = 70;
-    out.push_back({"stylised", "Stylised sculpt", "Far from the base: long jaws, large ears, a child, a creature. Slower, reaches farther", stylised});
+    out.push_back({"stylised", "Stylised sculpt",
+                   "Far from the base: long jaws, large ears, a child, a creature. Slower, reaches farther",
+                   stylised});
 
     FitSettings figure;
     figure.part = FitPart::All;

@@ -5,8 +5,8 @@
 namespace veld {
 
 struct FitPreset {
-    std::string name;    // in files and on the command line
-    std::string plain;   // for people
+    std::string name;   // in files and on the command line
+    std::string plain;  // for people
     std::string why;
     FitSettings settings;
 };

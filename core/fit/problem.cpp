@@ -12,13 +12,13 @@ namespace veld {
 namespace {
 
 // Regions of the skin that no camera sees: they keep their shape and follow their rims.
-constexpr const char* kHidden[] = {"socket_l", "socket_r", "mouth_inner", "mouth_in", "nostril_inside",
-                                   "nostril_in_l", "nostril_in_r"};
+constexpr const char* kHidden[] = {"socket_l",       "socket_r",     "mouth_inner", "mouth_in",
+                                   "nostril_inside", "nostril_in_l", "nostril_in_r"};
 
-constexpr double kCreaseReachMm = 25.0;   // what stands nearer than this hides a place
-constexpr double kFadeSmoothMm = 30.0;    // bending length at the neck seam
+constexpr double kCreaseReachMm = 25.0;  // what stands nearer than this hides a place
+constexpr double kFadeSmoothMm = 30.0;   // bending length at the neck seam
 constexpr double kContactGapMm = 2.5;
-constexpr double kHeld = 0.999;           // kept to this degree is not moved at all
+constexpr double kHeld = 0.999;  // kept to this degree is not moved at all
 
 // Skin that is hardly seen from outside is not matched; sheets face to face are tied.
 void apply_creases(const BaseCreases& creases, WrapProblem& problem) {
@@ -30,11 +30,14 @@ void apply_creases(const BaseCreases& creases, WrapProblem& problem) {
     }
 }
 
-void apply_regions(const BaseKit& kit, const FitSettings& settings, WrapProblem& problem, std::vector<std::string>& notes) {
+void apply_regions(const BaseKit& kit, const FitSettings& settings, WrapProblem& problem,
+                   std::vector<std::string>& notes) {
     problem.hold.assign(problem.match.size(), 0.0);
     for (const auto& [name, setting] : settings.regions) {
         const std::vector<float> weight = region_weights(kit, settings, name);
-        if (weight.empty()) notes.push_back("There is no region '" + name + "', neither of the kit nor painted; its setting was not used.");
+        if (weight.empty())
+            notes.push_back("There is no region '" + name +
+                            "', neither of the kit nor painted; its setting was not used.");
         for (std::size_t v = 0; v < weight.size(); ++v) {
             const double w = weight[v];
             if (w <= 0) continue;
@@ -51,7 +54,8 @@ void apply_regions(const BaseKit& kit, const FitSettings& settings, WrapProblem&
     }
 }
 
-void add_pulls(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const Similarity& to_kit, WrapProblem& problem) {
+void add_pulls(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const Similarity& to_kit,
+               WrapProblem& problem) {
     const BaseKit& kit = *input.kit;
     const FitSettings& settings = input.settings;
     for (const auto& [name, p] : input.landmarks.points) {
@@ -60,7 +64,8 @@ void add_pulls(const FitInput& input, const std::map<std::string, SurfacePoint>&
         const bool pupil = name.starts_with("pupil");  // lies on the eyeball, which is no skin
         if (!pupil && problem.active[at->second.vertices[0]]) {
             const double weight = name == "cervicale" && settings.part == FitPart::Head ? 0.05 : 1.0;
-            problem.points.push_back({name, at->second, to_kit(p), weight * trust_weight(input.landmarks.trust_of(name))});
+            problem.points.push_back(
+                {name, at->second, to_kit(p), weight * trust_weight(input.landmarks.trust_of(name))});
         }
     }
     if (!settings.use_curves || settings.curve_strength <= 0) return;
@@ -78,7 +83,8 @@ void add_pulls(const FitInput& input, const std::map<std::string, SurfacePoint>&
 
 std::vector<char> moving_vertices(const BaseKit& kit, FitPart part, const std::vector<double>& fade) {
     std::vector<char> out(kit.mesh.positions.size(), 0);
-    for (const Index v : kit.part("skin")->vertices) out[v] = part == FitPart::All || (part == FitPart::Head) == (fade[v] > 0);
+    for (const Index v : kit.part("skin")->vertices)
+        out[v] = part == FitPart::All || (part == FitPart::Head) == (fade[v] > 0);
     if (part == FitPart::Body) {
         for (const Index v : kit.neck_ring) out[v] = 0;
     }
@@ -95,14 +101,17 @@ BaseCreases find_creases(const BaseKit& kit, const std::vector<char>& moving) {
 }
 
 std::vector<float> region_weights(const BaseKit& kit, const FitSettings& settings, const std::string& region) {
-    if (const auto own = settings.own_regions.find(region); own != settings.own_regions.end()) return spread_out(own->second, kit.mesh.positions.size());
+    if (const auto own = settings.own_regions.find(region); own != settings.own_regions.end())
+        return spread_out(own->second, kit.mesh.positions.size());
     const std::vector<Index>& vertices = kit.region(region);
     if (vertices.empty()) return {};
-    return soft_region(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()), vertices, settings.region_fade_mm);
+    return soft_region(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()),
+                       vertices, settings.region_fade_mm);
 }
 
-WrapProblem make_problem(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const Similarity& to_kit,
-                         const SourceSurface* surface, const BaseCreases& creases, std::vector<std::string>& notes) {
+WrapProblem make_problem(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
+                         const Similarity& to_kit, const SourceSurface* surface, const BaseCreases& creases,
+                         std::vector<std::string>& notes) {
     const BaseKit& kit = *input.kit;
     const FitSettings& settings = input.settings;
     WrapProblem problem;
@@ -117,7 +126,10 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
     const std::vector<double> fade = head_fade(kit, settings.neck_band_mm);
     problem.active = moving_vertices(kit, settings.part, fade);
     for (const Index v : kit.part("skin")->vertices) {
-        if (surface) problem.match[v] = settings.part == FitPart::All ? 1.0 : settings.part == FitPart::Head ? fade[v] : (fade[v] > 0 ? 0.0 : 1.0);
+        if (surface)
+            problem.match[v] = settings.part == FitPart::All    ? 1.0
+                               : settings.part == FitPart::Head ? fade[v]
+                                                                : (fade[v] > 0 ? 0.0 : 1.0);
         // the fade is one of stiffness too: a soft surface would copy the neck's every fold down to the seam
         if (settings.part == FitPart::Head) problem.least_smooth[v] = kFadeSmoothMm * (1 - fade[v]);
     }

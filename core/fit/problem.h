@@ -14,8 +14,9 @@ BaseCreases find_creases(const BaseKit& kit, const std::vector<char>& moving);
 std::vector<float> region_weights(const BaseKit& kit, const FitSettings& settings, const std::string& region);
 
 // surface: null when only points and curves shape the fit. Points into surface and creases.
-WrapProblem make_problem(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const Similarity& to_kit,
-                         const SourceSurface* surface, const BaseCreases& creases, std::vector<std::string>& notes);
+WrapProblem make_problem(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
+                         const Similarity& to_kit, const SourceSurface* surface, const BaseCreases& creases,
+                         std::vector<std::string>& notes);
 
 // Vertices of the source that are never matched: what is painted so, and what a figure stands on.
 std::vector<std::uint8_t> never_matched(const FitInput& input, const Similarity& to_kit);

@@ -39,7 +39,8 @@ void separate(const Points& x, const Triangle& mine, const Triangle& other, cons
 }  // namespace
 
 std::size_t push_apart(Points& x, const std::vector<Triangle>& triangles, const std::vector<char>& movable,
-                       const std::set<std::pair<Index, Index>>& allowed, const std::vector<Index>* only, const PushOptions& options) {
+                       const std::set<std::pair<Index, Index>>& allowed, const std::vector<Index>* only,
+                       const PushOptions& options) {
     std::size_t fewest = std::numeric_limits<std::size_t>::max();
     for (int round = 0, idle = 0;; ++round) {
         std::size_t cuts = 0;

@@ -12,14 +12,15 @@
 namespace veld {
 
 struct PushOptions {
-    double gap_mm = 0.05;       // left between the sheets
-    double most_mm = 1.5;       // deeper cuts are no slip
+    double gap_mm = 0.05;  // left between the sheets
+    double most_mm = 1.5;  // deeper cuts are no slip
     int rounds = 60;
 };
 
 // movable: per vertex. allowed: pairs of triangles that may cut (they do so on the base).
 // only: null, or the triangles that are looked at. Returns the number of new cuts that remain.
 std::size_t push_apart(Points& positions, const std::vector<Triangle>& triangles, const std::vector<char>& movable,
-                       const std::set<std::pair<Index, Index>>& allowed, const std::vector<Index>* only = nullptr, const PushOptions& options = {});
+                       const std::set<std::pair<Index, Index>>& allowed, const std::vector<Index>* only = nullptr,
+                       const PushOptions& options = {});
 
 }  // namespace veld

@@ -11,10 +11,10 @@
 namespace veld {
 namespace {
 
-constexpr double kPointReachMm = 45, kReachPerMm = 3;   // around a point that moved, and how that grows with the move
+constexpr double kPointReachMm = 45, kReachPerMm = 3;  // around a point that moved, and how that grows with the move
 constexpr double kCurveReachMm = 35, kAreaReachMm = 25;
-constexpr double kWhole = 0.5;                          // share of the surface from which on all of it is solved
-constexpr double kWholeFromMm = 18;                     // bending length at which a warm start of all begins
+constexpr double kWhole = 0.5;       // share of the surface from which on all of it is solved
+constexpr double kWholeFromMm = 18;  // bending length at which a warm start of all begins
 constexpr int kPieceLevels = 9, kPieceIterations = 2, kWholeLevels = 8, kWholeIterations = 2;
 
 struct Seeds {
@@ -30,7 +30,8 @@ bool whole_changed(FitSettings a, FitSettings b) {
 
 // Another part, size or pose is another problem, not a change of this one.
 bool another_problem(const FitSettings& a, const FitSettings& b) {
-    return a.part != b.part || a.keep_true_size != b.keep_true_size || a.take_pose_out != b.take_pose_out || a.use_surface != b.use_surface || a.neck_band_mm != b.neck_band_mm;
+    return a.part != b.part || a.keep_true_size != b.keep_true_size || a.take_pose_out != b.take_pose_out ||
+           a.use_surface != b.use_surface || a.neck_band_mm != b.neck_band_mm;
 }
 
 void add_place(const SurfacePoint& place, double reach, Seeds& out) {
@@ -38,14 +39,19 @@ void add_place(const SurfacePoint& place, double reach, Seeds& out) {
     out.reach = std::max(out.reach, reach);
 }
 
-Seeds moved_points(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const FitStart& start) {
+Seeds moved_points(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
+                   const FitStart& start) {
     Seeds out;
     for (const auto& [name, place] : base_points) {
         const auto now = input.landmarks.points.find(name), before = start.landmarks.points.find(name);
         const bool is = now != input.landmarks.points.end(), was = before != start.landmarks.points.end();
         if (!is && !was) continue;
-        double moved = is && was ? start.placement.source_to_kit.scale * (now->second - before->second).norm() : is ? 10.0 : 0.0;
-        if (is == was && moved == 0 && trust_weight(input.landmarks.trust_of(name)) == trust_weight(start.landmarks.trust_of(name))) continue;
+        double moved = is && was ? start.placement.source_to_kit.scale * (now->second - before->second).norm()
+                       : is      ? 10.0
+                                 : 0.0;
+        if (is == was && moved == 0 &&
+            trust_weight(input.landmarks.trust_of(name)) == trust_weight(start.landmarks.trust_of(name)))
+            continue;
         add_place(place, kPointReachMm + kReachPerMm * moved, out);
     }
     return out;
@@ -89,7 +95,9 @@ Seeds changed_ignored(const FitInput& input, const FitStart& start) {
     Seeds out;
     if (!input.source || input.ignored == start.ignored) return out;
     const std::size_t count = input.source->positions.size();
-    const auto ignored = [&](const std::vector<std::uint8_t>* mask, std::size_t v) { return mask && v < mask->size() && (*mask)[v]; };
+    const auto ignored = [&](const std::vector<std::uint8_t>* mask, std::size_t v) {
+        return mask && v < mask->size() && (*mask)[v];
+    };
     const KitPart& skin = *input.kit->part("skin");
     std::vector<Triangle> triangles;
     for (std::size_t t = 0; t < input.kit->triangulation.triangles.size(); ++t) {
@@ -100,7 +108,10 @@ Seeds changed_ignored(const FitInput& input, const FitStart& start) {
     for (std::size_t v = 0; v < count; ++v) {
         if (ignored(input.ignored, v) == ignored(start.ignored, v)) continue;
         const SurfaceHit hit = query.closest(start.placement.source_to_kit(input.source->positions[v]), kAreaReachMm);
-        if (hit) add_place({0, {triangles[hit.triangle][0], triangles[hit.triangle][1], triangles[hit.triangle][2]}, {1, 0, 0}}, kAreaReachMm, out);
+        if (hit)
+            add_place(
+                {0, {triangles[hit.triangle][0], triangles[hit.triangle][1], triangles[hit.triangle][2]}, {1, 0, 0}},
+                kAreaReachMm, out);
     }
     return out;
 }
@@ -110,7 +121,8 @@ double share_of_way(const FitSettings& s, double lambda_mm) {
     return whole < 0 ? std::clamp(std::log(lambda_mm / s.smooth_start_mm) / whole, 0.0, 1.0) : 0.0;
 }
 
-WarmWrap plan(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const FitStart& start, const std::vector<char>& moving, double* solved) {
+WarmWrap plan(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const FitStart& start,
+              const std::vector<char>& moving, double* solved) {
     WarmWrap out;
     out.start = *start.positions;
     out.active = moving;
@@ -118,7 +130,9 @@ WarmWrap plan(const FitInput& input, const std::map<std::string, SurfacePoint>& 
     std::vector<float> reached(moving.size(), 0);
     double longest = 0;
     const Adjacency ways = vertex_neighbours(input.kit->triangulation.triangles, input.kit->mesh.vertex_count());
-    for (const Seeds& s : {moved_points(input, base_points, start), moved_curves(input, start), changed_regions(*input.kit, input.settings, start.settings), changed_ignored(input, start)}) {
+    for (const Seeds& s :
+         {moved_points(input, base_points, start), moved_curves(input, start),
+          changed_regions(*input.kit, input.settings, start.settings), changed_ignored(input, start)}) {
         if (s.vertices.empty()) continue;
         longest = std::max(longest, s.reach);
         const std::vector<float> here = soft_region(input.kit->mesh.positions, ways, s.vertices, s.reach);
@@ -129,7 +143,7 @@ WarmWrap plan(const FitInput& input, const std::map<std::string, SurfacePoint>& 
     const bool whole = longest == 0 || whole_changed(input.settings, start.settings) || count > kWhole * all;
     for (std::size_t v = 0; v < moving.size(); ++v) {
         if (!whole) out.active[v] = moving[v] && reached[v] > 0;
-        if (!moving[v]) out.start[v] = input.kit->mesh.positions[v];   // regions that are kept from now on
+        if (!moving[v]) out.start[v] = input.kit->mesh.positions[v];  // regions that are kept from now on
     }
     out.from = share_of_way(input.settings, whole ? kWholeFromMm : 0.6 * longest);
     out.levels = whole ? kWholeLevels : kPieceLevels, out.iterations = whole ? kWholeIterations : kPieceIterations;
@@ -156,7 +170,9 @@ Result<FitResult> refit(const FitInput& input, const FitStart& start, const Prog
     FitInput bent = input;
     if (start.pose) bent.kit = &posed;
     if (auto ok = lay_ground(bent, out.placement.source_to_kit, out.ground); !ok) return ok.error();
-    const WrapProblem problem = make_problem(bent, base_points, out.placement.source_to_kit, input.settings.use_surface ? out.ground.surface.get() : nullptr, *out.ground.creases, out.notes);
+    const WrapProblem problem =
+        make_problem(bent, base_points, out.placement.source_to_kit,
+                     input.settings.use_surface ? out.ground.surface.get() : nullptr, *out.ground.creases, out.notes);
     WarmWrap warm = plan(bent, base_points, start, problem.active, solved);
     warm.problem = problem;
     return fit_placed(bent, base_points, std::move(out), &warm, progress);

@@ -58,25 +58,38 @@ bool in_range(const Json& j, double low, double high, double& out) {
 }
 
 Status read_region(const std::string& name, const Json& j, const std::string& where, RegionSetting& out) {
-    if (!j.is_object()) return bad_setting(where, "region '" + name + "' is not an object with match, keep, stiffness and smooth_mm.");
+    if (!j.is_object())
+        return bad_setting(where, "region '" + name + "' is not an object with match, keep, stiffness and smooth_mm.");
     for (const auto& [key, value] : j.items()) {
-        const auto field = std::find_if(std::begin(kRegionNumbers), std::end(kRegionNumbers), [&](const RegionField& f) { return key == f.name; });
-        if (field == std::end(kRegionNumbers)) return bad_setting(where, "region '" + name + "' has the unknown setting '" + key + "'.");
-        if (!in_range(value, 0, field->high, out.*field->value)) return bad_setting(where, "region '" + name + "': '" + key + "' must be between 0 and " + std::to_string(field->high) + ".");
+        const auto field = std::find_if(std::begin(kRegionNumbers), std::end(kRegionNumbers),
+                                        [&](const RegionField& f) { return key == f.name; });
+        if (field == std::end(kRegionNumbers))
+            return bad_setting(where, "region '" + name + "' has the unknown setting '" + key + "'.");
+        if (!in_range(value, 0, field->high, out.*field->value))
+            return bad_setting(where, "region '" + name + "': '" + key + "' must be between 0 and " +
+                                          std::to_string(field->high) + ".");
     }
     return Done{};
 }
 
 Status read_own_region(const std::string& name, const Json& j, const std::string& where, SoftWeights& out) {
-    const bool lists = j.is_object() && j.contains("vertices") && j.contains("weights") && j["vertices"].is_array() && j["weights"].is_array();
-    if (!lists || j["vertices"].size() != j["weights"].size()) return bad_setting(where, "the painted region '" + name + "' needs 'vertices' and 'weights', lists of the same length.");
+    const bool lists = j.is_object() && j.contains("vertices") && j.contains("weights") && j["vertices"].is_array() &&
+                       j["weights"].is_array();
+    if (!lists || j["vertices"].size() != j["weights"].size())
+        return bad_setting(
+            where, "the painted region '" + name + "' needs 'vertices' and 'weights', lists of the same length.");
     for (std::size_t i = 0; i < j["vertices"].size(); ++i) {
         const Json& vertex = j["vertices"][i];
         double weight = 0;
-        if (!vertex.is_number_unsigned() || vertex.get<std::uint64_t>() >= kNone) return bad_setting(where, "the painted region '" + name + "': entry " + std::to_string(i) + " of 'vertices' is no vertex number.");
-        if (!in_range(j["weights"][i], 0, 1, weight)) return bad_setting(where, "the painted region '" + name + "': entry " + std::to_string(i) + " of 'weights' must be between 0 and 1.");
+        if (!vertex.is_number_unsigned() || vertex.get<std::uint64_t>() >= kNone)
+            return bad_setting(where, "the painted region '" + name + "': entry " + std::to_string(i) +
+                                          " of 'vertices' is no vertex number.");
+        if (!in_range(j["weights"][i], 0, 1, weight))
+            return bad_setting(where, "the painted region '" + name + "': entry " + std::to_string(i) +
+                                          " of 'weights' must be between 0 and 1.");
         const Index v = vertex.get<Index>();
-        if (!out.vertex.empty() && v <= out.vertex.back()) return bad_setting(where, "the painted region '" + name + "': 'vertices' must rise, each only once.");
+        if (!out.vertex.empty() && v <= out.vertex.back())
+            return bad_setting(where, "the painted region '" + name + "': 'vertices' must rise, each only once.");
         if (weight <= 0) continue;
         out.vertex.push_back(v);
         out.weight.push_back(static_cast<float>(weight));
@@ -100,7 +113,8 @@ Status read_other(const std::string& key, const Json& value, const std::string& 
     }
     if ((key == "regions" || key == "own_regions") && value.is_object()) {
         for (const auto& [name, region] : value.items()) {
-            auto ok = key == "regions" ? read_region(name, region, where, out.regions[name]) : read_own_region(name, region, where, out.own_regions[name]);
+            auto ok = key == "regions" ? read_region(name, region, where, out.regions[name])
+                                       : read_own_region(name, region, where, out.own_regions[name]);
             if (!ok) return ok;
         }
         return Done{};
@@ -126,7 +140,8 @@ std::string fit_settings_text(const FitSettings& s) {
         for (const RegionField& f : kRegionNumbers) json["regions"][name][f.name] = r.*f.value;
     }
     if (!s.own_regions.empty()) json["own_regions"] = Json::object();
-    for (const auto& [name, r] : s.own_regions) json["own_regions"][name] = {{"vertices", r.vertex}, {"weights", r.weight}};
+    for (const auto& [name, r] : s.own_regions)
+        json["own_regions"][name] = {{"vertices", r.vertex}, {"weights", r.weight}};
     return json.dump();
 }
 
@@ -135,11 +150,14 @@ Result<FitSettings> parse_fit_settings(std::string_view text, const std::string&
     if (json.is_discarded() || !json.is_object()) return bad_setting(where, "the settings are no JSON object.");
     FitSettings out;
     for (const auto& [key, value] : json.items()) {
-        const auto number = std::find_if(std::begin(kNumbers), std::end(kNumbers), [&](const NumberField& f) { return key == f.name; });
-        const auto is_switch = std::find_if(std::begin(kSwitches), std::end(kSwitches), [&](const SwitchField& f) { return key == f.name; });
+        const auto number = std::find_if(std::begin(kNumbers), std::end(kNumbers),
+                                         [&](const NumberField& f) { return key == f.name; });
+        const auto is_switch = std::find_if(std::begin(kSwitches), std::end(kSwitches),
+                                            [&](const SwitchField& f) { return key == f.name; });
         if (number != std::end(kNumbers)) {
             if (!in_range(value, number->low, number->high, out.*number->value)) {
-                return bad_setting(where, "'" + key + "' must be a number between " + std::to_string(number->low) + " and " + std::to_string(number->high) + ".");
+                return bad_setting(where, "'" + key + "' must be a number between " + std::to_string(number->low) +
+                                              " and " + std::to_string(number->high) + ".");
             }
         } else if (is_switch != std::end(kSwitches)) {
             if (!value.is_boolean()) return bad_setting(where, "'" + key + "' must be true or false.");
@@ -148,7 +166,8 @@ Result<FitSettings> parse_fit_settings(std::string_view text, const std::string&
             return ok.error();
         }
     }
-    if (out.smooth_end_mm > out.smooth_start_mm) return bad_setting(where, "'smooth_end_mm' must not be above 'smooth_start_mm'.");
+    if (out.smooth_end_mm > out.smooth_start_mm)
+        return bad_setting(where, "'smooth_end_mm' must not be above 'smooth_start_mm'.");
     return out;
 }
 

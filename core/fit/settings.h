@@ -4,8 +4,8 @@
 #include <map>
 #include <string>
 
-#include "core/mesh/soft_region.h"
 #include "core/base/result.h"
+#include "core/mesh/soft_region.h"
 
 namespace veld {
 
@@ -22,24 +22,24 @@ struct RegionSetting {
 
 struct FitSettings {
     FitPart part = FitPart::Head;
-    bool keep_true_size = false;        // place without scaling; the source's unit must be right
-    bool take_pose_out = true;          // of a whole figure: bend the skeleton first, hand the shape out at rest
-    bool use_surface = true;            // false: only points and guide curves shape the fit
+    bool keep_true_size = false;  // place without scaling; the source's unit must be right
+    bool take_pose_out = true;    // of a whole figure: bend the skeleton first, hand the shape out at rest
+    bool use_surface = true;      // false: only points and guide curves shape the fit
     bool use_curves = true;
-    double landmark_strength = 1.0;     // 0: landmarks only place the source
+    double landmark_strength = 1.0;  // 0: landmarks only place the source
     double curve_strength = 1.0;
-    double smooth_start_mm = 70.0;      // wavelength-like length below which the first pass is rigid
-    double smooth_end_mm = 1.4;         // the same for the last pass: small follows detail and noise
-    int levels = 14;                    // geometric steps between the two
-    int iterations = 3;                 // match-and-solve rounds on each level
-    double match_start_mm = 16.0;       // distance at which a match counts a quarter, first level
-    double match_end_mm = 1.2;          // the same, last level
-    double max_angle_degrees = 62.0;    // between the base's and the source's normal
-    double neck_band_mm = 55.0;         // head fits fade to the untouched body over this length
-    double symmetry = 0.0;              // 0: as the subject is; 1: both sides their mean
-    double region_fade_mm = 8.0;        // over which a region's setting fades into its surroundings
-    std::map<std::string, RegionSetting> regions;      // by the kit's region names or those painted
-    std::map<std::string, SoftWeights> own_regions;    // painted on the base for this subject
+    double smooth_start_mm = 70.0;                   // wavelength-like length below which the first pass is rigid
+    double smooth_end_mm = 1.4;                      // the same for the last pass: small follows detail and noise
+    int levels = 14;                                 // geometric steps between the two
+    int iterations = 3;                              // match-and-solve rounds on each level
+    double match_start_mm = 16.0;                    // distance at which a match counts a quarter, first level
+    double match_end_mm = 1.2;                       // the same, last level
+    double max_angle_degrees = 62.0;                 // between the base's and the source's normal
+    double neck_band_mm = 55.0;                      // head fits fade to the untouched body over this length
+    double symmetry = 0.0;                           // 0: as the subject is; 1: both sides their mean
+    double region_fade_mm = 8.0;                     // over which a region's setting fades into its surroundings
+    std::map<std::string, RegionSetting> regions;    // by the kit's region names or those painted
+    std::map<std::string, SoftWeights> own_regions;  // painted on the base for this subject
     bool operator==(const FitSettings&) const = default;
 };
 

@@ -29,7 +29,8 @@ std::vector<char> kept_components(const Points& positions, const std::vector<Tri
     std::vector<char> attached(area.size(), 0);
     for (Index v = 0; v < positions.size(); ++v) {
         const Index c = component[v];
-        if (area[c] > 0 && !keep[c] && !attached[c]) attached[c] = static_cast<bool>(query.closest(positions[v], kAttachedMm));
+        if (area[c] > 0 && !keep[c] && !attached[c])
+            attached[c] = static_cast<bool>(query.closest(positions[v], kAttachedMm));
     }
     for (std::size_t c = 0; c < area.size(); ++c) keep[c] = keep[c] || attached[c];
     return keep;
@@ -37,7 +38,8 @@ std::vector<char> kept_components(const Points& positions, const std::vector<Tri
 
 }  // namespace
 
-SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored, double crumb_share, bool keep_origin) {
+SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored,
+                             double crumb_share, bool keep_origin) {
     SourceSurface out;
     out.positions.reserve(source.positions.size());
     for (const Vec3& p : source.positions) out.positions.push_back(to_kit(p));
@@ -78,7 +80,8 @@ SourceSurface moved_on(const SourceSurface& surface, const Similarity& step) {
     out.positions.reserve(surface.positions.size());
     for (const Vec3& p : surface.positions) out.positions.push_back(step(p));
     if (surface.calm) out.calm = std::make_shared<SourceSurface::Calm>();
-    out.triangles = surface.triangles, out.origin = surface.origin, out.border = surface.border, out.crumb_count = surface.crumb_count;
+    out.triangles = surface.triangles, out.origin = surface.origin, out.border = surface.border,
+    out.crumb_count = surface.crumb_count;
     out.query = std::make_unique<SurfaceQuery>(out.positions, out.triangles);
     return out;
 }

@@ -11,17 +11,17 @@
 namespace veld {
 
 struct SourceSurface {
-    Points positions;                              // kit frame, mm
+    Points positions;  // kit frame, mm
     // The same with the noise averaged out (calm.h); made when the last levels of a fit first ask for it.
     struct Calm {
         std::once_flag made;
-        Points places;                             // empty: there is no noise worth averaging
+        Points places;  // empty: there is no noise worth averaging
     };
-    std::shared_ptr<Calm> calm;                    // null: never asked for
-    std::vector<Triangle> triangles;               // without crumbs and degenerate triangles
-    std::vector<Index> origin;                     // per triangle: which fan triangle of the source it is; only when asked for
-    std::vector<std::array<bool, 3>> border;       // edge k joins corners k and k+1
-    Index crumb_count = 0;                         // loose pieces that were left out
+    std::shared_ptr<Calm> calm;       // null: never asked for
+    std::vector<Triangle> triangles;  // without crumbs and degenerate triangles
+    std::vector<Index> origin;        // per triangle: which fan triangle of the source it is; only when asked for
+    std::vector<std::array<bool, 3>> border;  // edge k joins corners k and k+1
+    Index crumb_count = 0;                    // loose pieces that were left out
     std::unique_ptr<SurfaceQuery> query;
 
     SurfaceHit closest(const Vec3& p, double reach, const FacingFilter* facing) const {
@@ -32,7 +32,9 @@ struct SourceSurface {
     // where a fit is drawn to by that hit; averaged: calm_places() or null
     Vec3 target(const SurfaceHit& hit, const Points* averaged) const {
         Vec3 out = hit.position;
-        for (std::size_t k = 0; k < 3 && averaged; ++k) out += hit.barycentric[k] * ((*averaged)[triangles[hit.triangle][k]] - positions[triangles[hit.triangle][k]]);
+        for (std::size_t k = 0; k < 3 && averaged; ++k)
+            out +=
+                hit.barycentric[k] * ((*averaged)[triangles[hit.triangle][k]] - positions[triangles[hit.triangle][k]]);
         return out;
     }
     bool on_border(const SurfaceHit& hit) const {
@@ -46,7 +48,9 @@ struct SourceSurface {
 // Pieces with less than crumb_share of the largest piece's area that touch none of the large ones
 // never attract a fit.
 // ignored: null, or one per vertex; triangles with three ignored corners are not there.
-SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored = nullptr, double crumb_share = 0.02, bool keep_origin = false);
+SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit,
+                             const std::vector<std::uint8_t>* ignored = nullptr, double crumb_share = 0.02,
+                             bool keep_origin = false);
 
 // The same surface after another step of placing: what does not depend on the place is not looked for again.
 SourceSurface moved_on(const SourceSurface& surface, const Similarity& step);

@@ -4,8 +4,8 @@
 
 #include <cmath>
 
-#include "core/kit/kit_surface.h"
 #include "core/fit/wrap.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/statistics.h"
 
 namespace veld {
@@ -24,7 +24,8 @@ std::vector<char> moved_skin(const BaseKit& kit, const Points& fit) {
 
 }  // namespace
 
-std::vector<float> signed_distances(const BaseKit& kit, const Points& fit, const SourceSurface& source, const std::vector<float>& where, const Similarity& to_surface) {
+std::vector<float> signed_distances(const BaseKit& kit, const Points& fit, const SourceSurface& source,
+                                    const std::vector<float>& where, const Similarity& to_surface) {
     Points placed;
     placed.reserve(fit.size());
     for (const Vec3& p : fit) placed.push_back(to_surface(p));
@@ -41,7 +42,8 @@ std::vector<float> signed_distances(const BaseKit& kit, const Points& fit, const
     return out;
 }
 
-std::vector<float> source_distances(const BaseKit& kit, const Points& fit, const Mesh& source, const Similarity& to_kit, double reach_mm) {
+std::vector<float> source_distances(const BaseKit& kit, const Points& fit, const Mesh& source,
+                                    const Similarity& to_kit, double reach_mm) {
     const std::vector<Triangle> triangles = face_triangles(kit.mesh, skin_faces(kit));
     const SurfaceQuery query(fit, triangles);
     std::vector<float> out(source.positions.size(), kNothing);
@@ -60,7 +62,8 @@ std::vector<float> edge_stretch(const BaseKit& kit, const Points& fit) {
         const Index* c = kit.mesh.corner_vertex.data() + kit.mesh.face_start[f];
         for (Index k = 0; k < n; ++k) {
             const Index a = c[k], b = c[(k + 1) % n];
-            const double length = (fit[a] - fit[b]).norm(), before = (kit.mesh.positions[a] - kit.mesh.positions[b]).norm();
+            const double length = (fit[a] - fit[b]).norm(),
+                         before = (kit.mesh.positions[a] - kit.mesh.positions[b]).norm();
             for (const Index v : {a, b}) now[v] += length, base[v] += before;
         }
     }
@@ -89,7 +92,9 @@ std::vector<float> angle_change(const BaseKit& kit, const Points& fit) {
         for (Index k = 0; k < n; ++k) {
             const Index before = c[(k + n - 1) % n], v = c[k], next = c[(k + 1) % n];
             if (!moved[v]) continue;
-            const double change = std::abs(angle(fit[before], fit[v], fit[next]) - angle(kit.mesh.positions[before], kit.mesh.positions[v], kit.mesh.positions[next]));
+            const double change =
+                std::abs(angle(fit[before], fit[v], fit[next]) -
+                         angle(kit.mesh.positions[before], kit.mesh.positions[v], kit.mesh.positions[next]));
             if (std::isnan(out[v]) || change > out[v]) out[v] = static_cast<float>(change);
         }
     }

@@ -6,9 +6,9 @@
 #include <cmath>
 #include <set>
 
-#include "core/mesh/polyline.h"
 #include "core/fit/push_apart.h"
 #include "core/linalg/statistics.h"
+#include "core/mesh/polyline.h"
 #include "core/spatial/self_intersections.h"
 
 namespace veld {
@@ -16,10 +16,10 @@ namespace {
 
 constexpr double kContactStrength = 300.0;  // against 1 for a match of the same area
 constexpr double kContactBreaksMm = 4.0;
-constexpr double kAwayMm = 4.0, kMostFurther = 1.15, kFurtherMm = 0.01;   // what a repair may cost
+constexpr double kAwayMm = 4.0, kMostFurther = 1.15, kFurtherMm = 0.01;  // what a repair may cost
 // averaging a scan's noise takes a moment and shows only in the last levels: the first shape need not wait for it
 constexpr double kCalmFrom = 0.65;
-constexpr int kMostRings = 8;   // around a fault, left unmatched for good
+constexpr int kMostRings = 8;  // around a fault, left unmatched for good
 
 double now_seconds() {
     return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
@@ -34,20 +34,22 @@ struct Level {
 };
 
 class Wrapper {
-   public:
+ public:
     Wrapper(const WrapProblem& problem, const FitSettings& settings, const Progress& progress)
         : p_(problem), settings_(settings), progress_(progress), energy_(make_energy()) {
         stiffness_ = p_.stiffness;
         match_ = p_.match;
         triangles_ = face_triangles(*p_.base, p_.faces);
-        if (p_.base_cuts) base_cuts_ = {p_.base_cuts->begin(), p_.base_cuts->end()};
-        else base_cuts_ = cutting_pairs(p_.base->positions);
+        if (p_.base_cuts)
+            base_cuts_ = {p_.base_cuts->begin(), p_.base_cuts->end()};
+        else
+            base_cuts_ = cutting_pairs(p_.base->positions);
         x_ = p_.start ? *p_.start : p_.base->positions;
     }
 
     Result<WrapResult> run();
 
-   private:
+ private:
     SurfaceEnergy make_energy();
     Status round(const Level& level);
     void pull(const SurfacePoint& place, const Vec3& target, double weight, Points& rhs);
@@ -59,8 +61,8 @@ class Wrapper {
     struct Faults {
         std::set<Index> vertices;
         int flips = 0, cuts = 0;
-        double away_mm = 0;   // mean distance to the source of what wants to lie on it
-        int weight() const { return 10 * flips + cuts; }   // a flipped face is the worse
+        double away_mm = 0;                               // mean distance to the source of what wants to lie on it
+        int weight() const { return 10 * flips + cuts; }  // a flipped face is the worse
     };
     struct Settled {
         Points x;
@@ -74,7 +76,7 @@ class Wrapper {
     Level level_at(double fraction) const;
 
     const WrapProblem& p_;
-    const Points* averaged_ = nullptr;   // of the source, from kCalmFrom on
+    const Points* averaged_ = nullptr;  // of the source, from kCalmFrom on
     const FitSettings& settings_;
     const Progress& progress_;
     WrapTimes times_;
@@ -94,7 +96,8 @@ SurfaceEnergy Wrapper::make_energy() {
     const auto couple = [&](const SurfacePoint& place) {
         for (Index a : place.vertices) {
             for (Index b : place.vertices) {
-                if (stencil.unknown[a] != kNone && stencil.unknown[b] != kNone) extra.emplace_back(stencil.unknown[a], stencil.unknown[b]);
+                if (stencil.unknown[a] != kNone && stencil.unknown[b] != kNone)
+                    extra.emplace_back(stencil.unknown[a], stencil.unknown[b]);
             }
         }
     };
@@ -102,7 +105,8 @@ SurfaceEnergy Wrapper::make_energy() {
         const Index all[4] = {c.vertex, c.other[0], c.other[1], c.other[2]};
         for (Index a : all) {
             for (Index b : all) {
-                if (stencil.unknown[a] != kNone && stencil.unknown[b] != kNone) extra.emplace_back(stencil.unknown[a], stencil.unknown[b]);
+                if (stencil.unknown[a] != kNone && stencil.unknown[b] != kNone)
+                    extra.emplace_back(stencil.unknown[a], stencil.unknown[b]);
             }
         }
     }
@@ -128,7 +132,8 @@ void Wrapper::pull(const SurfacePoint& place, const Vec3& target, double weight,
         rhs[i] += weight * place.weights[a] * rest;
         for (std::size_t b = 0; b <= a; ++b) {
             const Index j = s.unknown[place.vertices[b]];
-            if (j != kNone && place.weights[b] != 0) values[energy_.solver().slot(i, j)] += weight * place.weights[a] * place.weights[b];
+            if (j != kNone && place.weights[b] != 0)
+                values[energy_.solver().slot(i, j)] += weight * place.weights[a] * place.weights[b];
         }
     }
 }
@@ -141,7 +146,8 @@ void Wrapper::pull_all(const Level& level, Points& rhs) {
     const double line = 2 * std::sqrt(2.0) * level.lambda * std::max(level.landmark, 1.0);
     for (const CurvePull& curve : p_.curves) {
         double length = 0;
-        for (std::size_t i = 1; i < curve.places.size(); ++i) length += (curve.places[i].at(x_) - curve.places[i - 1].at(x_)).norm();
+        for (std::size_t i = 1; i < curve.places.size(); ++i)
+            length += (curve.places[i].at(x_) - curve.places[i - 1].at(x_)).norm();
         const double spacing = length / static_cast<double>(std::max<std::size_t>(curve.places.size() - 1, 1));
         for (const SurfacePoint& place : curve.places) {
             pull(place, closest_on_polyline(place.at(x_), curve.target), line * spacing * curve.weight, rhs);
@@ -171,10 +177,12 @@ void Wrapper::keep_contacts(Points& rhs) {
         }
         if (held || ring_of[c.vertex] == kNone) continue;
         gap = local[ring_of[c.vertex]] * gap;
-        const double w = kContactStrength * s.vertex_area[c.vertex] * geman_mcclure((now - gap).norm(), kContactBreaksMm);
+        const double w =
+            kContactStrength * s.vertex_area[c.vertex] * geman_mcclure((now - gap).norm(), kContactBreaksMm);
         for (int a = 0; a < 4; ++a) {
             rhs[s.unknown[ids[a]]] += w * share[a] * gap;
-            for (int b = 0; b <= a; ++b) values[energy_.solver().slot(s.unknown[ids[a]], s.unknown[ids[b]])] += w * share[a] * share[b];
+            for (int b = 0; b <= a; ++b)
+                values[energy_.solver().slot(s.unknown[ids[a]], s.unknown[ids[b]])] += w * share[a] * share[b];
         }
     }
 }
@@ -182,7 +190,8 @@ void Wrapper::keep_contacts(Points& rhs) {
 // Where the problem asks for it the surface stays as stiff as a longer bending length would make it.
 void Wrapper::apply_stiffness(double lambda) {
     std::vector<double> effective = stiffness_;
-    for (std::size_t v = 0; v < p_.least_smooth.size(); ++v) effective[v] *= std::max(1.0, std::pow(p_.least_smooth[v] / lambda, 4));
+    for (std::size_t v = 0; v < p_.least_smooth.size(); ++v)
+        effective[v] *= std::max(1.0, std::pow(p_.least_smooth[v] / lambda, 4));
     energy_.set_stiffness(effective);
     stiffness_lambda_ = lambda;
 }
@@ -203,7 +212,8 @@ Status Wrapper::round(const Level& level) {
         const double w = level.match && !matches_.empty() ? s.vertex_area[v] * matches_[v].weight : 0.0;
         const double held = p_.hold.empty() ? 0.0 : s.vertex_area[v] * p_.hold[v];
         values[energy_.solver().slot(u, u)] += w + held + 1e-9;  // the trace keeps unreachable vertices determined
-        rhs[u] += w * (w > 0 ? matches_[v].position : Vec3(Vec3::Zero())) + held * p_.base->positions[v] + 1e-9 * x_[v];
+        rhs[u] +=
+            w * (w > 0 ? matches_[v].position : Vec3(Vec3::Zero())) + held * p_.base->positions[v] + 1e-9 * x_[v];
     }
     pull_all(level, rhs);
     keep_contacts(rhs);
@@ -238,7 +248,9 @@ std::set<std::pair<Index, Index>> Wrapper::cutting_pairs(const Points& x) const 
 
 Wrapper::Faults Wrapper::faults_of(const Points& x) const {
     Faults out;
-    const auto add = [&](Index triangle) { out.vertices.insert(triangles_[triangle].begin(), triangles_[triangle].end()); };
+    const auto add = [&](Index triangle) {
+        out.vertices.insert(triangles_[triangle].begin(), triangles_[triangle].end());
+    };
     for (Index t : flipped_triangles(energy_.stencil(), triangles_, p_.base->positions, x)) {
         add(t);
         ++out.flips;
@@ -339,14 +351,16 @@ std::set<Index> Wrapper::with_neighbours(const std::set<Index>& vertices) const 
     const SurfaceStencil& s = energy_.stencil();
     std::set<Index> out = vertices;
     for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
-        if (vertices.contains(s.ring_vertex[r])) out.insert(s.neighbour.begin() + s.ring_start[r], s.neighbour.begin() + s.ring_start[r + 1]);
+        if (vertices.contains(s.ring_vertex[r]))
+            out.insert(s.neighbour.begin() + s.ring_start[r], s.neighbour.begin() + s.ring_start[r + 1]);
     }
     return out;
 }
 
 Result<WrapResult> Wrapper::run() {
     const double start = now_seconds();
-    const int levels = p_.levels > 0 ? p_.levels : settings_.levels, iterations = p_.iterations > 0 ? p_.iterations : settings_.iterations;
+    const int levels = p_.levels > 0 ? p_.levels : settings_.levels,
+              iterations = p_.iterations > 0 ? p_.iterations : settings_.iterations;
     const int total = levels * iterations + 6;
     int done = 0;
     const auto step = [&](const Level& level, const std::string& stage) -> Status {
@@ -368,7 +382,9 @@ Result<WrapResult> Wrapper::run() {
         level.match = p_.source != nullptr;
         if (way >= kCalmFrom && p_.source) averaged_ = p_.source->calm_places();
         for (int i = 0; i < iterations; ++i) {
-            if (auto ok = step(level, "Wrapping, level " + std::to_string(l + 1) + " of " + std::to_string(levels)); !ok) return ok.error();
+            if (auto ok = step(level, "Wrapping, level " + std::to_string(l + 1) + " of " + std::to_string(levels));
+                !ok)
+                return ok.error();
         }
     }
     progress_.say(0.97, "Settling");

@@ -5,12 +5,12 @@
 //
 // One symbolic factorisation serves the whole run; every round costs one closest-point query per
 // vertex, one numeric factorisation and one solve.
+#include "core/base/progress.h"
 #include "core/fit/creases.h"
 #include "core/fit/settings.h"
 #include "core/fit/source_surface.h"
-#include "core/linalg/surface_energy.h"
 #include "core/landmark/landmarks.h"
-#include "core/base/progress.h"
+#include "core/linalg/surface_energy.h"
 
 namespace veld {
 
@@ -29,18 +29,19 @@ struct CurvePull {
 
 struct WrapProblem {
     const Mesh* base = nullptr;
-    std::vector<Index> faces;        // of the skin
-    std::vector<char> active;        // per vertex: may move
-    std::vector<double> match;       // per vertex 0..1
-    std::vector<double> stiffness;   // per vertex, 1 = normal
+    std::vector<Index> faces;          // of the skin
+    std::vector<char> active;          // per vertex: may move
+    std::vector<double> match;         // per vertex 0..1
+    std::vector<double> stiffness;     // per vertex, 1 = normal
     std::vector<double> least_smooth;  // per vertex, mm: never softer than this bending length (empty: 0)
-    std::vector<double> hold;        // per vertex: pull back to the base's place, against 1 for a match (empty: 0)
+    std::vector<double> hold;          // per vertex: pull back to the base's place, against 1 for a match (empty: 0)
     const SourceSurface* source = nullptr;  // null: nothing is matched
     std::vector<PointPull> points;
     std::vector<CurvePull> curves;
     std::vector<ContactPair> contacts;  // sheets that lie face to face keep their gap
 
-    const std::vector<std::pair<Index, Index>>* base_cuts = nullptr;  // of the faces' triangles on the base; null: looked for
+    const std::vector<std::pair<Index, Index>>* base_cuts =
+        nullptr;  // of the faces' triangles on the base; null: looked for
 
     // to go on from a shape instead of the base
     const Points* start = nullptr;   // all vertices; those that do not move stay where they are here
@@ -60,10 +61,10 @@ struct WrapTimes {
 };
 
 struct WrapResult {
-    Points positions;             // all vertices of the base mesh, kit frame
-    std::vector<Match> matches;   // of the last round
+    Points positions;            // all vertices of the base mesh, kit frame
+    std::vector<Match> matches;  // of the last round
     WrapTimes times;
-    int repaired_vertices = 0;    // stiffened by the last pass because of flips or cuts
+    int repaired_vertices = 0;  // stiffened by the last pass because of flips or cuts
 };
 
 Result<WrapResult> wrap_surface(const WrapProblem& problem, const FitSettings& settings, const Progress& progress);

@@ -8,7 +8,8 @@
 namespace veld {
 namespace {
 
-constexpr unsigned kOrientation = 0x0112, kExifDirectory = 0x8769, kFocal35 = 0xa405, kTakenWidth = 0xa002, kTakenHeight = 0xa003;
+constexpr unsigned kOrientation = 0x0112, kExifDirectory = 0x8769, kFocal35 = 0xa405, kTakenWidth = 0xa002,
+                   kTakenHeight = 0xa003;
 
 struct Tiff {
     const std::uint8_t* data;
@@ -50,7 +51,8 @@ Exif from_block(const std::uint8_t* data, std::size_t size) {
 Exif from_png(const std::vector<std::uint8_t>& png) {
     std::size_t at = 8;
     while (at + 12 <= png.size()) {
-        const std::size_t length = std::size_t{png[at]} << 24u | std::size_t{png[at + 1]} << 16u | std::size_t{png[at + 2]} << 8u | png[at + 3];
+        const std::size_t length = std::size_t{png[at]} << 24u | std::size_t{png[at + 1]} << 16u |
+                                   std::size_t{png[at + 2]} << 8u | png[at + 3];
         if (length > png.size() - at - 12) return {};
         if (std::memcmp(&png[at + 4], "eXIf", 4) == 0) return from_block(&png[at + 8], length);
         at += 12 + length;
@@ -75,7 +77,8 @@ Exif read_exif(const std::vector<std::uint8_t>& image) {
         const std::size_t length = std::size_t{image[at + 2]} << 8u | image[at + 3];
         const std::size_t from = at + 4, end = at + 2 + length;
         if (length < 2 || end > image.size()) return {};
-        if (image[at + 1] == 0xe1 && length > 16 && std::memcmp(&image[from], "Exif\0\0", 6) == 0) return from_block(&image[from + 6], end - from - 6);
+        if (image[at + 1] == 0xe1 && length > 16 && std::memcmp(&image[from], "Exif\0\0", 6) == 0)
+            return from_block(&image[from + 6], end - from - 6);
         at = end;
     }
     return {};

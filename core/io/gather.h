@@ -1,19 +1,19 @@
 #pragma once
 // Whatever a person drops: a mesh file, a folder of them, a zip archive of either.
-#include "core/io/mesh_file.h"
 #include "core/base/progress.h"
+#include "core/io/mesh_file.h"
 
 namespace veld {
 
 struct GatheredMesh {
-    std::string name;    // "scan.obj", "delivery.zip/scan.obj"
-    std::string path;    // what was dropped, to read it again
+    std::string name;  // "scan.obj", "delivery.zip/scan.obj"
+    std::string path;  // what was dropped, to read it again
     MeshFile file;
 };
 
 struct Gathered {
     std::vector<GatheredMesh> meshes;
-    std::vector<Error> errors;       // what could not be read; the rest still comes
+    std::vector<Error> errors;  // what could not be read; the rest still comes
 };
 
 // Folders are searched two levels deep, archives wholly; OBJ with its library and textures, PLY, STL,

@@ -28,7 +28,8 @@ using Clock = std::chrono::steady_clock;
 // What people send now and then; kept short, so that no text or archive is taken for a mesh.
 constexpr const char* kExtensions[] = {".fbx", ".dae", ".3ds", ".lwo", ".off", ".x3d", ".ac", ".dxf", ".ms3d", ".x"};
 constexpr int kLookEveryMs = 50;
-constexpr std::size_t kMemoryFloor = std::size_t{512} << 20, kMemoryPerByte = 80, kMemoryCeiling = std::size_t{12} << 30;
+constexpr std::size_t kMemoryFloor = std::size_t{512} << 20, kMemoryPerByte = 80,
+                      kMemoryCeiling = std::size_t{12} << 30;
 constexpr double kSecondsFloor = 10, kSecondsPerMegabyte = 1.5;
 
 std::string importer_path() {
@@ -39,7 +40,7 @@ std::string importer_path() {
 
 // A child with its standard output on a pipe; killed and waited for at the end at the latest.
 class Child {
-   public:
+ public:
     ~Child() {
         if (pid_ > 0) stop();
         if (out_ >= 0) ::close(out_);
@@ -85,18 +86,21 @@ class Child {
     // the status that waitpid gives
     int wait() {
         int status = 0;
-        while (::waitpid(pid_, &status, 0) < 0 && errno == EINTR) {}
+        while (::waitpid(pid_, &status, 0) < 0 && errno == EINTR) {
+        }
         pid_ = -1;
         return status;
     }
 
-   private:
+ private:
     pid_t pid_ = -1;
     int out_ = -1;
 };
 
 Error too_much(const std::string& path, std::size_t size, const std::string& what) {
-    return {ErrorCode::Limit, "'" + path + "' (" + std::to_string(size) + " bytes) takes more " + what + " to read than a file of its size should: it is damaged, or promises more than it holds. Export it again as OBJ, PLY or GLB."};
+    return {ErrorCode::Limit, "'" + path + "' (" + std::to_string(size) + " bytes) takes more " + what +
+                                  " to read than a file of its size should: it is damaged, or promises more than it "
+                                  "holds. Export it again as OBJ, PLY or GLB."};
 }
 
 }  // namespace
@@ -105,17 +109,29 @@ bool general_import_reads(const std::string& extension) {
     return std::any_of(std::begin(kExtensions), std::end(kExtensions), [&](const char* e) { return extension == e; });
 }
 
-std::string import_answer(const MeshFile& file) { return Json{{"notes", file.notes}}.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n" + mesh_to_blob(file.mesh); }
+std::string import_answer(const MeshFile& file) {
+    return Json{{"notes", file.notes}}.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n" +
+           mesh_to_blob(file.mesh);
+}
 
-std::string import_answer(const Error& error) { return Json{{"error", error.message}, {"limit", error.code == ErrorCode::Limit}}.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"; }
+std::string import_answer(const Error& error) {
+    return Json{{"error", error.message}, {"limit", error.code == ErrorCode::Limit}}.dump(
+               -1, ' ', false, Json::error_handler_t::replace) +
+           "\n";
+}
 
 Result<MeshFile> read_import_answer(std::string_view answer, const std::string& path) {
     const std::size_t line = answer.find('\n');
     const Json said = Json::parse(answer.substr(0, line), nullptr, false);
-    if (line == std::string_view::npos || !said.is_object()) return Error{ErrorCode::BadFile, "'" + path + "' cannot be read: the importer broke down on it. Export it as OBJ or GLB."};
-    if (said.contains("error")) return Error{said.value("limit", false) ? ErrorCode::Limit : ErrorCode::BadFile, said["error"].get<std::string>()};
+    if (line == std::string_view::npos || !said.is_object())
+        return Error{ErrorCode::BadFile,
+                     "'" + path + "' cannot be read: the importer broke down on it. Export it as OBJ or GLB."};
+    if (said.contains("error"))
+        return Error{said.value("limit", false) ? ErrorCode::Limit : ErrorCode::BadFile,
+                     said["error"].get<std::string>()};
     auto mesh = mesh_from_blob(answer.substr(line + 1));
-    if (!mesh) return Error{ErrorCode::BadFile, "'" + path + "' holds no mesh that can be used. Export it as OBJ or GLB."};
+    if (!mesh)
+        return Error{ErrorCode::BadFile, "'" + path + "' holds no mesh that can be used. Export it as OBJ or GLB."};
     MeshFile out;
     out.mesh = std::move(*mesh);
     out.notes = said.value("notes", std::vector<std::string>());
@@ -126,12 +142,15 @@ Result<MeshFile> general_import(const std::string& path, const Progress& progres
     std::error_code failed;
     const std::size_t size = fs::is_regular_file(path, failed) ? fs::file_size(path, failed) : 0;
     if (failed || size == 0) return Error{ErrorCode::Io, "'" + path + "' is not there, or is empty."};
-    const std::size_t memory = limits.memory_bytes ? limits.memory_bytes : std::min(kMemoryCeiling, kMemoryFloor + kMemoryPerByte * size);
-    const double seconds = limits.seconds > 0 ? limits.seconds : kSecondsFloor + kSecondsPerMegabyte * static_cast<double>(size) / 1e6;
+    const std::size_t memory =
+        limits.memory_bytes ? limits.memory_bytes : std::min(kMemoryCeiling, kMemoryFloor + kMemoryPerByte * size);
+    const double seconds =
+        limits.seconds > 0 ? limits.seconds : kSecondsFloor + kSecondsPerMegabyte * static_cast<double>(size) / 1e6;
     Child child;
     const std::string program = importer_path();
     if (!fs::exists(program, failed) || !child.start(program, {path, std::to_string(memory)})) {
-        return Error{ErrorCode::Io, "The importer '" + program + "' cannot be started, and '" + path + "' needs it. Install Veldstone again, or export the file as OBJ, PLY or GLB."};
+        return Error{ErrorCode::Io, "The importer '" + program + "' cannot be started, and '" + path +
+                                        "' needs it. Install Veldstone again, or export the file as OBJ, PLY or GLB."};
     }
     std::string answer;
     const auto began = Clock::now();

@@ -15,13 +15,14 @@ constexpr int kFloat = 5126, kUnsignedInt = 5125, kUnsignedShort = 5123;
 constexpr int kVertexBuffer = 34962, kIndexBuffer = 34963;
 
 class GlbWriter {
-   public:
+ public:
     explicit GlbWriter(const GlbModel& model) : m_(model) {}
     std::string run();
 
-   private:
+ private:
     int buffer_view(const void* data, std::size_t size, int target);
-    int accessor(const std::vector<float>& values, const char* type, int width, bool bounds, bool vertex_target = true);
+    int accessor(const std::vector<float>& values, const char* type, int width, bool bounds,
+                 bool vertex_target = true);
     int index_accessor(const std::vector<Triangle>& triangles);
     int joint_accessor(const MaterialSplit& p);
     int vectors(const Points& all, const MaterialSplit& p, double scale, bool bounds);
@@ -45,7 +46,8 @@ int GlbWriter::buffer_view(const void* data, std::size_t size, int target) {
     return static_cast<int>(json_["bufferViews"].size()) - 1;
 }
 
-int GlbWriter::accessor(const std::vector<float>& values, const char* type, int width, bool bounds, bool vertex_target) {
+int GlbWriter::accessor(const std::vector<float>& values, const char* type, int width, bool bounds,
+                        bool vertex_target) {
     Json a = {{"bufferView", buffer_view(values.data(), values.size() * 4, vertex_target ? kVertexBuffer : 0)},
               {"componentType", kFloat},
               {"count", values.size() / static_cast<std::size_t>(width)},
@@ -66,7 +68,8 @@ int GlbWriter::accessor(const std::vector<float>& values, const char* type, int 
 
 int GlbWriter::index_accessor(const std::vector<Triangle>& triangles) {
     const int view = buffer_view(triangles.data(), triangles.size() * sizeof(Triangle), kIndexBuffer);
-    json_["accessors"].push_back({{"bufferView", view}, {"componentType", kUnsignedInt}, {"count", 3 * triangles.size()}, {"type", "SCALAR"}});
+    json_["accessors"].push_back(
+        {{"bufferView", view}, {"componentType", kUnsignedInt}, {"count", 3 * triangles.size()}, {"type", "SCALAR"}});
     return static_cast<int>(json_["accessors"].size()) - 1;
 }
 
@@ -79,7 +82,8 @@ int GlbWriter::joint_accessor(const MaterialSplit& p) {
         }
     }
     const int view = buffer_view(joints.data(), joints.size() * 2, kVertexBuffer);
-    json_["accessors"].push_back({{"bufferView", view}, {"componentType", kUnsignedShort}, {"count", p.vertex.size()}, {"type", "VEC4"}});
+    json_["accessors"].push_back(
+        {{"bufferView", view}, {"componentType", kUnsignedShort}, {"count", p.vertex.size()}, {"type", "VEC4"}});
     return static_cast<int>(json_["accessors"].size()) - 1;
 }
 
@@ -102,15 +106,20 @@ int GlbWriter::differences(const Points& all, const MaterialSplit& p, double sca
         if (d.isZero(0)) continue;
         which.push_back(i);
         values.insert(values.end(), {d.x(), d.y(), d.z()});
-        low = which.size() == 1 && p.vertex.size() == 1 ? d : low.cwiseMin(d), high = which.size() == 1 && p.vertex.size() == 1 ? d : high.cwiseMax(d);
+        low = which.size() == 1 && p.vertex.size() == 1 ? d : low.cwiseMin(d),
+        high = which.size() == 1 && p.vertex.size() == 1 ? d : high.cwiseMax(d);
     }
     if (4 * which.size() >= 3 * p.vertex.size()) return vectors(all, p, scale, bounds);
     Json a = {{"componentType", kFloat}, {"count", p.vertex.size()}, {"type", "VEC3"}};
     if (bounds) a["min"] = {low.x(), low.y(), low.z()}, a["max"] = {high.x(), high.y(), high.z()};
-    if (which.empty()) which.push_back(0), values.assign(3, 0.0f);   // an accessor of nothing at all is not read everywhere
+    if (which.empty())
+        which.push_back(0), values.assign(3, 0.0f);  // an accessor of nothing at all is not read everywhere
     {
-        const int indices = buffer_view(which.data(), which.size() * sizeof(Index), 0), data = buffer_view(values.data(), values.size() * 4, 0);
-        a["sparse"] = {{"count", which.size()}, {"indices", {{"bufferView", indices}, {"componentType", kUnsignedInt}}}, {"values", {{"bufferView", data}}}};
+        const int indices = buffer_view(which.data(), which.size() * sizeof(Index), 0),
+                  data = buffer_view(values.data(), values.size() * 4, 0);
+        a["sparse"] = {{"count", which.size()},
+                       {"indices", {{"bufferView", indices}, {"componentType", kUnsignedInt}}},
+                       {"values", {{"bufferView", data}}}};
     }
     json_["accessors"].push_back(a);
     return static_cast<int>(json_["accessors"].size()) - 1;
@@ -166,7 +175,8 @@ void GlbWriter::materials() {
                 const int view = buffer_view(image.bytes.data(), image.bytes.size(), 0);
                 json_["images"].push_back({{"bufferView", view}, {"mimeType", image.mime}, {"name", image.name}});
                 json_["textures"].push_back({{"source", json_["images"].size() - 1}, {"sampler", 0}});
-                json_["samplers"] = Json::array({{{"magFilter", 9729}, {"minFilter", 9987}, {"wrapS", 10497}, {"wrapT", 10497}}});
+                json_["samplers"] =
+                    Json::array({{{"magFilter", 9729}, {"minFilter", 9987}, {"wrapS", 10497}, {"wrapT", 10497}}});
             }
             pbr["baseColorTexture"] = {{"index", at->second}};
         } else {
@@ -183,19 +193,28 @@ void GlbWriter::skin() {
     for (std::size_t j = 0; j < m_.joints->size(); ++j) {
         const Joint& joint = (*m_.joints)[j];
         const Vec3 at = m_.metres_per_unit * joint.position;
-        const Vec3 local = joint.parent < 0 ? at : Vec3(m_.metres_per_unit * (joint.position - (*m_.joints)[static_cast<std::size_t>(joint.parent)].position));
+        const Vec3 local =
+            joint.parent < 0 ? at
+                             : Vec3(m_.metres_per_unit *
+                                    (joint.position - (*m_.joints)[static_cast<std::size_t>(joint.parent)].position));
         json_["nodes"].push_back({{"name", joint.name}, {"translation", {local.x(), local.y(), local.z()}}});
         joints.push_back(first + static_cast<int>(j));
         for (int c = 0; c < 4; ++c) {
-            for (int r = 0; r < 4; ++r) inverse_bind.push_back(r == c ? 1.0f : c == 3 && r < 3 ? static_cast<float>(-at[r]) : 0.0f);
+            for (int r = 0; r < 4; ++r)
+                inverse_bind.push_back(r == c ? 1.0f : c == 3 && r < 3 ? static_cast<float>(-at[r]) : 0.0f);
         }
     }
     for (std::size_t j = 0; j < m_.joints->size(); ++j) {
         const int parent = (*m_.joints)[j].parent;
-        if (parent >= 0) json_["nodes"][static_cast<std::size_t>(first + parent)]["children"].push_back(first + static_cast<int>(j));
-        else json_["scenes"][0]["nodes"].push_back(first + static_cast<int>(j));
+        if (parent >= 0)
+            json_["nodes"][static_cast<std::size_t>(first + parent)]["children"].push_back(first +
+                                                                                           static_cast<int>(j));
+        else
+            json_["scenes"][0]["nodes"].push_back(first + static_cast<int>(j));
     }
-    json_["skins"].push_back({{"joints", joints}, {"inverseBindMatrices", accessor(inverse_bind, "MAT4", 16, false, false)}, {"name", "skin"}});
+    json_["skins"].push_back({{"joints", joints},
+                              {"inverseBindMatrices", accessor(inverse_bind, "MAT4", 16, false, false)},
+                              {"name", "skin"}});
 }
 
 std::string GlbWriter::run() {
@@ -217,11 +236,14 @@ std::string GlbWriter::run() {
         Points shaped = mesh.positions;
         for (std::size_t v = 0; v < shaped.size(); ++v) shaped[v] += target.delta[v];
         Points difference = vertex_normals(shaped, triangles);
-        for (std::size_t v = 0; v < shaped.size(); ++v) difference[v] = target.delta[v].isZero() && difference[v].isZero() ? Vec3(Vec3::Zero()) : Vec3(difference[v] - normals[v]);
+        for (std::size_t v = 0; v < shaped.size(); ++v)
+            difference[v] = target.delta[v].isZero() && difference[v].isZero() ? Vec3(Vec3::Zero())
+                                                                               : Vec3(difference[v] - normals[v]);
         target_normals.push_back(std::move(difference));
     }
     Json glb_mesh = {{"name", m_.name}, {"primitives", Json::array()}};
-    for (const MaterialSplit& p : split_by_material(mesh)) glb_mesh["primitives"].push_back(primitive(p, normals, target_normals));
+    for (const MaterialSplit& p : split_by_material(mesh))
+        glb_mesh["primitives"].push_back(primitive(p, normals, target_normals));
     if (!m_.targets.empty()) {
         for (const GlbTarget& t : m_.targets) {
             glb_mesh["weights"].push_back(t.weight);

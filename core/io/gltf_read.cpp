@@ -19,8 +19,8 @@
 namespace veld {
 namespace {
 
-bool keep_image(tinygltf::Image* image, int, std::string*, std::string*, int, int,
-                const unsigned char* bytes, int size, void*) {
+bool keep_image(tinygltf::Image* image, int, std::string*, std::string*, int, int, const unsigned char* bytes,
+                int size, void*) {
     image->image.assign(bytes, bytes + size);  // still encoded: the file's own bytes
     image->as_is = true;
     return true;
@@ -34,8 +34,15 @@ struct AccessorView {
     bool normalized = false;
 
     // vectors of so many numbers; a matrix of as many is none
-    bool is_vector(int wanted) const { return width == wanted && (type == TINYGLTF_TYPE_SCALAR || type == TINYGLTF_TYPE_VEC2 || type == TINYGLTF_TYPE_VEC3 || type == TINYGLTF_TYPE_VEC4); }
-    bool is_index() const { return is_vector(1) && (component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE || component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT || component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT); }
+    bool is_vector(int wanted) const {
+        return width == wanted && (type == TINYGLTF_TYPE_SCALAR || type == TINYGLTF_TYPE_VEC2 ||
+                                   type == TINYGLTF_TYPE_VEC3 || type == TINYGLTF_TYPE_VEC4);
+    }
+    bool is_index() const {
+        return is_vector(1) && (component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE ||
+                                component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT ||
+                                component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT);
+    }
 
     double value(std::size_t i, int k) const {
         const unsigned char* p = data + i * stride;
@@ -46,33 +53,41 @@ struct AccessorView {
             return static_cast<double>(v) / scale;
         };
         switch (component) {
-            case TINYGLTF_COMPONENT_TYPE_BYTE: return as(std::int8_t{});
-            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE: return as(std::uint8_t{});
-            case TINYGLTF_COMPONENT_TYPE_SHORT: return as(std::int16_t{});
-            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT: return as(std::uint16_t{});
-            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT: return as(std::uint32_t{});
+            case TINYGLTF_COMPONENT_TYPE_BYTE:
+                return as(std::int8_t{});
+            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE:
+                return as(std::uint8_t{});
+            case TINYGLTF_COMPONENT_TYPE_SHORT:
+                return as(std::int16_t{});
+            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT:
+                return as(std::uint16_t{});
+            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT:
+                return as(std::uint32_t{});
             case TINYGLTF_COMPONENT_TYPE_FLOAT: {
                 float v;
                 std::memcpy(&v, p + 4 * static_cast<std::size_t>(k), 4);
                 return v;
             }
-            default: return 0;
+            default:
+                return 0;
         }
     }
 };
 
 class GltfJoiner {
-   public:
+ public:
     GltfJoiner(const tinygltf::Model& model, const std::string& path) : model_(model), path_(path) {}
 
     Result<MeshFile> run();
 
-   private:
+ private:
     Error bad(const std::string& why) const { return {ErrorCode::BadFile, "'" + path_ + "': " + why}; }
     std::optional<AccessorView> view(int accessor) const;
-    std::optional<AccessorView> range(int buffer_view, std::size_t offset, std::size_t count, int component, int type) const;
+    std::optional<AccessorView> range(int buffer_view, std::size_t offset, std::size_t count, int component,
+                                      int type) const;
     bool add_sparse(const tinygltf::Accessor& a, Points& out) const;
-    Status targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene, Index first);
+    Status targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene,
+                   Index first);
     Status node(int index, const Eigen::Affine3d& parent, int depth);
     Status primitive(const tinygltf::Primitive& primitive, const Eigen::Affine3d& to_scene);
     Status faces(const std::vector<Index>& corners, int mode, Index first_vertex, bool has_uv, bool flip);
@@ -96,7 +111,8 @@ std::optional<AccessorView> GltfJoiner::view(int accessor) const {
 }
 
 // count elements of a buffer view, all of them inside its buffer.
-std::optional<AccessorView> GltfJoiner::range(int buffer_view, std::size_t offset, std::size_t count, int component, int type) const {
+std::optional<AccessorView> GltfJoiner::range(int buffer_view, std::size_t offset, std::size_t count, int component,
+                                              int type) const {
     if (buffer_view < 0 || buffer_view >= static_cast<int>(model_.bufferViews.size())) return std::nullopt;
     const tinygltf::BufferView& bv = model_.bufferViews[static_cast<std::size_t>(buffer_view)];
     if (bv.buffer < 0 || bv.buffer >= static_cast<int>(model_.buffers.size())) return std::nullopt;
@@ -124,8 +140,10 @@ std::optional<AccessorView> GltfJoiner::range(int buffer_view, std::size_t offse
 bool GltfJoiner::add_sparse(const tinygltf::Accessor& a, Points& out) const {
     if (a.sparse.count < 0) return false;
     const auto count = static_cast<std::size_t>(a.sparse.count);
-    const auto which = range(a.sparse.indices.bufferView, static_cast<std::size_t>(a.sparse.indices.byteOffset), count, a.sparse.indices.componentType, TINYGLTF_TYPE_SCALAR);
-    const auto values = range(a.sparse.values.bufferView, static_cast<std::size_t>(a.sparse.values.byteOffset), count, a.componentType, a.type);
+    const auto which = range(a.sparse.indices.bufferView, static_cast<std::size_t>(a.sparse.indices.byteOffset), count,
+                             a.sparse.indices.componentType, TINYGLTF_TYPE_SCALAR);
+    const auto values = range(a.sparse.values.bufferView, static_cast<std::size_t>(a.sparse.values.byteOffset), count,
+                              a.componentType, a.type);
     if (!which || !which->is_index() || !values || !values->is_vector(3)) return false;
     for (std::size_t i = 0; i < count; ++i) {
         const double at = which->value(i, 0);
@@ -136,25 +154,33 @@ bool GltfJoiner::add_sparse(const tinygltf::Accessor& a, Points& out) const {
 }
 
 // Targets of one name in several primitives are one target of the joined mesh.
-Status GltfJoiner::targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene, Index first) {
+Status GltfJoiner::targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene,
+                           Index first) {
     const Index count = out_.mesh.vertex_count() - first;
     const auto extras = nlohmann::json::parse(mesh.extras_json_string, nullptr, false);
     for (std::size_t t = 0; t < p.targets.size(); ++t) {
         const auto position = p.targets[t].find("POSITION");
         if (position == p.targets[t].end()) continue;
-        const auto of_extras = [&](const char* key) { return extras.is_object() && extras.contains(key) && extras[key].is_array() && t < extras[key].size() ? extras[key][t] : nlohmann::json(); };
+        const auto of_extras = [&](const char* key) {
+            return extras.is_object() && extras.contains(key) && extras[key].is_array() && t < extras[key].size()
+                       ? extras[key][t]
+                       : nlohmann::json();
+        };
         const nlohmann::json named = of_extras("targetNames"), about = of_extras("morphs");
         const std::string name = named.is_string() ? named.get<std::string>() : "target " + std::to_string(t + 1);
-        auto at = std::find_if(out_.targets.begin(), out_.targets.end(), [&](const FileTarget& known) { return known.name == name; });
+        auto at = std::find_if(out_.targets.begin(), out_.targets.end(),
+                               [&](const FileTarget& known) { return known.name == name; });
         if (at == out_.targets.end()) at = out_.targets.insert(at, {name, about.is_object() ? about.dump() : "", {}});
-        if (position->second < 0 || position->second >= static_cast<int>(model_.accessors.size())) return bad("the morph target '" + name + "' is damaged.");
+        if (position->second < 0 || position->second >= static_cast<int>(model_.accessors.size()))
+            return bad("the morph target '" + name + "' is damaged.");
         const tinygltf::Accessor& a = model_.accessors[static_cast<std::size_t>(position->second)];
         Points own(a.count == count ? count : 0, Vec3::Zero());
         bool whole = a.count == count && a.type == TINYGLTF_TYPE_VEC3;
         if (whole && a.bufferView >= 0) {
             const auto dense = range(a.bufferView, a.byteOffset, a.count, a.componentType, a.type);
             whole = dense.has_value();
-            for (std::size_t i = 0; whole && i < count; ++i) own[i] = Vec3(dense->value(i, 0), dense->value(i, 1), dense->value(i, 2));
+            for (std::size_t i = 0; whole && i < count; ++i)
+                own[i] = Vec3(dense->value(i, 0), dense->value(i, 1), dense->value(i, 2));
         }
         if (whole && a.sparse.isSparse) whole = add_sparse(a, own);
         if (!whole) return bad("the morph target '" + name + "' is damaged or cut short.");
@@ -187,7 +213,9 @@ Status GltfJoiner::node(int index, const Eigen::Affine3d& parent, int depth) {
     if (n.mesh >= 0) {
         const tinygltf::Mesh& mesh = model_.meshes[static_cast<std::size_t>(n.mesh)];
         const Index group = static_cast<Index>(out_.mesh.group_names.size());
-        out_.mesh.group_names.push_back(!n.name.empty() ? n.name : !mesh.name.empty() ? mesh.name : "mesh " + std::to_string(group));
+        out_.mesh.group_names.push_back(!n.name.empty()      ? n.name
+                                        : !mesh.name.empty() ? mesh.name
+                                                             : "mesh " + std::to_string(group));
         for (const tinygltf::Primitive& p : mesh.primitives) {
             const Index first = out_.mesh.vertex_count();
             if (auto ok = primitive(p, here); !ok) return ok;
@@ -204,7 +232,8 @@ Status GltfJoiner::node(int index, const Eigen::Affine3d& parent, int depth) {
 
 Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene) {
     const int mode = p.mode < 0 ? TINYGLTF_MODE_TRIANGLES : p.mode;
-    if (mode != TINYGLTF_MODE_TRIANGLES && mode != TINYGLTF_MODE_TRIANGLE_STRIP && mode != TINYGLTF_MODE_TRIANGLE_FAN) {
+    if (mode != TINYGLTF_MODE_TRIANGLES && mode != TINYGLTF_MODE_TRIANGLE_STRIP &&
+        mode != TINYGLTF_MODE_TRIANGLE_FAN) {
         ++skipped_;
         return Done{};
     }
@@ -213,7 +242,8 @@ Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d
         return at == p.attributes.end() ? std::nullopt : view(at->second);
     };
     const auto position = attribute("POSITION");
-    if (!position || !position->is_vector(3)) return bad("a mesh has no readable positions; the file is damaged or cut short.");
+    if (!position || !position->is_vector(3))
+        return bad("a mesh has no readable positions; the file is damaged or cut short.");
     Mesh& mesh = out_.mesh;
     const Index first = mesh.vertex_count();
     for (std::size_t i = 0; i < position->count; ++i) {
@@ -229,15 +259,18 @@ Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d
     }
     any_uv_ |= has_uv;
     const auto colour = attribute("COLOR_0");
-    const bool has_colour = colour && (colour->is_vector(3) || colour->is_vector(4)) && colour->count == position->count;
+    const bool has_colour =
+        colour && (colour->is_vector(3) || colour->is_vector(4)) && colour->count == position->count;
     unreadable_ |= p.attributes.contains("COLOR_0") && !has_colour;
     if (has_colour) {
         mesh.colours.resize(first);
         for (std::size_t i = 0; i < colour->count; ++i) {
             const auto byte = [&](int k) {
                 const double x = colour->value(i, k);
-                const double unit = colour->component == TINYGLTF_COMPONENT_TYPE_FLOAT || colour->normalized ? x : x / 255.0;
-                return static_cast<std::uint8_t>(std::lround(255 * std::clamp(std::isfinite(unit) ? unit : 1.0, 0.0, 1.0)));
+                const double unit =
+                    colour->component == TINYGLTF_COMPONENT_TYPE_FLOAT || colour->normalized ? x : x / 255.0;
+                return static_cast<std::uint8_t>(
+                    std::lround(255 * std::clamp(std::isfinite(unit) ? unit : 1.0, 0.0, 1.0)));
             };
             mesh.colours.push_back({byte(0), byte(1), byte(2), 255});
         }
@@ -250,7 +283,8 @@ Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d
         for (std::size_t i = 0; i < indices->count; ++i) {
             const double v = indices->value(i, 0);
             if (!(v >= 0 && v < static_cast<double>(position->count))) {
-                return bad("a face asks for vertex " + std::to_string(static_cast<long long>(std::clamp(v, -1.0, 1e18))) + " of " +
+                return bad("a face asks for vertex " +
+                           std::to_string(static_cast<long long>(std::clamp(v, -1.0, 1e18))) + " of " +
                            std::to_string(position->count) + ". The file is damaged; export it again.");
             }
             corners.push_back(static_cast<Index>(v));
@@ -270,9 +304,12 @@ Status GltfJoiner::faces(const std::vector<Index>& corners, int mode, Index firs
     const std::size_t count = list ? corners.size() / 3 : corners.size() < 3 ? 0 : corners.size() - 2;
     for (std::size_t t = 0; t < count; ++t) {
         std::array<Index, 3> c{};
-        if (list) c = {corners[3 * t], corners[3 * t + 1], corners[3 * t + 2]};
-        else if (mode == TINYGLTF_MODE_TRIANGLE_FAN) c = {corners[0], corners[t + 1], corners[t + 2]};
-        else c = {corners[t], corners[t + 1 + t % 2], corners[t + 2 - t % 2]};
+        if (list)
+            c = {corners[3 * t], corners[3 * t + 1], corners[3 * t + 2]};
+        else if (mode == TINYGLTF_MODE_TRIANGLE_FAN)
+            c = {corners[0], corners[t + 1], corners[t + 2]};
+        else
+            c = {corners[t], corners[t + 1 + t % 2], corners[t + 2 - t % 2]};
         if (flip) std::swap(c[1], c[2]);
         for (Index v : c) {
             mesh.corner_vertex.push_back(first + v);
@@ -290,7 +327,8 @@ void GltfJoiner::images_and_materials() {
         mesh.images.push_back({image.name, image.mimeType, image.image});
         Image& kept = mesh.images.back();
         if (kept.mime.empty()) kept.mime = lower_extension(image.uri) == ".png" ? "image/png" : "image/jpeg";
-        if (kept.name.empty()) kept.name = image.uri.empty() ? "image " + std::to_string(mesh.images.size()) : image.uri;
+        if (kept.name.empty())
+            kept.name = image.uri.empty() ? "image " + std::to_string(mesh.images.size()) : image.uri;
     }
     for (const tinygltf::Material& m : model_.materials) {
         Material kept;
@@ -310,7 +348,9 @@ Result<MeshFile> GltfJoiner::run() {
     images_and_materials();
     std::vector<int> roots;
     if (!model_.scenes.empty()) {
-        const int chosen = model_.defaultScene >= 0 && model_.defaultScene < static_cast<int>(model_.scenes.size()) ? model_.defaultScene : 0;
+        const int chosen = model_.defaultScene >= 0 && model_.defaultScene < static_cast<int>(model_.scenes.size())
+                               ? model_.defaultScene
+                               : 0;
         roots = model_.scenes[static_cast<std::size_t>(chosen)].nodes;
     } else {
         for (int i = 0; i < static_cast<int>(model_.nodes.size()); ++i) roots.push_back(i);
@@ -322,7 +362,10 @@ Result<MeshFile> GltfJoiner::run() {
     if (!any_uv_) mesh.uvs.clear(), mesh.corner_uv.clear();
     if (mesh.materials.empty()) mesh.face_material.clear();
     if (!mesh.colours.empty()) mesh.colours.resize(mesh.positions.size());
-    if (unreadable_) out_.notes.push_back("Vertex colours or UVs of a part are damaged (not as many, or not of the kind that they should be) and were left out.");
+    if (unreadable_)
+        out_.notes.push_back(
+            "Vertex colours or UVs of a part are damaged (not as many, or not of the kind that they should be) and "
+            "were left out.");
     if (skipped_ > 0) out_.notes.push_back(std::to_string(skipped_) + " sets of lines or points were left out.");
     return std::move(out_);
 }
@@ -338,10 +381,12 @@ Result<MeshFile> parse_gltf(std::string_view bytes, const std::string& path, con
     bool ok = false;
     try {
         if (bytes.starts_with("glTF")) {
-            ok = loader.LoadBinaryFromMemory(&model, &error, &warning, reinterpret_cast<const unsigned char*>(bytes.data()),
+            ok = loader.LoadBinaryFromMemory(&model, &error, &warning,
+                                             reinterpret_cast<const unsigned char*>(bytes.data()),
                                              static_cast<unsigned>(bytes.size()), folder);
         } else {
-            ok = loader.LoadASCIIFromString(&model, &error, &warning, bytes.data(), static_cast<unsigned>(bytes.size()), folder);
+            ok = loader.LoadASCIIFromString(&model, &error, &warning, bytes.data(),
+                                            static_cast<unsigned>(bytes.size()), folder);
         }
     } catch (const std::exception& e) {
         error = e.what();
@@ -349,7 +394,8 @@ Result<MeshFile> parse_gltf(std::string_view bytes, const std::string& path, con
     if (!ok) {
         while (!error.empty() && (error.back() == '\n' || error.back() == ' ')) error.pop_back();
         return Error{ErrorCode::BadFile, "'" + path + "': is no complete glTF file (" +
-                                             (error.empty() ? "damaged or cut short" : error.substr(0, 200)) + "). Export it again."};
+                                             (error.empty() ? "damaged or cut short" : error.substr(0, 200)) +
+                                             "). Export it again."};
     }
     return GltfJoiner(model, path).run();
 }

@@ -1,9 +1,9 @@
 #include "core/io/image.h"
 
-#include <csetjmp>
-#include <cstdio>
 #include <jpeglib.h>
 #include <png.h>
+#include <csetjmp>
+#include <cstdio>
 
 #include "core/base/file.h"
 #include "core/io/image_formats.h"
@@ -21,7 +21,9 @@ bool decode_jpeg(const std::vector<std::uint8_t>& bytes, Pixels& out, std::vecto
     jpeg_decompress_struct jpeg;
     JpegErrors errors;
     jpeg.err = jpeg_std_error(&errors.base);
-    errors.base.error_exit = [](j_common_ptr info) { std::longjmp(reinterpret_cast<JpegErrors*>(info->err)->back, 1); };
+    errors.base.error_exit = [](j_common_ptr info) {
+        std::longjmp(reinterpret_cast<JpegErrors*>(info->err)->back, 1);
+    };
     errors.base.output_message = [](j_common_ptr) {};
     if (setjmp(errors.back)) {
         jpeg_destroy_decompress(&jpeg);
@@ -40,7 +42,8 @@ bool decode_jpeg(const std::vector<std::uint8_t>& bytes, Pixels& out, std::vecto
     while (jpeg.output_scanline < jpeg.output_height) {
         JSAMPROW line = row.data();
         jpeg_read_scanlines(&jpeg, &line, 1);
-        for (unsigned x = 0; x < jpeg.output_width; ++x, to += 4) to[0] = line[3 * x], to[1] = line[3 * x + 1], to[2] = line[3 * x + 2], to[3] = 255;
+        for (unsigned x = 0; x < jpeg.output_width; ++x, to += 4)
+            to[0] = line[3 * x], to[1] = line[3 * x + 1], to[2] = line[3 * x + 2], to[3] = 255;
     }
     jpeg_finish_decompress(&jpeg);
     jpeg_destroy_decompress(&jpeg);
@@ -69,7 +72,8 @@ Result<Pixels> decode_image(const Image& image) {
     if (is_heic(image.bytes)) return decode_heic(image);
     png_image png{};
     png.version = PNG_IMAGE_VERSION;
-    if (!png_image_begin_read_from_memory(&png, image.bytes.data(), image.bytes.size())) return unreadable(image, "it is no JPEG, PNG, TIFF or HEIC");
+    if (!png_image_begin_read_from_memory(&png, image.bytes.data(), image.bytes.size()))
+        return unreadable(image, "it is no JPEG, PNG, TIFF or HEIC");
     if (png.width > kMostPixels || png.height > kMostPixels) {
         png_image_free(&png);
         return unreadable(image, "it is too large");
@@ -77,7 +81,8 @@ Result<Pixels> decode_image(const Image& image) {
     png.format = PNG_FORMAT_RGBA;
     out.width = static_cast<int>(png.width), out.height = static_cast<int>(png.height);
     out.rgba.resize(PNG_IMAGE_SIZE(png));
-    if (!png_image_finish_read(&png, nullptr, out.rgba.data(), 0, nullptr)) return unreadable(image, "it is damaged or cut short");
+    if (!png_image_finish_read(&png, nullptr, out.rgba.data(), 0, nullptr))
+        return unreadable(image, "it is damaged or cut short");
     return out;
 }
 

@@ -6,7 +6,7 @@ namespace veld {
 
 struct Pixels {
     int width = 0, height = 0;
-    std::vector<std::uint8_t> rgba;   // rows from the top
+    std::vector<std::uint8_t> rgba;  // rows from the top
 };
 
 // By the ending: .jpg .jpeg .png .tif .tiff .heic .heif

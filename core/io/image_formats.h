@@ -1,11 +1,12 @@
 #pragma once
-// What the readers of pictures share: TIFF and HEIC behind decode_image() and read_exif(); each in a file of its own because of their libraries.
+// What the readers of pictures share: TIFF and HEIC behind decode_image() and read_exif(); each in a file of its own
+// because of their libraries.
 #include "core/io/exif.h"
 #include "core/io/image.h"
 
 namespace veld {
 
-constexpr unsigned kMostPixels = 16384;   // of width and of height
+constexpr unsigned kMostPixels = 16384;  // of width and of height
 
 inline Error unreadable(const Image& image, const std::string& why) {
     return {ErrorCode::BadFile, "The image '" + image.name + "' cannot be read: " + why + "."};

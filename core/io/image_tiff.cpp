@@ -34,7 +34,10 @@ struct Open {
         TIFFOpenOptions* options = TIFFOpenOptionsAlloc();
         TIFFOpenOptionsSetErrorHandlerExtR(options, silent, nullptr);
         TIFFOpenOptionsSetWarningHandlerExtR(options, silent, nullptr);
-        tiff = TIFFClientOpenExt("memory", "rm", &memory, read_some, [](thandle_t, void*, tmsize_t) -> tmsize_t { return 0; }, seek_to, [](thandle_t) { return 0; }, [](thandle_t h) { return static_cast<Memory*>(h)->size; }, nullptr, nullptr, options);
+        tiff = TIFFClientOpenExt(
+            "memory", "rm", &memory, read_some, [](thandle_t, void*, tmsize_t) -> tmsize_t { return 0; }, seek_to,
+            [](thandle_t) { return 0; }, [](thandle_t h) { return static_cast<Memory*>(h)->size; }, nullptr, nullptr,
+            options);
         TIFFOpenOptionsFree(options);
     }
     ~Open() {
@@ -54,11 +57,17 @@ bool unpack_twelve(TIFF* tiff, int channels, Pixels& out) {
         for (int x = 0; x < out.width; ++x) {
             std::uint8_t value[4] = {0, 0, 0, 255};
             for (int c = 0; c < channels; ++c) {
-                const std::size_t bit = 12 * (static_cast<std::size_t>(x) * static_cast<std::size_t>(channels) + static_cast<std::size_t>(c)), byte = bit / 8;
-                value[c] = bit % 8 == 0 ? line[byte] : static_cast<std::uint8_t>(line[byte] << 4u | line[byte + 1] >> 4u);   // the upper eight of twelve
+                const std::size_t bit = 12 * (static_cast<std::size_t>(x) * static_cast<std::size_t>(channels) +
+                                              static_cast<std::size_t>(c)),
+                                  byte = bit / 8;
+                value[c] = bit % 8 == 0 ? line[byte]
+                                        : static_cast<std::uint8_t>(
+                                              line[byte] << 4u | line[byte + 1] >> 4u);  // the upper eight of twelve
             }
             if (channels < 3) value[1] = value[2] = value[0];
-            std::memcpy(&out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) + static_cast<std::size_t>(x))], value, 3);
+            std::memcpy(&out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) +
+                                       static_cast<std::size_t>(x))],
+                        value, 3);
         }
     }
     return true;
@@ -67,7 +76,8 @@ bool unpack_twelve(TIFF* tiff, int channels, Pixels& out) {
 }  // namespace
 
 bool is_tiff(const std::vector<std::uint8_t>& b) {
-    return b.size() > 8 && ((b[0] == 'I' && b[1] == 'I' && (b[2] == 42 || b[2] == 43) && b[3] == 0) || (b[0] == 'M' && b[1] == 'M' && b[2] == 0 && (b[3] == 42 || b[3] == 43)));
+    return b.size() > 8 && ((b[0] == 'I' && b[1] == 'I' && (b[2] == 42 || b[2] == 43) && b[3] == 0) ||
+                            (b[0] == 'M' && b[1] == 'M' && b[2] == 0 && (b[3] == 42 || b[3] == 43)));
 }
 
 Result<Pixels> decode_tiff(const Image& image) {
@@ -76,27 +86,35 @@ Result<Pixels> decode_tiff(const Image& image) {
     std::uint32_t width = 0, height = 0;
     std::uint16_t bits = 1, channels = 1, planar = PLANARCONFIG_CONTIG, kind = PHOTOMETRIC_MINISBLACK;
     TIFFGetField(file.tiff, TIFFTAG_IMAGEWIDTH, &width), TIFFGetField(file.tiff, TIFFTAG_IMAGELENGTH, &height);
-    TIFFGetFieldDefaulted(file.tiff, TIFFTAG_BITSPERSAMPLE, &bits), TIFFGetFieldDefaulted(file.tiff, TIFFTAG_SAMPLESPERPIXEL, &channels);
-    TIFFGetFieldDefaulted(file.tiff, TIFFTAG_PLANARCONFIG, &planar), TIFFGetField(file.tiff, TIFFTAG_PHOTOMETRIC, &kind);
+    TIFFGetFieldDefaulted(file.tiff, TIFFTAG_BITSPERSAMPLE, &bits),
+        TIFFGetFieldDefaulted(file.tiff, TIFFTAG_SAMPLESPERPIXEL, &channels);
+    TIFFGetFieldDefaulted(file.tiff, TIFFTAG_PLANARCONFIG, &planar),
+        TIFFGetField(file.tiff, TIFFTAG_PHOTOMETRIC, &kind);
     if (width == 0 || height == 0) return unreadable(image, "it is damaged: it has no size");
     if (width > kMostPixels || height > kMostPixels) return unreadable(image, "it is too large");
     Pixels out;
     out.width = static_cast<int>(width), out.height = static_cast<int>(height);
     out.rgba.assign(std::size_t{4} * width * height, 255);
     if (bits == 12) {
-        if (planar != PLANARCONFIG_CONTIG || channels > 4 || channels == 0 || TIFFIsTiled(file.tiff) || (kind != PHOTOMETRIC_RGB && kind != PHOTOMETRIC_MINISBLACK)) return unreadable(image, "it has 12 bits a sample in an unusual layout; save it with 8 or 16");
+        if (planar != PLANARCONFIG_CONTIG || channels > 4 || channels == 0 || TIFFIsTiled(file.tiff) ||
+            (kind != PHOTOMETRIC_RGB && kind != PHOTOMETRIC_MINISBLACK))
+            return unreadable(image, "it has 12 bits a sample in an unusual layout; save it with 8 or 16");
         if (!unpack_twelve(file.tiff, channels, out)) return unreadable(image, "it is damaged or cut short");
         return out;
     }
     char why[1024] = "";
-    if (!TIFFRGBAImageOK(file.tiff, why)) return unreadable(image, "this kind of TIFF (" + std::to_string(bits) + " bits a sample) is not known; save it as plain RGB with 8 or 16");
+    if (!TIFFRGBAImageOK(file.tiff, why))
+        return unreadable(image, "this kind of TIFF (" + std::to_string(bits) +
+                                     " bits a sample) is not known; save it as plain RGB with 8 or 16");
     std::vector<std::uint32_t> raster(std::size_t{width} * height);
     // stopOnError, and rows from the top as they are stored: turning is the caller's
     std::uint16_t stored = ORIENTATION_TOPLEFT;
     TIFFGetFieldDefaulted(file.tiff, TIFFTAG_ORIENTATION, &stored);
-    if (!TIFFReadRGBAImageOriented(file.tiff, width, height, raster.data(), stored, 1)) return unreadable(image, "it is damaged or cut short");
+    if (!TIFFReadRGBAImageOriented(file.tiff, width, height, raster.data(), stored, 1))
+        return unreadable(image, "it is damaged or cut short");
     for (std::size_t i = 0; i < raster.size(); ++i) {
-        out.rgba[4 * i] = static_cast<std::uint8_t>(TIFFGetR(raster[i])), out.rgba[4 * i + 1] = static_cast<std::uint8_t>(TIFFGetG(raster[i]));
+        out.rgba[4 * i] = static_cast<std::uint8_t>(TIFFGetR(raster[i])),
+                     out.rgba[4 * i + 1] = static_cast<std::uint8_t>(TIFFGetG(raster[i]));
         out.rgba[4 * i + 2] = static_cast<std::uint8_t>(TIFFGetB(raster[i])), out.rgba[4 * i + 3] = 255;
     }
     return out;

@@ -5,7 +5,7 @@
 namespace veld {
 namespace {
 
-constexpr std::uint32_t kBlobVersion = 2;   // 2: UDIM tiles
+constexpr std::uint32_t kBlobVersion = 2;  // 2: UDIM tiles
 
 struct Writer {
     std::string out;
@@ -73,7 +73,8 @@ std::string mesh_to_blob(const Mesh& m) {
         w.bytes(a.colour.data(), 24);
         w.number(static_cast<std::uint64_t>(a.image + 1));
         w.number(a.tiles.size());
-        for (const auto& [tile, image] : a.tiles) w.number(static_cast<std::uint64_t>(tile)), w.number(static_cast<std::uint64_t>(image));
+        for (const auto& [tile, image] : a.tiles)
+            w.number(static_cast<std::uint64_t>(tile)), w.number(static_cast<std::uint64_t>(image));
     }
     w.number(m.images.size());
     for (const Image& i : m.images) w.text(i.name), w.text(i.mime), w.array(i.bytes);
@@ -107,10 +108,12 @@ Result<Mesh> mesh_from_blob(std::string_view bytes) {
         r.array(i.bytes);
         m.images.push_back(std::move(i));
     }
-    if (!r.ok || version < 1 || version > kBlobVersion || m.face_start.empty()) return Error{ErrorCode::BadFile, "a stored mesh is damaged."};
+    if (!r.ok || version < 1 || version > kBlobVersion || m.face_start.empty())
+        return Error{ErrorCode::BadFile, "a stored mesh is damaged."};
     for (const Material& a : m.materials) {
         bool known = a.image >= -1 && a.image < static_cast<int>(m.images.size());
-        for (const auto& [tile, image] : a.tiles) known = known && image >= 0 && image < static_cast<int>(m.images.size());
+        for (const auto& [tile, image] : a.tiles)
+            known = known && image >= 0 && image < static_cast<int>(m.images.size());
         if (!known) return Error{ErrorCode::BadFile, "a stored mesh is damaged."};
     }
     if (auto ok = check_mesh(m, "a stored mesh"); !ok) return ok.error();

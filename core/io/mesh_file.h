@@ -13,18 +13,18 @@ namespace veld {
 
 // A named morph target that a file brings along.
 struct FileTarget {
-    std::string name, about;          // about: JSON text of what else was said of it, or empty
-    Points delta;                     // per vertex of the mesh, the file's own unit and axes
+    std::string name, about;  // about: JSON text of what else was said of it, or empty
+    Points delta;             // per vertex of the mesh, the file's own unit and axes
 };
 
 struct MeshFile {
-    Mesh mesh;                        // in the file's own unit and axes
-    std::vector<std::string> notes;   // what was skipped or repaired, in plain words
-    std::vector<FileTarget> targets = {};   // glTF only
+    Mesh mesh;                             // in the file's own unit and axes
+    std::vector<std::string> notes;        // what was skipped or repaired, in plain words
+    std::vector<FileTarget> targets = {};  // glTF only
 };
 
-// By extension: .obj .ply .stl .glb .gltf, and what the general importer reads besides (only that one can be cancelled).
-// The mesh has passed check_mesh.
+// By extension: .obj .ply .stl .glb .gltf, and what the general importer reads besides (only that one can be
+// cancelled). The mesh has passed check_mesh.
 Result<MeshFile> read_mesh(const std::string& path, const Progress& progress = {});
 
 }  // namespace veld

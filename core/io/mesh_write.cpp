@@ -26,7 +26,8 @@ std::string texture_name(const Image& image, const std::string& folder, std::set
     const std::string stem = fs::path(name).stem().string(), extension = fs::path(name).extension().string();
     const auto of_another = [&] {
         const auto there = read_file(folder + "/" + name);
-        return there && there->view() != std::string_view(reinterpret_cast<const char*>(image.bytes.data()), image.bytes.size());
+        return there && there->view() !=
+                            std::string_view(reinterpret_cast<const char*>(image.bytes.data()), image.bytes.size());
     };
     for (int i = 2; taken.contains(name) || of_another(); ++i) name = stem + "_" + std::to_string(i) + extension;
     taken.insert(name);
@@ -46,7 +47,8 @@ Status write_obj_with_textures(const std::string& path, const Mesh& mesh, const 
             const Image& image = mesh.images[static_cast<std::size_t>(at)];
             const std::string name = texture_name(image, folder, taken);
             names[at] = name;
-            return write_file(folder + "/" + name, {reinterpret_cast<const char*>(image.bytes.data()), image.bytes.size()});
+            return write_file(folder + "/" + name,
+                              {reinterpret_cast<const char*>(image.bytes.data()), image.bytes.size()});
         };
         for (Material& m : out.materials) {
             if (m.name.empty()) m.name = "material_" + std::to_string(&m - out.materials.data() + 1);
@@ -83,7 +85,8 @@ Status write_mesh(const std::string& path, const Mesh& mesh, double metres_per_u
         model.metres_per_unit = metres_per_unit;
         return write_file(path, glb_bytes(model));
     }
-    return Error{ErrorCode::Unsupported, "'" + path + "': a mesh is not written to a file ending in '" + extension + "'. Use OBJ, PLY, STL or GLB."};
+    return Error{ErrorCode::Unsupported, "'" + path + "': a mesh is not written to a file ending in '" + extension +
+                                             "'. Use OBJ, PLY, STL or GLB."};
 }
 
 }  // namespace veld

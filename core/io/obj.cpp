@@ -14,13 +14,13 @@ namespace veld {
 namespace {
 
 class ObjParser {
-   public:
+ public:
     ObjParser(std::string_view text, const std::string& path)
         : text_(text), path_(path), p_(text.data()), end_(text.data() + text.size()) {}
 
     Result<MeshFile> run();
 
-   private:
+ private:
     void skip_space() {
         for (;;) {
             while (p_ < end_ && is_space(*p_)) ++p_;
@@ -77,8 +77,9 @@ class ObjParser {
 bool ObjParser::finite(const double* values, int count) {
     for (int i = 0; i < count; ++i) {
         if (!std::isfinite(values[i])) {
-            return fail("a coordinate is not a finite number. Delete that vertex where the mesh "
-                        "was made and export again.");
+            return fail(
+                "a coordinate is not a finite number. Delete that vertex where the mesh "
+                "was made and export again.");
         }
     }
     return true;
@@ -135,8 +136,7 @@ bool ObjParser::corner_index(std::size_t count, const char* what, Index& out) {
     const std::int64_t at = i < 0 ? static_cast<std::int64_t>(count) + i : i - 1;
     if (at < 0 || at >= static_cast<std::int64_t>(count)) {
         return fail("a face asks for " + std::string(what) + " " + std::to_string(i) + ", but " +
-                    std::to_string(count) +
-                    " were read so far. The file is damaged or cut short; export it again.");
+                    std::to_string(count) + " were read so far. The file is damaged or cut short; export it again.");
     }
     out = static_cast<Index>(at);
     return true;
@@ -243,8 +243,7 @@ Result<MeshFile> ObjParser::run() {
     if (mesh.materials.empty()) mesh.face_material.clear();
     if (!mesh.colours.empty()) mesh.colours.resize(mesh.positions.size());
     if (skipped_ > 0) {
-        out_.notes.push_back(std::to_string(skipped_) +
-                             " lines of other kinds (points, curves) were left out.");
+        out_.notes.push_back(std::to_string(skipped_) + " lines of other kinds (points, curves) were left out.");
     }
     return std::move(out_);
 }
@@ -273,9 +272,7 @@ void append_row(std::string& text, const char* tag, const Vector& v) {
 
 }  // namespace
 
-Result<MeshFile> parse_obj(std::string_view text, const std::string& path) {
-    return ObjParser(text, path).run();
-}
+Result<MeshFile> parse_obj(std::string_view text, const std::string& path) { return ObjParser(text, path).run(); }
 
 Result<MeshFile> read_obj(const std::string& path) {
     auto bytes = read_file(path);
@@ -310,8 +307,7 @@ std::string obj_text(const Mesh& mesh, const std::string& comment) {
             group = mesh.face_group[f];
             text += "g " + mesh.group_names[group] + "\n";
         }
-        if (!mesh.face_material.empty() && mesh.face_material[f] != material &&
-            mesh.face_material[f] != kNone) {
+        if (!mesh.face_material.empty() && mesh.face_material[f] != material && mesh.face_material[f] != kNone) {
             material = mesh.face_material[f];
             text += "usemtl " + mesh.materials[material].name + "\n";
         }
@@ -370,7 +366,8 @@ void load_materials(const std::string& folder, MeshFile& file) {
     for (const std::string& library : mesh.material_libraries) {
         auto bytes = read_file(folder + "/" + library);
         if (!bytes) {
-            file.notes.push_back("The material library '" + library + "' was not found; materials keep their names only.");
+            file.notes.push_back("The material library '" + library +
+                                 "' was not found; materials keep their names only.");
             continue;
         }
         std::istringstream lines{std::string(bytes->view())};

@@ -40,9 +40,9 @@ std::size_t size_of(Type t) {
 
 bool type_from(const std::string& name, Type& out) {
     static constexpr std::pair<const char*, Type> names[] = {
-        {"char", Type::I8},   {"int8", Type::I8},    {"uchar", Type::U8},   {"uint8", Type::U8},
-        {"short", Type::I16}, {"int16", Type::I16},  {"ushort", Type::U16}, {"uint16", Type::U16},
-        {"int", Type::I32},   {"int32", Type::I32},  {"uint", Type::U32},   {"uint32", Type::U32},
+        {"char", Type::I8},   {"int8", Type::I8},     {"uchar", Type::U8},   {"uint8", Type::U8},
+        {"short", Type::I16}, {"int16", Type::I16},   {"ushort", Type::U16}, {"uint16", Type::U16},
+        {"int", Type::I32},   {"int32", Type::I32},   {"uint", Type::U32},   {"uint32", Type::U32},
         {"float", Type::F32}, {"float32", Type::F32}, {"double", Type::F64}, {"float64", Type::F64}};
     for (const auto& [n, t] : names) {
         if (name == n) {
@@ -63,14 +63,22 @@ T load(const char* p, bool swap) {
 
 double load_as_double(const char* p, Type t, bool swap) {
     switch (t) {
-        case Type::I8: return load<std::int8_t>(p, swap);
-        case Type::U8: return load<std::uint8_t>(p, swap);
-        case Type::I16: return load<std::int16_t>(p, swap);
-        case Type::U16: return load<std::uint16_t>(p, swap);
-        case Type::I32: return load<std::int32_t>(p, swap);
-        case Type::U32: return load<std::uint32_t>(p, swap);
-        case Type::F32: return load<float>(p, swap);
-        case Type::F64: return load<double>(p, swap);
+        case Type::I8:
+            return load<std::int8_t>(p, swap);
+        case Type::U8:
+            return load<std::uint8_t>(p, swap);
+        case Type::I16:
+            return load<std::int16_t>(p, swap);
+        case Type::U16:
+            return load<std::uint16_t>(p, swap);
+        case Type::I32:
+            return load<std::int32_t>(p, swap);
+        case Type::U32:
+            return load<std::uint32_t>(p, swap);
+        case Type::F32:
+            return load<float>(p, swap);
+        case Type::F64:
+            return load<double>(p, swap);
     }
     return 0;
 }
@@ -103,10 +111,14 @@ Result<Header> parse_header(std::string_view bytes, const std::string& path) {
             std::string kind;
             words >> kind;
             format_seen = true;
-            if (kind == "ascii") header.encoding = PlyEncoding::Ascii;
-            else if (kind == "binary_little_endian") header.encoding = PlyEncoding::LittleEndian;
-            else if (kind == "binary_big_endian") header.encoding = PlyEncoding::BigEndian;
-            else return bad_ply(path, place + "unknown encoding '" + kind + "'.");
+            if (kind == "ascii")
+                header.encoding = PlyEncoding::Ascii;
+            else if (kind == "binary_little_endian")
+                header.encoding = PlyEncoding::LittleEndian;
+            else if (kind == "binary_big_endian")
+                header.encoding = PlyEncoding::BigEndian;
+            else
+                return bad_ply(path, place + "unknown encoding '" + kind + "'.");
         } else if (key == "element") {
             Element e;
             if (!(words >> e.name >> e.count)) return bad_ply(path, place + "an element without a count.");
@@ -119,9 +131,11 @@ Result<Header> parse_header(std::string_view bytes, const std::string& path) {
             if (type == "list") {
                 p.is_list = true;
                 words >> count_type >> type;
-                if (!type_from(count_type, p.count_type)) return bad_ply(path, place + "unknown type '" + count_type + "'.");
+                if (!type_from(count_type, p.count_type))
+                    return bad_ply(path, place + "unknown type '" + count_type + "'.");
             }
-            if (!type_from(type, p.type) || !(words >> p.name)) return bad_ply(path, place + "unknown property '" + type + "'.");
+            if (!type_from(type, p.type) || !(words >> p.name))
+                return bad_ply(path, place + "unknown property '" + type + "'.");
             header.elements.back().properties.push_back(p);
         }
     }
@@ -132,7 +146,7 @@ Result<Header> parse_header(std::string_view bytes, const std::string& path) {
 
 // One reader for the two encodings: next() gives the next number of the given type.
 class BodyReader {
-   public:
+ public:
     BodyReader(std::string_view bytes, const Header& header)
         : p_(bytes.data() + header.size),
           end_(bytes.data() + bytes.size()),
@@ -155,7 +169,7 @@ class BodyReader {
     bool ascii() const { return ascii_; }
     bool swap() const { return swap_; }
 
-   private:
+ private:
     const char* p_;
     const char* end_;
     bool ascii_, swap_;
@@ -194,12 +208,14 @@ std::uint8_t colour_byte(double value, Type t) {
 }
 
 template <bool Swap>
-void append_float_rows(const char* row, std::size_t stride, const std::array<std::size_t, 3>& at, std::uint64_t count, Points& out) {
+void append_float_rows(const char* row, std::size_t stride, const std::array<std::size_t, 3>& at, std::uint64_t count,
+                       Points& out) {
     // reserve and append: resize would write every byte twice
     out.reserve(count);
     prefer_large_pages(out.data(), count * sizeof(Vec3));
     for (std::uint64_t v = 0; v < count; ++v, row += stride) {
-        out.emplace_back(load<float>(row + at[0], Swap), load<float>(row + at[1], Swap), load<float>(row + at[2], Swap));
+        out.emplace_back(load<float>(row + at[0], Swap), load<float>(row + at[1], Swap),
+                         load<float>(row + at[2], Swap));
     }
 }
 
@@ -214,16 +230,20 @@ bool read_vertices_fast(const Element& e, const VertexLayout& layout, BodyReader
             if (e.properties[layout.colour[k]].type != Type::U8) return false;
         }
     }
-    const std::array<std::size_t, 3> at{layout.offsets[layout.position[0]], layout.offsets[layout.position[1]], layout.offsets[layout.position[2]]};
-    if (body.swap()) append_float_rows<true>(body.here(), layout.stride, at, e.count, mesh.positions);
-    else append_float_rows<false>(body.here(), layout.stride, at, e.count, mesh.positions);
+    const std::array<std::size_t, 3> at{layout.offsets[layout.position[0]], layout.offsets[layout.position[1]],
+                                        layout.offsets[layout.position[2]]};
+    if (body.swap())
+        append_float_rows<true>(body.here(), layout.stride, at, e.count, mesh.positions);
+    else
+        append_float_rows<false>(body.here(), layout.stride, at, e.count, mesh.positions);
     if (colours) {
         mesh.colours.reserve(e.count);
         const char* row = body.here();
         const std::size_t r = layout.offsets[layout.colour[0]], g = layout.offsets[layout.colour[1]],
                           b = layout.offsets[layout.colour[2]];
         for (std::uint64_t v = 0; v < e.count; ++v, row += layout.stride) {
-            mesh.colours.push_back({static_cast<std::uint8_t>(row[r]), static_cast<std::uint8_t>(row[g]), static_cast<std::uint8_t>(row[b]), 255});
+            mesh.colours.push_back({static_cast<std::uint8_t>(row[r]), static_cast<std::uint8_t>(row[g]),
+                                    static_cast<std::uint8_t>(row[b]), 255});
         }
     }
     body.advance(e.count * layout.stride);
@@ -238,7 +258,8 @@ Status read_vertices(const Element& e, BodyReader& body, Mesh& mesh, const std::
     // a count that the file cannot hold must not reserve memory for itself
     const std::size_t least = body.ascii() ? 2 * e.properties.size() : layout.stride;
     if (!layout.has_list && e.count > (body.left() + 1) / std::max<std::size_t>(least, 1)) {
-        return bad_ply(path, "promises " + std::to_string(e.count) + " vertices but ends before. The file is cut short.");
+        return bad_ply(path,
+                       "promises " + std::to_string(e.count) + " vertices but ends before. The file is cut short.");
     }
     if (!body.ascii() && !layout.has_list && read_vertices_fast(e, layout, body, mesh)) return Done{};
     const bool colours = layout.colour[0] >= 0 && layout.colour[1] >= 0 && layout.colour[2] >= 0;
@@ -309,7 +330,9 @@ Status read_faces(const Element& e, BodyReader& body, MeshFile& file, const std:
             const bool corners = p.is_list && (p.name == "vertex_indices" || p.name == "vertex_index");
             for (int i = 0; i < static_cast<int>(count); ++i) {
                 if (!body.next(p.type, value)) return cut();
-                if (corners) mesh.corner_vertex.push_back(value >= 0 && value < 4294967295.0 ? static_cast<Index>(value) : kNone);
+                if (corners)
+                    mesh.corner_vertex.push_back(value >= 0 && value < 4294967295.0 ? static_cast<Index>(value)
+                                                                                    : kNone);
             }
             if (!corners) continue;
             if (count >= 3) {
@@ -320,7 +343,8 @@ Status read_faces(const Element& e, BodyReader& body, MeshFile& file, const std:
             }
         }
     }
-    if (dropped > 0) file.notes.push_back(std::to_string(dropped) + " faces with fewer than three corners were left out.");
+    if (dropped > 0)
+        file.notes.push_back(std::to_string(dropped) + " faces with fewer than three corners were left out.");
     return Done{};
 }
 
@@ -330,7 +354,8 @@ Status skip_element(const Element& e, BodyReader& body, const std::string& path)
         for (const Property& p : e.properties) {
             double count = 1, value = 0;
             if (p.is_list && !body.next(p.count_type, count)) return bad_ply(path, "ends inside '" + e.name + "'.");
-            if (!(count >= 0 && count <= 1e9)) return bad_ply(path, "a list in '" + e.name + "' has an impossible length.");
+            if (!(count >= 0 && count <= 1e9))
+                return bad_ply(path, "a list in '" + e.name + "' has an impossible length.");
             for (std::uint64_t k = 0; k < static_cast<std::uint64_t>(count); ++k) {
                 if (!body.next(p.type, value)) return bad_ply(path, "ends inside '" + e.name + "'.");
             }
@@ -380,28 +405,36 @@ std::string ply_bytes(const Mesh& mesh, PlyEncoding encoding) {
     out += " 1.0\nelement vertex " + std::to_string(mesh.vertex_count()) +
            "\nproperty double x\nproperty double y\nproperty double z\n";
     if (colours) out += "property uchar red\nproperty uchar green\nproperty uchar blue\n";
-    out += "element face " + std::to_string(mesh.face_count()) +
-           "\nproperty list uchar int vertex_indices\nend_header\n";
+    out +=
+        "element face " + std::to_string(mesh.face_count()) + "\nproperty list uchar int vertex_indices\nend_header\n";
     for (std::size_t v = 0; v < mesh.positions.size(); ++v) {
         for (int k = 0; k < 3; ++k) {
-            if (ascii) append_double(out, mesh.positions[v][k]), out += ' ';
-            else put(out, mesh.positions[v][k], swap);
+            if (ascii)
+                append_double(out, mesh.positions[v][k]), out += ' ';
+            else
+                put(out, mesh.positions[v][k], swap);
         }
         if (colours) {
             const Colour& c = mesh.colours[v];
             for (std::uint8_t x : {c.r, c.g, c.b}) {
-                if (ascii) append_int(out, x), out += ' ';
-                else put(out, x, swap);
+                if (ascii)
+                    append_int(out, x), out += ' ';
+                else
+                    put(out, x, swap);
             }
         }
         if (ascii) out.back() = '\n';
     }
     for (Index f = 0; f < mesh.face_count(); ++f) {
-        if (ascii) append_int(out, mesh.face_size(f));
-        else put(out, static_cast<std::uint8_t>(mesh.face_size(f)), swap);
+        if (ascii)
+            append_int(out, mesh.face_size(f));
+        else
+            put(out, static_cast<std::uint8_t>(mesh.face_size(f)), swap);
         for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
-            if (ascii) out += ' ', append_int(out, mesh.corner_vertex[c]);
-            else put(out, mesh.corner_vertex[c], swap);
+            if (ascii)
+                out += ' ', append_int(out, mesh.corner_vertex[c]);
+            else
+                put(out, mesh.corner_vertex[c], swap);
         }
         if (ascii) out += '\n';
     }

@@ -1,8 +1,8 @@
 #include "core/io/stl.h"
 
+#include <strings.h>
 #include <cmath>
 #include <cstring>
-#include <strings.h>
 
 #include "core/base/file.h"
 #include "core/io/text_scan.h"
@@ -75,8 +75,8 @@ Result<MeshFile> parse_stl(std::string_view bytes, const std::string& path) {
     std::uint32_t count = 0;
     if (bytes.size() >= 84) std::memcpy(&count, bytes.data() + 80, 4);
     const std::size_t needed = 84 + 50 * std::size_t{count};
-    const bool binary = bytes.size() >= 84 && needed <= bytes.size() &&
-                        (needed == bytes.size() || !begins_with(bytes, "solid"));
+    const bool binary =
+        bytes.size() >= 84 && needed <= bytes.size() && (needed == bytes.size() || !begins_with(bytes, "solid"));
     if (!binary && begins_with(bytes, "solid")) return parse_ascii(bytes, path);
     if (!binary) {
         return Error{ErrorCode::BadFile, "'" + path + "': promises " + std::to_string(count) +

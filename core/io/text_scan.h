@@ -18,9 +18,8 @@ inline std::size_t line_number(std::string_view text, const char* at) {
 }
 
 namespace detail {
-constexpr double kPowersOfTen[] = {1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,
-                                   1e8,  1e9,  1e10, 1e11, 1e12, 1e13, 1e14, 1e15,
-                                   1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
+constexpr double kPowersOfTen[] = {1e0,  1e1,  1e2,  1e3,  1e4,  1e5,  1e6,  1e7,  1e8,  1e9,  1e10, 1e11,
+                                   1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22};
 }
 
 // Reads a number at p and moves p behind it. False (p unmoved) when there is none.
@@ -42,8 +41,7 @@ inline bool scan_double(const char*& p, const char* end, double& out) {
         count += q - fraction;
     }
     const bool has_exponent = q < end && (*q == 'e' || *q == 'E');
-    if (!has_exponent && count > 0 && count <= 19 && mantissa <= (std::uint64_t{1} << 53) &&
-        exponent >= -22) {
+    if (!has_exponent && count > 0 && count <= 19 && mantissa <= (std::uint64_t{1} << 53) && exponent >= -22) {
         const double value = static_cast<double>(mantissa) / detail::kPowersOfTen[-exponent];
         out = negative ? -value : value;
         p = q;

@@ -43,7 +43,8 @@ std::string topology_key(const Mesh& mesh) {
     return text;
 }
 
-Status write_own_landmarks(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points, const std::map<std::string, std::vector<SurfacePoint>>& curves) {
+Status write_own_landmarks(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points,
+                           const std::map<std::string, std::vector<SurfacePoint>>& curves) {
     const auto place = [&](const SurfacePoint& p) {
         Json corners = Json::array();
         for (const Index v : p.vertices) {
@@ -55,7 +56,8 @@ Status write_own_landmarks(const BaseKit& kit, const std::map<std::string, Surfa
         }
         return Json{{"face", p.face}, {"corners", corners}, {"weights", p.weights}};
     };
-    Json json = {{"format", "veldstone-kit-landmarks"}, {"version", 1}, {"points", Json::object()}, {"curves", Json::object()}};
+    Json json = {
+        {"format", "veldstone-kit-landmarks"}, {"version", 1}, {"points", Json::object()}, {"curves", Json::object()}};
     for (const auto& [name, p] : points) {
         if (!landmark_scheme().point(name)) json["points"][name] = place(p);
     }
@@ -70,7 +72,10 @@ Status write_share_weights(const BaseKit& kit, const SoftWeights& head) {
     const std::string path = kit.folder + "/" + kShareFile;
     std::error_code ignored;
     if (head.empty()) return std::filesystem::remove(path, ignored), Status(Done{});
-    const Json json = {{"format", "veldstone-share-weights"}, {"version", 1}, {"topology", kit.topology_key}, {"head", {{"vertex", head.vertex}, {"weight", head.weight}}}};
+    const Json json = {{"format", "veldstone-share-weights"},
+                       {"version", 1},
+                       {"topology", kit.topology_key},
+                       {"head", {{"vertex", head.vertex}, {"weight", head.weight}}}};
     return write_file(path, json.dump() + "\n");
 }
 

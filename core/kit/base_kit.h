@@ -7,8 +7,8 @@
 #include <string>
 
 #include "core/landmark/landmarks.h"
-#include "core/mesh/soft_region.h"
 #include "core/mesh/mesh.h"
+#include "core/mesh/soft_region.h"
 #include "core/rig/rig.h"
 
 namespace veld {
@@ -30,31 +30,32 @@ struct BaseKit {
     std::string folder;
     Mesh mesh;
     Triangulation triangulation;
-    std::vector<KitPart> parts;                           // skin first
-    std::map<std::string, std::vector<Index>> regions;    // vertices, ascending
+    std::vector<KitPart> parts;                         // skin first
+    std::map<std::string, std::vector<Index>> regions;  // vertices, ascending
     std::map<std::string, SurfacePoint> landmarks;
     std::map<std::string, std::vector<SurfacePoint>> curves;
-    std::vector<Index> mirror;                            // mirror[mirror[v]] == v
-    std::vector<Index> neck_ring;                         // where the head joins the body
+    std::vector<Index> mirror;     // mirror[mirror[v]] == v
+    std::vector<Index> neck_ring;  // where the head joins the body
     std::vector<Joint> joints;
     SkinWeights weights;
     std::vector<KitEye> eyes;
-    std::map<std::string, Points> expressions;            // whole positions, same order
-    Mesh head;                                            // a head mesh of its own, when the kit has one
-    std::vector<Index> head_vertices;                     // per vertex of it: the base's at the same place
+    std::map<std::string, Points> expressions;  // whole positions, same order
+    Mesh head;                                  // a head mesh of its own, when the kit has one
+    std::vector<Index> head_vertices;           // per vertex of it: the base's at the same place
 
-    SoftWeights head_share;                               // how much of a whole shape the head owns, painted; empty: none
+    SoftWeights head_share;  // how much of a whole shape the head owns, painted; empty: none
 
     const KitPart* part(const std::string& name) const;
     const std::vector<Index>& region(const std::string& name) const;  // empty when there is none
-    LandmarkSet landmark_positions() const;               // on the base, mm
+    LandmarkSet landmark_positions() const;                           // on the base, mm
     // changes when counts or faces change: stored with everything that hangs on the topology
     std::string topology_key;
 };
 
 // Points and curves that the scheme does not know, kept beside the kit (own_landmarks.json) and read with it.
 // Replaces what was there; only names in `points` and `curves` that figure.json lacks are written.
-Status write_own_landmarks(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points, const std::map<std::string, std::vector<SurfacePoint>>& curves);
+Status write_own_landmarks(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points,
+                           const std::map<std::string, std::vector<SurfacePoint>>& curves);
 
 // Painted head weights, kept beside the kit (share_weights.json) and read with it; empty ones take the file away.
 Status write_share_weights(const BaseKit& kit, const SoftWeights& head);

@@ -13,7 +13,9 @@ std::vector<Index> solid_fans(const BaseKit& kit) {
     std::vector<Index> out;
     for (Index t = 0; t < kit.triangulation.triangles.size(); ++t) {
         const Index face = kit.triangulation.triangle_face[t];
-        const bool lash = std::any_of(kit.parts.begin(), kit.parts.end(), [&](const KitPart& part) { return part.name.starts_with("lash") && part.has_face(face); });
+        const bool lash = std::any_of(kit.parts.begin(), kit.parts.end(), [&](const KitPart& part) {
+            return part.name.starts_with("lash") && part.has_face(face);
+        });
         if (!lash) out.push_back(t);
     }
     return out;
@@ -40,7 +42,10 @@ std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
     const std::size_t count = kit.mesh.positions.size();
     std::vector<char> head(count, 0);
     for (Index v : kit.region("head_skin")) head[v] = 1;
-    const std::vector<double> distance = surface_distances(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()), kit.neck_ring, &head).distance;
+    const std::vector<double> distance =
+        surface_distances(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()),
+                          kit.neck_ring, &head)
+            .distance;
     std::vector<double> fade(count, 0.0);
     for (std::size_t v = 0; v < count; ++v) {
         if (head[v]) fade[v] = smoothstep(distance[v] / band_mm);

@@ -16,12 +16,12 @@ constexpr double kWeightTolerance = 1e-3;  // figure.json rounds its weights to 
 
 // Every reader below adds to `why` (empty: all well) so that the message names the place.
 class KitReader {
-   public:
+ public:
     KitReader(std::string file, Json json) : file_(std::move(file)), json_(std::move(json)) {}
 
     Result<BaseKit> run();
 
-   private:
+ private:
     bool fail(const std::string& why) {
         if (why_.empty()) why_ = why;
         return false;
@@ -123,7 +123,8 @@ bool KitReader::place(const Json& j, const std::string& where, SurfacePoint& out
 }
 
 bool KitReader::mesh() {
-    const std::string name = json_.contains("mesh") && json_["mesh"].is_string() ? json_["mesh"].get<std::string>() : "figure.obj";
+    const std::string name =
+        json_.contains("mesh") && json_["mesh"].is_string() ? json_["mesh"].get<std::string>() : "figure.obj";
     auto file = read_mesh(folder_ + "/" + name);
     if (!file) return fail(file.error().message);
     kit_.mesh = std::move(file->mesh);
@@ -132,7 +133,8 @@ bool KitReader::mesh() {
     if (const Json* counts = member("counts", false)) {
         const auto differs = [&](const char* key, std::size_t have) {
             const auto at = counts->find(key);
-            if (at == counts->end() || (at->is_number() && at->get<double>() == static_cast<double>(have))) return false;
+            if (at == counts->end() || (at->is_number() && at->get<double>() == static_cast<double>(have)))
+                return false;
             fail("'counts' promises " + at->dump() + " " + key + ", but " + name + " has " + std::to_string(have) +
                  ". The two files are not from the same kit.");
             return true;
@@ -144,7 +146,8 @@ bool KitReader::mesh() {
     }
     vertex_face_.assign(kit_.mesh.positions.size(), kNone);
     for (Index f = kit_.mesh.face_count(); f-- > 0;) {
-        for (Index c = kit_.mesh.face_start[f]; c < kit_.mesh.face_start[f + 1]; ++c) vertex_face_[kit_.mesh.corner_vertex[c]] = f;
+        for (Index c = kit_.mesh.face_start[f]; c < kit_.mesh.face_start[f + 1]; ++c)
+            vertex_face_[kit_.mesh.corner_vertex[c]] = f;
     }
     return true;
 }
@@ -154,19 +157,23 @@ bool KitReader::parts() {
     if (!parts || !parts->is_object()) return fail("'parts' is missing or no object.");
     for (const auto& [name, j] : parts->items()) {
         const std::string where = "part '" + name + "'";
-        if (!j.is_object() || !j.contains("first_face") || !j.contains("faces")) return fail(where + " lacks its faces.");
+        if (!j.is_object() || !j.contains("first_face") || !j.contains("faces"))
+            return fail(where + " lacks its faces.");
         KitPart part;
         part.name = name;
         if (!index(j["first_face"], kit_.mesh.face_count(), where, part.first_face)) return false;
-        if (!index(j["faces"], std::size_t{kit_.mesh.face_count()} - part.first_face + 1, where, part.face_count)) return false;
+        if (!index(j["faces"], std::size_t{kit_.mesh.face_count()} - part.first_face + 1, where, part.face_count))
+            return false;
         for (Index f = part.first_face; f < part.first_face + part.face_count; ++f) {
-            for (Index c = kit_.mesh.face_start[f]; c < kit_.mesh.face_start[f + 1]; ++c) part.vertices.push_back(kit_.mesh.corner_vertex[c]);
+            for (Index c = kit_.mesh.face_start[f]; c < kit_.mesh.face_start[f + 1]; ++c)
+                part.vertices.push_back(kit_.mesh.corner_vertex[c]);
         }
         std::sort(part.vertices.begin(), part.vertices.end());
         part.vertices.erase(std::unique(part.vertices.begin(), part.vertices.end()), part.vertices.end());
         kit_.parts.push_back(std::move(part));
     }
-    std::stable_sort(kit_.parts.begin(), kit_.parts.end(), [](const KitPart& a, const KitPart& b) { return a.first_face < b.first_face; });
+    std::stable_sort(kit_.parts.begin(), kit_.parts.end(),
+                     [](const KitPart& a, const KitPart& b) { return a.first_face < b.first_face; });
     return kit_.part("skin") || fail("there is no part 'skin'.");
 }
 
@@ -178,7 +185,8 @@ bool KitReader::regions() {
         if (!indices(j, kit_.mesh.positions.size(), "region '" + name + "'", region)) return false;
         std::sort(region.begin(), region.end());
     }
-    if (const Json* ring = member("neck_ring", false)) return indices(*ring, kit_.mesh.positions.size(), "'neck_ring'", kit_.neck_ring);
+    if (const Json* ring = member("neck_ring", false))
+        return indices(*ring, kit_.mesh.positions.size(), "'neck_ring'", kit_.neck_ring);
     return true;
 }
 
@@ -193,9 +201,11 @@ bool KitReader::landmarks() {
         for (const auto& [name, j] : positions->items()) {
             Vec3 p;
             const auto at = kit_.landmarks.find(name);
-            if (at == kit_.landmarks.end() || !point(j, "landmark position '" + name + "'", p)) return fail("'landmark_positions' has '" + name + "', 'landmarks' has not.");
+            if (at == kit_.landmarks.end() || !point(j, "landmark position '" + name + "'", p))
+                return fail("'landmark_positions' has '" + name + "', 'landmarks' has not.");
             if ((p - at->second.at(kit_.mesh.positions)).norm() > 0.5) {
-                return fail("landmark '" + name + "' lies elsewhere than its stored position: the mesh was reordered or moved.");
+                return fail("landmark '" + name +
+                            "' lies elsewhere than its stored position: the mesh was reordered or moved.");
             }
         }
     }
@@ -220,13 +230,15 @@ bool KitReader::own_landmarks() {
     if (!bytes) return fail(bytes.error().message);
     const auto text = bytes->view();
     const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
-    if (!json.is_object() || !json.contains("format") || json["format"] != "veldstone-kit-landmarks") return fail(std::string(kOwnFile) + " is damaged; mend or remove it.");
+    if (!json.is_object() || !json.contains("format") || json["format"] != "veldstone-kit-landmarks")
+        return fail(std::string(kOwnFile) + " is damaged; mend or remove it.");
     const Json points = json.value("points", Json::object()), curves = json.value("curves", Json::object());
     for (const auto& [name, j] : points.items()) {
         if (!place(j, std::string(kOwnFile) + ": point '" + name + "'", kit_.landmarks[name])) return false;
     }
     for (const auto& [name, j] : curves.items()) {
-        if (!j.is_array() || j.size() < 2) return fail(std::string(kOwnFile) + ": curve '" + name + "' needs at least two places.");
+        if (!j.is_array() || j.size() < 2)
+            return fail(std::string(kOwnFile) + ": curve '" + name + "' needs at least two places.");
         kit_.curves[name].clear();
         for (const Json& p : j) {
             kit_.curves[name].emplace_back();
@@ -240,10 +252,12 @@ bool KitReader::mirror() {
     const Json* map = member("mirror", true);
     if (!map || !indices(*map, kit_.mesh.positions.size(), "'mirror'", kit_.mirror)) return false;
     if (kit_.mirror.size() != kit_.mesh.positions.size()) {
-        return fail("'mirror' has " + std::to_string(kit_.mirror.size()) + " entries for " + std::to_string(kit_.mesh.positions.size()) + " vertices.");
+        return fail("'mirror' has " + std::to_string(kit_.mirror.size()) + " entries for " +
+                    std::to_string(kit_.mesh.positions.size()) + " vertices.");
     }
     for (Index v = 0; v < kit_.mirror.size(); ++v) {
-        if (kit_.mirror[kit_.mirror[v]] != v) return fail("'mirror' is not its own inverse at vertex " + std::to_string(v) + ".");
+        if (kit_.mirror[kit_.mirror[v]] != v)
+            return fail("'mirror' is not its own inverse at vertex " + std::to_string(v) + ".");
     }
     return true;
 }
@@ -254,14 +268,17 @@ bool KitReader::joints() {
     if (!joints->is_array()) return fail("'joints' is not a list.");
     for (const Json& j : *joints) {
         Joint joint;
-        if (!j.is_object() || !j.contains("name") || !j["name"].is_string() || !j.contains("pos")) return fail("a joint lacks its name or position.");
+        if (!j.is_object() || !j.contains("name") || !j["name"].is_string() || !j.contains("pos"))
+            return fail("a joint lacks its name or position.");
         joint.name = j["name"].get<std::string>();
         if (!point(j["pos"], "joint '" + joint.name + "'", joint.position)) return false;
         if (j.contains("parent") && !j["parent"].is_null()) {
             for (std::size_t k = 0; k < kit_.joints.size(); ++k) {
                 if (j["parent"] == kit_.joints[k].name) joint.parent = static_cast<int>(k);
             }
-            if (joint.parent < 0) return fail("joint '" + joint.name + "' has the parent " + j["parent"].dump() + ", which does not come before it.");
+            if (joint.parent < 0)
+                return fail("joint '" + joint.name + "' has the parent " + j["parent"].dump() +
+                            ", which does not come before it.");
         }
         kit_.joints.push_back(joint);
     }
@@ -276,19 +293,24 @@ bool KitReader::weights() {
     kit_.weights.joint.assign(count, {});
     kit_.weights.weight.assign(count, {});
     for (const auto& [name, j] : weights->items()) {
-        const auto at = std::find_if(kit_.joints.begin(), kit_.joints.end(), [&](const Joint& k) { return k.name == name; });
-        if (at == kit_.joints.end()) return fail("'skin_weights' names the joint '" + name + "', which is not in 'joints'.");
+        const auto at =
+            std::find_if(kit_.joints.begin(), kit_.joints.end(), [&](const Joint& k) { return k.name == name; });
+        if (at == kit_.joints.end())
+            return fail("'skin_weights' names the joint '" + name + "', which is not in 'joints'.");
         const auto joint = static_cast<std::uint16_t>(at - kit_.joints.begin());
         std::vector<Index> index;
-        if (!j.is_object() || !j.contains("index") || !j.contains("weight") || !indices(j["index"], count, "weights of '" + name + "'", index)) {
+        if (!j.is_object() || !j.contains("index") || !j.contains("weight") ||
+            !indices(j["index"], count, "weights of '" + name + "'", index)) {
             return fail("weights of '" + name + "' lack index or weight.");
         }
-        if (!j["weight"].is_array() || j["weight"].size() != index.size()) return fail("weights of '" + name + "': index and weight differ in length.");
+        if (!j["weight"].is_array() || j["weight"].size() != index.size())
+            return fail("weights of '" + name + "': index and weight differ in length.");
         for (std::size_t i = 0; i < index.size(); ++i) {
             const Index v = index[i];
             double w = 0;
             if (!number(j["weight"][i], "weights of '" + name + "'", w)) return false;
-            if (w < 0 || used[v] == 4) return fail("vertex " + std::to_string(v) + " has a negative weight or more than four joints.");
+            if (w < 0 || used[v] == 4)
+                return fail("vertex " + std::to_string(v) + " has a negative weight or more than four joints.");
             kit_.weights.joint[v][static_cast<std::size_t>(used[v])] = joint;
             kit_.weights.weight[v][static_cast<std::size_t>(used[v]++)] = w;
         }
@@ -296,7 +318,9 @@ bool KitReader::weights() {
     for (std::size_t v = 0; v < count; ++v) {
         double sum = 0;
         for (double w : kit_.weights.weight[v]) sum += w;
-        if (std::abs(sum - 1) > kWeightTolerance) return fail("the weights of vertex " + std::to_string(v) + " add up to " + std::to_string(sum) + ", not 1.");
+        if (std::abs(sum - 1) > kWeightTolerance)
+            return fail("the weights of vertex " + std::to_string(v) + " add up to " + std::to_string(sum) +
+                        ", not 1.");
         for (double& w : kit_.weights.weight[v]) w /= sum;
     }
     return true;
@@ -309,7 +333,9 @@ bool KitReader::eyes() {
     for (const auto& [side, j] : eyes->items()) {
         KitEye eye;
         const std::string where = "eye '" + side + "'";
-        if (!j.is_object() || !j.contains("centre") || !j.contains("radius") || !j.contains("part") || !j["part"].is_string()) return fail(where + " lacks centre, radius or part.");
+        if (!j.is_object() || !j.contains("centre") || !j.contains("radius") || !j.contains("part") ||
+            !j["part"].is_string())
+            return fail(where + " lacks centre, radius or part.");
         eye.part = j["part"].get<std::string>();
         if (!point(j["centre"], where, eye.centre) || !number(j["radius"], where, eye.radius)) return false;
         if (!kit_.part(eye.part) || eye.radius <= 0) return fail(where + " names no existing part or has no radius.");
@@ -326,8 +352,10 @@ bool KitReader::expressions() {
         if (!j.is_string()) return fail("expression '" + name + "' names no file.");
         auto file = read_mesh(folder_ + "/" + j.get<std::string>());
         if (!file) return fail(file.error().message);
-        if (file->mesh.positions.size() != kit_.mesh.positions.size() || file->mesh.corner_vertex != kit_.mesh.corner_vertex) {
-            return fail("expression '" + name + "' has another topology (" + std::to_string(file->mesh.positions.size()) + " vertices, the base has " +
+        if (file->mesh.positions.size() != kit_.mesh.positions.size() ||
+            file->mesh.corner_vertex != kit_.mesh.corner_vertex) {
+            return fail("expression '" + name + "' has another topology (" +
+                        std::to_string(file->mesh.positions.size()) + " vertices, the base has " +
                         std::to_string(kit_.mesh.positions.size()) + ").");
         }
         kit_.expressions[name] = std::move(file->mesh.positions);
@@ -339,15 +367,20 @@ bool KitReader::expressions() {
 bool KitReader::head() {
     const Json* j = member("head_mesh", false);
     if (!j) return true;
-    if (!j->is_object() || !j->contains("file") || !(*j)["file"].is_string() || !j->contains("vertices")) return fail("'head_mesh' lacks its file or its vertices.");
+    if (!j->is_object() || !j->contains("file") || !(*j)["file"].is_string() || !j->contains("vertices"))
+        return fail("'head_mesh' lacks its file or its vertices.");
     const std::string name = (*j)["file"].get<std::string>();
     auto file = read_mesh(folder_ + "/" + name);
     if (!file) return fail(file.error().message);
     if (!indices((*j)["vertices"], kit_.mesh.positions.size(), "'head_mesh'", kit_.head_vertices)) return false;
     kit_.head = std::move(file->mesh);
-    if (kit_.head_vertices.size() != kit_.head.positions.size()) return fail("'head_mesh' names " + std::to_string(kit_.head_vertices.size()) + " vertices, but " + name + " has " + std::to_string(kit_.head.positions.size()) + ".");
+    if (kit_.head_vertices.size() != kit_.head.positions.size())
+        return fail("'head_mesh' names " + std::to_string(kit_.head_vertices.size()) + " vertices, but " + name +
+                    " has " + std::to_string(kit_.head.positions.size()) + ".");
     for (Index v = 0; v < kit_.head_vertices.size(); ++v) {
-        if ((kit_.head.positions[v] - kit_.mesh.positions[kit_.head_vertices[v]]).norm() > 0.01) return fail("vertex " + std::to_string(v) + " of " + name + " lies elsewhere than the base's vertex " + std::to_string(kit_.head_vertices[v]) + ".");
+        if ((kit_.head.positions[v] - kit_.mesh.positions[kit_.head_vertices[v]]).norm() > 0.01)
+            return fail("vertex " + std::to_string(v) + " of " + name + " lies elsewhere than the base's vertex " +
+                        std::to_string(kit_.head_vertices[v]) + ".");
     }
     return true;
 }
@@ -364,14 +397,17 @@ bool KitReader::share_weights() {
     SoftWeights& out = kit_.head_share;
     try {
         if (json.at("format") != "veldstone-share-weights" || json.at("version") != 1) return fail(damaged);
-        if (json.at("topology") != kit_.topology_key) return fail(std::string(kShareFile) + " belongs to another base mesh; remove it.");
+        if (json.at("topology") != kit_.topology_key)
+            return fail(std::string(kShareFile) + " belongs to another base mesh; remove it.");
         out.vertex = json.at("head").at("vertex").get<std::vector<Index>>();
         out.weight = json.at("head").at("weight").get<std::vector<float>>();
     } catch (const Json::exception&) {
         return fail(damaged);
     }
     bool whole = out.vertex.size() == out.weight.size();
-    for (std::size_t i = 0; whole && i < out.vertex.size(); ++i) whole = out.vertex[i] < kit_.mesh.positions.size() && (i == 0 || out.vertex[i] > out.vertex[i - 1]) && out.weight[i] > 0 && out.weight[i] <= 1;
+    for (std::size_t i = 0; whole && i < out.vertex.size(); ++i)
+        whole = out.vertex[i] < kit_.mesh.positions.size() && (i == 0 || out.vertex[i] > out.vertex[i - 1]) &&
+                out.weight[i] > 0 && out.weight[i] <= 1;
     return whole || fail(damaged);
 }
 
@@ -379,10 +415,14 @@ Result<BaseKit> KitReader::run() {
     folder_ = folder_of(file_);
     kit_.folder = folder_;
     const auto format = json_.find("format");
-    if (format == json_.end() || *format != "veldstone-figure") fail("'format' is not 'veldstone-figure', so this is no base kit.");
-    if (why_.empty() && (!json_.contains("version") || json_["version"] != 1)) fail("this program reads kits of version 1.");
-    if (why_.empty() && json_.contains("unit") && json_["unit"] != "mm") fail("a kit is kept in millimetres ('unit').");
-    const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && own_landmarks() && mirror() && joints() && weights() && eyes() && expressions() && head() && share_weights();
+    if (format == json_.end() || *format != "veldstone-figure")
+        fail("'format' is not 'veldstone-figure', so this is no base kit.");
+    if (why_.empty() && (!json_.contains("version") || json_["version"] != 1))
+        fail("this program reads kits of version 1.");
+    if (why_.empty() && json_.contains("unit") && json_["unit"] != "mm")
+        fail("a kit is kept in millimetres ('unit').");
+    const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && own_landmarks() && mirror() &&
+                    joints() && weights() && eyes() && expressions() && head() && share_weights();
     if (!ok) return Error{ErrorCode::BadFile, "Base kit '" + file_ + "': " + why_};
     return std::move(kit_);
 }

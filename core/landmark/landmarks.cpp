@@ -14,10 +14,12 @@ LandmarkScheme parse_scheme() {
     LandmarkScheme scheme;
     const Json json = Json::parse(kSchemeJson);
     for (const Json& p : json["points"]) {
-        scheme.points.push_back({p["name"], p["plain"], p["definition"], p.value("mirror", ""), p.value("region", ""), p.value("core", false)});
+        scheme.points.push_back({p["name"], p["plain"], p["definition"], p.value("mirror", ""), p.value("region", ""),
+                                 p.value("core", false)});
     }
     for (const Json& c : json["curves"]) {
-        scheme.curves.push_back({c["name"], c["plain"], c["definition"], c.value("mirror", ""), c.value("region", "")});
+        scheme.curves.push_back(
+            {c["name"], c["plain"], c["definition"], c.value("mirror", ""), c.value("region", "")});
     }
     return scheme;
 }
@@ -58,7 +60,8 @@ Status read_curves(const Json& json, const std::string& path, LandmarkFile& out)
         for (std::size_t i = 0; i < value.size(); ++i) {
             Vec3 p;
             if (!read_point(value[i], p)) {
-                return bad_landmarks(path, "curve '" + name + "', point " + std::to_string(i) + " is not three finite numbers.");
+                return bad_landmarks(
+                    path, "curve '" + name + "', point " + std::to_string(i) + " is not three finite numbers.");
             }
             curve.push_back(p);
         }
@@ -73,19 +76,25 @@ Status read_trust(const Json& json, const std::string& path, LandmarkSet& set) {
         if (!set.points.contains(name) && !set.curves.contains(name)) continue;
         if (!value.is_object()) return bad_landmarks(path, "'trust' of '" + name + "' is not an object.");
         Trust& t = set.trust[name];
-        const std::string origin = value.contains("origin") && value["origin"].is_string() ? value["origin"].get<std::string>() : "";
+        const std::string origin =
+            value.contains("origin") && value["origin"].is_string() ? value["origin"].get<std::string>() : "";
         bool known = false;
         for (const Origin o : {Origin::Hand, Origin::Read, Origin::Found, Origin::Mirrored, Origin::Copied}) {
             if (origin == origin_name(o)) t.origin = o, known = true;
         }
-        if (!known) return bad_landmarks(path, "'trust' of '" + name + "' has no known origin (hand, read, found, mirrored, copied).");
-        for (const auto& [key, length] : {std::pair{"expected_mm", &t.expected_mm}, {"spread_mm", &t.spread_mm}, {"off_mm", &t.off_mm}}) {
+        if (!known)
+            return bad_landmarks(
+                path, "'trust' of '" + name + "' has no known origin (hand, read, found, mirrored, copied).");
+        for (const auto& [key, length] :
+             {std::pair{"expected_mm", &t.expected_mm}, {"spread_mm", &t.spread_mm}, {"off_mm", &t.off_mm}}) {
             if (!value.contains(key)) continue;
-            const bool number = value[key].is_number() && std::isfinite(value[key].get<double>()) && value[key].get<double>() >= 0;
+            const bool number =
+                value[key].is_number() && std::isfinite(value[key].get<double>()) && value[key].get<double>() >= 0;
             if (!number) return bad_landmarks(path, "'trust' of '" + name + "': " + key + " is no length.");
             *length = value[key].get<double>();
         }
-        for (const auto& [key, flag] : {std::pair{"accepted", &t.accepted}, {"locked", &t.locked}, {"hidden", &t.hidden}}) {
+        for (const auto& [key, flag] :
+             {std::pair{"accepted", &t.accepted}, {"locked", &t.locked}, {"hidden", &t.hidden}}) {
             if (value.contains(key)) *flag = value[key].is_boolean() && value[key].get<bool>();
         }
     }
@@ -94,7 +103,8 @@ Status read_trust(const Json& json, const std::string& path, LandmarkSet& set) {
 
 Json trust_json(const Trust& t) {
     Json out = {{"origin", origin_name(t.origin)}};
-    for (const auto& [key, length] : {std::pair{"expected_mm", t.expected_mm}, {"spread_mm", t.spread_mm}, {"off_mm", t.off_mm}}) {
+    for (const auto& [key, length] :
+         {std::pair{"expected_mm", t.expected_mm}, {"spread_mm", t.spread_mm}, {"off_mm", t.off_mm}}) {
         if (length > 0) out[key] = length;
     }
     for (const auto& [key, flag] : {std::pair{"accepted", t.accepted}, {"locked", t.locked}, {"hidden", t.hidden}}) {
@@ -107,11 +117,16 @@ Json trust_json(const Trust& t) {
 
 const char* origin_name(Origin origin) {
     switch (origin) {
-        case Origin::Hand: return "hand";
-        case Origin::Read: return "read";
-        case Origin::Found: return "found";
-        case Origin::Mirrored: return "mirrored";
-        case Origin::Copied: return "copied";
+        case Origin::Hand:
+            return "hand";
+        case Origin::Read:
+            return "read";
+        case Origin::Found:
+            return "found";
+        case Origin::Mirrored:
+            return "mirrored";
+        case Origin::Copied:
+            return "copied";
     }
     return "hand";
 }
@@ -128,18 +143,23 @@ double trust_weight(const Trust& t) {
 
 const char* point_set_name(PointSet set) {
     switch (set) {
-        case PointSet::Minimal: return "minimal";
-        case PointSet::Face: return "face";
-        case PointSet::Head: return "head";
-        case PointSet::Body: return "body";
+        case PointSet::Minimal:
+            return "minimal";
+        case PointSet::Face:
+            return "face";
+        case PointSet::Head:
+            return "head";
+        case PointSet::Body:
+            return "body";
     }
     return "head";
 }
 
 const std::vector<std::string>& minimal_points() {
     // seen at once on any head, spread over all of it
-    static const std::vector<std::string> names = {"exocanthion_r", "exocanthion_l", "endocanthion_r", "endocanthion_l", "pronasale",
-                                                   "cheilion_r", "cheilion_l", "pogonion", "tragion_r", "tragion_l"};
+    static const std::vector<std::string> names = {
+        "exocanthion_r", "exocanthion_l", "endocanthion_r", "endocanthion_l", "pronasale",
+        "cheilion_r",    "cheilion_l",    "pogonion",       "tragion_r",      "tragion_l"};
     return names;
 }
 

@@ -21,14 +21,14 @@ enum class Origin { Hand, Read, Found, Mirrored, Copied };
 const char* origin_name(Origin origin);
 struct Trust {
     Origin origin = Origin::Hand;
-    double expected_mm = 0;   // how far off it may well be; only of what was found by the program
-    double spread_mm = 0;     // how far apart the views put it
-    double off_mm = 0;        // how far it lies from where the kit's shape puts it
-    bool accepted = false;    // a person looked at it and agreed
-    bool locked = false, hidden = false;   // not moved by hand; not shown
+    double expected_mm = 0;               // how far off it may well be; only of what was found by the program
+    double spread_mm = 0;                 // how far apart the views put it
+    double off_mm = 0;                    // how far it lies from where the kit's shape puts it
+    bool accepted = false;                // a person looked at it and agreed
+    bool locked = false, hidden = false;  // not moved by hand; not shown
     bool operator==(const Trust&) const = default;
 };
-constexpr double kUnsureMm = 3.0;   // found points that may be farther off than this are doubted
+constexpr double kUnsureMm = 3.0;  // found points that may be farther off than this are doubted
 bool unsure(const Trust& trust);
 // A later detection must not touch it.
 bool kept_by_hand(const Trust& trust);
@@ -38,8 +38,8 @@ double trust_weight(const Trust& trust);
 struct LandmarkSet {
     std::map<std::string, Vec3> points;
     std::map<std::string, Points> curves;
-    std::map<std::string, Trust> trust;    // of points and curves, by name
-    std::optional<Unit> unit;  // as the file says; the numbers are never converted
+    std::map<std::string, Trust> trust;  // of points and curves, by name
+    std::optional<Unit> unit;            // as the file says; the numbers are never converted
     Trust trust_of(const std::string& name) const {
         const auto at = trust.find(name);
         return at == trust.end() ? Trust{} : at->second;
@@ -64,7 +64,7 @@ struct SurfacePoint {
 struct SchemePoint {
     std::string name, plain, definition, mirror;  // mirror empty: on the midline
     std::string region;
-    bool core = false;                            // enough, with the others missing, to start a fit
+    bool core = false;  // enough, with the others missing, to start a fit
 };
 struct SchemeCurve {
     std::string name, plain, definition, mirror;
@@ -82,7 +82,7 @@ struct LandmarkScheme {
 const LandmarkScheme& landmark_scheme();
 
 // How much of the scheme is asked for.
-enum class PointSet { Minimal, Face, Head, Body };   // ten points; the face; with skull, ears and neck; everything
+enum class PointSet { Minimal, Face, Head, Body };  // ten points; the face; with skull, ears and neck; everything
 constexpr PointSet kPointSets[] = {PointSet::Minimal, PointSet::Face, PointSet::Head, PointSet::Body};
 const char* point_set_name(PointSet set);
 // By name of a point or curve; names that the scheme does not know belong to every set but the minimal one.

@@ -32,10 +32,17 @@ Result<PhotoMarks> parse_photo_marks(std::string_view text, const std::string& w
     if (!file) return file.error();
     const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
     const auto photo = json.find("photo");
-    const auto size = [&](const char* key) { return photo != json.end() && photo->is_object() && photo->contains(key) && (*photo)[key].is_number_integer() ? (*photo)[key].get<int>() : 0; };
+    const auto size = [&](const char* key) {
+        return photo != json.end() && photo->is_object() && photo->contains(key) && (*photo)[key].is_number_integer()
+                   ? (*photo)[key].get<int>()
+                   : 0;
+    };
     PhotoMarks out;
     out.width = size("width"), out.height = size("height");
-    if (out.width <= 0 || out.height <= 0) return Error{ErrorCode::BadFile, "'" + where + "': is no landmark file of a photograph ('photo' with width and height is missing)."};
+    if (out.width <= 0 || out.height <= 0)
+        return Error{
+            ErrorCode::BadFile,
+            "'" + where + "': is no landmark file of a photograph ('photo' with width and height is missing)."};
     for (const auto& [name, p] : file->set.points) out.points[name] = p.head<2>();
     for (const auto& [name, line] : file->set.curves) {
         for (const Vec3& p : line) out.curves[name].push_back(p.head<2>());

@@ -11,7 +11,7 @@ struct PhotoMarks {
     int width = 0, height = 0;
     std::map<std::string, Vec2> points;
     std::map<std::string, std::vector<Vec2>> curves;
-    std::map<std::string, Trust> trust;   // expected_mm holds pixels here
+    std::map<std::string, Trust> trust;  // expected_mm holds pixels here
     bool operator==(const PhotoMarks&) const = default;
     Trust trust_of(const std::string& name) const {
         const auto at = trust.find(name);

@@ -16,7 +16,7 @@ constexpr double kTimesTheRest = 3;
 
 struct Marked {
     std::string name;
-    Vec3 base = Vec3::Zero(), there = Vec3::Zero();   // there: in the base's frame
+    Vec3 base = Vec3::Zero(), there = Vec3::Zero();  // there: in the base's frame
 };
 
 std::vector<Marked> common(const std::map<std::string, Vec3>& base, const LandmarkSet& set) {
@@ -75,11 +75,14 @@ void find_exchanged_limbs(const std::vector<Marked>& marked, std::vector<Suspici
     if (!over) return;
     for (const Marked& a : marked) {
         if (in_point_set(a.name, PointSet::Head) || !a.name.ends_with("_l")) continue;
-        const auto b = std::find_if(marked.begin(), marked.end(), [&](const Marked& m) { return m.name == other_side(a.name); });
+        const auto b =
+            std::find_if(marked.begin(), marked.end(), [&](const Marked& m) { return m.name == other_side(a.name); });
         if (b == marked.end()) continue;
         const Vec3 pa = (*over)(a.there), pb = (*over)(b->there);
-        const double now = (pa - a.base).norm() + (pb - b->base).norm(), then = (pa - b->base).norm() + (pb - a.base).norm();
-        if (now > 60 && then < 0.6 * now) out.push_back({SuspicionKind::Exchanged, a.name, b->name, 0.5 * now, Vec3::Zero()});
+        const double now = (pa - a.base).norm() + (pb - b->base).norm(),
+                     then = (pa - b->base).norm() + (pb - a.base).norm();
+        if (now > 60 && then < 0.6 * now)
+            out.push_back({SuspicionKind::Exchanged, a.name, b->name, 0.5 * now, Vec3::Zero()});
     }
 }
 
@@ -87,8 +90,10 @@ void find_exchanged_limbs(const std::vector<Marked>& marked, std::vector<Suspici
 std::size_t exchanged_with(const std::vector<Marked>& marked, std::size_t a, double off_a) {
     for (std::size_t b = 0; b < marked.size(); ++b) {
         if (b == a) continue;
-        if ((marked[a].there - marked[b].base).norm() > 0.5 * off_a) continue;   // quick: a does not lie where b belongs
-        const Vec3 place_a = expected(marked, {a, b}, marked[a].base), place_b = expected(marked, {a, b}, marked[b].base);
+        if ((marked[a].there - marked[b].base).norm() > 0.5 * off_a)
+            continue;  // quick: a does not lie where b belongs
+        const Vec3 place_a = expected(marked, {a, b}, marked[a].base),
+                   place_b = expected(marked, {a, b}, marked[b].base);
         const double now = (marked[a].there - place_a).norm() + (marked[b].there - place_b).norm();
         const double then = (marked[a].there - place_b).norm() + (marked[b].there - place_a).norm();
         if (then < 0.4 * now) return b;
@@ -116,9 +121,14 @@ void find_strays(std::vector<Marked> head, double least_mm, std::vector<Suspicio
             gone.push_back(partner);
             out.push_back({SuspicionKind::Exchanged, head[worst].name, head[partner].name, now[worst], Vec3::Zero()});
         } else {
-            out.push_back({SuspicionKind::FarOff, head[worst].name, {}, now[worst], back(expected(head, gone, head[worst].base))});
+            out.push_back({SuspicionKind::FarOff,
+                           head[worst].name,
+                           {},
+                           now[worst],
+                           back(expected(head, gone, head[worst].base))});
         }
-        for (std::size_t i = 0; i < head.size(); ++i) now[i] = std::find(gone.begin(), gone.end(), i) != gone.end() ? 0 : off(head, i, gone);
+        for (std::size_t i = 0; i < head.size(); ++i)
+            now[i] = std::find(gone.begin(), gone.end(), i) != gone.end() ? 0 : off(head, i, gone);
     }
 }
 
@@ -134,7 +144,8 @@ std::map<std::string, double> off_shape(const std::map<std::string, Vec3>& base,
     return out;
 }
 
-std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, const LandmarkSet& set, double least_mm) {
+std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, const LandmarkSet& set,
+                                       double least_mm) {
     std::vector<Suspicion> out;
     std::vector<Marked> marked = common(base, set);
     if (marked.size() < kFewest) return out;
@@ -143,9 +154,10 @@ std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, 
     const std::vector<Marked> swapped = common(base, swap_sides(set));
     int sided = 0;
     for (const Marked& m : marked) sided += !other_side(m.name).empty();
-    if (const auto other = lay_over(swapped); sided >= 4 && swapped.size() == marked.size() && other && mean_off(swapped, *other) < 0.5 * mean_off(marked, *placed)) {
+    if (const auto other = lay_over(swapped); sided >= 4 && swapped.size() == marked.size() && other &&
+                                              mean_off(swapped, *other) < 0.5 * mean_off(marked, *placed)) {
         out.push_back({SuspicionKind::SidesSwapped, {}, {}, mean_off(marked, *placed), Vec3::Zero()});
-        return out;   // swap first; the rest is judged then
+        return out;  // swap first; the rest is judged then
     }
     find_exchanged_limbs(marked, out);
     std::erase_if(marked, [](const Marked& m) { return !judged_by_shape(m.name); });
@@ -162,7 +174,7 @@ LandmarkSet mended(const LandmarkSet& set, const Suspicion& finding) {
     } else {
         out.points[finding.a] = finding.better;
         Trust& t = out.trust[finding.a];
-        t = {}, t.origin = Origin::Found, t.expected_mm = 4;   // by the others' word only: to be looked at
+        t = {}, t.origin = Origin::Found, t.expected_mm = 4;  // by the others' word only: to be looked at
     }
     return out;
 }

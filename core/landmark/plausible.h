@@ -11,9 +11,9 @@ namespace veld {
 enum class SuspicionKind { SidesSwapped, Exchanged, FarOff };
 struct Suspicion {
     SuspicionKind kind = SuspicionKind::FarOff;
-    std::string a, b;       // names; b only of two exchanged points
-    double off_mm = 0;      // how far off, in the kit's size
-    Vec3 better = Vec3::Zero();   // FarOff: where it would belong, in the points' own coordinates
+    std::string a, b;            // names; b only of two exchanged points
+    double off_mm = 0;           // how far off, in the kit's size
+    Vec3 better = Vec3::Zero();  // FarOff: where it would belong, in the points' own coordinates
 };
 
 // base: places on the base, mm; set: marked points in any coordinates. Both give nothing below five common points.
@@ -24,7 +24,8 @@ std::map<std::string, double> off_shape(const std::map<std::string, Vec3>& base,
 // Worst first. A point is far off when it lies three times as far out as the others usually do, and more than
 // least_mm; neck, skull, jaw and ears, where people differ most, get twice that. Of a body, whose pose may be any,
 // only exchanged pairs are told.
-std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, const LandmarkSet& set, double least_mm = 8);
+std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, const LandmarkSet& set,
+                                       double least_mm = 8);
 
 // The set with the mend of one finding made: sides swapped, two points exchanged, or a point moved.
 LandmarkSet mended(const LandmarkSet& set, const Suspicion& finding);

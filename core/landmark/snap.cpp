@@ -8,11 +8,11 @@
 namespace veld {
 namespace {
 
-constexpr double kBendMm = 1.6;   // how far around a place its bend is measured
+constexpr double kBendMm = 1.6;  // how far around a place its bend is measured
 
 struct Patch {
     const SnapSurface& s;
-    Vec3 centre, right, up, normal;   // kit frame
+    Vec3 centre, right, up, normal;  // kit frame
     Similarity back;
 
     Patch(const SnapSurface& surface, const Vec3& start) : s(surface), back(surface.to_kit.inverse()) {
@@ -39,7 +39,8 @@ struct Patch {
         int count = 0;
         for (int i = 0; i < 8; ++i) {
             const double a = i * M_PI / 4;
-            if (const auto hit = at(x + kBendMm * std::cos(a), y + kBendMm * std::sin(a))) around += normal.dot(kit(*hit) - centre), ++count;
+            if (const auto hit = at(x + kBendMm * std::cos(a), y + kBendMm * std::sin(a)))
+                around += normal.dot(kit(*hit) - centre), ++count;
         }
         if (count < 6) return {};
         return normal.dot(kit(*middle) - centre) - around / count;
@@ -55,12 +56,15 @@ struct Patch {
             case SnapKind::Extreme:
                 if (const auto hit = at(x, y)) return rule.direction.dot(kit(*hit) - centre);
                 return {};
-            case SnapKind::Ridge: return relief(x, y);
+            case SnapKind::Ridge:
+                return relief(x, y);
             case SnapKind::Valley:
                 if (const auto r = relief(x, y)) return -*r;
                 return {};
-            case SnapKind::ColourEdge: return edge(x, y);
-            case SnapKind::None: return {};
+            case SnapKind::ColourEdge:
+                return edge(x, y);
+            case SnapKind::None:
+                return {};
         }
         return {};
     }
@@ -77,26 +81,47 @@ SnapRule snap_rule(const std::string& name) {
     };
     static const Vec3 forward = Vec3::UnitZ(), up = Vec3::UnitY(), side = Vec3::UnitX(), none = Vec3::Zero();
     static const Named rules[] = {
-        {"vertex", SnapKind::Extreme, up, "the highest place"}, {"opisthocranion", SnapKind::Extreme, -forward, "the rearmost place"},
-        {"glabella", SnapKind::Extreme, forward, "the most forward place"}, {"sellion", SnapKind::Extreme, -forward, "the deepest place"},
-        {"pronasale", SnapKind::Extreme, forward, "the most forward place"}, {"subnasale", SnapKind::Valley, none, "the angle"},
-        {"sublabiale", SnapKind::Extreme, -forward, "the deepest place"}, {"pogonion", SnapKind::Extreme, forward, "the most forward place"},
-        {"gnathion", SnapKind::Extreme, -up, "the lowest place"}, {"cervical_point", SnapKind::Valley, none, "the angle"},
-        {"labiale", SnapKind::ColourEdge, none, "the edge of the lip's colour"}, {"crista_philtri", SnapKind::ColourEdge, none, "the edge of the lip's colour"},
-        {"stomion", SnapKind::Valley, none, "the crease"}, {"cheilion", SnapKind::Valley, none, "the corner's hollow"},
-        {"exocanthion", SnapKind::Valley, none, "the corner's hollow"}, {"endocanthion", SnapKind::Valley, none, "the corner's hollow"},
-        {"palpebrale", SnapKind::Ridge, none, "the lid's edge"}, {"alare", SnapKind::Extreme, side, "the most lateral place"},
-        {"subalare", SnapKind::Valley, none, "the crease"}, {"zygion", SnapKind::Extreme, side, "the most lateral place"},
-        {"cheek", SnapKind::Extreme, forward, "the most forward place"}, {"gonion", SnapKind::Extreme, side, "the most lateral place"},
-        {"tragion", SnapKind::Valley, none, "the notch"}, {"superaurale", SnapKind::Extreme, up, "the highest place"},
-        {"subaurale", SnapKind::Extreme, -up, "the lowest place"}, {"postaurale", SnapKind::Extreme, -forward, "the rearmost place"},
-        {"cervicale", SnapKind::Extreme, -forward, "the rearmost place"}, {"omphalion", SnapKind::Valley, none, "the hollow"},
-        {"thelion", SnapKind::Ridge, none, "the tip"}, {"olecranon", SnapKind::Extreme, -forward, "the rearmost place"},
-        {"dactylion", SnapKind::Ridge, none, "the tip"}, {"gluteale", SnapKind::Extreme, -forward, "the rearmost place"},
-        {"pternion", SnapKind::Extreme, -forward, "the rearmost place"}, {"acropodion", SnapKind::Extreme, forward, "the foremost place"},
-        {"upper_lid", SnapKind::Ridge, none, "the lid's edge"}, {"lower_lid", SnapKind::Ridge, none, "the lid's edge"},
-        {"upper_lip_border", SnapKind::ColourEdge, none, "the edge of the lip's colour"}, {"lower_lip_border", SnapKind::ColourEdge, none, "the edge of the lip's colour"},
-        {"mouth_line", SnapKind::Valley, none, "the crease"}, {"ear_rim", SnapKind::Ridge, none, "the rim"}, {"jaw_line", SnapKind::Ridge, none, "the jaw's edge"},
+        {"vertex", SnapKind::Extreme, up, "the highest place"},
+        {"opisthocranion", SnapKind::Extreme, -forward, "the rearmost place"},
+        {"glabella", SnapKind::Extreme, forward, "the most forward place"},
+        {"sellion", SnapKind::Extreme, -forward, "the deepest place"},
+        {"pronasale", SnapKind::Extreme, forward, "the most forward place"},
+        {"subnasale", SnapKind::Valley, none, "the angle"},
+        {"sublabiale", SnapKind::Extreme, -forward, "the deepest place"},
+        {"pogonion", SnapKind::Extreme, forward, "the most forward place"},
+        {"gnathion", SnapKind::Extreme, -up, "the lowest place"},
+        {"cervical_point", SnapKind::Valley, none, "the angle"},
+        {"labiale", SnapKind::ColourEdge, none, "the edge of the lip's colour"},
+        {"crista_philtri", SnapKind::ColourEdge, none, "the edge of the lip's colour"},
+        {"stomion", SnapKind::Valley, none, "the crease"},
+        {"cheilion", SnapKind::Valley, none, "the corner's hollow"},
+        {"exocanthion", SnapKind::Valley, none, "the corner's hollow"},
+        {"endocanthion", SnapKind::Valley, none, "the corner's hollow"},
+        {"palpebrale", SnapKind::Ridge, none, "the lid's edge"},
+        {"alare", SnapKind::Extreme, side, "the most lateral place"},
+        {"subalare", SnapKind::Valley, none, "the crease"},
+        {"zygion", SnapKind::Extreme, side, "the most lateral place"},
+        {"cheek", SnapKind::Extreme, forward, "the most forward place"},
+        {"gonion", SnapKind::Extreme, side, "the most lateral place"},
+        {"tragion", SnapKind::Valley, none, "the notch"},
+        {"superaurale", SnapKind::Extreme, up, "the highest place"},
+        {"subaurale", SnapKind::Extreme, -up, "the lowest place"},
+        {"postaurale", SnapKind::Extreme, -forward, "the rearmost place"},
+        {"cervicale", SnapKind::Extreme, -forward, "the rearmost place"},
+        {"omphalion", SnapKind::Valley, none, "the hollow"},
+        {"thelion", SnapKind::Ridge, none, "the tip"},
+        {"olecranon", SnapKind::Extreme, -forward, "the rearmost place"},
+        {"dactylion", SnapKind::Ridge, none, "the tip"},
+        {"gluteale", SnapKind::Extreme, -forward, "the rearmost place"},
+        {"pternion", SnapKind::Extreme, -forward, "the rearmost place"},
+        {"acropodion", SnapKind::Extreme, forward, "the foremost place"},
+        {"upper_lid", SnapKind::Ridge, none, "the lid's edge"},
+        {"lower_lid", SnapKind::Ridge, none, "the lid's edge"},
+        {"upper_lip_border", SnapKind::ColourEdge, none, "the edge of the lip's colour"},
+        {"lower_lip_border", SnapKind::ColourEdge, none, "the edge of the lip's colour"},
+        {"mouth_line", SnapKind::Valley, none, "the crease"},
+        {"ear_rim", SnapKind::Ridge, none, "the rim"},
+        {"jaw_line", SnapKind::Ridge, none, "the jaw's edge"},
     };
     for (const Named& r : rules) {
         if (!name.starts_with(r.start)) continue;
@@ -116,7 +141,7 @@ Vec3 snap(const SnapSurface& surface, const SnapRule& rule_asked, const Vec3& st
     double best_x = 0, best_y = 0, best = patch.score(rule, 0, 0).value_or(-1e9), span = reach_mm;
     bool moved = false;
     const double at_start = best;
-    for (int round = 0; round < 4; ++round, span *= 0.3) {   // a grid, then finer ones around its best
+    for (int round = 0; round < 4; ++round, span *= 0.3) {  // a grid, then finer ones around its best
         const double cx = best_x, cy = best_y;
         for (int i = -8; i <= 8; ++i) {
             for (int j = -8; j <= 8; ++j) {
@@ -124,7 +149,8 @@ Vec3 snap(const SnapSurface& surface, const SnapRule& rule_asked, const Vec3& st
                 if (x * x + y * y > reach_mm * reach_mm) continue;
                 const auto score = patch.score(rule, x, y);
                 // what is nearer wins among equals: plateaus must not drag the point to their rim
-                if (!score || *score - 1e-4 * std::hypot(x, y) <= best - 1e-4 * std::hypot(best_x, best_y) + 1e-9) continue;
+                if (!score || *score - 1e-4 * std::hypot(x, y) <= best - 1e-4 * std::hypot(best_x, best_y) + 1e-9)
+                    continue;
                 best = *score, best_x = x, best_y = y, moved = true;
             }
         }
@@ -141,7 +167,9 @@ Points handles_of(const Points& curve, int count) {
     Points out;
     for (int k = 0; k < count; ++k) {
         const double want = along.back() * k / (count - 1);
-        const auto at = std::min<std::size_t>(static_cast<std::size_t>(std::lower_bound(along.begin(), along.end(), want) - along.begin()), curve.size() - 1);
+        const auto at = std::min<std::size_t>(
+            static_cast<std::size_t>(std::lower_bound(along.begin(), along.end(), want) - along.begin()),
+            curve.size() - 1);
         if (at == 0) {
             out.push_back(curve[0]);
             continue;
@@ -152,11 +180,12 @@ Points handles_of(const Points& curve, int count) {
     return out;
 }
 
-Result<Points> trace_curve(const SnapSurface& surface, const SnapRule& rule_asked, const Points& handles, int count, double reach_mm) {
+Result<Points> trace_curve(const SnapSurface& surface, const SnapRule& rule_asked, const Points& handles, int count,
+                           double reach_mm) {
     if (handles.size() < 2) return Error{ErrorCode::BadInput, "A guide curve needs at least two handles."};
     SnapRule rule = rule_asked;
     if (rule.kind == SnapKind::ColourEdge && !surface.lightness) rule.kind = SnapKind::Ridge;
-    constexpr int kAcross = 9;   // candidates on each side of the path
+    constexpr int kAcross = 9;  // candidates on each side of the path
     Points out;
     double whole = 0;
     for (std::size_t h = 0; h + 1 < handles.size(); ++h) whole += (handles[h + 1] - handles[h]).norm();
@@ -181,13 +210,16 @@ Result<Points> trace_curve(const SnapSurface& surface, const SnapRule& rule_aske
             // across the path, in the patch's plane
             const Vec3 along = surface.to_kit.rotation * (b - a).normalized();
             const double ax = along.dot(patch.right), ay = along.dot(patch.up), n = std::max(std::hypot(ax, ay), 1e-9);
-            const double reach = rule.kind == SnapKind::None ? 0 : reach_mm * std::min(1.0, 4.0 * std::min(k, steps - k) / steps);
+            const double reach =
+                rule.kind == SnapKind::None ? 0 : reach_mm * std::min(1.0, 4.0 * std::min(k, steps - k) / steps);
             for (int i = -kAcross; i <= kAcross; ++i) {
                 const double d = reach * i / kAcross;
                 const double x = -ay / n * d, y = ax / n * d;
                 const auto hit = patch.at(x, y);
                 if (!hit) continue;
-                const double score = rule.kind == SnapKind::None || rule.kind == SnapKind::Extreme ? 0 : patch.score(rule, x, y).value_or(-0.2);
+                const double score = rule.kind == SnapKind::None || rule.kind == SnapKind::Extreme
+                                         ? 0
+                                         : patch.score(rule, x, y).value_or(-0.2);
                 row.places.push_back(hit->position);
                 row.cost.push_back(-score + 0.004 * d * d);
                 if (reach == 0) break;
@@ -201,7 +233,8 @@ Result<Points> trace_curve(const SnapSurface& surface, const SnapRule& rule_aske
                 double best = 1e300;
                 int from = 0;
                 for (std::size_t j = 0; j < before.places.size(); ++j) {
-                    const double length = mm * (rows[k].places[i] - before.places[j]).norm(), c = before.cost[j] + 0.05 * length;
+                    const double length = mm * (rows[k].places[i] - before.places[j]).norm(),
+                                 c = before.cost[j] + 0.05 * length;
                     if (c < best) best = c, from = static_cast<int>(j);
                 }
                 rows[k].cost[i] += best;
@@ -220,7 +253,8 @@ Result<Points> trace_curve(const SnapSurface& surface, const SnapRule& rule_aske
     return out;
 }
 
-Vec3 nudge(const SnapSurface& surface, const Vec3& at, const Vec3& right, const Vec3& up, double right_mm, double up_mm) {
+Vec3 nudge(const SnapSurface& surface, const Vec3& at, const Vec3& right, const Vec3& up, double right_mm,
+           double up_mm) {
     const double unit = 1 / surface.to_kit.scale;
     const SurfaceHit here = surface.query->closest(at, 1e12);
     if (!here) return at;
@@ -254,6 +288,8 @@ std::optional<Similarity> own_mirror(const LandmarkSet& set, const Similarity& t
     return *out;
 }
 
-Vec3 mirrored(const Vec3& p, const Similarity& mirror, const Similarity& to_kit) { return to_kit.inverse()(mirror(flipped(to_kit(p)))); }
+Vec3 mirrored(const Vec3& p, const Similarity& mirror, const Similarity& to_kit) {
+    return to_kit.inverse()(mirror(flipped(to_kit(p))));
+}
 
 }  // namespace veld

@@ -16,8 +16,8 @@ namespace veld {
 enum class SnapKind { None, Extreme, Ridge, Valley, ColourEdge };
 struct SnapRule {
     SnapKind kind = SnapKind::None;
-    Vec3 direction = Vec3::Zero();   // Extreme only; kit frame
-    std::string says;                // "the most forward place"
+    Vec3 direction = Vec3::Zero();  // Extreme only; kit frame
+    std::string says;               // "the most forward place"
 };
 // What the scheme's definition of a point or curve asks for.
 SnapRule snap_rule(const std::string& name);
@@ -34,13 +34,15 @@ Vec3 snap(const SnapSurface& surface, const SnapRule& rule, const Vec3& start, d
 // A guide curve through handles: laid over the surface between them and drawn onto the ridge, valley or
 // colour edge of its rule, handle to handle by dynamic programming over steps across the path [Amini et
 // al. 1990]; handles stay. count: points of the result. Fails with BadInput below two handles.
-Result<Points> trace_curve(const SnapSurface& surface, const SnapRule& rule, const Points& handles, int count, double reach_mm = 3);
+Result<Points> trace_curve(const SnapSurface& surface, const SnapRule& rule, const Points& handles, int count,
+                           double reach_mm = 3);
 
 // Handles that stand for a dense curve: its ends and evenly spaced places between.
 Points handles_of(const Points& curve, int count);
 
 // Along the surface by mm to the right and upwards of a view whose axes are given in source coordinates.
-Vec3 nudge(const SnapSurface& surface, const Vec3& at, const Vec3& right, const Vec3& up, double right_mm, double up_mm);
+Vec3 nudge(const SnapSurface& surface, const Vec3& at, const Vec3& right, const Vec3& up, double right_mm,
+           double up_mm);
 
 // The subject's own mirror plane: the reflection of the source's coordinates that best exchanges its marked
 // sides [as fit_similarity, on mirrored points]; nothing below four sided or midline points.

@@ -21,7 +21,8 @@ SurfaceHit exact_hit(const Mesh& mesh, const Vec3& origin, const Vec3& direction
         const Vec3& a = mesh.positions[mesh.corner_vertex[mesh.face_start[f]]];
         for (Index c = mesh.face_start[f] + 1; c + 1 < mesh.face_start[f + 1]; ++c, ++triangle) {
             // Moeller & Trumbore 1997
-            const Vec3 e = mesh.positions[mesh.corner_vertex[c]] - a, g = mesh.positions[mesh.corner_vertex[c + 1]] - a;
+            const Vec3 e = mesh.positions[mesh.corner_vertex[c]] - a,
+                       g = mesh.positions[mesh.corner_vertex[c + 1]] - a;
             const Vec3 h = d.cross(g), s = origin - a;
             const double det = e.dot(h);
             if (det == 0) continue;
@@ -30,7 +31,8 @@ SurfaceHit exact_hit(const Mesh& mesh, const Vec3& origin, const Vec3& direction
             const Vec3 q = s.cross(e);
             const double v = d.dot(q) / det, t = g.dot(q) / det;
             if (v < 0 || u + v > 1 || t <= 0 || t >= best.distance || std::abs(t - near.distance) > slack) continue;
-            best.triangle = triangle, best.distance = t, best.position = origin + t * d, best.barycentric = {1 - u - v, u, v};
+            best.triangle = triangle, best.distance = t, best.position = origin + t * d,
+            best.barycentric = {1 - u - v, u, v};
         }
     }
     return best ? best : near;

@@ -47,8 +47,9 @@ Result<Similarity> fit_similarity(const Points& from, const Points& to, const Si
                            "The points lie on one line (or at one place), so the turn cannot be found. "
                            "Mark at least three that span the face, for example both outer eye corners and the chin."};
     if (from.size() != to.size() || from.size() < 3) {
-        return Error{ErrorCode::DegenerateInput, "Only " + std::to_string(std::min(from.size(), to.size())) +
-                                                     " points are marked on both; at least three are needed, ten make a good start."};
+        return Error{ErrorCode::DegenerateInput,
+                     "Only " + std::to_string(std::min(from.size(), to.size())) +
+                         " points are marked on both; at least three are needed, ten make a good start."};
     }
     std::vector<double> base = options.weights.empty() ? std::vector<double>(from.size(), 1.0) : options.weights;
     std::vector<double> w = base;

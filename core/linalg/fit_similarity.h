@@ -3,9 +3,9 @@
 //
 // Minimises  sum_i w_i | s R p_i + t - q_i |^2  in closed form [Umeyama 1991], re-weighted
 // [Geman & McClure 1987] so that a few misplaced landmarks do not tilt the whole head.
+#include "core/base/result.h"
 #include "core/base/similarity.h"
 #include "core/base/types.h"
-#include "core/base/result.h"
 
 namespace veld {
 

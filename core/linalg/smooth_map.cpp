@@ -8,7 +8,7 @@
 namespace veld {
 namespace {
 
-constexpr double kLength = 100;   // mm: in about the size of a head the system is well scaled
+constexpr double kLength = 100;  // mm: in about the size of a head the system is well scaled
 constexpr int kSmoothingRounds = 6;
 
 }  // namespace
@@ -17,7 +17,8 @@ SmoothMap::SmoothMap(const Points& from, const Points& to, const std::vector<dou
     const Eigen::Index n = static_cast<Eigen::Index>(from.size());
     if (n < 5) {
         weights_ = Eigen::Matrix<double, Eigen::Dynamic, 3>::Zero(4, 3);
-        for (std::size_t i = 0; i < from.size(); ++i) weights_.row(0) += (to[i] - from[i]).transpose() / static_cast<double>(n);
+        for (std::size_t i = 0; i < from.size(); ++i)
+            weights_.row(0) += (to[i] - from[i]).transpose() / static_cast<double>(n);
         for (std::size_t i = 0; i < from.size(); ++i) residuals_.push_back(((*this)(from[i]) - to[i]).norm());
         return;
     }
@@ -26,7 +27,8 @@ SmoothMap::SmoothMap(const Points& from, const Points& to, const std::vector<dou
     for (const Vec3& p : from) centres_.push_back(p / kLength);
     for (Eigen::Index i = 0; i < n; ++i) {
         const auto at = static_cast<std::size_t>(i);
-        for (Eigen::Index j = 0; j < n; ++j) system(i, j) = (centres_[at] - centres_[static_cast<std::size_t>(j)]).norm();
+        for (Eigen::Index j = 0; j < n; ++j)
+            system(i, j) = (centres_[at] - centres_[static_cast<std::size_t>(j)]).norm();
         system(i, n) = 1;
         system.block<1, 3>(i, n + 1) = centres_[at].transpose();
         right.row(i) = (to[at] - from[at]).transpose();
@@ -55,7 +57,8 @@ Vec3 SmoothMap::operator()(const Vec3& p) const {
     const Vec3 x = p / kLength;
     const Eigen::Index n = static_cast<Eigen::Index>(centres_.size());
     Vec3 out = p + weights_.row(n).transpose() + weights_.bottomRows(3).transpose() * x;
-    for (Eigen::Index i = 0; i < n; ++i) out += (x - centres_[static_cast<std::size_t>(i)]).norm() * weights_.row(i).transpose();
+    for (Eigen::Index i = 0; i < n; ++i)
+        out += (x - centres_[static_cast<std::size_t>(i)]).norm() * weights_.row(i).transpose();
     return out;
 }
 

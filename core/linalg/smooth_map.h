@@ -8,7 +8,7 @@
 namespace veld {
 
 class SmoothMap {
-   public:
+ public:
     // from, to: same length, mm. weights: empty, or one per pair. smooth_mm: how far out of line a pair
     // may pull the map before it counts as noise. Below five pairs the map is the mean shift.
     SmoothMap(const Points& from, const Points& to, const std::vector<double>& weights = {}, double smooth_mm = 2.0);
@@ -16,9 +16,9 @@ class SmoothMap {
     // How far each pair lies from the map, mm.
     const std::vector<double>& residuals() const { return residuals_; }
 
-   private:
+ private:
     Points centres_;
-    Eigen::Matrix<double, Eigen::Dynamic, 3> weights_;   // of the radial functions, then of 1, x, y, z
+    Eigen::Matrix<double, Eigen::Dynamic, 3> weights_;  // of the radial functions, then of 1, x, y, z
     std::vector<double> residuals_;
 };
 

@@ -16,7 +16,9 @@ void sort_in_rows(std::vector<Entry>& list, std::size_t rows, Row row, Less less
     std::vector<Entry> sorted(list.size());
     std::vector<std::size_t> next(start.begin(), start.end() - 1);
     for (const Entry& e : list) sorted[next[row(e)]++] = e;
-    for (std::size_t r = 0; r < rows; ++r) std::sort(sorted.begin() + static_cast<std::ptrdiff_t>(start[r]), sorted.begin() + static_cast<std::ptrdiff_t>(start[r + 1]), less);
+    for (std::size_t r = 0; r < rows; ++r)
+        std::sort(sorted.begin() + static_cast<std::ptrdiff_t>(start[r]),
+                  sorted.begin() + static_cast<std::ptrdiff_t>(start[r + 1]), less);
     list = std::move(sorted);
 }
 

@@ -1,8 +1,8 @@
 #include "core/linalg/spd_solver.h"
 
+#include <suitesparse/cholmod.h>
 #include <algorithm>
 #include <cstring>
-#include <suitesparse/cholmod.h>
 
 #include "core/linalg/sort_in_rows.h"
 
@@ -46,14 +46,15 @@ struct SpdSolver::Inside {
     }
 };
 
-SpdSolver::SpdSolver(Index size, std::vector<std::pair<Index, Index>> entries)
-    : inside_(std::make_unique<Inside>()) {
+SpdSolver::SpdSolver(Index size, std::vector<std::pair<Index, Index>> entries) : inside_(std::make_unique<Inside>()) {
     Inside& in = *inside_;
     for (auto& [i, j] : entries) {
         if (i > j) std::swap(i, j);  // first: column, second: row >= column
     }
     for (Index i = 0; i < size; ++i) entries.emplace_back(i, i);
-    sort_in_rows(entries, size, [](const auto& e) { return e.first; }, [](const auto& a, const auto& b) { return a.second < b.second; });
+    sort_in_rows(
+        entries, size, [](const auto& e) { return e.first; },
+        [](const auto& a, const auto& b) { return a.second < b.second; });
     entries.erase(std::unique(entries.begin(), entries.end()), entries.end());
     in.column_start.assign(size + 1, 0);
     in.row.reserve(entries.size());
@@ -91,7 +92,8 @@ std::vector<double>& SpdSolver::values() { return inside_->value; }
 
 Status SpdSolver::factor() {
     Inside& in = *inside_;
-    if (!in.symbolic_and_numeric) return Error{ErrorCode::DegenerateInput, "The system could not be analysed (out of memory?)."};
+    if (!in.symbolic_and_numeric)
+        return Error{ErrorCode::DegenerateInput, "The system could not be analysed (out of memory?)."};
     cholmod_factorize(&in.matrix, in.symbolic_and_numeric, &in.common);
     if (in.common.status != CHOLMOD_OK) {
         return Error{ErrorCode::DegenerateInput,

@@ -6,13 +6,13 @@
 #include <memory>
 #include <vector>
 
-#include "core/base/types.h"
 #include "core/base/result.h"
+#include "core/base/types.h"
 
 namespace veld {
 
 class SpdSolver {
-   public:
+ public:
     // entries: (row, column) pairs of the pattern, any triangle, duplicates allowed; the diagonal is
     // always in.
     SpdSolver(Index size, std::vector<std::pair<Index, Index>> entries);
@@ -29,7 +29,7 @@ class SpdSolver {
     // three right-hand sides at once
     Points solve(const Points& right_hand_side) const;
 
-   private:
+ private:
     struct Inside;
     std::unique_ptr<Inside> inside_;
 };

@@ -47,8 +47,9 @@ WeightedEdges cotangent_edges(const Mesh& mesh, const std::vector<Index>& faces)
             for (Index k = 1; k + 1 < n; ++k) add_triangle(mesh.positions, c[0], c[k], c[k + 1], 1.0, out);
         }
     }
-    sort_in_rows(out.list, mesh.positions.size(), [](const WeightedEdge& e) { return e.from; },
-                 [](const WeightedEdge& a, const WeightedEdge& b) { return a.to != b.to ? a.to < b.to : a.weight < b.weight; });
+    sort_in_rows(
+        out.list, mesh.positions.size(), [](const WeightedEdge& e) { return e.from; },
+        [](const WeightedEdge& a, const WeightedEdge& b) { return a.to != b.to ? a.to < b.to : a.weight < b.weight; });
     return out;
 }
 
@@ -56,7 +57,8 @@ WeightedEdges cotangent_edges(const Mesh& mesh, const std::vector<Index>& faces)
 std::vector<Index> faces_near(const Mesh& mesh, const std::vector<Index>& faces, const std::vector<char>& active) {
     std::vector<char> reached = active;
     const auto touches = [&](Index f, const std::vector<char>& mask) {
-        return std::any_of(mesh.corner_vertex.begin() + mesh.face_start[f], mesh.corner_vertex.begin() + mesh.face_start[f + 1], [&](Index v) { return mask[v] != 0; });
+        return std::any_of(mesh.corner_vertex.begin() + mesh.face_start[f],
+                           mesh.corner_vertex.begin() + mesh.face_start[f + 1], [&](Index v) { return mask[v] != 0; });
     };
     for (const Index f : faces) {
         if (!touches(f, active)) continue;
@@ -147,7 +149,7 @@ std::vector<Mat3> local_similarities(const SurfaceStencil& s, const Points& base
 
 namespace {
 
-constexpr int kSmoothPasses = 10;   // more changed nothing, fewer let stretch gather between landmarks
+constexpr int kSmoothPasses = 10;  // more changed nothing, fewer let stretch gather between landmarks
 constexpr double kAcross = 0.1;
 
 }  // namespace
@@ -165,7 +167,8 @@ void SurfaceEnergy::prepare_slots() {
     std::vector<Index> ring_of(base_.size(), kNone);
     for (Index r = 0; r < s.ring_vertex.size(); ++r) ring_of[s.ring_vertex[r]] = r;
     for (const Index v : s.neighbour) ring_neighbour_.push_back(ring_of[v]);
-    for (std::size_t u = 0; u < s.vertex.size(); ++u) diagonal_.push_back(solver_.slot(static_cast<Index>(u), static_cast<Index>(u)));
+    for (std::size_t u = 0; u < s.vertex.size(); ++u)
+        diagonal_.push_back(solver_.slot(static_cast<Index>(u), static_cast<Index>(u)));
     for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
         std::vector<Index> members{s.unknown[s.ring_vertex[r]]};
         for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) members.push_back(s.unknown[s.neighbour[k]]);
@@ -271,8 +274,10 @@ void SurfaceEnergy::assemble(double lambda, double mu, const Points& now, Points
             if (s.unknown[j] != kNone) rhs[s.unknown[j]] += s.weight[k] * target;
             const double w = m2 * 0.5 * s.weight[k] * ring_stiffness_[r];
             const Vec3 edge = 0.5 * (local[r] + at_vertex[j]) * (base_[j] - base_[v]);
-            if (s.unknown[v] != kNone) rhs[s.unknown[v]] += w * ((s.unknown[j] == kNone ? now[j] : Vec3(Vec3::Zero())) - edge);
-            if (s.unknown[j] != kNone) rhs[s.unknown[j]] += w * ((s.unknown[v] == kNone ? now[v] : Vec3(Vec3::Zero())) + edge);
+            if (s.unknown[v] != kNone)
+                rhs[s.unknown[v]] += w * ((s.unknown[j] == kNone ? now[j] : Vec3(Vec3::Zero())) - edge);
+            if (s.unknown[j] != kNone)
+                rhs[s.unknown[j]] += w * ((s.unknown[v] == kNone ? now[v] : Vec3(Vec3::Zero())) + edge);
         }
     }
 }

@@ -8,9 +8,9 @@
 // a vertex, T_i: the linear map that best takes the one-ring of b to that of x, smoothed over a few rings
 // [Sorkine & Alexa 2007; Botsch & Sorkine 2008; a smooth field of maps as in Sumner, Schmid & Pauly 2007]:
 // a deformation may stretch and shear as long as it does so evenly, which a field of similarities
-// forbids; measured on made heads warped by 40 mm that took 14 % off the error (bench/README.md). With a data term sum_i A_i |x_i - q_i|^2, lambda is the length (mm)
-// below which the surface keeps its own shape; it does not depend on the mesh's density. T_i is
-// taken from the last iterate, so the matrix stays the same for all three coordinates.
+// forbids; measured on made heads warped by 40 mm that took 14 % off the error (bench/README.md). With a data term
+// sum_i A_i |x_i - q_i|^2, lambda is the length (mm) below which the surface keeps its own shape; it does not depend
+// on the mesh's density. T_i is taken from the last iterate, so the matrix stays the same for all three coordinates.
 #include "core/linalg/spd_solver.h"
 #include "core/mesh/mesh.h"
 
@@ -35,7 +35,7 @@ SurfaceStencil make_stencil(const Mesh& mesh, const std::vector<Index>& faces, c
 std::vector<Mat3> local_similarities(const SurfaceStencil& stencil, const Points& base, const Points& now);
 
 class SurfaceEnergy {
-   public:
+ public:
     // extra: pairs of unknowns that constraints will couple (beyond the one- and two-rings)
     SurfaceEnergy(SurfaceStencil stencil, const Points& base, std::vector<std::pair<Index, Index>> extra);
 
@@ -46,19 +46,19 @@ class SurfaceEnergy {
     void assemble(double lambda, double mu, const Points& now, Points& right_hand_side);
     SpdSolver& solver() { return solver_; }
 
-   private:
+ private:
     void prepare_slots();
     std::vector<Mat3> smooth_local_maps(const Points& now) const;
 
     SurfaceStencil stencil_;
     const Points& base_;
     SpdSolver solver_;
-    std::vector<double> bending_, stretch_;    // values over the solver's slots
+    std::vector<double> bending_, stretch_;  // values over the solver's slots
     std::vector<double> ring_stiffness_;
-    std::vector<Index> pair_slot_;             // slots of each ring's products, in order
-    std::vector<Index> edge_slot_;             // slot of (centre, neighbour), kNone when one is held
+    std::vector<Index> pair_slot_;  // slots of each ring's products, in order
+    std::vector<Index> edge_slot_;  // slot of (centre, neighbour), kNone when one is held
     std::vector<Index> diagonal_;
-    std::vector<Index> ring_neighbour_;        // parallel to the stencil's neighbours: their ring
+    std::vector<Index> ring_neighbour_;  // parallel to the stencil's neighbours: their ring
 };
 
 }  // namespace veld

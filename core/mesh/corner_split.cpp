@@ -43,7 +43,8 @@ std::vector<MaterialSplit> split_by_material(const Mesh& mesh) {
 Mesh without_faces_on(const Mesh& mesh, const std::vector<char>& left_out) {
     Mesh out = mesh;
     out.face_start = {0};
-    out.corner_vertex.clear(), out.corner_uv.clear(), out.corner_normal.clear(), out.face_material.clear(), out.face_group.clear();
+    out.corner_vertex.clear(), out.corner_uv.clear(), out.corner_normal.clear(), out.face_material.clear(),
+        out.face_group.clear();
     for (Index f = 0; f < mesh.face_count(); ++f) {
         bool keep = true;
         for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) keep &= !left_out[mesh.corner_vertex[c]];

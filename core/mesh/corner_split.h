@@ -7,9 +7,9 @@ namespace veld {
 
 struct MaterialSplit {
     Index material = kNone;
-    std::vector<Index> vertex;            // mesh vertex of each split vertex
-    std::vector<Vec2> uv;                 // parallel to vertex, lower-left origin; (0,0) where there is none
-    std::vector<Triangle> triangles;      // into `vertex`
+    std::vector<Index> vertex;        // mesh vertex of each split vertex
+    std::vector<Vec2> uv;             // parallel to vertex, lower-left origin; (0,0) where there is none
+    std::vector<Triangle> triangles;  // into `vertex`
 };
 
 // One entry per material in use, in ascending order; faces in file order within each.

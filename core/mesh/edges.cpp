@@ -14,7 +14,8 @@ EdgeLinks link_edges(const Mesh& mesh, const std::vector<Index>& place) {
     const std::size_t corners = mesh.corner_vertex.size();
     out.mate.assign(corners, kNone);
     out.corner_face.resize(corners);
-    for (Index f = 0; f < mesh.face_count(); ++f) std::fill(out.corner_face.begin() + mesh.face_start[f], out.corner_face.begin() + mesh.face_start[f + 1], f);
+    for (Index f = 0; f < mesh.face_count(); ++f)
+        std::fill(out.corner_face.begin() + mesh.face_start[f], out.corner_face.begin() + mesh.face_start[f + 1], f);
     const auto ends = [&](Index corner) {
         const Index a = at(corner), b = at(next_corner(mesh, out.corner_face[corner], corner));
         return std::pair{std::min(a, b), std::max(a, b)};
@@ -48,7 +49,8 @@ EdgeLinks link_edges(const Mesh& mesh, const std::vector<Index>& place) {
     return out;
 }
 
-std::vector<std::vector<Index>> border_loops(const Mesh& mesh, const EdgeLinks& links, const std::vector<Index>& place) {
+std::vector<std::vector<Index>> border_loops(const Mesh& mesh, const EdgeLinks& links,
+                                             const std::vector<Index>& place) {
     const auto at = [&](Index corner) {
         const Index v = mesh.corner_vertex[corner];
         return place.empty() ? v : place[v];
@@ -74,7 +76,8 @@ std::vector<std::vector<Index>> border_loops(const Mesh& mesh, const EdgeLinks& 
             if (mate >= kManyFaces) break;
             turn = next_corner(mesh, links.corner_face[mate], mate);
         }
-        for (auto i = std::lower_bound(starts.begin(), starts.end(), std::pair{v, Index{0}}); i != starts.end() && i->first == v; ++i) {
+        for (auto i = std::lower_bound(starts.begin(), starts.end(), std::pair{v, Index{0}});
+             i != starts.end() && i->first == v; ++i) {
             if (!used[i->second]) return i->second;
         }
         return kNone;
@@ -105,7 +108,8 @@ Vec3 face_normal(const Mesh& mesh, Index face) {
 
 Vec3 face_centre(const Mesh& mesh, Index face) {
     Vec3 sum = Vec3::Zero();
-    for (Index c = mesh.face_start[face]; c < mesh.face_start[face + 1]; ++c) sum += mesh.positions[mesh.corner_vertex[c]];
+    for (Index c = mesh.face_start[face]; c < mesh.face_start[face + 1]; ++c)
+        sum += mesh.positions[mesh.corner_vertex[c]];
     return sum / mesh.face_size(face);
 }
 
@@ -122,7 +126,8 @@ std::vector<Index> face_components(const Mesh& mesh, const std::vector<Index>& p
     };
     for (Index v = 0; v < place.size(); ++v) join(v, place[v]);
     for (Index f = 0; f < mesh.face_count(); ++f) {
-        for (Index c = mesh.face_start[f] + 1; c < mesh.face_start[f + 1]; ++c) join(mesh.corner_vertex[c - 1], mesh.corner_vertex[c]);
+        for (Index c = mesh.face_start[f] + 1; c < mesh.face_start[f + 1]; ++c)
+            join(mesh.corner_vertex[c - 1], mesh.corner_vertex[c]);
     }
     std::vector<Index> number(parent.size(), kNone), out(mesh.face_count());
     Index next = 0;

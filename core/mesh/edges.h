@@ -8,7 +8,8 @@ namespace veld {
 constexpr Index kManyFaces = kNone - 1;
 
 struct EdgeLinks {
-    std::vector<Index> mate;         // per corner: the corner of the other face; kNone: open border; kManyFaces: more than two
+    std::vector<Index>
+        mate;  // per corner: the corner of the other face; kNone: open border; kManyFaces: more than two
     std::vector<Index> corner_face;  // face of each corner
 };
 
@@ -21,7 +22,8 @@ inline Index next_corner(const Mesh& mesh, Index face, Index corner) {
 
 // Open borders as loops of corners, each running along its faces' direction; ordered by lowest corner.
 // Where borders touch in a vertex, the loop takes the edge that closes soonest around it.
-std::vector<std::vector<Index>> border_loops(const Mesh& mesh, const EdgeLinks& links, const std::vector<Index>& place = {});
+std::vector<std::vector<Index>> border_loops(const Mesh& mesh, const EdgeLinks& links,
+                                             const std::vector<Index>& place = {});
 
 // Area-weighted (not unit) normal of a polygon [Newell].
 Vec3 face_normal(const Mesh& mesh, Index face);

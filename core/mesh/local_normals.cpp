@@ -4,11 +4,12 @@
 
 namespace veld {
 
-std::vector<Index> renew_normals(const Points& positions, const std::vector<Triangle>& triangles, const Adjacency& triangles_of,
-                                 const std::vector<Index>& moved, Points& normals) {
+std::vector<Index> renew_normals(const Points& positions, const std::vector<Triangle>& triangles,
+                                 const Adjacency& triangles_of, const std::vector<Index>& moved, Points& normals) {
     std::vector<Index> around = moved;
     for (const Index v : moved) {
-        for (const Index* t = triangles_of.begin(v); t != triangles_of.end(v); ++t) around.insert(around.end(), triangles[*t].begin(), triangles[*t].end());
+        for (const Index* t = triangles_of.begin(v); t != triangles_of.end(v); ++t)
+            around.insert(around.end(), triangles[*t].begin(), triangles[*t].end());
     }
     std::sort(around.begin(), around.end());
     around.erase(std::unique(around.begin(), around.end()), around.end());

@@ -20,7 +20,8 @@ int image_of(const Material& material, const Vec2& uv) {
 }
 
 bool has_tiles(const Mesh& mesh) {
-    return std::any_of(mesh.materials.begin(), mesh.materials.end(), [](const Material& m) { return !m.tiles.empty(); });
+    return std::any_of(mesh.materials.begin(), mesh.materials.end(),
+                       [](const Material& m) { return !m.tiles.empty(); });
 }
 
 Mesh tiles_as_materials(const Mesh& mesh) {
@@ -60,8 +61,8 @@ Triangulation triangulate(const Mesh& mesh) {
     for (Index face = 0; face < mesh.face_count(); ++face) {
         const Index first = mesh.face_start[face];
         for (Index corner = first + 1; corner + 1 < mesh.face_start[face + 1]; ++corner) {
-            out.triangles.push_back({mesh.corner_vertex[first], mesh.corner_vertex[corner],
-                                     mesh.corner_vertex[corner + 1]});
+            out.triangles.push_back(
+                {mesh.corner_vertex[first], mesh.corner_vertex[corner], mesh.corner_vertex[corner + 1]});
             out.triangle_face.push_back(face);
             out.triangle_corner.push_back({first, corner, corner + 1});
         }
@@ -96,7 +97,8 @@ Points vertex_normals(const Points& positions, const std::vector<Triangle>& tria
     return normals;
 }
 
-Points seamless_normals(const Points& positions, const std::vector<Triangle>& triangles, const std::vector<Index>& place) {
+Points seamless_normals(const Points& positions, const std::vector<Triangle>& triangles,
+                        const std::vector<Index>& place) {
     Points normals(positions.size(), Vec3::Zero());
     for (const Triangle& t : triangles) {
         const Vec3 n = (positions[t[1]] - positions[t[0]]).cross(positions[t[2]] - positions[t[0]]);
@@ -109,18 +111,16 @@ Points seamless_normals(const Points& positions, const std::vector<Triangle>& tr
 
 namespace {
 
-Error bad_mesh(const std::string& what, const std::string& why) {
-    return {ErrorCode::BadInput, what + ": " + why};
-}
+Error bad_mesh(const std::string& what, const std::string& why) { return {ErrorCode::BadInput, what + ": " + why}; }
 
-Status check_corners(const std::vector<Index>& corners, std::size_t count, bool may_miss,
-                     const std::string& what, const char* name) {
+Status check_corners(const std::vector<Index>& corners, std::size_t count, bool may_miss, const std::string& what,
+                     const char* name) {
     for (std::size_t c = 0; c < corners.size(); ++c) {
         if (may_miss && corners[c] == kNone) continue;
         if (corners[c] >= count) {
             return bad_mesh(what, "corner " + std::to_string(c) + " asks for " + name + " " +
-                                 std::to_string(corners[c]) + " of " + std::to_string(count) +
-                                 ". The file is damaged or cut short; export it again.");
+                                      std::to_string(corners[c]) + " of " + std::to_string(count) +
+                                      ". The file is damaged or cut short; export it again.");
         }
     }
     return Done{};
@@ -131,14 +131,14 @@ Status check_corners(const std::vector<Index>& corners, std::size_t count, bool 
 Status check_mesh(const Mesh& mesh, const std::string& what) {
     if (mesh.positions.empty()) return bad_mesh(what, "has no vertices, so there is nothing to work on.");
     if (mesh.face_count() == 0) {
-        return bad_mesh(what, "has " + std::to_string(mesh.vertex_count()) +
-                             " points but no faces. Export it with its surface.");
+        return bad_mesh(
+            what, "has " + std::to_string(mesh.vertex_count()) + " points but no faces. Export it with its surface.");
     }
     for (std::size_t v = 0; v < mesh.positions.size(); ++v) {
         if (!mesh.positions[v].allFinite()) {
             return bad_mesh(what, "vertex " + std::to_string(v) +
-                                 " has a coordinate that is not a number (NaN or infinite). "
-                                 "Delete that vertex where the mesh was made and export again.");
+                                      " has a coordinate that is not a number (NaN or infinite). "
+                                      "Delete that vertex where the mesh was made and export again.");
         }
     }
     const std::size_t corners = mesh.corner_vertex.size();
@@ -150,8 +150,7 @@ Status check_mesh(const Mesh& mesh, const std::string& what) {
             return bad_mesh(what, "face " + std::to_string(f) + " has fewer than three corners.");
         }
     }
-    if (auto ok = check_corners(mesh.corner_vertex, mesh.positions.size(), false, what, "vertex");
-        !ok) {
+    if (auto ok = check_corners(mesh.corner_vertex, mesh.positions.size(), false, what, "vertex"); !ok) {
         return ok;
     }
     if (auto ok = check_corners(mesh.corner_uv, mesh.uvs.size(), true, what, "texture point"); !ok) {

@@ -7,8 +7,8 @@
 #include <string>
 #include <vector>
 
-#include "core/base/types.h"
 #include "core/base/result.h"
+#include "core/base/types.h"
 
 namespace veld {
 
@@ -40,13 +40,13 @@ int udim_of(const Vec2& uv);
 
 struct Mesh {
     Points positions;
-    std::vector<Index> face_start{0};   // faces + 1 entries into the corner arrays
-    std::vector<Index> corner_vertex;   // into positions
-    std::vector<Vec2> uvs;              // origin at the lower left
-    std::vector<Index> corner_uv;       // empty, or one per corner (kNone: this corner has none)
-    std::vector<Vec3> normals;          // as in the file
-    std::vector<Index> corner_normal;   // empty, or one per corner
-    std::vector<Colour> colours;        // empty, or one per vertex
+    std::vector<Index> face_start{0};  // faces + 1 entries into the corner arrays
+    std::vector<Index> corner_vertex;  // into positions
+    std::vector<Vec2> uvs;             // origin at the lower left
+    std::vector<Index> corner_uv;      // empty, or one per corner (kNone: this corner has none)
+    std::vector<Vec3> normals;         // as in the file
+    std::vector<Index> corner_normal;  // empty, or one per corner
+    std::vector<Colour> colours;       // empty, or one per vertex
 
     std::vector<std::string> group_names;
     std::vector<Index> face_group;  // empty, or one per face (kNone: before any group)
@@ -68,8 +68,8 @@ bool has_tiles(const Mesh& mesh);
 // Fan triangles of every face, in face order; triangle t of face f is (c0, c[t+1], c[t+2]), so the
 // split never depends on the shape.
 struct Triangulation {
-    std::vector<Triangle> triangles;      // vertex indices
-    std::vector<Index> triangle_face;     // face of each triangle
+    std::vector<Triangle> triangles;        // vertex indices
+    std::vector<Index> triangle_face;       // face of each triangle
     std::vector<Triangle> triangle_corner;  // corner indices, parallel to triangles
 };
 Triangulation triangulate(const Mesh& mesh);
@@ -93,7 +93,8 @@ Box bounding_box(const Points& points);
 Points vertex_normals(const Points& positions, const std::vector<Triangle>& triangles);
 
 // The same, with vertices that share a place (same_place() in topology.h) sharing their normal: UV seams do not show.
-Points seamless_normals(const Points& positions, const std::vector<Triangle>& triangles, const std::vector<Index>& place);
+Points seamless_normals(const Points& positions, const std::vector<Triangle>& triangles,
+                        const std::vector<Index>& place);
 
 // Checks what every algorithm relies on: indices in range, parallel arrays of the right length,
 // finite coordinates, at least one face. `what` names the mesh in the message.

@@ -24,7 +24,8 @@ SoftWeights soft_weights(const std::vector<float>& per_vertex) {
     return out;
 }
 
-std::vector<float> soft_region(const Points& positions, const Adjacency& ways, const std::vector<Index>& vertices, double soft_mm) {
+std::vector<float> soft_region(const Points& positions, const Adjacency& ways, const std::vector<Index>& vertices,
+                               double soft_mm) {
     std::vector<double> distance(positions.size(), soft_mm);
     std::vector<float> out(positions.size(), 0);
     std::priority_queue<std::pair<double, Index>, std::vector<std::pair<double, Index>>, std::greater<>> open;

@@ -8,16 +8,17 @@ namespace veld {
 
 // Weights on some vertices of a mesh; everywhere else 0.
 struct SoftWeights {
-    std::vector<Index> vertex;   // ascending
-    std::vector<float> weight;   // parallel, above 0, at most 1
+    std::vector<Index> vertex;  // ascending
+    std::vector<float> weight;  // parallel, above 0, at most 1
     bool empty() const { return vertex.empty(); }
     bool operator==(const SoftWeights&) const = default;
 };
-std::vector<float> spread_out(const SoftWeights& weights, std::size_t vertex_count);   // those that fit in
+std::vector<float> spread_out(const SoftWeights& weights, std::size_t vertex_count);  // those that fit in
 SoftWeights soft_weights(const std::vector<float>& per_vertex);
 
 // Per vertex 0..1: 1 in the set, then a smooth step down to 0 at soft_mm from it, by the way over `ways`
 // [Dijkstra 1959]. soft_mm 0: the set alone.
-std::vector<float> soft_region(const Points& positions, const Adjacency& ways, const std::vector<Index>& vertices, double soft_mm);
+std::vector<float> soft_region(const Points& positions, const Adjacency& ways, const std::vector<Index>& vertices,
+                               double soft_mm);
 
 }  // namespace veld

@@ -29,10 +29,12 @@ std::vector<Index> cell_representatives(const Points& positions, double area, st
 
 }  // namespace
 
-std::vector<Triangle> stand_in_triangles(const Points& positions, const std::vector<Triangle>& triangles, std::size_t wanted) {
+std::vector<Triangle> stand_in_triangles(const Points& positions, const std::vector<Triangle>& triangles,
+                                         std::size_t wanted) {
     if (triangles.size() <= wanted || wanted == 0) return triangles;
     double area = 0;
-    for (const Triangle& t : triangles) area += 0.5 * (positions[t[1]] - positions[t[0]]).cross(positions[t[2]] - positions[t[0]]).norm();
+    for (const Triangle& t : triangles)
+        area += 0.5 * (positions[t[1]] - positions[t[0]]).cross(positions[t[2]] - positions[t[0]]).norm();
     const std::vector<Index> representative = cell_representatives(positions, area, wanted);
     if (representative.empty()) return triangles;
     std::vector<Triangle> out;
@@ -60,11 +62,14 @@ LightMesh light_version(const Mesh& mesh, std::size_t wanted) {
         }
     };
     const auto at = [&](Index corner) -> const Vec3& { return mesh.positions[mesh.corner_vertex[corner]]; };
-    each_triangle([&](Index, Index a, Index b, Index c) { area += 0.5 * (at(b) - at(a)).cross(at(c) - at(a)).norm(); });
+    each_triangle(
+        [&](Index, Index a, Index b, Index c) { area += 0.5 * (at(b) - at(a)).cross(at(c) - at(a)).norm(); });
     const std::vector<Index> representative = cell_representatives(mesh.positions, area, wanted);
     std::vector<Index> number(mesh.positions.size(), kNone), uv_number(mesh.uvs.size(), kNone);
     each_triangle([&](Index f, Index a, Index b, Index c) {
-        const auto stand_in = [&](Index corner) { return representative.empty() ? mesh.corner_vertex[corner] : representative[mesh.corner_vertex[corner]]; };
+        const auto stand_in = [&](Index corner) {
+            return representative.empty() ? mesh.corner_vertex[corner] : representative[mesh.corner_vertex[corner]];
+        };
         const Triangle r{stand_in(a), stand_in(b), stand_in(c)};
         if (r[0] == r[1] || r[1] == r[2] || r[2] == r[0]) return;
         const std::array<Index, 3> corners{a, b, c};
@@ -79,7 +84,8 @@ LightMesh light_version(const Mesh& mesh, std::size_t wanted) {
             m.corner_vertex.push_back(n);
             if (mesh.corner_uv.empty()) continue;
             const Index uv = mesh.corner_uv[corners[k]];
-            if (uv != kNone && uv_number[uv] == kNone) uv_number[uv] = static_cast<Index>(m.uvs.size()), m.uvs.push_back(mesh.uvs[uv]);
+            if (uv != kNone && uv_number[uv] == kNone)
+                uv_number[uv] = static_cast<Index>(m.uvs.size()), m.uvs.push_back(mesh.uvs[uv]);
             m.corner_uv.push_back(uv == kNone ? kNone : uv_number[uv]);
         }
         m.face_start.push_back(static_cast<Index>(m.corner_vertex.size()));

@@ -9,7 +9,8 @@
 namespace veld {
 
 // About `wanted` triangles or fewer; the input itself when it is small enough already.
-std::vector<Triangle> stand_in_triangles(const Points& positions, const std::vector<Triangle>& triangles, std::size_t wanted);
+std::vector<Triangle> stand_in_triangles(const Points& positions, const std::vector<Triangle>& triangles,
+                                         std::size_t wanted);
 
 // A heavy mesh as a lighter one for looking and picking, with its own UVs, materials and colours.
 // origin: vertex of the heavy mesh for each of the light one's.

@@ -22,7 +22,9 @@ std::unique_ptr<Far::TopologyRefiner> make_refiner(const Mesh& base, int level) 
     d.numFaces = static_cast<int>(base.face_count());
     d.numVertsPerFace = sizes.data();
     d.vertIndicesPerFace = corners.data();
-    const bool uvs = !base.uvs.empty() && std::find(base.corner_uv.begin(), base.corner_uv.end(), kNone) == base.corner_uv.end() && !base.corner_uv.empty();
+    const bool uvs = !base.uvs.empty() &&
+                     std::find(base.corner_uv.begin(), base.corner_uv.end(), kNone) == base.corner_uv.end() &&
+                     !base.corner_uv.empty();
     if (uvs) d.numFVarChannels = 1, d.fvarChannels = &uv;
     Sdc::Options options;
     options.SetVtxBoundaryInterpolation(Sdc::Options::VTX_BOUNDARY_EDGE_ONLY);
@@ -46,7 +48,8 @@ std::vector<Index> base_faces(const Far::TopologyRefiner& refiner, int level) {
     for (int l = 1; l <= level; ++l) {
         const Far::TopologyLevel& to = refiner.GetLevel(l);
         std::vector<Index> next(static_cast<std::size_t>(to.GetNumFaces()));
-        for (int f = 0; f < to.GetNumFaces(); ++f) next[static_cast<std::size_t>(f)] = out[static_cast<std::size_t>(to.GetFaceParentFace(f))];
+        for (int f = 0; f < to.GetNumFaces(); ++f)
+            next[static_cast<std::size_t>(f)] = out[static_cast<std::size_t>(to.GetFaceParentFace(f))];
         out = std::move(next);
     }
     return out;
@@ -64,14 +67,19 @@ Subdivided::Subdivided() : inside_(std::make_unique<Inside>()) {}
 Subdivided::~Subdivided() = default;
 
 Result<std::shared_ptr<const Subdivided>> Subdivided::make(const Mesh& base, int level) {
-    if (level < 1 || level > 2) return Error{ErrorCode::BadInput, "A mesh is subdivided once or twice, not " + std::to_string(level) + " times."};
+    if (level < 1 || level > 2)
+        return Error{ErrorCode::BadInput,
+                     "A mesh is subdivided once or twice, not " + std::to_string(level) + " times."};
     if (auto ok = check_mesh(base, "The mesh to subdivide"); !ok) return ok.error();
     const auto refiner = make_refiner(base, level);
-    if (!refiner) return Error{ErrorCode::BadInput, "The mesh cannot be subdivided: its faces do not join into a surface. Run Mend on it first."};
+    if (!refiner)
+        return Error{ErrorCode::BadInput,
+                     "The mesh cannot be subdivided: its faces do not join into a surface. Run Mend on it first."};
     std::shared_ptr<Subdivided> out(new Subdivided);
     Far::StencilTableFactoryReal<double>::Options options;
     options.generateIntermediateLevels = false, options.generateOffsets = true;
-    const std::unique_ptr<const Far::StencilTableReal<double>> table(Far::StencilTableFactoryReal<double>::Create(*refiner, options));
+    const std::unique_ptr<const Far::StencilTableReal<double>> table(
+        Far::StencilTableFactoryReal<double>::Create(*refiner, options));
     Inside& in = *out->inside_;
     for (int s = 0; s < table->GetNumStencils(); ++s) {
         const auto stencil = table->GetStencil(s);
@@ -109,7 +117,8 @@ Result<std::shared_ptr<const Subdivided>> Subdivided::make(const Mesh& base, int
         if (!base.face_group.empty()) mesh.face_group.push_back(base.face_group[f]);
         if (!base.face_material.empty()) mesh.face_material.push_back(base.face_material[f]);
     }
-    mesh.group_names = base.group_names, mesh.materials = base.materials, mesh.material_libraries = base.material_libraries, mesh.images = base.images;
+    mesh.group_names = base.group_names, mesh.materials = base.materials,
+    mesh.material_libraries = base.material_libraries, mesh.images = base.images;
     mesh.positions = out->positions(base.positions);
     return std::shared_ptr<const Subdivided>(out);
 }

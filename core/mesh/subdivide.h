@@ -9,7 +9,7 @@ namespace veld {
 // Vertices of the base come first among the refined ones, in their order; then one per face, one per edge, level by
 // level. UVs are refined linearly. Borders stay sharp, corners round.
 class Subdivided {
-   public:
+ public:
     // level 1 or 2. Fails with BadInput on a mesh that cannot be refined.
     static Result<std::shared_ptr<const Subdivided>> make(const Mesh& base, int level);
     ~Subdivided();
@@ -27,7 +27,7 @@ class Subdivided {
     // Values per vertex of the base, taken along; not a number where a value that counts is none.
     std::vector<float> values(const std::vector<float>& base) const;
 
-   private:
+ private:
     Subdivided();
     struct Inside;
     std::unique_ptr<Inside> inside_;

@@ -4,7 +4,8 @@
 
 namespace veld {
 
-SurfaceDistances surface_distances(const Points& positions, const Adjacency& ways, const std::vector<Index>& sources, const std::vector<char>* passable) {
+SurfaceDistances surface_distances(const Points& positions, const Adjacency& ways, const std::vector<Index>& sources,
+                                   const std::vector<char>* passable) {
     SurfaceDistances out;
     out.distance.assign(positions.size(), std::numeric_limits<double>::infinity());
     out.source.assign(positions.size(), kNone);

@@ -7,11 +7,12 @@
 namespace veld {
 
 struct SurfaceDistances {
-    std::vector<double> distance;   // mm, infinite where no way leads
-    std::vector<Index> source;      // which of `sources` is nearest; kNone where no way leads
+    std::vector<double> distance;  // mm, infinite where no way leads
+    std::vector<Index> source;     // which of `sources` is nearest; kNone where no way leads
 };
 // passable: null, or one per vertex: ways lead only over these; sources count whatever it says. Of equal ways the
 // earlier source's wins.
-SurfaceDistances surface_distances(const Points& positions, const Adjacency& ways, const std::vector<Index>& sources, const std::vector<char>* passable = nullptr);
+SurfaceDistances surface_distances(const Points& positions, const Adjacency& ways, const std::vector<Index>& sources,
+                                   const std::vector<char>* passable = nullptr);
 
 }  // namespace veld

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 #include <bit>
-#include <tuple>
 #include <numeric>
+#include <tuple>
 
 namespace veld {
 namespace {
@@ -78,7 +78,8 @@ std::vector<Index> same_place(const Points& positions) {
     for (Index v = 0; v < positions.size(); ++v) {
         const Vec3 p = positions[v] + Vec3::Zero();
         std::uint64_t hash = 0;
-        for (int k = 0; k < 3; ++k) hash = (hash ^ std::bit_cast<std::uint64_t>(p[k])) * 0x9E3779B97F4A7C15ull, hash ^= hash >> 29;
+        for (int k = 0; k < 3; ++k)
+            hash = (hash ^ std::bit_cast<std::uint64_t>(p[k])) * 0x9E3779B97F4A7C15ull, hash ^= hash >> 29;
         std::size_t at = hash & (size - 1);
         while (table[at] != kNone && positions[table[at]] != p) at = (at + 1) & (size - 1);
         if (table[at] == kNone) table[at] = v;
@@ -151,8 +152,7 @@ TopologyReport inspect_topology(const Mesh& mesh) {
         Vec3 area = Vec3::Zero();
         for (Index c = first + 1; c + 1 < last; ++c) {
             const Vec3& o = mesh.positions[mesh.corner_vertex[first]];
-            area += (mesh.positions[mesh.corner_vertex[c]] - o)
-                        .cross(mesh.positions[mesh.corner_vertex[c + 1]] - o);
+            area += (mesh.positions[mesh.corner_vertex[c]] - o).cross(mesh.positions[mesh.corner_vertex[c + 1]] - o);
         }
         // equal sets have equal sums of mixed numbers; 64 bits make a chance meeting unlikely even among millions
         for (Index v : ring) corner_sets[f] += mixed(v);

@@ -17,13 +17,13 @@ Adjacency vertex_triangles(const std::vector<Triangle>& triangles, Index vertex_
 
 // What an inspection counts. Vertices at one place (doubled along UV seams) are taken as one.
 struct TopologyReport {
-    Index border_edges = 0;         // used by one face
-    Index non_manifold_edges = 0;   // used by more than two
-    Index degenerate_faces = 0;     // a corner repeated, or no area
-    Index duplicate_faces = 0;      // same corners as an earlier face
+    Index border_edges = 0;        // used by one face
+    Index non_manifold_edges = 0;  // used by more than two
+    Index degenerate_faces = 0;    // a corner repeated, or no area
+    Index duplicate_faces = 0;     // same corners as an earlier face
     Index components = 0;
-    Index holes = 0;                // loops of border edges
-    Index doubled_vertices = 0;     // vertices that share their place with an earlier one
+    Index holes = 0;             // loops of border edges
+    Index doubled_vertices = 0;  // vertices that share their place with an earlier one
     Index unused_vertices = 0;
 };
 TopologyReport inspect_topology(const Mesh& mesh);

@@ -7,7 +7,7 @@
 namespace veld {
 namespace {
 
-constexpr double kCancelledMm = 1e-12;   // what is left of two equal differences
+constexpr double kCancelledMm = 1e-12;  // what is left of two equal differences
 
 Status fits(const BaseKit& kit, const Morph& m) {
     if (m.topology == kit.topology_key) return Done{};
@@ -32,7 +32,9 @@ Morph sparse(const BaseKit& kit, const Points& full, const std::string& name) {
     return out;
 }
 
-void inherit(const Morph& from, Morph& to) { to.kind = from.kind, to.group = from.group, to.tag = from.tag, to.low = from.low, to.high = from.high; }
+void inherit(const Morph& from, Morph& to) {
+    to.kind = from.kind, to.group = from.group, to.tag = from.tag, to.low = from.low, to.high = from.high;
+}
 
 }  // namespace
 
@@ -46,7 +48,8 @@ Result<Morph> sum_morphs(const BaseKit& kit, const std::vector<MorphAmount>& ter
         if (auto ok = fits(kit, *t.morph); !ok) return ok.error();
         if (t.amount == 0) continue;
         if (!first) first = t.morph;
-        for (std::size_t i = 0; i < t.morph->index.size(); ++i) full[t.morph->index[i]] += t.amount * t.morph->delta[i];
+        for (std::size_t i = 0; i < t.morph->index.size(); ++i)
+            full[t.morph->index[i]] += t.amount * t.morph->delta[i];
         root += t.amount * t.morph->root;
         origin += (origin.empty() ? "" : " + ") + amount_text(t.amount) + " x " + t.morph->name;
     }
@@ -110,7 +113,8 @@ Result<Morph> half_morph(const BaseKit& kit, const Morph& morph, Side side, doub
     return out;
 }
 
-Result<Morph> symmetric_morph(const BaseKit& kit, const Morph& morph, Side from, double soft_mm, const std::string& name) {
+Result<Morph> symmetric_morph(const BaseKit& kit, const Morph& morph, Side from, double soft_mm,
+                              const std::string& name) {
     const auto half = half_morph(kit, morph, from, soft_mm, name);
     if (!half) return half.error();
     const auto other = mirrored_morph(kit, *half, name);

@@ -17,7 +17,8 @@ enum class Side { Left, Right };
 Result<Morph> half_morph(const BaseKit& kit, const Morph& morph, Side side, double soft_mm, const std::string& name);
 
 // One side's shape on both: the half and its mirror image.
-Result<Morph> symmetric_morph(const BaseKit& kit, const Morph& morph, Side from, double soft_mm, const std::string& name);
+Result<Morph> symmetric_morph(const BaseKit& kit, const Morph& morph, Side from, double soft_mm,
+                              const std::string& name);
 
 // delta * weight, per vertex of the base (0..1).
 Morph masked_morph(const Morph& morph, const std::vector<double>& weight);

@@ -18,7 +18,10 @@ std::vector<double> from_ring(const BaseKit& kit, bool upwards) {
     for (const Index v : kit.part("skin")->vertices) skin[v] = 1;
     std::vector<char> passable(count, 0);
     for (std::size_t v = 0; v < count; ++v) passable[v] = skin[v] && (head[v] != 0) == upwards;
-    return surface_distances(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()), kit.neck_ring, &passable).distance;
+    return surface_distances(kit.mesh.positions,
+                             vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()), kit.neck_ring,
+                             &passable)
+        .distance;
 }
 
 }  // namespace
@@ -29,7 +32,9 @@ Result<HeadMesh> head_mesh(const BaseKit& kit) {
         out.mesh = kit.head, out.whole = kit.head_vertices;
         return out;
     }
-    if (kit.region("head_skin").empty() || kit.neck_ring.empty()) return Error{ErrorCode::BadInput, "The kit names neither a head mesh nor a neck ring, so there is no head to take off."};
+    if (kit.region("head_skin").empty() || kit.neck_ring.empty())
+        return Error{ErrorCode::BadInput,
+                     "The kit names neither a head mesh nor a neck ring, so there is no head to take off."};
     const std::vector<double> weight = head_weights(kit, 1e-6);
     std::vector<Index> number(kit.mesh.positions.size(), kNone);
     std::vector<char> in(number.size(), 0);
@@ -45,7 +50,9 @@ Result<HeadMesh> head_mesh(const BaseKit& kit) {
     out.mesh.uvs = kit.mesh.uvs;
     for (Index f = 0; f < kit.mesh.face_count(); ++f) {
         const Index begin = kit.mesh.face_start[f], end = kit.mesh.face_start[f + 1];
-        if (!std::all_of(kit.mesh.corner_vertex.begin() + begin, kit.mesh.corner_vertex.begin() + end, [&](Index v) { return in[v] != 0; })) continue;
+        if (!std::all_of(kit.mesh.corner_vertex.begin() + begin, kit.mesh.corner_vertex.begin() + end,
+                         [&](Index v) { return in[v] != 0; }))
+            continue;
         for (Index c = begin; c < end; ++c) {
             out.mesh.corner_vertex.push_back(number[kit.mesh.corner_vertex[c]]);
             if (!kit.mesh.corner_uv.empty()) out.mesh.corner_uv.push_back(kit.mesh.corner_uv[c]);
@@ -68,7 +75,9 @@ Points whole_of(const HeadMesh& head, const Points& head_shape, const Points& bo
     return out;
 }
 
-Points head_normals(const BaseKit& kit, const HeadMesh& head, const Points& shape) { return head_of(head, vertex_normals(shape, kit.triangulation.triangles)); }
+Points head_normals(const BaseKit& kit, const HeadMesh& head, const Points& shape) {
+    return head_of(head, vertex_normals(shape, kit.triangulation.triangles));
+}
 
 SeatGap seat_gap(const BaseKit& kit, const Points& shape) {
     SeatGap out;
@@ -104,8 +113,10 @@ void seat_head(const BaseKit& kit, Seat seat, double fade_mm, Points& shape) {
         const double fade = 1 - smoothstep(way[v] / fade_mm);
         const bool on_ring = way[v] == 0;
         const Vec3 off = on_ring ? at_ring[v] : Vec3(map(kit.mesh.positions[v]) - kit.mesh.positions[v]);
-        if (up) shape[v] -= fade * off;
-        else if (!on_ring) shape[v] += fade * off;
+        if (up)
+            shape[v] -= fade * off;
+        else if (!on_ring)
+            shape[v] += fade * off;
     }
 }
 

@@ -1,16 +1,16 @@
 #pragma once
 // Head mesh and whole mesh: a kit's head on its own, and heads that were sculpted elsewhere set back on the neck.
 //
-// The head's vertices are vertices of the whole mesh, so a morph carried from one to the other is the same numbers, and
-// along the neck ring, which both have, the seam closes to 0. Its normals are taken from the whole mesh, so that none
-// shows there either.
+// The head's vertices are vertices of the whole mesh, so a morph carried from one to the other is the same numbers,
+// and along the neck ring, which both have, the seam closes to 0. Its normals are taken from the whole mesh, so that
+// none shows there either.
 #include "core/morph/morph.h"
 
 namespace veld {
 
 struct HeadMesh {
-    Mesh mesh;                    // the head's faces, in the base's order
-    std::vector<Index> whole;     // per vertex of it: the base's
+    Mesh mesh;                 // the head's faces, in the base's order
+    std::vector<Index> whole;  // per vertex of it: the base's
 };
 // The kit's own head mesh where it has one, else its head's skin down to the neck ring with the parts in it.
 // Fails with BadInput where the kit has neither.

@@ -23,15 +23,19 @@ Result<Morph> make_morph(const BaseKit& kit, const Points& shape, const std::str
     if (name.empty()) return Error{ErrorCode::BadInput, "A morph needs a name."};
     if (shape.size() != base.size()) {
         const bool fewer = shape.size() < base.size();
-        return Error{ErrorCode::BadInput, "The shape has " + std::to_string(shape.size()) + " vertices, the base has " + std::to_string(base.size()) +
-                                              (fewer ? ". Parts are missing, or it is another mesh." : ". It has extra parts, was split or subdivided, or is another mesh.")};
+        return Error{ErrorCode::BadInput,
+                     "The shape has " + std::to_string(shape.size()) + " vertices, the base has " +
+                         std::to_string(base.size()) +
+                         (fewer ? ". Parts are missing, or it is another mesh."
+                                : ". It has extra parts, was split or subdivided, or is another mesh.")};
     }
     Morph out;
     out.name = name;
     out.topology = kit.topology_key;
     for (Index v = 0; v < base.size(); ++v) {
         const Vec3 d = shape[v] - base[v];
-        if (!d.allFinite()) return Error{ErrorCode::BadInput, "Vertex " + std::to_string(v) + " of the shape is not a finite number."};
+        if (!d.allFinite())
+            return Error{ErrorCode::BadInput, "Vertex " + std::to_string(v) + " of the shape is not a finite number."};
         if (d.norm() < least_mm || d.isZero(0)) continue;
         out.index.push_back(v);
         out.delta.push_back(d);
@@ -55,7 +59,8 @@ Points mix_morphs(const Points& base, const std::vector<MorphAmount>& amounts) {
 Result<std::vector<Points>> whole_deltas(const BaseKit& kit, const std::vector<const Morph*>& morphs) {
     std::vector<Points> out;
     for (const Morph* m : morphs) {
-        if (m->topology != kit.topology_key) return Error{ErrorCode::BadInput, "The morph '" + m->name + "' belongs to another base; leave it out."};
+        if (m->topology != kit.topology_key)
+            return Error{ErrorCode::BadInput, "The morph '" + m->name + "' belongs to another base; leave it out."};
         out.emplace_back(kit.mesh.positions.size(), Vec3::Zero());
         for (std::size_t i = 0; i < m->index.size(); ++i) out.back()[m->index[i]] = m->delta[i];
     }

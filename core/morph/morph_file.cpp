@@ -36,7 +36,8 @@ Json head_of(const Morph& m) {
 // Throws Json::exception.
 Status read_head(const Json& json, const std::string& path, Morph& out) {
     const int version = json.at("version").get<int>();
-    if (json.at("format") != "veldstone-morph" || version < 1 || version > 2) return bad(path, "is no morph file of version 1 or 2.");
+    if (json.at("format") != "veldstone-morph" || version < 1 || version > 2)
+        return bad(path, "is no morph file of version 1 or 2.");
     out.name = json.at("name");
     out.topology = json.at("topology");
     out.low = json.at("range").at(0);
@@ -57,11 +58,15 @@ Status read_head(const Json& json, const std::string& path, Morph& out) {
 }
 
 Status check(const Morph& m, const std::string& path, const BaseKit& kit) {
-    if (m.topology != kit.topology_key) return bad(path, "belongs to another base mesh (its faces differ from this kit's).");
+    if (m.topology != kit.topology_key)
+        return bad(path, "belongs to another base mesh (its faces differ from this kit's).");
     if (m.name.empty()) return bad(path, "has no name.");
-    if (m.index.size() != m.delta.size()) return bad(path, "has " + std::to_string(m.index.size()) + " indices but " + std::to_string(m.delta.size()) + " differences.");
+    if (m.index.size() != m.delta.size())
+        return bad(path, "has " + std::to_string(m.index.size()) + " indices but " + std::to_string(m.delta.size()) +
+                             " differences.");
     for (std::size_t i = 0; i < m.index.size(); ++i) {
-        if (m.index[i] >= kit.mesh.positions.size() || (i > 0 && m.index[i] <= m.index[i - 1])) return bad(path, "entry " + std::to_string(i) + ": the vertex is out of range or out of order.");
+        if (m.index[i] >= kit.mesh.positions.size() || (i > 0 && m.index[i] <= m.index[i - 1]))
+            return bad(path, "entry " + std::to_string(i) + ": the vertex is out of range or out of order.");
         if (!m.delta[i].allFinite()) return bad(path, "entry " + std::to_string(i) + " is not a finite number.");
     }
     return Done{};
@@ -77,7 +82,8 @@ Result<Morph> parse_binary(std::string_view bytes, const std::string& path, cons
     };
     std::uint64_t head = 0, count = 0;
     if (!take(&head, 8) || bytes.size() - at < head) return bad(path, "is cut short.");
-    const Json json = Json::parse(bytes.begin() + static_cast<std::ptrdiff_t>(at), bytes.begin() + static_cast<std::ptrdiff_t>(at + head), nullptr, false);
+    const Json json = Json::parse(bytes.begin() + static_cast<std::ptrdiff_t>(at),
+                                  bytes.begin() + static_cast<std::ptrdiff_t>(at + head), nullptr, false);
     at += head;
     if (!json.is_object()) return bad(path, "is damaged in its head.");
     Morph out;
@@ -86,9 +92,12 @@ Result<Morph> parse_binary(std::string_view bytes, const std::string& path, cons
     } catch (const Json::exception& e) {
         return bad(path, std::string("is damaged: ") + e.what());
     }
-    if (!take(&count, 8) || (bytes.size() - at) / (sizeof(Index) + sizeof(Vec3)) != count) return bad(path, "is cut short.");
+    if (!take(&count, 8) || (bytes.size() - at) / (sizeof(Index) + sizeof(Vec3)) != count)
+        return bad(path, "is cut short.");
     out.index.resize(count), out.delta.resize(count);
-    if (!take(out.index.data(), count * sizeof(Index)) || !take(static_cast<void*>(out.delta.data()), count * sizeof(Vec3))) return bad(path, "is cut short.");
+    if (!take(out.index.data(), count * sizeof(Index)) ||
+        !take(static_cast<void*>(out.delta.data()), count * sizeof(Vec3)))
+        return bad(path, "is cut short.");
     if (auto ok = check(out, path, kit); !ok) return ok.error();
     return out;
 }
@@ -122,7 +131,8 @@ Result<Morph> parse_morph(std::string_view text, const std::string& path, const 
     try {
         if (auto ok = read_head(json, path, out); !ok) return ok.error();
         out.index = json.at("index").get<std::vector<Index>>();
-        for (const Json& d : json.at("delta")) out.delta.emplace_back(d.at(0).get<double>(), d.at(1).get<double>(), d.at(2).get<double>());
+        for (const Json& d : json.at("delta"))
+            out.delta.emplace_back(d.at(0).get<double>(), d.at(1).get<double>(), d.at(2).get<double>());
     } catch (const Json::exception& e) {
         return bad(path, std::string("is damaged: ") + e.what());
     }

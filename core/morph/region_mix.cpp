@@ -9,7 +9,7 @@
 namespace veld {
 namespace {
 
-constexpr double kWholeHead = 0.6;   // this share of a head's skin moves in another head
+constexpr double kWholeHead = 0.6;  // this share of a head's skin moves in another head
 
 // Which places of the scheme stand for a region; and which parts of the kit belong to it.
 struct RegionSeed {
@@ -21,10 +21,22 @@ const std::vector<RegionSeed>& seeds() {
     static const std::vector<RegionSeed> all = {
         {"forehead", {"trichion", "frontotemporale_l", "frontotemporale_r"}, {}, {}, {}},
         {"brows", {"glabella"}, {"brow_l", "brow_r"}, {}, {}},
-        {"eyes", {}, {"upper_lid_l", "upper_lid_r", "lower_lid_l", "lower_lid_r"}, {"lid_l", "lid_r", "socket_l", "socket_r"}, {"eye_l", "eye_r", "lash_l", "lash_r"}},
-        {"nose", {"sellion", "pronasale", "subnasale", "alare_l", "alare_r", "subalare_l", "subalare_r"}, {}, {"nostril_inside"}, {}},
+        {"eyes",
+         {},
+         {"upper_lid_l", "upper_lid_r", "lower_lid_l", "lower_lid_r"},
+         {"lid_l", "lid_r", "socket_l", "socket_r"},
+         {"eye_l", "eye_r", "lash_l", "lash_r"}},
+        {"nose",
+         {"sellion", "pronasale", "subnasale", "alare_l", "alare_r", "subalare_l", "subalare_r"},
+         {},
+         {"nostril_inside"},
+         {}},
         {"cheeks", {"zygion_l", "zygion_r", "cheek_l", "cheek_r"}, {}, {}, {}},
-        {"mouth", {"labiale_superius", "labiale_inferius"}, {"upper_lip_border", "lower_lip_border", "mouth_line"}, {"lips", "mouth_inner"}, {"teeth_upper", "teeth_lower", "tongue"}},
+        {"mouth",
+         {"labiale_superius", "labiale_inferius"},
+         {"upper_lip_border", "lower_lip_border", "mouth_line"},
+         {"lips", "mouth_inner"},
+         {"teeth_upper", "teeth_lower", "tongue"}},
         {"chin and jaw", {"pogonion", "gnathion", "sublabiale", "gonion_l", "gonion_r"}, {"jaw_line"}, {}, {}},
         {"ears", {}, {"ear_rim_l", "ear_rim_r"}, {"ear_l", "ear_r"}, {}},
         {"skull", {"vertex", "opisthocranion"}, {}, {}, {}},
@@ -35,7 +47,8 @@ const std::vector<RegionSeed>& seeds() {
 }
 
 // Nearest region along the skin; 0xff where no way leads.
-std::vector<std::uint8_t> nearest_region(const BaseKit& kit, const Adjacency& ways, const std::vector<std::vector<Index>>& sources) {
+std::vector<std::uint8_t> nearest_region(const BaseKit& kit, const Adjacency& ways,
+                                         const std::vector<std::vector<Index>>& sources) {
     std::vector<Index> all;
     std::vector<std::uint8_t> region;
     for (std::size_t r = 0; r < sources.size(); ++r) {
@@ -59,7 +72,8 @@ Similarity head_placement(const BaseRegions& regions, const Morph& m) {
         const bool moved = at != m.index.end() && *at == v;
         moves += moved;
         to.push_back(regions.base[v]);
-        from.push_back(moved ? Vec3(regions.base[v] + m.delta[static_cast<std::size_t>(at - m.index.begin())]) : regions.base[v]);
+        from.push_back(moved ? Vec3(regions.base[v] + m.delta[static_cast<std::size_t>(at - m.index.begin())])
+                             : regions.base[v]);
     }
     if (moves < kWholeHead * static_cast<double>(regions.head.size())) return {};
     SimilarityOptions options;
@@ -69,7 +83,8 @@ Similarity head_placement(const BaseRegions& regions, const Morph& m) {
 }
 
 Index nearest_corner(const SurfacePoint& p) {
-    return p.vertices[static_cast<std::size_t>(std::max_element(p.weights.begin(), p.weights.end()) - p.weights.begin())];
+    return p
+        .vertices[static_cast<std::size_t>(std::max_element(p.weights.begin(), p.weights.end()) - p.weights.begin())];
 }
 
 }  // namespace
@@ -85,14 +100,16 @@ BaseRegions face_regions(const BaseKit& kit, double soft_mm) {
     for (const RegionSeed& seed : seeds()) {
         std::vector<Index> own;
         for (const std::string& name : seed.points) {
-            if (const auto at = kit.landmarks.find(name); at != kit.landmarks.end()) own.push_back(nearest_corner(at->second));
+            if (const auto at = kit.landmarks.find(name); at != kit.landmarks.end())
+                own.push_back(nearest_corner(at->second));
         }
         for (const std::string& name : seed.curves) {
             if (const auto at = kit.curves.find(name); at != kit.curves.end()) {
                 for (const SurfacePoint& p : at->second) own.push_back(nearest_corner(p));
             }
         }
-        for (const std::string& name : seed.kit_regions) own.insert(own.end(), kit.region(name).begin(), kit.region(name).end());
+        for (const std::string& name : seed.kit_regions)
+            own.insert(own.end(), kit.region(name).begin(), kit.region(name).end());
         if (seed.name == std::string("body")) {
             for (const Index v : kit.part("skin")->vertices) {
                 if (!head[v]) own.push_back(v);
@@ -105,7 +122,8 @@ BaseRegions face_regions(const BaseKit& kit, double soft_mm) {
     const Adjacency ways = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
     out.owner = nearest_region(kit, ways, sources);
     for (std::uint8_t& o : out.owner) {
-        if (o == 0xff) o = static_cast<std::uint8_t>(out.names.size() - 1);   // loose parts nobody claims: with the body
+        if (o == 0xff)
+            o = static_cast<std::uint8_t>(out.names.size() - 1);  // loose parts nobody claims: with the body
     }
     for (const RegionSeed& seed : seeds()) {
         const auto at = std::find(out.names.begin(), out.names.end(), seed.name);
@@ -131,17 +149,19 @@ BaseRegions face_regions(const BaseKit& kit, double soft_mm) {
     return out;
 }
 
-Vec3 add_region_deltas(const BaseRegions& regions, const std::vector<RegionAmount>& amounts, const std::vector<const Morph*>& morphs, Points& delta) {
+Vec3 add_region_deltas(const BaseRegions& regions, const std::vector<RegionAmount>& amounts,
+                       const std::vector<const Morph*>& morphs, Points& delta) {
     Vec3 root = Vec3::Zero();
     for (const RegionAmount& a : amounts) {
         const auto region = std::find(regions.names.begin(), regions.names.end(), a.region);
-        const auto morph = std::find_if(morphs.begin(), morphs.end(), [&](const Morph* m) { return m->name == a.morph; });
+        const auto morph =
+            std::find_if(morphs.begin(), morphs.end(), [&](const Morph* m) { return m->name == a.morph; });
         if (region == regions.names.end() || morph == morphs.end() || a.amount == 0) continue;
         const std::vector<float>& weight = regions.weight[static_cast<std::size_t>(region - regions.names.begin())];
         const Morph& m = **morph;
         const Similarity place = a.region == "body" ? Similarity{} : head_placement(regions, m);
         const bool placed = place.scale != 1 || !place.translation.isZero(0);
-        std::size_t next = 0;   // of the morph's own vertices
+        std::size_t next = 0;  // of the morph's own vertices
         for (Index v = 0; v < delta.size(); ++v) {
             const bool moves = next < m.index.size() && m.index[next] == v;
             const Vec3 own = moves ? m.delta[next++] : Vec3(Vec3::Zero());
@@ -154,7 +174,8 @@ Vec3 add_region_deltas(const BaseRegions& regions, const std::vector<RegionAmoun
     return root;
 }
 
-void add_region_mix(const BaseRegions& regions, const std::vector<RegionAmount>& amounts, const std::vector<const Morph*>& morphs, Points& shape) {
+void add_region_mix(const BaseRegions& regions, const std::vector<RegionAmount>& amounts,
+                    const std::vector<const Morph*>& morphs, Points& shape) {
     const Vec3 root = add_region_deltas(regions, amounts, morphs, shape);
     if (root.isZero(0)) return;
     for (Vec3& p : shape) p += root;

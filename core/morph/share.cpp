@@ -2,8 +2,8 @@
 
 #include <cmath>
 
-#include "core/kit/kit_surface.h"
 #include "core/fit/fit.h"
+#include "core/kit/kit_surface.h"
 #include "core/morph/arithmetic.h"
 
 namespace veld {
@@ -42,10 +42,14 @@ double floor_of(const BaseKit& kit, const Points& shape) {
     return low;
 }
 
-Result<Shares> split_shares(const BaseKit& kit, const Points& shape, const std::string& name, const ShareOptions& options) {
-    if (kit.neck_ring.empty() && !options.head) return Error{ErrorCode::BadInput, "The kit names no neck ring, so head and body cannot be told apart."};
+Result<Shares> split_shares(const BaseKit& kit, const Points& shape, const std::string& name,
+                            const ShareOptions& options) {
+    if (kit.neck_ring.empty() && !options.head)
+        return Error{ErrorCode::BadInput, "The kit names no neck ring, so head and body cannot be told apart."};
     if (shape.size() != kit.mesh.positions.size()) return make_morph(kit, shape, name).error();
-    if (options.head && options.head->size() != shape.size()) return Error{ErrorCode::BadInput, "The share weights are " + std::to_string(options.head->size()) + ", the base has " + std::to_string(shape.size()) + " vertices."};
+    if (options.head && options.head->size() != shape.size())
+        return Error{ErrorCode::BadInput, "The share weights are " + std::to_string(options.head->size()) +
+                                              ", the base has " + std::to_string(shape.size()) + " vertices."};
     Shares out;
     out.neck_move = options.neck_move.value_or(neck_alignment(kit, shape));
     Points moved = shape;
@@ -66,23 +70,32 @@ Result<Shares> split_shares(const BaseKit& kit, const Points& shape, const std::
     return out;
 }
 
-Result<std::vector<Morph>> split_morph(const BaseKit& kit, const Morph& morph, const std::vector<std::pair<std::string, std::vector<double>>>& weights, const std::string& rest) {
-    if (morph.topology != kit.topology_key) return Error{ErrorCode::BadInput, "The morph '" + morph.name + "' belongs to another base mesh."};
+Result<std::vector<Morph>> split_morph(const BaseKit& kit, const Morph& morph,
+                                       const std::vector<std::pair<std::string, std::vector<double>>>& weights,
+                                       const std::string& rest) {
+    if (morph.topology != kit.topology_key)
+        return Error{ErrorCode::BadInput, "The morph '" + morph.name + "' belongs to another base mesh."};
     const std::size_t count = kit.mesh.positions.size();
     std::vector<double> left(count, 1.0);
     Points remains(count, Vec3::Zero());
     for (std::size_t i = 0; i < morph.index.size(); ++i) remains[morph.index[i]] = morph.delta[i];
     std::vector<Morph> out;
     for (const auto& [name, weight] : weights) {
-        if (weight.size() != count) return Error{ErrorCode::BadInput, "The weights of '" + name + "' are " + std::to_string(weight.size()) + ", the base has " + std::to_string(count) + " vertices."};
+        if (weight.size() != count)
+            return Error{ErrorCode::BadInput, "The weights of '" + name + "' are " + std::to_string(weight.size()) +
+                                                  ", the base has " + std::to_string(count) + " vertices."};
         std::vector<double> own(count);
         for (std::size_t v = 0; v < count; ++v) {
-            if (!std::isfinite(weight[v])) return Error{ErrorCode::BadInput, "The weights of '" + name + "' hold a number that is none, at vertex " + std::to_string(v) + "."};
+            if (!std::isfinite(weight[v]))
+                return Error{
+                    ErrorCode::BadInput,
+                    "The weights of '" + name + "' hold a number that is none, at vertex " + std::to_string(v) + "."};
             own[v] = std::clamp(weight[v], 0.0, left[v]);
             left[v] -= own[v];
         }
         out.push_back(masked_morph(morph, own));
-        out.back().name = name, out.back().kind = MorphKind::Region, out.back().root = Vec3::Zero(), out.back().origin = "Share of " + morph.name;
+        out.back().name = name, out.back().kind = MorphKind::Region, out.back().root = Vec3::Zero(),
+        out.back().origin = "Share of " + morph.name;
         for (std::size_t i = 0; i < out.back().index.size(); ++i) remains[out.back().index[i]] -= out.back().delta[i];
     }
     Morph last = morph;
@@ -100,7 +113,9 @@ Result<std::vector<Morph>> split_morph(const BaseKit& kit, const Morph& morph, c
 Result<std::vector<Morph>> region_shares(const BaseKit& kit, const BaseRegions& regions, const Morph& morph) {
     // the last one takes what the others leave, so that the sum is exact
     std::vector<std::pair<std::string, std::vector<double>>> weights;
-    for (std::size_t r = 0; r + 1 < regions.names.size(); ++r) weights.emplace_back(morph.name + " " + regions.names[r], std::vector<double>(regions.weight[r].begin(), regions.weight[r].end()));
+    for (std::size_t r = 0; r + 1 < regions.names.size(); ++r)
+        weights.emplace_back(morph.name + " " + regions.names[r],
+                             std::vector<double>(regions.weight[r].begin(), regions.weight[r].end()));
     auto out = split_morph(kit, morph, weights, morph.name + " " + regions.names.back());
     if (!out) return out.error();
     std::erase_if(*out, [](const Morph& m) { return m.index.empty() && m.root.isZero(0); });

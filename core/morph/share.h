@@ -10,7 +10,8 @@
 
 namespace veld {
 
-// Per vertex 0..1: 1 on the head and all that is in it, 0 on the body, between over band_mm of the neck above the ring.
+// Per vertex 0..1: 1 on the head and all that is in it, 0 on the body, between over band_mm of the neck above the
+// ring.
 std::vector<double> head_weights(const BaseKit& kit, double band_mm);
 
 // What must be added to a shape to bring its neck ring to the height of the base's, as a height: a neck leans forward,
@@ -22,23 +23,26 @@ double floor_of(const BaseKit& kit, const Points& shape);
 
 struct ShareOptions {
     double band_mm = 55;
-    const std::vector<double>* head = nullptr;   // weights instead of head_weights(band_mm); one per vertex, 0..1
-    std::optional<Vec3> neck_move;               // instead of neck_alignment()
-    bool on_floor = true;                        // the feet are brought to the base's floor by the body share's root
+    const std::vector<double>* head = nullptr;  // weights instead of head_weights(band_mm); one per vertex, 0..1
+    std::optional<Vec3> neck_move;              // instead of neck_alignment()
+    bool on_floor = true;                       // the feet are brought to the base's floor by the body share's root
 };
 
 struct Shares {
     Morph head, body;
-    Vec3 neck_move = Vec3::Zero();   // that the shape was moved by before it was split
+    Vec3 neck_move = Vec3::Zero();  // that the shape was moved by before it was split
     // what head + body (roots included) is moved by against the shape; zero unless it did not stand on the floor
     Vec3 lifted = Vec3::Zero();
 };
 // head + body = shape + lifted - base, to 1e-9 mm. name: "NAME head" and "NAME body". Fails as make_morph does.
-Result<Shares> split_shares(const BaseKit& kit, const Points& shape, const std::string& name, const ShareOptions& options = {});
+Result<Shares> split_shares(const BaseKit& kit, const Points& shape, const std::string& name,
+                            const ShareOptions& options = {});
 
 // A morph split by weights (0..1 per vertex, each at most what the ones before left); what is left over is the last,
 // named `rest`. The root goes to the rest.
-Result<std::vector<Morph>> split_morph(const BaseKit& kit, const Morph& morph, const std::vector<std::pair<std::string, std::vector<double>>>& weights, const std::string& rest);
+Result<std::vector<Morph>> split_morph(const BaseKit& kit, const Morph& morph,
+                                       const std::vector<std::pair<std::string, std::vector<double>>>& weights,
+                                       const std::string& rest);
 
 // A share for each region of the base, "NAME eyes" and so on, none for those where nothing moves; together the morph.
 Result<std::vector<Morph>> region_shares(const BaseKit& kit, const BaseRegions& regions, const Morph& morph);

@@ -15,11 +15,16 @@ using Eigen::VectorXd;
 
 const char* hand_move_name(HandMove move) {
     switch (move) {
-        case HandMove::Wider: return "wider";
-        case HandMove::Taller: return "taller";
-        case HandMove::Forward: return "forward";
-        case HandMove::Up: return "up";
-        case HandMove::Tip: return "tip";
+        case HandMove::Wider:
+            return "wider";
+        case HandMove::Taller:
+            return "taller";
+        case HandMove::Forward:
+            return "forward";
+        case HandMove::Up:
+            return "up";
+        case HandMove::Tip:
+            return "tip";
     }
     return "";
 }
@@ -31,7 +36,8 @@ std::optional<HandMove> hand_move_from_name(const std::string& name) {
     return {};
 }
 
-HandSliders::HandSliders(const BaseKit& kit, const ShapeSpace& space, const BaseRegions& regions) : kit_(kit), space_(space), regions_(regions) {
+HandSliders::HandSliders(const BaseKit& kit, const ShapeSpace& space, const BaseRegions& regions)
+    : kit_(kit), space_(space), regions_(regions) {
     for (std::size_t r = 0; r < regions.names.size(); ++r) {
         double most = 0;
         for (const Index v : space.vertex) most = std::max(most, static_cast<double>(regions.weight[r][v]));
@@ -40,7 +46,8 @@ HandSliders::HandSliders(const BaseKit& kit, const ShapeSpace& space, const Base
 }
 
 Points HandSliders::unit(const std::string& region, HandMove move) const {
-    const auto r = static_cast<std::size_t>(std::find(regions_.names.begin(), regions_.names.end(), region) - regions_.names.begin());
+    const auto r = static_cast<std::size_t>(std::find(regions_.names.begin(), regions_.names.end(), region) -
+                                            regions_.names.begin());
     Points out(kit_.mesh.positions.size(), Vec3::Zero());
     if (r >= regions_.names.size()) return out;
     const std::vector<float>& weight = regions_.weight[r];
@@ -58,11 +65,16 @@ Points HandSliders::unit(const std::string& region, HandMove move) const {
     const auto field = [&](Index v) -> Vec3 {
         const Vec3 d = kit_.mesh.positions[v] - middle;
         switch (move) {
-            case HandMove::Wider: return {d.x() / std::max(span_x, 1.0), 0, 0};
-            case HandMove::Taller: return {0, d.y() / std::max(span_y, 1.0), 0};
-            case HandMove::Forward: return {0, 0, 1};
-            case HandMove::Up: return {0, 1, 0};
-            case HandMove::Tip: return {0, 0, -d.y() / std::max(span_y, 1.0)};
+            case HandMove::Wider:
+                return {d.x() / std::max(span_x, 1.0), 0, 0};
+            case HandMove::Taller:
+                return {0, d.y() / std::max(span_y, 1.0), 0};
+            case HandMove::Forward:
+                return {0, 0, 1};
+            case HandMove::Up:
+                return {0, 1, 0};
+            case HandMove::Tip:
+                return {0, 0, -d.y() / std::max(span_y, 1.0)};
         }
         return Vec3::Zero();
     };
@@ -81,7 +93,8 @@ Points HandSliders::unit(const std::string& region, HandMove move) const {
     return out;
 }
 
-Points HandSliders::delta(const HandShape& hand, const Points& shape, const std::vector<std::optional<PhotoCamera>>& cameras) const {
+Points HandSliders::delta(const HandShape& hand, const Points& shape,
+                          const std::vector<std::optional<PhotoCamera>>& cameras) const {
     Points out(shape.size(), Vec3::Zero());
     for (const HandSetting& s : hand.settings) {
         if (s.mm == 0) continue;
@@ -91,7 +104,8 @@ Points HandSliders::delta(const HandShape& hand, const Points& shape, const std:
         for (std::size_t v = 0; v < out.size(); ++v) out[v] += s.mm * at->second[v];
     }
     for (const int photo : hand.keeps) {
-        if (photo >= 0 && photo < static_cast<int>(cameras.size()) && cameras[static_cast<std::size_t>(photo)]) keep_picture(kit_, shape, *cameras[static_cast<std::size_t>(photo)], out);
+        if (photo >= 0 && photo < static_cast<int>(cameras.size()) && cameras[static_cast<std::size_t>(photo)])
+            keep_picture(kit_, shape, *cameras[static_cast<std::size_t>(photo)], out);
     }
     return out;
 }
@@ -108,15 +122,18 @@ void keep_picture(const BaseKit& kit, const Points& shape, const PhotoCamera& ca
     }
 }
 
-PinDrag::PinDrag(const PhotoHeadInput& input, const PhotoHead& fit) : space_(*input.space), base_(input.kit->mesh.positions), z_(fit.z) {
-    MatrixXd h = input.settings.strength * input.settings.strength * MatrixXd::Identity(space_.count(), space_.count());
+PinDrag::PinDrag(const PhotoHeadInput& input, const PhotoHead& fit)
+    : space_(*input.space), base_(input.kit->mesh.positions), z_(fit.z) {
+    MatrixXd h =
+        input.settings.strength * input.settings.strength * MatrixXd::Identity(space_.count(), space_.count());
     const auto points = input.base_points.empty() ? input.kit->landmarks : input.base_points;
     const Points shape = space_.shape(base_, z_);
     for (std::size_t i = 0; i < input.photos.size() && i < fit.photos.size(); ++i) {
         if (!fit.photos[i].camera) continue;
         const PhotoCamera& camera = *fit.photos[i].camera;
         const auto see = [&](const SurfacePoint& place, double sigma_mm) {
-            Eigen::Matrix<double, 3, Eigen::Dynamic> rows = Eigen::Matrix<double, 3, Eigen::Dynamic>::Zero(3, space_.count());
+            Eigen::Matrix<double, 3, Eigen::Dynamic> rows =
+                Eigen::Matrix<double, 3, Eigen::Dynamic>::Zero(3, space_.count());
             for (std::size_t k = 0; k < 3; ++k) {
                 if (place.weights[k] != 0) rows += place.weights[k] * space_.rows(place.vertices[k]);
             }
@@ -137,10 +154,10 @@ VectorXd PinDrag::pull(const SurfacePoint& place, const PhotoCamera& camera, con
         if (place.weights[k] != 0) rows += place.weights[k] * space_.rows(place.vertices[k]);
     }
     VectorXd z = z_;
-    for (int round = 0; round < 3; ++round) {   // a pinhole is not linear; three steps meet the pixel
+    for (int round = 0; round < 3; ++round) {  // a pinhole is not linear; three steps meet the pixel
         const Vec3 at = place.at(base_) + rows * z;
         const PixelRay ray = ray_through(camera, pixel);
-        const Vec3 off = at - ray.origin, want = off.dot(ray.direction) * ray.direction - off;   // to the ray
+        const Vec3 off = at - ray.origin, want = off.dot(ray.direction) * ray.direction - off;  // to the ray
         Eigen::Matrix<double, 2, 3> across;
         across.row(0) = ray.direction.unitOrthogonal();
         across.row(1) = ray.direction.cross(Vec3(across.row(0)));

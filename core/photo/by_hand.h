@@ -10,13 +10,14 @@ namespace veld {
 // region comes along, nothing outside moves.
 //   delta = W C f,   C = mode mode^T the space's covariance, f the plain field (x from the middle, y, z), W the
 // region's soft weights; scaled so that 1 moves the region's vertices by 1 mm on the average.
-enum class HandMove { Wider, Taller, Forward, Up, Tip };   // Tip: forward below, back above
-inline constexpr HandMove kHandMoves[] = {HandMove::Wider, HandMove::Taller, HandMove::Forward, HandMove::Up, HandMove::Tip};
-const char* hand_move_name(HandMove move);                 // "wider"
+enum class HandMove { Wider, Taller, Forward, Up, Tip };  // Tip: forward below, back above
+inline constexpr HandMove kHandMoves[] = {HandMove::Wider, HandMove::Taller, HandMove::Forward, HandMove::Up,
+                                          HandMove::Tip};
+const char* hand_move_name(HandMove move);  // "wider"
 std::optional<HandMove> hand_move_from_name(const std::string& name);
 
 struct HandSetting {
-    std::string region;               // of BaseRegions
+    std::string region;  // of BaseRegions
     HandMove move = HandMove::Wider;
     double mm = 0;
     bool operator==(const HandSetting&) const = default;
@@ -24,18 +25,19 @@ struct HandSetting {
 // What people set by hand on a photo head, and which photographs must not notice.
 struct HandShape {
     std::vector<HandSetting> settings;
-    std::vector<int> keeps;           // photographs whose picture stays: vertices that it sees move along its rays only
+    std::vector<int> keeps;  // photographs whose picture stays: vertices that it sees move along its rays only
     bool operator==(const HandShape&) const = default;
 };
 
 class HandSliders {
-   public:
+ public:
     HandSliders(const BaseKit& kit, const ShapeSpace& space, const BaseRegions& regions);
     const std::vector<std::string>& regions() const { return names_; }
     // per vertex of the base, mm; cameras: of the fit's photographs
-    Points delta(const HandShape& hand, const Points& shape, const std::vector<std::optional<PhotoCamera>>& cameras) const;
+    Points delta(const HandShape& hand, const Points& shape,
+                 const std::vector<std::optional<PhotoCamera>>& cameras) const;
 
-   private:
+ private:
     Points unit(const std::string& region, HandMove move) const;
     const BaseKit& kit_;
     const ShapeSpace& space_;
@@ -50,13 +52,13 @@ void keep_picture(const BaseKit& kit, const Points& shape, const PhotoCamera& ca
 // A place dragged in a photograph while all that was seen holds the rest: the most likely shape given the pull
 // [conditioning of the Gaussian that the solve ends with]. Made once when a drag begins, microseconds a move.
 class PinDrag {
-   public:
+ public:
     // fit: of this input. The cameras stay.
     PinDrag(const PhotoHeadInput& input, const PhotoHead& fit);
     // The coefficients with the place at that pixel.
     Eigen::VectorXd pull(const SurfacePoint& place, const PhotoCamera& camera, const Vec2& pixel) const;
 
-   private:
+ private:
     const ShapeSpace& space_;
     const Points& base_;
     Eigen::VectorXd z_;

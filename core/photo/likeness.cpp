@@ -13,8 +13,8 @@ namespace {
 
 constexpr double kStepMm = 1, kBlurMm = 1.2;
 constexpr int kMostTexture = 1024;
-constexpr double kApartMm = 5;          // a second best is elsewhere when it is this far away
-constexpr double kFaint = 0.5;          // of the middling step: fainter ones count little
+constexpr double kApartMm = 5;  // a second best is elsewhere when it is this far away
+constexpr double kFaint = 0.5;  // of the middling step: fainter ones count little
 
 // A square around a place, one value a millimetre.
 cv::Mat square(int half, const std::function<Vec3(const Vec2& mm)>& colour) {
@@ -22,7 +22,8 @@ cv::Mat square(int half, const std::function<Vec3(const Vec2& mm)>& colour) {
     for (int y = -half; y <= half; ++y) {
         for (int x = -half; x <= half; ++x) {
             const Vec3 c = colour(kStepMm * Vec2(x, y));
-            out.at<cv::Vec3f>(y + half, x + half) = {static_cast<float>(c.x()), static_cast<float>(c.y()), static_cast<float>(c.z())};
+            out.at<cv::Vec3f>(y + half, x + half) = {static_cast<float>(c.x()), static_cast<float>(c.y()),
+                                                     static_cast<float>(c.z())};
         }
     }
     cv::GaussianBlur(out, out, cv::Size(), kBlurMm / kStepMm);
@@ -49,7 +50,8 @@ cv::Mat directions(const cv::Mat& colours) {
     const float faint = std::max(static_cast<float>(kFaint) * sizes[sizes.size() * 3 / 4], 1e-4f);
     for (auto at = out.begin<cv::Vec2f>(); at != out.end<cv::Vec2f>(); ++at) {
         const float size = std::sqrt((*at).dot(*at));
-        const float a = size > 0 ? (*at)[0] / size : 0, b = size > 0 ? (*at)[1] / size : 0, weight = size * size / (size * size + faint * faint);
+        const float a = size > 0 ? (*at)[0] / size : 0, b = size > 0 ? (*at)[1] / size : 0,
+                    weight = size * size / (size * size + faint * faint);
         *at = {weight * (a * a - b * b), weight * 2 * a * b};
     }
     return out;
@@ -71,7 +73,8 @@ Best slide(const cv::Mat& pattern, const cv::Mat& over) {
     }
     for (int y = 0; y < score.rows; ++y) {
         for (int x = 0; x < score.cols; ++x) {
-            if (std::hypot(x - out.x, y - out.y) * kStepMm > kApartMm) out.second = std::max(out.second, static_cast<double>(score.at<float>(y, x)));
+            if (std::hypot(x - out.x, y - out.y) * kStepMm > kApartMm)
+                out.second = std::max(out.second, static_cast<double>(score.at<float>(y, x)));
         }
     }
     out.x -= score.cols / 2, out.y -= score.rows / 2;
@@ -80,15 +83,18 @@ Best slide(const cv::Mat& pattern, const cv::Mat& over) {
 
 }  // namespace
 
-Likeness::Likeness(const BaseKit& kit) : kit_(kit), colour_(kit.mesh, kMostTexture), solid_(solid_triangles(kit)), fan_(solid_fans(kit)) {}
+Likeness::Likeness(const BaseKit& kit)
+    : kit_(kit), colour_(kit.mesh, kMostTexture), solid_(solid_triangles(kit)), fan_(solid_fans(kit)) {}
 
-std::vector<FeatureFound> Likeness::find(const std::vector<Feature>& features, const Points& shape, const PhotoCamera& camera, const EdgePicture& picture) const {
+std::vector<FeatureFound> Likeness::find(const std::vector<Feature>& features, const Points& shape,
+                                         const PhotoCamera& camera, const EdgePicture& picture) const {
     const SurfaceQuery query(shape, solid_);
     const Points normals = vertex_normals(shape, solid_);
     std::vector<FeatureFound> out;
     for (const Feature& f : features) {
         Vec3 middle = Vec3::Zero();
-        for (const std::string& name : f.names) middle += kit_.landmarks.at(name).at(shape) / static_cast<double>(f.names.size());
+        for (const std::string& name : f.names)
+            middle += kit_.landmarks.at(name).at(shape) / static_cast<double>(f.names.size());
         const Vec2 at = camera.project(middle);
         const double scale = camera.pixels_per_mm(middle);
         const auto drawn = [&](const Vec2& mm) {
@@ -98,11 +104,13 @@ std::vector<FeatureFound> Likeness::find(const std::vector<Feature>& features, c
             Vec3 n = Vec3::Zero();
             for (std::size_t k = 0; k < 3; ++k) n += hit.barycentric[k] * normals[solid_[hit.triangle][k]];
             const auto skin = colour_.at(kit_.mesh, kit_.triangulation, fan_[hit.triangle], hit.barycentric);
-            return Vec3((0.35 + 0.65 * std::abs(n.normalized().dot(ray.direction))) * skin.value_or(Vec3(0.7, 0.6, 0.55)));
+            return Vec3((0.35 + 0.65 * std::abs(n.normalized().dot(ray.direction))) *
+                        skin.value_or(Vec3(0.7, 0.6, 0.55)));
         };
         const int half = static_cast<int>(f.half_mm / kStepMm), reach = static_cast<int>(f.reach_mm / kStepMm);
         const cv::Mat pattern = directions(square(half, drawn));
-        const cv::Mat over = directions(square(half + reach, [&](const Vec2& mm) { return picture.colour(at + scale * mm); }));
+        const cv::Mat over =
+            directions(square(half + reach, [&](const Vec2& mm) { return picture.colour(at + scale * mm); }));
         const Best best = slide(pattern, over);
         out.push_back({f, kStepMm * scale * Vec2(best.x, best.y), best.match, best.second});
     }

@@ -6,7 +6,8 @@
 
 namespace veld {
 
-FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& shape, const std::vector<PhotoFigures>& photos) {
+FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& shape,
+                         const std::vector<PhotoFigures>& photos) {
     WrapProblem problem;
     problem.base = &kit.mesh;
     problem.faces = skin_faces(kit);

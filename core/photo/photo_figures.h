@@ -6,6 +6,7 @@
 namespace veld {
 
 // photos: may be empty (a blend). The worst photograph counts for each landmark.
-FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& shape, const std::vector<PhotoFigures>& photos);
+FitFigures photo_figures(const BaseKit& kit, double neck_band_mm, const Points& shape,
+                         const std::vector<PhotoFigures>& photos);
 
 }  // namespace veld

@@ -5,10 +5,10 @@
 #include <cmath>
 #include <cstdio>
 
-#include "core/kit/kit_surface.h"
 #include "core/fit/follow.h"
 #include "core/fit/problem.h"
 #include "core/fit/push_apart.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/statistics.h"
 #include "core/photo/photo_figures.h"
 #include "core/photo/seen.h"
@@ -18,8 +18,9 @@ namespace veld {
 namespace {
 
 // Standard deviations in mm at the face: what hands and networks miss a place by.
-constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15, kDepthMm = 4.0, kRoughMm = 3.0, kWallMm = 150;
-constexpr double kRougherBy = 20;   // degrees of a head's turn that make what the network marks once more as rough
+constexpr double kHandMm = 0.6, kFoundMm = 1.5, kSampleMm = 6.0, kCurveMm = 1.3, kFoundCurveMm = 2.5, kPinMm = 0.15,
+                 kDepthMm = 4.0, kRoughMm = 3.0, kWallMm = 150;
+constexpr double kRougherBy = 20;  // degrees of a head's turn that make what the network marks once more as rough
 constexpr double kUsualLensSigma = 0.6, kSaidSigma = 0.04;
 constexpr int kRounds = 5, kMostCalmer = 4;
 constexpr double kLensDiffers = 0.4, kStrangerMm = 1.25, kFoundStrangerMm = 3.5;
@@ -30,14 +31,14 @@ struct FitWork {
     std::map<std::string, SurfacePoint> points;
     std::map<std::string, std::vector<SurfacePoint>> curves;
     std::vector<std::optional<PhotoCamera>> cameras;
-    std::vector<EdgePicture> pictures;       // empty ones: no pixels
+    std::vector<EdgePicture> pictures;  // empty ones: no pixels
     std::vector<SkinTone> tones;
     OutlineSurface outline;
     Eigen::VectorXd z;
     Points shape;
-    double strength = 1;                        // of the shape space; more where the shape cut itself
-    double eyes_mm = 0;                         // asked of the solve, so that the seated eyes end where they should
-    std::vector<std::vector<Sight>> outlines;   // of the last round, per photograph
+    double strength = 1;                       // of the shape space; more where the shape cut itself
+    double eyes_mm = 0;                        // asked of the solve, so that the seated eyes end where they should
+    std::vector<std::vector<Sight>> outlines;  // of the last round, per photograph
 };
 
 PhotoLens lens_of(const PhotoHeadInput& in, std::size_t i) {
@@ -52,7 +53,9 @@ PhotoCamera camera_like(const PhotoHeadInput& in, std::size_t i) {
     out.height = view.marks.height > 0 ? view.marks.height : view.photo ? view.photo->pixels.height : 0;
     out.centre = lens.centre.value_or(0.5 * Vec2(out.width, out.height));
     out.parallel = lens.parallel;
-    const double mm = lens.from == PhotoLens::From::Typed && lens.focal_35mm > 0 ? lens.focal_35mm : lens.from == PhotoLens::From::Picture && view.focal_35mm > 0 ? view.focal_35mm : kUsualLens;
+    const double mm = lens.from == PhotoLens::From::Typed && lens.focal_35mm > 0     ? lens.focal_35mm
+                      : lens.from == PhotoLens::From::Picture && view.focal_35mm > 0 ? view.focal_35mm
+                                                                                     : kUsualLens;
     if (!out.parallel) out.focal = focal_pixels(mm, out.width, out.height);
     return out;
 }
@@ -62,15 +65,19 @@ void expect_lens(const PhotoHeadInput& in, std::size_t i, SolveView& view) {
     if (lens.parallel) return;
     const auto pixels = [&](double mm) { return focal_pixels(mm, view.camera.width, view.camera.height); };
     const double said = in.photos[i].focal_35mm;
-    if (lens.from == PhotoLens::From::Typed && lens.focal_35mm > 0) view.focal_fixed = true, view.camera.focal = pixels(lens.focal_35mm);
-    else if (lens.from == PhotoLens::From::Picture && said > 0) view.expected_focal = pixels(said), view.focal_sigma = kSaidSigma;
-    else view.expected_focal = pixels(kUsualLens), view.focal_sigma = kUsualLensSigma;
+    if (lens.from == PhotoLens::From::Typed && lens.focal_35mm > 0)
+        view.focal_fixed = true, view.camera.focal = pixels(lens.focal_35mm);
+    else if (lens.from == PhotoLens::From::Picture && said > 0)
+        view.expected_focal = pixels(said), view.focal_sigma = kSaidSigma;
+    else
+        view.expected_focal = pixels(kUsualLens), view.focal_sigma = kUsualLensSigma;
 }
 
 // A profile that was found by its outline and that nobody marked.
 bool guessed(const PhotoView2D& view) {
     if (!view.found || !view.found->camera) return false;
-    return std::count_if(view.marks.points.begin(), view.marks.points.end(), [&](const auto& p) { return kept_by_hand(view.marks.trust_of(p.first)); }) < 4;
+    return std::count_if(view.marks.points.begin(), view.marks.points.end(),
+                         [&](const auto& p) { return kept_by_hand(view.marks.trust_of(p.first)); }) < 4;
 }
 
 // Pixels of a millimetre at the face, before any camera is known: from where marks and samples lie.
@@ -86,7 +93,7 @@ double rough_scale(const FitWork& w, std::size_t i) {
             if (mm > 25) ratio.push_back((a->second - b->second).norm() / mm);
         }
     }
-    return ratio.empty() ? 1 : std::max(quantile(ratio, 0.8), 1e-3);   // seen across, not from the side
+    return ratio.empty() ? 1 : std::max(quantile(ratio, 0.8), 1e-3);  // seen across, not from the side
 }
 
 std::vector<Sight> point_sights(const FitWork& w, std::size_t i, double scale, bool pins) {
@@ -99,7 +106,10 @@ std::vector<Sight> point_sights(const FitWork& w, std::size_t i, double scale, b
         if (place == w.points.end()) continue;
         const Trust trust = marks.trust_of(name);
         const bool found = trust.origin == Origin::Found && !trust.accepted;
-        out.push_back({place->second, pixel, found ? turned * std::max(kFoundMm * scale, trust.expected_mm) : kHandMm * scale, {}});
+        out.push_back({place->second,
+                       pixel,
+                       found ? turned * std::max(kFoundMm * scale, trust.expected_mm) : kHandMm * scale,
+                       {}});
     }
     if (seen) {
         for (const FaceSample& s : seen->samples) out.push_back({s.place, s.pixel, turned * kSampleMm * scale, {}});
@@ -115,7 +125,8 @@ std::vector<DepthSight> depth_sights(const FitWork& w, std::size_t i, const Phot
     if (!w.in.settings.use_depth || !w.in.photos[i].found) return out;
     // one network, one error: all of a photograph's depths count as a twentieth of them would
     const Points& compared = w.in.kit->mesh.positions;
-    for (const FaceSample& s : w.in.photos[i].found->samples) out.push_back({s.place, camera.to_camera(s.place.at(compared)).z() + s.deeper_mm, kDepthMm * std::sqrt(20.0)});
+    for (const FaceSample& s : w.in.photos[i].found->samples)
+        out.push_back({s.place, camera.to_camera(s.place.at(compared)).z() + s.deeper_mm, kDepthMm * std::sqrt(20.0)});
     return out;
 }
 
@@ -132,13 +143,16 @@ std::optional<std::pair<Vec2, Vec2>> nearest_on(const std::vector<Vec2>& line, c
         const Vec2 q = line[i] + std::clamp(u, 0.0, 1.0) * d;
         if ((q - p).squaredNorm() >= best) continue;
         best = (q - p).squaredNorm();
-        if (past) out.reset();
-        else out = {q, Vec2(-d.y(), d.x()).normalized()};
+        if (past)
+            out.reset();
+        else
+            out = {q, Vec2(-d.y(), d.x()).normalized()};
     }
     return out;
 }
 
-std::vector<Sight> curve_sights(const FitWork& w, std::size_t i, const SurfaceQuery& query, const PhotoCamera& camera) {
+std::vector<Sight> curve_sights(const FitWork& w, std::size_t i, const SurfaceQuery& query,
+                                const PhotoCamera& camera) {
     std::vector<Sight> out;
     const PhotoMarks& marks = w.in.photos[i].marks;
     for (const auto& [name, line] : marks.curves) {
@@ -152,7 +166,8 @@ std::vector<Sight> curve_sights(const FitWork& w, std::size_t i, const SurfaceQu
             const auto at = nearest_on(line, camera.project(p));
             if (!at) continue;
             const double scale = camera.pixels_per_mm(p);
-            out.push_back({place, at->first, found ? std::max(kFoundCurveMm * scale, trust.expected_mm) : kCurveMm * scale, at->second});
+            out.push_back({place, at->first,
+                           found ? std::max(kFoundCurveMm * scale, trust.expected_mm) : kCurveMm * scale, at->second});
         }
     }
     return out;
@@ -172,7 +187,8 @@ std::vector<Sight> find_outline(FitWork& w, std::size_t i, double reach_mm) {
         out.insert(out.end(), more.begin(), more.end());
     }
     // a drawn line says where the outline is; what was not drawn there is not looked for
-    if (!drawn && !w.pictures[i].rgb.empty()) out = outline_sights(points, w.pictures[i], w.tones[i], camera, w.shape, reach_mm);
+    if (!drawn && !w.pictures[i].rgb.empty())
+        out = outline_sights(points, w.pictures[i], w.tones[i], camera, w.shape, reach_mm);
     return out;
 }
 
@@ -191,7 +207,8 @@ void look_at_pictures(FitWork& w) {
             // no network: the base's own face under this camera
             const SurfaceQuery query(w.shape, w.outline.triangles);
             for (const Index v : w.in.kit->region("face")) {
-                if (v % 3 == 0 && seen_from(*w.cameras[i], query, w.shape[v])) on_skin.push_back(w.cameras[i]->project(w.shape[v]));
+                if (v % 3 == 0 && seen_from(*w.cameras[i], query, w.shape[v]))
+                    on_skin.push_back(w.cameras[i]->project(w.shape[v]));
             }
         }
         w.tones[i] = skin_tone(w.pictures[i], on_skin);
@@ -204,7 +221,8 @@ Status one_round(FitWork& w, int round, Eigen::Index modes, int iterations) {
     p.one_lens = w.in.settings.one_lens, p.prior = w.strength, p.iterations = iterations;
     p.z = Eigen::VectorXd::Zero(modes);
     p.z.head(std::min(modes, w.z.size())) = w.z.head(std::min(modes, w.z.size()));
-    if (w.in.settings.eyes_mm > 0 && w.points.contains("pupil_l") && w.points.contains("pupil_r")) p.sizes.push_back({w.points.at("pupil_l"), w.points.at("pupil_r"), w.eyes_mm, 0.1});
+    if (w.in.settings.eyes_mm > 0 && w.points.contains("pupil_l") && w.points.contains("pupil_r"))
+        p.sizes.push_back({w.points.at("pupil_l"), w.points.at("pupil_r"), w.eyes_mm, 0.1});
     const SurfaceQuery query(w.shape, w.outline.triangles);
     std::vector<std::size_t> which;
     for (std::size_t i = 0; i < w.in.photos.size(); ++i) {
@@ -247,9 +265,11 @@ PhotoFigures figures_of(const FitWork& w, std::size_t i) {
     out.name = view.name, out.camera = w.cameras[i];
     if (!out.camera) return out;
     const PhotoCamera& camera = *out.camera;
-    const auto eye = [&](const char* name) { return w.points.contains(name) ? w.points.at(name).at(w.shape) : Vec3::Zero(); };
+    const auto eye = [&](const char* name) {
+        return w.points.contains(name) ? w.points.at(name).at(w.shape) : Vec3::Zero();
+    };
     const Vec3 right = eye("exocanthion_r"), left = eye("exocanthion_l"), between = 0.5 * (right + left);
-    const double eyes_mm = 0.72 * (left - right).norm();   // pupil to pupil, from corner to corner
+    const double eyes_mm = 0.72 * (left - right).norm();  // pupil to pupil, from corner to corner
     out.distance_mm = camera.parallel ? 0 : (between - camera.eye()).norm();
     double sum = 0;
     std::vector<double> all;
@@ -262,7 +282,9 @@ PhotoFigures figures_of(const FitWork& w, std::size_t i) {
         sum += mm * mm, ++out.landmarks;
         all.push_back(mm);
     }
-    if (out.landmarks > 0) out.landmark_rms_mm = std::sqrt(sum / out.landmarks), out.landmark_share = median(all) / std::max(eyes_mm, 1.0);
+    if (out.landmarks > 0)
+        out.landmark_rms_mm = std::sqrt(sum / out.landmarks),
+        out.landmark_share = median(all) / std::max(eyes_mm, 1.0);
     const auto rms = [&](const std::vector<Sight>& sights) {
         double squares = 0;
         for (const Sight& s : sights) {
@@ -292,12 +314,15 @@ void say_what_was_seen(const FitWork& w, PhotoHead& out) {
         for (Index v = 0; v < bits.size(); ++v) shown[v] = static_cast<char>(bits[v] >> k & 1u);
         const std::size_t i = which[k];
         if (!w.pictures[i].rgb.empty()) shown = skin_shown(kit, w.shape, cameras[k], shown, w.pictures[i], w.tones[i]);
-        for (Index v = 0; v < bits.size(); ++v) out.seen_by[v] = static_cast<std::uint8_t>(std::min(out.seen_by[v] + shown[v], 2));
+        for (Index v = 0; v < bits.size(); ++v)
+            out.seen_by[v] = static_cast<std::uint8_t>(std::min(out.seen_by[v] + shown[v], 2));
     }
     for (const auto& [name, vertices] : kit.regions) {
         std::array<double, 3> share{0, 0, 0};
         bool of_head = !vertices.empty();
-        for (const Index v : vertices) of_head &= w.in.space->slot[v] != kNone, share[out.seen_by[v]] += 1.0 / static_cast<double>(vertices.size());
+        for (const Index v : vertices)
+            of_head &= w.in.space->slot[v] != kNone,
+                share[out.seen_by[v]] += 1.0 / static_cast<double>(vertices.size());
         if (of_head) out.region_seen[name] = share;
     }
 }
@@ -312,7 +337,7 @@ int stranger(const PhotoHeadInput& in, const std::vector<PhotoFigures>& photos) 
         for (const auto& [name, p] : view.marks.points) ++all, by_hand += kept_by_hand(view.marks.trust_of(name));
     }
     const bool hands = 10 * by_hand > 7 * all;
-    const double cap = hands ? 4.0 : 10.0;   // one wrong landmark makes no stranger
+    const double cap = hands ? 4.0 : 10.0;  // one wrong landmark makes no stranger
     for (std::size_t i = 0; i < photos.size() && photos.size() > 1; ++i) {
         double sum = 0;
         for (const auto& [name, mm] : photos[i].landmark_mm) sum += std::min(mm, cap) * std::min(mm, cap);
@@ -328,7 +353,9 @@ Status suspicions(FitWork& w, PhotoHead& out) {
     const PhotoHeadInput& in = w.in;
     std::vector<std::string> said;
     bool from_file = false;
-    for (std::size_t i = 0; i < in.photos.size(); ++i) from_file |= w.cameras[i] && lens_of(in, i).from == PhotoLens::From::Picture && in.photos[i].focal_35mm > 0 && !lens_of(in, i).parallel;
+    for (std::size_t i = 0; i < in.photos.size(); ++i)
+        from_file |= w.cameras[i] && lens_of(in, i).from == PhotoLens::From::Picture && in.photos[i].focal_35mm > 0 &&
+                     !lens_of(in, i).parallel;
     if (from_file) {
         PhotoHeadInput free = in;
         free.settings.lenses.resize(in.photos.size());
@@ -336,19 +363,29 @@ Status suspicions(FitWork& w, PhotoHead& out) {
             if (lens.from == PhotoLens::From::Picture) lens.from = PhotoLens::From::Data;
         }
         free.settings.use_outline = false;
-        FitWork other{free, w.progress, w.points, w.curves, w.cameras, {}, {}, {}, w.z, w.shape, w.strength, w.eyes_mm, {}};
+        FitWork other{free, w.progress, w.points, w.curves,   w.cameras, {}, {},
+                      {},   w.z,        w.shape,  w.strength, w.eyes_mm, {}};
         look_at_pictures(other);
-        if (auto ok = one_round(other, 2, in.space->count(), 12); !ok) return ok.error().code == ErrorCode::Cancelled ? Status(ok.error()) : Status(Done{});
+        if (auto ok = one_round(other, 2, in.space->count(), 12); !ok)
+            return ok.error().code == ErrorCode::Cancelled ? Status(ok.error()) : Status(Done{});
         for (std::size_t i = 0; i < in.photos.size(); ++i) {
-            if (!w.cameras[i] || guessed(in.photos[i]) || in.photos[i].focal_35mm <= 0 || lens_of(in, i).from != PhotoLens::From::Picture || lens_of(in, i).parallel) continue;
+            if (!w.cameras[i] || guessed(in.photos[i]) || in.photos[i].focal_35mm <= 0 ||
+                lens_of(in, i).from != PhotoLens::From::Picture || lens_of(in, i).parallel)
+                continue;
             const double ratio = other.cameras[i]->focal_35mm() / in.photos[i].focal_35mm;
             if (std::abs(std::log(ratio)) < kLensDiffers) continue;
             char text[320];
-            std::snprintf(text, sizeof text, "'%s' says %.0f mm, but its face looks as taken with about %.0f mm: was it cropped, or its lens noted wrongly? If so, let the lens come from the data.", in.photos[i].name.c_str(), in.photos[i].focal_35mm, other.cameras[i]->focal_35mm());
+            std::snprintf(text, sizeof text,
+                          "'%s' says %.0f mm, but its face looks as taken with about %.0f mm: was it cropped, or its "
+                          "lens noted wrongly? If so, let the lens come from the data.",
+                          in.photos[i].name.c_str(), in.photos[i].focal_35mm, other.cameras[i]->focal_35mm());
             said.emplace_back(text);
         }
     }
-    if (const int at = stranger(in, out.photos); at >= 0) said.push_back("The landmarks of '" + out.photos[static_cast<std::size_t>(at)].name + "' do not go with the other photographs: is it another person, another expression, or are left and right exchanged?");
+    if (const int at = stranger(in, out.photos); at >= 0)
+        said.push_back("The landmarks of '" + out.photos[static_cast<std::size_t>(at)].name +
+                       "' do not go with the other photographs: is it another person, another expression, or are left "
+                       "and right exchanged?");
     out.notes.insert(out.notes.begin(), said.begin(), said.end());
     return Done{};
 }
@@ -376,27 +413,47 @@ void set_sheets_apart(const BaseKit& kit, double neck_band_mm, Points& shape) {
 
 Result<PhotoHead> fit_photos(const PhotoHeadInput& in, const Progress& progress) {
     const auto started = std::chrono::steady_clock::now();
-    FitWork w{in, progress, in.base_points.empty() ? in.kit->landmarks : in.base_points, in.base_curves.empty() ? in.kit->curves : in.base_curves, in.cameras, {}, {}, {}, in.z, {}, in.settings.strength, 0, {}};
-    if (!in.space || in.space->topology != in.kit->topology_key) return Error{ErrorCode::BadInput, "The shape space belongs to another base; make it anew."};
-    if (w.z.size() != in.space->count()) w.z.resize(0);   // of another shape space: nothing to go on from
+    FitWork w{in,
+              progress,
+              in.base_points.empty() ? in.kit->landmarks : in.base_points,
+              in.base_curves.empty() ? in.kit->curves : in.base_curves,
+              in.cameras,
+              {},
+              {},
+              {},
+              in.z,
+              {},
+              in.settings.strength,
+              0,
+              {}};
+    if (!in.space || in.space->topology != in.kit->topology_key)
+        return Error{ErrorCode::BadInput, "The shape space belongs to another base; make it anew."};
+    if (w.z.size() != in.space->count()) w.z.resize(0);  // of another shape space: nothing to go on from
     for (const PhotoPin& pin : in.settings.pins) {
         for (const Index v : pin.place.vertices) {
-            if (v >= in.kit->mesh.positions.size()) return Error{ErrorCode::BadInput, "A pin lies on vertex " + std::to_string(v) + ", which this base does not have. Take it out of the settings."};
+            if (v >= in.kit->mesh.positions.size())
+                return Error{ErrorCode::BadInput, "A pin lies on vertex " + std::to_string(v) +
+                                                      ", which this base does not have. Take it out of the settings."};
         }
     }
     w.cameras.resize(in.photos.size());
     w.eyes_mm = in.settings.eyes_mm;
-    if (w.eyes_mm > 0 && (!w.points.contains("pupil_l") || !w.points.contains("pupil_r"))) return Error{ErrorCode::BadInput, "The kit has no pupils marked, so a distance between them cannot be kept. Set it to 0."};
+    if (w.eyes_mm > 0 && (!w.points.contains("pupil_l") || !w.points.contains("pupil_r")))
+        return Error{ErrorCode::BadInput,
+                     "The kit has no pupils marked, so a distance between them cannot be kept. Set it to 0."};
     w.shape = in.space->shape(in.kit->mesh.positions, w.z);
     PhotoHead out;
     progress.say(0.02, "Placing the cameras");
     bool any = false;
     for (std::size_t i = 0; i < in.photos.size(); ++i) {
         const PhotoCamera like = camera_like(in, i);
-        if (w.cameras[i]) {   // to go on from; the lens may have been changed since
+        if (w.cameras[i]) {  // to go on from; the lens may have been changed since
             w.cameras[i]->centre = like.centre;
-            if (w.cameras[i]->parallel != like.parallel) w.cameras[i].reset();
-            else if (const PhotoLens lens = lens_of(in, i); lens.from == PhotoLens::From::Typed && !lens.parallel && lens.focal_35mm > 0) set_lens(w, *w.cameras[i], like.focal);
+            if (w.cameras[i]->parallel != like.parallel)
+                w.cameras[i].reset();
+            else if (const PhotoLens lens = lens_of(in, i);
+                     lens.from == PhotoLens::From::Typed && !lens.parallel && lens.focal_35mm > 0)
+                set_lens(w, *w.cameras[i], like.focal);
         }
         if (!w.cameras[i] && !like.parallel && guessed(in.photos[i])) {
             w.cameras[i] = *in.photos[i].found->camera;
@@ -405,25 +462,33 @@ Result<PhotoHead> fit_photos(const PhotoHeadInput& in, const Progress& progress)
         }
         if (!w.cameras[i]) {
             auto placed = place_camera(like, point_sights(w, i, rough_scale(w, i), false), w.shape);
-            if (placed) w.cameras[i] = *placed;
-            else out.notes.push_back("'" + in.photos[i].name + "' is left out: too little is marked on it. Mark at least four points there.");
+            if (placed)
+                w.cameras[i] = *placed;
+            else
+                out.notes.push_back("'" + in.photos[i].name +
+                                    "' is left out: too little is marked on it. Mark at least four points there.");
         }
         any |= w.cameras[i].has_value();
     }
-    if (!any) return Error{ErrorCode::DegenerateInput, "No photograph has the four landmarks that a camera needs. Find or mark some first."};
+    if (!any)
+        return Error{ErrorCode::DegenerateInput,
+                     "No photograph has the four landmarks that a camera needs. Find or mark some first."};
     look_at_pictures(w);
     const Eigen::Index known = in.space->known, all = in.space->count();
     const bool goes_on = w.z.size() == all;
     for (int round = goes_on ? in.quick ? kRounds - 1 : 2 : 0; round < kRounds; ++round) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
-        progress.say(0.05 + 0.85 * round / kRounds, round == 0 ? "Bending to the landmarks" : "Following curves and outlines");
+        progress.say(0.05 + 0.85 * round / kRounds,
+                     round == 0 ? "Bending to the landmarks" : "Following curves and outlines");
         const Eigen::Index modes = std::min(all, known + (round == 0 ? 36 : round == 1 ? 120 : all));
-        if (auto ok = one_round(w, round, modes, round == 0 ? 15 : round == 1 || in.settings.eyes_mm > 0 ? 8 : 5); !ok) return ok.error();
+        if (auto ok = one_round(w, round, modes, round == 0 ? 15 : round == 1 || in.settings.eyes_mm > 0 ? 8 : 5); !ok)
+            return ok.error();
         if (progress.live) progress.live(w.shape);
-        if (in.settings.eyes_mm > 0) {   // eyes are seated in their lids afterwards, and that moves them a little
+        if (in.settings.eyes_mm > 0) {  // eyes are seated in their lids afterwards, and that moves them a little
             Points seated = w.shape;
             follow_parts(*in.kit, nullptr, seated);
-            w.eyes_mm += in.settings.eyes_mm - (w.points.at("pupil_l").at(seated) - w.points.at("pupil_r").at(seated)).norm();
+            w.eyes_mm +=
+                in.settings.eyes_mm - (w.points.at("pupil_l").at(seated) - w.points.at("pupil_r").at(seated)).norm();
             w.eyes_mm = std::clamp(w.eyes_mm, 0.8 * in.settings.eyes_mm, 1.25 * in.settings.eyes_mm);
         }
     }

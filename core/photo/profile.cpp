@@ -13,24 +13,26 @@
 namespace veld {
 namespace {
 
-constexpr int kSearchPixels = 128;                       // the longer side of the picture that is searched
-constexpr double kForeheadMm = 38;                         // above the root of the nose: hair may hang as low
-constexpr double kHeadMm = 250, kLeastShare = 0.22, kMostShare = 1.0, kLarger = 1.08;   // a head's share of the height
-constexpr double kFullStep = 0.10;                       // a step of this much is as good an edge as any
-constexpr double kAgainst = 0.6;                         // an edge that runs across counts against
+constexpr int kSearchPixels = 128;  // the longer side of the picture that is searched
+constexpr double kForeheadMm = 38;  // above the root of the nose: hair may hang as low
+constexpr double kHeadMm = 250, kLeastShare = 0.22, kMostShare = 1.0, kLarger = 1.08;  // a head's share of the height
+constexpr double kFullStep = 0.10;  // a step of this much is as good an edge as any
+constexpr double kAgainst = 0.6;    // an edge that runs across counts against
 constexpr std::size_t kFollowed = 8;
-constexpr double kInsideMm = 8, kHoldMm = 5, kSideSigma = 4;   // degrees: a portrait from the side is meant as one
+constexpr double kInsideMm = 8, kHoldMm = 5, kSideSigma = 4;  // degrees: a portrait from the side is meant as one
 constexpr double kAlike = 0.38, kAlone = 0.06, kLikeMm = 2.5;
 constexpr double kOffWeighs = 0.4, kAskewWeighs = 0.01, kLeastYaw = 62;
-// The search's own score tells sides from other pictures better than how its edges could be followed: made-up sides and
-// the demo's 3.72 at least, fronts, three-quarters, walls and shelves 3.46 at most (bench photo_accuracy --believe).
+// The search's own score tells sides from other pictures better than how its edges could be followed: made-up sides
+// and the demo's 3.72 at least, fronts, three-quarters, walls and shelves 3.46 at most (bench photo_accuracy
+// --believe).
 constexpr double kScoreTells = 4, kBelieved = 3.6;
-constexpr double kOnOutlineMm = 2.5, kInsideShare = 0.2, kMostMm = 15, kEdgeMm = 3.5;   // how far off a mark may be: on the outline, and for each mm inside
+constexpr double kOnOutlineMm = 2.5, kInsideShare = 0.2, kMostMm = 15,
+                 kEdgeMm = 3.5;  // how far off a mark may be: on the outline, and for each mm inside
 
 // A place of the outline on the base, seen from one side by a parallel camera of one pixel a millimetre.
 struct Template {
     double yaw = 0;
-    std::vector<Vec2> at, outward;      // from the middle of the head
+    std::vector<Vec2> at, outward;  // from the middle of the head
 };
 
 Mat3 turned(double yaw, double roll) {
@@ -41,14 +43,13 @@ Mat3 turned(double yaw, double roll) {
     return Eigen::AngleAxisd(c, Vec3::UnitZ()).toRotationMatrix() * turn;
 }
 
-Vec3 middle_of(const BaseKit& kit) {
-    return kit.landmarks.at("sellion").at(kit.mesh.positions) + Vec3(0, -30, -70);
-}
+Vec3 middle_of(const BaseKit& kit) { return kit.landmarks.at("sellion").at(kit.mesh.positions) + Vec3(0, -30, -70); }
 
 // The part of an outline that is a face's profile: in front, from the forehead to the throat.
 bool of_profile(const BaseKit& kit, const Points& shape, const PhotoCamera& camera, const ContourPoint& p) {
     const Vec3 front = camera.turn * Vec3::UnitZ();
-    const double y = p.place.at(shape).y(), top = kit.landmarks.at("sellion").at(shape).y() + kForeheadMm, low = kit.landmarks.at("gnathion").at(shape).y() - 12;
+    const double y = p.place.at(shape).y(), top = kit.landmarks.at("sellion").at(shape).y() + kForeheadMm,
+                 low = kit.landmarks.at("gnathion").at(shape).y() - 12;
     return p.behind_mm > 150 && y < top && y > low && p.outward.dot(Vec2(front.x(), front.y()).normalized()) > -0.2;
 }
 
@@ -95,15 +96,16 @@ Edges edges_of(const Pixels& photo) {
                 if (g.squaredNorm() > best.squaredNorm()) best = g;
             }
             const float size = best.norm();
-            out.step.push_back(size > kFullStep ? Eigen::Vector2f(best / size) : Eigen::Vector2f(best / static_cast<float>(kFullStep)));
+            out.step.push_back(size > kFullStep ? Eigen::Vector2f(best / size)
+                                                : Eigen::Vector2f(best / static_cast<float>(kFullStep)));
         }
     }
     return out;
 }
 
 struct Place {
-    double score = -1, yaw = 0, roll = 0, scale = 1;   // scale: pixels of the photograph for a millimetre
-    Vec2 at = Vec2::Zero();                            // of the head's middle, in the photograph
+    double score = -1, yaw = 0, roll = 0, scale = 1;  // scale: pixels of the photograph for a millimetre
+    Vec2 at = Vec2::Zero();                           // of the head's middle, in the photograph
 };
 
 // The best place for one template at one size and lean.
@@ -116,7 +118,7 @@ Place best_place(const Edges& edges, const Template& t, double scale, double rol
     for (std::size_t i = 0; i < t.at.size(); ++i) {
         const Vec2 p = scale * (lean * t.at[i]);
         const Eigen::Vector2i pixel(static_cast<int>(std::floor(p.x())), static_cast<int>(std::floor(p.y())));
-        if (!at.empty() && at.back() == pixel) continue;   // finer than the picture
+        if (!at.empty() && at.back() == pixel) continue;  // finer than the picture
         at.push_back(pixel), normal.push_back((lean * t.outward[i]).cast<float>());
         low = low.cwiseMin(pixel), high = high.cwiseMax(pixel);
     }
@@ -125,11 +127,15 @@ Place best_place(const Edges& edges, const Template& t, double scale, double rol
         for (int x = -low.x(); x < edges.width - high.x(); ++x) {
             float sum = 0;
             for (std::size_t i = 0; i < at.size(); ++i) {
-                const Eigen::Vector2f& g = edges.step[static_cast<std::size_t>(y + at[i].y()) * static_cast<std::size_t>(edges.width) + static_cast<std::size_t>(x + at[i].x())];
-                sum += std::abs(g.dot(normal[i])) - static_cast<float>(kAgainst) * std::abs(g.x() * normal[i].y() - g.y() * normal[i].x());
+                const Eigen::Vector2f& g =
+                    edges.step[static_cast<std::size_t>(y + at[i].y()) * static_cast<std::size_t>(edges.width) +
+                               static_cast<std::size_t>(x + at[i].x())];
+                sum += std::abs(g.dot(normal[i])) -
+                       static_cast<float>(kAgainst) * std::abs(g.x() * normal[i].y() - g.y() * normal[i].x());
             }
             const double score = sum / static_cast<double>(at.size());
-            if (score > out.score) out = {score, t.yaw, roll, scale / edges.shrunk, Vec2(x + 0.5, y + 0.5) / edges.shrunk};
+            if (score > out.score)
+                out = {score, t.yaw, roll, scale / edges.shrunk, Vec2(x + 0.5, y + 0.5) / edges.shrunk};
         }
     }
     return out;
@@ -142,19 +148,25 @@ std::vector<Place> search(const Edges& edges, const std::vector<Template>& all, 
     };
     std::vector<Trial> trials;
     for (double share = kLeastShare; share <= kMostShare; share *= kLarger) {
-        for (int roll = -20; roll <= 20; roll += 5) trials.push_back({share * edges.height / kHeadMm, static_cast<double>(roll)});
+        for (int roll = -20; roll <= 20; roll += 5)
+            trials.push_back({share * edges.height / kHeadMm, static_cast<double>(roll)});
     }
     std::vector<Place> found;
     for (const Template& t : all) {
         if (progress.is_cancelled()) break;
         const std::size_t before = found.size();
         found.resize(before + trials.size());
-        tbb::parallel_for(std::size_t{0}, trials.size(), [&](std::size_t i) { found[before + i] = best_place(edges, t, trials[i].scale, trials[i].roll); });
+        tbb::parallel_for(std::size_t{0}, trials.size(), [&](std::size_t i) {
+            found[before + i] = best_place(edges, t, trials[i].scale, trials[i].roll);
+        });
     }
     std::stable_sort(found.begin(), found.end(), [](const Place& a, const Place& b) { return a.score > b.score; });
     std::vector<Place> out;
     for (const Place& p : found) {
-        const bool known = std::any_of(out.begin(), out.end(), [&](const Place& o) { return o.yaw * p.yaw > 0 && (o.at - p.at).norm() < 25 * p.scale && std::abs(std::log(o.scale / p.scale)) < 0.12; });
+        const bool known = std::any_of(out.begin(), out.end(), [&](const Place& o) {
+            return o.yaw * p.yaw > 0 && (o.at - p.at).norm() < 25 * p.scale &&
+                   std::abs(std::log(o.scale / p.scale)) < 0.12;
+        });
         if (!known) out.push_back(p);
         if (out.size() >= kFollowed) break;
     }
@@ -176,13 +188,15 @@ struct Followed {
     PhotoCamera camera;
     Points shape;
     Eigen::VectorXd z;
-    std::map<std::string, Vec2> inside;       // landmarks that were found by their looks
-    double score = 0;                 // of the search
-    double share = 0, rms_mm = 1e9;   // of the profile that lies on an edge; how far off what does
+    std::map<std::string, Vec2> inside;  // landmarks that were found by their looks
+    double score = 0;                    // of the search
+    double share = 0, rms_mm = 1e9;      // of the profile that lies on an edge; how far off what does
     // which of several
     double quality() const {
         const double yaw = std::abs(head_turn(camera).yaw);
-        return yaw < kLeastYaw || yaw > 180 - kLeastYaw ? 0 : score + share - kOffWeighs * rms_mm - kAskewWeighs * std::max(0.0, std::abs(yaw - 90) - 5);
+        return yaw < kLeastYaw || yaw > 180 - kLeastYaw
+                   ? 0
+                   : score + share - kOffWeighs * rms_mm - kAskewWeighs * std::max(0.0, std::abs(yaw - 90) - 5);
     }
     bool believed() const { return quality() > 0 && quality() + (kScoreTells - 1) * score > kBelieved; }
 };
@@ -195,9 +209,12 @@ struct Follower {
 
     // where the search has the head, give or take: keeps what an outline says nothing of
     void hold(SolveView& view, const PhotoCamera& start, double scale) const {
-        for (const char* name : {"exocanthion_l", "exocanthion_r", "cheilion_l", "cheilion_r", "tragion_l", "tragion_r", "gnathion"}) {
+        for (const char* name :
+             {"exocanthion_l", "exocanthion_r", "cheilion_l", "cheilion_r", "tragion_l", "tragion_r", "gnathion"}) {
             const auto place = kit.landmarks.find(name);
-            if (place != kit.landmarks.end()) view.sights.push_back({place->second, start.project(place->second.at(kit.mesh.positions)), kHoldMm * scale, {}});
+            if (place != kit.landmarks.end())
+                view.sights.push_back(
+                    {place->second, start.project(place->second.at(kit.mesh.positions)), kHoldMm * scale, {}});
         }
     }
     Followed operator()(const Place& place) const {
@@ -234,7 +251,8 @@ struct Follower {
         f.share = points.empty() ? 0 : static_cast<double>(sights.size()) / static_cast<double>(points.size());
         double squares = 0;
         for (const Sight& s : sights) {
-            const double mm = s.across->dot(f.camera.project(s.place.at(f.shape)) - s.pixel) / f.camera.pixels_per_mm(s.place.at(f.shape));
+            const double mm = s.across->dot(f.camera.project(s.place.at(f.shape)) - s.pixel) /
+                              f.camera.pixels_per_mm(s.place.at(f.shape));
             squares += mm * mm;
         }
         f.rms_mm = sights.empty() ? 1e9 : std::sqrt(squares / static_cast<double>(sights.size()));
@@ -275,11 +293,13 @@ struct Follower {
         const auto visible = visible_in(kit, f.shape, {f.camera});
         const char* side = head_turn(f.camera).yaw > 0 ? "_l" : "_r";
         std::vector<Feature> out;
-        for (const auto& [region, half, reach] : {std::tuple{"eye", 17.0, 9.0}, {"nose", 15.0, 7.0}, {"mouth", 15.0, 8.0}}) {
+        for (const auto& [region, half, reach] :
+             {std::tuple{"eye", 17.0, 9.0}, {"nose", 15.0, 7.0}, {"mouth", 15.0, 8.0}}) {
             Feature feature{region, {}, half, reach};
             for (const auto& [name, place] : kit.landmarks) {
                 const SchemePoint* p = landmark_scheme().point(name);
-                const bool shown = std::all_of(place.vertices.begin(), place.vertices.end(), [&](Index v) { return visible[v] != 0; });
+                const bool shown = std::all_of(place.vertices.begin(), place.vertices.end(),
+                                               [&](Index v) { return visible[v] != 0; });
                 if (p && p->region == region && name.ends_with(side) && shown) feature.names.push_back(name);
             }
             if (!feature.names.empty()) out.push_back(std::move(feature));
@@ -291,7 +311,8 @@ struct Follower {
 PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSurface& surface, const Followed& f) {
     PhotoDetection out;
     const HeadTurn turn = head_turn(f.camera);
-    out.by_outline = true, out.camera = f.camera, out.yaw = turn.yaw, out.pitch = turn.pitch, out.roll = turn.roll, out.pixels_per_mm = f.camera.pixels_per_mm(kit.landmarks.at("sellion").at(f.shape));
+    out.by_outline = true, out.camera = f.camera, out.yaw = turn.yaw, out.pitch = turn.pitch, out.roll = turn.roll,
+    out.pixels_per_mm = f.camera.pixels_per_mm(kit.landmarks.at("sellion").at(f.shape));
     out.faces.push_back({f.camera.project(middle_of(kit)), kHeadMm * out.pixels_per_mm, f.share});
     out.sure = std::clamp(f.share, 0.0, 1.0);
     out.marks.width = photo.pixels.width, out.marks.height = photo.pixels.height;
@@ -299,13 +320,13 @@ PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSur
     for (const ContourPoint& p : contour(surface, f.shape, f.camera, 3)) {
         if (of_profile(kit, f.shape, f.camera, p)) line.push_back(p.pixel);
     }
-    const std::vector<Triangle> solid = solid_triangles(kit);   // the query keeps no copy
+    const std::vector<Triangle> solid = solid_triangles(kit);  // the query keeps no copy
     const SurfaceQuery query(f.shape, solid);
     for (const auto& [name, place] : kit.landmarks) {
         if (!marked_on_photos(name)) continue;
         const Vec3 p = place.at(f.shape);
         const Vec2 pixel = f.camera.project(p);
-        double away = 1e9;   // from the outline
+        double away = 1e9;  // from the outline
         for (const Vec2& q : line) away = std::min(away, (q - pixel).norm() / f.camera.pixels_per_mm(p));
         // a place on the outline itself is at a right angle to the view, and seen all the same
         if (away > kEdgeMm && !seen_from(f.camera, query, p, kEdgeMm)) {
@@ -318,7 +339,7 @@ PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSur
         const auto alike = f.inside.find(name);
         const double off = alike != f.inside.end() ? kLikeMm : std::min(kMostMm, kOnOutlineMm + kInsideShare * away);
         if (alike != f.inside.end()) out.marks.points[name] = alike->second;
-        t.expected_mm = f.camera.pixels_per_mm(p) * off;   // pixels, on photographs
+        t.expected_mm = f.camera.pixels_per_mm(p) * off;  // pixels, on photographs
     }
     return out;
 }
@@ -327,8 +348,11 @@ Error cancelled() { return {ErrorCode::Cancelled, "Cancelled; nothing was change
 
 }  // namespace
 
-Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, const ShapeSpace* space, const Progress& progress) {
-    if (!kit.landmarks.contains("sellion") || !kit.landmarks.contains("gnathion") || photo.pixels.width < 48 || photo.pixels.height < 48) return no_face_in(photo);
+Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, const ShapeSpace* space,
+                                    const Progress& progress) {
+    if (!kit.landmarks.contains("sellion") || !kit.landmarks.contains("gnathion") || photo.pixels.width < 48 ||
+        photo.pixels.height < 48)
+        return no_face_in(photo);
     const OutlineSurface surface = outline_surface(kit);
     const auto places = search(edges_of(photo.pixels), templates(kit, surface), progress);
     if (progress.is_cancelled()) return cancelled();
@@ -353,7 +377,9 @@ Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, cons
     return marks_of(kit, photo, surface, whole);
 }
 
-Result<PhotoDetection> find_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* reference, std::size_t which, const ShapeSpace* space, const Progress& progress) {
+Result<PhotoDetection> find_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo,
+                                     const FaceReference* reference, std::size_t which, const ShapeSpace* space,
+                                     const Progress& progress) {
     auto found = detect_on_photo(network, kit, photo, reference, which);
     if (progress.is_cancelled()) return cancelled();
     if (found || found.error().code != ErrorCode::NotFound || which > 0) return found;

@@ -11,11 +11,14 @@
 
 namespace veld {
 
-// space: how heads may differ; null: a smooth one is made. Fails with NotFound and the photograph's name, or with Cancelled.
-// Takes seconds; progress is only asked whether it is cancelled.
-Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, const ShapeSpace* space, const Progress& progress);
+// space: how heads may differ; null: a smooth one is made. Fails with NotFound and the photograph's name, or with
+// Cancelled. Takes seconds; progress is only asked whether it is cancelled.
+Result<PhotoDetection> find_profile(const BaseKit& kit, const Photo& photo, const ShapeSpace* space,
+                                    const Progress& progress);
 
 // The networks' marks; where they see no face, a profile's. Fails as either.
-Result<PhotoDetection> find_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo, const FaceReference* reference, std::size_t which, const ShapeSpace* space, const Progress& progress);
+Result<PhotoDetection> find_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo,
+                                     const FaceReference* reference, std::size_t which, const ShapeSpace* space,
+                                     const Progress& progress);
 
 }  // namespace veld

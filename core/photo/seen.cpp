@@ -11,7 +11,7 @@
 namespace veld {
 
 constexpr double kSeenDegrees = 70, kFarMm = 600;
-constexpr double kBrowsMm = 25;   // above the root of the nose: a fringe may hang lower than the hairline
+constexpr double kBrowsMm = 25;  // above the root of the nose: a fringe may hang lower than the hairline
 
 bool seen_from(const PhotoCamera& camera, const SurfaceQuery& query, const Vec3& place, double within_mm) {
     const Vec3 towards = camera.towards(place), start = place - kFarMm * towards;
@@ -19,7 +19,8 @@ bool seen_from(const PhotoCamera& camera, const SurfaceQuery& query, const Vec3&
     return !hit || (hit.position - start).norm() > kFarMm - within_mm;
 }
 
-std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape, const std::vector<PhotoCamera>& cameras) {
+std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape,
+                                      const std::vector<PhotoCamera>& cameras) {
     const std::vector<Triangle> solid = solid_triangles(kit);
     const SurfaceQuery query(shape, solid);
     const Points normals = vertex_normals(shape, solid);
@@ -38,12 +39,15 @@ std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape, c
     return out;
 }
 
-std::vector<char> skin_shown(const BaseKit& kit, const Points& shape, const PhotoCamera& camera, const std::vector<char>& visible, const EdgePicture& picture, const SkinTone& tone) {
+std::vector<char> skin_shown(const BaseKit& kit, const Points& shape, const PhotoCamera& camera,
+                             const std::vector<char>& visible, const EdgePicture& picture, const SkinTone& tone) {
     const Adjacency next = vertex_neighbours(kit.triangulation.triangles, static_cast<Index>(shape.size()));
     std::vector<char> coloured(shape.size(), 0), out(shape.size(), 0);
-    for (std::size_t v = 0; v < shape.size(); ++v) coloured[v] = visible[v] && tone.skin(picture.colour(camera.project(shape[v])));
+    for (std::size_t v = 0; v < shape.size(); ++v)
+        coloured[v] = visible[v] && tone.skin(picture.colour(camera.project(shape[v])));
     std::vector<Index> front;
-    const double brows = kit.landmarks.contains("sellion") ? kit.landmarks.at("sellion").at(shape).y() + kBrowsMm : 1e9;
+    const double brows =
+        kit.landmarks.contains("sellion") ? kit.landmarks.at("sellion").at(shape).y() + kBrowsMm : 1e9;
     for (const char* name : {"face", "lips", "lid_l", "lid_r", "eye_l", "eye_r"}) {
         for (const Index v : kit.region(name)) {
             if (visible[v] && !out[v] && shape[v].y() < brows) out[v] = 1, front.push_back(v);
@@ -55,7 +59,8 @@ std::vector<char> skin_shown(const BaseKit& kit, const Points& shape, const Phot
         for (const Index* n = next.begin(v); n != next.end(v); ++n) {
             if (out[*n] || !coloured[*n]) continue;
             // a strand of hair lets single places through: most of what is around has to be skin as well
-            const auto skin = std::count_if(next.begin(*n), next.end(*n), [&](Index i) { return coloured[i] || out[i]; });
+            const auto skin =
+                std::count_if(next.begin(*n), next.end(*n), [&](Index i) { return coloured[i] || out[i]; });
             if (3 * skin < 2 * (next.end(*n) - next.begin(*n))) continue;
             out[*n] = 1, front.push_back(*n);
         }
@@ -64,7 +69,8 @@ std::vector<char> skin_shown(const BaseKit& kit, const Points& shape, const Phot
     std::vector<char> with_edge = out;
     for (std::size_t v = 0; v < shape.size(); ++v) {
         if (out[v] || !coloured[v]) continue;
-        with_edge[v] = static_cast<char>(std::any_of(next.begin(static_cast<Index>(v)), next.end(static_cast<Index>(v)), [&](Index i) { return out[i]; }));
+        with_edge[v] = static_cast<char>(std::any_of(
+            next.begin(static_cast<Index>(v)), next.end(static_cast<Index>(v)), [&](Index i) { return out[i]; }));
     }
     return with_edge;
 }

@@ -28,7 +28,8 @@ struct Projection {
     template <class T>
     void operator()(const T* pose, const T& log_focal, const T* x, T* pixel, T* depth) const {
         T turned[3], c[3];
-        for (int i = 0; i < 3; ++i) turned[i] = T(camera->turn(i, 0)) * x[0] + T(camera->turn(i, 1)) * x[1] + T(camera->turn(i, 2)) * x[2];
+        for (int i = 0; i < 3; ++i)
+            turned[i] = T(camera->turn(i, 0)) * x[0] + T(camera->turn(i, 1)) * x[1] + T(camera->turn(i, 2)) * x[2];
         ceres::AngleAxisRotatePoint(pose, turned, c);
         for (int i = 0; i < 3; ++i) c[i] += pose[3 + i];
         const T f = ceres::exp(log_focal);
@@ -41,10 +42,12 @@ struct Projection {
 
 // Residual of one sight or depth. Parameters: pose, log focal, z; of a depth the zero as well.
 class SeenCost : public ceres::CostFunction {
-   public:
-    SeenCost(const PhotoCamera& camera, const SurfacePoint& place, const SolveProblem& p, Eigen::Index modes) : projection_{&camera}, mean_(place.at(*p.base)), rows_(Rows::Zero(3, modes)) {
+ public:
+    SeenCost(const PhotoCamera& camera, const SurfacePoint& place, const SolveProblem& p, Eigen::Index modes)
+        : projection_{&camera}, mean_(place.at(*p.base)), rows_(Rows::Zero(3, modes)) {
         for (std::size_t k = 0; k < 3; ++k) {
-            if (place.weights[k] != 0 && modes > 0) rows_ += place.weights[k] * p.space->rows(place.vertices[k]).leftCols(modes);
+            if (place.weights[k] != 0 && modes > 0)
+                rows_ += place.weights[k] * p.space->rows(place.vertices[k]).leftCols(modes);
         }
         mutable_parameter_block_sizes()->assign({6, 1});
         if (modes > 0) mutable_parameter_block_sizes()->push_back(static_cast<int>(modes));
@@ -69,25 +72,31 @@ class SeenCost : public ceres::CostFunction {
         const J focal(p[1][0], 6);
         for (int i = 0; i < 3; ++i) place[i] = J(x[i], 7 + i);
         projection_(pose, focal, place, pixel, &depth);
-        if (!projection_.camera->parallel && !(depth.a > 1)) return false;   // behind the camera
+        if (!projection_.camera->parallel && !(depth.a > 1)) return false;  // behind the camera
         J out[2];
         int count = 2;
         const std::size_t zero = modes > 0 ? 3 : 2;
-        if (is_depth_) out[0] = weight_ * (depth - J(p[zero][0]) - J(depth_)), count = 1;
-        else if (across_) out[0] = weight_ * (across_->x() * (pixel[0] - J(pixel_.x())) + across_->y() * (pixel[1] - J(pixel_.y()))), count = 1;
-        else out[0] = weight_ * (pixel[0] - J(pixel_.x())), out[1] = weight_ * (pixel[1] - J(pixel_.y()));
+        if (is_depth_)
+            out[0] = weight_ * (depth - J(p[zero][0]) - J(depth_)), count = 1;
+        else if (across_)
+            out[0] = weight_ * (across_->x() * (pixel[0] - J(pixel_.x())) + across_->y() * (pixel[1] - J(pixel_.y()))),
+            count = 1;
+        else
+            out[0] = weight_ * (pixel[0] - J(pixel_.x())), out[1] = weight_ * (pixel[1] - J(pixel_.y()));
         for (int r = 0; r < count; ++r) {
             residual[r] = out[r].a;
             if (!jacobian) continue;
             if (jacobian[0]) std::copy_n(out[r].v.data(), 6, jacobian[0] + 6 * r);
             if (jacobian[1]) jacobian[1][r] = out[r].v[6];
-            if (modes > 0 && jacobian[2]) Eigen::Map<VectorXd>(jacobian[2] + modes * r, modes).noalias() = rows_.transpose() * out[r].v.tail<3>();
+            if (modes > 0 && jacobian[2])
+                Eigen::Map<VectorXd>(jacobian[2] + modes * r, modes).noalias() =
+                    rows_.transpose() * out[r].v.tail<3>();
             if (is_depth_ && jacobian[zero]) jacobian[zero][r] = -weight_;
         }
         return true;
     }
 
-   private:
+ private:
     Projection projection_;
     Vec3 mean_;
     Rows rows_;
@@ -99,7 +108,7 @@ class SeenCost : public ceres::CostFunction {
 
 // weight * (value - expected), of a block of numbers
 class PriorCost : public ceres::CostFunction {
-   public:
+ public:
     PriorCost(int size, double expected, double weight) : expected_(expected), weight_(weight) {
         set_num_residuals(size);
         mutable_parameter_block_sizes()->push_back(size);
@@ -115,14 +124,14 @@ class PriorCost : public ceres::CostFunction {
         return true;
     }
 
-   private:
+ private:
     double expected_, weight_;
 };
 
 // (yaw - expected) / sigma, of a camera's pose; yaw as head_turn() has it
 struct YawCost {
     Mat3 start;
-    double expected, weight;   // radians
+    double expected, weight;  // radians
     template <class T>
     bool operator()(const T* pose, T* residual) const {
         // what looks along the camera's axis, backwards, in the head's frame
@@ -140,8 +149,9 @@ struct YawCost {
 
 // (|a - b| - known) / sigma, of z
 class SizeCost : public ceres::CostFunction {
-   public:
-    SizeCost(const KnownSize& size, const SolveProblem& p, Eigen::Index modes) : size_(size), between_(size.a.at(*p.base) - size.b.at(*p.base)), rows_(Rows::Zero(3, modes)) {
+ public:
+    SizeCost(const KnownSize& size, const SolveProblem& p, Eigen::Index modes)
+        : size_(size), between_(size.a.at(*p.base) - size.b.at(*p.base)), rows_(Rows::Zero(3, modes)) {
         for (std::size_t k = 0; k < 3; ++k) {
             rows_ += size.a.weights[k] * p.space->rows(size.a.vertices[k]).leftCols(modes);
             rows_ -= size.b.weights[k] * p.space->rows(size.b.vertices[k]).leftCols(modes);
@@ -152,22 +162,25 @@ class SizeCost : public ceres::CostFunction {
     bool Evaluate(double const* const* p, double* residual, double** jacobian) const override {
         const Vec3 d = between_ + rows_ * Eigen::Map<const VectorXd>(p[0], rows_.cols());
         residual[0] = (d.norm() - size_.mm) / size_.sigma_mm;
-        if (jacobian && jacobian[0]) Eigen::Map<VectorXd>(jacobian[0], rows_.cols()) = rows_.transpose() * d.normalized() / size_.sigma_mm;
+        if (jacobian && jacobian[0])
+            Eigen::Map<VectorXd>(jacobian[0], rows_.cols()) = rows_.transpose() * d.normalized() / size_.sigma_mm;
         return true;
     }
 
-   private:
+ private:
     KnownSize size_;
     Vec3 between_;
     Rows rows_;
 };
 
 class Stop : public ceres::IterationCallback {
-   public:
+ public:
     explicit Stop(const Progress& progress) : progress_(progress) {}
-    ceres::CallbackReturnType operator()(const ceres::IterationSummary&) override { return progress_.is_cancelled() ? ceres::SOLVER_ABORT : ceres::SOLVER_CONTINUE; }
+    ceres::CallbackReturnType operator()(const ceres::IterationSummary&) override {
+        return progress_.is_cancelled() ? ceres::SOLVER_ABORT : ceres::SOLVER_CONTINUE;
+    }
 
-   private:
+ private:
     const Progress& progress_;
 };
 
@@ -185,9 +198,9 @@ PhotoCamera camera_of(const PhotoCamera& start, const Block& b, double log_focal
 
 namespace {
 
-// Per view the number whose focal length it shares; its own when it shares none. Of one lens for all, pictures of one size
-// share: a typed focal length is then everybody's, but for a picture whose own typed one is another. A camera that stays
-// as it is shares with nobody.
+// Per view the number whose focal length it shares; its own when it shares none. Of one lens for all, pictures of one
+// size share: a typed focal length is then everybody's, but for a picture whose own typed one is another. A camera
+// that stays as it is shares with nobody.
 std::vector<std::size_t> shared_lens(const SolveProblem& p) {
     std::vector<std::size_t> out(p.views.size());
     std::map<std::pair<int, int>, std::size_t> lead;
@@ -196,7 +209,7 @@ std::vector<std::size_t> shared_lens(const SolveProblem& p) {
         return std::pair(std::max(c.width, c.height), std::min(c.width, c.height));
     };
     const auto shares = [&](std::size_t i) { return p.one_lens && !p.views[i].camera.parallel && !p.views[i].fixed; };
-    for (const bool typed : {true, false}) {   // who knows the lens leads
+    for (const bool typed : {true, false}) {  // who knows the lens leads
         for (std::size_t i = 0; i < out.size(); ++i) {
             if (p.views[i].focal_fixed != typed) continue;
             out[i] = shares(i) ? lead.try_emplace(size(i), i).first->second : i;
@@ -245,13 +258,21 @@ Result<Solved> solve_photos(const SolveProblem& p, const Progress& progress) {
             add(cost, 2.0, &block[i].depth_zero);
         }
         if (!problem.HasParameterBlock(block[i].pose)) continue;
-        if (view.expected_focal > 0) problem.AddResidualBlock(new PriorCost(1, std::log(view.expected_focal), 1 / view.focal_sigma), nullptr, focal[i]);
-        if (view.expected_yaw && !view.fixed) problem.AddResidualBlock(new ceres::AutoDiffCostFunction<YawCost, 1, 6>(new YawCost{view.camera.turn, *view.expected_yaw * M_PI / 180, 180 / M_PI / view.yaw_sigma}), nullptr, block[i].pose);
+        if (view.expected_focal > 0)
+            problem.AddResidualBlock(new PriorCost(1, std::log(view.expected_focal), 1 / view.focal_sigma), nullptr,
+                                     focal[i]);
+        if (view.expected_yaw && !view.fixed)
+            problem.AddResidualBlock(
+                new ceres::AutoDiffCostFunction<YawCost, 1, 6>(
+                    new YawCost{view.camera.turn, *view.expected_yaw * M_PI / 180, 180 / M_PI / view.yaw_sigma}),
+                nullptr, block[i].pose);
         if (view.fixed) problem.SetParameterBlockConstant(block[i].pose);
         if (view.fixed || p.views[lens[i]].focal_fixed) problem.SetParameterBlockConstant(focal[i]);
         if (view.camera.parallel && !view.fixed) problem.SetManifold(block[i].pose, new ceres::SubsetManifold(6, {5}));
     }
-    if (!any) return Error{ErrorCode::DegenerateInput, "Too little is marked: every photograph needs at least three landmarks, and one of them more."};
+    if (!any)
+        return Error{ErrorCode::DegenerateInput,
+                     "Too little is marked: every photograph needs at least three landmarks, and one of them more."};
     if (modes > 0) problem.AddResidualBlock(new PriorCost(static_cast<int>(modes), 0, p.prior), nullptr, z.data());
     for (const KnownSize& size : p.sizes) {
         if (modes > 0) problem.AddResidualBlock(new SizeCost(size, p, modes), nullptr, z.data());
@@ -263,12 +284,14 @@ Result<Solved> solve_photos(const SolveProblem& p, const Progress& progress) {
     options.max_num_iterations = p.iterations;
     options.function_tolerance = 1e-5;
     options.logging_type = ceres::SILENT;
-    options.num_threads = 1;   // the same numbers on every machine
+    options.num_threads = 1;  // the same numbers on every machine
     options.callbacks.push_back(&stop);
     ceres::Solver::Summary summary;
     ceres::Solve(options, &problem, &summary);
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
-    if (!summary.IsSolutionUsable()) return Error{ErrorCode::DegenerateInput, "No cameras explain these landmarks. Look for exchanged or far misplaced ones."};
+    if (!summary.IsSolutionUsable())
+        return Error{ErrorCode::DegenerateInput,
+                     "No cameras explain these landmarks. Look for exchanged or far misplaced ones."};
     Solved out;
     for (std::size_t i = 0; i < n; ++i) out.cameras.push_back(camera_of(p.views[i].camera, block[i], *focal[i]));
     out.z = z, out.cost = summary.final_cost, out.iterations = static_cast<int>(summary.iterations.size());
@@ -276,7 +299,9 @@ Result<Solved> solve_photos(const SolveProblem& p, const Progress& progress) {
 }
 
 Result<PhotoCamera> place_camera(const PhotoCamera& like, const std::vector<Sight>& sights, const Points& shape) {
-    const Error few{ErrorCode::DegenerateInput, "A photograph needs at least four landmarks that do not lie on a line to know where its camera stood."};
+    const Error few{
+        ErrorCode::DegenerateInput,
+        "A photograph needs at least four landmarks that do not lie on a line to know where its camera stood."};
     if (sights.size() < 4) return few;
     Vec3 m3 = Vec3::Zero();
     Vec2 m2 = Vec2::Zero();
@@ -304,7 +329,8 @@ Result<PhotoCamera> place_camera(const PhotoCamera& like, const std::vector<Sigh
     r.row(2) = r.row(0).cross(r.row(1));
     const Eigen::JacobiSVD<Mat3> svd(r, Eigen::ComputeFullU | Eigen::ComputeFullV);
     PhotoCamera out = like;
-    out.turn = svd.matrixU() * Vec3(1, 1, (svd.matrixU() * svd.matrixV().transpose()).determinant()).asDiagonal() * svd.matrixV().transpose();
+    out.turn = svd.matrixU() * Vec3(1, 1, (svd.matrixU() * svd.matrixV().transpose()).determinant()).asDiagonal() *
+               svd.matrixV().transpose();
     const double depth = like.parallel ? 1000 : like.focal / scale;
     if (like.parallel) out.focal = scale;
     const Vec2 at = (m2 - like.centre) / (like.parallel ? out.focal : scale);

@@ -17,7 +17,8 @@ std::vector<const Morph*> morphs_of(const ProjectState& state) {
 
 Points mixed_shape(const ProjectState& state) {
     Points out = mix_morphs(state.kit->mesh.positions, state.amounts());
-    if (state.regions && !state.region_mix.empty()) add_region_mix(*state.regions, state.region_mix, morphs_of(state), out);
+    if (state.regions && !state.region_mix.empty())
+        add_region_mix(*state.regions, state.region_mix, morphs_of(state), out);
     return out;
 }
 
@@ -31,7 +32,8 @@ Result<Morph> bake_mix(const ProjectState& state, const std::string& name) {
     std::string origin = sliders.origin;
     if (state.regions) {
         root = add_region_deltas(*state.regions, state.region_mix, morphs_of(state), regions);
-        for (const RegionAmount& a : state.region_mix) origin += (origin.empty() ? "" : " + ") + a.region + " of " + a.morph;
+        for (const RegionAmount& a : state.region_mix)
+            origin += (origin.empty() ? "" : " + ") + a.region + " of " + a.morph;
     }
     Points shape = kit.mesh.positions;
     for (std::size_t i = 0; i < sliders.index.size(); ++i) regions[sliders.index[i]] += sliders.delta[i];
@@ -39,13 +41,15 @@ Result<Morph> bake_mix(const ProjectState& state, const std::string& name) {
     auto out = make_morph(kit, shape, name);
     if (!out) return out.error();
     out->root = sliders.root + root;
-    if (out->index.empty() && out->root.isZero(0)) return Error{ErrorCode::BadInput, "Nothing is mixed: every slider is at 0."};
+    if (out->index.empty() && out->root.isZero(0))
+        return Error{ErrorCode::BadInput, "Nothing is mixed: every slider is at 0."};
     out->kind = sliders.kind, out->origin = "Baked: " + origin;
     return out;
 }
 
 int find_morph(const ProjectState& state, const std::string& name) {
-    const auto at = std::find_if(state.bank.begin(), state.bank.end(), [&](const BankEntry& e) { return e.morph->name == name; });
+    const auto at =
+        std::find_if(state.bank.begin(), state.bank.end(), [&](const BankEntry& e) { return e.morph->name == name; });
     return at == state.bank.end() ? -1 : static_cast<int>(at - state.bank.begin());
 }
 
@@ -125,9 +129,13 @@ void set_between(ProjectState& state, double share) {
     const auto add = [&](const MixSetting& from, double part) {
         for (const auto& [name, amount] : from.amounts) mix.amounts[name] += part * amount;
         for (const RegionAmount& a : from.regions) {
-            const auto at = std::find_if(mix.regions.begin(), mix.regions.end(), [&](const RegionAmount& b) { return b.region == a.region && b.morph == a.morph; });
-            if (at != mix.regions.end()) at->amount += part * a.amount;
-            else mix.regions.push_back({a.region, a.morph, part * a.amount});
+            const auto at = std::find_if(mix.regions.begin(), mix.regions.end(), [&](const RegionAmount& b) {
+                return b.region == a.region && b.morph == a.morph;
+            });
+            if (at != mix.regions.end())
+                at->amount += part * a.amount;
+            else
+                mix.regions.push_back({a.region, a.morph, part * a.amount});
         }
     };
     // at the ends the setting itself, to the last bit
@@ -139,13 +147,18 @@ void set_between(ProjectState& state, double share) {
 
 bool set_region_amount(ProjectState& state, const RegionAmount& amount) {
     if (!state.regions) state.regions = std::make_shared<const BaseRegions>(face_regions(*state.kit));
-    const auto at = std::find_if(state.region_mix.begin(), state.region_mix.end(), [&](const RegionAmount& a) { return a.region == amount.region && a.morph == amount.morph; });
+    const auto at = std::find_if(state.region_mix.begin(), state.region_mix.end(), [&](const RegionAmount& a) {
+        return a.region == amount.region && a.morph == amount.morph;
+    });
     state.between.reset();
     if (at != state.region_mix.end()) {
         at->amount = amount.amount;
         return true;
     }
-    if (std::count_if(state.region_mix.begin(), state.region_mix.end(), [&](const RegionAmount& a) { return a.region == amount.region; }) >= static_cast<std::ptrdiff_t>(kMostShapes)) return false;
+    if (std::count_if(state.region_mix.begin(), state.region_mix.end(), [&](const RegionAmount& a) {
+            return a.region == amount.region;
+        }) >= static_cast<std::ptrdiff_t>(kMostShapes))
+        return false;
     state.region_mix.push_back(amount);
     return true;
 }

@@ -23,7 +23,9 @@ std::vector<RegionAmount> regions_from(const Json& j) {
 }
 
 Json setting_json(const MixSetting& s) { return {{"amounts", s.amounts}, {"regions", regions_json(s.regions)}}; }
-MixSetting setting_from(const Json& j) { return {j.at("amounts").get<std::map<std::string, double>>(), regions_from(j.at("regions"))}; }
+MixSetting setting_from(const Json& j) {
+    return {j.at("amounts").get<std::map<std::string, double>>(), regions_from(j.at("regions"))};
+}
 
 }  // namespace
 
@@ -46,20 +48,25 @@ void pack_bank(const ProjectState& s, Json& j, const std::function<std::string(s
     j["sent"] = Json::array();
     for (const SentFile& f : s.sent) {
         Json sent = {{"file", f.file}, {"stamp", f.stamp}, {"memory", Json::parse(sent_text(f))}};
-        if (f.shape) sent["shape"] = keep({reinterpret_cast<const char*>(f.shape->data()), f.shape->size() * sizeof(Vec3)});
+        if (f.shape)
+            sent["shape"] = keep({reinterpret_cast<const char*>(f.shape->data()), f.shape->size() * sizeof(Vec3)});
         j["sent"].push_back(std::move(sent));
     }
 }
 
-Status unpack_bank(const Json& j, const std::string& path, const std::function<bool(const std::string&, std::string&)>& blob, ProjectState& out) {
-    const auto damaged = [&](const std::string& why) { return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: " + why}; };
+Status unpack_bank(const Json& j, const std::string& path,
+                   const std::function<bool(const std::string&, std::string&)>& blob, ProjectState& out) {
+    const auto damaged = [&](const std::string& why) {
+        return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: " + why};
+    };
     const Json& list = j.at("bank");
     std::vector<std::string> bytes(list.size());
     for (std::size_t i = 0; i < list.size(); ++i) {
         if (!blob(list[i].at("morph"), bytes[i])) return damaged("a morph is missing.");
     }
     std::vector<Result<Morph>> morphs(list.size(), Error{});
-    tbb::parallel_for(std::size_t{0}, list.size(), [&](std::size_t i) { morphs[i] = parse_morph(bytes[i], path, *out.kit); });
+    tbb::parallel_for(std::size_t{0}, list.size(),
+                      [&](std::size_t i) { morphs[i] = parse_morph(bytes[i], path, *out.kit); });
     std::vector<std::string> taken;
     for (std::size_t i = 0; i < list.size(); ++i) {
         if (!morphs[i]) return morphs[i].error();
@@ -67,10 +74,11 @@ Status unpack_bank(const Json& j, const std::string& path, const std::function<b
         morphs[i]->name = free_name(morphs[i]->name, taken);
         taken.push_back(morphs[i]->name);
         const Json& e = list[i];
-        out.bank.push_back({std::make_shared<Morph>(std::move(*morphs[i])), e.at("amount").get<double>(), e.value("muted", false), e.value("solo", false), e.value("favourite", false)});
+        out.bank.push_back({std::make_shared<Morph>(std::move(*morphs[i])), e.at("amount").get<double>(),
+                            e.value("muted", false), e.value("solo", false), e.value("favourite", false)});
         if (const auto id = id_value(e.value("id", ""))) out.bank.back().id.value = id;
     }
-    if (!j.contains("region_mix")) return Done{};   // written before there was more than sliders
+    if (!j.contains("region_mix")) return Done{};  // written before there was more than sliders
     out.region_mix = regions_from(j["region_mix"]);
     if (!out.region_mix.empty()) out.regions = std::make_shared<const BaseRegions>(face_regions(*out.kit));
     if (j.contains("mix_a")) out.mix_a = setting_from(j["mix_a"]);
@@ -81,7 +89,8 @@ Status unpack_bank(const Json& j, const std::string& path, const std::function<b
     if (j.contains("head_share")) {
         out.head_share.vertex = j["head_share"].at("vertex").get<std::vector<Index>>();
         out.head_share.weight = j["head_share"].at("weight").get<std::vector<float>>();
-        if (out.head_share.vertex.size() != out.head_share.weight.size()) return damaged("the head share's weights are cut short.");
+        if (out.head_share.vertex.size() != out.head_share.weight.size())
+            return damaged("the head share's weights are cut short.");
     }
     out.exchange = j.at("exchange");
     for (const Json& s : j.at("sent")) {
@@ -90,7 +99,8 @@ Status unpack_bank(const Json& j, const std::string& path, const std::function<b
         sent->file = s.at("file"), sent->stamp = s.at("stamp");
         if (s.contains("shape")) {
             std::string raw;
-            if (!blob(s["shape"], raw) || raw.size() != out.kit->mesh.positions.size() * sizeof(Vec3)) return damaged("the shape that '" + sent->file + "' was sent with does not match the kit.");
+            if (!blob(s["shape"], raw) || raw.size() != out.kit->mesh.positions.size() * sizeof(Vec3))
+                return damaged("the shape that '" + sent->file + "' was sent with does not match the kit.");
             auto shape = std::make_shared<Points>(out.kit->mesh.positions.size());
             std::memcpy(static_cast<void*>(shape->data()), raw.data(), raw.size());
             sent->shape = shape;

@@ -26,22 +26,33 @@ Status Database::open(const std::string& path, bool create) {
 Error Database::fail(const std::string& verb) const {
     const int code = sqlite3_errcode(db_);
     std::string why = sqlite3_errmsg(db_);
-    if (code == SQLITE_FULL) why = "the disk is full. Free some space and save again; the file still holds the last complete state";
-    if (code == SQLITE_IOERR) why = "the disk cannot be read or written (full or failing). Save to another place; the file still holds the last complete state";
-    if (code == SQLITE_READONLY || code == SQLITE_CANTOPEN || code == SQLITE_PERM) why = "it is not there, or the folder is read-only. Choose another place";
+    if (code == SQLITE_FULL)
+        why = "the disk is full. Free some space and save again; the file still holds the last complete state";
+    if (code == SQLITE_IOERR)
+        why =
+            "the disk cannot be read or written (full or failing). Save to another place; the file still holds the "
+            "last complete state";
+    if (code == SQLITE_READONLY || code == SQLITE_CANTOPEN || code == SQLITE_PERM)
+        why = "it is not there, or the folder is read-only. Choose another place";
     if (code == SQLITE_NOTADB || code == SQLITE_CORRUPT) why = "it is no Veldstone project, or it is damaged";
     if (code == SQLITE_BUSY || code == SQLITE_LOCKED) why = "another program has it open";
-    return {code == SQLITE_NOTADB || code == SQLITE_CORRUPT ? ErrorCode::BadFile : ErrorCode::Io, "Cannot " + verb + " the project '" + path_ + "': " + why + "."};
+    return {code == SQLITE_NOTADB || code == SQLITE_CORRUPT ? ErrorCode::BadFile : ErrorCode::Io,
+            "Cannot " + verb + " the project '" + path_ + "': " + why + "."};
 }
 
 Status Database::run(const std::string& sql) {
-    return sqlite3_exec(db_, sql.c_str(), nullptr, nullptr, nullptr) == SQLITE_OK ? Status(Done{}) : Status(fail("write"));
+    return sqlite3_exec(db_, sql.c_str(), nullptr, nullptr, nullptr) == SQLITE_OK ? Status(Done{})
+                                                                                  : Status(fail("write"));
 }
 
-Statement::Statement(Database& db, const char* sql) { ok_ = sqlite3_prepare_v2(db.handle(), sql, -1, &s_, nullptr) == SQLITE_OK; }
+Statement::Statement(Database& db, const char* sql) {
+    ok_ = sqlite3_prepare_v2(db.handle(), sql, -1, &s_, nullptr) == SQLITE_OK;
+}
 Statement::~Statement() { sqlite3_finalize(s_); }
 
-void Statement::text(int at, const std::string& v) { sqlite3_bind_text(s_, at, v.data(), static_cast<int>(v.size()), SQLITE_TRANSIENT); }
+void Statement::text(int at, const std::string& v) {
+    sqlite3_bind_text(s_, at, v.data(), static_cast<int>(v.size()), SQLITE_TRANSIENT);
+}
 void Statement::number(int at, std::int64_t v) { sqlite3_bind_int64(s_, at, v); }
 void Statement::blob(int at, const std::string& v) { sqlite3_bind_blob64(s_, at, v.data(), v.size(), SQLITE_STATIC); }
 
@@ -69,7 +80,8 @@ std::string blob_id(const std::string& bytes) {
         b ^= b >> 32;
     }
     char text[64];
-    std::snprintf(text, sizeof text, "%zx-%016llx%016llx", bytes.size(), static_cast<unsigned long long>(a), static_cast<unsigned long long>(b));
+    std::snprintf(text, sizeof text, "%zx-%016llx%016llx", bytes.size(), static_cast<unsigned long long>(a),
+                  static_cast<unsigned long long>(b));
     return text;
 }
 

@@ -11,7 +11,7 @@ struct sqlite3_stmt;
 namespace veld {
 
 class Database {
-   public:
+ public:
     Database() = default;
     Database(const Database&) = delete;
     Database& operator=(const Database&) = delete;
@@ -24,14 +24,14 @@ class Database {
     Error fail(const std::string& verb) const;
     sqlite3* handle() const { return db_; }
 
-   private:
+ private:
     sqlite3* db_ = nullptr;
     std::string path_;
 };
 
 // One prepared statement; parameters and columns are counted as SQLite does (from 1 and from 0).
 class Statement {
-   public:
+ public:
     Statement(Database& db, const char* sql);
     Statement(const Statement&) = delete;
     Statement& operator=(const Statement&) = delete;
@@ -39,14 +39,14 @@ class Statement {
 
     void text(int at, const std::string& value);
     void number(int at, std::int64_t value);
-    void blob(int at, const std::string& value);   // must live until the step
-    bool row();                                     // steps; true: there is a row to be read
-    bool done();                                    // steps; true: it ran to its end
-    bool failed() const { return failed_; }         // the last step did neither
+    void blob(int at, const std::string& value);  // must live until the step
+    bool row();                                   // steps; true: there is a row to be read
+    bool done();                                  // steps; true: it ran to its end
+    bool failed() const { return failed_; }       // the last step did neither
     std::string column(int at);
     std::int64_t number_column(int at);
 
-   private:
+ private:
     int step();
     sqlite3_stmt* s_ = nullptr;
     bool ok_ = false, failed_ = false;

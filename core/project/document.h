@@ -7,8 +7,10 @@
 namespace veld {
 
 class Document {
-   public:
-    explicit Document(ProjectState state = {}, Pager pager = Pager()) : pager_(std::move(pager)) { reset(std::move(state)); }
+ public:
+    explicit Document(ProjectState state = {}, Pager pager = Pager()) : pager_(std::move(pager)) {
+        reset(std::move(state));
+    }
 
     const ProjectState& state() const { return steps_[at_].state; }
 
@@ -46,7 +48,7 @@ class Document {
     std::function<void()> changed;  // after every change, undo and redo included
     std::function<void()> lost;     // a state of the past could not be read back; the document is as it was
 
-   private:
+ private:
     struct Step {
         std::string label, merge_key;
         ProjectState state;

@@ -2,14 +2,15 @@
 
 #include <set>
 
+#include "core/base/json.h"
 #include "core/fit/articulate.h"
 #include "core/fit/problem.h"
-#include "core/base/json.h"
 #include "core/photo/photo_figures.h"
 
 namespace veld {
 
-FitRecord make_record(const BaseKit& kit, FitResult&& fit, const Source& source, const std::vector<std::string>& taken, std::shared_ptr<const TouchLayer> touch) {
+FitRecord make_record(const BaseKit& kit, FitResult&& fit, const Source& source, const std::vector<std::string>& taken,
+                      std::shared_ptr<const TouchLayer> touch) {
     FitRecord out;
     out.name = free_name(std::string(fit_part_name(fit.settings.part)) + " fit", taken);
     out.source = source.name, out.source_id = source.id;
@@ -50,7 +51,8 @@ bool outdated(const ProjectState& state) {
     const FitRecord* fit = state.fit();
     const Source* source = source_of(state);
     if (!fit || !source || !fit->landmarks) return false;
-    return !(fit->settings == state.settings) || !(*fit->landmarks == source->landmarks) || fit->ignored != source->ignored;
+    return !(fit->settings == state.settings) || !(*fit->landmarks == source->landmarks) ||
+           fit->ignored != source->ignored;
 }
 
 std::optional<FitStart> start_from(const ProjectState& state, FitGround ground) {
@@ -85,7 +87,8 @@ std::vector<std::string> settings_differences(const FitSettings& before, const F
         return (i == x.end()) == (j == y.end()) && (i == x.end() || i->second == j->second);
     };
     for (const std::string& name : names) {
-        if (!same(before.regions, now.regions, name) || !same(before.own_regions, now.own_regions, name)) out.push_back("region " + name);
+        if (!same(before.regions, now.regions, name) || !same(before.own_regions, now.own_regions, name))
+            out.push_back("region " + name);
     }
     return out;
 }
@@ -126,14 +129,17 @@ Status measure(Measuring& what, const Progress& progress) {
                 // at most: what it was off by, and what hands moved it by in that picture
                 const auto place = what.base_points.find(name);
                 if (!p.camera || place == what.base_points.end()) continue;
-                const Vec3 now = place->second.at(*what.record.positions), then = place->second.at(*what.record.photo->solved);
+                const Vec3 now = place->second.at(*what.record.positions),
+                           then = place->second.at(*what.record.photo->solved);
                 mm += (p.camera->project(now) - p.camera->project(then)).norm() / p.camera->pixels_per_mm(now);
             }
         }
         auto seconds = what.record.figures.seconds;
-        what.record.figures = photo_figures(*what.kit, what.record.settings.neck_band_mm, *what.record.positions, photos);
+        what.record.figures =
+            photo_figures(*what.kit, what.record.settings.neck_band_mm, *what.record.positions, photos);
         what.record.figures.seconds = std::move(seconds);
-        what.record.distances = std::make_shared<std::vector<float>>(*what.record.distances);   // new figures are known by it
+        what.record.distances =
+            std::make_shared<std::vector<float>>(*what.record.distances);  // new figures are known by it
         what.record.figures_old = false;
         return Done{};
     }
@@ -148,7 +154,7 @@ Status measure(Measuring& what, const Progress& progress) {
     std::vector<float> distances;
     auto figures = measure_again(input, what.record.source_to_kit, *what.record.positions, &distances, progress);
     if (!figures) return figures.error();
-    figures->seconds = what.record.figures.seconds;   // of the fit itself
+    figures->seconds = what.record.figures.seconds;  // of the fit itself
     figures->repaired_vertices = what.record.figures.repaired_vertices;
     what.record.figures = std::move(*figures);
     what.record.distances = std::make_shared<std::vector<float>>(std::move(distances));

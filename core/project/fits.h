@@ -5,14 +5,16 @@
 namespace veld {
 
 // taken: names of the subject's other fits. touch: the layer that goes on with the new fit, may be null.
-FitRecord make_record(const BaseKit& kit, FitResult&& fit, const Source& source, const std::vector<std::string>& taken, std::shared_ptr<const TouchLayer> touch);
+FitRecord make_record(const BaseKit& kit, FitResult&& fit, const Source& source, const std::vector<std::string>& taken,
+                      std::shared_ptr<const TouchLayer> touch);
 
 // A new try beside the others; it becomes the chosen one.
 void add_fit(Subject& subject, FitRecord&& record);
 // Takes a try away; the one before it is chosen then.
 void remove_fit(Subject& subject, std::size_t at);
 
-// Did marks, ignored areas, settings or what is matched change since the chosen fit was made? A fit goes on from there.
+// Did marks, ignored areas, settings or what is matched change since the chosen fit was made? A fit goes on from
+// there.
 bool outdated(const ProjectState& state);
 // The chosen fit as a start, its parts pointing into `state`; none when its source is gone. ground may be empty.
 std::optional<FitStart> start_from(const ProjectState& state, FitGround ground);
@@ -28,7 +30,8 @@ const Points& untouched(const FitRecord& record);
 // The fit as a shape of the base: touch-up included, pose taken out. What morphs are made of.
 Points rest_shape(const BaseKit& kit, const FitRecord& record);
 
-// The source's surface in the kit frame as a fit was matched to it: without what is ignored and what a figure stands on.
+// The source's surface in the kit frame as a fit was matched to it: without what is ignored and what a figure stands
+// on.
 std::shared_ptr<const SourceSurface> surface_under(const Source& source, const FitRecord& fit);
 
 // What a fit is measured against, from the state that it lives in. Null source: it is no longer there.

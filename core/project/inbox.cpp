@@ -1,10 +1,10 @@
 #include "core/project/inbox.h"
 
+#include <zip.h>
 #include <algorithm>
 #include <filesystem>
 #include <fstream>
 #include <sstream>
-#include <zip.h>
 
 #include "core/base/file.h"
 #include "core/io/gather.h"
@@ -99,7 +99,8 @@ void Inbox::look_at_mesh(const std::string& path, std::int64_t now_ms, std::vect
     if (!done_.contains(d.stamp)) out.push_back(std::move(d));
 }
 
-void Inbox::look_at_photos(const std::string& folder, const std::vector<std::string>& files, std::int64_t now_ms, std::vector<Delivery>& out) {
+void Inbox::look_at_photos(const std::string& folder, const std::vector<std::string>& files, std::int64_t now_ms,
+                           std::vector<Delivery>& out) {
     Delivery d;
     d.kind = DeliveryKind::Photos;
     d.path = folder;

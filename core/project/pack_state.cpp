@@ -2,10 +2,10 @@
 
 #include <filesystem>
 
+#include "core/io/mesh_blob.h"
 #include "core/project/bank_store.h"
 #include "core/project/blob_array.h"
 #include "core/project/database.h"
-#include "core/io/mesh_blob.h"
 #include "core/project/photo_store.h"
 #include "core/tidy/recipe.h"
 
@@ -18,10 +18,12 @@ Json place_json(const SurfacePoint& p) { return {{"face", p.face}, {"vertices", 
 Json similarity_json(const Similarity& s) {
     Json r = Json::array();
     for (int i = 0; i < 9; ++i) r.push_back(s.rotation(i / 3, i % 3));
-    return {{"scale", s.scale}, {"rotation", r}, {"translation", {s.translation.x(), s.translation.y(), s.translation.z()}}};
+    return {{"scale", s.scale},
+            {"rotation", r},
+            {"translation", {s.translation.x(), s.translation.y(), s.translation.z()}}};
 }
 class Packer {
-   public:
+ public:
     std::map<std::string, std::string> blobs;
 
     Json pack(const ProjectState& s, const std::string& folder) {
@@ -47,24 +49,39 @@ class Packer {
         return j;
     }
 
-   private:
+ private:
     std::string keep(std::string bytes) {
         std::string id = blob_id(bytes);
         blobs.try_emplace(id, std::move(bytes));
         return id;
     }
     Json pack_subject(const Subject& subject) {
-        Json j = {{"id", id_text(subject.id.value)}, {"name", subject.name}, {"sources", Json::array()}, {"fits", Json::array()}, {"photo_sets", Json::array()}};
+        Json j = {{"id", id_text(subject.id.value)},
+                  {"name", subject.name},
+                  {"sources", Json::array()},
+                  {"fits", Json::array()},
+                  {"photo_sets", Json::array()}};
         for (const PhotoSet& set : subject.photo_sets) {
             Json photos = Json::array();
-            for (const Image& image : *set.photos) photos.push_back({{"name", image.name}, {"mime", image.mime}, {"bytes", keep({image.bytes.begin(), image.bytes.end()})}});
+            for (const Image& image : *set.photos)
+                photos.push_back({{"name", image.name},
+                                  {"mime", image.mime},
+                                  {"bytes", keep({image.bytes.begin(), image.bytes.end()})}});
             Json marks = Json::array();
-            for (const PhotoMarks& m : set.marks) marks.push_back(m.width > 0 ? Json::parse(photo_marks_text(m)) : Json());
-            j["photo_sets"].push_back({{"id", id_text(set.id.value)}, {"name", set.name}, {"photos", photos}, {"marks", marks}});
-            if (set.settings) j["photo_sets"].back()["settings"] = Json::parse(photo_head_settings_text(*set.settings));
+            for (const PhotoMarks& m : set.marks)
+                marks.push_back(m.width > 0 ? Json::parse(photo_marks_text(m)) : Json());
+            j["photo_sets"].push_back(
+                {{"id", id_text(set.id.value)}, {"name", set.name}, {"photos", photos}, {"marks", marks}});
+            if (set.settings)
+                j["photo_sets"].back()["settings"] = Json::parse(photo_head_settings_text(*set.settings));
         }
         for (const Source& s : subject.sources) {
-            Json source = {{"id", id_text(s.id.value)}, {"name", s.name}, {"path", s.path}, {"mesh", keep(mesh_to_blob(*s.mesh))}, {"landmarks", Json::parse(landmarks_text(s.landmarks))}, {"notes", s.notes}};
+            Json source = {{"id", id_text(s.id.value)},
+                           {"name", s.name},
+                           {"path", s.path},
+                           {"mesh", keep(mesh_to_blob(*s.mesh))},
+                           {"landmarks", Json::parse(landmarks_text(s.landmarks))},
+                           {"notes", s.notes}};
             if (s.unit) source["unit"] = unit_name(*s.unit);
             source["shown_unit"] = unit_name(s.shown_unit), source["up"] = up_axis_name(s.up);
             source["unit_reason"] = s.unit_reason, source["up_reason"] = s.up_reason;
@@ -75,20 +92,33 @@ class Packer {
             j["sources"].push_back(source);
         }
         for (const FitRecord& f : subject.fits) {
-            j["fits"].push_back({{"id", id_text(f.id.value)}, {"name", f.name}, {"source", f.source}, {"positions", keep(array_blob(*f.positions))},
-                                 {"distances", keep(array_blob(*f.distances))}, {"source_to_kit", similarity_json(f.source_to_kit)},
-                                 {"size_ratio", f.size_ratio}, {"settings", Json::parse(fit_settings_text(f.settings))},
-                                 {"figures", Json::parse(figures_text(f.figures))}, {"notes", f.notes}});
+            j["fits"].push_back({{"id", id_text(f.id.value)},
+                                 {"name", f.name},
+                                 {"source", f.source},
+                                 {"positions", keep(array_blob(*f.positions))},
+                                 {"distances", keep(array_blob(*f.distances))},
+                                 {"source_to_kit", similarity_json(f.source_to_kit)},
+                                 {"size_ratio", f.size_ratio},
+                                 {"settings", Json::parse(fit_settings_text(f.settings))},
+                                 {"figures", Json::parse(figures_text(f.figures))},
+                                 {"notes", f.notes}});
             Json& fit = j["fits"].back();
             if (f.source_id) fit["source_id"] = id_text(f.source_id.value);
             if (f.photo_set_id) fit["photo_set_id"] = id_text(f.photo_set_id.value);
-            if (f.pose) fit["pose"] = {{"turns", keep(array_blob(f.pose->turns))}, {"stretch", keep(array_blob(f.pose->stretch))}, {"move", {f.pose->move.x(), f.pose->move.y(), f.pose->move.z()}}};
+            if (f.pose)
+                fit["pose"] = {{"turns", keep(array_blob(f.pose->turns))},
+                               {"stretch", keep(array_blob(f.pose->stretch))},
+                               {"move", {f.pose->move.x(), f.pose->move.y(), f.pose->move.z()}}};
             if (f.landmarks) fit["landmarks"] = Json::parse(landmarks_text(*f.landmarks));
             if (f.ignored) fit["ignored"] = keep(array_blob(*f.ignored));
             pack_photo_head(f, fit, [this](std::string bytes) { return keep(std::move(bytes)); });
             if (!f.touch || !f.fitted) continue;
             fit["fitted"] = keep(array_blob(*f.fitted));
-            fit["touch"] = {{"vertices", keep(array_blob(f.touch->vertex))}, {"moves", keep(array_blob(f.touch->move))}, {"amount", f.touch->amount}, {"on", f.touch->on}, {"figures_old", f.figures_old}};
+            fit["touch"] = {{"vertices", keep(array_blob(f.touch->vertex))},
+                            {"moves", keep(array_blob(f.touch->move))},
+                            {"amount", f.touch->amount},
+                            {"on", f.touch->on},
+                            {"figures_old", f.figures_old}};
         }
         j["chosen_fit"] = subject.chosen_fit;
         return j;

@@ -1,9 +1,9 @@
 #include "core/project/pager.h"
 
+#include <unistd.h>
 #include <cstdlib>
 #include <filesystem>
 #include <set>
-#include <unistd.h>
 
 #include "core/base/file.h"
 #include "core/io/mesh_blob.h"
@@ -13,7 +13,7 @@ namespace veld {
 // A file that goes with the last state that may need it.
 struct PagedMesh {
     std::string path;
-    std::weak_ptr<const Mesh> back;   // once it was read again
+    std::weak_ptr<const Mesh> back;  // once it was read again
     ~PagedMesh() {
         std::error_code ignored;
         std::filesystem::remove(path, ignored);
@@ -23,8 +23,10 @@ struct PagedMesh {
 std::size_t bytes_of(const Mesh& m) {
     std::size_t images = 0;
     for (const Image& i : m.images) images += i.bytes.size();
-    return m.positions.size() * sizeof(Vec3) + m.uvs.size() * sizeof(Vec2) + m.normals.size() * sizeof(Vec3) + m.colours.size() * sizeof(Colour) + images +
-           sizeof(Index) * (m.face_start.size() + m.corner_vertex.size() + m.corner_uv.size() + m.corner_normal.size() + m.face_group.size() + m.face_material.size());
+    return m.positions.size() * sizeof(Vec3) + m.uvs.size() * sizeof(Vec2) + m.normals.size() * sizeof(Vec3) +
+           m.colours.size() * sizeof(Colour) + images +
+           sizeof(Index) * (m.face_start.size() + m.corner_vertex.size() + m.corner_uv.size() +
+                            m.corner_normal.size() + m.face_group.size() + m.face_material.size());
 }
 
 std::shared_ptr<PagedMesh> Pager::write(const std::shared_ptr<const Mesh>& mesh) {
@@ -53,7 +55,8 @@ void Pager::page_out(const std::vector<ProjectState*>& old_states, const Project
     for (ProjectState* state : old_states) {
         for (const Subject& subject : state->subjects) {
             for (const Source& s : subject.sources) {
-                if (s.mesh && !needed.contains(s.mesh.get()) && counted.insert(s.mesh.get()).second) held += bytes_of(*s.mesh);
+                if (s.mesh && !needed.contains(s.mesh.get()) && counted.insert(s.mesh.get()).second)
+                    held += bytes_of(*s.mesh);
             }
         }
     }
@@ -63,7 +66,7 @@ void Pager::page_out(const std::vector<ProjectState*>& old_states, const Project
                 if (held <= budget_) return;
                 if (!s.mesh || needed.contains(s.mesh.get())) continue;
                 auto file = write(s.mesh);
-                if (!file) return;   // the disk is full: memory has to do
+                if (!file) return;  // the disk is full: memory has to do
                 if (counted.erase(s.mesh.get())) held -= std::min(held, bytes_of(*s.mesh));
                 // every state that shares it lets go together
                 const std::shared_ptr<const Mesh> gone = s.mesh;
@@ -92,7 +95,7 @@ bool Pager::page_in(ProjectState& state) {
             auto back = std::make_shared<Mesh>(std::move(*mesh));
             s.paged->back = back;
             s.mesh = back;
-            files_.push_back({back, s.paged});   // need not be written twice
+            files_.push_back({back, s.paged});  // need not be written twice
         }
     }
     return true;

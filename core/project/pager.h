@@ -12,7 +12,7 @@
 namespace veld {
 
 class Pager {
-   public:
+ public:
     explicit Pager(std::size_t budget_bytes = 500u << 20) : budget_(budget_bytes) {}
 
     // Writes out what `old_states` hold beyond the budget; the earliest first. Meshes that `current`
@@ -23,7 +23,7 @@ class Pager {
 
     std::size_t files() const { return files_.size(); }
 
-   private:
+ private:
     struct Kept {
         std::weak_ptr<const Mesh> mesh;
         std::shared_ptr<PagedMesh> file;

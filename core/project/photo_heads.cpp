@@ -2,13 +2,13 @@
 
 #include <limits>
 
-#include "core/skin/first_skin.h"
 #include "core/photo/photo_figures.h"
+#include "core/skin/first_skin.h"
 
 namespace veld {
 namespace {
 
-constexpr std::size_t kFewestHeads = 6;   // fewer say nothing of how people differ
+constexpr std::size_t kFewestHeads = 6;  // fewer say nothing of how people differ
 
 std::shared_ptr<const std::vector<float>> no_distances(const BaseKit& kit) {
     return std::make_shared<std::vector<float>>(kit.mesh.positions.size(), std::numeric_limits<float>::quiet_NaN());
@@ -17,7 +17,7 @@ std::shared_ptr<const std::vector<float>> no_distances(const BaseKit& kit) {
 void put_shape(const BaseKit& kit, FitRecord& record, Points shape) {
     record.positions = std::make_shared<Points>(std::move(shape));
     record.fitted = nullptr;
-    record.figures_old = true;   // measured again when the hand rests
+    record.figures_old = true;  // measured again when the hand rests
     if (record.touch) set_touch(kit, record, *record.touch);
 }
 
@@ -33,8 +33,10 @@ const PhotoSet* photo_set_of(const Subject& subject, const FitRecord& fit) {
 
 PhotoHeadSettings photo_settings(const ProjectState& state, const PhotoSet& set) {
     PhotoHeadSettings out;
-    if (set.settings) out = *set.settings;
-    else if (auto heads = head_morphs(state); heads.size() >= kFewestHeads) out.heads = std::move(heads);
+    if (set.settings)
+        out = *set.settings;
+    else if (auto heads = head_morphs(state); heads.size() >= kFewestHeads)
+        out.heads = std::move(heads);
     out.lenses.resize(set.photos->size());
     return out;
 }
@@ -47,7 +49,8 @@ std::vector<std::string> head_morphs(const ProjectState& state) {
     return out;
 }
 
-std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state, const std::vector<std::string>& names) {
+std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state,
+                                                       const std::vector<std::string>& names) {
     std::vector<std::shared_ptr<const Morph>> out;
     for (const BankEntry& e : state.bank) {
         if (std::find(names.begin(), names.end(), e.morph->name) != names.end()) out.push_back(e.morph);
@@ -55,7 +58,9 @@ std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state
     return out;
 }
 
-FitRecord make_photo_record(const BaseKit& kit, PhotoHead&& fit, const PhotoSet& set, const PhotoHeadSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
+FitRecord make_photo_record(const BaseKit& kit, PhotoHead&& fit, const PhotoSet& set,
+                            const PhotoHeadSettings& settings, const std::vector<std::string>& taken,
+                            const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
                             const HandSliders* sliders) {
     FitRecord out;
     out.name = free_name("photo head", taken);
@@ -74,8 +79,10 @@ FitRecord make_photo_record(const BaseKit& kit, PhotoHead&& fit, const PhotoSet&
     out.positions = photo->solved;
     out.touch = touch && !touch->empty() ? touch : nullptr;
     out.photo = photo;
-    if (sliders && !hand.settings.empty()) set_hand(kit, *sliders, out, hand);
-    else if (out.touch) put_shape(kit, out, *photo->solved);
+    if (sliders && !hand.settings.empty())
+        set_hand(kit, *sliders, out, hand);
+    else if (out.touch)
+        put_shape(kit, out, *photo->solved);
     return out;
 }
 
@@ -93,14 +100,16 @@ void set_hand(const BaseKit& kit, const HandSliders& sliders, FitRecord& record,
     put_shape(kit, record, std::move(shape));
 }
 
-void set_solved(const BaseKit& kit, const HandSliders& sliders, FitRecord& record, std::shared_ptr<const Points> solved) {
+void set_solved(const BaseKit& kit, const HandSliders& sliders, FitRecord& record,
+                std::shared_ptr<const Points> solved) {
     auto photo = std::make_shared<PhotoRecord>(*record.photo);
     photo->solved = std::move(solved);
     record.photo = photo;
     set_hand(kit, sliders, record, photo->hand);
 }
 
-Result<FitRecord> blend_fits(const BaseKit& kit, const FitRecord& a, const FitRecord& b, double share, bool skins, const std::vector<std::string>& taken) {
+Result<FitRecord> blend_fits(const BaseKit& kit, const FitRecord& a, const FitRecord& b, double share, bool skins,
+                             const std::vector<std::string>& taken) {
     FitRecord out;
     char name[96];
     std::snprintf(name, sizeof name, "blend %.0f : %.0f", 100 * (1 - share), 100 * share);
@@ -111,10 +120,15 @@ Result<FitRecord> blend_fits(const BaseKit& kit, const FitRecord& a, const FitRe
     out.figures = photo_figures(kit, out.settings.neck_band_mm, *out.positions, {});
     out.notes.push_back("Blended from '" + a.name + "' and '" + b.name + "'.");
     if (!skins || (!a.skin.image && !b.skin.image)) return out;
-    if (const int at = a.skin.image ? a.skin.kit_image : b.skin.kit_image; at < 0 || at >= static_cast<int>(kit.mesh.images.size())) return Error{ErrorCode::BadInput, "The skin stands for a picture that this kit does not have; blend without skins."};
+    if (const int at = a.skin.image ? a.skin.kit_image : b.skin.kit_image;
+        at < 0 || at >= static_cast<int>(kit.mesh.images.size()))
+        return Error{ErrorCode::BadInput,
+                     "The skin stands for a picture that this kit does not have; blend without skins."};
     // who has none wears the base's
     const int kit_image = a.skin.image ? a.skin.kit_image : b.skin.kit_image;
-    const auto skin_of = [&](const FitRecord& f) { return decode_image(f.skin.image ? *f.skin.image : kit.mesh.images.at(static_cast<std::size_t>(kit_image))); };
+    const auto skin_of = [&](const FitRecord& f) {
+        return decode_image(f.skin.image ? *f.skin.image : kit.mesh.images.at(static_cast<std::size_t>(kit_image)));
+    };
     const auto one = skin_of(a), two = skin_of(b);
     if (!one) return one.error();
     if (!two) return two.error();

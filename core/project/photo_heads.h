@@ -1,7 +1,7 @@
 #pragma once
 // Fits from photographs as a project keeps them.
-#include "core/skin/first_skin.h"
 #include "core/project/fits.h"
+#include "core/skin/first_skin.h"
 
 namespace veld {
 
@@ -11,18 +11,23 @@ const PhotoSet* photo_set_of(const Subject& subject, const FitRecord& fit);
 PhotoHeadSettings photo_settings(const ProjectState& state, const PhotoSet& set);
 // Morphs of the bank that are heads (of kind Head or Whole): what a shape space can be made of, by default.
 std::vector<std::string> head_morphs(const ProjectState& state);
-std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state, const std::vector<std::string>& names);
+std::vector<std::shared_ptr<const Morph>> morphs_named(const ProjectState& state,
+                                                       const std::vector<std::string>& names);
 
-FitRecord make_photo_record(const BaseKit& kit, PhotoHead&& fit, const PhotoSet& set, const PhotoHeadSettings& settings, const std::vector<std::string>& taken, const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
+FitRecord make_photo_record(const BaseKit& kit, PhotoHead&& fit, const PhotoSet& set,
+                            const PhotoHeadSettings& settings, const std::vector<std::string>& taken,
+                            const HandShape& hand, std::shared_ptr<const TouchLayer> touch,
                             const HandSliders* sliders);
 
 // Another setting of the sliders; a touch-up stays on top.
 void set_hand(const BaseKit& kit, const HandSliders& sliders, FitRecord& record, const HandShape& hand);
 // Another solved shape with the sliders as they are (a place that is dragged).
-void set_solved(const BaseKit& kit, const HandSliders& sliders, FitRecord& record, std::shared_ptr<const Points> solved);
+void set_solved(const BaseKit& kit, const HandSliders& sliders, FitRecord& record,
+                std::shared_ptr<const Points> solved);
 
 // Two people as one fit: shapes at rest and, when both have one, skins. share 0 the first, 1 the second. Fails with
 // BadFile when a skin cannot be read.
-Result<FitRecord> blend_fits(const BaseKit& kit, const FitRecord& a, const FitRecord& b, double share, bool skins, const std::vector<std::string>& taken);
+Result<FitRecord> blend_fits(const BaseKit& kit, const FitRecord& a, const FitRecord& b, double share, bool skins,
+                             const std::vector<std::string>& taken);
 
 }  // namespace veld

@@ -11,7 +11,12 @@ namespace {
 Json camera_json(const PhotoCamera& c) {
     Json turn = Json::array();
     for (int i = 0; i < 9; ++i) turn.push_back(c.turn(i / 3, i % 3));
-    return {{"size", {c.width, c.height}}, {"focal", c.focal}, {"centre", {c.centre.x(), c.centre.y()}}, {"turn", turn}, {"move", {c.move.x(), c.move.y(), c.move.z()}}, {"parallel", c.parallel}};
+    return {{"size", {c.width, c.height}},
+            {"focal", c.focal},
+            {"centre", {c.centre.x(), c.centre.y()}},
+            {"turn", turn},
+            {"move", {c.move.x(), c.move.y(), c.move.z()}},
+            {"parallel", c.parallel}};
 }
 
 PhotoCamera camera_from(const Json& j) {
@@ -19,14 +24,23 @@ PhotoCamera camera_from(const Json& j) {
     c.width = j.at("size").at(0), c.height = j.at("size").at(1);
     c.focal = j.at("focal"), c.parallel = j.at("parallel");
     c.centre = Vec2(j.at("centre").at(0).get<double>(), j.at("centre").at(1).get<double>());
-    for (std::size_t i = 0; i < 9; ++i) c.turn(static_cast<Eigen::Index>(i / 3), static_cast<Eigen::Index>(i % 3)) = j.at("turn").at(i);
+    for (std::size_t i = 0; i < 9; ++i)
+        c.turn(static_cast<Eigen::Index>(i / 3), static_cast<Eigen::Index>(i % 3)) = j.at("turn").at(i);
     for (std::size_t i = 0; i < 3; ++i) c.move[static_cast<Eigen::Index>(i)] = j.at("move").at(i);
     return c;
 }
 
 Json photo_json(const PhotoFigures& f) {
-    Json j = {{"name", f.name}, {"landmark_rms_mm", f.landmark_rms_mm}, {"landmark_max_mm", f.landmark_max_mm}, {"landmark_share", f.landmark_share}, {"curve_rms_mm", f.curve_rms_mm}, {"outline_rms_mm", f.outline_rms_mm},
-              {"landmarks", f.landmarks}, {"outline_points", f.outline_points}, {"distance_mm", f.distance_mm}, {"landmark_mm", f.landmark_mm}};
+    Json j = {{"name", f.name},
+              {"landmark_rms_mm", f.landmark_rms_mm},
+              {"landmark_max_mm", f.landmark_max_mm},
+              {"landmark_share", f.landmark_share},
+              {"curve_rms_mm", f.curve_rms_mm},
+              {"outline_rms_mm", f.outline_rms_mm},
+              {"landmarks", f.landmarks},
+              {"outline_points", f.outline_points},
+              {"distance_mm", f.distance_mm},
+              {"landmark_mm", f.landmark_mm}};
     if (f.camera) j["camera"] = camera_json(*f.camera);
     return j;
 }
@@ -34,8 +48,10 @@ Json photo_json(const PhotoFigures& f) {
 PhotoFigures photo_from(const Json& j) {
     PhotoFigures f;
     f.name = j.at("name");
-    f.landmark_rms_mm = j.at("landmark_rms_mm"), f.landmark_max_mm = j.at("landmark_max_mm"), f.landmark_share = j.at("landmark_share");
-    f.curve_rms_mm = j.at("curve_rms_mm"), f.outline_rms_mm = j.at("outline_rms_mm"), f.landmarks = j.at("landmarks"), f.outline_points = j.at("outline_points");
+    f.landmark_rms_mm = j.at("landmark_rms_mm"), f.landmark_max_mm = j.at("landmark_max_mm"),
+    f.landmark_share = j.at("landmark_share");
+    f.curve_rms_mm = j.at("curve_rms_mm"), f.outline_rms_mm = j.at("outline_rms_mm"), f.landmarks = j.at("landmarks"),
+    f.outline_points = j.at("outline_points");
     f.distance_mm = j.at("distance_mm"), f.landmark_mm = j.at("landmark_mm").get<std::map<std::string, double>>();
     if (j.contains("camera")) f.camera = camera_from(j["camera"]);
     return f;
@@ -46,21 +62,35 @@ PhotoFigures photo_from(const Json& j) {
 void pack_photo_head(const FitRecord& f, Json& out, const std::function<std::string(std::string)>& keep) {
     if (f.photo) {
         const PhotoRecord& p = *f.photo;
-        Json j = {{"settings", Json::parse(photo_head_settings_text(p.settings))}, {"photos", Json::array()}, {"z", keep(array_blob(p.z))}, {"solved", keep(array_blob(*p.solved))}, {"seen_by", keep(array_blob(p.seen_by))}};
+        Json j = {{"settings", Json::parse(photo_head_settings_text(p.settings))},
+                  {"photos", Json::array()},
+                  {"z", keep(array_blob(p.z))},
+                  {"solved", keep(array_blob(*p.solved))},
+                  {"seen_by", keep(array_blob(p.seen_by))}};
         for (const PhotoFigures& one : p.photos) j["photos"].push_back(photo_json(one));
         j["sliders"] = Json::array();
-        for (const HandSetting& s : p.hand.settings) j["sliders"].push_back({{"region", s.region}, {"move", hand_move_name(s.move)}, {"mm", s.mm}});
+        for (const HandSetting& s : p.hand.settings)
+            j["sliders"].push_back({{"region", s.region}, {"move", hand_move_name(s.move)}, {"mm", s.mm}});
         j["keeps"] = p.hand.keeps;
         out["photo"] = std::move(j);
     }
     if (f.skin.image) {
         const Image& i = *f.skin.image;
-        out["skin"] = {{"name", i.name}, {"mime", i.mime}, {"bytes", keep({i.bytes.begin(), i.bytes.end()})}, {"kit_image", f.skin.kit_image}, {"from_photos", f.skin.from_photos}, {"mirrored", f.skin.mirrored}, {"from_base", f.skin.from_base}};
+        out["skin"] = {{"name", i.name},
+                       {"mime", i.mime},
+                       {"bytes", keep({i.bytes.begin(), i.bytes.end()})},
+                       {"kit_image", f.skin.kit_image},
+                       {"from_photos", f.skin.from_photos},
+                       {"mirrored", f.skin.mirrored},
+                       {"from_base", f.skin.from_base}};
     }
 }
 
-Status unpack_photo_head(const Json& json, const std::string& path, std::size_t vertices, const std::function<bool(const std::string&, std::string&)>& blob, FitRecord& out) {
-    const auto damaged = [&](const std::string& why) { return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: " + why}; };
+Status unpack_photo_head(const Json& json, const std::string& path, std::size_t vertices,
+                         const std::function<bool(const std::string&, std::string&)>& blob, FitRecord& out) {
+    const auto damaged = [&](const std::string& why) {
+        return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: " + why};
+    };
     std::string bytes;
     if (json.contains("photo")) {
         const Json& j = json["photo"];
@@ -77,7 +107,8 @@ Status unpack_photo_head(const Json& json, const std::string& path, std::size_t 
         auto solved = std::make_shared<Points>();
         bool ok = blob(j.at("z"), bytes) && array_from(bytes, p->z);
         ok = ok && blob(j.at("solved"), bytes) && array_from(bytes, *solved) && solved->size() == vertices;
-        ok = ok && blob(j.at("seen_by"), bytes) && array_from(bytes, p->seen_by) && (p->seen_by.empty() || p->seen_by.size() == vertices);
+        ok = ok && blob(j.at("seen_by"), bytes) && array_from(bytes, p->seen_by) &&
+             (p->seen_by.empty() || p->seen_by.size() == vertices);
         ok = ok && std::all_of(p->seen_by.begin(), p->seen_by.end(), [](std::uint8_t n) { return n <= 2; });
         if (!ok) return damaged("the head from photographs '" + out.name + "' does not match the kit.");
         p->solved = solved;

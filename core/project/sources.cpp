@@ -47,7 +47,9 @@ Result<PhotoSet> read_photos(const std::string& name, const std::vector<std::str
     for (const std::string& path : files) {
         auto bytes = read_file(path);
         if (!bytes) return bytes.error();
-        Image image{file_name(path), lower_extension(path) == ".png" ? "image/png" : "image/jpeg", {bytes->view().begin(), bytes->view().end()}};
+        Image image{file_name(path),
+                    lower_extension(path) == ".png" ? "image/png" : "image/jpeg",
+                    {bytes->view().begin(), bytes->view().end()}};
         if (auto pixels = decode_image(image); !pixels) return pixels.error();
         photos->push_back(std::move(image));
     }
@@ -94,7 +96,9 @@ Result<Source> redo_recipe(const Source& source, const BaseKit& kit, const Progr
         // names get a number when they meet others; the file inside an archive keeps its own
         if (!found || source.name.starts_with(m.name)) found = &m;
     }
-    if (!found) return gathered.errors.empty() ? Error{ErrorCode::Io, "'" + source.path + "' holds no mesh any more."} : gathered.errors.front();
+    if (!found)
+        return gathered.errors.empty() ? Error{ErrorCode::Io, "'" + source.path + "' holds no mesh any more."}
+                                       : gathered.errors.front();
     Source out = make_source(std::move(*found), kit);
     if (source.unit != out.unit || source.up != out.up) set_frame(out, source.unit, source.up, kit);
     out.id = source.id, out.name = source.name, out.landmarks = source.landmarks;

@@ -15,7 +15,8 @@ namespace {
 
 // The list of each subject that `list` picks is searched; null: nowhere. owner: whose it is, may be null.
 template <class Thing, class Key>
-const Thing* find_in(const ProjectState& state, std::vector<Thing> Subject::* list, Key id, const Subject** owner = nullptr) {
+const Thing* find_in(const ProjectState& state, std::vector<Thing> Subject::*list, Key id,
+                     const Subject** owner = nullptr) {
     if (!id) return nullptr;
     for (const Subject& subject : state.subjects) {
         for (const Thing& thing : subject.*list) {
@@ -28,7 +29,7 @@ const Thing* find_in(const ProjectState& state, std::vector<Thing> Subject::* li
 }
 
 template <class Thing, class Key>
-const Subject* owner_of(const ProjectState& state, std::vector<Thing> Subject::* list, Key id) {
+const Subject* owner_of(const ProjectState& state, std::vector<Thing> Subject::*list, Key id) {
     const Subject* owner = nullptr;
     find_in(state, list, id, &owner);
     return owner;
@@ -44,10 +45,14 @@ const Subject* find_subject(const ProjectState& state, SubjectId id) {
 }
 
 const Source* find_source(const ProjectState& state, SourceId id) { return find_in(state, &Subject::sources, id); }
-const PhotoSet* find_photo_set(const ProjectState& state, PhotoSetId id) { return find_in(state, &Subject::photo_sets, id); }
+const PhotoSet* find_photo_set(const ProjectState& state, PhotoSetId id) {
+    return find_in(state, &Subject::photo_sets, id);
+}
 const FitRecord* find_fit(const ProjectState& state, FitId id) { return find_in(state, &Subject::fits, id); }
 const Subject* subject_of(const ProjectState& state, SourceId id) { return owner_of(state, &Subject::sources, id); }
-const Subject* subject_of(const ProjectState& state, PhotoSetId id) { return owner_of(state, &Subject::photo_sets, id); }
+const Subject* subject_of(const ProjectState& state, PhotoSetId id) {
+    return owner_of(state, &Subject::photo_sets, id);
+}
 const Subject* subject_of(const ProjectState& state, FitId id) { return owner_of(state, &Subject::fits, id); }
 
 int morph_place(const ProjectState& state, MorphId id) {
@@ -81,7 +86,8 @@ ProjectState new_project(std::shared_ptr<const BaseKit> kit) {
 
 std::string free_name(const std::string& wanted, const std::vector<std::string>& taken) {
     std::string out = wanted;
-    for (int i = 2; std::find(taken.begin(), taken.end(), out) != taken.end(); ++i) out = wanted + " " + std::to_string(i);
+    for (int i = 2; std::find(taken.begin(), taken.end(), out) != taken.end(); ++i)
+        out = wanted + " " + std::to_string(i);
     return out;
 }
 

@@ -13,6 +13,7 @@ Json pack_state(const ProjectState& state, const std::string& folder, std::map<s
 // The bytes of a blob; false when it is not there or is damaged.
 using BlobReader = std::function<bool(const std::string& id, std::string& bytes)>;
 // path: of the project, for messages. Fails with BadFile (damaged) or BadInput (another base mesh).
-Result<ProjectState> unpack_state(const Json& json, std::shared_ptr<const BaseKit> kit, const BlobReader& blob, const std::string& path);
+Result<ProjectState> unpack_state(const Json& json, std::shared_ptr<const BaseKit> kit, const BlobReader& blob,
+                                  const std::string& path);
 
 }  // namespace veld

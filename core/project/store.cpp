@@ -51,7 +51,8 @@ Status sweep(Database& db) {
     return Done{};
 }
 
-// Who wrote what is in a slot, and when in the order of that writer's requests. Files of before this was kept say nothing.
+// Who wrote what is in a slot, and when in the order of that writer's requests. Files of before this was kept say
+// nothing.
 SaveMark mark_in(Database& db, SaveSlot slot) {
     Statement s(db, "SELECT document, request FROM written WHERE slot=?");
     s.text(1, kSlotNames[static_cast<int>(slot)]);
@@ -59,7 +60,9 @@ SaveMark mark_in(Database& db, SaveSlot slot) {
 }
 
 // Both are of one window, and `a` was asked for before `b`.
-bool older_of_the_same(const SaveMark& a, const SaveMark& b) { return a.document && a.document == b.document && a.request < b.request; }
+bool older_of_the_same(const SaveMark& a, const SaveMark& b) {
+    return a.document && a.document == b.document && a.request < b.request;
+}
 
 Status write_state(Database& db, const PackedProject& packed, SaveSlot slot, const SaveMark& mark) {
     // a save and an autosave of one window may arrive in any order: the one that was asked for last stays
@@ -69,9 +72,13 @@ Status write_state(Database& db, const PackedProject& packed, SaveSlot slot, con
     if (auto ok = write_blobs(db, packed.blobs); !ok) return ok;
     // saving makes the autosaved state obsolete
     if (slot == SaveSlot::Saved && !other_is_newer) {
-        if (auto ok = db.run("DELETE FROM snapshot WHERE slot='autosave'; DELETE FROM written WHERE slot='autosave'"); !ok) return ok;
+        if (auto ok = db.run("DELETE FROM snapshot WHERE slot='autosave'; DELETE FROM written WHERE slot='autosave'");
+            !ok)
+            return ok;
     }
-    Statement put(db, "INSERT OR REPLACE INTO snapshot(slot, state, number) VALUES(?, ?, (SELECT IFNULL(MAX(number), 0) + 1 FROM snapshot))");
+    Statement put(db,
+                  "INSERT OR REPLACE INTO snapshot(slot, state, number) VALUES(?, ?, (SELECT IFNULL(MAX(number), 0) + "
+                  "1 FROM snapshot))");
     put.text(1, kSlotNames[static_cast<int>(slot)]);
     put.text(2, packed.state);
     if (!put.done()) return db.fail("write");
@@ -94,9 +101,11 @@ Result<std::map<std::string, Snapshot>> snapshots(Database& db, const std::strin
     std::map<std::string, Snapshot> out;
     Statement states(db, "SELECT slot, state, number FROM snapshot");
     while (states.row()) out[states.column(0)] = {states.column(1), states.number_column(2), {}};
-    if (states.failed()) return Error{ErrorCode::BadFile, "Cannot open '" + path + "': it is no Veldstone project, or it is damaged."};
+    if (states.failed())
+        return Error{ErrorCode::BadFile, "Cannot open '" + path + "': it is no Veldstone project, or it is damaged."};
     for (const SaveSlot slot : {SaveSlot::Saved, SaveSlot::Autosave}) {
-        if (const auto at = out.find(kSlotNames[static_cast<int>(slot)]); at != out.end()) at->second.mark = mark_in(db, slot);
+        if (const auto at = out.find(kSlotNames[static_cast<int>(slot)]); at != out.end())
+            at->second.mark = mark_in(db, slot);
     }
     return out;
 }
@@ -122,10 +131,12 @@ PackedProject pack_project(const ProjectState& state, const std::string& path) {
 Status write_packed(const std::string& path, const PackedProject& packed, SaveSlot slot, const SaveMark& mark) {
     Database db;
     if (auto ok = db.open(path, true); !ok) return ok;
-    const std::string setup = "PRAGMA journal_mode=DELETE; PRAGMA synchronous=FULL; PRAGMA application_id=" + std::to_string(kApplicationId) +
-                              "; CREATE TABLE IF NOT EXISTS snapshot(slot TEXT PRIMARY KEY, state TEXT NOT NULL, number INTEGER NOT NULL);"
-                              "CREATE TABLE IF NOT EXISTS blob(id TEXT PRIMARY KEY, data BLOB NOT NULL);"
-                              "CREATE TABLE IF NOT EXISTS written(slot TEXT PRIMARY KEY, document TEXT NOT NULL, request INTEGER NOT NULL);";
+    const std::string setup =
+        "PRAGMA journal_mode=DELETE; PRAGMA synchronous=FULL; PRAGMA application_id=" +
+        std::to_string(kApplicationId) +
+        "; CREATE TABLE IF NOT EXISTS snapshot(slot TEXT PRIMARY KEY, state TEXT NOT NULL, number INTEGER NOT NULL);"
+        "CREATE TABLE IF NOT EXISTS blob(id TEXT PRIMARY KEY, data BLOB NOT NULL);"
+        "CREATE TABLE IF NOT EXISTS written(slot TEXT PRIMARY KEY, document TEXT NOT NULL, request INTEGER NOT NULL);";
     if (auto ok = db.run(setup); !ok) return ok;
     if (auto ok = db.run("BEGIN IMMEDIATE"); !ok) return ok;
     auto written = write_state(db, packed, slot, mark);
@@ -134,7 +145,9 @@ Status write_packed(const std::string& path, const PackedProject& packed, SaveSl
     return written;
 }
 
-Status save_project(const std::string& path, const ProjectState& state, SaveSlot slot, const SaveMark& mark) { return write_packed(path, pack_project(state, path), slot, mark); }
+Status save_project(const std::string& path, const ProjectState& state, SaveSlot slot, const SaveMark& mark) {
+    return write_packed(path, pack_project(state, path), slot, mark);
+}
 
 Result<LoadedProject> load_project(const std::string& path, SaveSlot slot, const std::string& kit_folder) {
     Database db;
@@ -147,19 +160,25 @@ Result<LoadedProject> load_project(const std::string& path, SaveSlot slot, const
     if (!found) return found.error();
     const auto wanted = found->find(kSlotNames[static_cast<int>(slot)]);
     if (wanted == found->end()) {
-        if (found->empty()) return Error{ErrorCode::BadFile, "The project '" + path + "' holds no state; it was never saved completely."};
-        if (slot == SaveSlot::Autosave) return Error{ErrorCode::BadFile, "The project '" + path + "' holds no autosaved state."};
+        if (found->empty())
+            return Error{ErrorCode::BadFile,
+                         "The project '" + path + "' holds no state; it was never saved completely."};
+        if (slot == SaveSlot::Autosave)
+            return Error{ErrorCode::BadFile, "The project '" + path + "' holds no autosaved state."};
     }
     const Snapshot& chosen = wanted != found->end() ? wanted->second : found->begin()->second;
     const Json json = Json::parse(chosen.state, nullptr, false);
-    if (!json.is_object()) return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: its state is no JSON."};
+    if (!json.is_object())
+        return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: its state is no JSON."};
     std::string folder = kit_folder;
     if (folder.empty()) {
         const fs::path beside = fs::path(path).parent_path() / json.value("kit_relative", "");
         folder = fs::exists(beside / "figure.json") ? beside.lexically_normal().string() : json.value("kit", "");
     }
     auto kit = read_base_kit(folder);
-    if (!kit) return Error{ErrorCode::KitMissing, kit.error().message + " The project '" + path + "' needs it; choose the kit's folder when opening."};
+    if (!kit)
+        return Error{ErrorCode::KitMissing, kit.error().message + " The project '" + path +
+                                                "' needs it; choose the kit's folder when opening."};
     const auto blob = [&db](const std::string& id, std::string& bytes) {
         Statement s(db, "SELECT data FROM blob WHERE id=?");
         s.text(1, id);

@@ -1,9 +1,9 @@
 #include <algorithm>
 #include <set>
 
+#include "core/io/mesh_blob.h"
 #include "core/project/bank_store.h"
 #include "core/project/blob_array.h"
-#include "core/io/mesh_blob.h"
 #include "core/project/photo_store.h"
 #include "core/project/state_json.h"
 #include "core/tidy/recipe.h"
@@ -20,13 +20,15 @@ Similarity similarity_from(const Json& j) {
 }
 
 class Unpacker {
-   public:
+ public:
     Unpacker(const BlobReader& read, std::string path) : read_(read), path_(std::move(path)) {}
 
     Result<ProjectState> unpack(const Json& j, std::shared_ptr<const BaseKit> kit);
 
-   private:
-    Error damaged(const std::string& why) const { return {ErrorCode::BadFile, "The project '" + path_ + "' is damaged: " + why}; }
+ private:
+    Error damaged(const std::string& why) const {
+        return {ErrorCode::BadFile, "The project '" + path_ + "' is damaged: " + why};
+    }
     bool blob(const std::string& id, std::string& out) const { return read_(id, out); }
     Status sources(const Json& j, Subject& out);
     Status tidied(const Json& j, Source& out);
@@ -37,7 +39,7 @@ class Unpacker {
 
     const BlobReader& read_;
     std::string path_;
-    double crown_ = 0;   // of the kit, mm
+    double crown_ = 0;  // of the kit, mm
     std::size_t joints_ = 0;
 };
 
@@ -49,9 +51,10 @@ void read_id(const Json& j, const char* name, Key& id) {
 
 // How a source stands and what was done to it.
 Status Unpacker::tidied(const Json& j, Source& s) {
-    if (!j.contains("upright")) {   // written before sources could be tidied
+    if (!j.contains("upright")) {  // written before sources could be tidied
         const FrameGuess guess = guess_frame(*s.mesh, s.name, {});
-        s.shown_unit = s.unit.value_or(guess.unit), s.up = guess.up, s.unit_reason = guess.unit_reason, s.up_reason = guess.up_reason;
+        s.shown_unit = s.unit.value_or(guess.unit), s.up = guess.up, s.unit_reason = guess.unit_reason,
+        s.up_reason = guess.up_reason;
         s.upright = rough_upright(*s.mesh, s.shown_unit, s.up, crown_);
         return Done{};
     }
@@ -63,7 +66,8 @@ Status Unpacker::tidied(const Json& j, Source& s) {
     if (j.contains("ignored")) {
         std::string bytes;
         auto mask = std::make_shared<VertexMask>();
-        if (!blob(j["ignored"], bytes) || !array_from(bytes, *mask) || mask->size() != s.mesh->positions.size()) return damaged("the ignored areas of '" + s.name + "' do not match its mesh.");
+        if (!blob(j["ignored"], bytes) || !array_from(bytes, *mask) || mask->size() != s.mesh->positions.size())
+            return damaged("the ignored areas of '" + s.name + "' do not match its mesh.");
         s.ignored = mask;
     }
     auto recipe = parse_recipe(j.at("recipe").dump(), path_);
@@ -80,7 +84,8 @@ Status Unpacker::photos(const Json& list, Subject& out) {
         auto images = std::make_shared<std::vector<Image>>();
         for (const Json& p : j.at("photos")) {
             std::string bytes;
-            if (!blob(p.at("bytes"), bytes)) return damaged("a photograph of '" + j.at("name").get<std::string>() + "' is missing.");
+            if (!blob(p.at("bytes"), bytes))
+                return damaged("a photograph of '" + j.at("name").get<std::string>() + "' is missing.");
             images->push_back({p.at("name"), p.at("mime"), {bytes.begin(), bytes.end()}});
         }
         out.photo_sets.push_back({j.at("name"), images});
@@ -130,8 +135,10 @@ Status Unpacker::touch(const Json& j, std::size_t vertices, FitRecord& f) {
     std::string bytes;
     bool ok = blob(j.at("fitted"), bytes) && array_from(bytes, *fitted) && fitted->size() == vertices;
     ok = ok && blob(t.at("vertices"), bytes) && array_from(bytes, layer->vertex);
-    ok = ok && blob(t.at("moves"), bytes) && array_from(bytes, layer->move) && layer->move.size() == layer->vertex.size();
-    if (!ok || std::any_of(layer->vertex.begin(), layer->vertex.end(), [&](Index v) { return v >= vertices; })) return damaged("the touch-up of '" + f.name + "' does not match the kit.");
+    ok = ok && blob(t.at("moves"), bytes) && array_from(bytes, layer->move) &&
+         layer->move.size() == layer->vertex.size();
+    if (!ok || std::any_of(layer->vertex.begin(), layer->vertex.end(), [&](Index v) { return v >= vertices; }))
+        return damaged("the touch-up of '" + f.name + "' does not match the kit.");
     layer->amount = t.at("amount"), layer->on = t.at("on");
     f.figures_old = t.value("figures_old", false);
     f.fitted = fitted, f.touch = layer;
@@ -148,10 +155,12 @@ Status Unpacker::marks_used(const Json& j, const Subject& subject, FitRecord& f)
     if (!j.contains("ignored")) return Done{};
     std::string bytes;
     auto mask = std::make_shared<VertexMask>();
-    if (!blob(j["ignored"], bytes) || !array_from(bytes, *mask)) return damaged("the ignored areas of '" + f.name + "' are missing.");
+    if (!blob(j["ignored"], bytes) || !array_from(bytes, *mask))
+        return damaged("the ignored areas of '" + f.name + "' are missing.");
     f.ignored = mask;
     for (const Source& source : subject.sources) {
-        if (source.id == f.source_id && source.ignored && *source.ignored == *mask) f.ignored = source.ignored;   // unchanged since
+        if (source.id == f.source_id && source.ignored && *source.ignored == *mask)
+            f.ignored = source.ignored;  // unchanged since
     }
     return Done{};
 }
@@ -165,7 +174,7 @@ void made_from(const Json& j, const Subject& subject, FitRecord& f) {
         for (const PhotoSet& set : subject.photo_sets) {
             if (set.name == f.source) f.photo_set_id = set.id;
         }
-        if (!f.photo_set_id) f.photo_set_id = PhotoSetId::make();   // gone already
+        if (!f.photo_set_id) f.photo_set_id = PhotoSetId::make();  // gone already
         return;
     }
     for (const Source& source : subject.sources) {
@@ -182,8 +191,10 @@ Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
         std::string bytes;
         auto positions = std::make_shared<Points>();
         auto distances = std::make_shared<std::vector<float>>();
-        const bool ok = blob(j.at("positions"), bytes) && array_from(bytes, *positions) && blob(j.at("distances"), bytes) && array_from(bytes, *distances);
-        if (!ok || positions->size() != vertices || distances->size() != vertices) return damaged("the fit '" + f.name + "' does not match the kit.");
+        const bool ok = blob(j.at("positions"), bytes) && array_from(bytes, *positions) &&
+                        blob(j.at("distances"), bytes) && array_from(bytes, *distances);
+        if (!ok || positions->size() != vertices || distances->size() != vertices)
+            return damaged("the fit '" + f.name + "' does not match the kit.");
         f.positions = positions, f.distances = distances;
         f.source_to_kit = similarity_from(j.at("source_to_kit"));
         f.size_ratio = j.at("size_ratio");
@@ -196,14 +207,19 @@ Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
             Pose pose;
             const Json& p = j["pose"];
             std::string turns, stretch;
-            const bool whole = blob(p.at("turns"), turns) && array_from(turns, pose.turns) && blob(p.at("stretch"), stretch) && array_from(stretch, pose.stretch);
-            if (!whole || pose.turns.size() != joints_ || (!pose.stretch.empty() && pose.stretch.size() != joints_)) return damaged("the pose of '" + f.name + "' does not match the kit's joints.");
+            const bool whole = blob(p.at("turns"), turns) && array_from(turns, pose.turns) &&
+                               blob(p.at("stretch"), stretch) && array_from(stretch, pose.stretch);
+            if (!whole || pose.turns.size() != joints_ || (!pose.stretch.empty() && pose.stretch.size() != joints_))
+                return damaged("the pose of '" + f.name + "' does not match the kit's joints.");
             for (int k = 0; k < 3; ++k) pose.move[k] = p.at("move").at(static_cast<std::size_t>(k));
             f.pose = std::move(pose);
         }
         made_from(j, out, f);
         if (auto ok = marks_used(j, out, f); !ok) return ok;
-        if (auto ok = unpack_photo_head(j, path_, vertices, [this](const std::string& id, std::string& bytes) { return blob(id, bytes); }, f); !ok) return ok;
+        if (auto ok = unpack_photo_head(
+                j, path_, vertices, [this](const std::string& id, std::string& bytes) { return blob(id, bytes); }, f);
+            !ok)
+            return ok;
         if (j.contains("touch")) {
             if (auto ok = touch(j, vertices, f); !ok) return ok;
         }
@@ -214,9 +230,13 @@ Status Unpacker::fits(const Json& list, std::size_t vertices, Subject& out) {
 
 bool ids_differ(const ProjectState& state) {
     std::set<std::uint64_t> seen;
-    const auto fresh = [&](const auto& list) { return std::all_of(list.begin(), list.end(), [&](const auto& thing) { return seen.insert(thing.id.value).second; }); };
+    const auto fresh = [&](const auto& list) {
+        return std::all_of(list.begin(), list.end(),
+                           [&](const auto& thing) { return seen.insert(thing.id.value).second; });
+    };
     if (!fresh(state.subjects) || !fresh(state.bank)) return false;
-    return std::all_of(state.subjects.begin(), state.subjects.end(), [&](const Subject& s) { return fresh(s.sources) && fresh(s.photo_sets) && fresh(s.fits); });
+    return std::all_of(state.subjects.begin(), state.subjects.end(),
+                       [&](const Subject& s) { return fresh(s.sources) && fresh(s.photo_sets) && fresh(s.fits); });
 }
 
 Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseKit> kit) {
@@ -226,7 +246,10 @@ Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseK
     joints_ = out.kit->joints.size();
     try {
         if (j.at("version") != 1) return damaged("it has a version that this program does not know.");
-        if (j.at("topology") != out.kit->topology_key) return Error{ErrorCode::BadInput, "The project '" + path_ + "' was made with another base mesh than the kit in '" + out.kit->folder + "'."};
+        if (j.at("topology") != out.kit->topology_key)
+            return Error{ErrorCode::BadInput, "The project '" + path_ +
+                                                  "' was made with another base mesh than the kit in '" +
+                                                  out.kit->folder + "'."};
         out.subject = j.at("subject");
         auto settings = parse_fit_settings(j.at("settings").dump(), path_);
         if (!settings) return settings.error();
@@ -246,7 +269,8 @@ Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseK
         for (const auto& [name, line] : curves.items()) {
             for (const Json& p : line) {
                 out.base_curves[name].emplace_back();
-                if (!place_on_base(p, out.base_curves[name].back())) return damaged("a guide curve of the base lies on no vertex.");
+                if (!place_on_base(p, out.base_curves[name].back()))
+                    return damaged("a guide curve of the base lies on no vertex.");
             }
         }
         for (const PointSet set : kPointSets) {
@@ -263,7 +287,10 @@ Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseK
             out.subjects.push_back(std::move(subject));
         }
         out.inbox = j.value("inbox", "");
-        if (auto ok = unpack_bank(j, path_, [this](const std::string& id, std::string& bytes) { return blob(id, bytes); }, out); !ok) return ok.error();
+        if (auto ok = unpack_bank(
+                j, path_, [this](const std::string& id, std::string& bytes) { return blob(id, bytes); }, out);
+            !ok)
+            return ok.error();
         if (!ids_differ(out)) return damaged("two of its objects have one id.");
     } catch (const Json::exception& e) {
         return damaged(e.what());
@@ -273,6 +300,9 @@ Result<ProjectState> Unpacker::unpack(const Json& j, std::shared_ptr<const BaseK
 
 }  // namespace
 
-Result<ProjectState> unpack_state(const Json& json, std::shared_ptr<const BaseKit> kit, const BlobReader& blob, const std::string& path) { return Unpacker(blob, path).unpack(json, std::move(kit)); }
+Result<ProjectState> unpack_state(const Json& json, std::shared_ptr<const BaseKit> kit, const BlobReader& blob,
+                                  const std::string& path) {
+    return Unpacker(blob, path).unpack(json, std::move(kit));
+}
 
 }  // namespace veld

@@ -2,7 +2,9 @@
 
 namespace veld {
 
-Pose rest_pose(const std::vector<Joint>& joints) { return {std::vector<Mat3>(joints.size(), Mat3::Identity()), Vec3::Zero(), {}}; }
+Pose rest_pose(const std::vector<Joint>& joints) {
+    return {std::vector<Mat3>(joints.size(), Mat3::Identity()), Vec3::Zero(), {}};
+}
 
 Pose rest_of(const Pose& pose) {
     Pose out = pose;
@@ -34,7 +36,8 @@ Points skin(const Points& positions, const std::vector<Joint>& joints, const Ski
     Points out(positions.size(), Vec3::Zero());
     for (std::size_t v = 0; v < positions.size(); ++v) {
         for (std::size_t k = 0; k < 4; ++k) {
-            if (weights.weight[v][k] > 0) out[v] += weights.weight[v][k] * posed(joints, weights.joint[v][k], positions[v]);
+            if (weights.weight[v][k] > 0)
+                out[v] += weights.weight[v][k] * posed(joints, weights.joint[v][k], positions[v]);
         }
     }
     return out;
@@ -58,8 +61,10 @@ std::vector<VertexMaps> vertex_maps(const std::vector<Joint>& joints, const Skin
             const double w = weights.weight[v][k];
             if (w <= 0) continue;
             const std::size_t j = weights.joint[v][k];
-            out[v].turned += w * posed.linear[j], out[v].moved += w * (posed.place[j] - posed.linear[j] * joints[j].position);
-            out[v].straight += w * rest.linear[j], out[v].back += w * (rest.place[j] - rest.linear[j] * joints[j].position);
+            out[v].turned += w * posed.linear[j],
+                out[v].moved += w * (posed.place[j] - posed.linear[j] * joints[j].position);
+            out[v].straight += w * rest.linear[j],
+                out[v].back += w * (rest.place[j] - rest.linear[j] * joints[j].position);
         }
     }
     return out;
@@ -67,7 +72,8 @@ std::vector<VertexMaps> vertex_maps(const std::vector<Joint>& joints, const Skin
 
 }  // namespace
 
-Points unposed(const Points& positions, const std::vector<Joint>& joints, const SkinWeights& weights, const Pose& pose) {
+Points unposed(const Points& positions, const std::vector<Joint>& joints, const SkinWeights& weights,
+               const Pose& pose) {
     const auto maps = vertex_maps(joints, weights, pose);
     Points out = positions;
     for (std::size_t v = 0; v < out.size(); ++v) {
@@ -77,7 +83,8 @@ Points unposed(const Points& positions, const std::vector<Joint>& joints, const 
     return out;
 }
 
-Points posed_again(const Points& rest, const Points& before, const std::vector<Joint>& joints, const SkinWeights& weights, const Pose& pose) {
+Points posed_again(const Points& rest, const Points& before, const std::vector<Joint>& joints,
+                   const SkinWeights& weights, const Pose& pose) {
     const auto maps = vertex_maps(joints, weights, pose);
     Points out = before;
     for (std::size_t v = 0; v < out.size(); ++v) {

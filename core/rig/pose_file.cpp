@@ -22,9 +22,14 @@ Result<Pose> read_pose(const std::string& path, const std::vector<Joint>& joints
     for (const auto& [name, angles] : json.items()) {
         const auto joint = std::find_if(joints.begin(), joints.end(), [&](const Joint& j) { return j.name == name; });
         if (joint == joints.end()) return bad(path, "the kit has no joint '" + name + "'.");
-        if (!angles.is_array() || angles.size() != 3 || !std::all_of(angles.begin(), angles.end(), [](const Json& a) { return a.is_number(); })) return bad(path, "the joint '" + name + "' needs three angles in degrees.");
+        if (!angles.is_array() || angles.size() != 3 ||
+            !std::all_of(angles.begin(), angles.end(), [](const Json& a) { return a.is_number(); }))
+            return bad(path, "the joint '" + name + "' needs three angles in degrees.");
         Mat3& turn = out.turns[static_cast<std::size_t>(joint - joints.begin())];
-        for (int k = 2; k >= 0; --k) turn = turn * Eigen::AngleAxisd(angles[static_cast<std::size_t>(k)].get<double>() * M_PI / 180, Vec3::Unit(k)).toRotationMatrix();
+        for (int k = 2; k >= 0; --k)
+            turn =
+                turn * Eigen::AngleAxisd(angles[static_cast<std::size_t>(k)].get<double>() * M_PI / 180, Vec3::Unit(k))
+                           .toRotationMatrix();
     }
     return out;
 }

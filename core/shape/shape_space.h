@@ -19,11 +19,11 @@
 namespace veld {
 
 struct ShapeSpace {
-    std::vector<Index> vertex;          // of the head's skin that may move, ascending
-    std::vector<Index> slot;            // per vertex of the base: its three rows in `mode`, kNone
-    Eigen::MatrixXf mode;               // 3 rows a vertex, then 3 for each eye (it goes with its lids); scaled by
-                                        // its standard deviation, mm
-    int known = 0;                      // the first so many columns come from known heads
+    std::vector<Index> vertex;  // of the head's skin that may move, ascending
+    std::vector<Index> slot;    // per vertex of the base: its three rows in `mode`, kNone
+    Eigen::MatrixXf mode;       // 3 rows a vertex, then 3 for each eye (it goes with its lids); scaled by
+                                // its standard deviation, mm
+    int known = 0;              // the first so many columns come from known heads
     std::string topology;
 
     int count() const { return static_cast<int>(mode.cols()); }
@@ -35,17 +35,19 @@ struct ShapeSpace {
 
 struct ShapeSpaceOptions {
     double neck_band_mm = 55;
-    int smooth_modes = 90;              // per coordinate, half of them alike on both sides
-    int known_modes = 40;               // at most
-    double smooth_mm = 3.5;             // standard deviation of the softest deformation where heads are known to
-                                        // differ that much
-    double mirror = 0.8;                // correlation of left and right
+    int smooth_modes = 90;   // per coordinate, half of them alike on both sides
+    int known_modes = 40;    // at most
+    double smooth_mm = 3.5;  // standard deviation of the softest deformation where heads are known to
+                             // differ that much
+    double mirror = 0.8;     // correlation of left and right
 };
 // heads: how known heads differ from the base, per vertex of it, mm; may be empty. Fails with BadInput when one has
 // another count.
-Result<ShapeSpace> make_shape_space(const BaseKit& kit, const std::vector<Points>& heads, const ShapeSpaceOptions& options = {});
+Result<ShapeSpace> make_shape_space(const BaseKit& kit, const std::vector<Points>& heads,
+                                    const ShapeSpaceOptions& options = {});
 
 // The most likely coefficients of a shape, to start from it. noise_mm: what need not be met.
-Eigen::VectorXd coefficients_of(const ShapeSpace& space, const Points& base, const Points& shape, double noise_mm = 0.3);
+Eigen::VectorXd coefficients_of(const ShapeSpace& space, const Points& base, const Points& shape,
+                                double noise_mm = 0.3);
 
 }  // namespace veld

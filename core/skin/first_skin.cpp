@@ -13,13 +13,13 @@
 namespace veld {
 namespace {
 
-constexpr int kGrid = 512;              // cells, width and height: where winners and levels are decided
+constexpr int kGrid = 512;  // cells, width and height: where winners and levels are decided
 constexpr double kLeastCosine = 0.2, kOccludedMm = 2.0, kMirrorCounts = 0.35;
 constexpr double kAnchor = 1e-4, kFrontAnchor = 2e-3;
 
 // The head's skin laid out: which triangle, and where in it, a place of the tile shows.
 struct Chart {
-    std::vector<Index> triangles;              // of the kit's triangulation
+    std::vector<Index> triangles;  // of the kit's triangulation
     int image = -1;
 };
 
@@ -56,14 +56,21 @@ void each_texel(const BaseKit& kit, Index t, int size, double beyond, const Put&
     const double area = (c[1] - c[0]).x() * (c[2] - c[0]).y() - (c[2] - c[0]).x() * (c[1] - c[0]).y();
     if (std::abs(area) < 1e-9) return;
     const double longest = std::max({(c[1] - c[0]).norm(), (c[2] - c[1]).norm(), (c[0] - c[2]).norm()});
-    if (longest > 0.5 * size) return;   // across the tile's edge
+    if (longest > 0.5 * size) return;  // across the tile's edge
     const double out = beyond * longest / std::abs(area);
-    const auto low = [&](int axis) { return std::max(0, static_cast<int>(std::floor(std::min({c[0][axis], c[1][axis], c[2][axis]}) - beyond))); };
-    const auto high = [&](int axis) { return std::min(size - 1, static_cast<int>(std::ceil(std::max({c[0][axis], c[1][axis], c[2][axis]}) + beyond))); };
+    const auto low = [&](int axis) {
+        return std::max(0, static_cast<int>(std::floor(std::min({c[0][axis], c[1][axis], c[2][axis]}) - beyond)));
+    };
+    const auto high = [&](int axis) {
+        return std::min(size - 1,
+                        static_cast<int>(std::ceil(std::max({c[0][axis], c[1][axis], c[2][axis]}) + beyond)));
+    };
     for (int y = low(1); y <= high(1); ++y) {
         for (int x = low(0); x <= high(0); ++x) {
             const Vec2 p(x + 0.5, y + 0.5);
-            const auto cross = [&](const Vec2& a, const Vec2& b) { return (a.x() - p.x()) * (b.y() - p.y()) - (b.x() - p.x()) * (a.y() - p.y()); };
+            const auto cross = [&](const Vec2& a, const Vec2& b) {
+                return (a.x() - p.x()) * (b.y() - p.y()) - (b.x() - p.x()) * (a.y() - p.y());
+            };
             const double u = cross(c[1], c[2]) / area, v = cross(c[2], c[0]) / area, w = 1 - u - v;
             if (u < -out || v < -out || w < -out) continue;
             put(x, y, Vec3(u, v, w));
@@ -71,18 +78,22 @@ void each_texel(const BaseKit& kit, Index t, int size, double beyond, const Put&
     }
 }
 
-Vec3 colour_of(const Pixels& p, const Vec2& at) {   // 0..255
-    const double x = std::clamp(at.x() - 0.5, 0.0, p.width - 1.001), y = std::clamp(at.y() - 0.5, 0.0, p.height - 1.001);
-    const int i = static_cast<int>(x), j = static_cast<int>(y), i1 = std::min(i + 1, p.width - 1), j1 = std::min(j + 1, p.height - 1);
+Vec3 colour_of(const Pixels& p, const Vec2& at) {  // 0..255
+    const double x = std::clamp(at.x() - 0.5, 0.0, p.width - 1.001),
+                 y = std::clamp(at.y() - 0.5, 0.0, p.height - 1.001);
+    const int i = static_cast<int>(x), j = static_cast<int>(y), i1 = std::min(i + 1, p.width - 1),
+              j1 = std::min(j + 1, p.height - 1);
     const double u = x - i, v = y - j;
     const auto c = [&](int a, int b) {
-        const std::uint8_t* q = &p.rgba[4 * (static_cast<std::size_t>(b) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(a))];
+        const std::uint8_t* q = &p.rgba[4 * (static_cast<std::size_t>(b) * static_cast<std::size_t>(p.width) +
+                                             static_cast<std::size_t>(a))];
         return Vec3(q[0], q[1], q[2]);
     };
     return (1 - v) * ((1 - u) * c(i, j) + u * c(i1, j)) + v * ((1 - u) * c(i, j1) + u * c(i1, j1));
 }
 
-// Where a texel's colour can come from: photograph k, seen itself (2k) or on the mirrored side (2k + 1); the base last.
+// Where a texel's colour can come from: photograph k, seen itself (2k) or on the mirrored side (2k + 1); the base
+// last.
 struct SkinWork {
     const BaseKit& kit;
     const Points& shape;
@@ -91,13 +102,13 @@ struct SkinWork {
     Chart chart;
     std::size_t labels = 0;
     int front = 0;
-    Vec3 gain = Vec3::Ones(), level = Vec3::Zero();   // of the base's skin, in its own numbers
+    Vec3 gain = Vec3::Ones(), level = Vec3::Zero();  // of the base's skin, in its own numbers
     // grid cells
     std::vector<Index> triangle = std::vector<Index>(kGrid * kGrid, kNone);
     std::vector<Vec3> bary = std::vector<Vec3>(kGrid * kGrid, Vec3::Zero());
     std::vector<std::vector<float>> weight = {};
     std::vector<int> winner = std::vector<int>(kGrid * kGrid, -1);
-    std::vector<std::vector<Vec3>> change = {};             // per label and cell, of 255
+    std::vector<std::vector<Vec3>> change = {};  // per label and cell, of 255
     std::vector<std::vector<char>> changed = {};
 
     Vec3 place(Index t, const Vec3& b, bool mirrored) const {
@@ -110,7 +121,8 @@ struct SkinWork {
     }
     // texel: in shares of the tile, for the base's own picture
     Vec3 colour(std::size_t label, Index t, const Vec3& b, const Vec2& texel) const {
-        if (label + 1 == labels) return gain.cwiseProduct(colour_of(base, Vec2(texel.x() * base.width, texel.y() * base.height))) + level;
+        if (label + 1 == labels)
+            return gain.cwiseProduct(colour_of(base, Vec2(texel.x() * base.width, texel.y() * base.height))) + level;
         const SkinPhoto& photo = photos[label / 2];
         return colour_of(*photo.pixels, photo.camera.project(place(t, b, label % 2 == 1)));
     }
@@ -132,13 +144,15 @@ void weigh(SkinWork& w, bool mirror) {
     std::vector<EdgePicture> pictures;
     std::vector<SkinTone> tones;
     double sharpest = 0;
-    const Vec3 middle = w.kit.landmarks.contains("sellion") ? w.kit.landmarks.at("sellion").at(w.shape) : Vec3(0, 0, 0);
+    const Vec3 middle =
+        w.kit.landmarks.contains("sellion") ? w.kit.landmarks.at("sellion").at(w.shape) : Vec3(0, 0, 0);
     for (const SkinPhoto& p : w.photos) {
         pictures.push_back(edge_picture(*p.pixels, p.camera.pixels_per_mm(middle)));
         tones.push_back(skin_tone(pictures.back(), p.on_skin));
         sharpest = std::max(sharpest, p.camera.pixels_per_mm(middle));
     }
-    std::vector<char> inner(w.shape.size(), 0);   // the face itself: brows, lips and beards are no skin by colour, and belong to it
+    std::vector<char> inner(w.shape.size(),
+                            0);  // the face itself: brows, lips and beards are no skin by colour, and belong to it
     for (const char* name : {"face", "lips", "lid_l", "lid_r"}) {
         for (const Index v : w.kit.region(name)) inner[v] = 1;
     }
@@ -161,7 +175,8 @@ void weigh(SkinWork& w, bool mirror) {
                 const double cosine = -n.normalized().dot(towards);
                 if (cosine < kLeastCosine || (!camera.parallel && camera.to_camera(p).z() < 1)) continue;
                 const Vec2 pixel = camera.project(p);
-                if (pixel.x() < 1 || pixel.y() < 1 || pixel.x() > camera.width - 1 || pixel.y() > camera.height - 1) continue;
+                if (pixel.x() < 1 || pixel.y() < 1 || pixel.x() > camera.width - 1 || pixel.y() > camera.height - 1)
+                    continue;
                 const Vec3 from = p - 600 * towards;
                 const SurfaceHit hit = query.first_front_hit(from, towards);
                 if (hit && (hit.position - from).norm() < 600 - kOccludedMm) continue;
@@ -169,7 +184,7 @@ void weigh(SkinWork& w, bool mirror) {
                 if (!of_face && !tones[k].skin(colour)) continue;
                 const double straight = (cosine - kLeastCosine) / (1 - kLeastCosine);
                 double value = straight * straight * std::sqrt(camera.pixels_per_mm(p) / sharpest);
-                if (colour.maxCoeff() > 0.985 || colour.maxCoeff() < 0.04) value *= 0.1;   // burnt out, or black
+                if (colour.maxCoeff() > 0.985 || colour.maxCoeff() < 0.04) value *= 0.1;  // burnt out, or black
                 w.weight[2 * k + mirrored][i] = static_cast<float>(mirrored ? kMirrorCounts * value : value);
             }
         }
@@ -215,15 +230,18 @@ void match_base(SkinWork& w) {
     double n = 0;
     for (std::size_t i = 0; i < w.winner.size(); ++i) {
         if (w.winner[i] < 0 || w.winner[i] / 2 != w.front || w.winner[i] + 1 == static_cast<int>(w.labels)) continue;
-        const Vec2 texel((static_cast<double>(i % kGrid) + 0.5) / kGrid, (static_cast<double>(i / kGrid) + 0.5) / kGrid);
-        const Vec3 c[2] = {w.colour(static_cast<std::size_t>(w.winner[i]), w.triangle[i], w.bary[i], texel), w.colour(w.labels - 1, w.triangle[i], w.bary[i], texel)};
+        const Vec2 texel((static_cast<double>(i % kGrid) + 0.5) / kGrid,
+                         (static_cast<double>(i / kGrid) + 0.5) / kGrid);
+        const Vec3 c[2] = {w.colour(static_cast<std::size_t>(w.winner[i]), w.triangle[i], w.bary[i], texel),
+                           w.colour(w.labels - 1, w.triangle[i], w.bary[i], texel)};
         for (int k = 0; k < 2; ++k) sum[k] += c[k], square[k] += c[k].cwiseProduct(c[k]);
         ++n;
     }
     if (n < 200) return;
     for (int k = 0; k < 3; ++k) {
         const double photo = sum[0][k] / n, base = sum[1][k] / n;
-        const double spread_photo = std::sqrt(std::max(1.0, square[0][k] / n - photo * photo)), spread_base = std::sqrt(std::max(1.0, square[1][k] / n - base * base));
+        const double spread_photo = std::sqrt(std::max(1.0, square[0][k] / n - photo * photo)),
+                     spread_base = std::sqrt(std::max(1.0, square[1][k] / n - base * base));
         w.gain[k] = std::clamp(spread_photo / spread_base, 0.5, 1.6);
         w.level[k] = photo - w.gain[k] * base;
     }
@@ -235,16 +253,21 @@ Status level_seams(SkinWork& w, bool blend, FirstSkin& out) {
         if (w.winner[i] >= 0) unknown[i] = static_cast<Index>(cells.size()), cells.push_back(static_cast<Index>(i));
     }
     const auto label_of = [&](Index i) { return static_cast<std::size_t>(w.winner[i]); };
-    const auto sample = [&](std::size_t label, Index i) { return w.colour(label, w.triangle[i], w.bary[i], Vec2((i % kGrid + 0.5) / kGrid, (i / kGrid + 0.5) / kGrid)); };
+    const auto sample = [&](std::size_t label, Index i) {
+        return w.colour(label, w.triangle[i], w.bary[i], Vec2((i % kGrid + 0.5) / kGrid, (i / kGrid + 0.5) / kGrid));
+    };
     Points own(cells.size());
-    tbb::parallel_for(std::size_t{0}, cells.size(), [&](std::size_t u) { own[u] = sample(label_of(cells[u]), cells[u]); });
+    tbb::parallel_for(std::size_t{0}, cells.size(),
+                      [&](std::size_t u) { own[u] = sample(label_of(cells[u]), cells[u]); });
     std::vector<std::pair<Index, Index>> pairs;
     for (std::size_t u = 0; u < cells.size(); ++u) {
-        if (cells[u] % kGrid + 1 < kGrid && unknown[cells[u] + 1] != kNone) pairs.emplace_back(u, unknown[cells[u] + 1]);
-        if (cells[u] + kGrid < kGrid * kGrid && unknown[cells[u] + kGrid] != kNone) pairs.emplace_back(u, unknown[cells[u] + kGrid]);
+        if (cells[u] % kGrid + 1 < kGrid && unknown[cells[u] + 1] != kNone)
+            pairs.emplace_back(u, unknown[cells[u] + 1]);
+        if (cells[u] + kGrid < kGrid * kGrid && unknown[cells[u] + kGrid] != kNone)
+            pairs.emplace_back(u, unknown[cells[u] + kGrid]);
     }
     Points solved = own;
-    const auto wanted = [&](Index a, Index b) -> Vec3 {   // colour of b less that of a
+    const auto wanted = [&](Index a, Index b) -> Vec3 {  // colour of b less that of a
         const std::size_t la = label_of(cells[a]), lb = label_of(cells[b]);
         if (la == lb) return own[b] - own[a];
         Vec3 sum = Vec3::Zero();
@@ -280,8 +303,10 @@ Status level_seams(SkinWork& w, bool blend, FirstSkin& out) {
     }
     if (seams > 0) out.seam_step_before = before / seams, out.seam_step = after / seams;
     // what it changes, per winner, carried two cells beyond its border
-    w.change.assign(w.labels, std::vector<Vec3>(kGrid * kGrid, Vec3::Zero())), w.changed.assign(w.labels, std::vector<char>(kGrid * kGrid, 0));
-    for (std::size_t u = 0; u < cells.size(); ++u) w.change[label_of(cells[u])][cells[u]] = solved[u] - own[u], w.changed[label_of(cells[u])][cells[u]] = 1;
+    w.change.assign(w.labels, std::vector<Vec3>(kGrid * kGrid, Vec3::Zero())),
+        w.changed.assign(w.labels, std::vector<char>(kGrid * kGrid, 0));
+    for (std::size_t u = 0; u < cells.size(); ++u)
+        w.change[label_of(cells[u])][cells[u]] = solved[u] - own[u], w.changed[label_of(cells[u])][cells[u]] = 1;
     tbb::parallel_for(std::size_t{0}, w.labels, [&](std::size_t l) {
         for (int pass = 0; pass < 3; ++pass) {
             const std::vector<char> had = w.changed[l];
@@ -290,9 +315,12 @@ Status level_seams(SkinWork& w, bool blend, FirstSkin& out) {
                 Vec3 sum = Vec3::Zero();
                 int count = 0;
                 for (const int d : {-1, 1, -kGrid, kGrid}) {
-                    if (had[static_cast<std::size_t>(i + d)]) sum += w.change[l][static_cast<std::size_t>(i + d)], ++count;
+                    if (had[static_cast<std::size_t>(i + d)])
+                        sum += w.change[l][static_cast<std::size_t>(i + d)], ++count;
                 }
-                if (count > 0) w.change[l][static_cast<std::size_t>(i)] = sum / count, w.changed[l][static_cast<std::size_t>(i)] = 1;
+                if (count > 0)
+                    w.change[l][static_cast<std::size_t>(i)] = sum / count,
+                    w.changed[l][static_cast<std::size_t>(i)] = 1;
             }
         }
     });
@@ -303,10 +331,13 @@ void paint(const SkinWork& w, FirstSkin& out, int size) {
     out.texture.width = out.texture.height = size;
     out.texture.rgba.resize(std::size_t{4} * static_cast<std::size_t>(size) * static_cast<std::size_t>(size), 255);
     const auto put = [&](int x, int y, const Vec3& c) {
-        std::uint8_t* to = &out.texture.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(size) + static_cast<std::size_t>(x))];
+        std::uint8_t* to = &out.texture.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(size) +
+                                                  static_cast<std::size_t>(x))];
         for (int k = 0; k < 3; ++k) to[k] = static_cast<std::uint8_t>(std::clamp(std::lround(c[k]), 0L, 255L));
     };
-    const auto base_at = [&](int x, int y) { return colour_of(w.base, Vec2((x + 0.5) * w.base.width / size, (y + 0.5) * w.base.height / size)); };
+    const auto base_at = [&](int x, int y) {
+        return colour_of(w.base, Vec2((x + 0.5) * w.base.width / size, (y + 0.5) * w.base.height / size));
+    };
     tbb::parallel_for(0, size, [&](int y) {
         for (int x = 0; x < size; ++x) put(x, y, base_at(x, y));
     });
@@ -340,28 +371,36 @@ void paint(const SkinWork& w, FirstSkin& out, int size) {
         const KitPart& skin = *w.kit.part("skin");
         const Index corner = w.kit.mesh.corner_uv[w.kit.triangulation.triangle_corner[t][0]];
         if (skin.has_face(face) || corner == kNone || w.kit.mesh.face_material[face] == kNone) continue;
-        if (image_of(w.kit.mesh.materials[w.kit.mesh.face_material[face]], w.kit.mesh.uvs[corner]) != w.chart.image) continue;
+        if (image_of(w.kit.mesh.materials[w.kit.mesh.face_material[face]], w.kit.mesh.uvs[corner]) != w.chart.image)
+            continue;
         each_texel(w.kit, t, size, 1.0, [&](int x, int y, const Vec3&) { put(x, y, base_at(x, y)); });
     }
 }
 
 }  // namespace
 
-std::vector<SkinPhoto> skin_photos(const std::vector<LookedAt>& looked, const std::vector<std::optional<PhotoCamera>>& cameras) {
+std::vector<SkinPhoto> skin_photos(const std::vector<LookedAt>& looked,
+                                   const std::vector<std::optional<PhotoCamera>>& cameras) {
     std::vector<SkinPhoto> out;
     for (std::size_t i = 0; i < looked.size() && i < cameras.size(); ++i) {
         if (!cameras[i]) continue;
         out.push_back({&looked[i].photo.pixels, *cameras[i], {}});
-        for (std::size_t s = 0; looked[i].found && s < looked[i].found->samples.size(); ++s) out.back().on_skin.push_back(looked[i].found->samples[s].pixel);
+        for (std::size_t s = 0; looked[i].found && s < looked[i].found->samples.size(); ++s)
+            out.back().on_skin.push_back(looked[i].found->samples[s].pixel);
     }
     return out;
 }
 
-Result<FirstSkin> first_skin(const BaseKit& kit, const Points& shape, const std::vector<SkinPhoto>& photos, const FirstSkinSettings& settings, const Progress& progress) {
-    if (photos.empty()) return Error{ErrorCode::BadInput, "There is no photograph whose camera is known; make the head first."};
-    if (settings.size < 64 || settings.size > 8192) return Error{ErrorCode::BadInput, "A skin has 64 to 8192 texels a side."};
+Result<FirstSkin> first_skin(const BaseKit& kit, const Points& shape, const std::vector<SkinPhoto>& photos,
+                             const FirstSkinSettings& settings, const Progress& progress) {
+    if (photos.empty())
+        return Error{ErrorCode::BadInput, "There is no photograph whose camera is known; make the head first."};
+    if (settings.size < 64 || settings.size > 8192)
+        return Error{ErrorCode::BadInput, "A skin has 64 to 8192 texels a side."};
     SkinWork w{kit, shape, photos, {}, head_chart(kit)};
-    if (w.chart.triangles.empty() || w.chart.image < 0) return Error{ErrorCode::BadInput, "The kit's head has no UVs with a texture; there is nothing to project a skin onto."};
+    if (w.chart.triangles.empty() || w.chart.image < 0)
+        return Error{ErrorCode::BadInput,
+                     "The kit's head has no UVs with a texture; there is nothing to project a skin onto."};
     progress.say(0.05, "Reading the base's skin");
     auto base = decode_image(kit.mesh.images[static_cast<std::size_t>(w.chart.image)]);
     if (!base) return base.error();
@@ -400,15 +439,22 @@ Result<FirstSkin> first_skin(const BaseKit& kit, const Points& shape, const std:
 }
 
 Result<Pixels> blend_skins(const Pixels& a, const Pixels& b, double share) {
-    if (a.width <= 0 || b.width <= 0 || a.rgba.empty() || b.rgba.empty()) return Error{ErrorCode::BadInput, "One of the two has no skin; make its first skin, then blend."};
+    if (a.width <= 0 || b.width <= 0 || a.rgba.empty() || b.rgba.empty())
+        return Error{ErrorCode::BadInput, "One of the two has no skin; make its first skin, then blend."};
     Pixels out;
     out.width = std::max(a.width, b.width), out.height = std::max(a.height, b.height);
     out.rgba.resize(std::size_t{4} * static_cast<std::size_t>(out.width) * static_cast<std::size_t>(out.height), 255);
     tbb::parallel_for(0, out.height, [&](int y) {
         for (int x = 0; x < out.width; ++x) {
-            const auto at = [&](const Pixels& p) { return colour_of(p, Vec2((x + 0.5) * p.width / out.width, (y + 0.5) * p.height / out.height)); };
+            const auto at = [&](const Pixels& p) {
+                return colour_of(p, Vec2((x + 0.5) * p.width / out.width, (y + 0.5) * p.height / out.height));
+            };
             const Vec3 c = (1 - share) * at(a) + share * at(b);
-            for (int k = 0; k < 3; ++k) out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) + static_cast<std::size_t>(x)) + static_cast<std::size_t>(k)] = static_cast<std::uint8_t>(std::clamp(std::lround(c[k]), 0L, 255L));
+            for (int k = 0; k < 3; ++k)
+                out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) +
+                              static_cast<std::size_t>(x)) +
+                         static_cast<std::size_t>(k)] =
+                    static_cast<std::uint8_t>(std::clamp(std::lround(c[k]), 0L, 255L));
         }
     });
     return out;

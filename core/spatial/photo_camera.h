@@ -11,12 +11,12 @@
 namespace veld {
 
 constexpr double kFilmDiagonalMm = 43.2666;
-constexpr double kUsualLens = 60;       // mm on 35 mm film: where nothing says what lens it was
+constexpr double kUsualLens = 60;  // mm on 35 mm film: where nothing says what lens it was
 
 struct PhotoCamera {
-    int width = 0, height = 0;          // of the upright picture
-    double focal = 1;                   // pixels; parallel: pixels per mm
-    Vec2 centre = Vec2::Zero();         // where the optical axis meets the picture
+    int width = 0, height = 0;   // of the upright picture
+    double focal = 1;            // pixels; parallel: pixels per mm
+    Vec2 centre = Vec2::Zero();  // where the optical axis meets the picture
     Mat3 turn = Mat3::Identity();
     Vec3 move = Vec3::Zero();
     bool parallel = false;
@@ -32,12 +32,12 @@ struct PhotoCamera {
     // away from the camera, unit
     Vec3 towards(const Vec3& p) const { return parallel ? forward() : Vec3((p - eye()).normalized()); }
     double pixels_per_mm(const Vec3& p) const { return parallel ? focal : focal / to_camera(p).z(); }
-    double focal_35mm() const;          // 0 of a parallel one
+    double focal_35mm() const;  // 0 of a parallel one
     bool operator==(const PhotoCamera& o) const = default;
 };
 
 struct PixelRay {
-    Vec3 origin = Vec3::Zero(), direction = Vec3::UnitZ();   // unit
+    Vec3 origin = Vec3::Zero(), direction = Vec3::UnitZ();  // unit
 };
 PixelRay ray_through(const PhotoCamera& camera, const Vec2& pixel);
 

@@ -6,7 +6,7 @@
 namespace veld {
 namespace {
 
-using EdgeKey = std::pair<Index, Index>;   // a < b
+using EdgeKey = std::pair<Index, Index>;  // a < b
 
 struct Piece {
     EdgeKey ends[2];
@@ -23,7 +23,8 @@ std::vector<Points> section(const Points& positions, const std::vector<Triangle>
         int crossed = 0;
         for (std::size_t k = 0; k < 3; ++k) {
             const Index a = std::min(t[k], t[(k + 1) % 3]), b = std::max(t[k], t[(k + 1) % 3]);
-            if ((plane.side(positions[a]) >= 0) != (plane.side(positions[b]) >= 0) && crossed < 2) piece.ends[crossed++] = {a, b};
+            if ((plane.side(positions[a]) >= 0) != (plane.side(positions[b]) >= 0) && crossed < 2)
+                piece.ends[crossed++] = {a, b};
         }
         if (crossed < 2) continue;
         for (const EdgeKey& e : piece.ends) at[e].push_back(pieces.size());

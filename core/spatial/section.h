@@ -5,8 +5,8 @@
 namespace veld {
 
 struct Plane {
-    Vec3 normal = Vec3::UnitX();   // unit
-    double offset = 0;             // along the normal, mm
+    Vec3 normal = Vec3::UnitX();  // unit
+    double offset = 0;            // along the normal, mm
     double side(const Vec3& p) const { return normal.dot(p) - offset; }
 };
 

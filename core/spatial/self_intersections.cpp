@@ -14,14 +14,13 @@ bool crosses(const Vec3& p, const Vec3& q, const Vec3& a, const Vec3& b, const V
     const double dp = n.dot(p - a), dq = n.dot(q - a);
     if (dp * dq >= 0) return false;  // one side, or touching only
     const Vec3 x = p + (q - p) * (dp / (dp - dq));
-    return n.dot((b - a).cross(x - a)) > 0 && n.dot((c - b).cross(x - b)) > 0 &&
-           n.dot((a - c).cross(x - c)) > 0;
+    return n.dot((b - a).cross(x - a)) > 0 && n.dot((c - b).cross(x - b)) > 0 && n.dot((a - c).cross(x - c)) > 0;
 }
 
 struct Search {
     const Points& positions;
     const std::vector<Triangle>& triangles;
-    const std::vector<Index>* only;   // null: all
+    const std::vector<Index>* only;  // null: all
     std::mutex mutex;
     std::vector<std::pair<Index, Index>> found;
 
@@ -75,7 +74,8 @@ void on_candidates(void* user, RTCCollision* pairs, unsigned count) {
 }  // namespace
 
 std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
-                                                        const std::vector<Triangle>& triangles, const std::vector<Index>* only) {
+                                                        const std::vector<Triangle>& triangles,
+                                                        const std::vector<Index>* only) {
     Search search{positions, triangles, only, {}, {}};
     RTCDevice device = rtcNewDevice(nullptr);
     RTCScene scene = rtcNewScene(device);
@@ -95,7 +95,8 @@ std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
     return std::move(search.found);
 }
 
-std::vector<Index> triangles_near(const Points& positions, const std::vector<Triangle>& triangles, const std::vector<char>& marked) {
+std::vector<Index> triangles_near(const Points& positions, const std::vector<Triangle>& triangles,
+                                  const std::vector<char>& marked) {
     Eigen::AlignedBox3d box;
     for (const Triangle& t : triangles) {
         if (!marked[t[0]] && !marked[t[1]] && !marked[t[2]]) continue;

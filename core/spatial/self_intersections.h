@@ -13,9 +13,11 @@ namespace veld {
 // Pairs (a < b), ascending. Only triangles whose three vertices are in `positions` range.
 // only: null, or the numbers of the triangles that are looked at, ascending.
 std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
-                                                        const std::vector<Triangle>& triangles, const std::vector<Index>* only = nullptr);
+                                                        const std::vector<Triangle>& triangles,
+                                                        const std::vector<Index>* only = nullptr);
 
 // Triangles that could cut one with a marked vertex: those in the box around these.
-std::vector<Index> triangles_near(const Points& positions, const std::vector<Triangle>& triangles, const std::vector<char>& marked);
+std::vector<Index> triangles_near(const Points& positions, const std::vector<Triangle>& triangles,
+                                  const std::vector<char>& marked);
 
 }  // namespace veld

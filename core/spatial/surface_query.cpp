@@ -5,7 +5,7 @@
 namespace veld {
 
 struct SurfaceQuery::Inside {
-    const Vec3* positions;   // of the arrays, which may be moved from one vector to another
+    const Vec3* positions;  // of the arrays, which may be moved from one vector to another
     const Triangle* triangles;
     Points normals;
     Vec3 centre = Vec3::Zero();
@@ -72,13 +72,13 @@ SurfaceQuery::SurfaceQuery(const Points& positions, const std::vector<Triangle>&
     in.scene = rtcNewScene(in.device);
     rtcSetSceneFlags(in.scene, RTC_SCENE_FLAG_ROBUST);
     RTCGeometry geometry = rtcNewGeometry(in.device, RTC_GEOMETRY_TYPE_TRIANGLE);
-    auto* vertices = static_cast<float*>(rtcSetNewGeometryBuffer(
-        geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 12, positions.size()));
+    auto* vertices = static_cast<float*>(
+        rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 12, positions.size()));
     for (std::size_t v = 0; v < positions.size(); ++v) {
         for (int k = 0; k < 3; ++k) vertices[3 * v + k] = static_cast<float>(positions[v][k] - in.centre[k]);
     }
-    auto* corners = static_cast<Index*>(rtcSetNewGeometryBuffer(
-        geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 12, triangles.size()));
+    auto* corners = static_cast<Index*>(
+        rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 12, triangles.size()));
     for (std::size_t t = 0; t < triangles.size(); ++t) {
         for (std::size_t k = 0; k < 3; ++k) corners[3 * t + k] = triangles[t][k];
     }
@@ -120,7 +120,8 @@ SurfaceHit SurfaceQuery::closest(const Vec3& point, double max_distance, const F
         const Triangle& t = s.in->triangles[id];
         const Vec3* x = s.in->positions;
         SurfaceHit hit = closest_on_triangle(s.point, x[t[0]], x[t[1]], x[t[2]]);
-        const bool nearer = hit.distance < s.best.distance || (hit.distance == s.best.distance && id < s.best.triangle);
+        const bool nearer =
+            hit.distance < s.best.distance || (hit.distance == s.best.distance && id < s.best.triangle);
         if (!nearer || hit.distance > s.limit) return false;
         hit.triangle = id;
         s.best = hit;
@@ -179,10 +180,11 @@ SurfaceHit SurfaceQuery::first_front_hit(const Vec3& origin, const Vec3& directi
     if (!(length > 0)) return {};
     const Vec3 d = direction / length;
     float from = 0;
-    for (int sheet = 0; sheet < 64; ++sheet) {   // more sheets than that in one line of sight: noise
+    for (int sheet = 0; sheet < 64; ++sheet) {  // more sheets than that in one line of sight: noise
         const RTCRayHit ray = cast(inside_->scene, origin - inside_->centre, d, from);
         if (ray.hit.geomID == RTC_INVALID_GEOMETRY_ID) return {};
-        if (inside_->normals[ray.hit.primID].dot(d) < 0) return hit_of(ray, inside_->positions, inside_->triangles, origin);
+        if (inside_->normals[ray.hit.primID].dot(d) < 0)
+            return hit_of(ray, inside_->positions, inside_->triangles, origin);
         from = ray.ray.tfar * (1 + 1e-6f) + 1e-6f;
     }
     return {};

@@ -25,7 +25,7 @@ struct FacingFilter {
 };
 
 class SurfaceQuery {
-   public:
+ public:
     // Keeps where the arrays' elements are: they must outlive the query object, but may be moved to another vector.
     SurfaceQuery(const Points& positions, const std::vector<Triangle>& triangles);
     SurfaceQuery(const Points&& positions, const std::vector<Triangle>& triangles) = delete;
@@ -35,15 +35,14 @@ class SurfaceQuery {
     SurfaceQuery(SurfaceQuery&&) noexcept;
     SurfaceQuery& operator=(SurfaceQuery&&) noexcept;
 
-    SurfaceHit closest(const Vec3& point, double max_distance,
-                       const FacingFilter* facing = nullptr) const;
+    SurfaceHit closest(const Vec3& point, double max_distance, const FacingFilter* facing = nullptr) const;
     // direction need not be unit; distance is along it, in mm
     SurfaceHit first_hit(const Vec3& origin, const Vec3& direction) const;
     // the same for those who see only the outside: triangles that turn their back are looked through
     SurfaceHit first_front_hit(const Vec3& origin, const Vec3& direction) const;
     const Points& triangle_normals() const;  // unit; zero for degenerate triangles
 
-   private:
+ private:
     struct Inside;
     std::unique_ptr<Inside> inside_;
 };

@@ -31,7 +31,8 @@ void renumber(std::vector<Index>& corners, const std::vector<Index>& to) {
 Changed keep_faces(const Mesh& mesh, const FaceMask& keep, bool drop_unused) {
     Changed out;
     Mesh& m = out.mesh;
-    m.group_names = mesh.group_names, m.materials = mesh.materials, m.material_libraries = mesh.material_libraries, m.images = mesh.images;
+    m.group_names = mesh.group_names, m.materials = mesh.materials, m.material_libraries = mesh.material_libraries,
+    m.images = mesh.images;
     std::size_t corners = 0, faces = 0;
     for (Index f = 0; f < mesh.face_count(); ++f) {
         if (keep[f]) corners += mesh.face_size(f), ++faces;
@@ -74,7 +75,8 @@ Changed keep_faces(const Mesh& mesh, const FaceMask& keep, bool drop_unused) {
     return out;
 }
 
-void append_triangles(Mesh& mesh, const std::vector<Triangle>& triangles, const std::vector<Triangle>& uv, Index like) {
+void append_triangles(Mesh& mesh, const std::vector<Triangle>& triangles, const std::vector<Triangle>& uv,
+                      Index like) {
     for (std::size_t t = 0; t < triangles.size(); ++t) {
         for (std::size_t k = 0; k < 3; ++k) {
             mesh.corner_vertex.push_back(triangles[t][k]);
@@ -83,7 +85,8 @@ void append_triangles(Mesh& mesh, const std::vector<Triangle>& triangles, const 
         }
         mesh.face_start.push_back(static_cast<Index>(mesh.corner_vertex.size()));
         if (!mesh.face_group.empty()) mesh.face_group.push_back(like == kNone ? kNone : mesh.face_group[like]);
-        if (!mesh.face_material.empty()) mesh.face_material.push_back(like == kNone ? kNone : mesh.face_material[like]);
+        if (!mesh.face_material.empty())
+            mesh.face_material.push_back(like == kNone ? kNone : mesh.face_material[like]);
     }
 }
 

@@ -6,19 +6,19 @@
 // materials and textures stay with the faces they belong to. Lengths are in the mesh's own unit.
 #include <optional>
 
-#include "core/mesh/mesh.h"
 #include "core/base/progress.h"
+#include "core/mesh/mesh.h"
 
 namespace veld {
 
-using FaceMask = std::vector<std::uint8_t>;     // one per face, 1: chosen
-using VertexMask = std::vector<std::uint8_t>;   // one per vertex
+using FaceMask = std::vector<std::uint8_t>;    // one per face, 1: chosen
+using VertexMask = std::vector<std::uint8_t>;  // one per vertex
 
 struct Changed {
     Mesh mesh;
-    std::vector<Index> origin;   // old vertex of each new one, kNone: made by the tool; empty: all as before
-    std::string said;            // what was done, in plain words, with counts
-    std::size_t count = 0;       // how many things were mended; 0: the mesh is as it was
+    std::vector<Index> origin;  // old vertex of each new one, kNone: made by the tool; empty: all as before
+    std::string said;           // what was done, in plain words, with counts
+    std::size_t count = 0;      // how many things were mended; 0: the mesh is as it was
 };
 
 // Faces with keep[f] != 0, in order. Vertices, UVs and normals that no face uses any more are left

@@ -7,15 +7,16 @@ namespace veld {
 namespace {
 
 class Cutter {
-   public:
+ public:
     Cutter(const Mesh& mesh, std::vector<double> height) : in_(mesh), height_(std::move(height)) {}
 
     Changed run() {
         Mesh& m = out_.mesh;
         m = in_;
         m.face_start.assign(1, 0);
-        m.corner_vertex.clear(), m.corner_uv.clear(), m.corner_normal.clear(), m.face_group.clear(), m.face_material.clear();
-        m.normals.clear();   // of the old corners; viewers compute them
+        m.corner_vertex.clear(), m.corner_uv.clear(), m.corner_normal.clear(), m.face_group.clear(),
+            m.face_material.clear();
+        m.normals.clear();  // of the old corners; viewers compute them
         for (Index v = 0; v < in_.positions.size(); ++v) out_.origin.push_back(v);
         for (Index f = 0; f < in_.face_count(); ++f) face(f);
         Changed kept = keep_faces(m, FaceMask(m.face_count(), 1));
@@ -25,25 +26,31 @@ class Cutter {
     }
     std::size_t cut() const { return cut_; }
 
-   private:
+ private:
     struct Corner {
         Index vertex, uv;
     };
-    Corner old_corner(Index c) const { return {in_.corner_vertex[c], in_.corner_uv.empty() ? kNone : in_.corner_uv[c]}; }
+    Corner old_corner(Index c) const {
+        return {in_.corner_vertex[c], in_.corner_uv.empty() ? kNone : in_.corner_uv[c]};
+    }
 
     Corner between(Index c, Index d) {
         Index a = in_.corner_vertex[c], b = in_.corner_vertex[d];
-        Index s = in_.corner_uv.empty() ? kNone : in_.corner_uv[c], t = in_.corner_uv.empty() ? kNone : in_.corner_uv[d];
-        if (a > b) std::swap(a, b), std::swap(s, t);   // both faces at an edge compute the same numbers
+        Index s = in_.corner_uv.empty() ? kNone : in_.corner_uv[c],
+              t = in_.corner_uv.empty() ? kNone : in_.corner_uv[d];
+        if (a > b) std::swap(a, b), std::swap(s, t);  // both faces at an edge compute the same numbers
         const double w = height_[a] / (height_[a] - height_[b]);
         Mesh& m = out_.mesh;
-        auto [at, fresh] = edge_vertex_.try_emplace(std::uint64_t{a} << 32 | b, static_cast<Index>(m.positions.size()));
+        auto [at, fresh] =
+            edge_vertex_.try_emplace(std::uint64_t{a} << 32 | b, static_cast<Index>(m.positions.size()));
         if (fresh) {
             m.positions.push_back((1 - w) * in_.positions[a] + w * in_.positions[b]);
             out_.origin.push_back(w < 0.5 ? a : b);
             if (!m.colours.empty()) {
                 const Colour &p = in_.colours[a], &q = in_.colours[b];
-                const auto mix = [&](std::uint8_t x, std::uint8_t y) { return static_cast<std::uint8_t>(std::lround((1 - w) * x + w * y)); };
+                const auto mix = [&](std::uint8_t x, std::uint8_t y) {
+                    return static_cast<std::uint8_t>(std::lround((1 - w) * x + w * y));
+                };
                 m.colours.push_back({mix(p.r, q.r), mix(p.g, q.g), mix(p.b, q.b), mix(p.a, q.a)});
             }
         }
@@ -108,7 +115,9 @@ Result<Changed> cut_by_plane(const Mesh& mesh, const Plane& plane, const Progres
         height.push_back(std::abs(h) <= on ? 0 : h);
         above |= height.back() > 0, below |= height.back() < 0;
     }
-    if (!above) return Error{ErrorCode::DegenerateInput, "The whole mesh lies behind the cutting plane; nothing would be left. Turn the plane around."};
+    if (!above)
+        return Error{ErrorCode::DegenerateInput,
+                     "The whole mesh lies behind the cutting plane; nothing would be left. Turn the plane around."};
     if (!below) {
         Changed out;
         out.mesh = mesh;
@@ -117,15 +126,18 @@ Result<Changed> cut_by_plane(const Mesh& mesh, const Plane& plane, const Progres
     }
     Cutter cutter(mesh, std::move(height));
     Changed out = cutter.run();
-    if (out.mesh.face_count() == 0) return Error{ErrorCode::DegenerateInput, "Nothing would be left in front of the cutting plane."};
-    out.said = "Cut: " + counted(out.mesh.face_count(), "face") + " stay, " + counted(cutter.cut(), "face") + " cut through.";
+    if (out.mesh.face_count() == 0)
+        return Error{ErrorCode::DegenerateInput, "Nothing would be left in front of the cutting plane."};
+    out.said =
+        "Cut: " + counted(out.mesh.face_count(), "face") + " stay, " + counted(cutter.cut(), "face") + " cut through.";
     return out;
 }
 
 FaceMask faces_behind(const Mesh& mesh, const Plane& plane) {
     FaceMask out(mesh.face_count(), 1);
     for (Index f = 0; f < mesh.face_count(); ++f) {
-        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1] && out[f]; ++c) out[f] = plane.normal.dot(mesh.positions[mesh.corner_vertex[c]] - plane.point) < 0;
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1] && out[f]; ++c)
+            out[f] = plane.normal.dot(mesh.positions[mesh.corner_vertex[c]] - plane.point) < 0;
     }
     return out;
 }

@@ -6,7 +6,7 @@ namespace veld {
 
 struct Plane {
     Vec3 point = Vec3::Zero();
-    Vec3 normal = Vec3::UnitY();   // towards what stays; need not be unit
+    Vec3 normal = Vec3::UnitY();  // towards what stays; need not be unit
 };
 
 // Faces that the plane crosses are cut there; new vertices lie on it, with UV and colour in

@@ -13,19 +13,19 @@ namespace veld {
 namespace {
 
 namespace pmp = CGAL::Polygon_mesh_processing;
-constexpr int kRings = 4;          // of faces around a hole: what curvature needs to know
+constexpr int kRings = 4;  // of faces around a hole: what curvature needs to know
 constexpr std::size_t kLongestLoop = 6000;
 
 // The faces around one hole as a CGAL mesh.
 struct Surroundings {
     CgalMesh mesh;
-    std::vector<Index> vertex;       // mesh vertex (its place) of each CGAL vertex
+    std::vector<Index> vertex;  // mesh vertex (its place) of each CGAL vertex
     CgalMesh::Halfedge_index border;
     bool usable = false;
 };
 
 class Filler {
-   public:
+ public:
     Filler(const Mesh& mesh, const FillOptions& options)
         : in_(mesh), options_(options), place_(same_place(mesh.positions)), links_(link_edges(mesh, place_)) {
         faces_at_.assign(mesh.positions.size() + 1, 0);
@@ -44,22 +44,30 @@ class Filler {
         for (const Hole& hole : holes) {
             if (progress.is_cancelled()) return {};
             progress.say(static_cast<double>(done++) / static_cast<double>(holes.size()), "Filling holes");
-            if (!options_.near.empty() && std::none_of(hole.corners.begin(), hole.corners.end(), [&](Index c) { return options_.near[links_.corner_face[c]]; })) continue;
+            if (!options_.near.empty() && std::none_of(hole.corners.begin(), hole.corners.end(),
+                                                       [&](Index c) { return options_.near[links_.corner_face[c]]; }))
+                continue;
             if (hole.diagonal > options_.largest) {
                 ++too_large;
                 continue;
             }
-            if (fill(hole, out)) ++out.count;
-            else ++left_open;
+            if (fill(hole, out))
+                ++out.count;
+            else
+                ++left_open;
         }
         if (!out.mesh.corner_normal.empty()) out.mesh.normals.clear(), out.mesh.corner_normal.clear();
-        out.said = out.count == 0 ? "No hole was filled." : counted(out.count, "hole was", "holes were") + " filled with " + counted(out.mesh.face_count() - in_.face_count(), "face") + ".";
+        out.said = out.count == 0 ? "No hole was filled."
+                                  : counted(out.count, "hole was", "holes were") + " filled with " +
+                                        counted(out.mesh.face_count() - in_.face_count(), "face") + ".";
         if (too_large) out.said += " " + counted(too_large, "larger opening") + " stayed open.";
-        if (left_open) out.said += " " + counted(left_open, "hole") + " could not be filled: the border touches itself or edges with many faces. Run Mend first.";
+        if (left_open)
+            out.said += " " + counted(left_open, "hole") +
+                        " could not be filled: the border touches itself or edges with many faces. Run Mend first.";
         return out;
     }
 
-   private:
+ private:
     std::vector<Index> faces_around(const Hole& hole) const {
         std::vector<Index> faces, rim;
         std::unordered_map<Index, char> seen_face, seen_vertex;
@@ -102,7 +110,9 @@ class Filler {
             }
         }
         // the hole's own border: every edge of it must be open in the copy too, each vertex once
-        const auto place_at = [&](std::size_t i) { return place_[in_.corner_vertex[hole.corners[i % hole.corners.size()]]]; };
+        const auto place_at = [&](std::size_t i) {
+            return place_[in_.corner_vertex[hole.corners[i % hole.corners.size()]]];
+        };
         std::unordered_map<Index, char> once;
         for (std::size_t i = 0; i < hole.corners.size(); ++i) {
             if (!once.try_emplace(place_at(i), 1).second) return out;
@@ -111,7 +121,9 @@ class Filler {
             out.border = h;
         }
         std::size_t around = 0;
-        for (auto h = out.mesh.next(out.border); h != out.border && around <= hole.corners.size(); h = out.mesh.next(h)) ++around;
+        for (auto h = out.mesh.next(out.border); h != out.border && around <= hole.corners.size();
+             h = out.mesh.next(h))
+            ++around;
         out.usable = around + 1 == hole.corners.size();
         return out;
     }
@@ -126,8 +138,10 @@ class Filler {
             if (options_.form == FillForm::Flat || hole.corners.size() == 3) {
                 pmp::triangulate_hole(s.mesh, s.border, std::back_inserter(faces));
             } else {
-                const bool fair = std::get<0>(pmp::triangulate_refine_and_fair_hole(s.mesh, s.border, std::back_inserter(faces), std::back_inserter(vertices), pmp::parameters::fairing_continuity(2)));
-                (void)fair;   // unfaired is still refined and closed
+                const bool fair = std::get<0>(pmp::triangulate_refine_and_fair_hole(
+                    s.mesh, s.border, std::back_inserter(faces), std::back_inserter(vertices),
+                    pmp::parameters::fairing_continuity(2)));
+                (void)fair;  // unfaired is still refined and closed
             }
             if (faces.empty()) return false;
             append(hole, s, faces, out);
@@ -142,9 +156,10 @@ class Filler {
         Index vertex, uv;
     };
 
-    void append(const Hole& hole, const Surroundings& s, const std::vector<CgalMesh::Face_index>& faces, Changed& out) {
+    void append(const Hole& hole, const Surroundings& s, const std::vector<CgalMesh::Face_index>& faces,
+                Changed& out) {
         Mesh& m = out.mesh;
-        std::unordered_map<Index, RimCorner> rim;   // by place
+        std::unordered_map<Index, RimCorner> rim;  // by place
         bool one_chart = !in_.corner_uv.empty();
         for (Index c : hole.corners) {
             const Index v = in_.corner_vertex[c];
@@ -152,7 +167,7 @@ class Filler {
             one_chart &= uv != kNone;
             rim[place_[v]] = {in_.positions[v], v, uv};
         }
-        std::unordered_map<std::uint32_t, std::pair<Index, Index>> made;   // CGAL vertex -> vertex and uv of the mesh
+        std::unordered_map<std::uint32_t, std::pair<Index, Index>> made;  // CGAL vertex -> vertex and uv of the mesh
         const auto corner = [&](CgalMesh::Vertex_index v) {
             auto [known, fresh] = made.try_emplace(static_cast<std::uint32_t>(v));
             if (!fresh) return known->second;
@@ -176,11 +191,13 @@ class Filler {
             triangles.push_back(t);
             uvs.push_back(u);
         }
-        append_triangles(m, triangles, in_.corner_uv.empty() ? std::vector<Triangle>() : uvs, links_.corner_face[hole.corners.front()]);
+        append_triangles(m, triangles, in_.corner_uv.empty() ? std::vector<Triangle>() : uvs,
+                         links_.corner_face[hole.corners.front()]);
     }
 
     // A new vertex takes UV and colour from the rim: all of it by distance within one chart, else the nearest.
-    std::pair<Index, Index> blended(const Vec3& p, const std::unordered_map<Index, RimCorner>& rim, bool one_chart, Changed& out) const {
+    std::pair<Index, Index> blended(const Vec3& p, const std::unordered_map<Index, RimCorner>& rim, bool one_chart,
+                                    Changed& out) const {
         Mesh& m = out.mesh;
         const Index vertex = static_cast<Index>(m.positions.size());
         m.positions.push_back(p);
@@ -197,11 +214,13 @@ class Filler {
                 uv += w * t, low = low.cwiseMin(t), high = high.cwiseMax(t);
                 if (d < nearest || (d == nearest && r.uv < nearest_uv)) nearest = d, nearest_uv = r.uv;
             }
-            if (!m.colours.empty()) colour += w * Vec3(in_.colours[r.vertex].r, in_.colours[r.vertex].g, in_.colours[r.vertex].b);
+            if (!m.colours.empty())
+                colour += w * Vec3(in_.colours[r.vertex].r, in_.colours[r.vertex].g, in_.colours[r.vertex].b);
         }
         if (!m.colours.empty()) {
             colour /= sum;
-            m.colours.push_back({static_cast<std::uint8_t>(colour.x()), static_cast<std::uint8_t>(colour.y()), static_cast<std::uint8_t>(colour.z()), 255});
+            m.colours.push_back({static_cast<std::uint8_t>(colour.x()), static_cast<std::uint8_t>(colour.y()),
+                                 static_cast<std::uint8_t>(colour.z()), 255});
         }
         if (!one_chart || (high - low).maxCoeff() > 0.1) return {vertex, nearest_uv};
         m.uvs.push_back(uv / sum);

@@ -11,15 +11,15 @@ namespace veld {
 enum class FillForm { Flat, Smooth };
 
 struct FillOptions {
-    double largest = 60;                 // holes with a longer diagonal stay open; the mesh's unit
+    double largest = 60;  // holes with a longer diagonal stay open; the mesh's unit
     FillForm form = FillForm::Smooth;
-    FaceMask near;                       // not empty: only holes that touch a chosen face
+    FaceMask near;  // not empty: only holes that touch a chosen face
 };
 
 struct Hole {
-    std::vector<Index> corners;   // border corners in order
-    double diagonal = 0;          // of the box around it
-    double length = 0;            // around it
+    std::vector<Index> corners;  // border corners in order
+    double diagonal = 0;         // of the box around it
+    double length = 0;           // around it
 };
 // All open borders, seen through seams, longest first.
 std::vector<Hole> find_holes(const Mesh& mesh);

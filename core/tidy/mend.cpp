@@ -9,7 +9,8 @@
 namespace veld {
 namespace {
 
-FaceMask usable_faces(const Mesh& mesh, const std::vector<Index>& place, std::size_t& degenerate, std::size_t& repeated) {
+FaceMask usable_faces(const Mesh& mesh, const std::vector<Index>& place, std::size_t& degenerate,
+                      std::size_t& repeated) {
     FaceMask keep(mesh.face_count(), 1);
     // the corners in ascending order name a face; only the smallest three are needed to sort, all to compare
     std::vector<std::pair<std::array<Index, 3>, Index>> keys;
@@ -17,14 +18,17 @@ FaceMask usable_faces(const Mesh& mesh, const std::vector<Index>& place, std::si
     std::vector<Index> ring;
     const auto sorted = [&](Index f) {
         ring.clear();
-        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) ring.push_back(place[mesh.corner_vertex[c]]);
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c)
+            ring.push_back(place[mesh.corner_vertex[c]]);
         std::sort(ring.begin(), ring.end());
         return ring;
     };
     for (Index f = 0; f < mesh.face_count(); ++f) {
         sorted(f);
-        if (std::adjacent_find(ring.begin(), ring.end()) != ring.end() || face_normal(mesh, f).squaredNorm() == 0) keep[f] = 0, ++degenerate;
-        else keys.push_back({{ring[0], ring[1], ring[2]}, f});
+        if (std::adjacent_find(ring.begin(), ring.end()) != ring.end() || face_normal(mesh, f).squaredNorm() == 0)
+            keep[f] = 0, ++degenerate;
+        else
+            keys.push_back({{ring[0], ring[1], ring[2]}, f});
     }
     std::sort(keys.begin(), keys.end());
     for (std::size_t i = 1; i < keys.size(); ++i) {
@@ -49,7 +53,8 @@ Changed unchanged(const Mesh& mesh, const std::string& said) {
 // A place beside the corner's vertex, a ten-thousandth of the way into its face: whatever sees through
 // seams (vertices at one place) must not join again what was cut apart.
 Vec3 set_off(const Mesh& mesh, Index corner) {
-    const auto face = static_cast<Index>(std::upper_bound(mesh.face_start.begin(), mesh.face_start.end(), corner) - mesh.face_start.begin() - 1);
+    const auto face = static_cast<Index>(std::upper_bound(mesh.face_start.begin(), mesh.face_start.end(), corner) -
+                                         mesh.face_start.begin() - 1);
     const Vec3& p = mesh.positions[mesh.corner_vertex[corner]];
     return p + 1e-4 * (face_centre(mesh, face) - p);
 }
@@ -71,8 +76,10 @@ std::vector<Index> corner_fans(const Mesh& mesh, const EdgeLinks& links) {
         if (m >= kManyFaces || m < c) continue;
         const Index c2 = next_corner(mesh, links.corner_face[c], c), m2 = next_corner(mesh, links.corner_face[m], m);
         // the shared edge joins the corners at each of its ends, whichever way the two faces run
-        if (mesh.corner_vertex[c] == mesh.corner_vertex[m]) join(c, m), join(c2, m2);
-        else join(c, m2), join(c2, m);
+        if (mesh.corner_vertex[c] == mesh.corner_vertex[m])
+            join(c, m), join(c2, m2);
+        else
+            join(c, m2), join(c2, m);
     }
     for (Index c = 0; c < parent.size(); ++c) parent[c] = find(c);
     return parent;
@@ -97,8 +104,11 @@ std::size_t pair_best(const Mesh& mesh, EdgeLinks& links) {
         for (std::size_t p = i; p < std::min(j, i + 16); ++p) {
             for (std::size_t q = p + 1; q < std::min(j, i + 16); ++q) {
                 const Index c = many[p].second, d = many[q].second;
-                const double turn = mesh.corner_vertex[c] == mesh.corner_vertex[d] ? -1 : 1;   // opposite ways: consistent
-                const double even = turn * face_normal(mesh, links.corner_face[c]).normalized().dot(face_normal(mesh, links.corner_face[d]).normalized());
+                const double turn =
+                    mesh.corner_vertex[c] == mesh.corner_vertex[d] ? -1 : 1;  // opposite ways: consistent
+                const double even = turn * face_normal(mesh, links.corner_face[c])
+                                               .normalized()
+                                               .dot(face_normal(mesh, links.corner_face[d]).normalized());
                 if (even > best) best = even, one = c, other = d;
             }
         }
@@ -148,7 +158,8 @@ Changed remove_broken_faces(const Mesh& mesh, const Progress& progress) {
     if (degenerate + repeated + unused == 0) return unchanged(mesh, "No broken faces.");
     Changed out = keep_faces(mesh, keep);
     out.count = degenerate + repeated + unused;
-    out.said = counted(degenerate, "face") + " without area, " + counted(repeated, "repeated face") + " and " + counted(unused, "unused vertex", "unused vertices") + " were taken out.";
+    out.said = counted(degenerate, "face") + " without area, " + counted(repeated, "repeated face") + " and " +
+               counted(unused, "unused vertex", "unused vertices") + " were taken out.";
     return out;
 }
 
@@ -178,7 +189,9 @@ Changed split_non_manifold(const Mesh& mesh, const Progress& progress) {
         m.corner_vertex[c] = vertex;
     }
     out.count += isolate_leftovers(out);
-    out.said = out.count == 0 ? "Every edge has one or two faces." : counted(edges, "edge") + " with many faces cut apart; " + counted(out.count, "vertex was", "vertices were") + " doubled.";
+    out.said = out.count == 0 ? "Every edge has one or two faces."
+                              : counted(edges, "edge") + " with many faces cut apart; " +
+                                    counted(out.count, "vertex was", "vertices were") + " doubled.";
     return out;
 }
 
@@ -218,7 +231,7 @@ Changed turn_outward(const Mesh& mesh, const Progress& progress) {
             area += a;
         }
         if (area > 0) middle /= area;
-        double outward = 0;   // six times the volume for a closed piece, likewise a vote for an open one
+        double outward = 0;  // six times the volume for a closed piece, likewise a vote for an open one
         for (Index f : piece) outward += (flip[f] ? -1 : 1) * face_normal(mesh, f).dot(face_centre(mesh, f) - middle);
         // an open piece that says next to nothing keeps the turn of most of its area
         if (!closed && std::abs(outward) < 0.02 * area * std::sqrt(area)) {
@@ -244,7 +257,8 @@ Changed flip_faces(const Mesh& mesh, const FaceMask& chosen) {
         if (!chosen.empty() && !chosen[f]) continue;
         ++out.count;
         const auto turn = [&](std::vector<Index>& corners) {
-            if (!corners.empty()) std::reverse(corners.begin() + mesh.face_start[f], corners.begin() + mesh.face_start[f + 1]);
+            if (!corners.empty())
+                std::reverse(corners.begin() + mesh.face_start[f], corners.begin() + mesh.face_start[f + 1]);
         };
         turn(out.mesh.corner_vertex), turn(out.mesh.corner_uv), turn(out.mesh.corner_normal);
     }
@@ -271,7 +285,8 @@ FaceMask small_pieces(const Mesh& mesh, const PieceLimits& limits) {
     std::vector<Box> box(count);
     for (Index f = 0; f < mesh.face_count(); ++f) {
         area[piece[f]] += face_normal(mesh, f).norm();
-        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) box[piece[f]].add(mesh.positions[mesh.corner_vertex[c]]);
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c)
+            box[piece[f]].add(mesh.positions[mesh.corner_vertex[c]]);
     }
     FaceMask small(mesh.face_count(), 0);
     if (count == 0) return small;
@@ -279,7 +294,8 @@ FaceMask small_pieces(const Mesh& mesh, const PieceLimits& limits) {
     std::vector<std::uint8_t> goes(count, 0);
     for (Index p = 0; p < count; ++p) {
         if (p == largest) continue;
-        goes[p] = limits.only_largest || area[p] < limits.share * area[largest] || box[p].size().maxCoeff() < limits.size;
+        goes[p] =
+            limits.only_largest || area[p] < limits.share * area[largest] || box[p].size().maxCoeff() < limits.size;
     }
     for (Index f = 0; f < mesh.face_count(); ++f) small[f] = goes[piece[f]];
     return small;

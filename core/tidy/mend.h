@@ -9,8 +9,8 @@ namespace veld {
 Changed remove_broken_faces(const Mesh& mesh, const Progress& progress = {});
 
 // Edges with more than two faces: the two faces that continue each other best stay joined, the others
-// are cut loose (their vertices are doubled and set off by a hair), so that every edge ends with one or two faces. Vertices
-// that hold several fans together are doubled likewise [Gueziec, Taubin, Lazarus, Horn 2001].
+// are cut loose (their vertices are doubled and set off by a hair), so that every edge ends with one or two faces.
+// Vertices that hold several fans together are doubled likewise [Gueziec, Taubin, Lazarus, Horn 2001].
 Changed split_non_manifold(const Mesh& mesh, const Progress& progress = {});
 
 // Neighbours agree, and closed pieces enclose a positive volume. Open pieces are turned so that they
@@ -27,8 +27,8 @@ Changed recompute_normals(const Mesh& mesh);
 // with at least `share` of its area and `size` (longest side of the box, in the mesh's unit).
 struct PieceLimits {
     bool only_largest = false;
-    double share = 0.02;   // of the largest piece's area
-    double size = 0;       // mesh unit; pieces shorter than this go
+    double share = 0.02;  // of the largest piece's area
+    double size = 0;      // mesh unit; pieces shorter than this go
 };
 FaceMask small_pieces(const Mesh& mesh, const PieceLimits& limits);
 Changed remove_pieces(const Mesh& mesh, const PieceLimits& limits, const Progress& progress = {});

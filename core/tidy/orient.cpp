@@ -18,9 +18,12 @@ void guess_unit(const Points& positions, FrameGuess& out) {
         SubjectKind kind;
         double low, high;
     };
-    const Sizes figure{SubjectKind::Figure, 1350, 2250}, head{subject.kind == SubjectKind::Bust ? SubjectKind::Bust : SubjectKind::Head, 200, 900};
+    const Sizes figure{SubjectKind::Figure, 1350, 2250},
+        head{subject.kind == SubjectKind::Bust ? SubjectKind::Bust : SubjectKind::Head, 200, 900};
     const Sizes small_or_large{SubjectKind::Figure, 800, 2800}, any{subject.kind, 120, 2800};
-    std::vector<Sizes> tried = subject.kind != SubjectKind::Figure ? std::vector{head, figure, any} : subject.sure ? std::vector{figure, small_or_large} : std::vector{figure, head, small_or_large, any};
+    std::vector<Sizes> tried = subject.kind != SubjectKind::Figure ? std::vector{head, figure, any}
+                               : subject.sure                      ? std::vector{figure, small_or_large}
+                                                                   : std::vector{figure, head, small_or_large, any};
     for (const Sizes& sizes : tried) {
         for (const Unit u : kAllUnits) {
             const double mm = tallest * millimetres(u);
@@ -28,15 +31,19 @@ void guess_unit(const Points& positions, FrameGuess& out) {
             const bool unusual = (u == Unit::Decimetre || u == Unit::Foot) && sizes.kind != SubjectKind::Figure;
             if (unusual || mm < sizes.low || mm > sizes.high) continue;
             out.unit = u;
-            out.unit_reason = number_text(tallest) + " " + unit_name(u) + " is the size of " + subject_words(sizes.kind);
-            if (sizes.kind == SubjectKind::Figure && subject.sure) out.unit_reason += ", and that is what its proportions say";
+            out.unit_reason =
+                number_text(tallest) + " " + unit_name(u) + " is the size of " + subject_words(sizes.kind);
+            if (sizes.kind == SubjectKind::Figure && subject.sure)
+                out.unit_reason += ", and that is what its proportions say";
             return;
         }
     }
     const double usual = subject.kind == SubjectKind::Figure ? 1700 : 300;
     const auto away = [&](Unit u) { return std::abs(std::log(tallest * millimetres(u) / usual)); };
-    out.unit = *std::min_element(std::begin(kAllUnits), std::end(kAllUnits), [&](Unit a, Unit b) { return away(a) < away(b); });
-    out.unit_reason = std::string("no unit gives the size of ") + subject_words(subject.kind) + ", which it looks like; check it";
+    out.unit = *std::min_element(std::begin(kAllUnits), std::end(kAllUnits),
+                                 [&](Unit a, Unit b) { return away(a) < away(b); });
+    out.unit_reason =
+        std::string("no unit gives the size of ") + subject_words(subject.kind) + ", which it looks like; check it";
 }
 
 }  // namespace
@@ -102,7 +109,9 @@ Similarity rough_upright(const Mesh& mesh, Unit unit, UpAxis up, double top_mm) 
 
 Result<Similarity> level_by_floor(const Similarity& now, const Vec3& a, const Vec3& b) {
     const Vec3 p = now(a), q = now(b), d = q - p, flat(d.x(), 0, d.z());
-    if (flat.norm() < 1) return Error{ErrorCode::DegenerateInput, "The two points of the floor lie over one another. Pick one under each foot."};
+    if (flat.norm() < 1)
+        return Error{ErrorCode::DegenerateInput,
+                     "The two points of the floor lie over one another. Pick one under each foot."};
     Similarity turn;
     turn.rotation = Eigen::Quaterniond::FromTwoVectors(d, flat).toRotationMatrix();
     turn.translation = p - turn.rotation * p - p.y() * Vec3::UnitY();
@@ -118,7 +127,8 @@ Mesh upright_copy(const Mesh& mesh, const Similarity& to_upright) {
 
 Similarity turned(const Similarity& now, const Vec3& about, const Vec3& degrees) {
     Similarity turn;
-    for (int k = 0; k < 3; ++k) turn.rotation = Eigen::AngleAxisd(degrees[k] * M_PI / 180, Vec3::Unit(k)).toRotationMatrix() * turn.rotation;
+    for (int k = 0; k < 3; ++k)
+        turn.rotation = Eigen::AngleAxisd(degrees[k] * M_PI / 180, Vec3::Unit(k)).toRotationMatrix() * turn.rotation;
     turn.translation = about - turn.rotation * about;
     return turn * now;
 }

@@ -3,11 +3,11 @@
 //
 // The upright frame is the kit's: millimetres, Y up, facing +Z, a figure's soles at y = 0. A source
 // keeps its own coordinates; the similarity found here leads from them to the upright frame.
+#include "core/base/progress.h"
 #include "core/base/similarity.h"
+#include "core/io/mesh_file.h"
 #include "core/kit/base_kit.h"
 #include "core/landmark/landmarks.h"
-#include "core/io/mesh_file.h"
-#include "core/base/progress.h"
 
 namespace veld {
 
@@ -18,7 +18,7 @@ bool is_figure(const Points& positions, double mm_per_unit);
 struct FrameGuess {
     Unit unit = Unit::Millimetre;
     UpAxis up = UpAxis::PlusY;
-    std::string unit_reason, up_reason;   // "the file says so", "1.74 tall is a figure in metres"
+    std::string unit_reason, up_reason;  // "the file says so", "1.74 tall is a figure in metres"
 };
 // path: its ending tells for formats with a fixed unit and axis. landmarks may be empty.
 FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const LandmarkSet& landmarks);

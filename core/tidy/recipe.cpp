@@ -7,7 +7,8 @@
 namespace veld {
 namespace {
 
-constexpr const char* kKinds[] = {"all", "none", "invert", "polygon", "brush", "connected", "angle", "grow", "shrink", "colour", "pieces", "slab", "suggest"};
+constexpr const char* kKinds[] = {"all",  "none",   "invert", "polygon", "brush", "connected", "angle",
+                                  "grow", "shrink", "colour", "pieces",  "slab",  "suggest"};
 constexpr const char* kCombine[] = {"replace", "add", "remove"};
 
 Json vector_json(const Vec3& v) { return {v.x(), v.y(), v.z()}; }
@@ -27,14 +28,27 @@ Json select_json(const SelectStep& s) {
             j["radius"] = s.radius;
             if (s.front_only) j["front_only"] = true, j["towards"] = vector_json(s.towards);
             break;
-        case SelectKind::Connected: j["place"] = vector_json(s.place); break;
-        case SelectKind::Angle: j["place"] = vector_json(s.place), j["degrees"] = s.degrees; break;
+        case SelectKind::Connected:
+            j["place"] = vector_json(s.place);
+            break;
+        case SelectKind::Angle:
+            j["place"] = vector_json(s.place), j["degrees"] = s.degrees;
+            break;
         case SelectKind::Grow:
-        case SelectKind::Shrink: j["rings"] = s.rings; break;
-        case SelectKind::Colour: j["colour"] = s.colour, j["tolerance"] = s.tolerance; break;
-        case SelectKind::Pieces: j["share"] = s.share; break;
-        case SelectKind::Slab: j["from"] = s.place.y(), j["height"] = s.radius; break;
-        default: break;
+        case SelectKind::Shrink:
+            j["rings"] = s.rings;
+            break;
+        case SelectKind::Colour:
+            j["colour"] = s.colour, j["tolerance"] = s.tolerance;
+            break;
+        case SelectKind::Pieces:
+            j["share"] = s.share;
+            break;
+        case SelectKind::Slab:
+            j["from"] = s.place.y(), j["height"] = s.radius;
+            break;
+        default:
+            break;
     }
     return j;
 }
@@ -72,7 +86,8 @@ SelectStep select_from(const Json& j) {
         for (std::size_t i = 0; i < 16; ++i) s.view[i] = finite(j["view"][i], "view");
     }
     if (j.contains("outline")) {
-        for (const Json& p : j["outline"]) s.outline.emplace_back(finite(p.at(0), "outline"), finite(p.at(1), "outline"));
+        for (const Json& p : j["outline"])
+            s.outline.emplace_back(finite(p.at(0), "outline"), finite(p.at(1), "outline"));
     }
     if (j.contains("path")) {
         for (const Json& p : j["path"]) s.path.push_back(vector_from(p));
@@ -92,7 +107,8 @@ SelectStep select_from(const Json& j) {
     }
     if (j.contains("tolerance")) s.tolerance = finite(j["tolerance"], "tolerance");
     if (j.contains("share")) s.share = finite(j["share"], "share");
-    if (s.kind == SelectKind::Slab) s.place.y() = finite(j.at("from"), "from"), s.radius = finite(j.at("height"), "height");
+    if (s.kind == SelectKind::Slab)
+        s.place.y() = finite(j.at("from"), "from"), s.radius = finite(j.at("height"), "height");
     return s;
 }
 
@@ -137,7 +153,8 @@ Result<std::vector<TidyStep>> parse_recipe(std::string_view text, const std::str
     std::size_t at = 0;
     try {
         const Json j = Json::parse(text);
-        if (j.value("format", "") != "veldstone-tidy") return bad("it is no tidy recipe (its format is not 'veldstone-tidy')");
+        if (j.value("format", "") != "veldstone-tidy")
+            return bad("it is no tidy recipe (its format is not 'veldstone-tidy')");
         if (j.value("version", 0) != 1) return bad("its version is not known here");
         std::vector<TidyStep> out;
         for (const Json& s : j.at("steps")) {

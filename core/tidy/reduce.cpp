@@ -11,15 +11,16 @@ namespace {
 // Faces that share group and material, with one vertex for each (vertex, UV) pair.
 struct Chunk {
     Index group = kNone, material = kNone;
-    std::vector<Index> indices;        // into vertex
-    std::vector<Index> vertex, uv;     // of the mesh
+    std::vector<Index> indices;     // into vertex
+    std::vector<Index> vertex, uv;  // of the mesh
 };
 
 std::vector<Chunk> chunks_of(const Mesh& mesh) {
     std::map<std::pair<Index, Index>, Chunk> by_kind;
     std::map<std::pair<Index, Index>, std::vector<std::vector<std::pair<Index, Index>>>> known;
     for (Index f = 0; f < mesh.face_count(); ++f) {
-        const std::pair kind{mesh.face_group.empty() ? kNone : mesh.face_group[f], mesh.face_material.empty() ? kNone : mesh.face_material[f]};
+        const std::pair kind{mesh.face_group.empty() ? kNone : mesh.face_group[f],
+                             mesh.face_material.empty() ? kNone : mesh.face_material[f]};
         Chunk& chunk = by_kind[kind];
         auto& seen = known[kind];
         if (seen.empty()) seen.resize(mesh.positions.size()), chunk.group = kind.first, chunk.material = kind.second;
@@ -33,7 +34,8 @@ std::vector<Chunk> chunks_of(const Mesh& mesh) {
             return seen[v].back().second;
         };
         const Index first = mesh.face_start[f];
-        for (Index c = first + 1; c + 1 < mesh.face_start[f + 1]; ++c) chunk.indices.insert(chunk.indices.end(), {split(first), split(c), split(c + 1)});
+        for (Index c = first + 1; c + 1 < mesh.face_start[f + 1]; ++c)
+            chunk.indices.insert(chunk.indices.end(), {split(first), split(c), split(c + 1)});
     }
     std::vector<Chunk> out;
     for (auto& [kind, chunk] : by_kind) out.push_back(std::move(chunk));
@@ -53,7 +55,8 @@ Changed reduce_triangles(const Mesh& mesh, std::size_t wanted, const Progress& p
     progress.say(0, "Reducing");
     const std::vector<Chunk> chunks = chunks_of(mesh);
     Mesh m;
-    m.group_names = mesh.group_names, m.materials = mesh.materials, m.material_libraries = mesh.material_libraries, m.images = mesh.images;
+    m.group_names = mesh.group_names, m.materials = mesh.materials, m.material_libraries = mesh.material_libraries,
+    m.images = mesh.images;
     m.positions = mesh.positions, m.colours = mesh.colours, m.uvs = mesh.uvs;
     const Vec3 middle = bounding_box(mesh.positions).centre();
     std::size_t done = 0;
@@ -68,8 +71,10 @@ Changed reduce_triangles(const Mesh& mesh, std::size_t wanted, const Progress& p
         }
         std::vector<Index> kept(chunk.indices.size());
         const std::size_t target = chunk.indices.size() / 3 * wanted / before * 3;
-        const unsigned options = chunks.size() > 1 ? static_cast<unsigned>(meshopt_SimplifyLockBorder) : 0u;   // chunks must still meet
-        kept.resize(meshopt_simplify(kept.data(), chunk.indices.data(), chunk.indices.size(), positions.data(), chunk.vertex.size(), 3 * sizeof(float), target, 1e30f, options, nullptr));
+        const unsigned options =
+            chunks.size() > 1 ? static_cast<unsigned>(meshopt_SimplifyLockBorder) : 0u;  // chunks must still meet
+        kept.resize(meshopt_simplify(kept.data(), chunk.indices.data(), chunk.indices.size(), positions.data(),
+                                     chunk.vertex.size(), 3 * sizeof(float), target, 1e30f, options, nullptr));
         for (std::size_t i = 0; i + 2 < kept.size(); i += 3) {
             const Triangle t{chunk.vertex[kept[i]], chunk.vertex[kept[i + 1]], chunk.vertex[kept[i + 2]]};
             if (t[0] == t[1] || t[1] == t[2] || t[2] == t[0]) continue;
@@ -82,7 +87,7 @@ Changed reduce_triangles(const Mesh& mesh, std::size_t wanted, const Progress& p
             if (!mesh.face_material.empty()) m.face_material.push_back(chunk.material);
         }
     }
-    if (m.face_count() == 0) {   // a mesh of a few triangles cannot go lower and stay a surface
+    if (m.face_count() == 0) {  // a mesh of a few triangles cannot go lower and stay a surface
         out.mesh = mesh;
         out.said = "The mesh cannot be reduced that far.";
         return out;

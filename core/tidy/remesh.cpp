@@ -33,7 +33,9 @@ std::vector<Index> uv_charts(const Mesh& mesh, const std::vector<Index>& place) 
                 const Index m = links.mate[c];
                 if (m >= kManyFaces) continue;
                 const Index g = links.corner_face[m], c2 = next_corner(mesh, f, c), m2 = next_corner(mesh, g, m);
-                if (chart[g] != kNone || !same(mesh.corner_uv[c], mesh.corner_uv[m2]) || !same(mesh.corner_uv[c2], mesh.corner_uv[m])) continue;
+                if (chart[g] != kNone || !same(mesh.corner_uv[c], mesh.corner_uv[m2]) ||
+                    !same(mesh.corner_uv[c2], mesh.corner_uv[m]))
+                    continue;
                 chart[g] = next;
                 queue.push_back(g);
             }
@@ -45,9 +47,12 @@ std::vector<Index> uv_charts(const Mesh& mesh, const std::vector<Index>& place) 
 
 // What the old surface says at a place.
 class OldSurface {
-   public:
+ public:
     explicit OldSurface(const Mesh& mesh)
-        : mesh_(mesh), tri_(triangulate(mesh)), chart_(uv_charts(mesh, same_place(mesh.positions))), query_(mesh.positions, tri_.triangles) {}
+        : mesh_(mesh),
+          tri_(triangulate(mesh)),
+          chart_(uv_charts(mesh, same_place(mesh.positions))),
+          query_(mesh.positions, tri_.triangles) {}
 
     const SurfaceQuery& query() const { return query_; }
     SurfaceHit nearest(const Vec3& p) const { return query_.closest(p, std::numeric_limits<double>::infinity()); }
@@ -71,14 +76,16 @@ class OldSurface {
             const Colour& c = mesh_.colours[tri_.triangles[hit.triangle][k]];
             sum += hit.barycentric[k] * Vec3(c.r, c.g, c.b);
         }
-        return {static_cast<std::uint8_t>(std::lround(sum.x())), static_cast<std::uint8_t>(std::lround(sum.y())), static_cast<std::uint8_t>(std::lround(sum.z())), 255};
+        return {static_cast<std::uint8_t>(std::lround(sum.x())), static_cast<std::uint8_t>(std::lround(sum.y())),
+                static_cast<std::uint8_t>(std::lround(sum.z())), 255};
     }
     Index nearest_vertex(const SurfaceHit& hit) const {
-        const std::size_t k = static_cast<std::size_t>(std::max_element(hit.barycentric.begin(), hit.barycentric.end()) - hit.barycentric.begin());
+        const std::size_t k = static_cast<std::size_t>(
+            std::max_element(hit.barycentric.begin(), hit.barycentric.end()) - hit.barycentric.begin());
         return tri_.triangles[hit.triangle][k];
     }
 
-   private:
+ private:
     Vec2 blend(Index triangle, const std::array<double, 3>& w) const {
         Vec2 out = Vec2::Zero();
         for (std::size_t k = 0; k < 3; ++k) {
@@ -97,14 +104,15 @@ class OldSurface {
 // changes that do not touch each other, so nothing but plain arrays has to be kept in step, and odd
 // topology is only ever left alone, never walked into.
 class Remesher {
-   public:
+ public:
     Remesher(const Mesh& mesh, double edge) : long_(edge * 4 / 3), short_(edge * 4 / 5) {
         const std::vector<Index> place = same_place(mesh.positions);
         points = mesh.positions;
         for (Index f = 0; f < mesh.face_count(); ++f) {
             const Index first = mesh.face_start[f];
             for (Index c = first + 1; c + 1 < mesh.face_start[f + 1]; ++c) {
-                const Triangle t{place[mesh.corner_vertex[first]], place[mesh.corner_vertex[c]], place[mesh.corner_vertex[c + 1]]};
+                const Triangle t{place[mesh.corner_vertex[first]], place[mesh.corner_vertex[c]],
+                                 place[mesh.corner_vertex[c + 1]]};
                 if (t[0] != t[1] && t[1] != t[2] && t[2] != t[0]) triangles.push_back(t);
             }
         }
@@ -119,16 +127,18 @@ class Remesher {
     void flip_to_even_valence();
     void relax(const SurfaceQuery& surface);
 
-   private:
+ private:
     struct Edge {
-        Index a, b;                   // a < b
-        Index one = kNone, other = kNone;   // triangles
+        Index a, b;                        // a < b
+        Index one = kNone, other = kNone;  // triangles
         int count = 0;
     };
     std::vector<Edge> edges() const;
     Vec3 normal(const Triangle& t) const { return (points[t[1]] - points[t[0]]).cross(points[t[2]] - points[t[0]]); }
     double length(const Edge& e) const { return (points[e.a] - points[e.b]).norm(); }
-    static Index opposite(const Triangle& t, Index a, Index b) { return t[0] != a && t[0] != b ? t[0] : t[1] != a && t[1] != b ? t[1] : t[2]; }
+    static Index opposite(const Triangle& t, Index a, Index b) {
+        return t[0] != a && t[0] != b ? t[0] : t[1] != a && t[1] != b ? t[1] : t[2];
+    }
     // on an open border (1) or on an edge with many faces (2), per vertex
     std::vector<char> rims(const std::vector<Edge>& all) const;
     Adjacency around() const { return vertex_triangles(triangles, static_cast<Index>(points.size())); }
@@ -143,7 +153,7 @@ std::vector<Remesher::Edge> Remesher::edges() const {
         for (std::size_t k = 0; k < 3; ++k) ++start[std::min(t[k], t[(k + 1) % 3]) + 1];
     }
     for (std::size_t v = 1; v < start.size(); ++v) start[v] += start[v - 1];
-    std::vector<std::pair<Index, Index>> items(3 * triangles.size());   // upper end, triangle
+    std::vector<std::pair<Index, Index>> items(3 * triangles.size());  // upper end, triangle
     std::vector<Index> fill(start.begin(), start.end() - 1);
     for (Index i = 0; i < triangles.size(); ++i) {
         for (std::size_t k = 0; k < 3; ++k) {
@@ -179,7 +189,9 @@ std::vector<char> Remesher::rims(const std::vector<Edge>& all) const {
 bool Remesher::split_long() {
     std::vector<Edge> all = edges();
     std::erase_if(all, [&](const Edge& e) { return e.count > 2 || length(e) <= long_; });
-    std::sort(all.begin(), all.end(), [&](const Edge& x, const Edge& y) { return length(x) != length(y) ? length(x) > length(y) : std::pair(x.a, x.b) < std::pair(y.a, y.b); });
+    std::sort(all.begin(), all.end(), [&](const Edge& x, const Edge& y) {
+        return length(x) != length(y) ? length(x) > length(y) : std::pair(x.a, x.b) < std::pair(y.a, y.b);
+    });
     std::vector<char> used(triangles.size(), 0);
     for (const Edge& e : all) {
         if (used[e.one] || (e.other != kNone && used[e.other])) continue;
@@ -204,7 +216,8 @@ bool Remesher::may_collapse(const Edge& e, Index keep, const Vec3& to, const Adj
         for (const Index* i = ring.begin(v); i != ring.end(v); ++i) {
             const Triangle& t = triangles[*i];
             list->insert(list->end(), t.begin(), t.end());
-            const bool both = (t[0] == e.a || t[1] == e.a || t[2] == e.a) && (t[0] == e.b || t[1] == e.b || t[2] == e.b);
+            const bool both =
+                (t[0] == e.a || t[1] == e.a || t[2] == e.a) && (t[0] == e.b || t[1] == e.b || t[2] == e.b);
             if (both) continue;
             Triangle moved = t;
             const Vec3 before = normal(t);
@@ -229,7 +242,9 @@ bool Remesher::collapse_short() {
     std::vector<Edge> all = edges();
     const std::vector<char> rim = rims(all);
     std::erase_if(all, [&](const Edge& e) { return e.count > 2 || length(e) >= short_; });
-    std::sort(all.begin(), all.end(), [&](const Edge& x, const Edge& y) { return length(x) != length(y) ? length(x) < length(y) : std::pair(x.a, x.b) < std::pair(y.a, y.b); });
+    std::sort(all.begin(), all.end(), [&](const Edge& x, const Edge& y) {
+        return length(x) != length(y) ? length(x) < length(y) : std::pair(x.a, x.b) < std::pair(y.a, y.b);
+    });
     const Adjacency ring = around();
     std::vector<char> used(points.size(), 0), dead(triangles.size(), 0);
     std::size_t done = 0;
@@ -272,7 +287,8 @@ void Remesher::flip_to_even_valence() {
     std::vector<int> valence(points.size(), 0);
     std::vector<std::uint64_t> known;
     known.reserve(all.size());
-    for (const Edge& e : all) ++valence[e.a], ++valence[e.b], known.push_back(std::uint64_t{e.a} << 32 | e.b);   // ascending
+    for (const Edge& e : all)
+        ++valence[e.a], ++valence[e.b], known.push_back(std::uint64_t{e.a} << 32 | e.b);  // ascending
     std::vector<char> used(points.size(), 0);
     for (const Edge& e : all) {
         if (e.count != 2) continue;
@@ -280,15 +296,19 @@ void Remesher::flip_to_even_valence() {
         const Index c = opposite(s, e.a, e.b), d = opposite(t, e.a, e.b);
         if (c == d || used[e.a] || used[e.b] || used[c] || used[d]) continue;
         const auto off = [&](Index v, int change) { return std::abs(valence[v] + change - (rim[v] ? 4 : 6)); };
-        if (off(e.a, -1) + off(e.b, -1) + off(c, 1) + off(d, 1) >= off(e.a, 0) + off(e.b, 0) + off(c, 0) + off(d, 0)) continue;
-        if (std::binary_search(known.begin(), known.end(), std::uint64_t{std::min(c, d)} << 32 | std::max(c, d))) continue;
+        if (off(e.a, -1) + off(e.b, -1) + off(c, 1) + off(d, 1) >= off(e.a, 0) + off(e.b, 0) + off(c, 0) + off(d, 0))
+            continue;
+        if (std::binary_search(known.begin(), known.end(), std::uint64_t{std::min(c, d)} << 32 | std::max(c, d)))
+            continue;
         // s holds a, b in its own order; the new pair keeps that order
-        const bool forward = (s[0] == e.a && s[1] == e.b) || (s[1] == e.a && s[2] == e.b) || (s[2] == e.a && s[0] == e.b);
-        const bool t_forward = (t[0] == e.a && t[1] == e.b) || (t[1] == e.a && t[2] == e.b) || (t[2] == e.a && t[0] == e.b);
-        if (forward == t_forward) continue;   // they face against each other
+        const bool forward =
+            (s[0] == e.a && s[1] == e.b) || (s[1] == e.a && s[2] == e.b) || (s[2] == e.a && s[0] == e.b);
+        const bool t_forward =
+            (t[0] == e.a && t[1] == e.b) || (t[1] == e.a && t[2] == e.b) || (t[2] == e.a && t[0] == e.b);
+        if (forward == t_forward) continue;  // they face against each other
         const Index a = forward ? e.a : e.b, b = forward ? e.b : e.a;
         const Vec3 ns = normal(s), nt = normal(t);
-        if (ns.dot(nt) < 0.8 * ns.norm() * nt.norm()) continue;   // a crease stays
+        if (ns.dot(nt) < 0.8 * ns.norm() * nt.norm()) continue;  // a crease stays
         const Triangle s2{c, a, d}, t2{d, b, c};
         const Vec3 n = ns + nt;
         if (normal(s2).dot(n) <= 0 || normal(t2).dot(n) <= 0) continue;
@@ -329,7 +349,8 @@ void Remesher::relax(const SurfaceQuery& surface) {
 
 void copy_out(const Remesher& made, const Mesh& old, const OldSurface& lookup, Changed& out) {
     Mesh& m = out.mesh;
-    m.group_names = old.group_names, m.materials = old.materials, m.material_libraries = old.material_libraries, m.images = old.images;
+    m.group_names = old.group_names, m.materials = old.materials, m.material_libraries = old.material_libraries,
+    m.images = old.images;
     std::vector<Index> number(made.points.size(), kNone);
     for (const Triangle& t : made.triangles) {
         for (Index v : t) {
@@ -364,7 +385,9 @@ Result<Changed> remesh_evenly(const Mesh& mesh, double edge, const Progress& pro
     constexpr int kRounds = 5, kPasses = 12;
     double area = 0;
     for (Index f = 0; f < mesh.face_count(); ++f) area += face_normal(mesh, f).norm();
-    if (!(edge > 0) || area / (0.433 * edge * edge) > 2e7) return Error{ErrorCode::BadInput, "edges this short would make more than 20 million triangles. Choose a longer edge."};
+    if (!(edge > 0) || area / (0.433 * edge * edge) > 2e7)
+        return Error{ErrorCode::BadInput,
+                     "edges this short would make more than 20 million triangles. Choose a longer edge."};
     Remesher surface(mesh, edge);
     const OldSurface old(mesh);
     for (int round = 0; round < kRounds; ++round) {
@@ -372,14 +395,17 @@ Result<Changed> remesh_evenly(const Mesh& mesh, double edge, const Progress& pro
             if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Stopped; nothing was changed."};
             progress.say(0.9 * (round + 0.5 * pass / kPasses) / kRounds, "Remeshing");
             const bool more = pass < kPasses ? surface.split_long() : surface.collapse_short();
-            if (!more && pass < kPasses) pass = kPasses - 1;
-            else if (!more) break;
+            if (!more && pass < kPasses)
+                pass = kPasses - 1;
+            else if (!more)
+                break;
         }
         surface.flip_to_even_valence();
         surface.relax(old.query());
         surface.relax(old.query());
     }
-    if (surface.triangles.empty()) return Error{ErrorCode::BadInput, "nothing would be left: the edge length is larger than the mesh."};
+    if (surface.triangles.empty())
+        return Error{ErrorCode::BadInput, "nothing would be left: the edge length is larger than the mesh."};
     progress.say(0.9, "Taking over the texture");
     Changed out;
     copy_out(surface, mesh, old, out);

@@ -30,7 +30,8 @@ bool inside(const std::vector<Vec2>& outline, const Vec2& p) {
     bool in = false;
     for (std::size_t i = 0, j = outline.size() - 1; i < outline.size(); j = i++) {
         const Vec2 &a = outline[i], &b = outline[j];
-        if ((a.y() > p.y()) != (b.y() > p.y()) && p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x()) in = !in;
+        if ((a.y() > p.y()) != (b.y() > p.y()) && p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x())
+            in = !in;
     }
     return in;
 }
@@ -136,19 +137,25 @@ void grow(const Mesh& mesh, const std::vector<Index>& place, FaceMask& faces, st
     }
 }
 
-FaceMask chosen_by(const Mesh& mesh, const Similarity& to_mm, const FaceMask& before, const SelectStep& step, const BaseKit* kit) {
+FaceMask chosen_by(const Mesh& mesh, const Similarity& to_mm, const FaceMask& before, const SelectStep& step,
+                   const BaseKit* kit) {
     const auto seed = [&] { return nearest_face(mesh, to_mm.inverse()(step.place)); };
     switch (step.kind) {
-        case SelectKind::All: return FaceMask(mesh.face_count(), 1);
-        case SelectKind::None: return FaceMask(mesh.face_count(), 0);
+        case SelectKind::All:
+            return FaceMask(mesh.face_count(), 1);
+        case SelectKind::None:
+            return FaceMask(mesh.face_count(), 0);
         case SelectKind::Invert: {
             FaceMask out = before;
             for (std::uint8_t& b : out) b = !b;
             return out;
         }
-        case SelectKind::Polygon: return in_polygon(mesh, to_mm, step);
-        case SelectKind::Brush: return under_brush(mesh, to_mm, step);
-        case SelectKind::Angle: return spread_by_angle(mesh, seed(), step.degrees);
+        case SelectKind::Polygon:
+            return in_polygon(mesh, to_mm, step);
+        case SelectKind::Brush:
+            return under_brush(mesh, to_mm, step);
+        case SelectKind::Angle:
+            return spread_by_angle(mesh, seed(), step.degrees);
         case SelectKind::Connected: {
             const Index f = seed();
             if (f == kNone) return FaceMask(mesh.face_count(), 0);
@@ -162,30 +169,37 @@ FaceMask chosen_by(const Mesh& mesh, const Similarity& to_mm, const FaceMask& be
             for (int i = 0; i < step.rings; ++i) grow(mesh, place, out, step.kind == SelectKind::Grow);
             return out;
         }
-        case SelectKind::Colour: return faces_of_colour(mesh, step.colour, step.tolerance);
-        case SelectKind::Pieces: return small_pieces(mesh, {false, step.share, 0});
+        case SelectKind::Colour:
+            return faces_of_colour(mesh, step.colour, step.tolerance);
+        case SelectKind::Pieces:
+            return small_pieces(mesh, {false, step.share, 0});
         case SelectKind::Slab:
             return each_face(mesh, [&](Index f) -> std::uint8_t {
                 const double y = to_mm(face_centre(mesh, f)).y();
                 return y >= step.place.y() && y <= step.place.y() + step.radius;
             });
-        case SelectKind::Suggest: return kit ? suggest_ignored(mesh, to_mm, *kit) : FaceMask(mesh.face_count(), 0);
+        case SelectKind::Suggest:
+            return kit ? suggest_ignored(mesh, to_mm, *kit) : FaceMask(mesh.face_count(), 0);
     }
     return before;
 }
 
 }  // namespace
 
-FaceMask apply_select_step(const Mesh& mesh, const Similarity& to_mm, const FaceMask& before, const SelectStep& step, const BaseKit* kit) {
+FaceMask apply_select_step(const Mesh& mesh, const Similarity& to_mm, const FaceMask& before, const SelectStep& step,
+                           const BaseKit* kit) {
     FaceMask start = before.size() == mesh.face_count() ? before : FaceMask(mesh.face_count(), 0);
     FaceMask now = chosen_by(mesh, to_mm, start, step, kit);
-    const bool whole = step.kind == SelectKind::Invert || step.kind == SelectKind::Grow || step.kind == SelectKind::Shrink;
+    const bool whole =
+        step.kind == SelectKind::Invert || step.kind == SelectKind::Grow || step.kind == SelectKind::Shrink;
     if (whole || step.combine == Combine::Replace) return now;
-    for (std::size_t f = 0; f < now.size(); ++f) start[f] = step.combine == Combine::Add ? start[f] | now[f] : start[f] & !now[f];
+    for (std::size_t f = 0; f < now.size(); ++f)
+        start[f] = step.combine == Combine::Add ? start[f] | now[f] : start[f] & !now[f];
     return start;
 }
 
-FaceMask select_faces(const Mesh& mesh, const Similarity& to_mm, const std::vector<SelectStep>& steps, const BaseKit* kit, const Progress& progress) {
+FaceMask select_faces(const Mesh& mesh, const Similarity& to_mm, const std::vector<SelectStep>& steps,
+                      const BaseKit* kit, const Progress& progress) {
     FaceMask out(mesh.face_count(), 0);
     for (const SelectStep& step : steps) {
         if (progress.is_cancelled()) return {};
@@ -208,18 +222,22 @@ FaceMask seen_faces(const Mesh& mesh, const Similarity& to_mm, const std::array<
         for (std::size_t v = range.begin(); v < range.end(); ++v) {
             const Eigen::Vector4d c = clip * mesh.positions[v].homogeneous();
             const double w = c.w() > 1e-9 ? c.w() : -1;
-            spots[v] = {static_cast<float>((c.x() / w * 0.5 + 0.5) * kSide), static_cast<float>((c.y() / w * 0.5 + 0.5) * kSide),
+            spots[v] = {static_cast<float>((c.x() / w * 0.5 + 0.5) * kSide),
+                        static_cast<float>((c.y() / w * 0.5 + 0.5) * kSide),
                         w < 0 ? -std::numeric_limits<float>::infinity() : static_cast<float>(c.z() / w)};
         }
     });
     const auto fill = [&](Index f, auto visit) {
         const Index first = mesh.face_start[f];
         for (Index k = first + 1; k + 1 < mesh.face_start[f + 1]; ++k) {
-            const Spot &a = spots[mesh.corner_vertex[first]], &b = spots[mesh.corner_vertex[k]], &c = spots[mesh.corner_vertex[k + 1]];
+            const Spot &a = spots[mesh.corner_vertex[first]], &b = spots[mesh.corner_vertex[k]],
+                       &c = spots[mesh.corner_vertex[k + 1]];
             if (std::isinf(a.z) || std::isinf(b.z) || std::isinf(c.z)) continue;
             const float area = (b.x - a.x) * (c.y - a.y) - (c.x - a.x) * (b.y - a.y);
-            const int x0 = std::max(0, static_cast<int>(std::floor(std::min({a.x, b.x, c.x})))), x1 = std::min(kSide - 1, static_cast<int>(std::ceil(std::max({a.x, b.x, c.x}))));
-            const int y0 = std::max(0, static_cast<int>(std::floor(std::min({a.y, b.y, c.y})))), y1 = std::min(kSide - 1, static_cast<int>(std::ceil(std::max({a.y, b.y, c.y}))));
+            const int x0 = std::max(0, static_cast<int>(std::floor(std::min({a.x, b.x, c.x})))),
+                      x1 = std::min(kSide - 1, static_cast<int>(std::ceil(std::max({a.x, b.x, c.x}))));
+            const int y0 = std::max(0, static_cast<int>(std::floor(std::min({a.y, b.y, c.y})))),
+                      y1 = std::min(kSide - 1, static_cast<int>(std::ceil(std::max({a.y, b.y, c.y}))));
             for (int y = y0; y <= y1; ++y) {
                 for (int x = x0; x <= x1; ++x) {
                     const float px = x + 0.5f, py = y + 0.5f;
@@ -255,14 +273,18 @@ FaceMask seen_faces(const Mesh& mesh, const Similarity& to_mm, const std::array<
             x += s.x / n, y += s.y / n, z += s.z / n;
         }
         if (!std::isfinite(z) || x < 0 || y < 0 || x >= kSide || y >= kSide) return 0;
-        return z <= depth[static_cast<std::size_t>(y) * kSide + static_cast<std::size_t>(x)] + static_cast<float>(slack);
+        return z <=
+               depth[static_cast<std::size_t>(y) * kSide + static_cast<std::size_t>(x)] + static_cast<float>(slack);
     });
 }
 
-std::vector<double> selection_weights(const Mesh& mesh, const Similarity& to_mm, const std::vector<SelectStep>& steps, const FaceMask& faces, int rings) {
+std::vector<double> selection_weights(const Mesh& mesh, const Similarity& to_mm, const std::vector<SelectStep>& steps,
+                                      const FaceMask& faces, int rings) {
     std::vector<double> weight(mesh.positions.size(), steps.empty() ? 1.0 : 0.0);
     if (steps.empty()) return weight;
-    const bool brushed = std::all_of(steps.begin(), steps.end(), [](const SelectStep& s) { return s.kind == SelectKind::Brush && s.combine != Combine::Remove; });
+    const bool brushed = std::all_of(steps.begin(), steps.end(), [](const SelectStep& s) {
+        return s.kind == SelectKind::Brush && s.combine != Combine::Remove;
+    });
     const VertexMask inside_of = vertices_of(mesh, faces);
     if (brushed) {
         tbb::parallel_for(tbb::blocked_range<std::size_t>(0, weight.size(), 4096), [&](const auto& range) {
@@ -271,7 +293,8 @@ std::vector<double> selection_weights(const Mesh& mesh, const Similarity& to_mm,
                 const Vec3 p = to_mm(mesh.positions[v]);
                 for (const SelectStep& s : steps) {
                     for (std::size_t i = 0; i < s.path.size(); ++i) {
-                        const double t = distance_to_segment(p, s.path[i > 0 ? i - 1 : 0], s.path[i]) / std::max(s.radius, 1e-9);
+                        const double t =
+                            distance_to_segment(p, s.path[i > 0 ? i - 1 : 0], s.path[i]) / std::max(s.radius, 1e-9);
                         const double push = s.pressure.size() == s.path.size() ? s.pressure[i] : 1;
                         // smooth bell, flat in the middle and at the rim
                         if (t < 1) weight[v] = std::max(weight[v], push * (1 - t * t) * (1 - t * t));
@@ -289,7 +312,8 @@ std::vector<double> selection_weights(const Mesh& mesh, const Similarity& to_mm,
         const VertexMask now = vertices_of(mesh, core);
         VertexMask rim(mesh.positions.size(), 0);
         for (Index f = 0; f < mesh.face_count(); ++f) {
-            for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1] && !core[f]; ++c) rim[place[mesh.corner_vertex[c]]] = 1;
+            for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1] && !core[f]; ++c)
+                rim[place[mesh.corner_vertex[c]]] = 1;
         }
         for (std::size_t v = 0; v < weight.size(); ++v) {
             if (now[v] && !rim[place[v]]) weight[v] = step * (r + 1);
@@ -307,6 +331,8 @@ VertexMask vertices_of(const Mesh& mesh, const FaceMask& faces) {
     return out;
 }
 
-std::size_t count_chosen(const FaceMask& mask) { return static_cast<std::size_t>(std::count(mask.begin(), mask.end(), 1)); }
+std::size_t count_chosen(const FaceMask& mask) {
+    return static_cast<std::size_t>(std::count(mask.begin(), mask.end(), 1));
+}
 
 }  // namespace veld

@@ -26,7 +26,10 @@ Ring rings_of(const Mesh& mesh) {
     const EdgeLinks links = link_edges(mesh, out.place);
     out.start.assign(mesh.positions.size() + 1, 0);
     out.border.assign(mesh.positions.size(), 0);
-    const auto ends = [&](Index c) { return std::pair{out.place[mesh.corner_vertex[c]], out.place[mesh.corner_vertex[next_corner(mesh, links.corner_face[c], c)]]}; };
+    const auto ends = [&](Index c) {
+        return std::pair{out.place[mesh.corner_vertex[c]],
+                         out.place[mesh.corner_vertex[next_corner(mesh, links.corner_face[c], c)]]};
+    };
     // an edge with a mate is entered once, by its lower corner
     const auto enters = [&](Index c) { return links.mate[c] >= kManyFaces || c < links.mate[c]; };
     for (Index c = 0; c < links.mate.size(); ++c) {
@@ -67,8 +70,9 @@ double median_of(std::vector<double> values) {
 
 }  // namespace
 
-Changed smooth_keeping_volume(const Mesh& mesh, const std::vector<double>& weight, const SmoothOptions& options, const Progress& progress) {
-    constexpr double kForth = 0.5, kBack = -0.53;   // pass-band 0.11
+Changed smooth_keeping_volume(const Mesh& mesh, const std::vector<double>& weight, const SmoothOptions& options,
+                              const Progress& progress) {
+    constexpr double kForth = 0.5, kBack = -0.53;  // pass-band 0.11
     const Ring ring = rings_of(mesh);
     std::vector<double> amount(mesh.positions.size(), 0);
     Changed out;
@@ -79,14 +83,17 @@ Changed smooth_keeping_volume(const Mesh& mesh, const std::vector<double>& weigh
     // of vertices at one place the strongest counts
     for (Index v = 0; v < amount.size(); ++v) {
         const Index p = ring.place[v];
-        if (p != v && ring.size(p) > 0 && !(options.keep_borders && ring.border[p])) amount[p] = std::max(amount[p], std::clamp(weight[v], 0.0, 1.0) * options.strength);
+        if (p != v && ring.size(p) > 0 && !(options.keep_borders && ring.border[p]))
+            amount[p] = std::max(amount[p], std::clamp(weight[v], 0.0, 1.0) * options.strength);
     }
     Points x = mesh.positions, next = x;
     for (int round = 0; round < 2 * options.rounds; ++round) {
         if (progress.is_cancelled()) return {};
         progress.say(0.5 * round / std::max(options.rounds, 1), "Smoothing");
         const double step = round % 2 ? kBack : kForth;
-        each_vertex(x.size(), [&](Index v) { next[v] = amount[v] > 0 ? Vec3(x[v] + step * amount[v] * (mean_of_neighbours(ring, x, v) - x[v])) : x[v]; });
+        each_vertex(x.size(), [&](Index v) {
+            next[v] = amount[v] > 0 ? Vec3(x[v] + step * amount[v] * (mean_of_neighbours(ring, x, v) - x[v])) : x[v];
+        });
         x.swap(next);
     }
     for (Index v = 0; v < x.size(); ++v) {
@@ -100,14 +107,16 @@ Changed smooth_keeping_volume(const Mesh& mesh, const std::vector<double>& weigh
     return out;
 }
 
-Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weight, double strength, const Progress& progress) {
+Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weight, double strength,
+                              const Progress& progress) {
     progress.say(0, "Flattening");
     const Ring ring = rings_of(mesh);
     std::vector<Index> unknown(mesh.positions.size(), kNone), free;
     const auto is_free = [&](Index v) { return ring.size(v) > 0 && !ring.border[v] && weight[v] > 0; };
     for (Index v = 0; v < unknown.size(); ++v) {
         const Index p = ring.place[v];
-        if (weight[v] > 0 && is_free(p) && unknown[p] == kNone) unknown[p] = static_cast<Index>(free.size()), free.push_back(p);
+        if (weight[v] > 0 && is_free(p) && unknown[p] == kNone)
+            unknown[p] = static_cast<Index>(free.size()), free.push_back(p);
     }
     Changed out;
     out.mesh = mesh;
@@ -126,7 +135,9 @@ Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weigh
             if (!seen[r]) seen[r] = 1, rows.push_back(r);
         }
     }
-    if (!held) return Error{ErrorCode::BadInput, "The whole piece is chosen, so nothing is left to hold its form. Choose only the bumps."};
+    if (!held)
+        return Error{ErrorCode::BadInput,
+                     "The whole piece is chosen, so nothing is left to hold its form. Choose only the bumps."};
     std::vector<std::pair<Index, Index>> entries;
     const auto each_pair = [&](auto visit) {
         std::vector<std::pair<Index, double>> row;
@@ -135,15 +146,20 @@ Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weigh
             row.emplace_back(r, 1.0);
             // weights by 1/length keep long thin triangles from pulling [Desbrun et al. 1999]
             double sum = 0;
-            for (Index i = ring.start[r]; i < ring.start[r + 1]; ++i) sum += 1 / std::max((mesh.positions[ring.items[i]] - mesh.positions[r]).norm(), 1e-12);
-            for (Index i = ring.start[r]; i < ring.start[r + 1]; ++i) row.emplace_back(ring.items[i], -1 / std::max((mesh.positions[ring.items[i]] - mesh.positions[r]).norm(), 1e-12) / sum);
+            for (Index i = ring.start[r]; i < ring.start[r + 1]; ++i)
+                sum += 1 / std::max((mesh.positions[ring.items[i]] - mesh.positions[r]).norm(), 1e-12);
+            for (Index i = ring.start[r]; i < ring.start[r + 1]; ++i)
+                row.emplace_back(
+                    ring.items[i],
+                    -1 / std::max((mesh.positions[ring.items[i]] - mesh.positions[r]).norm(), 1e-12) / sum);
             visit(row);
         }
     };
     each_pair([&](const auto& row) {
         for (const auto& [a, wa] : row) {
             for (const auto& [b, wb] : row) {
-                if (unknown[a] != kNone && unknown[b] != kNone && unknown[a] >= unknown[b]) entries.emplace_back(unknown[a], unknown[b]);
+                if (unknown[a] != kNone && unknown[b] != kNone && unknown[a] >= unknown[b])
+                    entries.emplace_back(unknown[a], unknown[b]);
             }
         }
     });
@@ -155,17 +171,21 @@ Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weigh
         for (const auto& [a, wa] : row) {
             if (unknown[a] == kNone) continue;
             for (const auto& [b, wb] : row) {
-                if (unknown[b] == kNone) right[unknown[a]] -= wa * wb * mesh.positions[b];
-                else if (unknown[a] >= unknown[b]) solver.values()[solver.slot(unknown[a], unknown[b])] += wa * wb;
+                if (unknown[b] == kNone)
+                    right[unknown[a]] -= wa * wb * mesh.positions[b];
+                else if (unknown[a] >= unknown[b])
+                    solver.values()[solver.slot(unknown[a], unknown[b])] += wa * wb;
             }
         }
     });
     for (Index i = 0; i < free.size(); ++i) {
-        solver.values()[solver.slot(i, i)] += 1e-9;   // a free speck that nothing holds stays
+        solver.values()[solver.slot(i, i)] += 1e-9;  // a free speck that nothing holds stays
         right[i] += 1e-9 * mesh.positions[free[i]];
     }
     progress.say(0.4, "Flattening");
-    if (auto ok = solver.factor(); !ok) return Error{ErrorCode::BadInput, "The chosen area cannot be flattened: too many broken faces. Run Mend first."};
+    if (auto ok = solver.factor(); !ok)
+        return Error{ErrorCode::BadInput,
+                     "The chosen area cannot be flattened: too many broken faces. Run Mend first."};
     const Points x = solver.solve(right);
     for (Index v = 0; v < mesh.positions.size(); ++v) {
         const Index p = ring.place[v];
@@ -191,7 +211,9 @@ Changed remove_spikes(const Mesh& mesh, double factor, const VertexMask& chosen,
     for (int round = 0; round < kRounds; ++round) {
         if (progress.is_cancelled()) return {};
         progress.say(static_cast<double>(round) / kRounds, "Looking for spikes");
-        each_vertex(x.size(), [&](Index v) { off[v] = ring.place[v] == v && ring.size(v) > 2 ? (x[v] - mean_of_neighbours(ring, x, v)).norm() : 0; });
+        each_vertex(x.size(), [&](Index v) {
+            off[v] = ring.place[v] == v && ring.size(v) > 2 ? (x[v] - mean_of_neighbours(ring, x, v)).norm() : 0;
+        });
         std::vector<double> known;
         for (double d : off) {
             if (d > 0) known.push_back(d);
@@ -203,7 +225,9 @@ Changed remove_spikes(const Mesh& mesh, double factor, const VertexMask& chosen,
         }
         if (spikes.empty()) break;
         // the worst first: its neighbours are often only pulled by it
-        std::sort(spikes.begin(), spikes.end(), [](const auto& a, const auto& b) { return a.first != b.first ? a.first > b.first : a.second < b.second; });
+        std::sort(spikes.begin(), spikes.end(), [](const auto& a, const auto& b) {
+            return a.first != b.first ? a.first > b.first : a.second < b.second;
+        });
         for (const auto& [d, v] : spikes) {
             const Vec3 mean = mean_of_neighbours(ring, x, v);
             if ((x[v] - mean).norm() <= limit) continue;

@@ -11,7 +11,7 @@
 namespace veld {
 namespace {
 
-constexpr double kHeadSliceMm = 230;   // crown to chin
+constexpr double kHeadSliceMm = 230;  // crown to chin
 
 // Points and normals spread evenly over the surface, always the same for the same mesh.
 struct Samples {
@@ -26,10 +26,14 @@ Samples sample(const Points& positions, const std::vector<Triangle>& triangles, 
     }
     Samples out;
     for (std::size_t i = 0; i < wanted && total > 0; ++i) {
-        const auto at = static_cast<std::size_t>(std::lower_bound(sum.begin(), sum.end(), total * (static_cast<double>(i) + 0.5) / static_cast<double>(wanted)) - sum.begin());
+        const auto at = static_cast<std::size_t>(
+            std::lower_bound(sum.begin(), sum.end(),
+                             total * (static_cast<double>(i) + 0.5) / static_cast<double>(wanted)) -
+            sum.begin());
         const Triangle& t = triangles[std::min(at, triangles.size() - 1)];
         out.points.push_back((positions[t[0]] + positions[t[1]] + positions[t[2]]) / 3);
-        out.normals.push_back((positions[t[1]] - positions[t[0]]).cross(positions[t[2]] - positions[t[0]]).normalized());
+        out.normals.push_back(
+            (positions[t[1]] - positions[t[0]]).cross(positions[t[2]] - positions[t[0]]).normalized());
     }
     return out;
 }
@@ -46,15 +50,16 @@ Vec3 head_middle(const Points& points) {
 }
 
 struct Attempt {
-    Similarity motion;          // rough frame -> kit frame; scale near 1 takes up another size
-    double score = 1e300;       // median distance of the nearer 70 %
+    Similarity motion;     // rough frame -> kit frame; scale near 1 takes up another size
+    double score = 1e300;  // median distance of the nearer 70 %
     std::vector<char> matched;
 };
 
 class Registration {
-   public:
+ public:
     // lowest: what of the kit is looked at, for a head alone
-    Registration(const BaseKit& kit, Samples coarse, Samples fine, double lowest = -1e9) : coarse_(std::move(coarse)), fine_(std::move(fine)) {
+    Registration(const BaseKit& kit, Samples coarse, Samples fine, double lowest = -1e9)
+        : coarse_(std::move(coarse)), fine_(std::move(fine)) {
         // the skin only: sockets and teeth would pull
         const KitPart& skin = kit.parts.front();
         for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t) {
@@ -78,12 +83,13 @@ class Registration {
     void run(Attempt& a, bool fine, int rounds, double reach_from, double reach_to) const {
         const Samples& s = fine ? fine_ : coarse_;
         for (int i = 0; i <= rounds; ++i) {
-            const double reach = reach_from * std::pow(reach_to / reach_from, static_cast<double>(i) / std::max(rounds, 1));
+            const double reach =
+                reach_from * std::pow(reach_to / reach_from, static_cast<double>(i) / std::max(rounds, 1));
             if (!step(a, s, reach, i == rounds)) return;
         }
     }
 
-   private:
+ private:
     bool step(Attempt& a, const Samples& s, double reach, bool last) const {
         struct Pair {
             double distance;
@@ -97,7 +103,9 @@ class Registration {
             const SurfaceHit hit = query_->closest(p, 4 * reach, &facing);
             pairs.push_back({hit ? hit.distance : 4 * reach, i, hit ? hit.position : p});
         }
-        std::sort(pairs.begin(), pairs.end(), [](const Pair& x, const Pair& y) { return x.distance != y.distance ? x.distance < y.distance : x.sample < y.sample; });
+        std::sort(pairs.begin(), pairs.end(), [](const Pair& x, const Pair& y) {
+            return x.distance != y.distance ? x.distance < y.distance : x.sample < y.sample;
+        });
         pairs.resize(pairs.size() * 7 / 10);
         a.score = pairs[pairs.size() / 2].distance;
         a.matched.assign(s.points.size(), 0);
@@ -137,7 +145,9 @@ std::vector<Mat3> attitudes() {
     std::vector<Mat3> out;
     // as it stands first: of equals the earliest wins
     for (UpAxis up : {UpAxis::PlusY, UpAxis::PlusZ, UpAxis::MinusZ, UpAxis::PlusX, UpAxis::MinusX, UpAxis::MinusY}) {
-        for (int quarter = 0; quarter < 4; ++quarter) out.push_back(Eigen::AngleAxisd(quarter * M_PI / 2, Vec3::UnitY()).toRotationMatrix() * rotation_to_y_up(up));
+        for (int quarter = 0; quarter < 4; ++quarter)
+            out.push_back(Eigen::AngleAxisd(quarter * M_PI / 2, Vec3::UnitY()).toRotationMatrix() *
+                          rotation_to_y_up(up));
     }
     return out;
 }
@@ -173,7 +183,7 @@ Similarity onto_mirror_plane(const Points& positions, const std::vector<Triangle
         Mat3 a = Mat3::Identity() * 1e-9;
         Vec3 b = Vec3::Zero();
         for (const Row& r : rows) {
-            const double t = r.off / (2 * usual), w = 1 / ((1 + t * t) * (1 + t * t));   // Geman-McClure
+            const double t = r.off / (2 * usual), w = 1 / ((1 + t * t) * (1 + t * t));  // Geman-McClure
             a += w * r.factors * r.factors.transpose();
             b += w * r.off * r.factors;
         }
@@ -189,32 +199,39 @@ Similarity onto_mirror_plane(const Points& positions, const std::vector<Triangle
     return total;
 }
 
-Error not_recognised(const char* how) { return {ErrorCode::DegenerateInput, std::string("No head or figure was recognised") + how}; }
+Error not_recognised(const char* how) {
+    return {ErrorCode::DegenerateInput, std::string("No head or figure was recognised") + how};
+}
 
 Result<Attempt> best_attitude(const Registration& registration, bool figure, const Progress& progress) {
     std::vector<Attempt> attempts;
     const std::vector<Mat3> starts = attitudes();
     for (const Mat3& attitude : starts) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Stopped; nothing was changed."};
-        progress.say(0.6 * static_cast<double>(attempts.size()) / static_cast<double>(starts.size()), "Trying attitudes");
+        progress.say(0.6 * static_cast<double>(attempts.size()) / static_cast<double>(starts.size()),
+                     "Trying attitudes");
         attempts.push_back(registration.start(attitude));
         registration.run(attempts.back(), false, 14, 160, 30);
     }
-    std::stable_sort(attempts.begin(), attempts.end(), [](const Attempt& a, const Attempt& b) { return a.score < b.score; });
+    std::stable_sort(attempts.begin(), attempts.end(),
+                     [](const Attempt& a, const Attempt& b) { return a.score < b.score; });
     attempts.resize(4);
     for (Attempt& a : attempts) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Stopped; nothing was changed."};
         progress.say(0.7, "Refining");
         registration.run(a, true, 25, 60, 12);
     }
-    std::stable_sort(attempts.begin(), attempts.end(), [](const Attempt& a, const Attempt& b) { return a.score < b.score; });
+    std::stable_sort(attempts.begin(), attempts.end(),
+                     [](const Attempt& a, const Attempt& b) { return a.score < b.score; });
     const Attempt& best = attempts.front();
     // a heavy-set figure with its arms down lies further off than any head
-    if (!(best.score < (figure ? 45 : 20))) return not_recognised(". Check the unit, cut away what is not the subject, or pick both eyes and the nose.");
+    if (!(best.score < (figure ? 45 : 20)))
+        return not_recognised(". Check the unit, cut away what is not the subject, or pick both eyes and the nose.");
     // a ball or a box lies against the base as well one way as another: that is no recognition
     for (const Attempt& other : attempts) {
         const double apart = Eigen::AngleAxisd(other.motion.rotation * best.motion.rotation.transpose()).angle();
-        if (apart > 0.7 && other.score < 1.08 * best.score) return not_recognised(" for sure: it lies as well one way as another. Pick both eyes and the nose.");
+        if (apart > 0.7 && other.score < 1.08 * best.score)
+            return not_recognised(" for sure: it lies as well one way as another. Pick both eyes and the nose.");
     }
     return attempts.front();
 }
@@ -223,10 +240,12 @@ Result<Attempt> best_attitude(const Registration& registration, bool figure, con
 // the head afterwards, when there are enough.
 void stand_by_head(const BaseKit& kit, const Points& normals, Attempt& best, Points& points) {
     const auto chin = kit.landmarks.find("gnathion");
-    const double lowest = chin != kit.landmarks.end() ? chin->second.at(kit.mesh.positions).y() - 15 : bounding_box(kit.mesh.positions).high.y() - kHeadSliceMm;
+    const double lowest = chin != kit.landmarks.end() ? chin->second.at(kit.mesh.positions).y() - 15
+                                                      : bounding_box(kit.mesh.positions).high.y() - kHeadSliceMm;
     Samples head;
     for (std::size_t i = 0; i < points.size(); ++i) {
-        if (best.matched[i] && best.motion(points[i]).y() > lowest) head.points.push_back(points[i]), head.normals.push_back(normals[i]);
+        if (best.matched[i] && best.motion(points[i]).y() > lowest)
+            head.points.push_back(points[i]), head.normals.push_back(normals[i]);
     }
     if (head.points.size() <= 100) return;
     points = head.points;
@@ -236,7 +255,8 @@ void stand_by_head(const BaseKit& kit, const Points& normals, Attempt& best, Poi
 
 }  // namespace
 
-Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Similarity& rough, const Progress& progress) {
+Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Similarity& rough,
+                                const Progress& progress) {
     progress.say(0, "Straightening");
     Points positions;
     positions.reserve(mesh.positions.size());
@@ -265,7 +285,8 @@ Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Simi
     place.translation = target / n - place.rotation * (middle / n);
     const double crown = bounding_box(kit.mesh.positions).high.y();
     for (std::size_t i = 0; i < fine_points.size(); ++i) {
-        if (best.matched[i] && place(fine_points[i]).y() > crown - 1.3 * kHeadSliceMm) head.push_back(place(fine_points[i]));
+        if (best.matched[i] && place(fine_points[i]).y() > crown - 1.3 * kHeadSliceMm)
+            head.push_back(place(fine_points[i]));
     }
     Points placed;
     placed.reserve(positions.size());
@@ -282,16 +303,20 @@ Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Simi
     if (figure) out.to_upright.translation.y() -= box.low.y();
     out.fit_mm = best.score;
     const double turn = Eigen::AngleAxisd(out.to_upright.rotation * rough.rotation.transpose()).angle() * 180 / M_PI;
-    out.said = std::string(figure ? "A figure" : "A head") + " was recognised (half of it within " + number_text(best.score, 2) + " mm of the base) and turned by " + number_text(turn) + " degrees.";
+    out.said = std::string(figure ? "A figure" : "A head") + " was recognised (half of it within " +
+               number_text(best.score, 2) + " mm of the base) and turned by " + number_text(turn) + " degrees.";
     return out;
 }
 
 Result<Similarity> straighten_by_face(const BaseKit& kit, const Similarity& now, const std::array<Vec3, 3>& picked) {
     const auto at = [&](const char* name) { return kit.landmarks.at(name).at(kit.mesh.positions); };
     for (const char* name : {"exocanthion_r", "exocanthion_l", "endocanthion_r", "endocanthion_l", "pronasale"}) {
-        if (!kit.landmarks.contains(name)) return Error{ErrorCode::BadInput, std::string("The base kit has no landmark '") + name + "', so a face cannot be straightened by points."};
+        if (!kit.landmarks.contains(name))
+            return Error{ErrorCode::BadInput, std::string("The base kit has no landmark '") + name +
+                                                  "', so a face cannot be straightened by points."};
     }
-    const Points to{0.5 * (at("exocanthion_r") + at("endocanthion_r")), 0.5 * (at("exocanthion_l") + at("endocanthion_l")), at("pronasale")};
+    const Points to{0.5 * (at("exocanthion_r") + at("endocanthion_r")),
+                    0.5 * (at("exocanthion_l") + at("endocanthion_l")), at("pronasale")};
     // the triangle's own frame, so that another size of face turns nothing
     const auto frame = [](const Vec3& right, const Vec3& left, const Vec3& nose, Mat3& out) {
         const Vec3 x = left - right, down = nose - 0.5 * (right + left);
@@ -303,8 +328,12 @@ Result<Similarity> straighten_by_face(const BaseKit& kit, const Similarity& now,
         return true;
     };
     Mat3 mine, base;
-    if (!frame(now(picked[0]), now(picked[1]), now(picked[2]), mine)) return Error{ErrorCode::DegenerateInput, "The three points lie on one line or on one place. Pick the right eye, the left eye and the nose tip."};
-    if (!frame(to[0], to[1], to[2], base)) return Error{ErrorCode::BadInput, "The base kit's eyes and nose lie on one line."};
+    if (!frame(now(picked[0]), now(picked[1]), now(picked[2]), mine))
+        return Error{
+            ErrorCode::DegenerateInput,
+            "The three points lie on one line or on one place. Pick the right eye, the left eye and the nose tip."};
+    if (!frame(to[0], to[1], to[2], base))
+        return Error{ErrorCode::BadInput, "The base kit's eyes and nose lie on one line."};
     Similarity turn;
     turn.rotation = base * mine.transpose();
     const Vec3 eyes = 0.5 * (now(picked[0]) + now(picked[1]));

@@ -10,10 +10,11 @@ namespace veld {
 // laid on x = 0. Works for heads and bodies. Fails with DegenerateInput when no attitude fits.
 struct Straightened {
     Similarity to_upright;
-    double fit_mm = 0;          // median distance of the trimmed match
+    double fit_mm = 0;  // median distance of the trimmed match
     std::string said;
 };
-Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Similarity& rough, const Progress& progress);
+Result<Straightened> straighten(const Mesh& mesh, const BaseKit& kit, const Similarity& rough,
+                                const Progress& progress);
 
 // Both eyes and the nose tip, in mesh coordinates: right eye, left eye (the subject's own), nose.
 // The eye line becomes level, the face looks along +Z and down its nose as the kit's does.

@@ -6,14 +6,14 @@
 namespace veld {
 namespace {
 
-constexpr std::size_t kLookedAt = 40000;       // points are enough
-constexpr double kEnd = 1.0 / 8;               // of the length
-constexpr double kStray = 0.002;               // this share at each end may be dust
-constexpr double kThinEnd = 0.19;              // of the length: a figure's
-constexpr double kFlat = 3.3;                  // length to smallest extent of a figure, at least
-constexpr double kRatherFlat = 2.4;             // of one with a large head or wide clothes
-constexpr double kSlender = 1.9;               // length to second extent: a figure with its arms down
-constexpr double kShoulders = 1.9;             // a bust's lower end, in widths of its upper one
+constexpr std::size_t kLookedAt = 40000;  // points are enough
+constexpr double kEnd = 1.0 / 8;          // of the length
+constexpr double kStray = 0.002;          // this share at each end may be dust
+constexpr double kThinEnd = 0.19;         // of the length: a figure's
+constexpr double kFlat = 3.3;             // length to smallest extent of a figure, at least
+constexpr double kRatherFlat = 2.4;       // of one with a large head or wide clothes
+constexpr double kSlender = 1.9;          // length to second extent: a figure with its arms down
+constexpr double kShoulders = 1.9;        // a bust's lower end, in widths of its upper one
 
 struct Extent {
     double low = 0, high = 0;
@@ -43,7 +43,8 @@ double end_width(const Points& points, int axis, const Extent& length, bool uppe
     for (const int across : {(axis + 1) % 3, (axis + 2) % 3}) {
         std::vector<double> values;
         for (const Vec3& p : points) {
-            const bool inside = upper ? p[axis] >= border && p[axis] <= length.high : p[axis] <= border && p[axis] >= length.low;
+            const bool inside =
+                upper ? p[axis] >= border && p[axis] <= length.high : p[axis] <= border && p[axis] >= length.low;
             if (inside) values.push_back(p[across]);
         }
         widest = std::max(widest, extent(std::move(values), 0.02).size());
@@ -78,9 +79,12 @@ SubjectGuess guess_subject(const Points& positions) {
             if (axis == order[0]) ends[upper] = width;
         }
     }
-    if (length > kFlat * least && out.thin_end < kThinEnd) out.kind = SubjectKind::Figure, out.sure = true;
-    else if (length > kSlender * second || (length > kRatherFlat * least && thin_hand < kThinEnd)) out.kind = SubjectKind::Figure;
-    else if (std::max(ends[0], ends[1]) > kShoulders * std::min(ends[0], ends[1])) out.kind = SubjectKind::Bust;
+    if (length > kFlat * least && out.thin_end < kThinEnd)
+        out.kind = SubjectKind::Figure, out.sure = true;
+    else if (length > kSlender * second || (length > kRatherFlat * least && thin_hand < kThinEnd))
+        out.kind = SubjectKind::Figure;
+    else if (std::max(ends[0], ends[1]) > kShoulders * std::min(ends[0], ends[1]))
+        out.kind = SubjectKind::Bust;
     return out;
 }
 

@@ -15,11 +15,11 @@
 namespace veld {
 namespace {
 
-constexpr double kRoughnessReachMm = 6;            // roughness is judged within about this
+constexpr double kRoughnessReachMm = 6;  // roughness is judged within about this
 constexpr double kRoughDegrees = 17;
-constexpr double kSpreadMm = 8;           // the verdict is evened out over this
-constexpr double kOtherColour = 0.085;    // distance of chromaticity from the face's own skin
-constexpr double kLeastMm2 = 600;         // smaller patches are lips, brows, shadows
+constexpr double kSpreadMm = 8;         // the verdict is evened out over this
+constexpr double kOtherColour = 0.085;  // distance of chromaticity from the face's own skin
+constexpr double kLeastMm2 = 600;       // smaller patches are lips, brows, shadows
 
 template <class Work>
 void each(std::size_t n, Work work) {
@@ -71,7 +71,7 @@ std::vector<double> colour_difference(const Mesh& mesh, const Similarity& to_mm,
     std::vector<Vec2> chroma(colours.size(), Vec2::Constant(-1));
     for (Index f = 0; f < mesh.face_count(); ++f) {
         const double r = linear(colours[f][0]), g = linear(colours[f][1]), sum = r + g + linear(colours[f][2]);
-        if (sum < 0.012) continue;   // too dark to tell
+        if (sum < 0.012) continue;  // too dark to tell
         chroma[f] = Vec2(r / sum, g / sum);
         const Vec3 p = to_mm(face_centre(mesh, f));
         if (p.y() < low || p.y() > high || std::abs(p.x()) > 55 || p.z() < front - 70) continue;
@@ -125,7 +125,8 @@ FaceMask suggest_ignored(const Mesh& mesh, const Similarity& to_mm, const BaseKi
         normal[f] = to_mm.rotation * face_normal(mesh, f).normalized();
         if (!normal[f].allFinite()) normal[f] = Vec3::Zero();
         const Index c = mesh.face_start[f];
-        length += to_mm.scale * (mesh.positions[mesh.corner_vertex[c + 1]] - mesh.positions[mesh.corner_vertex[c]]).norm();
+        length +=
+            to_mm.scale * (mesh.positions[mesh.corner_vertex[c + 1]] - mesh.positions[mesh.corner_vertex[c]]).norm();
         box.add(to_mm(mesh.positions[mesh.corner_vertex[c]]));
     }
     const double edge = std::max(length / std::max<Index>(faces, 1), 0.05);

@@ -14,28 +14,46 @@
 namespace veld {
 
 enum class Tool {
-    Straighten, FacePoints, FloorPoints, Turn, Move, Floor,
-    Mend, Weld, Pieces, Cut, Delete, Spikes, Fill, Smooth, Flatten, Reduce, Remesh, Flip, Outward, Normals,
+    Straighten,
+    FacePoints,
+    FloorPoints,
+    Turn,
+    Move,
+    Floor,
+    Mend,
+    Weld,
+    Pieces,
+    Cut,
+    Delete,
+    Spikes,
+    Fill,
+    Smooth,
+    Flatten,
+    Reduce,
+    Remesh,
+    Flip,
+    Outward,
+    Normals,
     Ignore
 };
 
 struct ToolParameter {
-    const char* name;        // in files
-    const char* label;       // in the window
-    const char* suffix;      // unit
+    const char* name;    // in files
+    const char* label;   // in the window
+    const char* suffix;  // unit
     double initial, low, high;
     int decimals;
     const char* tip;
-    const char* choices;     // "a|b": a choice, the number is its place; null: a number
+    const char* choices;  // "a|b": a choice, the number is its place; null: a number
 };
 
 enum class NeedsSelection { No, Optional, Yes };
 
 struct ToolInfo {
     Tool tool;
-    const char* name;        // in files and on the command line
-    const char* label;       // in the window
-    const char* what;        // one sentence
+    const char* name;   // in files and on the command line
+    const char* label;  // in the window
+    const char* what;   // one sentence
     NeedsSelection selection;
     std::vector<ToolParameter> parameters;
 };
@@ -45,8 +63,8 @@ const ToolInfo* tool_named(const std::string& name);
 
 struct TidyStep {
     Tool tool = Tool::Mend;
-    std::map<std::string, double> numbers;   // missing ones take their initial value
-    std::vector<SelectStep> selection;       // empty: the whole mesh, where the tool allows it
+    std::map<std::string, double> numbers;  // missing ones take their initial value
+    std::vector<SelectStep> selection;      // empty: the whole mesh, where the tool allows it
     bool operator==(const TidyStep&) const = default;
 };
 // Straighten, Turn, Move, ...: changes how the source stands, not its mesh.
@@ -56,19 +74,20 @@ double number_of(const TidyStep& step, const char* name);
 // What the tools work on.
 struct TidyState {
     std::shared_ptr<const Mesh> mesh;
-    Similarity to_upright;                                   // mesh -> upright mm
-    std::shared_ptr<const VertexMask> ignored;               // null: nothing; never matched by a fit
+    Similarity to_upright;                      // mesh -> upright mm
+    std::shared_ptr<const VertexMask> ignored;  // null: nothing; never matched by a fit
 };
 
 struct StepDone {
     TidyState state;
     std::string said;
-    bool changed = true;     // false: nothing to do
+    bool changed = true;  // false: nothing to do
 };
 
 // Fails with BadInput (unknown numbers, missing selection, missing kit), DegenerateInput or Cancelled;
 // the message names the tool. kit: needed by Straighten and FacePoints only, may be null.
-Result<StepDone> run_step(const TidyState& state, const TidyStep& step, const BaseKit* kit, const Progress& progress = {});
+Result<StepDone> run_step(const TidyState& state, const TidyStep& step, const BaseKit* kit,
+                          const Progress& progress = {});
 
 // Faces that Pieces or Cut would take away with these numbers, to light them up beforehand; empty for
 // other tools.
@@ -79,6 +98,7 @@ struct RecipeDone {
     TidyState state;
     std::vector<std::string> said;
 };
-Result<RecipeDone> run_recipe(TidyState state, const std::vector<TidyStep>& steps, const BaseKit* kit, const Progress& progress = {});
+Result<RecipeDone> run_recipe(TidyState state, const std::vector<TidyStep>& steps, const BaseKit* kit,
+                              const Progress& progress = {});
 
 }  // namespace veld

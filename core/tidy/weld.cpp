@@ -21,16 +21,19 @@ std::vector<Index> near_by_sweep(const Points& positions, double distance, int a
     struct Item {
         double key;
         Index vertex;
-        float beside[2];   // the other coordinates, to turn most down without looking the vertex up
+        float beside[2];  // the other coordinates, to turn most down without looking the vertex up
     };
     const Vec3 middle = positions.empty() ? Vec3(Vec3::Zero()) : positions.front();
     const float slack = static_cast<float>(distance + 1e-6 * bounding_box(positions).size().norm());
     std::vector<Item> order(positions.size());
     for (Index v = 0; v < order.size(); ++v) {
         const Vec3 d = positions[v] - middle;
-        order[v] = {positions[v][axis], v, {static_cast<float>(d[(axis + 1) % 3]), static_cast<float>(d[(axis + 2) % 3])}};
+        order[v] = {
+            positions[v][axis], v, {static_cast<float>(d[(axis + 1) % 3]), static_cast<float>(d[(axis + 2) % 3])}};
     }
-    tbb::parallel_sort(order.begin(), order.end(), [](const Item& a, const Item& b) { return a.key != b.key ? a.key < b.key : a.vertex < b.vertex; });
+    tbb::parallel_sort(order.begin(), order.end(), [](const Item& a, const Item& b) {
+        return a.key != b.key ? a.key < b.key : a.vertex < b.vertex;
+    });
     struct Pair {
         Index later, earlier;
         double distance;
@@ -41,15 +44,21 @@ std::vector<Index> near_by_sweep(const Points& positions, double distance, int a
         std::vector<Pair>& mine = found.local();
         for (std::size_t i = range.begin(); i < range.end(); ++i) {
             for (std::size_t j = i + 1; j < order.size() && order[j].key - order[i].key <= distance; ++j) {
-                if (std::abs(order[j].beside[0] - order[i].beside[0]) > slack || std::abs(order[j].beside[1] - order[i].beside[1]) > slack) continue;
+                if (std::abs(order[j].beside[0] - order[i].beside[0]) > slack ||
+                    std::abs(order[j].beside[1] - order[i].beside[1]) > slack)
+                    continue;
                 const double d = (positions[order[j].vertex] - positions[order[i].vertex]).squaredNorm();
-                if (d <= limit) mine.push_back({std::max(order[i].vertex, order[j].vertex), std::min(order[i].vertex, order[j].vertex), d});
+                if (d <= limit)
+                    mine.push_back(
+                        {std::max(order[i].vertex, order[j].vertex), std::min(order[i].vertex, order[j].vertex), d});
             }
         }
     });
     std::vector<Pair> pairs;
     for (const auto& mine : found) pairs.insert(pairs.end(), mine.begin(), mine.end());
-    std::sort(pairs.begin(), pairs.end(), [](const Pair& a, const Pair& b) { return std::tie(a.later, a.distance, a.earlier) < std::tie(b.later, b.distance, b.earlier); });
+    std::sort(pairs.begin(), pairs.end(), [](const Pair& a, const Pair& b) {
+        return std::tie(a.later, a.distance, a.earlier) < std::tie(b.later, b.distance, b.earlier);
+    });
     std::vector<Index> out(positions.size());
     std::iota(out.begin(), out.end(), 0);
     for (const Pair& p : pairs) {
@@ -87,14 +96,17 @@ std::vector<Index> near_representatives(const Points& positions, double distance
         std::array<std::int64_t, 3> low, high;
         for (int k = 0; k < 3; ++k) {
             const double reach = distance / cell;
-            low[k] = static_cast<std::int64_t>(std::floor(q[k] - reach)), high[k] = static_cast<std::int64_t>(std::floor(q[k] + reach));
+            low[k] = static_cast<std::int64_t>(std::floor(q[k] - reach)),
+            high[k] = static_cast<std::int64_t>(std::floor(q[k] + reach));
         }
         Index best = kNone;
         double nearest = limit;
         for (std::int64_t x = low[0]; x <= high[0]; ++x) {
             for (std::int64_t y = low[1]; y <= high[1]; ++y) {
                 for (std::int64_t z = low[2]; z <= high[2]; ++z) {
-                    const std::uint64_t key = (static_cast<std::uint64_t>(x + 1) << 42) ^ (static_cast<std::uint64_t>(y + 1) << 21) ^ static_cast<std::uint64_t>(z + 1);
+                    const std::uint64_t key = (static_cast<std::uint64_t>(x + 1) << 42) ^
+                                              (static_cast<std::uint64_t>(y + 1) << 21) ^
+                                              static_cast<std::uint64_t>(z + 1);
                     const Slot& slot = slot_of(key);
                     for (Index w = slot.key == key ? slot.head : kNone; w != kNone; w = next[w]) {
                         const double d = (positions[w] - positions[v]).squaredNorm();
@@ -106,7 +118,8 @@ std::vector<Index> near_representatives(const Points& positions, double distance
         out[v] = best == kNone ? v : best;
         if (best != kNone) continue;
         std::uint64_t key = 0;
-        for (int k = 0; k < 3; ++k) key ^= static_cast<std::uint64_t>(static_cast<std::int64_t>(std::floor(q[k])) + 1) << (42 - 21 * k);
+        for (int k = 0; k < 3; ++k)
+            key ^= static_cast<std::uint64_t>(static_cast<std::int64_t>(std::floor(q[k])) + 1) << (42 - 21 * k);
         Slot& slot = slot_of(key);
         slot.key = key;
         next[v] = slot.head;
@@ -148,8 +161,9 @@ Changed weld(const Mesh& mesh, double distance, const Progress& progress) {
     const Vec3 size = bounding_box(mesh.positions).size();
     int axis = 0;
     size.maxCoeff(&axis);
-    const double expected = distance * static_cast<double>(mesh.positions.size()) / std::max(size[axis], 1e-300);   // that follow within the distance
-    const std::vector<Index> to = !(distance > 0)   ? same_place(mesh.positions)
+    const double expected = distance * static_cast<double>(mesh.positions.size()) /
+                            std::max(size[axis], 1e-300);  // that follow within the distance
+    const std::vector<Index> to = !(distance > 0) ? same_place(mesh.positions)
                                   : expected < 40 ? near_by_sweep(mesh.positions, distance, axis)
                                                   : near_representatives(mesh.positions, distance, progress);
     Changed out;
@@ -168,7 +182,8 @@ Changed weld(const Mesh& mesh, double distance, const Progress& progress) {
     for (std::uint8_t k : keep) folded += !k;
     out = keep_faces(welded, keep);
     out.count = merged;
-    out.said = counted(merged, "vertex was", "vertices were") + " welded to others" + (folded ? ", " + counted(folded, "face") + " that folded up left out." : ".");
+    out.said = counted(merged, "vertex was", "vertices were") + " welded to others" +
+               (folded ? ", " + counted(folded, "face") + " that folded up left out." : ".");
     return out;
 }
 

@@ -15,7 +15,8 @@ namespace {
 constexpr double kPullReachMm = 15;
 constexpr double kLidGapMm = 0.35;      // thinner than a lid nothing on the base lies before an eyeball
 constexpr double kInflateShare = 0.04;  // of the radius, by one full dab
-constexpr const char* kNames[kBrushCount] = {"grab", "smooth", "relax", "inflate", "deflate", "flatten", "pull to source", "push from eye", "back to base"};
+constexpr const char* kNames[kBrushCount] = {"grab",    "smooth",         "relax",         "inflate",     "deflate",
+                                             "flatten", "pull to source", "push from eye", "back to base"};
 
 Adjacency rows(std::vector<std::pair<Index, Index>> pairs, Index count) {
     std::sort(pairs.begin(), pairs.end());
@@ -56,7 +57,8 @@ Vec3 normal_at(const TouchBase& base, const Points& now, Index v) {
 // Weighted mean of the neighbours, less the vertex.
 Vec3 ring_offset_now(const TouchBase& base, const Points& now, Index v) {
     Vec3 sum = Vec3::Zero();
-    for (Index k = base.rings.start[v]; k < base.rings.start[v + 1]; ++k) sum += base.ring_weight[k] * (now[base.rings.items[k]] - now[v]);
+    for (Index k = base.rings.start[v]; k < base.rings.start[v + 1]; ++k)
+        sum += base.ring_weight[k] * (now[base.rings.items[k]] - now[v]);
     return sum;
 }
 
@@ -72,7 +74,8 @@ Mat3 ring_turn(const TouchBase& base, const Points& now, Index v) {
     }
     const Eigen::JacobiSVD<Mat3> svd(cross, Eigen::ComputeFullU | Eigen::ComputeFullV);
     const Vec3 sign(1, 1, svd.matrixU().determinant() * svd.matrixV().determinant() < 0 ? -1 : 1);
-    return svd.singularValues().dot(sign) / std::max(spread, 1e-12) * (svd.matrixU() * sign.asDiagonal() * svd.matrixV().transpose());
+    return svd.singularValues().dot(sign) / std::max(spread, 1e-12) *
+           (svd.matrixU() * sign.asDiagonal() * svd.matrixV().transpose());
 }
 
 // The base's own form, laid where the surroundings of the touched skin are now.
@@ -81,7 +84,7 @@ Similarity base_to_surroundings(const TouchBase& base, const std::vector<Touched
     SimilarityOptions options;
     options.outlier_mm = 0;
     for (const Touched& t : reached) {
-        if (t.weight > 0.5) continue;   // the rim knows where the middle belongs
+        if (t.weight > 0.5) continue;  // the rim knows where the middle belongs
         from.push_back(base.kit->mesh.positions[t.vertex]);
         to.push_back(now[t.vertex]);
         options.weights.push_back(1 - t.weight);
@@ -100,7 +103,8 @@ std::vector<EyeBall> eyeballs(const BaseKit& kit, const Points& now) {
     for (const KitEye& eye : kit.eyes) {
         Points from, to;
         const std::vector<Index>& part = kit.part(eye.part)->vertices;
-        for (std::size_t i = 0; i < part.size(); i += 16) from.push_back(kit.mesh.positions[part[i]]), to.push_back(now[part[i]]);
+        for (std::size_t i = 0; i < part.size(); i += 16)
+            from.push_back(kit.mesh.positions[part[i]]), to.push_back(now[part[i]]);
         if (const auto s = fit_similarity(from, to)) out.push_back({(*s)(eye.centre), s->scale, &eye});
     }
     return out;
@@ -132,10 +136,14 @@ double falloff_weight(Falloff falloff, double t) {
     if (t >= 1) return 0;
     const double u = 1 - t * t;
     switch (falloff) {
-        case Falloff::Soft: return u * u;
-        case Falloff::Round: return std::sqrt(u);
-        case Falloff::Pointed: return (1 - t) * (1 - t);
-        case Falloff::Even: return t < 0.9 ? 1 : (1 - t) / 0.1;
+        case Falloff::Soft:
+            return u * u;
+        case Falloff::Round:
+            return std::sqrt(u);
+        case Falloff::Pointed:
+            return (1 - t) * (1 - t);
+        case Falloff::Even:
+            return t < 0.9 ? 1 : (1 - t) / 0.1;
     }
     return 0;
 }
@@ -202,8 +210,9 @@ TouchPlace touch_place(const TouchBase& base, const Points& now, const Vec3& ori
     return out;
 }
 
-std::vector<Touched> brush_reach(const TouchBase& base, const Points& now, const TouchPlace& place, const BrushSettings& settings,
-                                 const Vec3& to_camera, const std::vector<float>* mask) {
+std::vector<Touched> brush_reach(const TouchBase& base, const Points& now, const TouchPlace& place,
+                                 const BrushSettings& settings, const Vec3& to_camera,
+                                 const std::vector<float>* mask) {
     std::vector<Touched> out;
     if (place.triangle == kNone) return out;
     std::unordered_map<Index, double> way;
@@ -237,7 +246,8 @@ std::vector<Touched> brush_reach(const TouchBase& base, const Points& now, const
     return out;
 }
 
-void grab(const TouchBase& base, const std::vector<Touched>& reached, const Points& start, const Vec3& drag, bool mirrored, Points& now) {
+void grab(const TouchBase& base, const std::vector<Touched>& reached, const Points& start, const Vec3& drag,
+          bool mirrored, Points& now) {
     std::vector<std::pair<Touched, Vec3>> moves;
     for (const Touched& t : reached) {
         now[t.vertex] = start[t.vertex];
@@ -260,14 +270,17 @@ void dab(const TouchBase& base, const std::vector<Touched>& reached, const Brush
     if (total <= 0) return;
     middle /= total;
     facing.normalize();
-    const std::vector<EyeBall> eyes = settings.brush == Brush::PushFromEye ? eyeballs(*base.kit, now) : std::vector<EyeBall>();
-    const Similarity form = settings.brush == Brush::BackToBase ? base_to_surroundings(base, reached, now) : Similarity();
+    const std::vector<EyeBall> eyes =
+        settings.brush == Brush::PushFromEye ? eyeballs(*base.kit, now) : std::vector<EyeBall>();
+    const Similarity form =
+        settings.brush == Brush::BackToBase ? base_to_surroundings(base, reached, now) : Similarity();
     for (const Touched& t : reached) {
         const Index v = t.vertex;
         const Vec3 n = normal_at(base, now, v);
         Vec3 move = Vec3::Zero();
         switch (settings.brush) {
-            case Brush::Grab: break;
+            case Brush::Grab:
+                break;
             // both ask the ring to be as it is on the base, one across the surface, the other along it
             case Brush::Smooth:
             case Brush::Relax: {
@@ -276,17 +289,28 @@ void dab(const TouchBase& base, const std::vector<Touched>& reached, const Brush
                 move = settings.brush == Brush::Smooth ? across : Vec3(uneven - across);
                 break;
             }
-            case Brush::Inflate: move = kInflateShare * settings.radius_mm * n; break;
-            case Brush::Deflate: move = -kInflateShare * settings.radius_mm * n; break;
-            case Brush::Flatten: move = facing.dot(middle - now[v]) * facing; break;
+            case Brush::Inflate:
+                move = kInflateShare * settings.radius_mm * n;
+                break;
+            case Brush::Deflate:
+                move = -kInflateShare * settings.radius_mm * n;
+                break;
+            case Brush::Flatten:
+                move = facing.dot(middle - now[v]) * facing;
+                break;
             case Brush::PullToSource: {
                 const FacingFilter outside{n, 0.3};
-                const SurfaceHit hit = around.source ? around.source->closest(now[v], kPullReachMm, &outside) : SurfaceHit();
+                const SurfaceHit hit =
+                    around.source ? around.source->closest(now[v], kPullReachMm, &outside) : SurfaceHit();
                 if (hit && !around.source->on_border(hit)) move = hit.position - now[v];
                 break;
             }
-            case Brush::PushFromEye: move = away_from_eye(base, eyes, v, now[v]); break;
-            case Brush::BackToBase: move = form(rest[v]) - now[v]; break;
+            case Brush::PushFromEye:
+                move = away_from_eye(base, eyes, v, now[v]);
+                break;
+            case Brush::BackToBase:
+                move = form(rest[v]) - now[v];
+                break;
         }
         moves.emplace_back(t, t.weight * strength * move);
     }

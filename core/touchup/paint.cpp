@@ -2,7 +2,8 @@
 
 namespace veld {
 
-void paint_weights(const BaseKit& kit, const std::vector<Touched>& reached, bool erase, bool mirrored, std::vector<float>& weights) {
+void paint_weights(const BaseKit& kit, const std::vector<Touched>& reached, bool erase, bool mirrored,
+                   std::vector<float>& weights) {
     const auto touch = [&](Index v, double weight) {
         const auto w = static_cast<float>(std::clamp(weight, 0.0, 1.0));
         weights[v] = erase ? std::min(weights[v], 1 - w) : std::max(weights[v], w);

@@ -32,7 +32,9 @@ void add_stand(Mesh& scan, const Similarity& scan_from_mm, const Vec3& under) {
     constexpr int n = 48;
     for (int ring = 0; ring < 4; ++ring) {
         const double r = ring < 2 ? 90 : 14, y = ring == 0 ? -10 : ring == 3 ? 60 : 0;
-        for (int i = 0; i < n; ++i) scan.positions.push_back(scan_from_mm(under + Vec3(r * std::cos(2 * M_PI * i / n), y, r * std::sin(2 * M_PI * i / n))));
+        for (int i = 0; i < n; ++i)
+            scan.positions.push_back(
+                scan_from_mm(under + Vec3(r * std::cos(2 * M_PI * i / n), y, r * std::sin(2 * M_PI * i / n))));
     }
     for (Index ring = 0; ring < 3; ++ring) {
         for (Index i = 0; i < n; ++i) {
@@ -49,13 +51,15 @@ void spoil(Mesh& scan, const Options& o, std::mt19937& random) {
     if (o.has("spikes")) {
         for (int i = 0; i < 25; ++i) {
             Vec3& p = scan.positions[random() % scan.positions.size()];
-            p += 0.12 * bounding_box(scan.positions).size().norm() * Vec3(std::sin(i), std::cos(2 * i), std::sin(3 * i));
+            p += 0.12 * bounding_box(scan.positions).size().norm() *
+                 Vec3(std::sin(i), std::cos(2 * i), std::sin(3 * i));
         }
     }
     if (o.has("flipped")) {
-        for (Index f = 0; f < scan.face_count(); ++f) std::swap(scan.corner_vertex[scan.face_start[f]], scan.corner_vertex[scan.face_start[f] + 1]);
+        for (Index f = 0; f < scan.face_count(); ++f)
+            std::swap(scan.corner_vertex[scan.face_start[f]], scan.corner_vertex[scan.face_start[f] + 1]);
     }
-    if (o.has("seams")) {   // every fortieth corner gets a vertex of its own
+    if (o.has("seams")) {  // every fortieth corner gets a vertex of its own
         for (std::size_t c = 0; c < scan.corner_vertex.size(); c += 40) {
             const Index v = scan.corner_vertex[c];
             scan.corner_vertex[c] = scan.vertex_count();
@@ -111,7 +115,8 @@ Status deliver_scan(const BaseKit& kit, const Options& o, const std::string& nam
     std::mt19937 random(o.seed);
     spoil(scan, o, random);
     scan.corner_uv = scan.corner_vertex;
-    if (o.format == "ply") return deliver(o.out + "/" + name + ".ply", ply_bytes(scan, PlyEncoding::LittleEndian), o.pause_ms);
+    if (o.format == "ply")
+        return deliver(o.out + "/" + name + ".ply", ply_bytes(scan, PlyEncoding::LittleEndian), o.pause_ms);
     const std::string png = bytes_of(texture);
     scan.materials.resize(1);
     scan.materials[0].name = "skin", scan.materials[0].image_path = name + ".png", scan.materials[0].image = 0;
@@ -126,13 +131,17 @@ Status deliver_scan(const BaseKit& kit, const Options& o, const std::string& nam
     scan.material_libraries = {name + ".mtl"};
     // as many devices do: the mesh first, what it needs afterwards
     if (auto ok = deliver(o.out + "/" + name + ".obj", obj_text(scan), o.pause_ms); !ok) return ok;
-    if (auto ok = deliver(o.out + "/" + name + ".mtl", "newmtl skin\nKd 0.8 0.8 0.8\nmap_Kd " + name + ".png\n", o.pause_ms); !ok) return ok;
+    if (auto ok =
+            deliver(o.out + "/" + name + ".mtl", "newmtl skin\nKd 0.8 0.8 0.8\nmap_Kd " + name + ".png\n", o.pause_ms);
+        !ok)
+        return ok;
     return deliver(o.out + "/" + name + ".png", png, o.pause_ms);
 }
 
 Status deliver_photos(const BaseKit& kit, const Options& o, const std::string& name) {
     SubjectOptions subject;
-    subject.seed = o.seed, subject.subdivisions = o.density, subject.holes = subject.stray_parts = false, subject.noise_mm = 0;
+    subject.seed = o.seed, subject.subdivisions = o.density, subject.holes = subject.stray_parts = false,
+    subject.noise_mm = 0;
     const SyntheticSubject s = make_subject(kit, subject);
     const std::vector<Colour> colours = skin_colours(kit, s.surface_on_base_mm);
     const std::string folder = o.out + "/" + name;
@@ -143,7 +152,10 @@ Status deliver_photos(const BaseKit& kit, const Options& o, const std::string& n
         Portrait how;
         how.yaw = yaw;
         how.target = kit.landmarks.at("sellion").at(s.truth_mm) - Vec3(0, 30, 60);
-        if (auto ok = deliver(folder + "/" + view + ".png", bytes_of(take_portrait(s.surface_mm, s.surface_triangles, colours, how)), o.pause_ms); !ok) return ok;
+        if (auto ok = deliver(folder + "/" + view + ".png",
+                              bytes_of(take_portrait(s.surface_mm, s.surface_triangles, colours, how)), o.pause_ms);
+            !ok)
+            return ok;
     }
     return Done{};
 }
@@ -151,22 +163,28 @@ Status deliver_photos(const BaseKit& kit, const Options& o, const std::string& n
 }  // namespace
 
 int main(int argc, char** argv) {
-    CLI::App app("Delivers a raw scan or portraits of a made-up person into a folder, file by file, as a phone or a rig does.");
+    CLI::App app(
+        "Delivers a raw scan or portraits of a made-up person into a folder, file by file, as a phone or a rig does.");
     Options o;
     app.add_option("--kit", o.kit, "Folder of the base kit")->required();
     app.add_option("--out", o.out, "Folder to deliver into")->required();
     app.add_option("--what", o.what, "scan or photos")->check(CLI::IsMember({"scan", "photos"}));
-    app.add_option("--format", o.format, "obj (with texture), ply (vertex colours) or glb")->check(CLI::IsMember({"obj", "ply", "glb"}));
+    app.add_option("--format", o.format, "obj (with texture), ply (vertex colours) or glb")
+        ->check(CLI::IsMember({"obj", "ply", "glb"}));
     app.add_option("--seed", o.seed, "Another number, another person");
-    app.add_option("--density", o.density, "Triangles: 4 is about 150,000, 12 about 1.3 million")->check(CLI::Range(1, 30));
+    app.add_option("--density", o.density, "Triangles: 4 is about 150,000, 12 about 1.3 million")
+        ->check(CLI::Range(1, 30));
     app.add_option("--pause", o.pause_ms, "Milliseconds between pieces of a delivery")->check(CLI::Range(0, 60000));
-    app.add_option("--defects", o.defects, "holes crumbs noise tilt stand spikes flipped seams, or none")->delimiter(',');
+    app.add_option("--defects", o.defects, "holes crumbs noise tilt stand spikes flipped seams, or none")
+        ->delimiter(',');
     CLI11_PARSE(app, argc, argv);
     const auto kit = read_base_kit(o.kit);
     std::error_code failed;
     std::filesystem::create_directories(o.out, failed);
     const std::string name = (o.what == "photos" ? "portraits_" : "capture_") + std::to_string(o.seed);
-    const Status ok = !kit ? Status(kit.error()) : o.what == "photos" ? deliver_photos(*kit, o, name) : deliver_scan(*kit, o, name);
+    const Status ok = !kit                 ? Status(kit.error())
+                      : o.what == "photos" ? deliver_photos(*kit, o, name)
+                                           : deliver_scan(*kit, o, name);
     if (!ok) std::fprintf(stderr, "%s\n", ok.error().message.c_str());
     return ok ? 0 : 1;
 }

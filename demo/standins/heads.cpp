@@ -26,7 +26,8 @@ int main(int argc, char** argv) {
     for (const Morph& morph : made_up_heads(*kit, count, static_cast<unsigned>(first))) {
         char name[32];
         std::snprintf(name, sizeof name, "/head_%02d.morph", ++i);
-        if (auto ok = write_file(out + name, morph_bytes(morph)); !ok) return std::fprintf(stderr, "%s\n", ok.error().message.c_str()), 1;
+        if (auto ok = write_file(out + name, morph_bytes(morph)); !ok)
+            return std::fprintf(stderr, "%s\n", ok.error().message.c_str()), 1;
     }
     std::printf("%d heads written to %s\n", i, out.c_str());
     return 0;

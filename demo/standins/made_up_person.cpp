@@ -5,11 +5,11 @@
 #include <random>
 #include <set>
 
-#include "core/kit/kit_surface.h"
+#include "core/base/file.h"
 #include "core/base/smoothstep.h"
 #include "core/fit/creases.h"
-#include "core/base/file.h"
 #include "core/io/image.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/surface_query.h"
 
@@ -32,17 +32,19 @@ Vec3 unit_vector(Random& random) {
 
 // Smooth displacement field: Gaussian bumps at anatomical places, constant around each eyeball.
 class Warp {
-   public:
+ public:
     Warp(const BaseKit& kit, double size, Random& random) {
         const Points& x = kit.mesh.positions;
         const auto bump = [&](const char* name, double sigma, double share) {
             const auto at = kit.landmarks.find(name);
             if (at == kit.landmarks.end()) return;
-            bumps_.push_back({at->second.at(x), sigma, size * share * uniform(random, 0.5, 1.0) * unit_vector(random)});
+            bumps_.push_back(
+                {at->second.at(x), sigma, size * share * uniform(random, 0.5, 1.0) * unit_vector(random)});
         };
         bump("gnathion", 38, 1.0), bump("gonion_l", 34, 0.7), bump("gonion_r", 34, 0.7);
         bump("pronasale", 20, 0.5), bump("glabella", 30, 0.5), bump("cheek_l", 28, 0.5), bump("cheek_r", 28, 0.5);
-        bump("vertex", 60, 1.0), bump("opisthocranion", 60, 1.0), bump("tragion_l", 30, 0.4), bump("tragion_r", 30, 0.4);
+        bump("vertex", 60, 1.0), bump("opisthocranion", 60, 1.0), bump("tragion_l", 30, 0.4),
+            bump("tragion_r", 30, 0.4);
         for (const KitEye& eye : kit.eyes) eyes_.push_back(eye.centre);
     }
     Vec3 operator()(const Vec3& p) const {
@@ -55,7 +57,7 @@ class Warp {
         return out;
     }
 
-   private:
+ private:
     struct Bump {
         Vec3 centre;
         double sigma;
@@ -63,7 +65,8 @@ class Warp {
     };
     Vec3 raw(const Vec3& p) const {
         Vec3 out = Vec3::Zero();
-        for (const Bump& b : bumps_) out += std::exp(-0.5 * (p - b.centre).squaredNorm() / (b.sigma * b.sigma)) * b.shift;
+        for (const Bump& b : bumps_)
+            out += std::exp(-0.5 * (p - b.centre).squaredNorm() / (b.sigma * b.sigma)) * b.shift;
         return out;
     }
     std::vector<Bump> bumps_;
@@ -72,10 +75,11 @@ class Warp {
 
 // Fine relief along the normal: waves of 9 to 25 mm that add up to at most `size`.
 class Detail {
-   public:
+ public:
     Detail(double size, Random& random) {
         for (int i = 0; i < 6; ++i) {
-            waves_.push_back({2 * M_PI / uniform(random, 9, 25) * unit_vector(random), uniform(random, 0, 6.28), size / 6});
+            waves_.push_back(
+                {2 * M_PI / uniform(random, 9, 25) * unit_vector(random), uniform(random, 0, 6.28), size / 6});
         }
     }
     double operator()(const Vec3& p) const {
@@ -84,7 +88,7 @@ class Detail {
         return out;
     }
 
-   private:
+ private:
     struct Wave {
         Vec3 vector;
         double phase, size;
@@ -93,7 +97,7 @@ class Detail {
 };
 
 struct FineSurface {
-    Points on_base;                       // on the base's surface, jittered
+    Points on_base;  // on the base's surface, jittered
     std::vector<Triangle> triangles;
 };
 
@@ -114,7 +118,8 @@ FineSurface subdivide(const BaseKit& kit, const std::vector<Index>& faces, int n
         for (int i = 0; i <= n; ++i) {
             for (int j = 0; j <= n; ++j) {
                 const double u = static_cast<double>(i) / n, v = static_cast<double>(j) / n;
-                const Vec3 p = (1 - u) * (1 - v) * x[c[0]] + u * (1 - v) * x[c[1]] + u * v * x[c[2]] + (1 - u) * v * x[c[3]];
+                const Vec3 p =
+                    (1 - u) * (1 - v) * x[c[0]] + u * (1 - v) * x[c[1]] + u * v * x[c[2]] + (1 - u) * v * x[c[3]];
                 Index& slot = grid[static_cast<std::size_t>(i * (n + 1) + j)];
                 const auto on_edge = [&](Index a, Index b, int k) {
                     const auto key = a < b ? std::tuple(a, b, k) : std::tuple(b, a, n - k);
@@ -128,11 +133,16 @@ FineSurface subdivide(const BaseKit& kit, const std::vector<Index>& faces, int n
                     const auto [at, fresh] = corners.try_emplace(corner, 0);
                     if (fresh) at->second = add(p);
                     slot = at->second;
-                } else if (j == 0) on_edge(c[0], c[1], i);
-                else if (i == n) on_edge(c[1], c[2], j);
-                else if (j == n) on_edge(c[3], c[2], i);
-                else if (i == 0) on_edge(c[0], c[3], j);
-                else slot = add(p);
+                } else if (j == 0)
+                    on_edge(c[0], c[1], i);
+                else if (i == n)
+                    on_edge(c[1], c[2], j);
+                else if (j == n)
+                    on_edge(c[3], c[2], i);
+                else if (i == 0)
+                    on_edge(c[0], c[3], j);
+                else
+                    slot = add(p);
             }
         }
         for (int i = 0; i < n; ++i) {
@@ -150,7 +160,8 @@ FineSurface subdivide(const BaseKit& kit, const std::vector<Index>& faces, int n
     const Points normals = vertex_normals(original, out.triangles);
     for (std::size_t v = 0; v < original.size(); ++v) {
         const FacingFilter facing{normals[v], 0.7};
-        const SurfaceHit hit = base.closest(original[v] + 0.25 * uniform(random, 0, 1) * unit_vector(random), 2.0, &facing);
+        const SurfaceHit hit =
+            base.closest(original[v] + 0.25 * uniform(random, 0, 1) * unit_vector(random), 2.0, &facing);
         if (hit) out.on_base[v] = hit.position;
     }
     return out;
@@ -196,7 +207,8 @@ SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options)
     const Detail detail(options.detail_mm, random);
     const Points base_normals = vertex_normals(kit.mesh.positions, kit.triangulation.triangles);
     // relief fades where skin meets skin: lips that grow into each other are no anatomy
-    const std::vector<double> open = openness(kit.mesh.positions, kit.triangulation.triangles, std::vector<char>(kit.mesh.positions.size(), 1), 25.0);
+    const std::vector<double> open = openness(kit.mesh.positions, kit.triangulation.triangles,
+                                              std::vector<char>(kit.mesh.positions.size(), 1), 25.0);
     std::vector<double> relief;
     for (double o : open) {
         relief.push_back(smoothstep((o - 0.3) / 0.4));
@@ -238,7 +250,9 @@ SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options)
                 int i = 0;
                 for (Index corner : {c[0], c[k], c[k + 1]}) {
                     const auto [at, fresh] = eye_vertex.try_emplace(corner, static_cast<Index>(out.surface_mm.size()));
-                    if (fresh) out.surface_mm.push_back(out.truth_mm[corner]), out.surface_on_base_mm.push_back(kit.mesh.positions[corner]);
+                    if (fresh)
+                        out.surface_mm.push_back(out.truth_mm[corner]),
+                            out.surface_on_base_mm.push_back(kit.mesh.positions[corner]);
                     t[static_cast<std::size_t>(i++)] = at->second;
                 }
                 out.surface_triangles.push_back(t);
@@ -287,7 +301,8 @@ std::vector<Colour> skin_colours(const BaseKit& kit, const Points& on_base, cons
     for (const Image& image : kit.mesh.images) {
         Image worn = image;
         if (const auto end = image.name.rfind('_'); !skin.empty() && end != std::string::npos) {
-            if (auto bytes = read_file(kit.folder + "/textures/" + skin + image.name.substr(end))) worn.bytes.assign(bytes->data.get(), bytes->data.get() + bytes->size);
+            if (auto bytes = read_file(kit.folder + "/textures/" + skin + image.name.substr(end)))
+                worn.bytes.assign(bytes->data.get(), bytes->data.get() + bytes->size);
         }
         auto decoded = decode_image(worn);
         pixels.push_back(decoded ? std::move(*decoded) : Pixels{});
@@ -299,12 +314,18 @@ std::vector<Colour> skin_colours(const BaseKit& kit, const Points& on_base, cons
         const SurfaceHit hit = query.closest(p, 10);
         if (hit && !kit.mesh.corner_uv.empty() && !kit.mesh.face_material.empty()) {
             Vec2 uv = Vec2::Zero();
-            for (std::size_t k = 0; k < 3; ++k) uv += hit.barycentric[k] * kit.mesh.uvs[kit.mesh.corner_uv[kit.triangulation.triangle_corner[hit.triangle][k]]];
-            const int image = image_of(kit.mesh.materials[kit.mesh.face_material[kit.triangulation.triangle_face[hit.triangle]]], uv);
+            for (std::size_t k = 0; k < 3; ++k)
+                uv += hit.barycentric[k] *
+                      kit.mesh.uvs[kit.mesh.corner_uv[kit.triangulation.triangle_corner[hit.triangle][k]]];
+            const int image = image_of(
+                kit.mesh.materials[kit.mesh.face_material[kit.triangulation.triangle_face[hit.triangle]]], uv);
             if (image >= 0 && pixels[static_cast<std::size_t>(image)].width > 0) {
                 const Pixels& px = pixels[static_cast<std::size_t>(image)];
-                const int x = static_cast<int>((uv.x() - std::floor(uv.x())) * (px.width - 1)), y = static_cast<int>((1 - (uv.y() - std::floor(uv.y()))) * (px.height - 1));
-                const std::uint8_t* c = &px.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(px.width) + static_cast<std::size_t>(x))];
+                const int x = static_cast<int>((uv.x() - std::floor(uv.x())) * (px.width - 1)),
+                          y = static_cast<int>((1 - (uv.y() - std::floor(uv.y()))) * (px.height - 1));
+                const std::uint8_t* c =
+                    &px.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(px.width) +
+                                  static_cast<std::size_t>(x))];
                 colour = {c[0], c[1], c[2], 255};
             }
         }
@@ -355,7 +376,8 @@ TruthFigures compare_with_truth(const BaseKit& kit, const SyntheticSubject& subj
     for (const KitEye& eye : kit.eyes) {
         Vec3 a = Vec3::Zero(), b = Vec3::Zero();
         for (Index v : kit.part(eye.part)->vertices) a += fit_mm[v], b += subject.truth_mm[v];
-        out.eye_worst = std::max(out.eye_worst, (a - b).norm() / static_cast<double>(kit.part(eye.part)->vertices.size()));
+        out.eye_worst =
+            std::max(out.eye_worst, (a - b).norm() / static_cast<double>(kit.part(eye.part)->vertices.size()));
     }
     return out;
 }

@@ -37,12 +37,15 @@ void push(Mesh& mesh, const Points& as_it_was, const Vec3& at, const Vec3& way, 
 }
 
 Vec3 nearest(const Points& points, const Vec3& p) {
-    return *std::min_element(points.begin(), points.end(), [&](const Vec3& a, const Vec3& b) { return (a - p).squaredNorm() < (b - p).squaredNorm(); });
+    return *std::min_element(points.begin(), points.end(), [&](const Vec3& a, const Vec3& b) {
+        return (a - p).squaredNorm() < (b - p).squaredNorm();
+    });
 }
 
 // Faces rebuilt from a list of corner lists.
 void set_faces(Mesh& mesh, const std::vector<std::vector<Index>>& faces, const Mesh& from) {
-    mesh.face_start = {0}, mesh.corner_vertex.clear(), mesh.corner_uv.clear(), mesh.corner_normal.clear(), mesh.normals.clear();
+    mesh.face_start = {0}, mesh.corner_vertex.clear(), mesh.corner_uv.clear(), mesh.corner_normal.clear(),
+    mesh.normals.clear();
     for (const auto& corners : faces) {
         for (const Index c : corners) {
             mesh.corner_vertex.push_back(from.corner_vertex[c]);
@@ -61,10 +64,11 @@ std::vector<std::vector<Index>> faces_of(const Mesh& mesh) {
 }
 
 void forget_groups(Mesh& mesh) {
-    mesh.group_names.clear(), mesh.face_group.clear(), mesh.materials.clear(), mesh.face_material.clear(), mesh.material_libraries.clear(), mesh.images.clear();
+    mesh.group_names.clear(), mesh.face_group.clear(), mesh.materials.clear(), mesh.face_material.clear(),
+        mesh.material_libraries.clear(), mesh.images.clear();
 }
 
-void renumber(Mesh& mesh, const std::vector<Index>& order) {   // order: new -> old
+void renumber(Mesh& mesh, const std::vector<Index>& order) {  // order: new -> old
     const Points was = mesh.positions;
     std::vector<Index> now(was.size());
     for (Index i = 0; i < order.size(); ++i) now[order[i]] = i, mesh.positions[i] = was[order[i]];
@@ -79,7 +83,8 @@ void reorder(Mesh& mesh, std::mt19937& random) {
     renumber(mesh, order);
     auto faces = faces_of(mesh);
     std::shuffle(faces.begin(), faces.end(), random);
-    for (auto& f : faces) std::rotate(f.begin(), f.begin() + static_cast<std::ptrdiff_t>(random() % f.size()), f.end());
+    for (auto& f : faces)
+        std::rotate(f.begin(), f.begin() + static_cast<std::ptrdiff_t>(random() % f.size()), f.end());
     const Mesh from = mesh;
     set_faces(mesh, faces, from);
     forget_groups(mesh);
@@ -98,7 +103,9 @@ void split_at_seams(Mesh& mesh) {
     std::map<std::pair<Index, Index>, Index> known;
     Points places;
     for (Index c = 0; c < mesh.corner_vertex.size(); ++c) {
-        const auto [at, fresh] = known.try_emplace({mesh.corner_vertex[c], mesh.corner_uv.empty() ? c : mesh.corner_uv[c]}, static_cast<Index>(places.size()));
+        const auto [at, fresh] =
+            known.try_emplace({mesh.corner_vertex[c], mesh.corner_uv.empty() ? c : mesh.corner_uv[c]},
+                              static_cast<Index>(places.size()));
         if (fresh) places.push_back(mesh.positions[mesh.corner_vertex[c]]);
         mesh.corner_vertex[c] = at->second;
     }
@@ -184,9 +191,12 @@ void delete_some(Mesh& mesh, std::mt19937& random) {
 void add_a_box(Mesh& mesh) {
     const Stance s = stance_of(mesh);
     const Index first = mesh.vertex_count(), uv = static_cast<Index>(mesh.uvs.size());
-    for (int k = 0; k < 8; ++k) mesh.positions.push_back(s.middle + s.height * Vec3(0.5 + 0.05 * (k & 1), 0.05 * (k >> 1 & 1), 0.05 * (k >> 2)));
+    for (int k = 0; k < 8; ++k)
+        mesh.positions.push_back(s.middle +
+                                 s.height * Vec3(0.5 + 0.05 * (k & 1), 0.05 * (k >> 1 & 1), 0.05 * (k >> 2)));
     if (!mesh.corner_uv.empty()) mesh.uvs.emplace_back(7.5, 7.5);
-    static constexpr Index sides[6][4] = {{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}};
+    static constexpr Index sides[6][4] = {{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4},
+                                          {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}};
     for (const auto& side : sides) {
         for (const Index v : side) {
             mesh.corner_vertex.push_back(first + v);
@@ -207,26 +217,34 @@ Status sculpt(Mesh& mesh, const std::string& name, unsigned seed, double strengt
     std::uniform_real_distribution<double> any(-1, 1);
     const Points was = mesh.positions;
     const Stance s = stance_of(mesh);
-    const double unit = s.height / 1740 * strength;   // a millimetre of a figure; a head alone counts as one
+    const double unit = s.height / 1740 * strength;  // a millimetre of a figure; a head alone counts as one
     const Vec3 up = Vec3::Unit(s.up), forward = s.up == 2 ? Vec3(-Vec3::UnitY()) : Vec3(Vec3::UnitZ());
     const auto on_face = [&](double down, double aside) {
         const Vec3 far = s.middle + 2 * s.height * forward;
-        return nearest(was, Vec3(s.middle + (s.top - s.middle[s.up] - down * s.height) * up + aside * s.height * Vec3::UnitX() + 0.1 * (far - s.middle)));
+        return nearest(was, Vec3(s.middle + (s.top - s.middle[s.up] - down * s.height) * up +
+                                 aside * s.height * Vec3::UnitX() + 0.1 * (far - s.middle)));
     };
     const double wobble = 0.2 * any(random);
     if (name == "brow") {
-        for (const double side : {-1.0, 1.0}) push(mesh, was, on_face(0.055, side * 0.018), 8 * unit * (1 + wobble) * (forward + 0.3 * up), 0.022 * s.height);
+        for (const double side : {-1.0, 1.0})
+            push(mesh, was, on_face(0.055, side * 0.018), 8 * unit * (1 + wobble) * (forward + 0.3 * up),
+                 0.022 * s.height);
     } else if (name == "jaw") {
-        push(mesh, was, on_face(0.125, 0.01 * wobble), 12 * unit * (1 + wobble) * (forward - 0.6 * up), 0.04 * s.height);
+        push(mesh, was, on_face(0.125, 0.01 * wobble), 12 * unit * (1 + wobble) * (forward - 0.6 * up),
+             0.04 * s.height);
     } else if (name == "nose") {
         push(mesh, was, on_face(0.085, 0), 9 * unit * (1 + wobble) * forward, 0.018 * s.height);
     } else if (name == "bulk") {
         const Points normals = vertex_normals(was, triangulate(mesh).triangles);
-        for (std::size_t v = 0; v < was.size(); ++v) mesh.positions[v] += 10 * unit * std::exp(-std::pow((was[v][s.up] - s.top + 0.45 * s.height) / (0.2 * s.height), 2)) * normals[v];
+        for (std::size_t v = 0; v < was.size(); ++v)
+            mesh.positions[v] += 10 * unit *
+                                 std::exp(-std::pow((was[v][s.up] - s.top + 0.45 * s.height) / (0.2 * s.height), 2)) *
+                                 normals[v];
     } else if (name == "ripple") {
         const Points normals = vertex_normals(was, triangulate(mesh).triangles);
         const double phase = 3 * any(random);
-        for (std::size_t v = 0; v < was.size(); ++v) mesh.positions[v] += 2 * unit * std::sin(phase + 60 * (was[v][s.up] - s.top) / s.height) * normals[v];
+        for (std::size_t v = 0; v < was.size(); ++v)
+            mesh.positions[v] += 2 * unit * std::sin(phase + 60 * (was[v][s.up] - s.top) / s.height) * normals[v];
     } else if (name != "none") {
         return Error{ErrorCode::NotFound, "There is no sculpt '" + name + "'."};
     }
@@ -265,25 +283,35 @@ Status damage(Mesh& mesh, const std::string& name, unsigned seed) {
     const auto each = [&](auto&& change) {
         for (Vec3& p : mesh.positions) p = change(p);
     };
-    if (name == "reorder") reorder(mesh, random);
-    else if (name == "zup") each([](const Vec3& p) { return Vec3(p.x(), -p.z(), p.y()); });
-    else if (name == "metres") each([](const Vec3& p) { return Vec3(p / 1000); });
-    else if (name == "centimetres") each([](const Vec3& p) { return Vec3(p / 10); });
-    else if (name == "mirror") each([](const Vec3& p) { return Vec3(-p.x(), p.y(), p.z()); });
+    if (name == "reorder")
+        reorder(mesh, random);
+    else if (name == "zup")
+        each([](const Vec3& p) { return Vec3(p.x(), -p.z(), p.y()); });
+    else if (name == "metres")
+        each([](const Vec3& p) { return Vec3(p / 1000); });
+    else if (name == "centimetres")
+        each([](const Vec3& p) { return Vec3(p / 10); });
+    else if (name == "mirror")
+        each([](const Vec3& p) { return Vec3(-p.x(), p.y(), p.z()); });
     else if (name == "turn") {
         const double size = bounding_box(mesh.positions).size().norm();
-        const Mat3 turn = Eigen::AngleAxisd(0.4 * any(random) + 0.5, Vec3(any(random), 1, any(random)).normalized()).toRotationMatrix();
+        const Mat3 turn = Eigen::AngleAxisd(0.4 * any(random) + 0.5, Vec3(any(random), 1, any(random)).normalized())
+                              .toRotationMatrix();
         const Vec3 move = 0.3 * size * Vec3(any(random), any(random), any(random));
         each([&](const Vec3& p) { return Vec3(turn * p + move); });
-    } else if (name == "triangulate") triangulated(mesh);
-    else if (name == "split") split_at_seams(mesh);
+    } else if (name == "triangulate")
+        triangulated(mesh);
+    else if (name == "split")
+        split_at_seams(mesh);
     else if (name == "subdivide") {
         const auto fine = Subdivided::make(mesh, 1);
         if (!fine) return fine.error();
         mesh = (*fine)->mesh();
         mesh.normals.clear(), mesh.corner_normal.clear();
-    } else if (name == "lose-part") lose_part(mesh);
-    else if (name == "no-uvs") mesh.uvs.clear(), mesh.corner_uv.clear();
+    } else if (name == "lose-part")
+        lose_part(mesh);
+    else if (name == "no-uvs")
+        mesh.uvs.clear(), mesh.corner_uv.clear();
     else if (name == "inside-out") {
         auto faces = faces_of(mesh);
         for (auto& f : faces) std::reverse(f.begin(), f.end());
@@ -291,15 +319,22 @@ Status damage(Mesh& mesh, const std::string& name, unsigned seed) {
         set_faces(mesh, faces, from);
     } else if (name == "explode") {
         const double size = bounding_box(mesh.positions).size().norm();
-        for (int k = 0; k < 3; ++k) mesh.positions[random() % mesh.positions.size()] += 0.4 * size * Vec3(any(random), any(random), any(random));
+        for (int k = 0; k < 3; ++k)
+            mesh.positions[random() % mesh.positions.size()] +=
+                0.4 * size * Vec3(any(random), any(random), any(random));
     } else if (name == "noise") {
         const double size = bounding_box(mesh.positions).size().norm();
         each([&](const Vec3& p) { return Vec3(p + 1e-7 * size * Vec3(any(random), any(random), any(random))); });
-    } else if (name == "extra") add_a_box(mesh);
-    else if (name == "digits") each([](const Vec3& p) { return Vec3((p * 1000).array().round().matrix() / 1000); });
-    else if (name == "groups-lost") forget_groups(mesh);
-    else if (name == "merge") merge_nearest(mesh, 20);
-    else if (name == "delete") delete_some(mesh, random);
+    } else if (name == "extra")
+        add_a_box(mesh);
+    else if (name == "digits")
+        each([](const Vec3& p) { return Vec3((p * 1000).array().round().matrix() / 1000); });
+    else if (name == "groups-lost")
+        forget_groups(mesh);
+    else if (name == "merge")
+        merge_nearest(mesh, 20);
+    else if (name == "delete")
+        delete_some(mesh, random);
     else if (name == "rescale") {
         const double size = bounding_box(mesh.positions).size().norm();
         Vec3 up = Vec3::Zero();
@@ -307,8 +342,8 @@ Status damage(Mesh& mesh, const std::string& name, unsigned seed) {
         const Mat3 turn = Eigen::AngleAxisd(M_PI / 2, up).toRotationMatrix();
         const Vec3 move = 0.3 * size * Vec3(any(random), any(random), any(random));
         each([&](const Vec3& p) { return Vec3(1.7 * (turn * p) + move); });
-    }
-    else return Error{ErrorCode::NotFound, "There is no damage '" + name + "'."};
+    } else
+        return Error{ErrorCode::NotFound, "There is no damage '" + name + "'."};
     return Done{};
 }
 

@@ -1,6 +1,6 @@
 #pragma once
-// A stand-in for the sculpting program outside: seeded sculpts on any mesh, and the damages that meshes come back with.
-// It knows nothing of the kit; what it does depends on the mesh and the seed alone.
+// A stand-in for the sculpting program outside: seeded sculpts on any mesh, and the damages that meshes come back
+// with. It knows nothing of the kit; what it does depends on the mesh and the seed alone.
 #include "core/io/mesh_file.h"
 
 namespace veld {

@@ -20,14 +20,19 @@ bool visible(const SurfaceQuery& query, const PhotoCamera& camera, const Vec3& p
     return !hit || hit.distance > (p - camera.eye()).norm() - 1.5;
 }
 
-void mark(const BaseKit& kit, const SyntheticSubject& s, const SurfaceQuery& query, double error_mm, std::mt19937& random, SittingPhoto& out) {
+void mark(const BaseKit& kit, const SyntheticSubject& s, const SurfaceQuery& query, double error_mm,
+          std::mt19937& random, SittingPhoto& out) {
     const PhotoCamera& camera = out.camera;
     out.marks.width = camera.width, out.marks.height = camera.height;
-    const auto off = [&](double scale) { return Vec2(error_mm * scale * Vec2(uniform(random, -1, 1), uniform(random, -1, 1)) * std::sqrt(1.5)); };
+    const auto off = [&](double scale) {
+        return Vec2(error_mm * scale * Vec2(uniform(random, -1, 1), uniform(random, -1, 1)) * std::sqrt(1.5));
+    };
     out.true_marks = out.marks;
     for (const auto& [name, place] : kit.landmarks) {
         const SchemePoint* scheme = landmark_scheme().point(name);
-        if (!in_point_set(name, PointSet::Head) || name == "cervicale" || name == "vertex" || name == "opisthocranion" || (scheme && scheme->region == "skull")) continue;
+        if (!in_point_set(name, PointSet::Head) || name == "cervicale" || name == "vertex" ||
+            name == "opisthocranion" || (scheme && scheme->region == "skull"))
+            continue;
         const Vec3 p = place.at(s.truth_mm);
         if (!visible(query, camera, p)) continue;
         out.true_marks.points[name] = camera.project(p);
@@ -35,7 +40,8 @@ void mark(const BaseKit& kit, const SyntheticSubject& s, const SurfaceQuery& que
     }
     for (const auto& [name, curve] : kit.curves) {
         std::vector<Vec2> line;
-        const Vec2 shift = off(0.7 * camera.pixels_per_mm(curve.front().at(s.truth_mm)));   // a drawn line is off as a whole
+        const Vec2 shift =
+            off(0.7 * camera.pixels_per_mm(curve.front().at(s.truth_mm)));  // a drawn line is off as a whole
         for (const SurfacePoint& place : curve) {
             const Vec3 p = place.at(s.truth_mm);
             if (visible(query, camera, p)) line.push_back(camera.project(p));
@@ -52,7 +58,8 @@ void mark(const BaseKit& kit, const SyntheticSubject& s, const SurfaceQuery& que
 Sitting make_sitting(const BaseKit& kit, const SittingOptions& o) {
     Sitting out;
     SubjectOptions subject;
-    subject.seed = o.seed, subject.warp_mm = o.warp_mm, subject.holes = subject.stray_parts = false, subject.noise_mm = 0, subject.subdivisions = 3;
+    subject.seed = o.seed, subject.warp_mm = o.warp_mm, subject.holes = subject.stray_parts = false,
+    subject.noise_mm = 0, subject.subdivisions = 3;
     out.subject = make_subject(kit, subject);
     static constexpr const char* skins[] = {"ottoline", "bram", "juniper"};
     const std::vector<Colour> colours = skin_colours(kit, out.subject.surface_on_base_mm, skins[o.seed % 3]);
@@ -63,21 +70,25 @@ Sitting make_sitting(const BaseKit& kit, const SittingOptions& o) {
     for (const auto& [name, yaw] : all) {
         Portrait how;
         how.width = o.width, how.height = o.height;
-        how.yaw = yaw + (yaw == 90 ? o.side_turn / 4 : 1.0) * uniform(random, -4, 4), how.pitch = uniform(random, -4, 6), how.roll = uniform(random, -3, 3);
+        how.yaw = yaw + (yaw == 90 ? o.side_turn / 4 : 1.0) * uniform(random, -4, 4),
+        how.pitch = uniform(random, -4, 6), how.roll = uniform(random, -3, 3);
         // a head of 250 mm between a third and two thirds of the picture's height
-        const double film_mm = kFilmDiagonalMm * o.height / std::hypot(o.width, o.height), share = uniform(random, 0.36, 0.64);
+        const double film_mm = kFilmDiagonalMm * o.height / std::hypot(o.width, o.height),
+                     share = uniform(random, 0.36, 0.64);
         how.focal_35mm = std::exp(uniform(random, std::log(24.0), std::log(135.0)));
         how.distance = how.focal_35mm * 250 / (film_mm * share);
         if (how.distance > 3000) how.distance = 3000;
         if (how.distance < 400) how.distance = 400, how.focal_35mm = 400 * film_mm * share / 250;
-        how.target = kit.landmarks.at("sellion").at(out.subject.truth_mm) + Vec3(uniform(random, -10, 10), uniform(random, -40, -10), -60);
-        how.light = Vec3(uniform(random, -0.9, 0.9), uniform(random, 0.2, 0.8), 0.7), how.fill = uniform(random, 0.25, 0.5);
+        how.target = kit.landmarks.at("sellion").at(out.subject.truth_mm) +
+                     Vec3(uniform(random, -10, 10), uniform(random, -40, -10), -60);
+        how.light = Vec3(uniform(random, -0.9, 0.9), uniform(random, 0.2, 0.8), 0.7),
+        how.fill = uniform(random, 0.25, 0.5);
         how.noise = uniform(random, 1, 6), how.seed = o.seed, how.samples = 2;
         SittingPhoto photo;
         photo.camera = camera_of(how);
         mark(kit, out.subject, query, o.mark_error_mm, random, photo);
         const bool wanted = o.photos >= 3 || yaw == 0 || (o.photos == 2 && yaw == 90);
-        if (!wanted) continue;   // after the random numbers: the same picture whichever are asked for
+        if (!wanted) continue;  // after the random numbers: the same picture whichever are asked for
         photo.photo.name = std::string(name) + ".png";
         photo.photo.pixels = take_portrait(out.subject.surface_mm, out.subject.surface_triangles, colours, how);
         photo.photo.focal_35mm = how.focal_35mm;
@@ -90,10 +101,12 @@ std::vector<Morph> made_up_heads(const BaseKit& kit, int count, unsigned first_s
     std::vector<Morph> out;
     for (int i = 0; i < count; ++i) {
         SubjectOptions o;
-        o.seed = first_seed + static_cast<unsigned>(i), o.warp_mm = warp_mm, o.detail_mm = 0, o.holes = o.stray_parts = false, o.noise_mm = 0, o.subdivisions = 1;
+        o.seed = first_seed + static_cast<unsigned>(i), o.warp_mm = warp_mm, o.detail_mm = 0,
+        o.holes = o.stray_parts = false, o.noise_mm = 0, o.subdivisions = 1;
         auto morph = make_morph(kit, make_subject(kit, o).truth_mm, "made up " + std::to_string(i + 1), 1e-2);
         if (!morph) continue;
-        morph->kind = MorphKind::Head, morph->group = "heads/made up", morph->origin = "made by code from the kit, seed " + std::to_string(o.seed);
+        morph->kind = MorphKind::Head, morph->group = "heads/made up",
+        morph->origin = "made by code from the kit, seed " + std::to_string(o.seed);
         out.push_back(std::move(*morph));
     }
     return out;
@@ -102,7 +115,8 @@ std::vector<Morph> made_up_heads(const BaseKit& kit, int count, unsigned first_s
 PhotoTruth compare_with_truth(const BaseKit& kit, const Sitting& sitting, const PhotoHead& fit) {
     PhotoTruth out;
     std::set<Index> hidden;
-    for (const char* name : {"socket_l", "socket_r", "mouth_inner", "nostril_inside"}) hidden.insert(kit.region(name).begin(), kit.region(name).end());
+    for (const char* name : {"socket_l", "socket_r", "mouth_inner", "nostril_inside"})
+        hidden.insert(kit.region(name).begin(), kit.region(name).end());
     Points from, to;
     for (const Index v : kit.region("face")) {
         if (!hidden.contains(v)) from.push_back(fit.positions[v]), to.push_back(sitting.subject.truth_mm[v]);
@@ -125,7 +139,8 @@ PhotoTruth compare_with_truth(const BaseKit& kit, const Sitting& sitting, const 
         camera.turn = camera.turn * align->rotation.transpose();
         const HeadTurn is = head_turn(camera), should = head_turn(sitting.photos[i].camera);
         out.focal_worst = std::max(out.focal_worst, std::abs(camera.focal / sitting.photos[i].camera.focal - 1));
-        out.yaw_worst = std::max(out.yaw_worst, std::abs(is.yaw - should.yaw)), out.roll_worst = std::max(out.roll_worst, std::abs(is.roll - should.roll));
+        out.yaw_worst = std::max(out.yaw_worst, std::abs(is.yaw - should.yaw)),
+        out.roll_worst = std::max(out.roll_worst, std::abs(is.roll - should.roll));
         out.landmark_share = std::max(out.landmark_share, fit.photos[i].landmark_share);
     }
     return out;

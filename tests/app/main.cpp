@@ -17,7 +17,8 @@ int main(int argc, char** argv) {
     Catch::Session session;
     if (const int code = session.applyCommandLine(argc, argv)) return code;
     // listing the cases (CTest does) works without a display
-    if (session.configData().listTests || session.configData().listTestNamesOnly || session.configData().listTags) return session.run();
+    if (session.configData().listTests || session.configData().listTestNamesOnly || session.configData().listTags)
+        return session.run();
     QStandardPaths::setTestModeEnabled(true);
     QApplication app(argc, argv);
     QApplication::setOrganizationName("VeldstoneTest");

@@ -40,7 +40,8 @@ struct BankFixture : Fixture {
         QTest::qWait(20);
     }
     void add_people() {
-        for (const auto& [file, name] : {std::pair{"warden_clean", "Warden"}, {"tall_carrier", "Tall carrier"}}) add(name, read_mesh(demo(std::string("returns/") + file + ".obj"))->mesh.positions, "people");
+        for (const auto& [file, name] : {std::pair{"warden_clean", "Warden"}, {"tall_carrier", "Tall carrier"}})
+            add(name, read_mesh(demo(std::string("returns/") + file + ".obj"))->mesh.positions, "people");
     }
     void page(BankController::Page p) {
         window->bank().set_page(p);
@@ -71,7 +72,9 @@ TEST_CASE("Bank window: sliders, solo, search, settings A and B, all back") {
     const std::size_t steps = f.session().document().labels().size();
     QTest::mousePress(slider, Qt::LeftButton, Qt::NoModifier, QPoint(slider->width() / 2, slider->height() / 2));
     for (int x = 0; x <= 40; x += 8) {
-        QMouseEvent move(QEvent::MouseMove, QPointF(slider->width() / 2 + x, slider->height() / 2), slider->mapToGlobal(QPointF(slider->width() / 2 + x, slider->height() / 2)), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+        QMouseEvent move(QEvent::MouseMove, QPointF(slider->width() / 2 + x, slider->height() / 2),
+                         slider->mapToGlobal(QPointF(slider->width() / 2 + x, slider->height() / 2)), Qt::NoButton,
+                         Qt::LeftButton, Qt::NoModifier);
         QApplication::sendEvent(slider, &move);
     }
     QTest::mouseRelease(slider, Qt::LeftButton);
@@ -101,7 +104,8 @@ TEST_CASE("Bank window: sliders, solo, search, settings A and B, all back") {
     f.find<QLineEdit>("bank_search")->clear();
     emit list->flag_changed(2, 1, true);
     CHECK(f.state().bank[2].solo);
-    CHECK(apart(mixed_shape(f.state()), mix_morphs(demo_kit()->mesh.positions, {{f.state().bank[2].morph.get(), f.state().bank[2].amount}})) == 0);
+    CHECK(apart(mixed_shape(f.state()), mix_morphs(demo_kit()->mesh.positions,
+                                                   {{f.state().bank[2].morph.get(), f.state().bank[2].amount}})) == 0);
     emit list->flag_changed(1, 0, true);
     f.find<QToolButton>("bank_only_favourites")->click();
     CHECK(list->shown_count() == 1);
@@ -155,7 +159,8 @@ TEST_CASE("Bank window: a region is picked on the map and on the model, shapes a
     CHECK((kit.landmarks.at("vertex").at(mixed) - kit.landmarks.at("vertex").at(kit.mesh.positions)).norm() < 1e-9);
     // on the model: a click on the chin
     Viewport& view = *f.window->bench().result_view();
-    QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, view.screen_of(kit.landmarks.at("pogonion").at(mixed)).toPoint());
+    QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier,
+                      view.screen_of(kit.landmarks.at("pogonion").at(mixed)).toPoint());
     CHECK(f.window->bank().region() == "chin and jaw");
     f.undo();
     f.undo();
@@ -178,7 +183,8 @@ TEST_CASE("Bank window: a whole shape becomes two shares, the band and the paint
     const Morph &head = *f.state().bank[2].morph, &body = *f.state().bank[3].morph;
     CHECK(head.name == "tall head");
     CHECK(body.root.y() > 150);
-    CHECK(apart(mix_morphs(demo_kit()->mesh.positions, {{&head, 1}, {&body, 1}}), whole) < 1.0);   // floors differ by less
+    CHECK(apart(mix_morphs(demo_kit()->mesh.positions, {{&head, 1}, {&body, 1}}), whole) <
+          1.0);  // floors differ by less
     f.undo();
     REQUIRE(f.state().bank.size() == 2);
     // paint the share on the base view
@@ -220,7 +226,8 @@ TEST_CASE("Bank window: the mix is kept in place of another morph, and its slide
     CHECK(f.state().bank[0].amount == 0.5);
 }
 
-TEST_CASE("Bank window: sent out, sculpted outside, noticed, checked, and the morph is updated without its slider moving") {
+TEST_CASE(
+    "Bank window: sent out, sculpted outside, noticed, checked, and the morph is updated without its slider moving") {
     BankFixture f;
     f.add_people();
     f.find<QDoubleSpinBox>("bank_spin_0")->setValue(1);
@@ -248,7 +255,9 @@ TEST_CASE("Bank window: sent out, sculpted outside, noticed, checked, and the mo
     f.press("exchange_send");
     CHECK(f.questions.size() == 1);
     CHECK(file_stamp(path) == came_stamp);
-    REQUIRE(wait_until([&] { return f.window->exchange().returns().size() == 1 && f.window->exchange().returns()[0].complete; }, 20000));
+    REQUIRE(wait_until(
+        [&] { return f.window->exchange().returns().size() == 1 && f.window->exchange().returns()[0].complete; },
+        20000));
     QTest::qWait(50);
     auto* came = f.find<QListWidget>("exchange_came");
     QTest::mouseClick(came->viewport(), Qt::LeftButton, Qt::NoModifier, came->visualItemRect(came->item(0)).center());
@@ -264,7 +273,7 @@ TEST_CASE("Bank window: sent out, sculpted outside, noticed, checked, and the mo
     CHECK(apart(mixed_shape(f.state()), sculpted) < 2e-3);
     CHECK(apart(before, sculpted) > 3);
     CHECK(f.window->exchange().returns().empty());
-    CHECK(f.state().sent[0].stamp == file_stamp(path));   // taken: not offered again
+    CHECK(f.state().sent[0].stamp == file_stamp(path));  // taken: not offered again
     f.undo();
     CHECK(apart(mixed_shape(f.state()), before) == 0);
 }
@@ -283,7 +292,7 @@ TEST_CASE("Bank window: what is still inside is taken out on demand, a stranger 
     REQUIRE(exchange.result()->leftovers.size() == 1);
     auto* steps = f.find<QTreeWidget>("exchange_steps");
     steps->topLevelItem(0)->setCheckState(0, Qt::Checked);
-    REQUIRE(wait_until([&] { return exchange.checking(); }, 5000));   // when the tick's own event is over
+    REQUIRE(wait_until([&] { return exchange.checking(); }, 5000));  // when the tick's own event is over
     REQUIRE(wait_until([&] { return !exchange.checking(); }, 60000));
     CHECK(apart(exchange.result()->positions, read_mesh(demo("returns/warden_clean.obj"))->mesh.positions) < 0.05);
     f.find<QLineEdit>("exchange_name")->setText("Warden");

@@ -46,7 +46,7 @@ struct FitFixture : Fixture {
     void move_landmark(const std::string& name, const Vec3& by_mm) {
         ProjectState next = session().state();
         Source& source = next.current()->sources.back();
-        source.landmarks.points[name] += by_mm / 1000;   // the scan is in metres
+        source.landmarks.points[name] += by_mm / 1000;  // the scan is in metres
         session().change("Move a point", std::move(next));
     }
 };
@@ -77,7 +77,7 @@ TEST_CASE("Fit window: going on makes a new try, and any try can be gone back to
     f.press("try_work");
     CHECK(f.fit()->positions == first);
     CHECK(f.session().document().undo_label() == "Work on head fit");
-    f.press("try_work");   // it is already: nothing happens
+    f.press("try_work");  // it is already: nothing happens
     f.session().document().undo();
     CHECK(f.fit()->positions == second);
     // the choice is kept with the project
@@ -117,7 +117,8 @@ TEST_CASE("Fit window: following takes a change in at once, and one undo takes b
     set_touch(*next.kit, *next.current()->fit(), layer);
     f.session().change("Touch", std::move(next));
     f.move_landmark("pronasale", Vec3(-2, 0, 0));
-    REQUIRE(wait_until([&] { return f.fit()->positions != moved && !outdated(f.session().state()) && !f.session().busy(); }));
+    REQUIRE(wait_until(
+        [&] { return f.fit()->positions != moved && !outdated(f.session().state()) && !f.session().busy(); }));
     REQUIRE(f.fit()->touch);
     CHECK(f.fit()->touch->vertex == layer.vertex);
 }
@@ -131,7 +132,8 @@ TEST_CASE("Fit window: a region is told to keep the base and does, and a painted
     CHECK(f.session().state().settings.regions.at("ear_l").keep == 1);
     f.press("fit_go_on");
     REQUIRE(wait_until([&] { return f.session().state().current()->fits.size() == 2 && !f.session().busy(); }));
-    for (const Index v : demo_kit()->region("ear_l")) REQUIRE((*f.fit()->positions)[v] == demo_kit()->mesh.positions[v]);
+    for (const Index v : demo_kit()->region("ear_l"))
+        REQUIRE((*f.fit()->positions)[v] == demo_kit()->mesh.positions[v]);
     SECTION("painted") {
         f.press("region_new");
         REQUIRE(f.window->regions().painting());
@@ -193,12 +195,13 @@ TEST_CASE("Fit window: colours of every kind, with a scale in their own unit") {
         QTest::qWait(20);
         REQUIRE(wait_until([&] { return i != 2 || f.session().fit_surface(); }));
         QTest::qWait(20);
-        REQUIRE((f.result().layers().back().shading == Shading::Colours || f.result().layers().front().shading == Shading::Colours));
+        REQUIRE((f.result().layers().back().shading == Shading::Colours ||
+                 f.result().layers().front().shading == Shading::Colours));
         std::vector<std::uint8_t> red;
         for (const auto& v : f.result().layers().back().mesh->vertices) red.push_back(v.colour[0]);
         if (i != 3) pictures.insert(red);
     }
-    CHECK(pictures.size() == 4);   // each says something else
+    CHECK(pictures.size() == 4);  // each says something else
     CHECK(worst->suffix().contains(QChar(0x00B0)));
     colours->setCurrentIndex(4);
     CHECK(worst->suffix().contains('%'));
@@ -233,7 +236,7 @@ TEST_CASE("Fit window: wiped, flickering, beside, swapped by a key") {
     CHECK(f.base().isVisible());
     CHECK(f.result().layers().size() == 1);
     f.station("station_touch");
-    CHECK(f.base().isVisible());   // beside, also while touching up
+    CHECK(f.base().isVisible());  // beside, also while touching up
     QTest::mouseClick(f.find<QToolButton>("look_fade"), Qt::LeftButton);
     CHECK_FALSE(f.base().isVisible());
 }

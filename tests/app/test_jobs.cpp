@@ -92,7 +92,7 @@ TEST_CASE("Jobs: cancelled ones say so, also while they wait") {
     const JobId two = jobs.start<int>(heavy(a), second.work(2), take);
     REQUIRE(wait_for([&] { return first.running.load(); }));
     jobs.cancel(two);
-    CHECK(codes.size() == 1);   // it never began
+    CHECK(codes.size() == 1);  // it never began
     jobs.cancel(one);
     CHECK(jobs.rows().front().cancelling);
     REQUIRE(wait_for([&] { return codes.size() == 2; }));
@@ -106,10 +106,13 @@ TEST_CASE("Jobs: what was dropped is never heard of again") {
     bool heard = false;
     JobInfo info = heavy(SubjectId::make());
     info.live = [&](std::shared_ptr<Points>) { heard = true; };
-    jobs.start<int>(std::move(info), [&](const Progress& progress) -> Result<int> {
-        progress.live(Points(3, Vec3::Zero()));
-        return gate.work(1)(progress);
-    }, [&](Result<int>&&) { heard = true; });
+    jobs.start<int>(
+        std::move(info),
+        [&](const Progress& progress) -> Result<int> {
+            progress.live(Points(3, Vec3::Zero()));
+            return gate.work(1)(progress);
+        },
+        [&](Result<int>&&) { heard = true; });
     jobs.drop_all();
     CHECK_FALSE(jobs.any_heavy());
     CHECK(jobs.rows().empty());
@@ -122,9 +125,11 @@ TEST_CASE("Jobs: a lack of memory and other exceptions arrive as errors") {
     Jobs jobs;
     std::vector<ErrorCode> codes;
     const auto take = [&](Result<int>&& r) { codes.push_back(r.error().code); };
-    jobs.start<int>(heavy(SubjectId::make()), [](const Progress&) -> Result<int> { throw std::bad_alloc(); }, take);
+    jobs.start<int>(
+        heavy(SubjectId::make()), [](const Progress&) -> Result<int> { throw std::bad_alloc(); }, take);
     REQUIRE(wait_for([&] { return codes.size() == 1; }));
-    jobs.start<int>(heavy(SubjectId::make()), [](const Progress&) -> Result<int> { throw std::runtime_error("odd"); }, take);
+    jobs.start<int>(
+        heavy(SubjectId::make()), [](const Progress&) -> Result<int> { throw std::runtime_error("odd"); }, take);
     REQUIRE(wait_for([&] { return codes.size() == 2; }));
     CHECK(codes == std::vector{ErrorCode::Limit, ErrorCode::BadInput});
 }
@@ -140,10 +145,13 @@ TEST_CASE("Jobs: the bar shows title, stage and cancel, and is gone when nothing
     bool ended = false;
     JobInfo info = heavy(SubjectId::make());
     info.title = "Fit of Ottoline";
-    jobs.start<int>(std::move(info), [&](const Progress& progress) -> Result<int> {
-        progress.say(0.25, "bending");
-        return gate.work(1)(progress);
-    }, [&](Result<int>&&) { ended = true; });
+    jobs.start<int>(
+        std::move(info),
+        [&](const Progress& progress) -> Result<int> {
+            progress.say(0.25, "bending");
+            return gate.work(1)(progress);
+        },
+        [&](Result<int>&&) { ended = true; });
     auto* text = bar.findChild<QLabel*>("jobs_text");
     REQUIRE(wait_for([&] { return text->text().contains("bending"); }));
     CHECK(text->text().contains("Fit of Ottoline"));
@@ -173,10 +181,11 @@ TEST_CASE("Saver: requests reach the file in their order, the last one stays") {
     std::vector<int> told;
     for (int i = 1; i <= 6; ++i) {
         state.subjects[0].name = "state " + std::to_string(i);
-        saver.write(path, state, i % 2 ? SaveSlot::Autosave : SaveSlot::Saved, {project, static_cast<std::uint64_t>(i)}, [&told, i](const Status& ok) {
-            REQUIRE(ok);
-            told.push_back(i);
-        });
+        saver.write(path, state, i % 2 ? SaveSlot::Autosave : SaveSlot::Saved,
+                    {project, static_cast<std::uint64_t>(i)}, [&told, i](const Status& ok) {
+                        REQUIRE(ok);
+                        told.push_back(i);
+                    });
     }
     CHECK(saver.writing());
     saver.wait();
@@ -187,7 +196,8 @@ TEST_CASE("Saver: requests reach the file in their order, the last one stays") {
     CHECK(back->state.subjects[0].name == "state 6");
     CHECK_FALSE(back->autosave_is_newer);
     std::string why;
-    saver.write("/proc/none/p.veldstone", state, SaveSlot::Saved, {project, 9}, [&](const Status& ok) { why = ok ? "" : ok.error().message; });
+    saver.write("/proc/none/p.veldstone", state, SaveSlot::Saved, {project, 9},
+                [&](const Status& ok) { why = ok ? "" : ok.error().message; });
     saver.wait();
     CHECK(why.find("/proc/none/p.veldstone") != std::string::npos);
 }

@@ -40,7 +40,7 @@ void put_worst_right(Fixture& f, const LandmarkSet& truth) {
     list->scrollToItem(worst);
     QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(worst).center());
     REQUIRE(f.window->session().selected() == name);
-    QTest::qWait(500);   // the flight
+    QTest::qWait(500);  // the flight
     Viewport& view = f.source_view();
     const QPoint to = f.on_screen(truth.points.at(name));
     INFO(name);
@@ -55,7 +55,8 @@ void put_worst_right(Fixture& f, const LandmarkSet& truth) {
 
 void open_unmarked_portraits(Fixture& f) {
     ProjectState s = new_project(demo_kit());
-    auto photos = read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_side.jpg")});
+    auto photos = read_photos("portraits",
+                              {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_side.jpg")});
     REQUIRE(photos);
     s.subjects.push_back({"Juniper", {}, {}, {*photos}});
     REQUIRE(save_project(f.scratch / "p.veldstone", s));
@@ -84,7 +85,8 @@ TEST_CASE("Mark window: one press marks the whole head, doubts first, and undo t
     }
     // near the truth where the trade looks first
     const auto truth = read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"));
-    for (const char* name : {"exocanthion_l", "endocanthion_r", "pronasale", "cheilion_l", "stomion"}) CHECK(1000 * (set.points.at(name) - truth->set.points.at(name)).norm() < 3);
+    for (const char* name : {"exocanthion_l", "endocanthion_r", "pronasale", "cheilion_l", "stomion"})
+        CHECK(1000 * (set.points.at(name) - truth->set.points.at(name)).norm() < 3);
     // accepting makes it certain
     const std::size_t found = session.document().position();
     session.select(list->topLevelItem(0)->data(0, Qt::UserRole).toString().toStdString());
@@ -94,7 +96,8 @@ TEST_CASE("Mark window: one press marks the whole head, doubts first, and undo t
     REQUIRE_FALSE(unsure(f.source().landmarks.trust_of(worst)));
     f.find<QDoubleSpinBox>("mark_within_mm")->setValue(2);
     f.press("mark_accept_within");
-    for (const auto& [name, t] : f.source().landmarks.trust) CHECK(t.accepted == (t.expected_mm <= 2 || name == worst));
+    for (const auto& [name, t] : f.source().landmarks.trust)
+        CHECK(t.accepted == (t.expected_mm <= 2 || name == worst));
     while (session.document().position() > found) session.document().undo();
     REQUIRE(f.source().landmarks.points == set.points);
     // a point moved by hand outlives the next search
@@ -181,9 +184,9 @@ TEST_CASE("Mark window: looking at a photograph is stopped, from the front as fr
         CHECK(f.find<QPushButton>("mark_find")->text() != "Stop looking");
         CHECK(session.document().position() == before);
         CHECK(session.photo_marks().points.empty());
-        CHECK(f.questions.empty());   // what one asked for is no failure
+        CHECK(f.questions.empty());  // what one asked for is no failure
     }
-    f.press("mark_find");   // and again, to the end
+    f.press("mark_find");  // and again, to the end
     REQUIRE(wait_until([&] { return !session.busy(); }));
     CHECK(session.photo_marks().points.size() > 15);
 }
@@ -207,7 +210,7 @@ TEST_CASE("Mark window: sets, list and picture") {
     f.window->session().select("patella_l");
     REQUIRE_FALSE(mouth.isNull());
     REQUIRE(mouth.toImage() != f.find<QLabel>("mark_picture")->pixmap(Qt::ReturnByValue).toImage());
-    CHECK(list->topLevelItem(0)->toolTip(0).contains('('));   // the anatomical name
+    CHECK(list->topLevelItem(0)->toolTip(0).contains('('));  // the anatomical name
 }
 
 TEST_CASE("Mark window: the views fly to the point that is asked for, and stay when they are held") {
@@ -223,7 +226,7 @@ TEST_CASE("Mark window: the views fly to the point that is asked for, and stay w
     QTest::qWait(500);
     const Camera ear = f.window->bench().camera().camera();
     REQUIRE((ear.target - nose).norm() > 60);
-    CHECK(ear.yaw > 25);   // looked at face on
+    CHECK(ear.yaw > 25);  // looked at face on
     QTest::keyClick(f.window.get(), Qt::Key_H);
     session.select("pronasale");
     QTest::qWait(400);
@@ -342,7 +345,7 @@ TEST_CASE("Mark window: a curve is laid by clicks and shaped by its handles") {
     f.find<QCheckBox>("mark_snap")->setChecked(true);
     session.select("mouth_line");
     QTest::mouseClick(&view, Qt::LeftButton, {}, f.on_screen(truth.front()));
-    REQUIRE_FALSE(f.source().landmarks.curves.contains("mouth_line"));   // one place is no curve yet
+    REQUIRE_FALSE(f.source().landmarks.curves.contains("mouth_line"));  // one place is no curve yet
     QTest::mouseClick(&view, Qt::LeftButton, {}, f.on_screen(truth[truth.size() / 2]));
     REQUIRE(f.source().landmarks.curves.contains("mouth_line"));
     const std::size_t position = session.document().position();
@@ -353,7 +356,7 @@ TEST_CASE("Mark window: a curve is laid by clicks and shaped by its handles") {
     QTest::mouseMove(&view, end + QPoint(6, 4));
     QTest::mouseMove(&view, end + QPoint(10, 8));
     QTest::mouseRelease(&view, Qt::LeftButton, {}, end + QPoint(10, 8));
-    REQUIRE(session.document().position() == position + 1);   // one step however long the way was
+    REQUIRE(session.document().position() == position + 1);  // one step however long the way was
     CHECK((f.on_screen(f.window->mark().handles().back()) - (end + QPoint(10, 8))).manhattanLength() <= 3);
 }
 
@@ -366,7 +369,8 @@ TEST_CASE("Mark window: a curve and a point of one's own are laid on the base, n
     QTest::qWait(60);
     Viewport& base = *f.window->bench().base_view();
     f.trigger("points_own_curve");
-    for (const int x : {-30, 0, 30}) QTest::mouseClick(&base, Qt::LeftButton, {}, QPoint(base.width() / 2 + x, base.height() / 4));
+    for (const int x : {-30, 0, 30})
+        QTest::mouseClick(&base, Qt::LeftButton, {}, QPoint(base.width() / 2 + x, base.height() / 4));
     f.trigger("points_end_curve");
     REQUIRE(f.window->session().state().base_curves.contains("own curve"));
     REQUIRE(f.window->session().selected() == "own curve");
@@ -376,7 +380,8 @@ TEST_CASE("Mark window: a curve and a point of one's own are laid on the base, n
     REQUIRE(save_project(f.scratch / "own.veldstone", f.window->session().state()));
     const auto back = load_project(f.scratch / "own.veldstone");
     REQUIRE(back);
-    REQUIRE(back->state.base_curves.at("brow fold").size() == f.window->session().state().base_curves.at("brow fold").size());
+    REQUIRE(back->state.base_curves.at("brow fold").size() ==
+            f.window->session().state().base_curves.at("brow fold").size());
 }
 
 TEST_CASE("Mark window: a doubtful curve that runs behind the camera is drawn as far as it is seen") {
@@ -389,12 +394,12 @@ TEST_CASE("Mark window: a doubtful curve that runs behind the camera is drawn as
     doubt.origin = Origin::Found, doubt.expected_mm = 9;
     next.current()->sources.back().landmarks.trust["jaw_line"] = doubt;
     f.window->session().change("doubt", std::move(next));
-    f.window->session().select("jaw_line");   // drawn dashed, wherever it is
+    f.window->session().select("jaw_line");  // drawn dashed, wherever it is
     Camera close = f.window->bench().camera().camera();
     for (const double yaw : {0.0, 60.0, 120.0, 180.0}) {
         close.yaw = yaw, close.distance = 20;
         f.window->bench().camera().set(close);
-        REQUIRE_FALSE(f.source_view().grabFramebuffer().isNull());   // before it was cut it asked for 20 GB
+        REQUIRE_FALSE(f.source_view().grabFramebuffer().isNull());  // before it was cut it asked for 20 GB
     }
 }
 
@@ -417,9 +422,10 @@ TEST_CASE("Mark window: the loupe shows what is under the pointer, larger") {
     REQUIRE(with.size() == without.size());
     const QPointF place = loupe_place(at + QPoint(1, 0), view.size());
     int changed = 0;
-    for (int d = -40; d <= 40; d += 4) changed += with.pixel((place + QPointF(d, 7)).toPoint()) != without.pixel((place + QPointF(d, 7)).toPoint());
+    for (int d = -40; d <= 40; d += 4)
+        changed += with.pixel((place + QPointF(d, 7)).toPoint()) != without.pixel((place + QPointF(d, 7)).toPoint());
     CHECK(changed > 10);
-    QTest::mouseClick(&view, Qt::LeftButton, {}, at);   // still marks while the glass is out
+    QTest::mouseClick(&view, Qt::LeftButton, {}, at);  // still marks while the glass is out
 }
 
 TEST_CASE("Mark window: photographs are marked by the program and by hand") {
@@ -469,7 +475,7 @@ TEST_CASE("Mark window: photographs are marked by the program and by hand") {
         QTest::keyClick(&view, Qt::Key_Right);
         CHECK(session.photo_marks().points.at("stomion").x() == Approx(before.x() + 1));
         session.look_at_photo(Session::PhotoPlace{session.state().current()->photo_sets[0].id, 1});
-        f.press("mark_find");   // from the side the networks see no face: its outline is found
+        f.press("mark_find");  // from the side the networks see no face: its outline is found
         REQUIRE(wait_until([&] { return !session.busy(); }));
         CHECK(f.questions.empty());
         CHECK(session.photo_marks().points.size() > 15);

@@ -20,7 +20,8 @@ namespace {
 // Juniper's front and side; the side is marked, nobody marked the front yet.
 void open_portraits(Fixture& f, bool another = false) {
     ProjectState s = new_project(demo_kit());
-    auto photos = read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_side.jpg")});
+    auto photos = read_photos("portraits",
+                              {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_side.jpg")});
     REQUIRE(photos);
     const std::string file = demo("subjects/juniper/juniper_side_marks.json");
     photos->marks = {{}, *parse_photo_marks(read_file(file)->view(), file)};
@@ -28,7 +29,8 @@ void open_portraits(Fixture& f, bool another = false) {
     if (another) {
         FitRecord fit;
         fit.name = "head fit";
-        fit.positions = std::make_shared<Points>(mix_morphs(demo_kit()->mesh.positions, {{&made_up_heads(*demo_kit(), 1).front(), 1.0}}));
+        fit.positions = std::make_shared<Points>(
+            mix_morphs(demo_kit()->mesh.positions, {{&made_up_heads(*demo_kit(), 1).front(), 1.0}}));
         fit.distances = std::make_shared<std::vector<float>>(fit.positions->size(), std::nanf(""));
         s.subjects.push_back({"Mara", {}, {fit}});
     }
@@ -37,11 +39,13 @@ void open_portraits(Fixture& f, bool another = false) {
     QTest::qWait(50);
 }
 
-void idle(Fixture& f) { REQUIRE(wait_until([&] { return !f.window->session().busy(); })); }
+void idle(Fixture& f) {
+    REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
+}
 
 void make_head(Fixture& f) {
     f.station("station_fit");
-    REQUIRE(f.find<QTabWidget>("fit_tabs")->currentIndex() == 3);   // there is no scan: photographs it is
+    REQUIRE(f.find<QTabWidget>("fit_tabs")->currentIndex() == 3);  // there is no scan: photographs it is
     idle(f);
     f.press("photo_make");
     REQUIRE(f.window->photos().making());
@@ -64,9 +68,10 @@ TEST_CASE("Photo window: photographs are graded, made into a head, looked throug
     open_portraits(f);
     make_head(f);
     CHECK(f.find<QListWidget>("photo_list")->count() == 2);
-    CHECK(f.find<QListWidget>("photo_list")->item(1)->text().startsWith(QStringLiteral("◐")));   // no face, marked by hand: usable
+    CHECK(f.find<QListWidget>("photo_list")->item(1)->text().startsWith(QStringLiteral("◐")));  // no face, marked by
+                                                                                                // hand: usable
     const auto& set = f.window->session().state().current()->photo_sets[0];
-    CHECK(set.marks[0].points.size() > 30);   // found and put
+    CHECK(set.marks[0].points.size() > 30);  // found and put
     CHECK(fit_of(f).photo->photos[0].camera->focal_35mm() == Approx(85).epsilon(0.05));
     // the first head is seen through its photograph: a place of the mesh is where the photograph has it
     PhotoController& photos = f.window->photos();
@@ -81,7 +86,8 @@ TEST_CASE("Photo window: photographs are graded, made into a head, looked throug
     CHECK((pixel - set.marks[0].points.at("pronasale")).norm() < 25);
     // the wheel comes closer to where the pointer is, a drag moves the picture, the camera stays
     const QPointF before = view.screen_of(tip);
-    QWheelEvent wheel(before, view.mapToGlobal(before), {}, QPoint(0, 240), Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    QWheelEvent wheel(before, view.mapToGlobal(before), {}, QPoint(0, 240), Qt::NoButton, Qt::NoModifier,
+                      Qt::NoScrollPhase, false);
     QApplication::sendEvent(&view, &wheel);
     CHECK(camera.photo->zoom > 1.2);
     CHECK(std::hypot(view.screen_of(tip).x() - before.x(), view.screen_of(tip).y() - before.y()) < 1);
@@ -119,13 +125,13 @@ TEST_CASE("Photo window: another lens is shown while the slider moves and kept w
     QObject::connect(&f.window->photos(), &PhotoController::live, f.window.get(), [&] { ++shown; });
     auto* lens = f.find<QSlider>("photo_lens");
     lens->setSliderDown(true);
-    lens->setValue(lens->value() - 200);   // about half as long
+    lens->setValue(lens->value() - 200);  // about half as long
     REQUIRE(wait_until([&] { return shown > 0; }, 60000));
     const PhotoCamera* live = f.window->photos().camera(0);
     REQUIRE(live);
     CHECK(live->focal_35mm() < 60);
-    CHECK(f.window->session().state().current()->fits.size() == tries);   // nothing is kept yet
-    lens->setSliderDown(false);   // emits sliderReleased
+    CHECK(f.window->session().state().current()->fits.size() == tries);  // nothing is kept yet
+    lens->setSliderDown(false);                                          // emits sliderReleased
     idle(f);
     REQUIRE(wait_until([&] { return f.window->session().state().current()->fits.size() == tries + 1; }, 60000));
     CHECK(fit_of(f).photo->photos[0].distance_mm < 0.75 * before);
@@ -164,12 +170,12 @@ TEST_CASE("Photo window: a lens slider that is held") {
         QTest::qWait(300);
         CHECK(shown == 1);
         CHECK_FALSE(solving());
-        lens->setValue(lens->value() - 50);   // another place, once again
+        lens->setValue(lens->value() - 50);  // another place, once again
         REQUIRE(wait_until([&] { return shown == 2 && !solving(); }, 60000));
     }
     SECTION("an undo meanwhile takes the head, and the lens with it") {
-        session.document().undo();   // the twin
-        session.document().undo();   // the head
+        session.document().undo();  // the twin
+        session.document().undo();  // the head
         REQUIRE(fits_of(0) == 0);
         REQUIRE(wait_until([&] { return !solving(); }, 60000));
         CHECK(shown == 0);
@@ -194,7 +200,8 @@ TEST_CASE("Photo window: a lens slider that is held") {
     }
 }
 
-TEST_CASE("Photo window: sliders by region, what a photograph shows kept, a place dragged, a brush in the photograph") {
+TEST_CASE(
+    "Photo window: sliders by region, what a photograph shows kept, a place dragged, a brush in the photograph") {
     Fixture f;
     open_portraits(f);
     make_head(f);
@@ -204,7 +211,7 @@ TEST_CASE("Photo window: sliders by region, what a photograph shows kept, a plac
     const Index tip = demo_kit()->landmarks.at("pronasale").vertices[0];
     const Vec3 before = (*fit_of(f).positions)[tip];
     f.find<QCheckBox>("hand_keep_0")->click();
-    f.find<QSlider>("hand_forward")->setValue(40);   // 4 mm
+    f.find<QSlider>("hand_forward")->setValue(40);  // 4 mm
     const Vec3 now = (*fit_of(f).positions)[tip];
     CHECK((now - before).norm() > 1.5);
     CHECK((photos.camera(0)->project(now) - photos.camera(0)->project(before)).norm() < 1.5);
@@ -265,17 +272,20 @@ TEST_CASE("Photo window: cancel changes nothing, two people become one, photogra
     const std::size_t points = marks().points.size();
     f.find<QCheckBox>("photo_draw")->click();
     PhotoView& picture = *f.window->bench().photo_view();
-    for (const QPointF& at : {QPointF(60, 60), QPointF(150, 60), QPointF(240, 70)}) QTest::mouseClick(&picture, Qt::LeftButton, {}, picture.screen_of(at).toPoint());
+    for (const QPointF& at : {QPointF(60, 60), QPointF(150, 60), QPointF(240, 70)})
+        QTest::mouseClick(&picture, Qt::LeftButton, {}, picture.screen_of(at).toPoint());
     REQUIRE(marks().curves.contains("outline"));
     CHECK(marks().curves.at("outline").size() == 3);
     CHECK(marks().points.size() == points);
     // a point is dragged in one step back, one is put into the line, one is taken out
     const auto on_screen = [&](const Vec2& p) { return picture.screen_of({p.x(), p.y()}).toPoint(); };
-    drag(picture, on_screen(marks().curves.at("outline")[2]), on_screen(marks().curves.at("outline")[2]) + QPoint(0, 30));
+    drag(picture, on_screen(marks().curves.at("outline")[2]),
+         on_screen(marks().curves.at("outline")[2]) + QPoint(0, 30));
     CHECK(marks().curves.at("outline")[2].y() > 75);
     f.window->session().document().undo();
     CHECK(marks().curves.at("outline")[2].y() == Approx(70).margin(0.5 / picture.zoom()));
-    QTest::mouseClick(&picture, Qt::LeftButton, {}, on_screen(0.5 * (marks().curves.at("outline")[0] + marks().curves.at("outline")[1])));
+    QTest::mouseClick(&picture, Qt::LeftButton, {},
+                      on_screen(0.5 * (marks().curves.at("outline")[0] + marks().curves.at("outline")[1])));
     REQUIRE(marks().curves.at("outline").size() == 4);
     CHECK(marks().curves.at("outline")[1].x() == Approx(105).margin(1 / picture.zoom()));
     QTest::mouseClick(&picture, Qt::LeftButton, Qt::ControlModifier, on_screen(marks().curves.at("outline")[1]));

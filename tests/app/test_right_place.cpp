@@ -42,7 +42,9 @@ struct Three : Fixture {
         next.subject = i;
         session().change("work on", std::move(next));
     }
-    void quiet() { REQUIRE(wait_until([&] { return !session().jobs().any(); })); }
+    void quiet() {
+        REQUIRE(wait_until([&] { return !session().jobs().any(); }));
+    }
 };
 
 // The first dialog that stands is looked at, and closed in some way.
@@ -61,7 +63,7 @@ TEST_CASE("Right place: a fit belongs to the subject that it was started for") {
     f.press("fit_start");
     REQUIRE(f.session().fitting());
     f.work_on(2);
-    CHECK_FALSE(f.session().fitting());   // nobody's work, here
+    CHECK_FALSE(f.session().fitting());  // nobody's work, here
     CHECK_FALSE(f.session().busy());
     f.quiet();
     CHECK(f.subject(0).fits.size() == 1);
@@ -140,8 +142,12 @@ TEST_CASE("Right place: a preview of another source is not shown, a changed sour
 TEST_CASE("Right place: sources and photographs go to the subject that they were read for") {
     Three f;
     f.work_on(2);
-    SECTION("a scan") { f.session().load_sources({QString::fromStdString(demo("subjects/ottoline/ottoline_scan.glb"))}); }
-    SECTION("pictures") { f.session().load_sources({QString::fromStdString(demo("subjects/juniper/juniper_front.jpg"))}); }
+    SECTION("a scan") {
+        f.session().load_sources({QString::fromStdString(demo("subjects/ottoline/ottoline_scan.glb"))});
+    }
+    SECTION("pictures") {
+        f.session().load_sources({QString::fromStdString(demo("subjects/juniper/juniper_front.jpg"))});
+    }
     f.work_on(1);
     f.quiet();
     CHECK(f.subject(1).sources.size() == 1);
@@ -151,7 +157,8 @@ TEST_CASE("Right place: sources and photographs go to the subject that they were
 
 TEST_CASE("Right place: a detection on a photograph that is gone marks nothing else") {
     Three f;
-    auto photos = read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_three_quarter.jpg")});
+    auto photos = read_photos(
+        "portraits", {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_three_quarter.jpg")});
     REQUIRE(photos);
     ProjectState next = f.session().state();
     next.current()->photo_sets = {*photos};
@@ -217,7 +224,7 @@ TEST_CASE("Leaving: work that runs is waited for or cancelled, as the user says"
     SECTION("cancel") {
         f.window->answer = [&](const QString& text, const QStringList&) {
             f.questions << text;
-            return 1;   // cancel the work; discard what is not saved
+            return 1;  // cancel the work; discard what is not saved
         };
         CHECK(f.window->close());
         CHECK(f.subject(0).fits.empty());
@@ -248,7 +255,7 @@ TEST_CASE("Leaving: who thinks better of it keeps all") {
     SECTION("what was to be opened cannot be: the discarded state is kept by itself again") {
         const QString broken = QString::fromStdString(f.scratch.write("broken.veldstone", "no project"));
         f.session().files.answer = [broken](const FileAsked&) { return QStringList{broken}; };
-        f.reply = 1;   // discard
+        f.reply = 1;  // discard
         QTest::keyClick(f.window.get(), Qt::Key_O, Qt::ControlModifier);
         CHECK(f.questions.size() == 2);
         CHECK(f.subject(0).name == "Changed");
@@ -259,9 +266,9 @@ TEST_CASE("Leaving: who thinks better of it keeps all") {
     SECTION("a later wish replaces one that waits for work") {
         f.session().start_fit();
         f.reply = 0;
-        CHECK_FALSE(f.window->close());   // waits
+        CHECK_FALSE(f.window->close());  // waits
         f.reply = 2;
-        CHECK_FALSE(f.window->close());   // stays after all
+        CHECK_FALSE(f.window->close());  // stays after all
         f.quiet();
         QTest::qWait(100);
         CHECK(f.window->isVisible());
@@ -317,10 +324,10 @@ TEST_CASE("Recovery: an untitled project is kept by itself, each window's in a f
     f.window->session().autosave();
     REQUIRE(wait_until([&] { return !f.window->session().saver().writing(); }));
     REQUIRE(QDir(folder).entryList({"*.veldstone"}, QDir::Files).size() == 1);
-    CHECK(f.window->session().recovered().isEmpty());   // it is open here
+    CHECK(f.window->session().recovered().isEmpty());  // it is open here
     Fixture other;
     CHECK(other.window->session().recovered().isEmpty());
-    f.window.reset();   // the program ends without asking
+    f.window.reset();  // the program ends without asking
     CHECK(other.window->session().recovered().size() == 1);
     other.reply = 1;
     other.window->offer_recovered();
@@ -351,10 +358,12 @@ TEST_CASE("Autosave: a failure is said once and tried again until it works") {
     CHECK(said.size() == 1);
     std::filesystem::remove(file);
     std::filesystem::rename(f.scratch / "aside", file);
-    REQUIRE(wait_until([&] {
-        const auto back = load_project(file.string(), SaveSlot::Autosave);
-        return back && back->state.subjects[0].name == "B";
-    }, 20000));
+    REQUIRE(wait_until(
+        [&] {
+            const auto back = load_project(file.string(), SaveSlot::Autosave);
+            return back && back->state.subjects[0].name == "B";
+        },
+        20000));
     CHECK(load_project(file.string())->autosave_is_newer);
 }
 

@@ -8,7 +8,9 @@
 namespace veld {
 namespace {
 
-void click_line(QTreeWidget* tree, QTreeWidgetItem* item) { QTest::mouseClick(tree->viewport(), Qt::LeftButton, {}, tree->visualItemRect(item).center()); }
+void click_line(QTreeWidget* tree, QTreeWidgetItem* item) {
+    QTest::mouseClick(tree->viewport(), Qt::LeftButton, {}, tree->visualItemRect(item).center());
+}
 
 // Freed memory is given to somebody else at once, so that a look at it does not go well by luck.
 void stir_memory() {

@@ -26,7 +26,9 @@ struct TidyFixture : Fixture {
         QTest::qWait(10);
     }
     void tab(int i) { find<QTabWidget>("tidy_tabs")->setCurrentIndex(i); }
-    void mode(const char* name) { QTest::mouseClick(find<QToolButton>((std::string("tidy_mode_") + name).c_str()), Qt::LeftButton); }
+    void mode(const char* name) {
+        QTest::mouseClick(find<QToolButton>((std::string("tidy_mode_") + name).c_str()), Qt::LeftButton);
+    }
     void drag(const QList<QPoint>& path, Qt::KeyboardModifiers keys = {}) {
         Viewport& v = source_view();
         QTest::mousePress(&v, Qt::LeftButton, keys, path.first());
@@ -52,7 +54,7 @@ TEST_CASE("Window: a raw head scan goes from drop to ready in under ten actions"
     f.wait();
     f.tab(2), ++actions;
     f.window->tidy_panel().choose_tool(Tool::Pieces), ++actions;
-    REQUIRE(count_chosen(f.window->tidy_panel().would_remove()) > 1000);   // lit while one decides
+    REQUIRE(count_chosen(f.window->tidy_panel().would_remove()) > 1000);  // lit while one decides
     f.press("tidy_apply"), ++actions;
     f.wait();
     f.tab(3);
@@ -80,7 +82,8 @@ TEST_CASE("Window: a raw head scan goes from drop to ready in under ten actions"
     const auto ignored_near = [&](const char* name) {
         std::size_t nearest = 0;
         for (std::size_t v = 0; v < s.mesh->positions.size(); ++v) {
-            if ((s.mesh->positions[v] - marks.at(name)).norm() < (s.mesh->positions[nearest] - marks.at(name)).norm()) nearest = v;
+            if ((s.mesh->positions[v] - marks.at(name)).norm() < (s.mesh->positions[nearest] - marks.at(name)).norm())
+                nearest = v;
         }
         return (*s.ignored)[nearest] != 0;
     };
@@ -129,7 +132,7 @@ TEST_CASE("Window: a raw body scan goes from drop to ready in under ten actions"
     Box box;
     for (const Vec3& p : s.mesh->positions) box.add(s.upright(p));
     CHECK(std::abs(box.low.y()) < 1e-6);
-    REQUIRE(s.ignored);   // shorts and the floor disc
+    REQUIRE(s.ignored);  // shorts and the floor disc
 }
 
 TEST_CASE("Window: a cut is drawn, looked at, made, pieces are found by sliding") {
@@ -148,7 +151,8 @@ TEST_CASE("Window: a cut is drawn, looked at, made, pieces are found by sliding"
     const double low = f.find<QDoubleSpinBox>("tidy_y")->value();
     f.press("tidy_apply");
     f.wait();
-    for (const Vec3& p : f.source().mesh->positions) REQUIRE(f.source().upright(p).y() > low - 130);   // the plane leans with the lens
+    for (const Vec3& p : f.source().mesh->positions)
+        REQUIRE(f.source().upright(p).y() > low - 130);  // the plane leans with the lens
     f.window->tidy_panel().choose_tool(Tool::Pieces);
     auto* slider = f.find<QSlider>("tidy_share_slider");
     slider->setValue(1000);
@@ -224,7 +228,7 @@ TEST_CASE("Window: a tool is previewed, kept or dropped, steps are saved and run
     f.press("tidy_preview");
     f.wait();
     REQUIRE(f.window->session().has_preview());
-    REQUIRE(f.source().mesh->face_count() == before);   // only shown
+    REQUIRE(f.source().mesh->face_count() == before);  // only shown
     REQUIRE(f.window->session().preview()->mesh->face_count() < 25000);
     f.press("tidy_drop");
     REQUIRE_FALSE(f.window->session().has_preview());
@@ -242,8 +246,8 @@ TEST_CASE("Window: a tool is previewed, kept or dropped, steps are saved and run
     REQUIRE(f.source().mesh->face_count() < 25000);
     REQUIRE(f.tidy().write_source(QString::fromStdString(f.scratch / "s.obj"), false));
     REQUIRE(f.tidy().write_source(QString::fromStdString(f.scratch / "u.ply"), true));
-    REQUIRE(bounding_box(read_mesh(f.scratch / "s.obj")->mesh.positions).size().norm() < 2);      // metres, as it came
-    REQUIRE(bounding_box(read_mesh(f.scratch / "u.ply")->mesh.positions).size().norm() > 300);    // mm
+    REQUIRE(bounding_box(read_mesh(f.scratch / "s.obj")->mesh.positions).size().norm() < 2);    // metres, as it came
+    REQUIRE(bounding_box(read_mesh(f.scratch / "u.ply")->mesh.positions).size().norm() > 300);  // mm
     REQUIRE_FALSE(f.tidy().write_recipe("/proc/none/x.json"));
     f.tidy().run_recipe_file(QString::fromStdString(f.scratch.write("bad.json", "{}")));
     REQUIRE(f.questions.size() == 1);
@@ -281,7 +285,7 @@ TEST_CASE("Window: ignore is painted and given back, and the fit keeps away") {
     const FitRecord* fit = f.window->session().state().fit();
     REQUIRE(fit);
     const BaseKit& kit = *f.window->session().state().kit;
-    REQUIRE(std::isnan((*fit->distances)[kit.landmarks.at("pronasale").vertices[0]]));   // was not compared there
+    REQUIRE(std::isnan((*fit->distances)[kit.landmarks.at("pronasale").vertices[0]]));  // was not compared there
     f.station("station_tidy");
     f.tab(3);
     f.mode("match");
@@ -306,7 +310,8 @@ TEST_CASE("Window: straightened by three points, turned, lined up with the base"
     };
     REQUIRE(level() > 10);
     f.mode("eyes");
-    for (const auto& [a, b] : {std::pair{"exocanthion_r", "endocanthion_r"}, std::pair{"exocanthion_l", "endocanthion_l"}, std::pair{"pronasale", "pronasale"}}) {
+    for (const auto& [a, b] : {std::pair{"exocanthion_r", "endocanthion_r"},
+                               std::pair{"exocanthion_l", "endocanthion_l"}, std::pair{"pronasale", "pronasale"}}) {
         const Vec3 p = f.source().upright(0.5 * (marks.at(a) + marks.at(b)));
         QTest::mouseClick(&f.source_view(), Qt::LeftButton, {}, f.source_view().screen_of(p).toPoint());
     }
@@ -325,7 +330,9 @@ TEST_CASE("Window: unit and axis are changed with one click, a replaced file is 
     const std::string path = f.scratch / "capture.ply";
     const auto capture = [&](const char* seed) {
         QProcess p;
-        p.start(QString(VELDSTONE_BUILD) + "/bin/capture-standin", {"--kit", QString::fromStdString(demo("kit")), "--out", QString::fromStdString(f.scratch.folder()), "--format", "ply", "--seed", seed, "--pause", "0", "--density", "2"});
+        p.start(QString(VELDSTONE_BUILD) + "/bin/capture-standin",
+                {"--kit", QString::fromStdString(demo("kit")), "--out", QString::fromStdString(f.scratch.folder()),
+                 "--format", "ply", "--seed", seed, "--pause", "0", "--density", "2"});
         REQUIRE(p.waitForFinished(60000));
         REQUIRE(p.exitCode() == 0);
         std::filesystem::rename(f.scratch / (std::string("capture_") + seed + ".ply"), path);
@@ -360,24 +367,33 @@ TEST_CASE("Window: deliveries into the inbox are offered when they are whole") {
     REQUIRE(f.window->session().new_from_kit(demo("kit")));
     f.window->session().set_inbox(QString::fromStdString(f.scratch.folder()));
     QProcess device;
-    device.start(QString(VELDSTONE_BUILD) + "/bin/capture-standin", {"--kit", QString::fromStdString(demo("kit")), "--out", QString::fromStdString(f.scratch.folder()), "--seed", "9", "--pause", "500", "--density", "2", "--defects", "holes,crumbs,noise,tilt,stand,spikes"});
+    device.start(
+        QString(VELDSTONE_BUILD) + "/bin/capture-standin",
+        {"--kit", QString::fromStdString(demo("kit")), "--out", QString::fromStdString(f.scratch.folder()), "--seed",
+         "9", "--pause", "500", "--density", "2", "--defects", "holes,crumbs,noise,tilt,stand,spikes"});
     bool seen_waiting = false;
-    REQUIRE(wait_until([&] {
-        for (const Delivery& d : f.window->session().deliveries()) {
-            seen_waiting |= !d.complete;
-            if (d.complete) return true;
-        }
-        return false;
-    }, 60000));
+    REQUIRE(wait_until(
+        [&] {
+            for (const Delivery& d : f.window->session().deliveries()) {
+                seen_waiting |= !d.complete;
+                if (d.complete) return true;
+            }
+            return false;
+        },
+        60000));
     REQUIRE(seen_waiting);
-    REQUIRE(device.state() == QProcess::NotRunning);   // not before the device had finished
+    REQUIRE(device.state() == QProcess::NotRunning);  // not before the device had finished
     REQUIRE(f.find<QPushButton>("inbox_take")->isEnabled());
     f.press("inbox_take");
     f.wait();
     REQUIRE(f.source().name == "capture_9.obj");
     REQUIRE(f.source().mesh->images.size() == 1);
-    device.start(QString(VELDSTONE_BUILD) + "/bin/capture-standin", {"--kit", QString::fromStdString(demo("kit")), "--out", QString::fromStdString(f.scratch.folder()), "--seed", "9", "--what", "photos", "--pause", "0", "--density", "2"});
-    REQUIRE(wait_until([&] { return !f.window->session().deliveries().empty() && f.window->session().deliveries()[0].complete; }, 60000));
+    device.start(QString(VELDSTONE_BUILD) + "/bin/capture-standin",
+                 {"--kit", QString::fromStdString(demo("kit")), "--out", QString::fromStdString(f.scratch.folder()),
+                  "--seed", "9", "--what", "photos", "--pause", "0", "--density", "2"});
+    REQUIRE(wait_until(
+        [&] { return !f.window->session().deliveries().empty() && f.window->session().deliveries()[0].complete; },
+        60000));
     REQUIRE(f.window->session().deliveries()[0].kind == DeliveryKind::Photos);
     f.press("inbox_take");
     f.wait();
@@ -391,7 +407,9 @@ TEST_CASE("Window: six million triangles are opened and cleaned within 2.5 GB", 
     TidyFixture f;
     REQUIRE(f.window->session().new_from_kit(demo("kit")));
     QProcess device;
-    device.start(QString(VELDSTONE_BUILD) + "/bin/capture-standin", {"--kit", QString::fromStdString(demo("kit")), "--out", QString::fromStdString(f.scratch.folder()), "--format", "ply", "--seed", "3", "--pause", "0", "--density", "24"});
+    device.start(QString(VELDSTONE_BUILD) + "/bin/capture-standin",
+                 {"--kit", QString::fromStdString(demo("kit")), "--out", QString::fromStdString(f.scratch.folder()),
+                  "--format", "ply", "--seed", "3", "--pause", "0", "--density", "24"});
     REQUIRE(device.waitForFinished(120000));
     const auto peak_mb = [] {
         std::ifstream in("/proc/self/status");
@@ -401,7 +419,7 @@ TEST_CASE("Window: six million triangles are opened and cleaned within 2.5 GB", 
         return 0.0;
     };
     double slowest = 0;
-    const auto waiting = [&] {   // the window must answer all the while
+    const auto waiting = [&] {  // the window must answer all the while
         QElapsedTimer gap;
         gap.start();
         while (f.window->session().busy()) {
@@ -413,7 +431,10 @@ TEST_CASE("Window: six million triangles are opened and cleaned within 2.5 GB", 
     waiting();
     REQUIRE(f.source().mesh->face_count() > 5'000'000);
     f.station("station_tidy");
-    for (const TidyStep& step : {TidyStep{Tool::Mend, {}, {}}, TidyStep{Tool::Pieces, {}, {}}, TidyStep{Tool::Straighten, {}, {}}, TidyStep{Tool::Spikes, {}, {}}, TidyStep{Tool::Smooth, {{"rounds", 2}}, {}}, TidyStep{Tool::Cut, {{"y", 1450}}, {}}}) {
+    for (const TidyStep& step :
+         {TidyStep{Tool::Mend, {}, {}}, TidyStep{Tool::Pieces, {}, {}}, TidyStep{Tool::Straighten, {}, {}},
+          TidyStep{Tool::Spikes, {}, {}}, TidyStep{Tool::Smooth, {{"rounds", 2}}, {}},
+          TidyStep{Tool::Cut, {{"y", 1450}}, {}}}) {
         f.tidy().run(step, false);
         waiting();
         QTest::qWait(50);
@@ -429,7 +450,8 @@ TEST_CASE("Window: six million triangles are opened and cleaned within 2.5 GB", 
     waiting();
     for (int i = 0; i < 4; ++i) QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
     REQUIRE(f.questions.isEmpty());
-    std::printf("peak %.0f MB, longest gap between events %.0f ms, frame %.0f ms\n", peak_mb(), slowest, f.source_view().last_frame_ms());
+    std::printf("peak %.0f MB, longest gap between events %.0f ms, frame %.0f ms\n", peak_mb(), slowest,
+                f.source_view().last_frame_ms());
     CHECK(peak_mb() < 2500);
     f.reply = 1;
 }

@@ -18,13 +18,15 @@ namespace {
 struct TouchFixture : Fixture {
     // made_here: its fit can be undone
     explicit TouchFixture(bool made_here = false) {
-        if (made_here) open_demo(true), fit_quickly();
-        else begin_with("Ottoline fitted", [] {
-            Fixture another;
-            another.open_demo(true);
-            another.fit_quickly();
-            return another.window->session().state();
-        });
+        if (made_here)
+            open_demo(true), fit_quickly();
+        else
+            begin_with("Ottoline fitted", [] {
+                Fixture another;
+                another.open_demo(true);
+                another.fit_quickly();
+                return another.window->session().state();
+            });
         REQUIRE(fit());
         station("station_touch");
         QTest::qWait(80);
@@ -45,7 +47,9 @@ struct TouchFixture : Fixture {
         for (int i = 1; i <= 6; ++i) QTest::mouseMove(&view(), from + QPoint(x * i / 6, y * i / 6));
         QTest::mouseRelease(&view(), Qt::LeftButton, keys, from + QPoint(x, y));
     }
-    bool measured() { return wait_until([&] { return !fit()->figures_old; }, 60000); }
+    bool measured() {
+        return wait_until([&] { return !fit()->figures_old; }, 60000);
+    }
 };
 
 }  // namespace
@@ -81,18 +85,20 @@ TEST_CASE("Touch window: a stroke moves skin, is one step, and undo takes it bac
     }
     SECTION("on, off, scaled, wiped") {
         const Vec3 full = f.on_fit("cheilion_l");
-        QTest::mouseClick(f.find<QCheckBox>("touch_on"), Qt::LeftButton, {}, QPoint(6, f.find<QCheckBox>("touch_on")->height() / 2));
+        QTest::mouseClick(f.find<QCheckBox>("touch_on"), Qt::LeftButton, {},
+                          QPoint(6, f.find<QCheckBox>("touch_on")->height() / 2));
         REQUIRE((f.on_fit("cheilion_l") - lip).norm() < 1e-12);
-        f.stroke("cheilion_l", 5, 5);   // refused, and said why
+        f.stroke("cheilion_l", 5, 5);  // refused, and said why
         REQUIRE(f.fit()->touch->on == false);
         REQUIRE((f.on_fit("cheilion_l") - lip).norm() < 1e-12);
-        QTest::mouseClick(f.find<QCheckBox>("touch_on"), Qt::LeftButton, {}, QPoint(6, f.find<QCheckBox>("touch_on")->height() / 2));
+        QTest::mouseClick(f.find<QCheckBox>("touch_on"), Qt::LeftButton, {},
+                          QPoint(6, f.find<QCheckBox>("touch_on")->height() / 2));
         f.find<QSlider>("touch_amount")->setValue(50);
         CHECK((f.on_fit("cheilion_l") - lip - 0.5 * (full - lip)).norm() < 1e-9);
         auto* where = f.find<QComboBox>("touch_wipe_region");
         where->setCurrentIndex(where->findData("ear_l"));
         const std::size_t step = session.document().position();
-        f.press("touch_wipe");   // nothing was done there
+        f.press("touch_wipe");  // nothing was done there
         REQUIRE(session.document().position() == step);
         where->setCurrentIndex(0);
         f.press("touch_wipe");
@@ -156,7 +162,7 @@ TEST_CASE("Touch window: held Shift smooths, both sides work as one, regions hol
         for (const Index v : demo_kit()->region("lips")) lips.add((*f.fit()->fitted)[v]);
         for (const Index v : f.fit()->touch->vertex) {
             const Vec3& p = (*f.fit()->fitted)[v];
-            CHECK(((p - lips.low).minCoeff() > -6.1 && (lips.high - p).minCoeff() > -6.1));   // the soft edge
+            CHECK(((p - lips.low).minCoeff() > -6.1 && (lips.high - p).minCoeff() > -6.1));  // the soft edge
         }
     }
     SECTION("the bracket keys change the size") {
@@ -185,8 +191,10 @@ TEST_CASE("Touch window: Escape, undo, and a removed fit in the middle of a stro
         QTest::mousePress(&f.view(), Qt::LeftButton, {}, at);
         QTest::mouseMove(&f.view(), at + QPoint(8, 0));
         REQUIRE(f.window->touch().stroking());
-        if (way == 0) QTest::keyClick(f.window.get(), Qt::Key_Escape);
-        else session.document().undo();   // the fit itself
+        if (way == 0)
+            QTest::keyClick(f.window.get(), Qt::Key_Escape);
+        else
+            session.document().undo();  // the fit itself
         REQUIRE_FALSE(f.window->touch().stroking());
         QTest::mouseMove(&f.view(), at + QPoint(12, 0));
         QTest::mouseRelease(&f.view(), Qt::LeftButton, {}, at + QPoint(12, 0));
@@ -211,10 +219,12 @@ TEST_CASE("Touch window: pulled onto the source the colours follow, and a morph 
     f.choose("touch_pull");
     f.find<QDoubleSpinBox>("touch_strength")->setValue(100);
     f.find<QDoubleSpinBox>("touch_size")->setValue(25);
-    REQUIRE(wait_until([&] {
-        f.stroke("pogonion", 6, 0);
-        return f.window->session().document().undo_label() == "Pull to source by brush";
-    }, 20000));
+    REQUIRE(wait_until(
+        [&] {
+            f.stroke("pogonion", 6, 0);
+            return f.window->session().document().undo_label() == "Pull to source by brush";
+        },
+        20000));
     for (int i = 0; i < 4; ++i) f.stroke("pogonion", (i % 2 ? 6 : -6), 0);
     REQUIRE(f.measured());
     CHECK(f.fit()->figures.regions.at("face").max <= worst);
@@ -232,14 +242,14 @@ TEST_CASE("Touch window: from the figures one goes to each new cut") {
     f.find<QDoubleSpinBox>("touch_strength")->setValue(100);
     f.find<QDoubleSpinBox>("touch_size")->setValue(9);
     f.choose("touch_grab");
-    f.stroke("labiale_inferius", 0, -60);   // through the upper lip
+    f.stroke("labiale_inferius", 0, -60);  // through the upper lip
     REQUIRE(f.measured());
     REQUIRE(f.fit()->figures.self_intersections > 0);
     REQUIRE_FALSE(f.fit()->figures.cut_at.empty());
     emit f.find<QLabel>("figures_summary")->linkActivated("cuts");
     const Camera c = f.window->bench().camera().camera();
     CHECK((c.target - (*f.fit()->positions)[f.fit()->figures.cut_at.front()]).norm() < 1e-9);
-    emit f.find<QLabel>("figures_summary")->linkActivated("flips");   // none or some: nothing breaks
+    emit f.find<QLabel>("figures_summary")->linkActivated("flips");  // none or some: nothing breaks
     // kept with the project
     REQUIRE(save_project(f.scratch / "cuts.veldstone", f.window->session().state()));
     CHECK(load_project(f.scratch / "cuts.veldstone")->state.fit()->figures.cut_at == f.fit()->figures.cut_at);

@@ -3,21 +3,21 @@
 
 #include <QApplication>
 #include <QCheckBox>
-#include <QDir>
-#include <QFileDialog>
-#include <QMenu>
-#include <QStandardPaths>
 #include <QComboBox>
+#include <QDir>
 #include <QDoubleSpinBox>
 #include <QDropEvent>
 #include <QElapsedTimer>
+#include <QFileDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QMimeData>
 #include <QPushButton>
 #include <QSettings>
 #include <QSlider>
+#include <QStandardPaths>
 #include <QTest>
 #include <QToolButton>
 #include <QTreeWidget>
@@ -35,7 +35,8 @@ TEST_CASE("Window: empty, it says what to do next and survives every station") {
     }
     REQUIRE_FALSE(f.find<QPushButton>("fit_start")->isEnabled());
     REQUIRE_FALSE(f.find<QPushButton>("bank_keep")->isEnabled());
-    for (Qt::Key key : {Qt::Key_1, Qt::Key_F, Qt::Key_N, Qt::Key_M, Qt::Key_Delete, Qt::Key_O, Qt::Key_W, Qt::Key_T}) QTest::keyClick(f.window.get(), key);
+    for (Qt::Key key : {Qt::Key_1, Qt::Key_F, Qt::Key_N, Qt::Key_M, Qt::Key_Delete, Qt::Key_O, Qt::Key_W, Qt::Key_T})
+        QTest::keyClick(f.window.get(), key);
     REQUIRE(f.questions.isEmpty());
 }
 
@@ -43,7 +44,7 @@ TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
     Fixture f;
     f.open_demo(false);
     REQUIRE(f.window->station() == Station::Mark);
-    f.find<QCheckBox>("mark_hold")->setChecked(true);   // clicks that are exact to the pixel
+    f.find<QCheckBox>("mark_hold")->setChecked(true);  // clicks that are exact to the pixel
     f.find<QCheckBox>("mark_snap")->setChecked(false);
     f.window->bench().frame_head();
     const auto truth = read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set.points;
@@ -58,7 +59,7 @@ TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
         REQUIRE(f.source().landmarks.points.size() == static_cast<std::size_t>(i + 1));
         const double off = 1000 * (f.source().landmarks.points.at(name) - truth.at(name)).norm();
         INFO(name << " is " << off << " mm off");
-        CHECK(off < 3.5);   // a pixel is about 0.9 mm here
+        CHECK(off < 3.5);  // a pixel is about 0.9 mm here
     }
     QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
     REQUIRE(f.source().landmarks.points.size() == 9);
@@ -78,7 +79,7 @@ TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
     CHECK(f.find<QLabel>("figures_summary")->text().contains("median"));
 
     f.station("station_bank");
-    f.press("bank_go_make");   // the bank is empty yet
+    f.press("bank_go_make");  // the bank is empty yet
     f.find<QLineEdit>("bank_name")->setText("Ottoline by hand");
     f.press("bank_keep");
     const auto& bank = f.window->session().state().bank;
@@ -92,7 +93,7 @@ TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
     QTest::keyClick(spin, Qt::Key_Return);
     REQUIRE(f.window->session().state().bank[0].amount == -0.5);
     auto* slider = f.find<QSlider>("bank_slider_0");
-    slider->setValue(300);   // 1.5, beyond its limits
+    slider->setValue(300);  // 1.5, beyond its limits
     REQUIRE(f.window->session().state().bank[0].amount == 1.0);
     QTest::mouseClick(f.find<QCheckBox>("bank_beyond"), Qt::LeftButton, Qt::NoModifier, QPoint(8, 8));
     slider->setValue(300);
@@ -143,7 +144,7 @@ TEST_CASE("Window: landmarks are dragged, mirrored, deleted, listed and selected
         REQUIRE_FALSE(points().contains("cheilion_l"));
         QTest::keyClick(f.window.get(), Qt::Key_M);
         REQUIRE(points().contains("cheilion_l"));
-        CHECK(1000 * (points().at("cheilion_l") - before).norm() < 12);   // a face is not quite even
+        CHECK(1000 * (points().at("cheilion_l") - before).norm() < 12);  // a face is not quite even
     }
     SECTION("next and previous point by key") {
         session.select("exocanthion_r");
@@ -173,7 +174,8 @@ TEST_CASE("Window: landmarks are dragged, mirrored, deleted, listed and selected
         QTest::mouseClick(&base, Qt::LeftButton, {}, QPoint(base.width() / 2, base.height() / 4));
         REQUIRE(session.state().base_points.size() == before + 1);
         REQUIRE(session.selected() == "own point");
-        QTest::mouseClick(&f.source_view(), Qt::LeftButton, {}, QPoint(f.source_view().width() / 2, f.source_view().height() / 4));
+        QTest::mouseClick(&f.source_view(), Qt::LeftButton, {},
+                          QPoint(f.source_view().width() / 2, f.source_view().height() / 4));
         REQUIRE(points().contains("own point"));
     }
     SECTION("landmark files go out and come in") {
@@ -193,7 +195,7 @@ TEST_CASE("Window: a fit is cancelled and nothing changes") {
     f.station("station_fit");
     const std::size_t before = f.window->session().document().position();
     f.press("fit_start");
-    REQUIRE(wait_until([&] { return f.window->bench().result_view()->isVisible(); }));   // it lives
+    REQUIRE(wait_until([&] { return f.window->bench().result_view()->isVisible(); }));  // it lives
     f.press("fit_cancel");
     REQUIRE(wait_until([&] { return !f.window->session().busy(); }, 20000));
     REQUIRE(f.window->session().document().position() == before);
@@ -219,7 +221,7 @@ TEST_CASE("Window: exchanged sides are offered to be swapped") {
     f.station("station_fit");
     f.reply = 0;
     f.press("fit_start");
-    REQUIRE(wait_until([&] { return f.questions.size() == 1; }));   // when the result has been taken in
+    REQUIRE(wait_until([&] { return f.questions.size() == 1; }));  // when the result has been taken in
     REQUIRE(f.questions[0].startsWith("Left and right"));
     REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
     f.press("fit_start");
@@ -252,7 +254,7 @@ TEST_CASE("Window: views turn, frame, switch lens and shading") {
     QTest::keyClick(f.window.get(), Qt::Key_5);
     REQUIRE(link.camera().pitch == -55);
     QTest::keyClick(f.window.get(), Qt::Key_1);
-    QTest::keyClick(f.window.get(), Qt::Key_Home);   // an opened project shows all of its subject
+    QTest::keyClick(f.window.get(), Qt::Key_Home);  // an opened project shows all of its subject
     const double far_away = link.camera().distance;
     f.window->session().select("pronasale");
     QTest::keyClick(f.window.get(), Qt::Key_F);
@@ -264,7 +266,7 @@ TEST_CASE("Window: views turn, frame, switch lens and shading") {
     const double height = link.camera().height_at_target();
     f.find<QDoubleSpinBox>("view_lens_degrees")->setValue(50);
     REQUIRE(link.camera().field_of_view == 50);
-    REQUIRE(link.camera().height_at_target() == Approx(height));   // the subject keeps its size
+    REQUIRE(link.camera().height_at_target() == Approx(height));  // the subject keeps its size
     QTest::keyClick(f.window.get(), Qt::Key_T);
     REQUIRE(f.find<QComboBox>("view_shading")->currentIndex() == 1);
     // orbit by dragging beside every point
@@ -274,7 +276,7 @@ TEST_CASE("Window: views turn, frame, switch lens and shading") {
     for (int i = 1; i < 8; ++i) QTest::mouseMove(&view, QPoint(20 + 8 * i, 60));
     QTest::mouseRelease(&view, Qt::LeftButton, {}, QPoint(76, 60));
     REQUIRE(link.camera().yaw != yaw);
-    REQUIRE(f.window->session().state().base_points.size() == demo_kit()->landmarks.size());   // a drag is no click
+    REQUIRE(f.window->session().state().base_points.size() == demo_kit()->landmarks.size());  // a drag is no click
 }
 
 TEST_CASE("Window: a picked place is where it was clicked, in both projections") {
@@ -297,7 +299,7 @@ TEST_CASE("Window: files are dropped, bad ones are refused with a message") {
     Fixture f;
     const auto drop = [&](const QStringList& paths) { f.drop(paths); };
     drop({QString::fromStdString(demo("subjects/ottoline/ottoline_scan.glb"))});
-    REQUIRE(f.questions.size() == 1);   // no kit yet
+    REQUIRE(f.questions.size() == 1);  // no kit yet
     drop({QString::fromStdString(demo("kit"))});
     REQUIRE(f.window->session().has_kit());
     drop({QString::fromStdString(demo("subjects/ottoline/ottoline_scan.glb"))});
@@ -310,7 +312,7 @@ TEST_CASE("Window: files are dropped, bad ones are refused with a message") {
     drop({QString::fromStdString(f.scratch.write("bad.json", "{"))});
     REQUIRE(f.questions.last().contains("bad.json"));
     REQUIRE(f.source().name == "ottoline_scan.glb");
-    f.reply = 1;   // leave without saving
+    f.reply = 1;  // leave without saving
 }
 
 TEST_CASE("Window: unsaved changes are asked for, saved projects are remembered") {
@@ -320,7 +322,7 @@ TEST_CASE("Window: unsaved changes are asked for, saved projects are remembered"
     f.window->session().select("pronasale");
     QTest::keyClick(f.window.get(), Qt::Key_Delete);
     REQUIRE(f.window->windowTitle().contains("*"));
-    f.reply = 2;   // go back
+    f.reply = 2;  // go back
     REQUIRE_FALSE(f.window->close());
     REQUIRE(f.questions.size() == 1);
     QTest::keyClick(f.window.get(), Qt::Key_S, Qt::ControlModifier);
@@ -362,7 +364,7 @@ TEST_CASE("Window: the fit shows its distances, its fade and its wire") {
     Viewport& view = *f.window->bench().result_view();
     REQUIRE(view.layers().size() == 1);
     f.find<QSlider>("look_share")->setValue(40);
-    REQUIRE(view.layers().size() == 2);   // the source shines through
+    REQUIRE(view.layers().size() == 2);  // the source shines through
     REQUIRE(view.layers().back().opacity == Approx(0.4));
     f.find<QComboBox>("look_colours")->setCurrentIndex(1);
     REQUIRE(view.layers().back().shading == Shading::Colours);
@@ -459,11 +461,16 @@ TEST_CASE("Window: everything that is handed on goes through its button and the 
     f.window->bank().set_page(BankController::Page::Make);
     f.press("bank_keep");
     f.station("station_deliver");
-    const std::pair<const char*, const char*> files[] = {{"deliver_glb", "all.glb"}, {"deliver_mix", "mix.obj"}, {"deliver_fit_kit", "fit"}, {"deliver_fit_source", "on_scan.obj"}, {"deliver_report", "report.json"}};
+    const std::pair<const char*, const char*> files[] = {{"deliver_glb", "all.glb"},
+                                                         {"deliver_mix", "mix.obj"},
+                                                         {"deliver_fit_kit", "fit"},
+                                                         {"deliver_fit_source", "on_scan.obj"},
+                                                         {"deliver_report", "report.json"}};
     for (const auto& [name, file] : files) {
         answer_file_dialog(QString::fromStdString(f.scratch / file));
         f.press(name);
-        const std::string written = f.scratch / (std::string(file) == "fit" ? "fit.obj" : file);   // the ending is added
+        const std::string written =
+            f.scratch / (std::string(file) == "fit" ? "fit.obj" : file);  // the ending is added
         INFO(written);
         REQUIRE(wait_until([&] { return std::filesystem::exists(written); }, 5000));
         REQUIRE(std::filesystem::file_size(written) > 500);
@@ -526,10 +533,12 @@ TEST_CASE("Viewport: strokes, outlines and lines come as rays and clip places, t
     std::vector<Vec2> outline;
     std::pair<Ray, Ray> line;
     int ended = 0;
-    QObject::connect(&view, &Viewport::stroke_begun, &view, [&](const Ray& r, double, Qt::KeyboardModifiers) { stroke = {r}; });
+    QObject::connect(&view, &Viewport::stroke_begun, &view,
+                     [&](const Ray& r, double, Qt::KeyboardModifiers) { stroke = {r}; });
     QObject::connect(&view, &Viewport::stroke_moved, &view, [&](const Ray& r, double) { stroke.push_back(r); });
     QObject::connect(&view, &Viewport::stroke_ended, &view, [&] { ++ended; });
-    QObject::connect(&view, &Viewport::outline_drawn, &view, [&](const std::vector<Vec2>& o, Qt::KeyboardModifiers) { outline = o; });
+    QObject::connect(&view, &Viewport::outline_drawn, &view,
+                     [&](const std::vector<Vec2>& o, Qt::KeyboardModifiers) { outline = o; });
     QObject::connect(&view, &Viewport::line_drawn, &view, [&](const Ray& a, const Ray& b) { line = {a, b}; });
     const auto drag = [&](QPoint from, QPoint to) {
         QTest::mousePress(&view, Qt::LeftButton, {}, from);
@@ -554,7 +563,9 @@ TEST_CASE("Viewport: strokes, outlines and lines come as rays and clip places, t
     const auto m = view.clip_matrix();
     const Vec3 p(20, 1640, 30);
     Eigen::Vector4d clip;
-    for (int r = 0; r < 4; ++r) clip[r] = m[static_cast<std::size_t>(4 * r)] * p.x() + m[static_cast<std::size_t>(4 * r + 1)] * p.y() + m[static_cast<std::size_t>(4 * r + 2)] * p.z() + m[static_cast<std::size_t>(4 * r + 3)];
+    for (int r = 0; r < 4; ++r)
+        clip[r] = m[static_cast<std::size_t>(4 * r)] * p.x() + m[static_cast<std::size_t>(4 * r + 1)] * p.y() +
+                  m[static_cast<std::size_t>(4 * r + 2)] * p.z() + m[static_cast<std::size_t>(4 * r + 3)];
     const QPointF at = view.screen_of(p);
     REQUIRE((clip.x() / clip.w() + 1) * 200 == Approx(at.x()).margin(0.1));
     REQUIRE((1 - clip.y() / clip.w()) * 150 == Approx(at.y()).margin(0.1));
@@ -562,7 +573,7 @@ TEST_CASE("Viewport: strokes, outlines and lines come as rays and clip places, t
     drag({50, 200}, {350, 200});
     REQUIRE(line.first.direction.dot(line.second.direction) < 1);
     outline.clear();
-    drag({50, 200}, {53, 200});   // too short to mean anything
+    drag({50, 200}, {53, 200});  // too short to mean anything
     view.set_gesture(Gesture::Turn);
     const double yaw = link.camera().yaw;
     drag({100, 150}, {200, 150});

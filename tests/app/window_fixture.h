@@ -18,7 +18,8 @@ namespace veld {
 inline bool wait_until(const std::function<bool()>& done, int most_ms = 300000) {
     QElapsedTimer clock;
     clock.start();
-    while (!done() && clock.elapsed() < most_ms) QTest::qWait(5);   // sleeps: the work that is waited for needs the processor
+    while (!done() && clock.elapsed() < most_ms)
+        QTest::qWait(5);  // sleeps: the work that is waited for needs the processor
     return done();
 }
 
@@ -36,10 +37,13 @@ struct Fixture {
         };
         window->show();
         REQUIRE(QTest::qWaitForWindowExposed(window.get()));
-        QApplication::setActiveWindow(window.get());   // no window manager under Xvfb does it, and keys need it
+        QApplication::setActiveWindow(window.get());  // no window manager under Xvfb does it, and keys need it
     }
     // an open project with the demo's head scan
-    void open_demo(bool marks) { open_scan("Ottoline", "subjects/ottoline/ottoline_scan.glb", marks ? "subjects/ottoline/ottoline_landmarks.json" : ""); }
+    void open_demo(bool marks) {
+        open_scan("Ottoline", "subjects/ottoline/ottoline_scan.glb",
+                  marks ? "subjects/ottoline/ottoline_landmarks.json" : "");
+    }
     void open_scan(const std::string& name, const std::string& file, const std::string& marks) {
         begin_with(name + (marks.empty() ? "" : " marked"), [&] {
             ProjectState s = new_project(demo_kit());
@@ -55,7 +59,7 @@ struct Fixture {
         static Scratch kept;
         const std::string file = kept / (what + ".veldstone"), mine = scratch / "demo.veldstone";
         if (!std::filesystem::exists(file)) REQUIRE(save_project(file, make()));
-        QApplication::setActiveWindow(window.get());   // another may have been at work
+        QApplication::setActiveWindow(window.get());  // another may have been at work
         std::filesystem::copy_file(file, mine);
         REQUIRE(window->open_project(QString::fromStdString(mine)));
         QTest::qWait(50);
@@ -69,18 +73,21 @@ struct Fixture {
     // the views have arrived where they fly to, however busy the machine is
     void rest() {
         Vec3 before = Vec3::Constant(1e9);
-        REQUIRE(wait_until([&] {
-            const Vec3 now = window->bench().camera().camera().target;
-            const bool same = now == before;
-            before = now;
-            QTest::qWait(150);
-            return same;
-        }, 20000));
+        REQUIRE(wait_until(
+            [&] {
+                const Vec3 now = window->bench().camera().camera().target;
+                const bool same = now == before;
+                before = now;
+                QTest::qWait(150);
+                return same;
+            },
+            20000));
     }
     // saved as by hand, and waited for
     bool save_to(const std::string& path) {
         std::optional<bool> ok;
-        window->session().save(QString::fromStdString(path), [&](const Status& done) { ok = static_cast<bool>(done); });
+        window->session().save(QString::fromStdString(path),
+                               [&](const Status& done) { ok = static_cast<bool>(done); });
         return wait_until([&] { return ok.has_value(); }, 30000) && *ok;
     }
     void press(const char* name) { QTest::mouseClick(find<QPushButton>(name), Qt::LeftButton); }
@@ -89,7 +96,9 @@ struct Fixture {
     const Source& source() { return *window->session().state().source(); }
     Viewport& source_view() { return *window->bench().source_view(); }
     // where a place of the scan's file appears on the source view now
-    QPoint on_screen(const Vec3& p) { return source_view().screen_of(window->session().source_to_view()(p)).toPoint(); }
+    QPoint on_screen(const Vec3& p) {
+        return source_view().screen_of(window->session().source_to_view()(p)).toPoint();
+    }
     void drop(const QStringList& paths) {
         QMimeData data;
         QList<QUrl> urls;

@@ -5,11 +5,11 @@
 #include <filesystem>
 #include <random>
 
+#include "core/base/file.h"
 #include "core/exchange/export.h"
 #include "core/exchange/return_check.h"
-#include "core/linalg/fit_similarity.h"
-#include "core/base/file.h"
 #include "core/io/obj.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/morph/head_seat.h"
 #include "core/morph/share.h"
 #include "core/project/bank.h"
@@ -28,7 +28,8 @@ Points waved(unsigned seed, double mm = 6) {
     std::uniform_real_distribution<double> any(0.5, 1.5);
     const double a = any(random), b = any(random), c = any(random);
     Points out = kit().mesh.positions;
-    for (Vec3& p : out) p += mm * Vec3(std::sin(a * p.y() / 90), std::cos(b * p.x() / 70), std::sin(c * p.z() / 80 + a));
+    for (Vec3& p : out)
+        p += mm * Vec3(std::sin(a * p.y() / 90), std::cos(b * p.x() / 70), std::sin(c * p.z() / 80 + a));
     return out;
 }
 
@@ -40,7 +41,9 @@ double apart(const Points& a, const Points& b) {
     return worst;
 }
 
-Points demo_shape(const std::string& name) { return std::move(read_mesh(demo("returns/" + name + ".obj"))->mesh.positions); }
+Points demo_shape(const std::string& name) {
+    return std::move(read_mesh(demo("returns/" + name + ".obj"))->mesh.positions);
+}
 
 }  // namespace
 
@@ -110,7 +113,8 @@ TEST_CASE("Shares: head and body add up to the whole exactly") {
         const Points head = mix_morphs(base, {{&shares->head, 1}});
         CHECK(seat_gap(kit(), head).worst < 1e-9);
         CHECK(std::abs(floor_of(kit(), head) - floor_of(kit(), base)) < 1e-9);
-        const Points body = mix_morphs(base, {{&shares->body, 1}}), both = mix_morphs(base, {{&shares->head, 1}, {&shares->body, 1}});
+        const Points body = mix_morphs(base, {{&shares->body, 1}}),
+                     both = mix_morphs(base, {{&shares->head, 1}, {&shares->body, 1}});
         CHECK(std::abs(floor_of(kit(), body) - floor_of(kit(), base)) < 1e-9);
         Points lifted = tall;
         for (Vec3& p : lifted) p += shares->lifted;
@@ -146,7 +150,8 @@ TEST_CASE("Shares: head and body add up to the whole exactly") {
         const auto parts = split_morph(kit(), m, {{"one", most}, {"two", most}}, "rest");
         REQUIRE(parts);
         REQUIRE(parts->size() == 3);
-        CHECK(apart(mix_morphs(base, {{&(*parts)[0], 1}, {&(*parts)[1], 1}, {&(*parts)[2], 1}}), mix_morphs(base, {{&m, 1}})) < 1e-9);
+        CHECK(apart(mix_morphs(base, {{&(*parts)[0], 1}, {&(*parts)[1], 1}, {&(*parts)[2], 1}}),
+                    mix_morphs(base, {{&m, 1}})) < 1e-9);
         CHECK((*parts)[2].index.empty());
         std::vector<double> broken = most;
         broken[3] = std::nan("");
@@ -164,7 +169,8 @@ TEST_CASE("Shares: painted weights are kept beside the kit and read with it") {
     REQUIRE(write_share_weights(*own, weights));
     CHECK(read_base_kit(scratch / "kit")->head_share == weights);
     CHECK(new_project(std::make_shared<BaseKit>(*read_base_kit(scratch / "kit"))).head_share == weights);
-    REQUIRE(write_file(scratch / "kit/share_weights.json", "{\"format\":\"veldstone-share-weights\",\"version\":1,\"topology\":\"else\"}"));
+    REQUIRE(write_file(scratch / "kit/share_weights.json",
+                       "{\"format\":\"veldstone-share-weights\",\"version\":1,\"topology\":\"else\"}"));
     const auto foreign = read_base_kit(scratch / "kit");
     REQUIRE_FALSE(foreign);
     CHECK(foreign.error().message.find("another base mesh") != std::string::npos);
@@ -183,14 +189,17 @@ TEST_CASE("Region mix: no seams, one shape everywhere is that shape, parts stay 
         for (const auto& w : regions.weight) sum += w[v];
         REQUIRE(std::abs(sum - 1) < 1e-5f);
     }
-    const auto owner_of = [&](const char* landmark) { return regions.names[regions.owner[kit().landmarks.at(landmark).vertices[0]]]; };
+    const auto owner_of = [&](const char* landmark) {
+        return regions.names[regions.owner[kit().landmarks.at(landmark).vertices[0]]];
+    };
     CHECK(owner_of("pronasale") == "nose");
     CHECK(owner_of("gnathion") == "chin and jaw");
     CHECK(owner_of("exocanthion_l") == "eyes");
     CHECK(owner_of("stomion") == "mouth");
     CHECK(owner_of("vertex") == "skull");
     CHECK(owner_of("patella_l") == "body");
-    const Morph warden = *make_morph(kit(), demo_shape("warden_clean"), "Warden"), tall = *make_morph(kit(), demo_shape("tall_carrier"), "Tall");
+    const Morph warden = *make_morph(kit(), demo_shape("warden_clean"), "Warden"),
+                tall = *make_morph(kit(), demo_shape("tall_carrier"), "Tall");
     const std::vector<const Morph*> morphs{&warden, &tall};
     SECTION("the same amount in every region of the head is the shape, but for a similarity") {
         Points shape = base, from, to;
@@ -203,13 +212,15 @@ TEST_CASE("Region mix: no seams, one shape everywhere is that shape, parts stay 
         plain.outlier_mm = 0;
         const auto fit = fit_similarity(from, to, plain);
         REQUIRE(fit);
-        for (std::size_t i = 0; i < from.size(); ++i) REQUIRE(((*fit)(from[i]) - to[i]).norm() < 1e-2);   // weights are single precision
+        for (std::size_t i = 0; i < from.size(); ++i)
+            REQUIRE(((*fit)(from[i]) - to[i]).norm() < 1e-2);  // weights are single precision
     }
     SECTION("an expression in its region is that expression there, to the last bit of its weight") {
         const Morph smile = *make_morph(kit(), kit().expressions.at("smile"), "smile");
         Points shape = base;
         add_region_mix(regions, {{"mouth", "smile", 1}}, {&smile}, shape);
-        const auto at = static_cast<std::size_t>(std::find(regions.names.begin(), regions.names.end(), "mouth") - regions.names.begin());
+        const auto at = static_cast<std::size_t>(std::find(regions.names.begin(), regions.names.end(), "mouth") -
+                                                 regions.names.begin());
         for (std::size_t i = 0; i < smile.index.size(); ++i) {
             const Index v = smile.index[i];
             REQUIRE((shape[v] - base[v] - static_cast<double>(regions.weight[at][v]) * smile.delta[i]).norm() < 1e-12);
@@ -217,7 +228,8 @@ TEST_CASE("Region mix: no seams, one shape everywhere is that shape, parts stay 
     }
     SECTION("a tall person's nose does not fly up by the height, and the skin is nowhere torn") {
         Points shape = base;
-        add_region_mix(regions, {{"nose", "Tall", 1}, {"chin and jaw", "Warden", 1}, {"eyes", "Tall", 1}}, morphs, shape);
+        add_region_mix(regions, {{"nose", "Tall", 1}, {"chin and jaw", "Warden", 1}, {"eyes", "Tall", 1}}, morphs,
+                       shape);
         const Vec3 tip = kit().landmarks.at("pronasale").at(shape) - kit().landmarks.at("pronasale").at(base);
         CHECK(tip.norm() < 40);
         double worst = 0;
@@ -249,7 +261,8 @@ TEST_CASE("Heads: carried between head mesh and whole mesh, set back on the neck
     SECTION("there and back is the same, and the seam's normals are the whole mesh's") {
         const Points shape = waved(3);
         CHECK(apart(whole_of(*head, head_of(*head, shape), shape), shape) == 0);
-        const Points normals = head_normals(kit(), *head, shape), all = vertex_normals(shape, kit().triangulation.triangles);
+        const Points normals = head_normals(kit(), *head, shape),
+                     all = vertex_normals(shape, kit().triangulation.triangles);
         for (std::size_t i = 0; i < head->whole.size(); ++i) REQUIRE(normals[i] == all[head->whole[i]]);
     }
     SECTION("a head from elsewhere closes to zero in both ways, and nothing beyond the fade changes") {
@@ -258,7 +271,8 @@ TEST_CASE("Heads: carried between head mesh and whole mesh, set back on the neck
         for (const Seat seat : {Seat::HeadToNeck, Seat::NeckToHead}) {
             Points shape = base;
             for (Index v = 0; v < base.size(); ++v) {
-                if (is_head[v]) shape[v] += Vec3(14, -9, 5) + 3 * Vec3(std::sin(base[v].y() / 40), 0, std::cos(base[v].x() / 30));
+                if (is_head[v])
+                    shape[v] += Vec3(14, -9, 5) + 3 * Vec3(std::sin(base[v].y() / 40), 0, std::cos(base[v].x() / 30));
             }
             const Points before = shape;
             seat_head(kit(), seat, 60, shape);
@@ -269,7 +283,8 @@ TEST_CASE("Heads: carried between head mesh and whole mesh, set back on the neck
                 }
                 // above the fade the head's own form is kept: only moved
                 const Vec3 moved = kit().landmarks.at("vertex").at(shape) - kit().landmarks.at("vertex").at(before);
-                const Vec3 nose = kit().landmarks.at("pronasale").at(shape) - kit().landmarks.at("pronasale").at(before);
+                const Vec3 nose =
+                    kit().landmarks.at("pronasale").at(shape) - kit().landmarks.at("pronasale").at(before);
                 CHECK((moved - nose).norm() < 1e-9);
             } else {
                 for (const Index v : head->whole) REQUIRE(shape[v] == before[v]);
@@ -301,11 +316,15 @@ TEST_CASE("Heads: carried between head mesh and whole mesh, set back on the neck
         const auto out = read_mesh(scratch / "head_out.obj");
         REQUIRE(out->mesh.vertex_count() == own->head.vertex_count());
         const Points all = vertex_normals(own->expressions.at("smile"), own->triangulation.triangles);
-        for (Index c = 0; c < out->mesh.corner_vertex.size(); c += 17) REQUIRE((out->mesh.normals[out->mesh.corner_normal[c]] - all[head->whole[out->mesh.corner_vertex[c]]]).norm() < 2e-5);   // the file has five digits
+        for (Index c = 0; c < out->mesh.corner_vertex.size(); c += 17)
+            REQUIRE(
+                (out->mesh.normals[out->mesh.corner_normal[c]] - all[head->whole[out->mesh.corner_vertex[c]]]).norm() <
+                2e-5);  // the file has five digits
         const auto checked = check_return(*own, out->mesh, {}, {});
         REQUIRE(checked);
         CHECK(checked->relative);
-        CHECK(apart(whole_of(*head, head_of(*head, checked->positions), own->expressions.at("smile")), own->expressions.at("smile")) < 1e-3);
+        CHECK(apart(whole_of(*head, head_of(*head, checked->positions), own->expressions.at("smile")),
+                    own->expressions.at("smile")) < 1e-3);
         Mesh moved = head->mesh;
         moved.positions[5].x() += 1;
         REQUIRE(write_file(scratch / "kit/head.obj", obj_text(moved)));
@@ -319,7 +338,7 @@ TEST_CASE("Bank: solo, mute, settings A and B, baking, renaming") {
     ProjectState s = new_project(demo_kit());
     const Points& base = kit().mesh.positions;
     for (unsigned k = 1; k <= 3; ++k) add_morph(s, whole("m", k), 0.25 * k);
-    CHECK(s.bank[1].morph->name == "m 2");   // no two of one name
+    CHECK(s.bank[1].morph->name == "m 2");  // no two of one name
     SECTION("solo and mute") {
         s.bank[1].solo = true;
         CHECK(apart(mixed_shape(s), mix_morphs(base, {{s.bank[1].morph.get(), 0.5}})) == 0);
@@ -373,16 +392,18 @@ TEST_CASE("Bank: solo, mute, settings A and B, baking, renaming") {
 TEST_CASE("Morph files: every form gives the same morph back, damaged ones are refused") {
     Scratch scratch;
     Morph m = whole("Marsh / jowls", 6);
-    m.group = "heads/marsh", m.kind = MorphKind::Head, m.tag = 4, m.note = "a, \"note\"\nof two lines", m.origin = "from a test";
+    m.group = "heads/marsh", m.kind = MorphKind::Head, m.tag = 4, m.note = "a, \"note\"\nof two lines",
+    m.origin = "from a test";
     m.low = -0.5, m.high = 1.5, m.usual = 0.2, m.root = Vec3(0, 12.5, 0);
     SECTION("JSON and binary to the last bit") {
         CHECK(*parse_morph(morph_text(m), "m", kit()) == m);
         CHECK(*parse_morph(morph_bytes(m), "m", kit()) == m);
-        CHECK(morph_bytes(m).size() < 1'000'000);   // every vertex moves
+        CHECK(morph_bytes(m).size() < 1'000'000);  // every vertex moves
     }
     SECTION("cut short anywhere, or with a byte changed, it never crashes") {
         const std::string whole_file = morph_bytes(m);
-        for (std::size_t cut = 0; cut < whole_file.size(); cut += 40'009) CHECK_FALSE(parse_morph(std::string_view(whole_file).substr(0, cut), "m", kit()));
+        for (std::size_t cut = 0; cut < whole_file.size(); cut += 40'009)
+            CHECK_FALSE(parse_morph(std::string_view(whole_file).substr(0, cut), "m", kit()));
         std::mt19937 random(3);
         for (int k = 0; k < 300; ++k) {
             std::string broken = whole_file;
@@ -405,8 +426,9 @@ TEST_CASE("Morph files: every form gives the same morph back, damaged ones are r
             const Morph& again = back->at(0).group == "heads/marsh" ? back->at(0) : back->at(1);
             // glTF holds single precision in metres
             const double within = format == MorphFormat::Glb ? 2e-3 : 1e-6;
-            CHECK(apart(mix_morphs(kit().mesh.positions, {{&again, 1}}), mix_morphs(kit().mesh.positions, {{&m, 1}})) < within);
-            if (format == MorphFormat::Obj) continue;   // one shape; its card is in the comments
+            CHECK(apart(mix_morphs(kit().mesh.positions, {{&again, 1}}), mix_morphs(kit().mesh.positions, {{&m, 1}})) <
+                  within);
+            if (format == MorphFormat::Obj) continue;  // one shape; its card is in the comments
             CHECK(again.root == m.root);
             CHECK(again.kind == m.kind);
             CHECK(again.note == m.note);
@@ -421,15 +443,19 @@ TEST_CASE("Morph files: every form gives the same morph back, damaged ones are r
         CHECK(file_name_of("", m, 7) == "007");
         Progress stop;
         stop.cancelled = [] { return true; };
-        CHECK(export_each(kit(), {&m}, MorphFormat::Csv, scratch / "stopped", "{name}", stop).error().code == ErrorCode::Cancelled);
+        CHECK(export_each(kit(), {&m}, MorphFormat::Csv, scratch / "stopped", "{name}", stop).error().code ==
+              ErrorCode::Cancelled);
     }
     SECTION("what is no morph of this base says what is wrong and where") {
         REQUIRE(write_file(scratch / "a.csv", "# name a\nvertex,dx,dy,dz\n1,0,0,1\n99999999,0,0,1\n"));
         CHECK(import_morphs(kit(), scratch / "a.csv", {}).error().message.find("line 4") != std::string::npos);
         REQUIRE(write_file(scratch / "b.csv", "1,0,zero,1\n"));
         CHECK(import_morphs(kit(), scratch / "b.csv", {}).error().message.find("four numbers") != std::string::npos);
-        CHECK(import_morphs(kit(), demo("returns/warden_reordered.obj"), {}).error().message.find("return check") != std::string::npos);
-        CHECK(import_morphs(kit(), demo("subjects/ottoline/ottoline_scan.glb"), {}).error().message.find("no morph targets") != std::string::npos);
+        CHECK(import_morphs(kit(), demo("returns/warden_reordered.obj"), {}).error().message.find("return check") !=
+              std::string::npos);
+        CHECK(import_morphs(kit(), demo("subjects/ottoline/ottoline_scan.glb"), {})
+                  .error()
+                  .message.find("no morph targets") != std::string::npos);
         std::filesystem::create_directory(scratch / "empty");
         CHECK_FALSE(import_morphs(kit(), scratch / "empty", {}));
     }
@@ -449,7 +475,8 @@ TEST_CASE("Bank in the project file: everything of it comes back") {
     s.exchange = scratch / "exchange";
     std::filesystem::create_directory(s.exchange);
     SendOptions options;
-    options.scope = SendScope::Region, options.of = "face", options.unit = Unit::Inch, options.up = UpAxis::PlusZ, options.level = 1;
+    options.scope = SendScope::Region, options.of = "face", options.unit = Unit::Inch, options.up = UpAxis::PlusZ,
+    options.level = 1;
     auto sent = send_out(kit(), options, {{s.bank[1].morph.get(), 0.5}}, s.exchange + "/face.obj");
     REQUIRE(sent);
     sent->morph = "m1", sent->stamp = "now";

@@ -1,11 +1,11 @@
 #include <catch2/catch.hpp>
 
+#include "core/base/file.h"
 #include "core/detect/carry_over.h"
 #include "core/detect/detect.h"
 #include "core/detect/find_face.h"
 #include "core/detect/photo_face.h"
 #include "core/detect/reference_store.h"
-#include "core/base/file.h"
 #include "core/fit/articulate.h"
 #include "core/fit/floor.h"
 #include "core/linalg/statistics.h"
@@ -46,7 +46,8 @@ Mesh ball() {
     for (int j = 0; j <= 20; ++j) {
         for (int i = 0; i < 40; ++i) {
             const double a = M_PI * j / 20, b = 2 * M_PI * i / 40;
-            out.positions.emplace_back(100 * std::sin(a) * std::cos(b), 100 * std::cos(a), 100 * std::sin(a) * std::sin(b));
+            out.positions.emplace_back(100 * std::sin(a) * std::cos(b), 100 * std::cos(a),
+                                       100 * std::sin(a) * std::sin(b));
         }
     }
     for (Index j = 0; j < 20; ++j) {
@@ -72,9 +73,12 @@ TEST_CASE("Views: a surface is seen from outside only, and pixels lead back to i
     CHECK((hit->position - tip).norm() < 0.2);
     SECTION("the hollow side of a mask is not there") {
         Mesh inside_out = kit->mesh;
-        for (Index f = 0; f < inside_out.face_count(); ++f) std::reverse(inside_out.corner_vertex.begin() + inside_out.face_start[f], inside_out.corner_vertex.begin() + inside_out.face_start[f + 1]);
+        for (Index f = 0; f < inside_out.face_count(); ++f)
+            std::reverse(inside_out.corner_vertex.begin() + inside_out.face_start[f],
+                         inside_out.corner_vertex.begin() + inside_out.face_start[f + 1]);
         const SurfaceLook hollow = look_at_surface(inside_out, {});
-        const auto through = hollow.surface.query->first_front_hit(camera.eye(), camera.direction(camera.project(tip)));
+        const auto through =
+            hollow.surface.query->first_front_hit(camera.eye(), camera.direction(camera.project(tip)));
         CHECK((!through || (through.position - tip).norm() > 20));
     }
     SECTION("and the same view is the same picture") {
@@ -101,11 +105,12 @@ TEST_CASE("Find face: upright, lying, upside-down and from behind") {
     for (std::size_t v = 0; v < below.size(); ++v) below[v] = head.positions[v].y() < 1420;
     for (const Vec3& turn : {Vec3(0, 0, 0), Vec3(0, 0, M_PI), Vec3(1.5, 0, 0), Vec3(0, 2.8, 0.4)}) {
         Similarity frame;
-        frame.rotation = turn.norm() > 0 ? Eigen::AngleAxisd(turn.norm(), turn.normalized()).toRotationMatrix() : Mat3(Mat3::Identity());
+        frame.rotation = turn.norm() > 0 ? Eigen::AngleAxisd(turn.norm(), turn.normalized()).toRotationMatrix()
+                                         : Mat3(Mat3::Identity());
         frame.scale = 0.37;
         const auto found = find_face(network(), look_at_surface(head, frame, &below), reference());
         REQUIRE(found);
-        const Similarity both = found->to_kit * frame;   // should lay the base on itself
+        const Similarity both = found->to_kit * frame;  // should lay the base on itself
         CHECK(Eigen::AngleAxisd(both.rotation).angle() < 0.05);
         CHECK(both.scale == Approx(1).margin(0.02));
     }
@@ -144,7 +149,7 @@ TEST_CASE("Detect: a made-up head in any attitude is marked, and what may be wro
     CHECK(found->set.curves.size() == kit->curves.size());
     SECTION("points by hand, accepted or locked stay as they were") {
         LandmarkSet set;
-        set.points["pronasale"] = {1, 2, 3};                       // by hand
+        set.points["pronasale"] = {1, 2, 3};  // by hand
         set.points["pogonion"] = {4, 5, 6};
         set.trust["pogonion"] = {Origin::Found, 1, 0, 0, true, false, false};
         set.points["sellion"] = {7, 8, 9};
@@ -167,7 +172,7 @@ TEST_CASE("Detect: closed eyes make lids and pupils unsure") {
         input.ignored = &below;
         const auto found = detect_landmarks(network(), input, {});
         REQUIRE(found);
-            REQUIRE(found->set.points.size() > 40);
+        REQUIRE(found->set.points.size() > 40);
         for (const char* name : {"palpebrale_superius_l", "palpebrale_superius_r"}) {
             REQUIRE(found->set.points.contains(name));
             CHECK(unsure(found->set.trust_of(name)) == closed);
@@ -200,8 +205,13 @@ TEST_CASE("Detect: landmarks on a portrait, none on a picture without a face") {
     REQUIRE(found);
     CHECK(std::abs(found->yaw) < 10);
     // true places from demo/subjects/juniper/juniper.json, pixels
-    const std::map<std::string, Vec2> truth = {{"pronasale", {589.79, 759.95}}, {"exocanthion_l", {741.51, 657.76}}, {"exocanthion_r", {435.11, 659.5}}, {"stomion", {591.42, 868.74}}, {"pogonion", {592.38, 974.47}}};
-    for (const auto& [name, p] : truth) CHECK((found->marks.points.at(name) - p).norm() < 12);   // 3.1 pixels are a millimetre
+    const std::map<std::string, Vec2> truth = {{"pronasale", {589.79, 759.95}},
+                                               {"exocanthion_l", {741.51, 657.76}},
+                                               {"exocanthion_r", {435.11, 659.5}},
+                                               {"stomion", {591.42, 868.74}},
+                                               {"pogonion", {592.38, 974.47}}};
+    for (const auto& [name, p] : truth)
+        CHECK((found->marks.points.at(name) - p).norm() < 12);  // 3.1 pixels are a millimetre
     CHECK(found->left_out.contains("gonion_l"));
     PhotoMarks mine;
     mine.points["pronasale"] = {1, 2};
@@ -218,8 +228,10 @@ TEST_CASE("Skeleton: a bent figure is found again, in its size") {
     const auto kit = demo_kit();
     Pose bent = rest_pose(kit->joints);
     for (std::size_t j = 0; j < kit->joints.size(); ++j) {
-        if (kit->joints[j].name == "upper_arm_l") bent.turns[j] = Eigen::AngleAxisd(-0.4, Vec3::UnitZ()).toRotationMatrix();
-        if (kit->joints[j].name == "thigh_r") bent.turns[j] = Eigen::AngleAxisd(-0.15, Vec3::UnitZ()).toRotationMatrix();
+        if (kit->joints[j].name == "upper_arm_l")
+            bent.turns[j] = Eigen::AngleAxisd(-0.4, Vec3::UnitZ()).toRotationMatrix();
+        if (kit->joints[j].name == "thigh_r")
+            bent.turns[j] = Eigen::AngleAxisd(-0.15, Vec3::UnitZ()).toRotationMatrix();
     }
     const BaseKit figure = posed_kit(*kit, bent);
     Similarity larger;
@@ -237,7 +249,8 @@ TEST_CASE("Skeleton: a bent figure is found again, in its size") {
     SECTION("in the rest pose skinning changes nothing") {
         const Points rest = skin(kit->mesh.positions, kit->joints, kit->weights, rest_pose(kit->joints));
         double worst = 0;
-        for (std::size_t v = 0; v < rest.size(); ++v) worst = std::max(worst, (rest[v] - kit->mesh.positions[v]).norm());
+        for (std::size_t v = 0; v < rest.size(); ++v)
+            worst = std::max(worst, (rest[v] - kit->mesh.positions[v]).norm());
         CHECK(worst < 1e-9);
     }
 }
@@ -265,7 +278,7 @@ TEST_CASE("Skeleton: bones of other lengths, and a stage under the feet") {
     BaseKit figure = posed_kit(*kit, build);
     const Points body = figure.mesh.positions;
     const Box box = bounding_box(body);
-    Mesh& mesh = figure.mesh;   // as a scan: with a square stage 2 mm under the soles
+    Mesh& mesh = figure.mesh;  // as a scan: with a square stage 2 mm under the soles
     const Index first = mesh.vertex_count();
     for (const double x : {-400.0, 400.0}) {
         for (const double z : {-400.0, 400.0}) mesh.positions.emplace_back(x, box.low.y() - 2, z);
@@ -274,7 +287,8 @@ TEST_CASE("Skeleton: bones of other lengths, and a stage under the feet") {
     mesh.face_start.push_back(static_cast<Index>(mesh.corner_vertex.size()));
     const std::vector<std::uint8_t> floor = floor_vertices(mesh.positions, triangulate(mesh).triangles);
     CHECK(floor[first] == 1);
-    for (const char* joint : {"patella_l", "malleolus_medial_r"}) CHECK(floor[kit->landmarks.at(joint).vertices[0]] == 0);
+    for (const char* joint : {"patella_l", "malleolus_medial_r"})
+        CHECK(floor[kit->landmarks.at(joint).vertices[0]] == 0);
 
     const auto ignored = ignored_with_floor(mesh, {}, nullptr);
     const SourceSurface surface = prepare_source(mesh, {}, &ignored);
@@ -292,7 +306,9 @@ TEST_CASE("Skeleton: bones of other lengths, and a stage under the feet") {
         double worst = 0;
         for (std::size_t v = 0; v < wanted.size(); ++v) worst = std::max(worst, (straight[v] - wanted[v]).norm());
         CHECK(worst < 1e-6);
-        CHECK((straight[kit->landmarks.at("dactylion_3_l").vertices[0]] - body[kit->landmarks.at("dactylion_3_l").vertices[0]]).norm() > 100);
+        CHECK((straight[kit->landmarks.at("dactylion_3_l").vertices[0]] -
+               body[kit->landmarks.at("dactylion_3_l").vertices[0]])
+                  .norm() > 100);
     }
 }
 
@@ -306,7 +322,7 @@ TEST_CASE("Face reference: kept on disk, made again when the file is damaged or 
     REQUIRE(cost > 10);
     const auto kept = kept_face_reference(network(), *demo_kit(), folder);
     REQUIRE(kept);
-    REQUIRE(network().evaluations() == before + cost);   // read, not made
+    REQUIRE(network().evaluations() == before + cost);  // read, not made
     REQUIRE(kept->mean == made->mean);
     REQUIRE(kept->spread_mm == made->spread_mm);
     for (std::size_t i = 0; i < made->views.size(); ++i) REQUIRE(kept->views[i].points == made->views[i].points);
@@ -321,5 +337,5 @@ TEST_CASE("Face reference: kept on disk, made again when the file is damaged or 
     BaseKit other = *demo_kit();
     other.mesh.positions[0].x() += 1;
     REQUIRE(face_reference_file(other) != face_reference_file(*demo_kit()));
-    REQUIRE(kept_face_reference(network(), *demo_kit(), "/proc/no such folder"));   // nowhere to keep it
+    REQUIRE(kept_face_reference(network(), *demo_kit(), "/proc/no such folder"));  // nowhere to keep it
 }

@@ -77,12 +77,14 @@ TEST_CASE("Places: vertices at one place are found whatever their number, zero h
 TEST_CASE("Borders: loops run along their faces, also where they touch") {
     const Mesh flat = sheet(6, 6, [](double, double) { return 0.0; });
     std::vector<char> keep(flat.face_count(), 1);
-    keep[14] = 0;   // two holes that touch in one vertex
+    keep[14] = 0;  // two holes that touch in one vertex
     keep[21] = 0;
     Mesh m;
     m.positions = flat.positions;
     for (Index f = 0; f < flat.face_count(); ++f) {
-        if (keep[f]) add_face(m, {flat.corner_vertex[4 * f], flat.corner_vertex[4 * f + 1], flat.corner_vertex[4 * f + 2], flat.corner_vertex[4 * f + 3]});
+        if (keep[f])
+            add_face(m, {flat.corner_vertex[4 * f], flat.corner_vertex[4 * f + 1], flat.corner_vertex[4 * f + 2],
+                         flat.corner_vertex[4 * f + 3]});
     }
     const EdgeLinks links = link_edges(m);
     const auto loops = border_loops(m, links);
@@ -119,7 +121,7 @@ TEST_CASE("Inspection: repeated faces are found whatever corner they begin with"
     REQUIRE(inspect_topology(m).duplicate_faces == 0);
     add_face(m, {3, 1, 0, 2});
     add_face(m, {5, 1, 3, 7});
-    add_face(m, {0, 1, 2});   // not the quad
+    add_face(m, {0, 1, 2});  // not the quad
     REQUIRE(inspect_topology(m).duplicate_faces == 2);
     Rng rng(3);
     const Mesh ball = sphere(40, 5);
@@ -128,7 +130,9 @@ TEST_CASE("Inspection: repeated faces are found whatever corner they begin with"
 
 TEST_CASE("Light version: the same surface with its texture, every vertex one of the heavy mesh") {
     Mesh ball = sphere(120, 100);
-    for (const Vec3& p : ball.positions) ball.uvs.emplace_back(p.x() / 300 + 0.5, p.y() / 300 + 0.5), ball.colours.push_back({static_cast<std::uint8_t>(p.z() + 120), 5, 6, 255});
+    for (const Vec3& p : ball.positions)
+        ball.uvs.emplace_back(p.x() / 300 + 0.5, p.y() / 300 + 0.5),
+            ball.colours.push_back({static_cast<std::uint8_t>(p.z() + 120), 5, 6, 255});
     ball.corner_uv = ball.corner_vertex;
     ball.materials.resize(2);
     for (Index f = 0; f < ball.face_count(); ++f) ball.face_material.push_back(f % 2);
@@ -144,10 +148,11 @@ TEST_CASE("Light version: the same surface with its texture, every vertex one of
     for (std::size_t c = 0; c < light.mesh.corner_vertex.size(); ++c) {
         const Vec3& p = light.mesh.positions[light.mesh.corner_vertex[c]];
         const Vec2& uv = light.mesh.uvs[light.mesh.corner_uv[c]];
-        REQUIRE(uv.x() == Approx(p.x() / 300 + 0.5).margin(0.03));   // within a cell
+        REQUIRE(uv.x() == Approx(p.x() / 300 + 0.5).margin(0.03));  // within a cell
     }
     double outward = 0;
-    for (Index f = 0; f < light.mesh.face_count(); ++f) outward += face_normal(light.mesh, f).dot(face_centre(light.mesh, f).normalized());
+    for (Index f = 0; f < light.mesh.face_count(); ++f)
+        outward += face_normal(light.mesh, f).dot(face_centre(light.mesh, f).normalized());
     REQUIRE(outward == Approx(4 * M_PI * 100 * 100).epsilon(0.1));
 }
 
@@ -165,13 +170,14 @@ TEST_CASE("Picking: a hit on the light version becomes the exact place on the he
         const SurfaceHit refined = exact_hit(ball, eye, direction, near);
         CHECK((refined.position - exact.position).norm() < 1e-3);
     }
-    const SurfaceHit nothing = exact_hit(ball, Vec3(0, 0, 500), Vec3(0, 0, -1), SurfaceHit{7, Vec3(0, 0, 9999), {1, 0, 0}, 9999});
-    REQUIRE(nothing.triangle == 7);   // nothing of the heavy mesh is near that place
+    const SurfaceHit nothing =
+        exact_hit(ball, Vec3(0, 0, 500), Vec3(0, 0, -1), SurfaceHit{7, Vec3(0, 0, 9999), {1, 0, 0}, 9999});
+    REQUIRE(nothing.triangle == 7);  // nothing of the heavy mesh is near that place
 }
 
 TEST_CASE("Tiles: faces of one material part by the tile they lie in") {
     Mesh m = sheet(2, 2, [](double, double) { return 0.0; });
-    for (const Vec3& p : m.positions) m.uvs.emplace_back(p.x() + 1, p.y() + 1);   // four tiles
+    for (const Vec3& p : m.positions) m.uvs.emplace_back(p.x() + 1, p.y() + 1);  // four tiles
     m.corner_uv = m.corner_vertex;
     m.images.resize(2);
     m.materials.resize(1);

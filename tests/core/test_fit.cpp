@@ -4,18 +4,18 @@
 #include <cmath>
 #include <random>
 
+#include "core/base/file.h"
 #include "core/fit/articulate.h"
-#include "core/kit/kit_surface.h"
 #include "core/fit/calm.h"
 #include "core/fit/fit.h"
 #include "core/fit/follow.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
-#include "core/base/file.h"
 #include "core/project/fits.h"
 #include "core/project/store.h"
+#include "demo/standins/made_up_person.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/small_meshes.h"
-#include "demo/standins/made_up_person.h"
 
 using namespace veld;
 
@@ -95,11 +95,12 @@ TEST_CASE("Fit: the demo's head scan") {
             REQUIRE(moved);
             double worst = 0;
             for (std::size_t i = 0; i < part.size(); ++i) worst = std::max(worst, ((*moved)(from[i]) - to[i]).norm());
-            CHECK(worst < 1e-6);   // a similarity of the base's sphere is a sphere
+            CHECK(worst < 1e-6);  // a similarity of the base's sphere is a sphere
             const Vec3 centre = (*moved)(eye.centre);
             const double scale = moved->scale;
             double nearest = 1e9;
-            for (Index v : kit->part("skin")->vertices) nearest = std::min(nearest, (fit->positions[v] - centre).norm());
+            for (Index v : kit->part("skin")->vertices)
+                nearest = std::min(nearest, (fit->positions[v] - centre).norm());
             CHECK(nearest >= scale * eye.radius);
         }
     }
@@ -116,7 +117,8 @@ TEST_CASE("Fit: the demo's head scan") {
         const auto again = run_fit(demo_input(), {});
         REQUIRE(again);
         double worst = 0;
-        for (std::size_t v = 0; v < fit->positions.size(); ++v) worst = std::max(worst, (fit->positions[v] - again->positions[v]).norm());
+        for (std::size_t v = 0; v < fit->positions.size(); ++v)
+            worst = std::max(worst, (fit->positions[v] - again->positions[v]).norm());
         CHECK(worst < 1e-6);
     }
 }
@@ -190,7 +192,8 @@ TEST_CASE("Fit: the unit is guessed from the landmarks") {
     for (Unit unit : {Unit::Millimetre, Unit::Centimetre, Unit::Metre, Unit::Inch}) {
         LandmarkSet set = demo_kit()->landmark_positions();
         for (auto& [name, p] : set.points) p /= millimetres(unit);
-        const auto placed = place_by_landmarks({demo_kit().get(), demo_kit()->landmarks, set, {}, FitPart::Head, false});
+        const auto placed =
+            place_by_landmarks({demo_kit().get(), demo_kit()->landmarks, set, {}, FitPart::Head, false});
         REQUIRE(placed);
         CHECK(placed->unit == unit);
         CHECK(placed->size_ratio == Approx(1.0).margin(1e-9));
@@ -205,7 +208,8 @@ TEST_CASE("Fit: hopeless input is refused with a remedy") {
         CHECK(refusal().find("at least three") != std::string::npos);
     }
     SECTION("landmarks on one line") {
-        input.landmarks.points = {{"sellion", {0, 0, 0}}, {"pronasale", {0, -1, 0}}, {"subnasale", {0, -2, 0}}, {"stomion", {0, -3, 0}}};
+        input.landmarks.points = {
+            {"sellion", {0, 0, 0}}, {"pronasale", {0, -1, 0}}, {"subnasale", {0, -2, 0}}, {"stomion", {0, -3, 0}}};
         CHECK(refusal().find("one line") != std::string::npos);
     }
     SECTION("a scan with one triangle") {
@@ -257,7 +261,8 @@ TEST_CASE("Fit settings: written and read again, wrong ones are named") {
     CHECK(parse_fit_settings(R"({"speed":1})", "s").error().message.find("'speed'") != std::string::npos);
     CHECK(parse_fit_settings(R"({"levels":0})", "s").error().message.find("'levels'") != std::string::npos);
     CHECK(parse_fit_settings(R"({"part":"leg"})", "s").error().message.find("'part'") != std::string::npos);
-    CHECK(parse_fit_settings(R"({"regions":{"skull":{"match":2}}})", "s").error().message.find("'skull'") != std::string::npos);
+    CHECK(parse_fit_settings(R"({"regions":{"skull":{"match":2}}})", "s").error().message.find("'skull'") !=
+          std::string::npos);
     CHECK_FALSE(parse_fit_settings("[", "s"));
 }
 
@@ -343,12 +348,15 @@ TEST_CASE("Fit: a whole figure gives its shape without its pose") {
         double sum = 0;
         // put on the middle of the region: which height a figure stands at is a matter of its feet
         Vec3 shift = Vec3::Zero();
-        for (const Index v : kit->region(region)) shift += (wanted[v] - rest[v] / size) / static_cast<double>(kit->region(region).size());
+        for (const Index v : kit->region(region))
+            shift += (wanted[v] - rest[v] / size) / static_cast<double>(kit->region(region).size());
         for (const Index v : kit->region(region)) sum += (rest[v] / size + shift - wanted[v]).norm();
         INFO(region);
         CHECK(sum / static_cast<double>(kit->region(region).size()) < 3);
     }
-    CHECK((rest[kit->landmarks.at("dactylion_3_l").vertices[0]] - fit->positions[kit->landmarks.at("dactylion_3_l").vertices[0]]).norm() > 100);
+    CHECK((rest[kit->landmarks.at("dactylion_3_l").vertices[0]] -
+           fit->positions[kit->landmarks.at("dactylion_3_l").vertices[0]])
+              .norm() > 100);
     SECTION("with the true size kept, the shape at rest is as large as the figure is") {
         Mesh large = figure.mesh;
         for (Vec3& p : large.positions) p *= 1.08;
@@ -384,18 +392,23 @@ TEST_CASE("Fit: a whole figure gives its shape without its pose") {
         FitInput moved = input;
         moved.landmarks.points["pronasale"] += Vec3(0, 0, 3);
         double solved = 0;
-        const auto again = refit(moved, {&fit->positions, fit->placement, fit->pose, fit->settings, input.landmarks, nullptr, fit->ground}, {}, &solved);
+        const auto again = refit(
+            moved, {&fit->positions, fit->placement, fit->pose, fit->settings, input.landmarks, nullptr, fit->ground},
+            {}, &solved);
         REQUIRE(again);
         CHECK(solved < 0.5);
         REQUIRE(again->pose);
         CHECK(again->pose->move == fit->pose->move);
-        CHECK((again->positions[kit->region("foot_l").front()] - fit->positions[kit->region("foot_l").front()]).norm() == 0);
+        CHECK(
+            (again->positions[kit->region("foot_l").front()] - fit->positions[kit->region("foot_l").front()]).norm() ==
+            0);
     }
     SECTION("the project keeps the pose, and what is measured again is measured in it") {
         Scratch scratch;
         ProjectState s = new_project(kit);
         Source source;
-        source.name = "figure", source.mesh = std::make_shared<Mesh>(figure.mesh), source.landmarks = input.landmarks, source.unit = Unit::Millimetre;
+        source.name = "figure", source.mesh = std::make_shared<Mesh>(figure.mesh), source.landmarks = input.landmarks,
+        source.unit = Unit::Millimetre;
         s.subjects.push_back({"Someone", {source}, {}});
         FitResult copy = *fit;
         s.subjects[0].fits.push_back(make_record(*kit, std::move(copy), source, {}, nullptr));
@@ -451,10 +464,12 @@ TEST_CASE("Calm: noise is averaged out of a curved surface, edges stay, clean su
         const double x = clean[v].x(), y = clean[v].y();
         if (std::abs(x) > 40 || std::abs(y) > 40) continue;
         const double was = (noisy[v] - clean[v]).dot(out), is = (calm[v] - clean[v]).dot(out);
-        if (std::abs(x - 20) < 2) at_step = std::max(at_step, std::abs(is) - std::abs(was));
-        else before += was * was, after += is * is, ++many;
+        if (std::abs(x - 20) < 2)
+            at_step = std::max(at_step, std::abs(is) - std::abs(was));
+        else
+            before += was * was, after += is * is, ++many;
     }
     CHECK(std::sqrt(after / static_cast<double>(many)) < 0.75 * std::sqrt(before / static_cast<double>(many)));
-    CHECK(at_step < 0.3);   // a step of 3 mm is not worn away
+    CHECK(at_step < 0.3);  // a step of 3 mm is not worn away
     CHECK(calmed({}, {}).empty());
 }

@@ -1,22 +1,22 @@
 // What people drop: folders, archives, other formats, tiles; how it stands; the inbox.
 #include <catch2/catch.hpp>
 
-#include <thread>
 #include <zip.h>
+#include <thread>
 
-#include "core/tidy/subject_kind.h"
-#include "core/linalg/fit_similarity.h"
-#include "core/io/general_import.h"
 #include "core/io/gather.h"
+#include "core/io/general_import.h"
 #include "core/io/mesh_write.h"
 #include "core/io/surface_colour.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/project/inbox.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"
+#include "core/tidy/straighten.h"
+#include "core/tidy/subject_kind.h"
 #include "demo/standins/made_up_person.h"
 #include "tests/support/broken_mesh.h"
 #include "tests/support/demo_kit.h"
-#include "core/tidy/straighten.h"
 
 using namespace veld;
 
@@ -26,7 +26,8 @@ void write_zip(const std::string& path, const std::vector<std::pair<std::string,
     int code = 0;
     zip_t* zip = zip_open(path.c_str(), ZIP_CREATE | ZIP_TRUNCATE, &code);
     REQUIRE(zip);
-    for (const auto& [name, bytes] : files) REQUIRE(zip_file_add(zip, name.c_str(), zip_source_buffer(zip, bytes.data(), bytes.size(), 0), 0) >= 0);
+    for (const auto& [name, bytes] : files)
+        REQUIRE(zip_file_add(zip, name.c_str(), zip_source_buffer(zip, bytes.data(), bytes.size(), 0), 0) >= 0);
     REQUIRE(zip_close(zip) == 0);
 }
 
@@ -38,10 +39,13 @@ std::string png_of(std::uint8_t red) {
 }
 
 const char* kTwoTiles =
-    "mtllib two.mtl\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nvt 0.1 0.1\nvt 0.9 0.1\nvt 0.9 0.9\nvt 1.1 0.1\nvt 1.9 0.1\nvt 1.9 0.9\n"
+    "mtllib two.mtl\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nvt 0.1 0.1\nvt 0.9 0.1\nvt 0.9 0.9\nvt 1.1 0.1\nvt 1.9 "
+    "0.1\nvt 1.9 0.9\n"
     "usemtl skin\nf 1/1 2/2 3/3\nf 1/4 3/5 4/6\n";
 
-double degrees_between(const Vec3& a, const Vec3& b) { return std::acos(std::clamp(a.normalized().dot(b.normalized()), -1.0, 1.0)) * 180 / M_PI; }
+double degrees_between(const Vec3& a, const Vec3& b) {
+    return std::acos(std::clamp(a.normalized().dot(b.normalized()), -1.0, 1.0)) * 180 / M_PI;
+}
 
 }  // namespace
 
@@ -60,7 +64,10 @@ TEST_CASE("Gather: folders and archives bring all their meshes, textures include
     REQUIRE(folder.errors.size() == 1);
     REQUIRE(folder.errors[0].message.find("bad.ply") != std::string::npos);
 
-    write_zip(s / "sent.zip", {{"a/two.obj", kTwoTiles}, {"a/two.mtl", "newmtl skin\nmap_Kd skin.png\n"}, {"a/skin.png", png_of(90)}, {"../../evil.obj", "v 0 0 0\n"}});
+    write_zip(s / "sent.zip", {{"a/two.obj", kTwoTiles},
+                               {"a/two.mtl", "newmtl skin\nmap_Kd skin.png\n"},
+                               {"a/skin.png", png_of(90)},
+                               {"../../evil.obj", "v 0 0 0\n"}});
     const Gathered zip = gather(s / "sent.zip");
     REQUIRE(zip.errors.empty());
     REQUIRE(zip.meshes.size() == 1);
@@ -148,7 +155,7 @@ TEST_CASE("Write: a mesh goes out whole in every format, and comes back") {
         REQUIRE(write_mesh(s / "d.obj", m, 1));
         REQUIRE(s.read("skin.png") == "another picture");
         REQUIRE(read_mesh(s / "d.obj")->mesh.images[0].bytes == m.images[0].bytes);
-        REQUIRE(write_mesh(s / "d.obj", m, 1));   // once more: its own texture is found again
+        REQUIRE(write_mesh(s / "d.obj", m, 1));  // once more: its own texture is found again
         REQUIRE_FALSE(std::filesystem::exists(s / "skin_3.png"));
     }
     REQUIRE(write_mesh(s / "c.doc", m, 1).error().code == ErrorCode::Unsupported);
@@ -208,7 +215,8 @@ TEST_CASE("Stand: proportions tell a figure, a bust and a head apart, in any uni
         }
     }
     // a figure in feet or decimetres has no size that a head could not have: its form tells
-    for (const Unit unit : {Unit::Foot, Unit::Decimetre, Unit::Inch, Unit::Centimetre, Unit::Metre, Unit::Millimetre}) {
+    for (const Unit unit :
+         {Unit::Foot, Unit::Decimetre, Unit::Inch, Unit::Centimetre, Unit::Metre, Unit::Millimetre}) {
         Mesh mesh = kit.mesh;
         for (Vec3& p : mesh.positions) p /= millimetres(unit);
         const FrameGuess guess = guess_frame(mesh, "figure.obj", {});
@@ -216,7 +224,8 @@ TEST_CASE("Stand: proportions tell a figure, a bust and a head apart, in any uni
         CHECK(guess.unit == unit);
         CHECK(guess.unit_reason.find("figure") != std::string::npos);
         // and is stood on the floor
-        CHECK(bounding_box(upright_copy(mesh, rough_upright(mesh, guess.unit, guess.up, 1740)).positions).low.y() == Approx(0).margin(1e-6));
+        CHECK(bounding_box(upright_copy(mesh, rough_upright(mesh, guess.unit, guess.up, 1740)).positions).low.y() ==
+              Approx(0).margin(1e-6));
     }
     // a box of height 1, as some programs normalise everything
     Mesh one = kit.mesh;
@@ -226,7 +235,7 @@ TEST_CASE("Stand: proportions tell a figure, a bust and a head apart, in any uni
 }
 
 TEST_CASE("Stand: hats, masks, large heads and cloaks are told apart as well") {
-    const auto body = [](std::initializer_list<std::array<Vec3, 2>> parts) {   // ellipsoids: where, how large
+    const auto body = [](std::initializer_list<std::array<Vec3, 2>> parts) {  // ellipsoids: where, how large
         Mesh out;
         for (const auto& [at, radii] : parts) {
             Points p = sphere(24, 1).positions;
@@ -237,23 +246,48 @@ TEST_CASE("Stand: hats, masks, large heads and cloaks are told apart as well") {
     const std::array<Vec3, 2> head{Vec3(0, 150, 0), Vec3(78, 120, 100)}, neck{Vec3(0, 30, -10), Vec3(55, 60, 55)};
     struct Case {
         const char* what;
-        Mesh mesh;                          // mm, Y up
+        Mesh mesh;  // mm, Y up
         bool figure;
     };
     const Case cases[] = {
-        {"a head in a wide hat", body({head, neck, {Vec3(0, 240, 0), Vec3(210, 12, 210)}, {Vec3(0, 280, 0), Vec3(85, 60, 100)}}), false},
-        {"a head in a pointed hat", body({head, neck, {Vec3(0, 240, 0), Vec3(160, 12, 160)}, {Vec3(0, 400, 0), Vec3(70, 180, 80)}}), false},
-        {"a head with horns", body({head, neck, {Vec3(110, 280, 0), Vec3(14, 90, 14)}, {Vec3(-110, 280, 0), Vec3(14, 90, 14)}}), false},
+        {"a head in a wide hat",
+         body({head, neck, {Vec3(0, 240, 0), Vec3(210, 12, 210)}, {Vec3(0, 280, 0), Vec3(85, 60, 100)}}), false},
+        {"a head in a pointed hat",
+         body({head, neck, {Vec3(0, 240, 0), Vec3(160, 12, 160)}, {Vec3(0, 400, 0), Vec3(70, 180, 80)}}), false},
+        {"a head with horns",
+         body({head, neck, {Vec3(110, 280, 0), Vec3(14, 90, 14)}, {Vec3(-110, 280, 0), Vec3(14, 90, 14)}}), false},
         {"a head with long hair", body({head, neck, {Vec3(0, 60, -60), Vec3(110, 230, 60)}}), false},
-        {"a face like a mask", body({{Vec3(0, 150, 0), Vec3(78, 115, 34)}, {Vec3(0, 140, 34), Vec3(16, 30, 22)}}), false},
+        {"a face like a mask", body({{Vec3(0, 150, 0), Vec3(78, 115, 34)}, {Vec3(0, 140, 34), Vec3(16, 30, 22)}}),
+         false},
         {"a bust", body({head, neck, {Vec3(0, -110, -10), Vec3(230, 110, 110)}}), false},
-        {"a child with a large head, arms out", body({{Vec3(0, 1000, 0), Vec3(180, 200, 180)}, {Vec3(0, 580, 0), Vec3(150, 250, 120)}, {Vec3(80, 190, 0), Vec3(60, 190, 80)}, {Vec3(-80, 190, 0), Vec3(60, 190, 80)},
-              {Vec3(330, 720, 0), Vec3(250, 45, 45)}, {Vec3(-330, 720, 0), Vec3(250, 45, 45)}}), true},
-        {"a child with a large head, arms half down", body({{Vec3(0, 1000, 0), Vec3(180, 200, 180)}, {Vec3(0, 580, 0), Vec3(150, 250, 120)}, {Vec3(80, 190, 0), Vec3(60, 190, 80)}, {Vec3(-80, 190, 0), Vec3(60, 190, 80)},
-              {Vec3(200, 660, 0), Vec3(130, 45, 45)}, {Vec3(-200, 660, 0), Vec3(130, 45, 45)}, {Vec3(350, 540, 0), Vec3(60, 60, 40)}, {Vec3(-350, 540, 0), Vec3(60, 60, 40)}}), true},
-        {"a giant in a cloak", body({{Vec3(0, 1850, 0), Vec3(90, 130, 110)}, {Vec3(0, 800, -40), Vec3(360, 900, 260)}}), true},
-        {"someone seated", body({{Vec3(0, 1200, 0), Vec3(78, 120, 100)}, {Vec3(0, 820, 0), Vec3(200, 300, 130)}, {Vec3(90, 500, 200), Vec3(80, 80, 260)}, {Vec3(-90, 500, 200), Vec3(80, 80, 260)},
-              {Vec3(90, 240, 420), Vec3(60, 240, 70)}, {Vec3(-90, 240, 420), Vec3(60, 240, 70)}}), true},
+        {"a child with a large head, arms out",
+         body({{Vec3(0, 1000, 0), Vec3(180, 200, 180)},
+               {Vec3(0, 580, 0), Vec3(150, 250, 120)},
+               {Vec3(80, 190, 0), Vec3(60, 190, 80)},
+               {Vec3(-80, 190, 0), Vec3(60, 190, 80)},
+               {Vec3(330, 720, 0), Vec3(250, 45, 45)},
+               {Vec3(-330, 720, 0), Vec3(250, 45, 45)}}),
+         true},
+        {"a child with a large head, arms half down",
+         body({{Vec3(0, 1000, 0), Vec3(180, 200, 180)},
+               {Vec3(0, 580, 0), Vec3(150, 250, 120)},
+               {Vec3(80, 190, 0), Vec3(60, 190, 80)},
+               {Vec3(-80, 190, 0), Vec3(60, 190, 80)},
+               {Vec3(200, 660, 0), Vec3(130, 45, 45)},
+               {Vec3(-200, 660, 0), Vec3(130, 45, 45)},
+               {Vec3(350, 540, 0), Vec3(60, 60, 40)},
+               {Vec3(-350, 540, 0), Vec3(60, 60, 40)}}),
+         true},
+        {"a giant in a cloak",
+         body({{Vec3(0, 1850, 0), Vec3(90, 130, 110)}, {Vec3(0, 800, -40), Vec3(360, 900, 260)}}), true},
+        {"someone seated",
+         body({{Vec3(0, 1200, 0), Vec3(78, 120, 100)},
+               {Vec3(0, 820, 0), Vec3(200, 300, 130)},
+               {Vec3(90, 500, 200), Vec3(80, 80, 260)},
+               {Vec3(-90, 500, 200), Vec3(80, 80, 260)},
+               {Vec3(90, 240, 420), Vec3(60, 240, 70)},
+               {Vec3(-90, 240, 420), Vec3(60, 240, 70)}}),
+         true},
     };
     for (const Case& c : cases) {
         for (const Unit unit : {Unit::Millimetre, Unit::Centimetre, Unit::Metre}) {
@@ -296,7 +330,8 @@ TEST_CASE("Stand: by picked points, by turning, on the floor") {
     away.scale = 0.1;
     away.rotation = Eigen::AngleAxisd(2.1, Vec3(1, -2, 0.5).normalized()).toRotationMatrix();
     away.translation = Vec3(40, 5, -9);
-    const Vec3 right = 0.5 * (at("exocanthion_r") + at("endocanthion_r")), left = 0.5 * (at("exocanthion_l") + at("endocanthion_l"));
+    const Vec3 right = 0.5 * (at("exocanthion_r") + at("endocanthion_r")),
+               left = 0.5 * (at("exocanthion_l") + at("endocanthion_l"));
     Similarity now;
     now.scale = 10;
     const auto stood = straighten_by_face(kit, now, {away(right), away(left), away(at("pronasale"))});
@@ -379,12 +414,17 @@ TEST_CASE("Project: how a source stands, what was done to it and the inbox are k
     ProjectState state = new_project(demo_kit());
     GatheredMesh mesh{"ball.obj", s.write("ball.obj", ""), {sphere(20, 120), {}}};
     Source source = make_source(std::move(mesh), *demo_kit());
-    for (const TidyStep& step : {TidyStep{Tool::Turn, {{"y", 30}}, {}}, TidyStep{Tool::Ignore, {}, {SelectStep{}}}, TidyStep{Tool::Smooth, {{"rounds", 2}}, {}}}) {
+    for (const TidyStep& step : {TidyStep{Tool::Turn, {{"y", 30}}, {}}, TidyStep{Tool::Ignore, {}, {SelectStep{}}},
+                                 TidyStep{Tool::Smooth, {{"rounds", 2}}, {}}}) {
         auto done = run_step(tidy_state(source), step, nullptr);
         REQUIRE(done);
         take_step(source, step, std::move(*done));
     }
-    state.subjects.push_back({"Ball", {source}, {}, {{"sitting", std::make_shared<std::vector<Image>>(std::vector<Image>{{"a.png", "image/png", {1, 2, 3}}})}}});
+    state.subjects.push_back(
+        {"Ball",
+         {source},
+         {},
+         {{"sitting", std::make_shared<std::vector<Image>>(std::vector<Image>{{"a.png", "image/png", {1, 2, 3}}})}}});
     state.inbox = s.folder();
     REQUIRE(save_project(s / "p.veldstone", state));
     const auto back = load_project(s / "p.veldstone");
@@ -423,7 +463,7 @@ TEST_CASE("Project: a file that was replaced is read again and its steps redone"
 }
 
 TEST_CASE("Surface colour: a texture's, halved when it is large, else the vertices'") {
-    Mesh mesh;   // one square, its texture dark on the left and light on the right
+    Mesh mesh;  // one square, its texture dark on the left and light on the right
     mesh.positions = {{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}};
     mesh.corner_vertex = {0, 1, 2, 3};
     mesh.face_start = {0, 4};
@@ -434,7 +474,8 @@ TEST_CASE("Surface colour: a texture's, halved when it is large, else the vertic
     skin.image = 0;
     mesh.materials = {skin};
     Pixels px{64, 64, {}};
-    for (int i = 0; i < 64 * 64; ++i) px.rgba.insert(px.rgba.end(), {static_cast<std::uint8_t>(i % 64 < 32 ? 51 : 204), 102, 0, 255});
+    for (int i = 0; i < 64 * 64; ++i)
+        px.rgba.insert(px.rgba.end(), {static_cast<std::uint8_t>(i % 64 < 32 ? 51 : 204), 102, 0, 255});
     mesh.images = {{"skin.png", "image/png", encode_png(px)}};
     const Triangulation fans = triangulate(mesh);
     for (const int most : {64, 16}) {
@@ -453,7 +494,8 @@ TEST_CASE("Surface colour: a texture's, halved when it is large, else the vertic
 TEST_CASE("Gather: an importer is held to what a file of its size may take") {
     Scratch scratch;
     SECTION("60 bytes that promise billions of vertices") {
-        const std::string path = scratch.write("promise.off", "OFF\n353535235358 353535235358 0\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n");
+        const std::string path =
+            scratch.write("promise.off", "OFF\n353535235358 353535235358 0\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n");
         const auto began = std::chrono::steady_clock::now();
         const auto file = read_mesh(path);
         REQUIRE_FALSE(file);
@@ -462,7 +504,8 @@ TEST_CASE("Gather: an importer is held to what a file of its size may take") {
         CHECK(std::chrono::steady_clock::now() - began < std::chrono::seconds(30));
     }
     SECTION("what it needs it gets") {
-        const std::string path = scratch.write("small.off", "OFF\n4 2 0\n0 0 0\n1 0 0\n0 1 0\n1 1 0\n3 0 1 2\n3 1 3 2\n");
+        const std::string path =
+            scratch.write("small.off", "OFF\n4 2 0\n0 0 0\n1 0 0\n0 1 0\n1 1 0\n3 0 1 2\n3 1 3 2\n");
         const auto file = read_mesh(path);
         INFO((file ? "" : file.error().message));
         REQUIRE(file);
@@ -499,7 +542,9 @@ TEST_CASE("Gather: an importer is held to what a file of its size may take") {
         const std::string whole = import_answer(file);
         REQUIRE(read_import_answer(whole, "x.off"));
         CHECK(read_import_answer(whole, "x.off")->notes == file.notes);
-        for (const std::size_t n : {std::size_t{0}, std::size_t{5}, whole.size() / 2, whole.size() - 1}) CHECK_FALSE(read_import_answer(whole.substr(0, n), "x.off"));
-        CHECK(read_import_answer(import_answer(Error{ErrorCode::Limit, "too much"}), "x.off").error().code == ErrorCode::Limit);
+        for (const std::size_t n : {std::size_t{0}, std::size_t{5}, whole.size() / 2, whole.size() - 1})
+            CHECK_FALSE(read_import_answer(whole.substr(0, n), "x.off"));
+        CHECK(read_import_answer(import_answer(Error{ErrorCode::Limit, "too much"}), "x.off").error().code ==
+              ErrorCode::Limit);
     }
 }

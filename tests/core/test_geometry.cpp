@@ -3,13 +3,13 @@
 
 #include <random>
 
-#include "core/mesh/polyline.h"
 #include "core/fit/push_apart.h"
-#include "core/linalg/fit_similarity.h"
 #include "core/fit/wrap.h"
+#include "core/linalg/fit_similarity.h"
 #include "core/linalg/spd_solver.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/corner_split.h"
+#include "core/mesh/polyline.h"
 #include "core/mesh/stand_in.h"
 #include "core/mesh/topology.h"
 #include "core/spatial/self_intersections.h"
@@ -52,8 +52,8 @@ TEST_CASE("Topology: a cube is closed, a sheet has one border, doubled seams are
 
 TEST_CASE("Topology: bad faces are counted") {
     Mesh m = cube();
-    add_face(m, {0, 2, 3, 1});   // again
-    add_face(m, {0, 0, 1});      // a corner repeated
+    add_face(m, {0, 2, 3, 1});  // again
+    add_face(m, {0, 0, 1});     // a corner repeated
     m.positions.emplace_back(9, 9, 9);
     const TopologyReport r = inspect_topology(m);
     REQUIRE(r.duplicate_faces == 1);
@@ -78,7 +78,9 @@ TEST_CASE("Closest point: agrees with trying every triangle") {
     const SurfaceQuery query(m.positions, tri);
     for (const Vec3& p : random_points(300, 5, 6)) {
         double best = 1e300;
-        for (const Triangle& t : tri) best = std::min(best, closest_on_triangle(p, m.positions[t[0]], m.positions[t[1]], m.positions[t[2]]).distance);
+        for (const Triangle& t : tri)
+            best = std::min(best,
+                            closest_on_triangle(p, m.positions[t[0]], m.positions[t[1]], m.positions[t[2]]).distance);
         const SurfaceHit hit = query.closest(p, 100);
         REQUIRE(hit.distance == Approx(best).margin(1e-12));
         REQUIRE_FALSE(query.closest(p, best * 0.99 - 1e-9));
@@ -141,7 +143,7 @@ TEST_CASE("Stand-in: fewer triangles of the same surface, facing the same way") 
         REQUIRE(n.z() > 0);
         area += 0.5 * n.norm();
     }
-    REQUIRE(area > 80);   // of about 104
+    REQUIRE(area > 80);  // of about 104
     REQUIRE(stand_in_triangles(m.positions, all, 1000000) == all);
 }
 
@@ -169,7 +171,8 @@ TEST_CASE("Similarity: known transforms come back, outliers do not tilt it") {
     SECTION("points on one line and too few points are refused") {
         const Points line{{0, 0, 0}, {1, 1, 1}, {2, 2, 2}, {5, 5, 5}};
         REQUIRE(fit_similarity(line, line).error().code == ErrorCode::DegenerateInput);
-        REQUIRE(fit_similarity({{0, 0, 0}, {1, 0, 0}}, {{0, 0, 0}, {1, 0, 0}}).error().code == ErrorCode::DegenerateInput);
+        REQUIRE(fit_similarity({{0, 0, 0}, {1, 0, 0}}, {{0, 0, 0}, {1, 0, 0}}).error().code ==
+                ErrorCode::DegenerateInput);
         const Points same(5, Vec3(1, 2, 3));
         REQUIRE_FALSE(fit_similarity(same, same));
     }

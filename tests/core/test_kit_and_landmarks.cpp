@@ -15,15 +15,23 @@ namespace {
 
 // A kit of one cube, as small as a kit can be.
 Json small_kit() {
-    return {{"format", "veldstone-figure"}, {"version", 1}, {"unit", "mm"}, {"mesh", "cube.obj"},
+    return {{"format", "veldstone-figure"},
+            {"version", 1},
+            {"unit", "mm"},
+            {"mesh", "cube.obj"},
             {"counts", {{"vertices", 8}, {"faces", 6}}},
             {"parts", {{"skin", {{"first_face", 0}, {"faces", 6}}}}},
             {"regions", {{"face", {0, 1, 2}}}},
-            {"landmarks", {{"pronasale", 3}, {"sellion", {{"face", 1}, {"corners", {0, 2, 3}}, {"weights", {0.5, 0.25, 0.25}}}}}},
+            {"landmarks",
+             {{"pronasale", 3}, {"sellion", {{"face", 1}, {"corners", {0, 2, 3}}, {"weights", {0.5, 0.25, 0.25}}}}}},
             {"curves", {{"jaw_line", {0, 1, 3}}}},
             {"mirror", {1, 0, 3, 2, 5, 4, 7, 6}},
-            {"joints", {{{"name", "root"}, {"parent", nullptr}, {"pos", {0, 0, 0}}}, {{"name", "head"}, {"parent", "root"}, {"pos", {0, 1, 0}}}}},
-            {"skin_weights", {{"root", {{"index", {0, 1, 2, 3, 4, 5, 6, 7}}, {"weight", {1, 1, 1, 1, 0.5, 0.5, 1, 1}}}}, {"head", {{"index", {4, 5}}, {"weight", {0.5, 0.5}}}}}},
+            {"joints",
+             {{{"name", "root"}, {"parent", nullptr}, {"pos", {0, 0, 0}}},
+              {{"name", "head"}, {"parent", "root"}, {"pos", {0, 1, 0}}}}},
+            {"skin_weights",
+             {{"root", {{"index", {0, 1, 2, 3, 4, 5, 6, 7}}, {"weight", {1, 1, 1, 1, 0.5, 0.5, 1, 1}}}},
+              {"head", {{"index", {4, 5}}, {"weight", {0.5, 0.5}}}}}},
             {"expressions", {{"smile", "cube.obj"}}}};
 }
 
@@ -61,7 +69,7 @@ TEST_CASE("Base kit: places on faces and on vertices are both read") {
     const auto kit = read_base_kit(scratch.folder());
     REQUIRE(kit);
     REQUIRE(kit->landmarks.at("pronasale").at(kit->mesh.positions) == kit->mesh.positions[3]);
-    const auto& x = kit->mesh.positions;   // face 1 is 4 5 7 6
+    const auto& x = kit->mesh.positions;  // face 1 is 4 5 7 6
     REQUIRE((kit->landmarks.at("sellion").at(x) - (0.5 * x[4] + 0.25 * x[7] + 0.25 * x[6])).norm() < 1e-12);
 }
 
@@ -108,10 +116,11 @@ TEST_CASE("Base kit: what does not agree is named") {
     SECTION("no part of it may be of the wrong kind") {
         const Json whole = small_kit();
         for (const auto& [key, value] : whole.items()) {
-            for (const Json& wrong : {Json(nullptr), Json(-1), Json("x"), Json::array({1, nullptr}), Json::object({{"a", 1}})}) {
+            for (const Json& wrong :
+                 {Json(nullptr), Json(-1), Json("x"), Json::array({1, nullptr}), Json::object({{"a", 1}})}) {
                 Json broken = whole;
                 broken[key] = wrong;
-                (void)refusal_of_kit(broken);   // must not crash; some keys are optional
+                (void)refusal_of_kit(broken);  // must not crash; some keys are optional
             }
         }
     }
@@ -138,13 +147,18 @@ TEST_CASE("Landmark file: unknown names are kept and reported, missing ones are 
 }
 
 TEST_CASE("Landmark file: what is wrong is named") {
-    const auto refusal_of_kit = [](const std::string& text) { return parse_landmarks(text, "l.json").error().message; };
+    const auto refusal_of_kit = [](const std::string& text) {
+        return parse_landmarks(text, "l.json").error().message;
+    };
     REQUIRE(refusal_of_kit("{").find("no complete JSON") != std::string::npos);
     REQUIRE(refusal_of_kit(R"({"format":"other"})").find("not a landmark file") != std::string::npos);
     REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":2})").find("version") != std::string::npos);
-    REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":1,"points":{"a":[1,2]}})").find("'a'") != std::string::npos);
-    REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":1,"unit":"ell"})").find("unknown unit") != std::string::npos);
-    REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":1,"curves":{"c":[[0,0,0]]}})").find("at least two") != std::string::npos);
+    REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":1,"points":{"a":[1,2]}})").find("'a'") !=
+            std::string::npos);
+    REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":1,"unit":"ell"})").find("unknown unit") !=
+            std::string::npos);
+    REQUIRE(refusal_of_kit(R"({"format":"veldstone-landmarks","version":1,"curves":{"c":[[0,0,0]]}})")
+                .find("at least two") != std::string::npos);
 }
 
 TEST_CASE("Landmarks: swapping sides twice changes nothing") {

@@ -25,7 +25,8 @@ Mesh ball(double radius, int rows) {
     for (int r = 1; r < rows; ++r) {
         for (int c = 0; c < columns; ++c) {
             const double t = M_PI * r / rows, p = 2 * M_PI * c / columns;
-            out.positions.emplace_back(radius * std::sin(t) * std::sin(p), radius * std::cos(t), radius * std::sin(t) * std::cos(p));
+            out.positions.emplace_back(radius * std::sin(t) * std::sin(p), radius * std::cos(t),
+                                       radius * std::sin(t) * std::cos(p));
         }
     }
     out.positions.emplace_back(0, -radius, 0);
@@ -38,7 +39,8 @@ Mesh ball(double radius, int rows) {
     for (int r = 1; r + 1 < rows; ++r) {
         for (int c = 0; c < columns; ++c) face({at(r, c), at(r + 1, c), at(r + 1, c + 1), at(r, c + 1)});
     }
-    for (int c = 0; c < columns; ++c) face({static_cast<Index>(out.positions.size() - 1), at(rows - 1, c + 1), at(rows - 1, c)});
+    for (int c = 0; c < columns; ++c)
+        face({static_cast<Index>(out.positions.size() - 1), at(rows - 1, c + 1), at(rows - 1, c)});
     return out;
 }
 
@@ -67,7 +69,9 @@ TEST_CASE("Section: a ball is cut in one closed ring of the right length, beside
 TEST_CASE("Section: an open surface gives an open line") {
     const Mesh mesh = ball(10, 20);
     auto triangles = triangulate(mesh).triangles;
-    std::erase_if(triangles, [&](const Triangle& t) { return mesh.positions[t[0]].z() < -3 || mesh.positions[t[1]].z() < -3 || mesh.positions[t[2]].z() < -3; });
+    std::erase_if(triangles, [&](const Triangle& t) {
+        return mesh.positions[t[0]].z() < -3 || mesh.positions[t[1]].z() < -3 || mesh.positions[t[2]].z() < -3;
+    });
     const auto lines = section(mesh.positions, triangles, {Vec3::UnitY(), 0.5});
     REQUIRE(lines.size() == 1);
     CHECK((lines[0].front() - lines[0].back()).norm() > 5);
@@ -80,7 +84,8 @@ TEST_CASE("Subdivision: a cube's known corner, counts, constants and planes kept
     CHECK(mesh.positions.size() == 8 + 6 + 12);
     CHECK(mesh.face_count() == 24);
     // a corner of valence 3: (F + 2 R) / 3 with face points at the middles and edge middles [Catmull & Clark 1978]
-    const Vec3 face_mean = (Vec3(0.5, 0.5, 0) + Vec3(0.5, 0, 0.5) + Vec3(0, 0.5, 0.5)) / 3, edge_mean = (Vec3(0.5, 0, 0) + Vec3(0, 0.5, 0) + Vec3(0, 0, 0.5)) / 3;
+    const Vec3 face_mean = (Vec3(0.5, 0.5, 0) + Vec3(0.5, 0, 0.5) + Vec3(0, 0.5, 0.5)) / 3,
+               edge_mean = (Vec3(0.5, 0, 0) + Vec3(0, 0.5, 0) + Vec3(0, 0, 0.5)) / 3;
     CHECK((mesh.positions[0] - (face_mean + 2 * edge_mean) / 3).norm() < 1e-12);
     const auto twice = Subdivided::make(cube(), 2);
     REQUIRE(twice);
@@ -96,18 +101,20 @@ TEST_CASE("Subdivision: the kit's own mesh, with its UVs, groups and materials, 
     const auto once = Subdivided::make(kit.mesh, 1);
     REQUIRE(once);
     const Mesh& mesh = (*once)->mesh();
-    CHECK(mesh.face_count() == kit.mesh.corner_vertex.size());   // a quad for every corner
+    CHECK(mesh.face_count() == kit.mesh.corner_vertex.size());  // a quad for every corner
     CHECK(mesh.corner_uv.size() == mesh.corner_vertex.size());
     CHECK(mesh.face_group.size() == mesh.face_count());
     CHECK(check_mesh(mesh, "subdivided"));
     Points moved = kit.mesh.positions;
     for (Vec3& p : moved) p += Vec3(10, -4, 2.5);
     const Points fine = (*once)->positions(moved);
-    for (std::size_t v = 0; v < fine.size(); v += 97) REQUIRE((fine[v] - mesh.positions[v] - Vec3(10, -4, 2.5)).norm() < 1e-9);
+    for (std::size_t v = 0; v < fine.size(); v += 97)
+        REQUIRE((fine[v] - mesh.positions[v] - Vec3(10, -4, 2.5)).norm() < 1e-9);
     std::vector<float> values(kit.mesh.positions.size(), 1);
     values[kit.region("lips").front()] = std::numeric_limits<float>::quiet_NaN();
     const auto fine_values = (*once)->values(values);
-    const auto none = static_cast<std::size_t>(std::count_if(fine_values.begin(), fine_values.end(), [](float x) { return std::isnan(x); }));
+    const auto none = static_cast<std::size_t>(
+        std::count_if(fine_values.begin(), fine_values.end(), [](float x) { return std::isnan(x); }));
     CHECK(none > 0);
     CHECK(none < 60);
 }
@@ -176,7 +183,7 @@ TEST_CASE("Painting: weights rise to the brush's own, erasing takes them away, b
     CHECK(weights[v] == 0.7f);
     CHECK(weights[m] == 0.7f);
     paint_weights(kit, {{v, 0.4}}, false, false, weights);
-    CHECK(weights[v] == 0.7f);   // never less by painting
+    CHECK(weights[v] == 0.7f);  // never less by painting
     paint_weights(kit, {{v, 1.0}}, true, false, weights);
     CHECK(weights[v] == 0);
     CHECK(weights[m] == 0.7f);

@@ -69,10 +69,14 @@ TEST_CASE("Marks: what is known of a point travels with its file") {
     REQUIRE(trust_weight(back->set.trust_of("pogonion")) == 1);
     SECTION("sides are swapped with it") { REQUIRE(swap_sides(swap_sides(set)) == set); }
     SECTION("a damaged entry is named") {
-        const auto bad = parse_landmarks(R"({"format":"veldstone-landmarks","version":1,"points":{"pogonion":[0,0,0]},"trust":{"pogonion":{"origin":"moon"}}})", "marks.json");
+        const auto bad = parse_landmarks(
+            R"({"format":"veldstone-landmarks","version":1,"points":{"pogonion":[0,0,0]},"trust":{"pogonion":{"origin":"moon"}}})",
+            "marks.json");
         REQUIRE_FALSE(bad);
         CHECK(bad.error().message.find("pogonion") != std::string::npos);
-        REQUIRE_FALSE(parse_landmarks(R"({"format":"veldstone-landmarks","version":1,"points":{"pogonion":[0,0,0]},"trust":{"pogonion":{"origin":"found","expected_mm":-1}}})", "x"));
+        REQUIRE_FALSE(parse_landmarks(
+            R"({"format":"veldstone-landmarks","version":1,"points":{"pogonion":[0,0,0]},"trust":{"pogonion":{"origin":"found","expected_mm":-1}}})",
+            "x"));
     }
 }
 
@@ -91,7 +95,8 @@ TEST_CASE("Marks: sets grow from ten points to the whole body") {
 
 TEST_CASE("Marks: nothing is wrong with good points in any place and size") {
     LandmarkSet set = kit_marks(PointSet::Head);
-    const Similarity elsewhere{0.1, Eigen::AngleAxisd(1.1, Vec3(1, 2, 3).normalized()).toRotationMatrix(), Vec3(5, -3, 2)};
+    const Similarity elsewhere{0.1, Eigen::AngleAxisd(1.1, Vec3(1, 2, 3).normalized()).toRotationMatrix(),
+                               Vec3(5, -3, 2)};
     for (auto& [name, p] : set.points) p = elsewhere(p + Vec3(std::sin(p.x()), std::cos(p.y()), 0));
     REQUIRE(find_suspicions(base_places(), set).empty());
     REQUIRE(off_shape(base_places(), set).size() == set.points.size());
@@ -105,7 +110,10 @@ TEST_CASE("Marks: nothing is wrong with good points in any place and size") {
         CHECK(found[0].a == "patella_l");
         CHECK(found[0].b == "patella_r");
     }
-    SECTION("nor is the demo's head, whose ears and neck are her own") { REQUIRE(find_suspicions(base_places(), read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set).empty()); }
+    SECTION("nor is the demo's head, whose ears and neck are her own") {
+        REQUIRE(find_suspicions(base_places(), read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set)
+                    .empty());
+    }
     SECTION("below five points nothing is judged") {
         while (set.points.size() > 4) set.points.erase(set.points.begin());
         REQUIRE(off_shape(base_places(), set).empty());
@@ -143,13 +151,16 @@ TEST_CASE("Marks: swapped sides, exchanged points and a stray one are named, and
 
 TEST_CASE("Marks: a click snaps to what the definition names") {
     SECTION("the most forward place") {
-        const Field f([](double x, double y) { return 6 * std::exp(-0.02 * ((x - 2) * (x - 2) + (y - 1) * (y - 1))); });
-        const Vec3 at = snap(f.surface, {SnapKind::Extreme, Vec3::UnitZ(), ""}, f.query->closest({0, 0, 6}, 50).position);
+        const Field f(
+            [](double x, double y) { return 6 * std::exp(-0.02 * ((x - 2) * (x - 2) + (y - 1) * (y - 1))); });
+        const Vec3 at =
+            snap(f.surface, {SnapKind::Extreme, Vec3::UnitZ(), ""}, f.query->closest({0, 0, 6}, 50).position);
         CHECK((at.head<2>() - Vec2(2, 1)).norm() < 0.4);
         CHECK(f.query->closest(at, 1).distance < 1e-6);
     }
     SECTION("a ridge and a valley") {
-        const Field ridge([](double x, double) { return -0.8 * std::abs(x - 1.5); }), valley([](double x, double) { return 0.8 * std::abs(x - 1.5); });
+        const Field ridge([](double x, double) { return -0.8 * std::abs(x - 1.5); }),
+            valley([](double x, double) { return 0.8 * std::abs(x - 1.5); });
         CHECK(std::abs(snap(ridge.surface, {SnapKind::Ridge, {}, ""}, {0, 0, -1.2}).x() - 1.5) < 0.3);
         CHECK(std::abs(snap(valley.surface, {SnapKind::Valley, {}, ""}, {0, 0, 1.2}).x() - 1.5) < 0.3);
     }
@@ -161,7 +172,8 @@ TEST_CASE("Marks: a click snaps to what the definition names") {
     SECTION("on an even place it stays, and never goes farther than the reach") {
         const Field flat([](double, double) { return 0.0; }), slope([](double x, double) { return 0.2 * x; });
         CHECK((snap(flat.surface, {SnapKind::Ridge, {}, ""}, {1, 1, 0}) - Vec3(1, 1, 0)).norm() < 1e-9);
-        CHECK((snap(slope.surface, {SnapKind::Extreme, Vec3::UnitZ(), ""}, {0, 0, 0}, 3) - Vec3(0, 0, 0)).norm() < 3.2);
+        CHECK((snap(slope.surface, {SnapKind::Extreme, Vec3::UnitZ(), ""}, {0, 0, 0}, 3) - Vec3(0, 0, 0)).norm() <
+              3.2);
     }
     SECTION("every rule of the scheme has words, and sides point outwards") {
         for (const SchemePoint& p : landmark_scheme().points) {
@@ -194,17 +206,21 @@ TEST_CASE("Marks: a curve of few clicks hugs the ridge between them") {
 
 TEST_CASE("Marks: a nudge goes as far as it was asked, along the surface") {
     const Field f([](double x, double) { return 0.5 * x; });
-    const Vec3 from = f.query->closest({0, 0, 0}, 1).position, to = nudge(f.surface, from, Vec3::UnitX(), Vec3::UnitY(), 2, 0);
+    const Vec3 from = f.query->closest({0, 0, 0}, 1).position,
+               to = nudge(f.surface, from, Vec3::UnitX(), Vec3::UnitY(), 2, 0);
     CHECK((to - from).norm() == Approx(2).margin(0.05));
     CHECK(f.query->closest(to, 1).distance < 1e-6);
 }
 
 TEST_CASE("Marks: the other side is found through the subject's own plane") {
     LandmarkSet set = kit_marks(PointSet::Head);
-    const Similarity tilted{0.1, Eigen::AngleAxisd(0.4, Vec3(1, 1, 0.3).normalized()).toRotationMatrix(), Vec3(3, 1, 2)};
+    const Similarity tilted{0.1, Eigen::AngleAxisd(0.4, Vec3(1, 1, 0.3).normalized()).toRotationMatrix(),
+                            Vec3(3, 1, 2)};
     for (auto& [name, p] : set.points) p = tilted(p);
     // a placement that is some degrees off must not matter: the plane comes from the points
-    const Similarity off{10, (Eigen::AngleAxisd(0.1, Vec3::UnitY()).toRotationMatrix() * tilted.rotation.transpose()).eval(), Vec3(1, 2, 3)};
+    const Similarity off{
+        10, (Eigen::AngleAxisd(0.1, Vec3::UnitY()).toRotationMatrix() * tilted.rotation.transpose()).eval(),
+        Vec3(1, 2, 3)};
     const auto mirror = own_mirror(set, off);
     REQUIRE(mirror);
     CHECK((mirrored(set.points.at("gonion_l"), *mirror, off) - set.points.at("gonion_r")).norm() < 0.1);
@@ -218,7 +234,8 @@ TEST_CASE("Marks: they are copied to another scan of the same subject") {
     LandmarkSet from = kit_marks(PointSet::Face), into;
     const Similarity moved{1, Eigen::AngleAxisd(0.2, Vec3::UnitX()).toRotationMatrix(), Vec3(10, 20, 30)};
     for (auto& [name, p] : from.points) p = moved(p);
-    for (const char* name : {"pronasale", "exocanthion_l", "exocanthion_r", "pogonion"}) into.points[name] = kit_marks(PointSet::Face).points.at(name);
+    for (const char* name : {"pronasale", "exocanthion_l", "exocanthion_r", "pogonion"})
+        into.points[name] = kit_marks(PointSet::Face).points.at(name);
     const int put = copy_marks({&from, {}, {}, &surface}, into);
     REQUIRE(put == static_cast<int>(from.points.size()) - 4);
     for (const auto& [name, p] : kit_marks(PointSet::Face).points) CHECK((into.points.at(name) - p).norm() < 0.5);
@@ -238,7 +255,8 @@ TEST_CASE("Smooth map: affine maps are met exactly, one wrong pair does not bend
     const SmoothMap bent(from, to);
     CHECK((bent(asked) - right).norm() < 0.6);
     CHECK(bent.residuals()[20] > 30);
-    CHECK((SmoothMap({Vec3(0, 0, 0), Vec3(1, 0, 0)}, {Vec3(2, 0, 0), Vec3(3, 0, 0)})(Vec3(0, 1, 0)) - Vec3(2, 1, 0)).norm() < 1e-9);
+    CHECK((SmoothMap({Vec3(0, 0, 0), Vec3(1, 0, 0)}, {Vec3(2, 0, 0), Vec3(3, 0, 0)})(Vec3(0, 1, 0)) - Vec3(2, 1, 0))
+              .norm() < 1e-9);
 }
 
 TEST_CASE("Photo marks: pixels and size go out and come in") {
@@ -257,12 +275,16 @@ TEST_CASE("Photo marks: pixels and size go out and come in") {
 
 TEST_CASE("EXIF: orientation and focal length are read, damage is taken as not said") {
     // little-endian TIFF: orientation 6, and a sub-directory with the focal length on film
-    const std::vector<std::uint8_t> tiff = {'I', 'I', 42, 0, 8, 0, 0, 0, 2, 0, 0x12, 1, 3, 0, 1, 0, 0, 0, 6, 0, 0, 0, 0x69, 0x87, 4, 0, 1, 0, 0, 0, 38, 0, 0, 0, 0, 0, 0, 0, 1, 0, 5, 0xa4, 3, 0, 1, 0, 0, 0, 85, 0, 0, 0, 0, 0, 0, 0};
-    std::vector<std::uint8_t> jpeg = {0xff, 0xd8, 0xff, 0xe1, 0, static_cast<std::uint8_t>(tiff.size() + 8), 'E', 'x', 'i', 'f', 0, 0};
+    const std::vector<std::uint8_t> tiff = {'I', 'I', 42, 0,    8,    0, 0, 0, 2, 0, 0x12, 1,  3, 0, 1, 0, 0, 0, 6,
+                                            0,   0,   0,  0x69, 0x87, 4, 0, 1, 0, 0, 0,    38, 0, 0, 0, 0, 0, 0, 0,
+                                            1,   0,   5,  0xa4, 3,    0, 1, 0, 0, 0, 85,   0,  0, 0, 0, 0, 0, 0};
+    std::vector<std::uint8_t> jpeg = {0xff, 0xd8, 0xff, 0xe1, 0, static_cast<std::uint8_t>(tiff.size() + 8),
+                                      'E',  'x',  'i',  'f',  0, 0};
     jpeg.insert(jpeg.end(), tiff.begin(), tiff.end());
     CHECK(read_exif(jpeg).orientation == 6);
     CHECK(read_exif(jpeg).focal_35mm == 85);
-    for (std::size_t cut = 0; cut < jpeg.size(); ++cut) read_exif({jpeg.begin(), jpeg.begin() + static_cast<std::ptrdiff_t>(cut)});
+    for (std::size_t cut = 0; cut < jpeg.size(); ++cut)
+        read_exif({jpeg.begin(), jpeg.begin() + static_cast<std::ptrdiff_t>(cut)});
     for (std::size_t at = 12; at < jpeg.size(); ++at) {
         auto broken = jpeg;
         broken[at] ^= 0xff;
@@ -277,7 +299,8 @@ TEST_CASE("Base kit: own points and curves are kept beside it and read with it")
     const std::string folder = scratch / "kit";
     fs::create_directory(folder);
     for (const auto& entry : fs::directory_iterator(demo("kit"))) {
-        if (entry.path().filename() != "own_landmarks.json") fs::create_symlink(fs::absolute(entry.path()), folder + "/" + entry.path().filename().string());
+        if (entry.path().filename() != "own_landmarks.json")
+            fs::create_symlink(fs::absolute(entry.path()), folder + "/" + entry.path().filename().string());
     }
     BaseKit kit = *demo_kit();
     kit.folder = folder;
@@ -289,10 +312,12 @@ TEST_CASE("Base kit: own points and curves are kept beside it and read with it")
     const auto back = read_base_kit(folder);
     REQUIRE(back);
     REQUIRE(back->landmarks.size() == kit.landmarks.size() + 1);
-    CHECK((back->landmarks.at("scar_l").at(kit.mesh.positions) - points.at("scar_l").at(kit.mesh.positions)).norm() < 1e-6);
+    CHECK((back->landmarks.at("scar_l").at(kit.mesh.positions) - points.at("scar_l").at(kit.mesh.positions)).norm() <
+          1e-6);
     REQUIRE(back->curves.at("fold").size() == 2);
     SECTION("a damaged file is named") {
-        std::ofstream(folder + "/own_landmarks.json") << R"({"format":"veldstone-kit-landmarks","points":{"x":99999999}})";
+        std::ofstream(folder + "/own_landmarks.json")
+            << R"({"format":"veldstone-kit-landmarks","points":{"x":99999999}})";
         const auto bad = read_base_kit(folder);
         REQUIRE_FALSE(bad);
         CHECK(bad.error().message.find("own_landmarks.json") != std::string::npos);

@@ -1,24 +1,23 @@
 #include <catch2/catch.hpp>
 
-#include <assimp/Importer.hpp>
 #include <assimp/postprocess.h>
 #include <assimp/scene.h>
-#include <csignal>
-#include <cstdlib>
 #include <sys/stat.h>
 #include <sys/wait.h>
+#include <assimp/Importer.hpp>
+#include <csignal>
+#include <cstdlib>
 
 #include <nlohmann/json.hpp>
 
-#include "core/project/fits.h"
-#include "core/project/marks.h"
-#include "core/exchange/export.h"
 #include "core/exchange/export.h"
 #include "core/io/obj.h"
 #include "core/project/document.h"
+#include "core/project/fits.h"
+#include "core/project/marks.h"
 #include "core/project/store.h"
-#include "tests/support/demo_kit.h"
 #include "tests/support/broken_mesh.h"
+#include "tests/support/demo_kit.h"
 
 using namespace veld;
 
@@ -62,7 +61,8 @@ TEST_CASE("Morph: 0 is the base exactly, 1 the shape, others extrapolate") {
     const Points one = mix_morphs(kit->mesh.positions, {{&m, 1}}), wanted = bent_base();
     for (std::size_t v = 0; v < one.size(); ++v) REQUIRE((one[v] - wanted[v]).norm() < 1e-9);
     const Points beyond = mix_morphs(kit->mesh.positions, {{&m, -0.5}, {&m, 2.0}});
-    for (Index v : m.index) REQUIRE((beyond[v] - kit->mesh.positions[v] - 1.5 * (wanted[v] - kit->mesh.positions[v])).norm() < 1e-9);
+    for (Index v : m.index)
+        REQUIRE((beyond[v] - kit->mesh.positions[v] - 1.5 * (wanted[v] - kit->mesh.positions[v])).norm() < 1e-9);
 }
 
 TEST_CASE("Morph file: written and read again, another base is refused") {
@@ -183,7 +183,7 @@ TEST_CASE("Project file: everything comes back") {
     Scratch scratch;
     ProjectState s = small_project();
     REQUIRE_FALSE(s.base_curves.empty());
-    s.base_curves.erase(s.base_curves.begin());   // the kit has it, this project does not want it
+    s.base_curves.erase(s.base_curves.begin());  // the kit has it, this project does not want it
     const std::string path = scratch / "p.veldstone";
     REQUIRE(save_project(path, s));
     const auto back = load_project(path);
@@ -314,7 +314,8 @@ TEST_CASE("Project: an own landmark's new name is known to the fits that were ma
     source.landmarks.points["scar"] = Vec3(1, 2, 3);
     source.landmarks.trust["scar"].accepted = true;
     FitRecord& fit = *s.current()->fit();
-    fit.source_id = source.id, fit.landmarks = source.landmarks, fit.ignored = source.ignored, fit.settings = s.settings;
+    fit.source_id = source.id, fit.landmarks = source.landmarks, fit.ignored = source.ignored,
+    fit.settings = s.settings;
     fit.figures.landmark_mm["scar"] = 0.4;
     REQUIRE_FALSE(outdated(s));
     REQUIRE(rename_landmark(s, "scar", "old scar"));
@@ -354,7 +355,7 @@ TEST_CASE("Project file: killed in the middle of a save it opens with the last c
         REQUIRE(back);
         const double amount = back->state.bank[0].amount;
         const double shift = (*back->state.fit()->positions)[0].x() - (*s.fit()->positions)[0].x();
-        REQUIRE(shift == Approx(amount == 1 ? 0 : amount));   // the pieces belong to one state
+        REQUIRE(shift == Approx(amount == 1 ? 0 : amount));  // the pieces belong to one state
     }
 }
 
@@ -422,7 +423,7 @@ TEST_CASE("Document: heavy meshes of the past wait on the disk and come back who
         for (Vec3& p : mesh.positions) p *= 1.1;
         next.current()->sources.back().mesh = std::make_shared<Mesh>(std::move(mesh));
         d.apply("grow", std::move(next));
-        ProjectState same = d.state();   // shares the mesh
+        ProjectState same = d.state();  // shares the mesh
         same.settings.levels = i;
         d.apply("settings", std::move(same));
     }
@@ -443,7 +444,8 @@ TEST_CASE("Document: heavy meshes of the past wait on the disk and come back who
     REQUIRE_FALSE(d.can_redo());
     const auto left = [] {
         int n = 0;
-        for (const auto& e : std::filesystem::directory_iterator(std::filesystem::temp_directory_path())) n += e.path().filename().string().starts_with("veldstone-undo-");
+        for (const auto& e : std::filesystem::directory_iterator(std::filesystem::temp_directory_path()))
+            n += e.path().filename().string().starts_with("veldstone-undo-");
         return n;
     };
     REQUIRE(left() > 0);

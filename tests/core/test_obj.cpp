@@ -53,13 +53,15 @@ TEST_CASE("OBJ: read, written and read again is identical") {
 
 TEST_CASE("OBJ: what other programs write is understood") {
     SECTION("negative indices, continued lines, Windows line ends, comments") {
-        const auto f = parse_obj("# c\r\nv 0 0 0\r\nv 1 0 0 # here\r\nv 0 1 0\r\nvt 0 0\r\nf -3/-1 \\\r\n-2/-1 -1/-1\r\n", "a.obj");
+        const auto f = parse_obj(
+            "# c\r\nv 0 0 0\r\nv 1 0 0 # here\r\nv 0 1 0\r\nvt 0 0\r\nf -3/-1 \\\r\n-2/-1 -1/-1\r\n", "a.obj");
         REQUIRE(f);
         REQUIRE(f->mesh.corner_vertex == std::vector<Index>{0, 1, 2});
         REQUIRE(f->mesh.corner_uv == std::vector<Index>{0, 0, 0});
     }
     SECTION("vertex colours, exponents, plus signs, many digits") {
-        const auto f = parse_obj("v +1e-3 2.5E2 -.5 1 0 0.5\nv 0.1234567890123456789012 3 4 0 0 0\nv 5 6 7 0 0 0\nf 1 2 3", "a.obj");
+        const auto f = parse_obj(
+            "v +1e-3 2.5E2 -.5 1 0 0.5\nv 0.1234567890123456789012 3 4 0 0 0\nv 5 6 7 0 0 0\nf 1 2 3", "a.obj");
         REQUIRE(f);
         REQUIRE(f->mesh.positions[0] == Vec3(1e-3, 250, -0.5));
         REQUIRE(f->mesh.positions[1].x() == 0.1234567890123456789012);
@@ -74,7 +76,8 @@ TEST_CASE("OBJ: what other programs write is understood") {
 }
 
 TEST_CASE("OBJ: numbers are read exactly as the standard library reads them") {
-    for (const char* text : {"0.1", "123456.789", "9007199254740993", "1.7976931348623157e308", "4.9e-324", "0.30000000000000004", "-0.0", "12345678901234567890.5"}) {
+    for (const char* text : {"0.1", "123456.789", "9007199254740993", "1.7976931348623157e308", "4.9e-324",
+                             "0.30000000000000004", "-0.0", "12345678901234567890.5"}) {
         const auto f = parse_obj(std::string("v ") + text + " 0 0\n", "n.obj");
         REQUIRE(f);
         REQUIRE(f->mesh.positions[0].x() == std::strtod(text, nullptr));
@@ -84,7 +87,8 @@ TEST_CASE("OBJ: numbers are read exactly as the standard library reads them") {
 TEST_CASE("OBJ: a damaged file is refused with its line and a remedy") {
     REQUIRE(refusal_of_obj("v 0 0 0\nv 1 x 0\n").find("line 2") != std::string::npos);
     REQUIRE(refusal_of_obj("v 0 0 0\nv 1 nan 0\n").find("not a finite number") != std::string::npos);
-    REQUIRE(refusal_of_obj("v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 9\n").find("asks for vertex 9, but 3") != std::string::npos);
+    REQUIRE(refusal_of_obj("v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 9\n").find("asks for vertex 9, but 3") !=
+            std::string::npos);
     REQUIRE(refusal_of_obj("v 0 0 0\nf 1 1\n").find("fewer than three") != std::string::npos);
     REQUIRE(refusal_of_obj("v 0 0 0\nf 1 0 1\n").find("line 2") != std::string::npos);
     REQUIRE(refusal_of_obj("v 1 2\n").find("needs three numbers") != std::string::npos);
@@ -111,7 +115,7 @@ TEST_CASE("Files: messages name the file and the reason") {
     }
     SECTION("a full disk leaves the old file as it was") {
         REQUIRE(write_file("/dev/full", "x").error().message.find("disk is full") != std::string::npos);
-        REQUIRE(std::filesystem::is_character_file("/dev/full"));   // nothing was put in its place
+        REQUIRE(std::filesystem::is_character_file("/dev/full"));  // nothing was put in its place
         scratch.write("keep.txt", "old");
         const int code = with_file_limit(1000, [&] {
             const auto ok = write_file(scratch / "keep.txt", std::string(5000, 'n'));
@@ -119,7 +123,7 @@ TEST_CASE("Files: messages name the file and the reason") {
         });
         REQUIRE(code == 0);
         REQUIRE(scratch.read("keep.txt") == "old");
-        REQUIRE(std::distance(std::filesystem::directory_iterator(scratch.folder()), {}) == 1);   // no crumbs left
+        REQUIRE(std::distance(std::filesystem::directory_iterator(scratch.folder()), {}) == 1);  // no crumbs left
         REQUIRE_FALSE(write_file(scratch / "none/keep.txt", "new"));
         REQUIRE(scratch.read("keep.txt") == "old");
     }

@@ -13,7 +13,8 @@ using namespace veld;
 
 TEST_CASE("PLY: every encoding gives back positions, faces and colours") {
     Mesh cube = decorated_cube();
-    for (Index v = 0; v < cube.vertex_count(); ++v) cube.colours.push_back({static_cast<std::uint8_t>(v * 30), 7, 200, 255});
+    for (Index v = 0; v < cube.vertex_count(); ++v)
+        cube.colours.push_back({static_cast<std::uint8_t>(v * 30), 7, 200, 255});
     for (auto encoding : {PlyEncoding::Ascii, PlyEncoding::LittleEndian, PlyEncoding::BigEndian}) {
         const auto read = parse_ply(ply_bytes(cube, encoding), "cube.ply");
         REQUIRE(read);
@@ -39,7 +40,8 @@ TEST_CASE("PLY: what scanners write is understood") {
     SECTION("extra properties and elements are stepped over, float colours are scaled") {
         const std::string text =
             "ply\nformat ascii 1.0\ncomment hi\nelement camera 1\nproperty list uchar float pose\nelement vertex 3\n"
-            "property float nx\nproperty float x\nproperty float y\nproperty float z\nproperty float red\nproperty float green\nproperty float blue\n"
+            "property float nx\nproperty float x\nproperty float y\nproperty float z\nproperty float red\nproperty "
+            "float green\nproperty float blue\n"
             "element face 2\nproperty uchar flag\nproperty list uchar int vertex_index\nend_header\n"
             "3 1 2 3\n9 0 0 0 1 0.5 0\n9 1 0 0 0 0 0\n9 0 1 0 0 0 0\n1 3 0 1 2\n1 2 0 1\n";
         const auto f = parse_ply(text, "c.ply");
@@ -56,7 +58,10 @@ TEST_CASE("PLY: damaged files are refused") {
     REQUIRE_FALSE(parse_ply(good.substr(0, good.size() - 3), "x.ply"));
     REQUIRE(parse_ply(good.substr(0, 40), "x.ply").error().message.find("header does not end") != std::string::npos);
     REQUIRE(parse_ply("obj\n", "x.ply").error().message.find("not a PLY") != std::string::npos);
-    const auto huge = parse_ply("ply\nformat binary_little_endian 1.0\nelement vertex 4000000000000\nproperty float x\nproperty float y\nproperty float z\nend_header\n", "x.ply");
+    const auto huge = parse_ply(
+        "ply\nformat binary_little_endian 1.0\nelement vertex 4000000000000\nproperty float x\nproperty float "
+        "y\nproperty float z\nend_header\n",
+        "x.ply");
     REQUIRE(huge.error().message.find("cut short") != std::string::npos);
 }
 
@@ -67,7 +72,10 @@ TEST_CASE("STL: both kinds, with corners joined") {
     REQUIRE(read->mesh.vertex_count() == 8);
     REQUIRE(read->mesh.face_count() == 12);
     REQUIRE(stl_bytes(read->mesh) == binary);
-    const auto ascii = parse_stl("solid a\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid a\n", "a.stl");
+    const auto ascii = parse_stl(
+        "solid a\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 "
+        "0\nendloop\nendfacet\nendsolid a\n",
+        "a.stl");
     REQUIRE(ascii);
     REQUIRE(ascii->mesh.face_count() == 1);
     REQUIRE_FALSE(parse_stl(binary.substr(0, 200), "cut.stl"));
@@ -131,18 +139,24 @@ TEST_CASE("glTF: accessors of another kind than their use asks for are never rea
         std::string bin(36 + 12 + 12, '\0');
         const float corner[9] = {0, 0, 0, 1, 0, 0, 0, 1, 0}, grey[3] = {0.25f, 0.5f, 0.75f};
         const std::uint32_t order[3] = {0, 1, 2};
-        std::memcpy(bin.data(), corner, 36), std::memcpy(bin.data() + 36, grey, 12), std::memcpy(bin.data() + 48, order, 12);
-        std::string json = R"({"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{"attributes":{"POSITION":0,"COLOR_0":1},"indices":2}]}],
+        std::memcpy(bin.data(), corner, 36), std::memcpy(bin.data() + 36, grey, 12),
+            std::memcpy(bin.data() + 48, order, 12);
+        std::string json =
+            R"({"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0]}],"nodes":[{"mesh":0}],"meshes":[{"primitives":[{"attributes":{"POSITION":0,"COLOR_0":1},"indices":2}]}],
             "buffers":[{"byteLength":60}],"bufferViews":[{"buffer":0,"byteLength":36},{"buffer":0,"byteOffset":36,"byteLength":12},{"buffer":0,"byteOffset":48,"byteLength":12}],"accessors":[)" +
-                           std::string(R"({"bufferView":0,"count":3,)") + positions + R"(},{"bufferView":1,"count":3,)" + colours + R"(},{"bufferView":2,"count":3,)" + indices + "}]}";
+            std::string(R"({"bufferView":0,"count":3,)") + positions + R"(},{"bufferView":1,"count":3,)" + colours +
+            R"(},{"bufferView":2,"count":3,)" + indices + "}]}";
         json.resize((json.size() + 3) / 4 * 4, ' ');
         const auto word = [](std::size_t n) {
             const auto x = static_cast<std::uint32_t>(n);
             return std::string(reinterpret_cast<const char*>(&x), 4);
         };
-        return "glTF" + word(2) + word(12 + 8 + json.size() + 8 + bin.size()) + word(json.size()) + "JSON" + json + word(bin.size()) + std::string("BIN\0", 4) + bin;
+        return "glTF" + word(2) + word(12 + 8 + json.size() + 8 + bin.size()) + word(json.size()) + "JSON" + json +
+               word(bin.size()) + std::string("BIN\0", 4) + bin;
     };
-    const std::string vec3 = R"("componentType":5126,"type":"VEC3")", scalar = R"("componentType":5126,"type":"SCALAR")", index = R"("componentType":5125,"type":"SCALAR")";
+    const std::string vec3 = R"("componentType":5126,"type":"VEC3")",
+                      scalar = R"("componentType":5126,"type":"SCALAR")",
+                      index = R"("componentType":5125,"type":"SCALAR")";
     SECTION("colours that are one number each") {
         const auto read = parse_gltf(triangle(vec3, scalar, index), "scalar.glb", ".");
         REQUIRE(read);
@@ -152,7 +166,8 @@ TEST_CASE("glTF: accessors of another kind than their use asks for are never rea
         CHECK(read->notes[0].find("colours") != std::string::npos);
     }
     SECTION("a matrix is no colour") {
-        const auto read = parse_gltf(triangle(vec3, R"("componentType":5121,"type":"MAT2")", index), "matrix.glb", ".");
+        const auto read =
+            parse_gltf(triangle(vec3, R"("componentType":5121,"type":"MAT2")", index), "matrix.glb", ".");
         REQUIRE(read);
         CHECK(read->mesh.colours.empty());
     }
@@ -162,7 +177,8 @@ TEST_CASE("glTF: accessors of another kind than their use asks for are never rea
         CHECK_FALSE(parse_gltf(triangle(vec3, scalar, R"("componentType":5123,"type":"VEC2")"), "i2.glb", "."));
     }
     SECTION("colours as they should be") {
-        const auto read = parse_gltf(triangle(vec3, R"("componentType":5121,"normalized":true,"type":"VEC4")", index), "fine.glb", ".");
+        const auto read = parse_gltf(triangle(vec3, R"("componentType":5121,"normalized":true,"type":"VEC4")", index),
+                                     "fine.glb", ".");
         REQUIRE(read);
         CHECK(read->mesh.colours.size() == 3);
     }

@@ -22,14 +22,19 @@ TEST_CASE("Photo report: blur, light, size and a missing face are said with thei
     CHECK(good.eyes_px == Approx(216).margin(15));
     CHECK(good.distance_mm == Approx(1200).epsilon(0.08));
     CHECK(good.lids[0] > 0.6);
-    const auto about = [](const PhotoReport& r, const std::string& what) { return std::any_of(r.remarks.begin(), r.remarks.end(), [&](const PhotoRemark& m) { return m.about == what && m.grade != PhotoGrade::Good && !m.costs.empty() && !m.better.empty(); }); };
+    const auto about = [](const PhotoReport& r, const std::string& what) {
+        return std::any_of(r.remarks.begin(), r.remarks.end(), [&](const PhotoRemark& m) {
+            return m.about == what && m.grade != PhotoGrade::Good && !m.costs.empty() && !m.better.empty();
+        });
+    };
     Photo bright = *photo;
     for (std::uint8_t& c : bright.pixels.rgba) c = static_cast<std::uint8_t>(std::min(255, 2 * c + 60));
     CHECK(about(report_on(*demo_kit(), bright, &*found), "light"));
-    Photo dim = *photo;   // the left half in the dark
+    Photo dim = *photo;  // the left half in the dark
     for (int y = 0; y < dim.pixels.height; ++y) {
         for (int x = dim.pixels.width / 2; x < dim.pixels.width; ++x) {
-            for (std::size_t k = 0; k < 3; ++k) dim.pixels.rgba[4 * static_cast<std::size_t>(y * dim.pixels.width + x) + k] /= 4;
+            for (std::size_t k = 0; k < 3; ++k)
+                dim.pixels.rgba[4 * static_cast<std::size_t>(y * dim.pixels.width + x) + k] /= 4;
         }
     }
     const PhotoReport one_sided = report_on(*demo_kit(), dim, &*found);
@@ -44,9 +49,11 @@ TEST_CASE("Photo report: blur, light, size and a missing face are said with thei
                 for (int k = 0; k < 3; ++k) {
                     int sum = 0;
                     for (int j = -2; j <= 2; ++j) {
-                        for (int i = -2; i <= 2; ++i) sum += soft.rgba[static_cast<std::size_t>(4 * ((y + j) * soft.width + x + i) + k)];
+                        for (int i = -2; i <= 2; ++i)
+                            sum += soft.rgba[static_cast<std::size_t>(4 * ((y + j) * soft.width + x + i) + k)];
                     }
-                    next.rgba[static_cast<std::size_t>(4 * (y * soft.width + x) + k)] = static_cast<std::uint8_t>(sum / 25);
+                    next.rgba[static_cast<std::size_t>(4 * (y * soft.width + x) + k)] =
+                        static_cast<std::uint8_t>(sum / 25);
                 }
             }
         }
@@ -59,13 +66,17 @@ TEST_CASE("Photo report: blur, light, size and a missing face are said with thei
     CHECK(none.remarks.front().better.find("64 x 64") != std::string::npos);
 }
 
-TEST_CASE("Looking at photographs: two faces are asked about, a drawing and a beast have none, damaged ones are named") {
+TEST_CASE(
+    "Looking at photographs: two faces are asked about, a drawing and a beast have none, damaged ones are named") {
     const auto photo = read_photo(demo("subjects/juniper/juniper_front.jpg"));
     REQUIRE(photo);
     Pixels two{2 * photo->pixels.width, photo->pixels.height, {}};
     two.rgba.resize(2 * photo->pixels.rgba.size());
     for (int y = 0; y < two.height; ++y) {
-        for (int half = 0; half < 2; ++half) std::memcpy(&two.rgba[static_cast<std::size_t>(4 * (y * two.width + half * photo->pixels.width))], &photo->pixels.rgba[static_cast<std::size_t>(4 * y * photo->pixels.width)], static_cast<std::size_t>(4 * photo->pixels.width));
+        for (int half = 0; half < 2; ++half)
+            std::memcpy(&two.rgba[static_cast<std::size_t>(4 * (y * two.width + half * photo->pixels.width))],
+                        &photo->pixels.rgba[static_cast<std::size_t>(4 * y * photo->pixels.width)],
+                        static_cast<std::size_t>(4 * photo->pixels.width));
     }
     const Image pair{"pair.png", "image/png", encode_png(two)};
     const auto looked = look_at_photos(*demo_kit(), {pair}, {}, {}, {});
@@ -83,9 +94,14 @@ TEST_CASE("Looking at photographs: two faces are asked about, a drawing and a be
         for (int y = 0; y < 400; ++y) {
             for (int x = 0; x < 400; ++x) {
                 const double r = std::hypot(x - 200, y - 210);
-                bool ink = std::abs(r - 130) < 3 || std::hypot(x - 150, y - 180) < 12 || std::hypot(x - 250, y - 180) < 12;
-                if (beast) ink = r < 130 || (std::abs(x - 200) > 60 && std::abs(x - 200) < 120 && y < 210 && y > 2 * std::abs(std::abs(x - 200) - 90) + 40);
-                if (ink) std::fill_n(&drawing.rgba[static_cast<std::size_t>(4 * (y * 400 + x))], 3, static_cast<std::uint8_t>(beast ? 90 : 0));
+                bool ink =
+                    std::abs(r - 130) < 3 || std::hypot(x - 150, y - 180) < 12 || std::hypot(x - 250, y - 180) < 12;
+                if (beast)
+                    ink = r < 130 || (std::abs(x - 200) > 60 && std::abs(x - 200) < 120 && y < 210 &&
+                                      y > 2 * std::abs(std::abs(x - 200) - 90) + 40);
+                if (ink)
+                    std::fill_n(&drawing.rgba[static_cast<std::size_t>(4 * (y * 400 + x))], 3,
+                                static_cast<std::uint8_t>(beast ? 90 : 0));
             }
         }
         const auto none = look_at_photos(*demo_kit(), {{"drawing.png", "image/png", encode_png(drawing)}}, {}, {}, {});
@@ -93,7 +109,8 @@ TEST_CASE("Looking at photographs: two faces are asked about, a drawing and a be
         CHECK_FALSE(none->front().found);
         CHECK(none->front().report.grade == PhotoGrade::Poor);
     }
-    const auto damaged = look_at_photos(*demo_kit(), {{"cut.jpg", "image/jpeg", {0xff, 0xd8, 0xff, 0xe0, 0, 3, 1, 2, 3, 4}}}, {}, {}, {});
+    const auto damaged = look_at_photos(
+        *demo_kit(), {{"cut.jpg", "image/jpeg", {0xff, 0xd8, 0xff, 0xe0, 0, 3, 1, 2, 3, 4}}}, {}, {}, {});
     REQUIRE_FALSE(damaged);
     CHECK(damaged.error().message.find("cut.jpg") != std::string::npos);
     PhotoMarks other;

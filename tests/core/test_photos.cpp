@@ -3,18 +3,18 @@
 #include <cstring>
 #include <random>
 
-#include "core/io/exif.h"
-#include "core/skin/first_skin.h"
 #include "core/base/file.h"
+#include "core/io/exif.h"
 #include "core/linalg/statistics.h"
 #include "core/photo/look_at_photos.h"
 #include "core/photo/seen.h"
 #include "core/project/photo_heads.h"
 #include "core/project/store.h"
+#include "core/skin/first_skin.h"
 #include "demo/standins/sitting.h"
 #include "tests/support/demo_kit.h"
-#include "tests/support/sitters.h"
 #include "tests/support/scratch.h"
+#include "tests/support/sitters.h"
 
 using namespace veld;
 
@@ -58,7 +58,8 @@ TEST_CASE("Shape space: modes are of one size, alike on both sides, and still be
     CHECK(space.count() > 200);
     CHECK(space.known == 0);
     // what the Gaussian says of a place: its standard deviation, and how left and right go together
-    const Index nose = kit.landmarks.at("pronasale").vertices[0], left = kit.landmarks.at("cheek_l").vertices[0], right = kit.mirror[left];
+    const Index nose = kit.landmarks.at("pronasale").vertices[0], left = kit.landmarks.at("cheek_l").vertices[0],
+                right = kit.mirror[left];
     const auto a = space.rows(left), b = space.rows(right);
     CHECK(std::sqrt(space.rows(nose).squaredNorm() / 3) > 1.5);
     CHECK(std::sqrt(a.squaredNorm() / 3) < 8);
@@ -109,12 +110,13 @@ TEST_CASE("Photo solve: of one lens for all a typed one is everybody's, whicheve
         SolveView view;
         view.camera = camera_of(how);
         for (const auto& [name, place] : kit.landmarks) {
-            if (in_point_set(name, PointSet::Head)) view.sights.push_back({place, view.camera.project(place.at(kit.mesh.positions)), 1, {}});
+            if (in_point_set(name, PointSet::Head))
+                view.sights.push_back({place, view.camera.project(place.at(kit.mesh.positions)), 1, {}});
         }
         p.views.push_back(view);
     }
     const double typed = p.views[1].camera.focal;
-    p.views[0].camera.focal *= 1.6;   // the first one starts elsewhere
+    p.views[0].camera.focal *= 1.6;  // the first one starts elsewhere
     SECTION("typed on the second: the first follows") {
         p.views[1].focal_fixed = true;
         const auto solved = solve_photos(p, {});
@@ -143,11 +145,13 @@ TEST_CASE("Photo solve: exact sights of a known shape give its cameras back") {
     p.base = &kit.mesh.positions, p.space = &smooth_space(), p.z = Eigen::VectorXd();
     for (const double yaw : {0.0, 50.0}) {
         Portrait how;
-        how.yaw = yaw, how.pitch = 3, how.roll = 2, how.focal_35mm = 50, how.target = Vec3(0, 1600, 40), how.distance = 700;
+        how.yaw = yaw, how.pitch = 3, how.roll = 2, how.focal_35mm = 50, how.target = Vec3(0, 1600, 40),
+        how.distance = 700;
         SolveView view;
         view.camera = camera_of(how);
         for (const auto& [name, place] : kit.landmarks) {
-            if (in_point_set(name, PointSet::Head)) view.sights.push_back({place, view.camera.project(place.at(kit.mesh.positions)), 1, {}});
+            if (in_point_set(name, PointSet::Head))
+                view.sights.push_back({place, view.camera.project(place.at(kit.mesh.positions)), 1, {}});
         }
         PhotoCamera like = view.camera;
         like.turn = Mat3::Identity(), like.move = Vec3::Zero(), like.focal *= 1.4;
@@ -192,9 +196,11 @@ TEST_CASE("Photo head: the same input gives the same head, cancel gives none, mo
     REQUIRE(one);
     REQUIRE(again);
     double apart = 0;
-    for (std::size_t v = 0; v < one->positions.size(); ++v) apart = std::max(apart, (one->positions[v] - again->positions[v]).norm());
+    for (std::size_t v = 0; v < one->positions.size(); ++v)
+        apart = std::max(apart, (one->positions[v] - again->positions[v]).norm());
     CHECK(apart < 1e-6);
-    CHECK(compare_with_truth(*demo_kit(), sitter(1), *one).place_mean > compare_with_truth(*demo_kit(), sitter(3), three_photos()).place_mean);
+    CHECK(compare_with_truth(*demo_kit(), sitter(1), *one).place_mean >
+          compare_with_truth(*demo_kit(), sitter(3), three_photos()).place_mean);
     int asked = 0;
     Progress stopped;
     stopped.cancelled = [&] { return ++asked > 8; };
@@ -223,7 +229,8 @@ TEST_CASE("Photo head: a typed lens is kept, going on moves the camera and not t
     const auto sized = fit_photos(in, {});
     REQUIRE(sized);
     const auto& marks = demo_kit()->landmarks;
-    CHECK((marks.at("pupil_l").at(sized->positions) - marks.at("pupil_r").at(sized->positions)).norm() == Approx(70).margin(1.5));
+    CHECK((marks.at("pupil_l").at(sized->positions) - marks.at("pupil_r").at(sized->positions)).norm() ==
+          Approx(70).margin(1.5));
 }
 
 TEST_CASE("Photo head: what the network marks on a turned face counts less than on one from the front") {
@@ -254,20 +261,23 @@ TEST_CASE("Photo head: what the network marks on a turned face counts less than 
     CHECK(as_turned < 0.97 * as_from_the_front);
 }
 
-TEST_CASE("Photo head: a wrong lens in the file and another person are suspected, the right ones are not", "[accuracy]") {
+TEST_CASE("Photo head: a wrong lens in the file and another person are suspected, the right ones are not",
+          "[accuracy]") {
     for (const std::string& note : three_photos().notes) CHECK(note.find("looks as taken") == std::string::npos);
     PhotoHeadInput in = input_of(sitter(3));
     in.photos[0].focal_35mm *= 3;
     const auto wrong = fit_photos(in, {});
     REQUIRE(wrong);
     bool said = false;
-    for (const std::string& note : wrong->notes) said |= note.find("front.png") != std::string::npos && note.find("looks as taken") != std::string::npos;
+    for (const std::string& note : wrong->notes)
+        said |= note.find("front.png") != std::string::npos && note.find("looks as taken") != std::string::npos;
     CHECK(said);
     SittingOptions other;
     other.seed = 13, other.width = 600, other.height = 750;
     const Sitting another = make_sitting(*demo_kit(), other);
     in = input_of(sitter(3));
-    in.photos[1] = {&another.photos[1].photo, "other.png", another.photos[1].photo.focal_35mm, another.photos[1].marks, nullptr};
+    in.photos[1] = {&another.photos[1].photo, "other.png", another.photos[1].photo.focal_35mm, another.photos[1].marks,
+                    nullptr};
     const auto strangers = fit_photos(in, {});
     REQUIRE(strangers);
     said = false;
@@ -277,7 +287,9 @@ TEST_CASE("Photo head: a wrong lens in the file and another person are suspected
     in = input_of(sitter(3));
     PhotoMarks exchanged = in.photos[1].marks;
     for (auto& [name, p] : exchanged.points) {
-        if (const auto other = in.photos[1].marks.points.find(other_side(name)); other != in.photos[1].marks.points.end()) p = other->second;
+        if (const auto other = in.photos[1].marks.points.find(other_side(name));
+            other != in.photos[1].marks.points.end())
+            p = other->second;
     }
     in.photos[1].marks = exchanged;
     const auto mixed = fit_photos(in, {});
@@ -321,7 +333,9 @@ TEST_CASE("Outline: edges of a rendered head lie where its camera has them, hair
     const auto sights = outline_sights(points, picture, skin_tone(picture, skin), p.camera, s.subject.truth_mm, 8);
     CHECK(sights.size() > 40);
     std::vector<double> off;
-    for (const Sight& e : sights) off.push_back(std::abs(e.across->dot(e.pixel - p.camera.project(e.place.at(s.subject.truth_mm)))) / p.camera.pixels_per_mm(middle));
+    for (const Sight& e : sights)
+        off.push_back(std::abs(e.across->dot(e.pixel - p.camera.project(e.place.at(s.subject.truth_mm)))) /
+                      p.camera.pixels_per_mm(middle));
     CHECK(median(off) < 1.0);
     // a line drawn 3 mm outside of the contour pulls by 3 mm
     std::vector<Vec2> line;
@@ -410,7 +424,7 @@ TEST_CASE("First skin: seen skin comes from the photographs, seams are levelled,
     CHECK(skin->texture.width == 512);
     CHECK(skin->from_photos > 0.3);
     CHECK(skin->from_photos + skin->mirrored + skin->from_base == Approx(1));
-    CHECK(skin->mirrored > 0.05);   // only the left side has a photograph of its own
+    CHECK(skin->mirrored > 0.05);  // only the left side has a photograph of its own
     CHECK(skin->seam_step < 0.35 * skin->seam_step_before);
     settings.mirror_fill = false;
     const auto plain = first_skin(*demo_kit(), s.subject.truth_mm, photos, settings, {});
@@ -433,7 +447,8 @@ TEST_CASE("Photo heads in a project: kept, sliders and touch-up on top, blended"
     const BaseRegions regions = face_regions(kit);
     const HandSliders sliders(kit, smooth_space(), regions);
     ProjectState state = new_project(demo_kit());
-    PhotoSet set{"portraits", std::make_shared<std::vector<Image>>(std::vector<Image>{{"front.png", "image/png", encode_png(sitter(3).photos[0].photo.pixels)}})};
+    PhotoSet set{"portraits", std::make_shared<std::vector<Image>>(std::vector<Image>{
+                                  {"front.png", "image/png", encode_png(sitter(3).photos[0].photo.pixels)}})};
     set.settings = PhotoHeadSettings{};
     set.settings->eyes_mm = 61.5;
     state.subjects.push_back({"Mara", {}, {}, {set}});
@@ -445,11 +460,13 @@ TEST_CASE("Photo heads in a project: kept, sliders and touch-up on top, blended"
     HandShape hand;
     hand.settings.push_back({"nose", HandMove::Wider, 2});
     hand.keeps = {0};
-    add_fit(state.subjects[0], make_photo_record(kit, PhotoHead(three_photos()), state.subjects[0].photo_sets[0], settings, {}, hand, nullptr, &sliders));
+    add_fit(state.subjects[0], make_photo_record(kit, PhotoHead(three_photos()), state.subjects[0].photo_sets[0],
+                                                 settings, {}, hand, nullptr, &sliders));
     FitRecord& fit = *state.subjects[0].fit();
     CHECK(photo_set_of(state.subjects[0], fit) == &state.subjects[0].photo_sets[0]);
     CHECK_FALSE(*fit.positions == *fit.photo->solved);
-    fit.skin.image = std::make_shared<Image>(Image{"skin.png", "image/png", encode_png({2, 2, std::vector<std::uint8_t>(16, 90)})});
+    fit.skin.image =
+        std::make_shared<Image>(Image{"skin.png", "image/png", encode_png({2, 2, std::vector<std::uint8_t>(16, 90)})});
     fit.skin.kit_image = 0, fit.skin.from_photos = 0.5;
     TouchLayer layer;
     layer.vertex = {kit.landmarks.at("pronasale").vertices[0]}, layer.move = {Vec3(0, 0, 3)};

@@ -5,9 +5,9 @@
 #include <catch2/catch.hpp>
 #include <cstring>
 
+#include "core/base/file.h"
 #include "core/detect/photo_face.h"
 #include "core/io/exif.h"
-#include "core/base/file.h"
 #include "core/photo/outline.h"
 #include "tests/support/scratch.h"
 
@@ -19,21 +19,31 @@ std::vector<std::uint8_t> tiff_of(int bits, int width, int height, int orientati
     const Scratch scratch;
     const std::string path = scratch / "small.tif";
     TIFF* t = TIFFOpen(path.c_str(), "w");
-    TIFFSetField(t, TIFFTAG_IMAGEWIDTH, width), TIFFSetField(t, TIFFTAG_IMAGELENGTH, height), TIFFSetField(t, TIFFTAG_BITSPERSAMPLE, bits), TIFFSetField(t, TIFFTAG_SAMPLESPERPIXEL, 3);
-    TIFFSetField(t, TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_RGB), TIFFSetField(t, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG), TIFFSetField(t, TIFFTAG_ORIENTATION, orientation), TIFFSetField(t, TIFFTAG_ROWSPERSTRIP, 1);
+    TIFFSetField(t, TIFFTAG_IMAGEWIDTH, width), TIFFSetField(t, TIFFTAG_IMAGELENGTH, height),
+        TIFFSetField(t, TIFFTAG_BITSPERSAMPLE, bits), TIFFSetField(t, TIFFTAG_SAMPLESPERPIXEL, 3);
+    TIFFSetField(t, TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_RGB), TIFFSetField(t, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG),
+        TIFFSetField(t, TIFFTAG_ORIENTATION, orientation), TIFFSetField(t, TIFFTAG_ROWSPERSTRIP, 1);
     for (int y = 0; y < height; ++y) {
         std::vector<std::uint8_t> line(static_cast<std::size_t>(TIFFScanlineSize(t)), 0);
         for (int x = 0; x < width; ++x) {
             for (int c = 0; c < 3; ++c) {
-                const unsigned value = x == 0 && y == 0 ? (c == 0 ? 0xffffu : 0) : 0x4000u;   // the first pixel is red, the rest a quarter grey
+                const unsigned value = x == 0 && y == 0 ? (c == 0 ? 0xffffu : 0)
+                                                        : 0x4000u;  // the first pixel is red, the rest a quarter grey
                 const std::size_t i = static_cast<std::size_t>(3 * x + c);
-                if (bits == 8) line[i] = static_cast<std::uint8_t>(value >> 8u);
-                else if (bits == 16) line[2 * i] = static_cast<std::uint8_t>(value), line[2 * i + 1] = static_cast<std::uint8_t>(value >> 8u);
+                if (bits == 8)
+                    line[i] = static_cast<std::uint8_t>(value >> 8u);
+                else if (bits == 16)
+                    line[2 * i] = static_cast<std::uint8_t>(value),
+                             line[2 * i + 1] = static_cast<std::uint8_t>(value >> 8u);
                 else {
                     const unsigned v = value >> 4u;
                     const std::size_t bit = 12 * i;
-                    if (bit % 8 == 0) line[bit / 8] = static_cast<std::uint8_t>(v >> 4u), line[bit / 8 + 1] = static_cast<std::uint8_t>((v & 15u) << 4u);
-                    else line[bit / 8] = static_cast<std::uint8_t>(line[bit / 8] | v >> 8u), line[bit / 8 + 1] = static_cast<std::uint8_t>(v);
+                    if (bit % 8 == 0)
+                        line[bit / 8] = static_cast<std::uint8_t>(v >> 4u),
+                                   line[bit / 8 + 1] = static_cast<std::uint8_t>((v & 15u) << 4u);
+                    else
+                        line[bit / 8] = static_cast<std::uint8_t>(line[bit / 8] | v >> 8u),
+                                   line[bit / 8 + 1] = static_cast<std::uint8_t>(v);
                 }
             }
         }
@@ -49,11 +59,17 @@ std::vector<std::uint8_t> tiff_of(const Pixels& pixels, int orientation) {
     const Scratch scratch;
     const std::string path = scratch / "large.tif";
     TIFF* t = TIFFOpen(path.c_str(), "w");
-    TIFFSetField(t, TIFFTAG_IMAGEWIDTH, pixels.width), TIFFSetField(t, TIFFTAG_IMAGELENGTH, pixels.height), TIFFSetField(t, TIFFTAG_BITSPERSAMPLE, 8), TIFFSetField(t, TIFFTAG_SAMPLESPERPIXEL, 3);
-    TIFFSetField(t, TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_RGB), TIFFSetField(t, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG), TIFFSetField(t, TIFFTAG_ORIENTATION, orientation), TIFFSetField(t, TIFFTAG_ROWSPERSTRIP, 64);
+    TIFFSetField(t, TIFFTAG_IMAGEWIDTH, pixels.width), TIFFSetField(t, TIFFTAG_IMAGELENGTH, pixels.height),
+        TIFFSetField(t, TIFFTAG_BITSPERSAMPLE, 8), TIFFSetField(t, TIFFTAG_SAMPLESPERPIXEL, 3);
+    TIFFSetField(t, TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_RGB), TIFFSetField(t, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG),
+        TIFFSetField(t, TIFFTAG_ORIENTATION, orientation), TIFFSetField(t, TIFFTAG_ROWSPERSTRIP, 64);
     std::vector<std::uint8_t> line(std::size_t{3} * static_cast<std::size_t>(pixels.width));
     for (int y = 0; y < pixels.height; ++y) {
-        for (int x = 0; x < pixels.width; ++x) std::memcpy(&line[3 * static_cast<std::size_t>(x)], &pixels.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(pixels.width) + static_cast<std::size_t>(x))], 3);
+        for (int x = 0; x < pixels.width; ++x)
+            std::memcpy(&line[3 * static_cast<std::size_t>(x)],
+                        &pixels.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(pixels.width) +
+                                          static_cast<std::size_t>(x))],
+                        3);
         TIFFWriteScanline(t, line.data(), static_cast<std::uint32_t>(y), 0);
     }
     TIFFClose(t);
@@ -62,26 +78,34 @@ std::vector<std::uint8_t> tiff_of(const Pixels& pixels, int orientation) {
 }
 
 std::vector<std::uint8_t> exif_block(int focal_35mm, int orientation, int taken_width, int taken_height) {
-    // big-endian TIFF: one directory with the orientation and the way to the Exif one, which holds the size and the focal
-    // length
-    const auto u16 = [](std::vector<std::uint8_t>& to, unsigned v) { to.push_back(static_cast<std::uint8_t>(v >> 8u)), to.push_back(static_cast<std::uint8_t>(v)); };
-    const auto entry = [&](std::vector<std::uint8_t>& to, unsigned tag, unsigned kind, unsigned high, unsigned low) { u16(to, tag), u16(to, kind), u16(to, 0), u16(to, 1), u16(to, high), u16(to, low); };
+    // big-endian TIFF: one directory with the orientation and the way to the Exif one, which holds the size and the
+    // focal length
+    const auto u16 = [](std::vector<std::uint8_t>& to, unsigned v) {
+        to.push_back(static_cast<std::uint8_t>(v >> 8u)), to.push_back(static_cast<std::uint8_t>(v));
+    };
+    const auto entry = [&](std::vector<std::uint8_t>& to, unsigned tag, unsigned kind, unsigned high, unsigned low) {
+        u16(to, tag), u16(to, kind), u16(to, 0), u16(to, 1), u16(to, high), u16(to, low);
+    };
     std::vector<std::uint8_t> out{'M', 'M', 0, 42, 0, 0, 0, 8};
-    u16(out, 2), entry(out, 0x0112, 3, static_cast<unsigned>(orientation), 0), entry(out, 0x8769, 4, 0, 38), u16(out, 0), u16(out, 0);
-    u16(out, 3), entry(out, 0xa002, 3, static_cast<unsigned>(taken_width), 0), entry(out, 0xa003, 3, static_cast<unsigned>(taken_height), 0);
+    u16(out, 2), entry(out, 0x0112, 3, static_cast<unsigned>(orientation), 0), entry(out, 0x8769, 4, 0, 38),
+        u16(out, 0), u16(out, 0);
+    u16(out, 3), entry(out, 0xa002, 3, static_cast<unsigned>(taken_width), 0),
+        entry(out, 0xa003, 3, static_cast<unsigned>(taken_height), 0);
     entry(out, 0xa405, 3, static_cast<unsigned>(focal_35mm), 0), u16(out, 0), u16(out, 0);
     return out;
 }
 
 // A grey picture with a red quarter at its upper left, as a telephone writes it: HEVC, turned by the container and by
 // what the camera noted.
-std::vector<std::uint8_t> heic_of(int width, int height, heif_orientation turned, int focal_35mm, int taken_width = 0, int taken_height = 0) {
+std::vector<std::uint8_t> heic_of(int width, int height, heif_orientation turned, int focal_35mm, int taken_width = 0,
+                                  int taken_height = 0) {
     heif_context* context = heif_context_alloc();
     heif_encoder* encoder = nullptr;
     REQUIRE(heif_context_get_encoder_for_format(context, heif_compression_HEVC, &encoder).code == heif_error_Ok);
     heif_encoder_set_lossy_quality(encoder, 90);
     heif_image* image = nullptr;
-    REQUIRE(heif_image_create(width, height, heif_colorspace_RGB, heif_chroma_interleaved_RGB, &image).code == heif_error_Ok);
+    REQUIRE(heif_image_create(width, height, heif_colorspace_RGB, heif_chroma_interleaved_RGB, &image).code ==
+            heif_error_Ok);
     REQUIRE(heif_image_add_plane(image, heif_channel_interleaved, width, height, 8).code == heif_error_Ok);
     int stride = 0;
     std::uint8_t* plane = heif_image_get_plane(image, heif_channel_interleaved, &stride);
@@ -97,7 +121,8 @@ std::vector<std::uint8_t> heic_of(int width, int height, heif_orientation turned
     heif_image_handle* handle = nullptr;
     REQUIRE(heif_context_encode_image(context, image, encoder, options, &handle).code == heif_error_Ok);
     const auto exif = exif_block(focal_35mm, turned, taken_width, taken_height);
-    REQUIRE(heif_context_add_exif_metadata(context, handle, exif.data(), static_cast<int>(exif.size())).code == heif_error_Ok);
+    REQUIRE(heif_context_add_exif_metadata(context, handle, exif.data(), static_cast<int>(exif.size())).code ==
+            heif_error_Ok);
     std::vector<std::uint8_t> out;
     heif_writer writer{1, [](heif_context*, const void* data, std::size_t size, void* to) {
                            const auto* bytes = static_cast<const std::uint8_t*>(data);
@@ -105,12 +130,14 @@ std::vector<std::uint8_t> heic_of(int width, int height, heif_orientation turned
                            return heif_error{heif_error_Ok, heif_suberror_Unspecified, ""};
                        }};
     REQUIRE(heif_context_write(context, &writer, &out).code == heif_error_Ok);
-    heif_image_handle_release(handle), heif_encoding_options_free(options), heif_image_release(image), heif_encoder_release(encoder), heif_context_free(context);
+    heif_image_handle_release(handle), heif_encoding_options_free(options), heif_image_release(image),
+        heif_encoder_release(encoder), heif_context_free(context);
     return out;
 }
 
 const std::uint8_t* pixel(const Pixels& p, int x, int y) {
-    return &p.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(x))];
+    return &p.rgba[4 *
+                   (static_cast<std::size_t>(y) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(x))];
 }
 
 }  // namespace
@@ -124,7 +151,7 @@ TEST_CASE("Image files: TIFF of 8, 12 and 16 bits, turned by its orientation, cu
         CHECK(pixels->rgba[0] == 255);
         CHECK(pixels->rgba[1] == 0);
         CHECK(static_cast<int>(pixels->rgba[4]) == Approx(64).margin(1));
-        for (std::size_t n = 8; n < image.bytes.size(); n += 7) {   // no crash, whatever is cut away
+        for (std::size_t n = 8; n < image.bytes.size(); n += 7) {  // no crash, whatever is cut away
             Image cut = image;
             cut.bytes.resize(n);
             (void)decode_image(cut);
@@ -136,12 +163,13 @@ TEST_CASE("Image files: TIFF of 8, 12 and 16 bits, turned by its orientation, cu
     const auto photo = decode_photo(turned);
     REQUIRE(photo);
     CHECK(photo->pixels.width == 4);
-    CHECK(photo->pixels.rgba[4 * 3] == 255);   // the first pixel has come to the upper right
+    CHECK(photo->pixels.rgba[4 * 3] == 255);  // the first pixel has come to the upper right
     CHECK(photo->pixels.rgba[4 * 3 + 1] == 0);
 }
 
 TEST_CASE("Image files: names tell pictures, a head of a file without its body is named") {
-    const auto text = decode_image({"words.heic", "image/heic", {0, 0, 0, 24, 'f', 't', 'y', 'p', 'h', 'e', 'i', 'c', 0, 0, 0, 0}});
+    const auto text =
+        decode_image({"words.heic", "image/heic", {0, 0, 0, 24, 'f', 't', 'y', 'p', 'h', 'e', 'i', 'c', 0, 0, 0, 0}});
     REQUIRE_FALSE(text);
     CHECK(text.error().message.find("words.heic") != std::string::npos);
     CHECK(is_picture_name("a/b/IMG_1.HEIC"));
@@ -156,7 +184,7 @@ TEST_CASE("Image files: HEIC as telephones write it, turned once, with its lens,
     CHECK(photo->pixels.width == 64);
     CHECK(photo->pixels.height == 96);
     CHECK(photo->focal_35mm == 52);
-    const std::uint8_t* right = pixel(photo->pixels, 56, 8);   // the red quarter has come to the upper right
+    const std::uint8_t* right = pixel(photo->pixels, 56, 8);  // the red quarter has come to the upper right
     CHECK(right[0] > 160);
     CHECK(right[1] < 90);
     const std::uint8_t* left = pixel(photo->pixels, 8, 8);
@@ -179,7 +207,8 @@ TEST_CASE("Image files: HEIC as telephones write it, turned once, with its lens,
         }
     }
     CHECK(refused > 40);
-    for (std::size_t n = 40; n < image.bytes.size(); n += 11) {   // one byte wrong: an answer or an error, never a crash
+    for (std::size_t n = 40; n < image.bytes.size();
+         n += 11) {  // one byte wrong: an answer or an error, never a crash
         Image wrong = image;
         wrong.bytes[n] ^= 0x5au;
         (void)decode_image(wrong);
@@ -189,13 +218,14 @@ TEST_CASE("Image files: HEIC as telephones write it, turned once, with its lens,
 
 TEST_CASE("Image files: a picture cut to another shape has no lens any more, a smaller one keeps it") {
     const auto read = [](int taken_width, int taken_height) {
-        const auto photo = decode_photo({"a.heic", "image/heic", heic_of(96, 64, heif_orientation_rotate_90_cw, 85, taken_width, taken_height)});
+        const auto photo = decode_photo(
+            {"a.heic", "image/heic", heic_of(96, 64, heif_orientation_rotate_90_cw, 85, taken_width, taken_height)});
         REQUIRE(photo);
         return *photo;
     };
     CHECK_FALSE(read(4200, 2800).cut);
     CHECK(read(4200, 2800).focal_35mm == 85);
-    CHECK_FALSE(read(2800, 4200).cut);   // turned by a program that left the note as it was
+    CHECK_FALSE(read(2800, 4200).cut);  // turned by a program that left the note as it was
     CHECK(read(4000, 3000).cut);
     CHECK(read(4000, 3000).focal_35mm == 0);
 }
@@ -204,7 +234,8 @@ TEST_CASE("Image files: forty megapixels are read and turned, and shrink to what
     Pixels large;
     large.width = 7728, large.height = 5152;
     large.rgba.assign(std::size_t{4} * 7728 * 5152, 128);
-    for (std::size_t y = 0; y < 2576; ++y) std::memset(&large.rgba[4 * y * 7728], 250, std::size_t{4} * 3864);   // the upper left quarter is bright
+    for (std::size_t y = 0; y < 2576; ++y)
+        std::memset(&large.rgba[4 * y * 7728], 250, std::size_t{4} * 3864);  // the upper left quarter is bright
     const Image image{"large.tif", "image/tiff", tiff_of(large, 6)};
     const auto photo = decode_photo(image);
     REQUIRE(photo);
@@ -212,7 +243,7 @@ TEST_CASE("Image files: forty megapixels are read and turned, and shrink to what
     CHECK(photo->pixels.height == 7728);
     CHECK(pixel(photo->pixels, 5000, 100)[0] == 250);
     CHECK(pixel(photo->pixels, 100, 100)[0] == 128);
-    const EdgePicture picture = edge_picture(photo->pixels, 20);   // a head of 5000 pixels
+    const EdgePicture picture = edge_picture(photo->pixels, 20);  // a head of 5000 pixels
     CHECK(picture.width == 644);
     CHECK(picture.colour(Vec2(5000, 100)).x() == Approx(250 / 255.0).margin(0.01));
     CHECK(picture.colour(Vec2(100, 7000)).x() == Approx(128 / 255.0).margin(0.01));

@@ -3,12 +3,12 @@
 
 #include <sys/stat.h>
 
-#include "core/fit/fit.h"
-#include "core/kit/kit_surface.h"
 #include "core/base/file.h"
+#include "core/fit/fit.h"
 #include "core/io/mesh_write.h"
 #include "core/io/ply.h"
 #include "core/io/stl.h"
+#include "core/kit/kit_surface.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"
 #include "tests/support/broken_mesh.h"
@@ -46,7 +46,8 @@ TEST_CASE("Fit: a body is fitted and its head left alone, or the other way round
     const auto moved = [&](const FitResult& fit, bool head) {
         double most = 0;
         for (Index v : kit.part("skin")->vertices) {
-            if ((fade[v] >= 1) == head && (head || fade[v] == 0)) most = std::max(most, (fit.positions[v] - kit.mesh.positions[v]).norm());
+            if ((fade[v] >= 1) == head && (head || fade[v] == 0))
+                most = std::max(most, (fit.positions[v] - kit.mesh.positions[v]).norm());
         }
         return most;
     };
@@ -79,7 +80,7 @@ TEST_CASE("Fit: ignored areas attract nothing, all else is fitted as before") {
     const BaseKit& kit = *demo_kit();
     std::vector<std::uint8_t> ignored(bram().scan.positions.size(), 0);
     const Vec3 nose = bram().marks.points.at("pronasale");
-    for (std::size_t v = 0; v < ignored.size(); ++v) ignored[v] = (bram().scan.positions[v] - nose).norm() < 5;   // cm
+    for (std::size_t v = 0; v < ignored.size(); ++v) ignored[v] = (bram().scan.positions[v] - nose).norm() < 5;  // cm
     FitInput input{&kit, {}, &bram().scan, bram().marks, Unit::Centimetre, quick(FitPart::Head)};
     const auto with = run_fit(input, {});
     input.ignored = &ignored;
@@ -98,8 +99,10 @@ TEST_CASE("Fit: ignored areas attract nothing, all else is fitted as before") {
 
 TEST_CASE("PLY: lists in odd places, every number type, lines of other systems") {
     const std::string types =
-        "ply\r\nformat ascii 1.0\r\nelement vertex 3\r\nproperty double x\r\nproperty int16 y\r\nproperty uint8 z\r\nproperty list uchar int tags\r\n"
-        "element face 1\r\nproperty list int uint vertex_indices\r\nend_header\r\n0.5 -7 3 2 9 9\r\n1 0 0 0\r\n0 1 0 1 4\r\n3 0 1 2\r\n";
+        "ply\r\nformat ascii 1.0\r\nelement vertex 3\r\nproperty double x\r\nproperty int16 y\r\nproperty uint8 "
+        "z\r\nproperty list uchar int tags\r\n"
+        "element face 1\r\nproperty list int uint vertex_indices\r\nend_header\r\n0.5 -7 3 2 9 9\r\n1 0 0 0\r\n0 1 0 "
+        "1 4\r\n3 0 1 2\r\n";
     const auto f = parse_ply(types, "t.ply");
     REQUIRE(f);
     REQUIRE(f->mesh.positions[0] == Vec3(0.5, -7, 3));
@@ -112,13 +115,18 @@ TEST_CASE("PLY: lists in odd places, every number type, lines of other systems")
     CHECK(why("property float x\n").find("before any element") != std::string::npos);
     CHECK(why("element vertex 1\nproperty quaternion x\n").find("quaternion") != std::string::npos);
     CHECK(why("element vertex 1\nproperty float x\nproperty float y\n").find("no x, y and z") != std::string::npos);
-    CHECK(why("element vertex 9\nproperty float x\nproperty float y\nproperty float z\n").find("t.ply") != std::string::npos);
-    CHECK(parse_ply("ply\nelement vertex 0\nend_header\n", "t.ply").error().message.find("no encoding") != std::string::npos);
-    CHECK(parse_ply("ply\nformat morse 1.0\nend_header\n", "t.ply").error().message.find("morse") != std::string::npos);
+    CHECK(why("element vertex 9\nproperty float x\nproperty float y\nproperty float z\n").find("t.ply") !=
+          std::string::npos);
+    CHECK(parse_ply("ply\nelement vertex 0\nend_header\n", "t.ply").error().message.find("no encoding") !=
+          std::string::npos);
+    CHECK(parse_ply("ply\nformat morse 1.0\nend_header\n", "t.ply").error().message.find("morse") !=
+          std::string::npos);
 }
 
 TEST_CASE("STL: ascii in any case and layout, sizes that lie") {
-    const std::string loose = "SOLID x\n  FACET NORMAL 0 0 1\n OUTER LOOP\nVERTEX 0 0 0\n\tVERTEX 1e0 0 0\nVERTEX 0 +1 0\nENDLOOP\nENDFACET\nENDSOLID\n";
+    const std::string loose =
+        "SOLID x\n  FACET NORMAL 0 0 1\n OUTER LOOP\nVERTEX 0 0 0\n\tVERTEX 1e0 0 0\nVERTEX 0 +1 "
+        "0\nENDLOOP\nENDFACET\nENDSOLID\n";
     const auto f = parse_stl(loose, "x.stl");
     REQUIRE(f);
     REQUIRE(f->mesh.face_count() == 1);
@@ -127,8 +135,8 @@ TEST_CASE("STL: ascii in any case and layout, sizes that lie") {
     const auto whole = parse_stl(bytes, "s.stl");
     REQUIRE(whole);
     REQUIRE(whole->mesh.face_count() == sphere(6, 3).face_count());
-    REQUIRE(whole->mesh.positions.size() == sphere(6, 3).positions.size());   // corners are joined again
-    bytes[80] = static_cast<char>(0xff), bytes[83] = 0x7f;   // two thousand million triangles
+    REQUIRE(whole->mesh.positions.size() == sphere(6, 3).positions.size());  // corners are joined again
+    bytes[80] = static_cast<char>(0xff), bytes[83] = 0x7f;                   // two thousand million triangles
     REQUIRE(parse_stl(bytes, "s.stl").error().message.find("s.stl") != std::string::npos);
     REQUIRE_FALSE(parse_stl("", "s.stl"));
     REQUIRE_FALSE(read_mesh(Scratch().write("empty.stl", "solid nothing\nendsolid\n")));
@@ -163,7 +171,7 @@ TEST_CASE("Places: a full disk keeps the old file, whatever is written") {
         REQUIRE(code == 7);
         REQUIRE(s.read(name) == "the old file");
     }
-    REQUIRE(std::distance(std::filesystem::directory_iterator(s.folder()), {}) == 4);   // no half files either
+    REQUIRE(std::distance(std::filesystem::directory_iterator(s.folder()), {}) == 4);  // no half files either
 }
 
 TEST_CASE("Project file: what was tidied is checked when it is read") {
@@ -171,7 +179,7 @@ TEST_CASE("Project file: what was tidied is checked when it is read") {
     ProjectState state = new_project(demo_kit());
     GatheredMesh mesh{"ball.obj", "ball.obj", {sphere(12, 120), {}}};
     Source source = make_source(std::move(mesh), *demo_kit());
-    source.ignored = std::make_shared<VertexMask>(VertexMask(5, 1));   // not one per vertex
+    source.ignored = std::make_shared<VertexMask>(VertexMask(5, 1));  // not one per vertex
     state.subjects.push_back({"S", {source}, {}});
     REQUIRE(save_project(s / "p.veldstone", state));
     REQUIRE(load_project(s / "p.veldstone").error().message.find("ignored") != std::string::npos);

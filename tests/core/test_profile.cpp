@@ -29,13 +29,17 @@ Photo before_shelves(const Photo& photo) {
     std::mt19937 random(5);
     const auto below = [&](int n) { return static_cast<int>(random() % static_cast<unsigned>(n)); };
     std::vector<std::array<int, 7>> things;
-    for (int i = 0; i < 14; ++i) things.push_back({below(640), below(800), 20 + below(120), 20 + below(160), 60 + below(180), 60 + below(180), 60 + below(180)});
+    for (int i = 0; i < 14; ++i)
+        things.push_back({below(640), below(800), 20 + below(120), 20 + below(160), 60 + below(180), 60 + below(180),
+                          60 + below(180)});
     for (int y = 0; y < 800; ++y) {
         for (int x = 0; x < 640; ++x) {
             std::uint8_t* c = &out.pixels.rgba[4 * (static_cast<std::size_t>(y) * 640 + static_cast<std::size_t>(x))];
             if (std::abs(c[0] - 176) > 14 || std::abs(c[1] - 180) > 14 || std::abs(c[2] - 182) > 14) continue;
             for (const auto& t : things) {
-                if (x >= t[0] && x < t[0] + t[2] && y >= t[1] && y < t[1] + t[3]) c[0] = static_cast<std::uint8_t>(t[4]), c[1] = static_cast<std::uint8_t>(t[5]), c[2] = static_cast<std::uint8_t>(t[6]);
+                if (x >= t[0] && x < t[0] + t[2] && y >= t[1] && y < t[1] + t[3])
+                    c[0] = static_cast<std::uint8_t>(t[4]), c[1] = static_cast<std::uint8_t>(t[5]),
+                    c[2] = static_cast<std::uint8_t>(t[6]);
             }
         }
     }
@@ -46,7 +50,8 @@ Photo mirrored(const Photo& photo) {
     Photo out = photo;
     const auto w = static_cast<std::size_t>(photo.pixels.width);
     for (std::size_t y = 0; y < static_cast<std::size_t>(photo.pixels.height); ++y) {
-        for (std::size_t x = 0; x < w; ++x) std::memcpy(&out.pixels.rgba[4 * (y * w + x)], &photo.pixels.rgba[4 * (y * w + w - 1 - x)], 4);
+        for (std::size_t x = 0; x < w; ++x)
+            std::memcpy(&out.pixels.rgba[4 * (y * w + x)], &photo.pixels.rgba[4 * (y * w + w - 1 - x)], 4);
     }
     return out;
 }
@@ -62,7 +67,7 @@ TEST_CASE("Profile: a head from the side is found by its outline, facing either 
     CHECK(found->by_outline);
     CHECK(found->yaw == Approx(truth.yaw).margin(6));
     CHECK(found->roll == Approx(truth.roll).margin(4));
-    CHECK(found->pixels_per_mm == Approx(scale).epsilon(0.15));   // no outline tells how large a head is
+    CHECK(found->pixels_per_mm == Approx(scale).epsilon(0.15));  // no outline tells how large a head is
     REQUIRE(found->marks.points.contains("pronasale"));
     REQUIRE(found->marks.points.contains("gnathion"));
     std::vector<double> off;
@@ -76,20 +81,24 @@ TEST_CASE("Profile: a head from the side is found by its outline, facing either 
     }
     REQUIRE(off.size() >= 8);
     CHECK(median(off) / scale < 5);
-    CHECK(within >= static_cast<int>(0.8 * static_cast<double>(off.size())));   // they say themselves how far off they may be
+    CHECK(within >=
+          static_cast<int>(0.8 * static_cast<double>(off.size())));  // they say themselves how far off they may be
     CHECK(found->left_out.contains("cheilion_r"));
     // looked at again with what was found: still a profile, and nobody's marks
     LookOptions look;
     look.space = &smooth_space();
-    const auto again = look_at_photos(*demo_kit(), {{"side.png", "image/png", encode_png(p.photo.pixels)}}, {found->marks}, look, {});
+    const auto again =
+        look_at_photos(*demo_kit(), {{"side.png", "image/png", encode_png(p.photo.pixels)}}, {found->marks}, look, {});
     REQUIRE(again);
     REQUIRE(again->front().found);
     CHECK(again->front().found->by_outline);
-    for (const PhotoRemark& r : again->front().report.remarks) CHECK(r.says.find("marked by hand") == std::string::npos);
+    for (const PhotoRemark& r : again->front().report.remarks)
+        CHECK(r.says.find("marked by hand") == std::string::npos);
     const auto other = find_profile(*demo_kit(), mirrored(p.photo), &smooth_space(), {});
     REQUIRE(other);
     CHECK(other->yaw == Approx(-truth.yaw).margin(6));
-    CHECK(other->marks.points.at("pronasale").x() == Approx(640 - found->marks.points.at("pronasale").x()).margin(4 * scale));
+    CHECK(other->marks.points.at("pronasale").x() ==
+          Approx(640 - found->marks.points.at("pronasale").x()).margin(4 * scale));
     const auto shelves = find_profile(*demo_kit(), before_shelves(p.photo), &smooth_space(), {});
     REQUIRE(shelves);
     CHECK((shelves->marks.points.at("pronasale") - found->marks.points.at("pronasale")).norm() / scale < 4);
@@ -118,7 +127,8 @@ TEST_CASE("Profile: cancelled at any time it says so and finds nothing") {
         now = 0;
         LookOptions look;
         look.space = &smooth_space();
-        const auto looked = look_at_photos(*demo_kit(), {{"side.png", "image/png", encode_png(p.photo.pixels)}}, {{}}, look, once);
+        const auto looked =
+            look_at_photos(*demo_kit(), {{"side.png", "image/png", encode_png(p.photo.pixels)}}, {{}}, look, once);
         REQUIRE_FALSE(looked);
         CHECK(looked.error().code == ErrorCode::Cancelled);
     }
@@ -126,7 +136,8 @@ TEST_CASE("Profile: cancelled at any time it says so and finds nothing") {
     Progress stopped;
     stopped.cancelled = [] { return true; };
     FaceNetwork network;
-    const auto front = find_on_photo(network, *demo_kit(), sitter(1).photos[0].photo, nullptr, 0, &smooth_space(), stopped);
+    const auto front =
+        find_on_photo(network, *demo_kit(), sitter(1).photos[0].photo, nullptr, 0, &smooth_space(), stopped);
     REQUIRE_FALSE(front);
     CHECK(front.error().code == ErrorCode::Cancelled);
 }
@@ -135,7 +146,8 @@ TEST_CASE("Profile: walls, shelves and noise are no heads, the networks' faces c
     Photo wall;
     wall.name = "wall.png";
     wall.pixels = {640, 800, std::vector<std::uint8_t>(640 * 800 * 4, 180)};
-    for (std::size_t i = 0; i < wall.pixels.rgba.size(); i += 4) wall.pixels.rgba[i] = 176, wall.pixels.rgba[i + 2] = 182;
+    for (std::size_t i = 0; i < wall.pixels.rgba.size(); i += 4)
+        wall.pixels.rgba[i] = 176, wall.pixels.rgba[i + 2] = 182;
     const auto nothing = find_profile(*demo_kit(), wall, &smooth_space(), {});
     REQUIRE_FALSE(nothing);
     CHECK(nothing.error().code == ErrorCode::NotFound);
@@ -169,7 +181,8 @@ TEST_CASE("Profile: front and side that nobody marked become a head") {
     for (const SittingPhoto& p : s.photos) {
         const auto found = find_on_photo(network, *demo_kit(), p.photo, &*reference, 0, &smooth_space(), {});
         REQUIRE(found);
-        in.photos.push_back({&p.photo, p.photo.name, p.photo.focal_35mm, found->marks, std::make_shared<PhotoDetection>(*found)});
+        in.photos.push_back(
+            {&p.photo, p.photo.name, p.photo.focal_35mm, found->marks, std::make_shared<PhotoDetection>(*found)});
         const PhotoReport report = report_on(*demo_kit(), p.photo, &*found);
         CHECK(report.face);
         CHECK(report.pixels_per_mm == Approx(p.camera.pixels_per_mm(Vec3(0, 1600, 40))).epsilon(0.15));
@@ -182,8 +195,8 @@ TEST_CASE("Profile: front and side that nobody marked become a head") {
     CHECK(t.yaw_worst < 5);
     CHECK(fit->figures.flipped_faces == 0);
     for (const std::string& note : fit->notes) {
-        CHECK(note.find("another person") == std::string::npos);   // rough marks are no evidence of that,
-        CHECK(note.find("side.png' says") == std::string::npos);   // and none of a wrong lens
+        CHECK(note.find("another person") == std::string::npos);  // rough marks are no evidence of that,
+        CHECK(note.find("side.png' says") == std::string::npos);  // and none of a wrong lens
     }
     // somebody puts its marks right: they count, and the camera is placed by them
     in.photos[1].marks = s.photos[1].marks;
@@ -229,8 +242,9 @@ TEST_CASE("Likeness: a feature is found where it was moved to") {
     const double scale = p.camera.pixels_per_mm(demo_kit()->landmarks.at("cheilion_l").at(s.subject.truth_mm));
     const EdgePicture picture = edge_picture(p.photo.pixels, scale);
     PhotoCamera off = p.camera;
-    off.move += Vec3(4, -3, 0);   // the camera is taken to stand beside where it does
-    const auto found = likeness.find({{"eye", {"exocanthion_l"}, 20, 9}, {"nose", {"alare_l"}, 18, 9}}, s.subject.truth_mm, off, picture);
+    off.move += Vec3(4, -3, 0);  // the camera is taken to stand beside where it does
+    const auto found = likeness.find({{"eye", {"exocanthion_l"}, 20, 9}, {"nose", {"alare_l"}, 18, 9}},
+                                     s.subject.truth_mm, off, picture);
     REQUIRE(found.size() == 2);
     for (const FeatureFound& f : found) {
         CAPTURE(f.feature.region);
@@ -257,7 +271,8 @@ TEST_CASE("Seen skin: grows from the face, stops at hair, leaves out a lock of s
     for (int y = 0; y < 1000; ++y) {
         const double up = (500 - y) / 2.0;
         const bool hair = up > 40 && up < 75;
-        for (int x = 0; x < 800; ++x) picture.rgb.insert(picture.rgb.end(), {hair ? 0.06f : 0.75f, hair ? 0.07f : 0.55f, hair ? 0.10f : 0.45f});
+        for (int x = 0; x < 800; ++x)
+            picture.rgb.insert(picture.rgb.end(), {hair ? 0.06f : 0.75f, hair ? 0.07f : 0.55f, hair ? 0.10f : 0.45f});
     }
     std::vector<Vec2> on_skin;
     for (int i = 0; i < 60; ++i) on_skin.emplace_back(380 + i % 8, 480 + i);

@@ -4,9 +4,9 @@
 #include <cmath>
 
 #include "core/fit/fit.h"
-#include "core/kit/kit_surface.h"
 #include "core/fit/presets.h"
 #include "core/fit/problem.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/sort_in_rows.h"
 #include "core/spatial/self_intersections.h"
 #include "demo/standins/made_up_person.h"
@@ -32,7 +32,9 @@ const FitResult& first_fit() {
     return fit;
 }
 
-FitStart start_of(const FitResult& fit, const LandmarkSet& landmarks) { return {&fit.positions, fit.placement, fit.pose, fit.settings, landmarks, nullptr, fit.ground}; }
+FitStart start_of(const FitResult& fit, const LandmarkSet& landmarks) {
+    return {&fit.positions, fit.placement, fit.pose, fit.settings, landmarks, nullptr, fit.ground};
+}
 
 double most_moved(const Points& a, const Points& b, const std::vector<Index>& vertices) {
     double out = 0;
@@ -58,7 +60,8 @@ TEST_CASE("Refit: a moved landmark is taken in where it is, the rest stays to th
     const auto whole = run_fit(input, {});
     REQUIRE(whole);
     const SurfacePoint place = kit.landmarks.at(name);
-    const Vec3 before = place.at(first_fit().positions), now = place.at(again->positions), fresh = place.at(whole->positions);
+    const Vec3 before = place.at(first_fit().positions), now = place.at(again->positions),
+               fresh = place.at(whole->positions);
     CHECK((now - before).norm() > 0.3);
     CHECK((now - fresh).norm() < 0.6 * (before - fresh).norm() + 0.25);
     CHECK(again->figures.flipped_faces == 0);
@@ -72,7 +75,8 @@ TEST_CASE("Refit: ignoring an area frees the surface there and only there") {
     const Similarity to_kit = first_fit().placement.source_to_kit;
     const Vec3 tip = kit.landmarks.at("pronasale").at(first_fit().positions);
     std::vector<std::uint8_t> ignored(subject().scan.positions.size(), 0);
-    for (std::size_t v = 0; v < ignored.size(); ++v) ignored[v] = (to_kit(subject().scan.positions[v]) - tip).norm() < 20;
+    for (std::size_t v = 0; v < ignored.size(); ++v)
+        ignored[v] = (to_kit(subject().scan.positions[v]) - tip).norm() < 20;
     input.ignored = &ignored;
     double solved = 0;
     const auto again = refit(input, start_of(first_fit(), subject().landmarks), {}, &solved);
@@ -80,7 +84,8 @@ TEST_CASE("Refit: ignoring an area frees the surface there and only there") {
     CHECK(solved < 0.5);
     CHECK(most_moved(first_fit().positions, again->positions, kit.region("skull")) == 0);
     int no_longer = 0;
-    for (const Index v : kit.region("face")) no_longer += std::isnan(again->distances[v]) && !std::isnan(first_fit().distances[v]);
+    for (const Index v : kit.region("face"))
+        no_longer += std::isnan(again->distances[v]) && !std::isnan(first_fit().distances[v]);
     CHECK(no_longer > 20);
 }
 
@@ -116,7 +121,8 @@ TEST_CASE("Refit: cancelled it says so, and a start that does not fit the kit is
     CHECK(solved == 1);
 }
 
-TEST_CASE("Regions: kept stays on the base to the last bit, half kept in between, around it nothing tears", "[accuracy]") {
+TEST_CASE("Regions: kept stays on the base to the last bit, half kept in between, around it nothing tears",
+          "[accuracy]") {
     const BaseKit& kit = *demo_kit();
     FitInput input = made_input();
     input.settings.regions["ear_l"].keep = 1;
@@ -147,7 +153,8 @@ TEST_CASE("Regions: painted weights act like the kit's, by their weight") {
     REQUIRE(fit);
     for (const Index v : ear) REQUIRE(std::isnan(fit->distances[v]));
     CHECK_FALSE(std::isnan(fit->distances[kit.region("face").front()]));
-    CHECK(std::any_of(fit->notes.begin(), fit->notes.end(), [](const std::string& n) { return n.find("'nowhere'") != std::string::npos; }));
+    CHECK(std::any_of(fit->notes.begin(), fit->notes.end(),
+                      [](const std::string& n) { return n.find("'nowhere'") != std::string::npos; }));
     const std::vector<float> w = region_weights(kit, input.settings, "under the earphone");
     CHECK(w[ear.front()] == 1.0f);
     CHECK(soft_weights(w) == painted);
@@ -164,7 +171,7 @@ TEST_CASE("Symmetry: an amount brings both sides to their mean, and no more than
     const auto half = run_fit(input, {});
     REQUIRE(half);
     const double free = first_fit().figures.symmetry_mm;
-    CHECK(free > 0.2);   // made subjects are crooked
+    CHECK(free > 0.2);  // made subjects are crooked
     CHECK(half->figures.symmetry_mm == Approx(0.5 * free).epsilon(0.05));
     Points twice = even->positions;
     make_symmetric(kit, std::vector<char>(twice.size(), 1), {}, 1, twice);
@@ -184,7 +191,7 @@ TEST_CASE("Landmarks alone: a sensible head without any surface") {
     Points mm = in_source_frame(*fit);
     const Similarity back = subject().scan_from_mm.inverse();
     for (Vec3& p : mm) p = back(p);
-    CHECK(compare_with_truth(kit, subject(), mm).face_mean < 1.2);   // points are a millimetre off each
+    CHECK(compare_with_truth(kit, subject(), mm).face_mean < 1.2);  // points are a millimetre off each
     input.settings.use_surface = true;
     const auto without = run_fit(input, {});
     REQUIRE_FALSE(without);
@@ -273,6 +280,8 @@ TEST_CASE("Rows are put in order as one sort would") {
     }
     sorted = list;
     std::sort(sorted.begin(), sorted.end());
-    sort_in_rows(list, 37, [](const auto& e) { return e.first; }, [](const auto& a, const auto& b) { return a.second < b.second; });
+    sort_in_rows(
+        list, 37, [](const auto& e) { return e.first; },
+        [](const auto& a, const auto& b) { return a.second < b.second; });
     CHECK(list == sorted);
 }

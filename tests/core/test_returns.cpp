@@ -5,17 +5,17 @@
 #include <numeric>
 #include <random>
 
-#include "core/io/mesh_file.h"
-#include "core/rig/pose_file.h"
-#include "core/mesh/subdivide.h"
+#include "core/base/file.h"
 #include "core/exchange/correspondence.h"
 #include "core/exchange/frame.h"
-#include "core/base/file.h"
 #include "core/exchange/isomorphism.h"
 #include "core/exchange/leftovers.h"
+#include "core/io/mesh_file.h"
+#include "core/mesh/subdivide.h"
+#include "core/rig/pose_file.h"
 #include "demo/standins/sculpting.h"
-#include "tests/support/fan_mesh.h"
 #include "tests/support/demo_kit.h"
+#include "tests/support/fan_mesh.h"
 #include "tests/support/small_meshes.h"
 
 using namespace veld;
@@ -58,7 +58,8 @@ double worst_to(const ReturnCheck& check, const Mesh& truth) {
 }
 
 bool says(const ReturnCheck& check, const std::string& words) {
-    return std::any_of(check.steps.begin(), check.steps.end(), [&](const ReturnStep& s) { return s.what.find(words) != std::string::npos; });
+    return std::any_of(check.steps.begin(), check.steps.end(),
+                       [&](const ReturnStep& s) { return s.what.find(words) != std::string::npos; });
 }
 
 }  // namespace
@@ -83,19 +84,20 @@ TEST_CASE("Returns: each of the demo's sculpts becomes the right shape, or a cle
         const auto c = check("warden_reordered");
         CHECK(says(c, "base's order"));
         CHECK(worst_to(c, clean) < 1e-6);
-        CHECK(std::count(c.returned.begin(), c.returned.end(), 1) == static_cast<std::ptrdiff_t>(clean.positions.size()));
+        CHECK(std::count(c.returned.begin(), c.returned.end(), 1) ==
+              static_cast<std::ptrdiff_t>(clean.positions.size()));
     }
     SECTION("scaled, Z up and moved") {
         const auto c = check("warden_scaled_zup");
         CHECK(says(c, "+Z was up"));
         CHECK(says(c, "Scaled by 100"));
         CHECK(says(c, "Moved by"));
-        CHECK(worst_to(c, clean) < 0.1);   // how it was moved is known by feet and floor only
+        CHECK(worst_to(c, clean) < 0.1);  // how it was moved is known by feet and floor only
     }
     SECTION("subdivided head") {
         const auto c = check("warden_subdivided");
         CHECK(says(c, "one subdivision of the head's skin"));
-        CHECK(worst_to(c, clean) < 0.002);   // the file has four decimals
+        CHECK(worst_to(c, clean) < 0.002);  // the file has four decimals
         CHECK(says(c, "Missing: eye_l"));
     }
     SECTION("without lashes, head only") {
@@ -111,7 +113,7 @@ TEST_CASE("Returns: each of the demo's sculpts becomes the right shape, or a cle
         REQUIRE(said.leftovers.size() == 1);
         CHECK(said.leftovers[0].name == "smile");
         CHECK(said.leftovers[0].amount == Approx(0.6).margin(0.01));
-        CHECK(worst_to(said, returned("warden_leftover")) == 0);   // only said
+        CHECK(worst_to(said, returned("warden_leftover")) == 0);  // only said
         CHECK(worst_to(check("warden_leftover", true), clean) < 0.05);
     }
     SECTION("tall: nothing is wrong with it") {
@@ -134,7 +136,8 @@ TEST_CASE("Returns: scrambled order is restored for every vertex, whatever was s
         Mesh mesh = shuffled(kit.mesh, seed, was);
         std::mt19937 random(seed);
         std::normal_distribution<double> noise(0, 0.3);
-        for (Vec3& p : mesh.positions) p += Vec3(noise(random), noise(random), noise(random)) + 0.02 * Vec3(p.y(), 0, p.x());
+        for (Vec3& p : mesh.positions)
+            p += Vec3(noise(random), noise(random), noise(random)) + 0.02 * Vec3(p.y(), 0, p.x());
         std::vector<std::vector<Index>> parts;
         for (const KitPart& p : kit.parts) parts.push_back(p.vertices);
         const auto found = find_correspondence(kit.mesh, mesh, parts);
@@ -155,7 +158,7 @@ TEST_CASE("Returns: fifty random meshes are put back in order, by UVs and withou
         CHECK(by_uvs->by == FoundBy::Uvs);
         REQUIRE(by_uvs->first_of == was);
         mixed.uvs.clear(), mixed.corner_uv.clear();
-        for (Vec3& p : mixed.positions) p += Vec3(50, 3 * std::sin(p.x()), 0);   // places say nothing
+        for (Vec3& p : mixed.positions) p += Vec3(50, 3 * std::sin(p.x()), 0);  // places say nothing
         const auto by_faces = find_correspondence(mesh, mixed, {});
         REQUIRE(by_faces);
         CHECK(by_faces->by == FoundBy::Faces);
@@ -174,7 +177,9 @@ TEST_CASE("Returns: the kit without UVs, shuffled, is put back but for pieces th
     CHECK(found->by == FoundBy::Faces);
     CHECK(found->matched == mesh.vertex_count());
     std::size_t wrong = 0;
-    for (Index v = 0; v < was.size(); ++v) wrong += found->first_of[v] != was[v] && !std::binary_search(found->ambiguous.begin(), found->ambiguous.end(), v);
+    for (Index v = 0; v < was.size(); ++v)
+        wrong +=
+            found->first_of[v] != was[v] && !std::binary_search(found->ambiguous.begin(), found->ambiguous.end(), v);
     CHECK(wrong == 0);
     // split by groups: a vertex doubled for every face that it lies on the rim of
     Mesh split = mesh;
@@ -190,7 +195,9 @@ TEST_CASE("Returns: the kit without UVs, shuffled, is put back but for pieces th
     CHECK(joined->matched == split.vertex_count());
     // turned faces are told, and do not hinder
     Mesh turned = mesh;
-    for (Index f = 0; f < turned.face_count(); ++f) std::reverse(turned.corner_vertex.begin() + turned.face_start[f], turned.corner_vertex.begin() + turned.face_start[f + 1]);
+    for (Index f = 0; f < turned.face_count(); ++f)
+        std::reverse(turned.corner_vertex.begin() + turned.face_start[f],
+                     turned.corner_vertex.begin() + turned.face_start[f + 1]);
     const auto inside_out = find_correspondence(kit.mesh, turned, {});
     REQUIRE(inside_out);
     CHECK(inside_out->matched == mesh.vertex_count());
@@ -200,7 +207,7 @@ TEST_CASE("Returns: the kit without UVs, shuffled, is put back but for pieces th
 TEST_CASE("Returns: triangulated without UVs, the vertices are found where they lie") {
     const BaseKit& kit = *demo_kit();
     Mesh mesh;
-    for (const Vec3& p : kit.mesh.positions) mesh.positions.insert(mesh.positions.begin(), p);   // backwards
+    for (const Vec3& p : kit.mesh.positions) mesh.positions.insert(mesh.positions.begin(), p);  // backwards
     const auto last = static_cast<Index>(mesh.positions.size() - 1);
     for (const Triangle& t : kit.triangulation.triangles) {
         for (const Index v : t) mesh.corner_vertex.push_back(last - v);
@@ -220,7 +227,8 @@ TEST_CASE("Returns: what was sent comes back, whatever the stand-in did to it") 
     const Morph smile = *make_morph(kit, kit.expressions.at("smile"), "smile");
     SendOptions options;
     options.unit = Unit::Centimetre, options.up = UpAxis::PlusZ;
-    const auto go = [&](const std::vector<std::string>& harm, const std::string& ending, const std::vector<MorphAmount>& on, Points& truth) {
+    const auto go = [&](const std::vector<std::string>& harm, const std::string& ending,
+                        const std::vector<MorphAmount>& on, Points& truth) {
         const std::string path = scratch / ("base" + ending);
         auto sent = send_out(kit, options, on, path);
         REQUIRE(sent);
@@ -244,14 +252,15 @@ TEST_CASE("Returns: what was sent comes back, whatever the stand-in did to it") 
         return std::move(*checked);
     };
     Points truth;
-    for (const char* harm : {"", "reorder", "split", "inside-out", "lose-part", "groups-lost", "turn", "metres", "mirror"}) {
+    for (const char* harm :
+         {"", "reorder", "split", "inside-out", "lose-part", "groups-lost", "turn", "metres", "mirror"}) {
         INFO(harm);
         const auto c = go(*harm ? std::vector<std::string>{harm} : std::vector<std::string>{}, ".obj", {}, truth);
         double worst = 0;
         for (Index v = 0; v < truth.size(); ++v) {
             if (c.returned[v]) worst = std::max(worst, (c.positions[v] - truth[v]).norm());
         }
-        CHECK(worst < 1.1e-3);   // less than the noise that is set back
+        CHECK(worst < 1.1e-3);  // less than the noise that is set back
     }
     SECTION("exactly, when nothing is set back") {
         auto sent = send_out(kit, options, {}, scratch / "exact.obj");
@@ -262,7 +271,10 @@ TEST_CASE("Returns: what was sent comes back, whatever the stand-in did to it") 
         given.sent = &*sent, given.noise_mm = 0;
         const auto c = check_return(kit, file->mesh, given, {});
         REQUIRE(c);
-        for (Index v = 0; v < before.size(); ++v) REQUIRE((c->positions[v] - kit.mesh.positions[v] - 10 * (rotation_to_y_up(UpAxis::PlusZ) * (file->mesh.positions[v] - before[v]))).norm() < 1e-6);
+        for (Index v = 0; v < before.size(); ++v)
+            REQUIRE((c->positions[v] - kit.mesh.positions[v] -
+                     10 * (rotation_to_y_up(UpAxis::PlusZ) * (file->mesh.positions[v] - before[v])))
+                        .norm() < 1e-6);
     }
     SECTION("morphs that were on are taken out, and a morph that it was meant for takes the sculpt up") {
         const auto c = go({"reorder"}, ".obj", {{&smile, 0.5}}, truth);
@@ -278,13 +290,16 @@ TEST_CASE("Returns: what was sent comes back, whatever the stand-in did to it") 
         const auto updated = updated_morph(kit, smile, c, given);
         REQUIRE(updated);
         // at the amount that it went out with, the new one shows what came back
-        const Points shown = mix_morphs(kit.mesh.positions, {{&*updated, 0.5}}), went = mix_morphs(kit.mesh.positions, {{&smile, 0.5}});
-        for (Index v = 0; v < truth.size(); ++v) REQUIRE((shown[v] - (went[v] + c.positions[v] - kit.mesh.positions[v])).norm() < 1e-3);
+        const Points shown = mix_morphs(kit.mesh.positions, {{&*updated, 0.5}}),
+                     went = mix_morphs(kit.mesh.positions, {{&smile, 0.5}});
+        for (Index v = 0; v < truth.size(); ++v)
+            REQUIRE((shown[v] - (went[v] + c.positions[v] - kit.mesh.positions[v])).norm() < 1e-3);
     }
     SECTION("in a pose, and subdivided, and as GLB") {
         options.pose = rest_pose(kit.joints);
         for (std::size_t j = 0; j < kit.joints.size(); ++j) {
-            if (kit.joints[j].name == "upper_arm_l") options.pose->turns[j] = Eigen::AngleAxisd(0.6, Vec3::UnitZ()).toRotationMatrix();
+            if (kit.joints[j].name == "upper_arm_l")
+                options.pose->turns[j] = Eigen::AngleAxisd(0.6, Vec3::UnitZ()).toRotationMatrix();
         }
         const auto posed = go({}, ".obj", {}, truth);
         CHECK(says(posed, "Pose taken out"));
@@ -301,7 +316,8 @@ TEST_CASE("Returns: what was sent comes back, whatever the stand-in did to it") 
     SECTION("parts and regions alone; what is not there is refused") {
         options.scope = SendScope::Region, options.of = "face";
         const auto face = go({"reorder"}, ".ply", {}, truth);
-        CHECK(std::count(face.returned.begin(), face.returned.end(), 1) == static_cast<std::ptrdiff_t>(piece_to_send(kit, options, kit.mesh.positions)->vertex.size()));
+        CHECK(std::count(face.returned.begin(), face.returned.end(), 1) ==
+              static_cast<std::ptrdiff_t>(piece_to_send(kit, options, kit.mesh.positions)->vertex.size()));
         options.scope = SendScope::Part, options.of = "tongue";
         CHECK(go({}, ".obj", {}, truth).relative);
         options.of = "wing";
@@ -333,7 +349,9 @@ TEST_CASE("Returns: a head alone is set on the neck in both ways") {
         options.seat = seat;
         const auto c = check_return(kit, head, options, {});
         REQUIRE(c);
-        CHECK(says(*c, seat == Seat::AsItLies ? "does not sit on the neck" : seat == Seat::HeadToNeck ? "Head moved to the neck" : "Neck brought to the head"));
+        CHECK(says(*c, seat == Seat::AsItLies     ? "does not sit on the neck"
+                       : seat == Seat::HeadToNeck ? "Head moved to the neck"
+                                                  : "Neck brought to the head"));
         if (seat == Seat::HeadToNeck) CHECK(seat_gap(kit, c->positions).worst < 1e-9);
     }
 }
@@ -360,7 +378,9 @@ TEST_CASE("Returns: triangulated, doubled along seams, mirrored, in metres") {
         mesh.positions = kit.mesh.positions, mesh.uvs = kit.mesh.uvs;
         const Triangulation t = triangulate(kit.mesh);
         for (const Triangle& corners : t.triangle_corner) {
-            for (const Index c : corners) mesh.corner_vertex.push_back(kit.mesh.corner_vertex[c]), mesh.corner_uv.push_back(kit.mesh.corner_uv[c]);
+            for (const Index c : corners)
+                mesh.corner_vertex.push_back(kit.mesh.corner_vertex[c]),
+                    mesh.corner_uv.push_back(kit.mesh.corner_uv[c]);
             mesh.face_start.push_back(static_cast<Index>(mesh.corner_vertex.size()));
         }
         const auto c = check_return(kit, mesh, {}, {});
@@ -464,7 +484,8 @@ TEST_CASE("Returns: leftover amounts of twenty shapes are found beneath a sculpt
     std::vector<double> wanted;
     Points delta(kit.mesh.positions.size(), Vec3::Zero());
     // over the whole figure: a sculpt that breaks off at the neck would look like a shape of its own there
-    for (Index v = 0; v < delta.size(); ++v) delta[v] = 15 * Vec3(std::sin(kit.mesh.positions[v].y() / 90), std::cos(kit.mesh.positions[v].x() / 80), 0.5);
+    for (Index v = 0; v < delta.size(); ++v)
+        delta[v] = 15 * Vec3(std::sin(kit.mesh.positions[v].y() / 90), std::cos(kit.mesh.positions[v].x() / 80), 0.5);
     for (const Morph& m : shapes) {
         known.push_back(&m);
         wanted.push_back(known.size() % 3 ? 0 : 0.2 + any(random));
@@ -472,7 +493,8 @@ TEST_CASE("Returns: leftover amounts of twenty shapes are found beneath a sculpt
     }
     const auto found = leftover_amounts(kit, delta, std::vector<char>(delta.size(), 1), known);
     for (std::size_t k = 0; k < known.size(); ++k) {
-        INFO(k << " found " << found[k].amount << " proven " << found[k].proven << " vertices " << known[k]->index.size());
+        INFO(k << " found " << found[k].amount << " proven " << found[k].proven << " vertices "
+               << known[k]->index.size());
         CHECK(found[k].amount == Approx(wanted[k]).margin(0.01));
         if (wanted[k] > 0) CHECK(found[k].proven > 0.4);
     }
@@ -527,7 +549,8 @@ TEST_CASE("Returns: turned by a right angle, 1.7 times as large and moved is a q
     }
     SECTION("what no size, turn and place explains is never kept unasked") {
         Mesh other = kit.mesh;
-        for (Vec3& p : other.positions) p = Vec3(p.x() + 0.9 * p.y() * std::sin(p.y() / 90), 0.4 * p.y(), p.z() + 400 * std::cos(p.y() / 70));
+        for (Vec3& p : other.positions)
+            p = Vec3(p.x() + 0.9 * p.y() * std::sin(p.y() / 90), 0.4 * p.y(), p.z() + 400 * std::cos(p.y() / 70));
         const auto c = check_return(kit, other, options, {});
         REQUIRE(c);
         REQUIRE(c->question);

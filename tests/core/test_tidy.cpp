@@ -21,7 +21,8 @@ namespace {
 
 double volume(const Mesh& m) {
     double six = 0;
-    for (const Triangle& t : triangulate(m).triangles) six += m.positions[t[0]].dot(m.positions[t[1]].cross(m.positions[t[2]]));
+    for (const Triangle& t : triangulate(m).triangles)
+        six += m.positions[t[0]].dot(m.positions[t[1]].cross(m.positions[t[2]]));
     return six / 6;
 }
 
@@ -38,7 +39,8 @@ Changed only(const Mesh& m, std::initializer_list<Index> faces) {
 }
 
 bool same_mesh(const Mesh& a, const Mesh& b) {
-    return a.positions == b.positions && a.corner_vertex == b.corner_vertex && a.face_start == b.face_start && a.uvs == b.uvs && a.corner_uv == b.corner_uv;
+    return a.positions == b.positions && a.corner_vertex == b.corner_vertex && a.face_start == b.face_start &&
+           a.uvs == b.uvs && a.corner_uv == b.corner_uv;
 }
 
 }  // namespace
@@ -100,7 +102,7 @@ TEST_CASE("Weld: within a distance, to the nearest, never in chains") {
         Mesh cloud;
         for (int i = 0; i < 600; ++i) cloud.positions.emplace_back(u(random), u(random), u(random));
         for (Index i = 0; i + 2 < 600; i += 3) add_face(cloud, {i, i + 1, i + 2});
-        const double distance = GENERATE(0.02, 0.08);   // by sweep, by grid
+        const double distance = GENERATE(0.02, 0.08);  // by sweep, by grid
         std::vector<Vec3> stayed;
         for (const Vec3& p : cloud.positions) {
             bool near = false;
@@ -127,7 +129,7 @@ TEST_CASE("Mend: broken and repeated faces go, edges with many faces are cut apa
 
     Mesh book = sheet(1, 2, [](double, double) { return 0.0; });
     book.positions.emplace_back(0, 0, 3);
-    add_face(book, {0, 1, 4});          // a third page at the edge 0-1
+    add_face(book, {0, 1, 4});  // a third page at the edge 0-1
     add_face(book, {1, 0, 4});
     const Changed split = split_non_manifold(book);
     REQUIRE(split.count > 0);
@@ -135,14 +137,15 @@ TEST_CASE("Mend: broken and repeated faces go, edges with many faces are cut apa
     REQUIRE(std::count(links.mate.begin(), links.mate.end(), kManyFaces) == 0);
     REQUIRE(split.mesh.face_count() == book.face_count());
     REQUIRE(split.origin.size() == split.mesh.positions.size());
-    for (std::size_t v = 0; v < split.origin.size(); ++v) REQUIRE((split.mesh.positions[v] - book.positions[split.origin[v]]).norm() < 1e-3);
+    for (std::size_t v = 0; v < split.origin.size(); ++v)
+        REQUIRE((split.mesh.positions[v] - book.positions[split.origin[v]]).norm() < 1e-3);
     REQUIRE(inspect_topology(split.mesh).non_manifold_edges == 0);
 }
 
 TEST_CASE("Mend: an edge counts as one, however many faces hang on it") {
     for (const int pages : {3, 4, 5, 6}) {
         Mesh book;
-        for (int k = 0; k < 2; ++k) {   // two of them, apart
+        for (int k = 0; k < 2; ++k) {  // two of them, apart
             const Index first = book.vertex_count();
             book.positions.emplace_back(10 * k, 0, 0);
             book.positions.emplace_back(10 * k, 1, 0);
@@ -204,7 +207,7 @@ TEST_CASE("Cut: area, UVs and colours are divided where the plane goes") {
         REQUIRE(cut->mesh.uvs[cut->mesh.corner_uv[c]].x() == Approx(p.x() / 70 + 0.5));
         REQUIRE(cut->mesh.colours[cut->mesh.corner_vertex[c]].r == std::lround(100 + p.x()));
     }
-    REQUIRE(find_holes(cut->mesh).size() == 1);   // neighbours share the new vertices
+    REQUIRE(find_holes(cut->mesh).size() == 1);  // neighbours share the new vertices
     const FaceMask behind = faces_behind(m, {Vec3(13, 0, 0), Vec3(2, 0, 0)});
     for (Index f = 0; f < m.face_count(); ++f) REQUIRE(behind[f] == (face_centre(m, f).x() + 5 < 13));
     REQUIRE(cut_by_plane(m, {Vec3(-99, 0, 0), Vec3(1, 0, 0)})->count == 0);
@@ -225,9 +228,10 @@ TEST_CASE("Fill: a hole in a ball continues its curvature, a flat one is flat") 
     REQUIRE(find_holes(smooth.mesh).empty());
     REQUIRE(check_mesh(smooth.mesh, "filled"));
     double worst = 0;
-    for (std::size_t v = open.positions.size(); v < smooth.mesh.positions.size(); ++v) worst = std::max(worst, std::abs(smooth.mesh.positions[v].norm() - 100));
+    for (std::size_t v = open.positions.size(); v < smooth.mesh.positions.size(); ++v)
+        worst = std::max(worst, std::abs(smooth.mesh.positions[v].norm() - 100));
     INFO("worst distance from the ball " << worst);
-    CHECK(worst < 0.6);   // a flat lid would be 4.6 off
+    CHECK(worst < 0.6);  // a flat lid would be 4.6 off
     options.form = FillForm::Flat;
     const Changed flat = fill_holes(open, options);
     REQUIRE(flat.mesh.positions.size() == open.positions.size());
@@ -240,7 +244,8 @@ TEST_CASE("Fill: a hole in a ball continues its curvature, a flat one is flat") 
 
 TEST_CASE("Fill: only holes at the selection, new faces take texture and colour from the rim") {
     Mesh m = sheet(12, 120, [](double, double) { return 0.0; });
-    for (const Vec3& p : m.positions) m.uvs.emplace_back(p.x() / 1200 + 0.5, p.y() / 1200 + 0.5), m.colours.push_back({10, 200, 30, 255});
+    for (const Vec3& p : m.positions)
+        m.uvs.emplace_back(p.x() / 1200 + 0.5, p.y() / 1200 + 0.5), m.colours.push_back({10, 200, 30, 255});
     m.corner_uv = m.corner_vertex;
     m.materials.resize(1);
     m.face_material.assign(m.face_count(), 0);
@@ -248,12 +253,13 @@ TEST_CASE("Fill: only holes at the selection, new faces take texture and colour 
     keep[12 * 3 + 3] = keep[12 * 3 + 4] = keep[12 * 4 + 3] = keep[12 * 4 + 4] = 0;
     keep[12 * 8 + 8] = 0;
     Mesh open = keep_faces(m, keep).mesh;
-    REQUIRE(find_holes(open).size() == 3);   // and the sheet's own border
+    REQUIRE(find_holes(open).size() == 3);  // and the sheet's own border
     FillOptions options;
     options.largest = 60;
     REQUIRE(fill_holes(open, options).count == 2);
     near.resize(open.face_count());
-    for (Index f = 0; f < open.face_count(); ++f) near[f] = face_centre(open, f).norm() < 50 && face_centre(open, f).x() < 0;
+    for (Index f = 0; f < open.face_count(); ++f)
+        near[f] = face_centre(open, f).norm() < 50 && face_centre(open, f).x() < 0;
     options.near = near;
     const Changed one = fill_holes(open, options);
     REQUIRE(one.count == 1);
@@ -300,12 +306,15 @@ TEST_CASE("Flatten: a bump on a plane is gone, the rest is as it was") {
     REQUIRE(flat);
     for (std::size_t v = 0; v < weight.size(); ++v) {
         const Vec3& p = flat->mesh.positions[v];
-        if (weight[v] == 0) REQUIRE(p == m.positions[v]);
-        else CHECK(p.z() == Approx(0.1 * p.x()).margin(0.05));
+        if (weight[v] == 0)
+            REQUIRE(p == m.positions[v]);
+        else
+            CHECK(p.z() == Approx(0.1 * p.x()).margin(0.05));
     }
     const auto half = flatten_bumps(m, weight, 0.5);
     REQUIRE((half->mesh.positions[480] - 0.5 * (flat->mesh.positions[480] + m.positions[480])).norm() < 1e-9);
-    REQUIRE(flatten_bumps(sphere(10, 5), std::vector<double>(sphere(10, 5).positions.size(), 1), 1).error().code == ErrorCode::BadInput);
+    REQUIRE(flatten_bumps(sphere(10, 5), std::vector<double>(sphere(10, 5).positions.size(), 1), 1).error().code ==
+            ErrorCode::BadInput);
 }
 
 TEST_CASE("Spikes: they go back, sharp but honest forms stay") {
@@ -316,7 +325,8 @@ TEST_CASE("Spikes: they go back, sharp but honest forms stay") {
     for (Index v : spiked) m.positions[v] += Vec3(3, -4, 40);
     const Changed c = remove_spikes(m, 8, {});
     REQUIRE(c.count >= 3);
-    for (std::size_t v = 0; v < m.positions.size(); ++v) REQUIRE((c.mesh.positions[v] - clean.positions[v]).norm() < 2.0);
+    for (std::size_t v = 0; v < m.positions.size(); ++v)
+        REQUIRE((c.mesh.positions[v] - clean.positions[v]).norm() < 2.0);
     VertexMask none(m.positions.size(), 0);
     REQUIRE(remove_spikes(m, 8, none).count == 0);
 }
@@ -350,7 +360,8 @@ TEST_CASE("Remesh: even edges on the same surface, the texture taken over") {
     for (Index f = 0; f < c->mesh.face_count(); ++f) {
         for (Index k = c->mesh.face_start[f]; k < c->mesh.face_start[f + 1]; ++k) {
             const Vec3& p = c->mesh.positions[c->mesh.corner_vertex[k]];
-            longest = std::max(longest, (c->mesh.positions[c->mesh.corner_vertex[next_corner(c->mesh, f, k)]] - p).norm());
+            longest =
+                std::max(longest, (c->mesh.positions[c->mesh.corner_vertex[next_corner(c->mesh, f, k)]] - p).norm());
             CHECK(p.norm() == Approx(50).epsilon(0.01));
             CHECK(c->mesh.uvs[c->mesh.corner_uv[k]].x() == Approx(0.5 + p.x() / 200).margin(0.005));
         }
@@ -361,7 +372,7 @@ TEST_CASE("Remesh: even edges on the same surface, the texture taken over") {
     SECTION("open borders and fins keep their course") {
         Mesh flat = sheet(10, 100, [](double, double) { return 0.0; });
         flat.positions.emplace_back(0, 0, 40);
-        add_face(flat, {60, 61, 121});   // a fin on an inner edge
+        add_face(flat, {60, 61, 121});  // a fin on an inner edge
         const auto even = remesh_evenly(flat, 6);
         REQUIRE(even);
         REQUIRE(check_mesh(even->mesh, "fin"));
@@ -377,10 +388,15 @@ TEST_CASE("Survey: what is wrong is found and the tool for it named") {
     const Survey s = survey(m, metres);
     REQUIRE(s.pieces_small > 0);
     REQUIRE(s.topology.degenerate_faces > 0);
-    const auto has = [&](Tool tool) { return std::any_of(s.findings.begin(), s.findings.end(), [&](const Finding& f) { return f.mended_by == tool; }); };
+    const auto has = [&](Tool tool) {
+        return std::any_of(s.findings.begin(), s.findings.end(),
+                           [&](const Finding& f) { return f.mended_by == tool; });
+    };
     REQUIRE(has(Tool::Pieces));
     REQUIRE(has(Tool::Mend));
-    for (std::size_t i = 1; i < s.findings.size(); ++i) REQUIRE(static_cast<int>(s.findings[i - 1].weight) >= static_cast<int>(s.findings[i].weight));
+    for (std::size_t i = 1; i < s.findings.size(); ++i)
+        REQUIRE(static_cast<int>(s.findings[i - 1].weight) >= static_cast<int>(s.findings[i].weight));
     const Survey fine = survey(sphere(60, 120), metres);
-    REQUIRE(std::none_of(fine.findings.begin(), fine.findings.end(), [](const Finding& f) { return f.weight == Weight::Problem; }));
+    REQUIRE(std::none_of(fine.findings.begin(), fine.findings.end(),
+                         [](const Finding& f) { return f.weight == Weight::Problem; }));
 }

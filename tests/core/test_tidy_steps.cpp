@@ -23,7 +23,8 @@ SelectStep rectangle(double left, double low, double right, double high, bool fr
     s.kind = SelectKind::Polygon;
     s.view = front_view();
     s.front_only = front_only;
-    s.outline = {{left / 100, low / 100}, {right / 100, low / 100}, {right / 100, high / 100}, {left / 100, high / 100}};
+    s.outline = {
+        {left / 100, low / 100}, {right / 100, low / 100}, {right / 100, high / 100}, {left / 100, high / 100}};
     return s;
 }
 
@@ -50,8 +51,10 @@ TEST_CASE("Select: a rectangle takes the front only, or through") {
         const Vec3 c = face_centre(ball, f);
         const bool inside = std::abs(c.x()) < 30 && std::abs(c.y()) < 30;
         REQUIRE(through[f] == inside);
-        if (inside) REQUIRE(front[f] == (c.z() > 0));
-        else REQUIRE_FALSE(front[f]);
+        if (inside)
+            REQUIRE(front[f] == (c.z() > 0));
+        else
+            REQUIRE_FALSE(front[f]);
         front_count += front[f];
     }
     REQUIRE(2 * front_count == count_chosen(through));
@@ -72,7 +75,7 @@ TEST_CASE("Select: a rectangle takes the front only, or through") {
 }
 
 TEST_CASE("Select: brush, joined, even area, grow and shrink") {
-    Mesh m = sheet(20, 200, [](double x, double) { return x > 0 ? x : 0.0; });   // a fold of 45 degrees at x = 0
+    Mesh m = sheet(20, 200, [](double x, double) { return x > 0 ? x : 0.0; });  // a fold of 45 degrees at x = 0
     append_sheet(m, 2, 20, Vec3(0, 0, -80));
     SelectStep brush = simple(SelectKind::Brush);
     brush.path = {Vec3(-50, -20, 0), Vec3(-50, 20, 0)};
@@ -104,13 +107,15 @@ TEST_CASE("Select: brush, joined, even area, grow and shrink") {
 
 TEST_CASE("Select: by colour, from vertices and from a texture") {
     Mesh m = sheet(10, 100, [](double, double) { return 0.0; });
-    for (const Vec3& p : m.positions) m.colours.push_back(p.x() < 0 ? Colour{200, 30, 30, 255} : Colour{30, 60, 200, 255});
+    for (const Vec3& p : m.positions)
+        m.colours.push_back(p.x() < 0 ? Colour{200, 30, 30, 255} : Colour{30, 60, 200, 255});
     SelectStep red = simple(SelectKind::Colour);
     red.colour = {200 / 255.0, 30 / 255.0, 30 / 255.0};
-    REQUIRE(count_chosen(select_faces(m, {}, {red})) == 40);   // the column between is a mixture
+    REQUIRE(count_chosen(select_faces(m, {}, {red})) == 40);  // the column between is a mixture
     Pixels pixels{4, 2, {}};
     for (int y = 0; y < 2; ++y) {
-        for (int x = 0; x < 4; ++x) pixels.rgba.insert(pixels.rgba.end(), {static_cast<std::uint8_t>(y == 0 ? 250 : 10), 40, 40, 255});
+        for (int x = 0; x < 4; ++x)
+            pixels.rgba.insert(pixels.rgba.end(), {static_cast<std::uint8_t>(y == 0 ? 250 : 10), 40, 40, 255});
     }
     Mesh t = sheet(10, 100, [](double, double) { return 0.0; });
     for (const Vec3& p : t.positions) t.uvs.emplace_back(p.x() / 100 + 0.5, p.y() / 100 + 0.5);
@@ -121,7 +126,8 @@ TEST_CASE("Select: by colour, from vertices and from a texture") {
     t.face_material.assign(t.face_count(), 0);
     red.colour = {250 / 255.0, 40 / 255.0, 40 / 255.0};
     const FaceMask upper = select_faces(t, {}, {red});
-    for (Index f = 0; f < t.face_count(); ++f) REQUIRE(upper[f] == (face_centre(t, f).y() > 0));   // images begin at the top
+    for (Index f = 0; f < t.face_count(); ++f)
+        REQUIRE(upper[f] == (face_centre(t, f).y() > 0));  // images begin at the top
 }
 
 TEST_CASE("Images: what is no image is refused with its name") {
@@ -175,7 +181,8 @@ TEST_CASE("Steps: what cannot be done is refused with the tool's name") {
         if (tool.selection != NeedsSelection::No) step.selection = {rectangle(-30, -30, 30, 30, false)};
         const auto done = run_step(s, step, demo_kit().get(), stop);
         INFO(tool.name);
-        if (!done) CHECK((done.error().code == ErrorCode::Cancelled || done.error().code == ErrorCode::DegenerateInput));
+        if (!done)
+            CHECK((done.error().code == ErrorCode::Cancelled || done.error().code == ErrorCode::DegenerateInput));
     }
 }
 
@@ -188,15 +195,18 @@ TEST_CASE("Steps: ignore paint follows the mesh through every tool") {
         std::size_t wrong = 0, total = 0;
         for (std::size_t v = 0; v < now.mesh->positions.size(); ++v) {
             const Vec3& p = now.mesh->positions[v];
-            const bool inside = std::max(std::abs(p.x()), std::abs(p.y())) < 30 && p.z() > 0, outside = std::max(std::abs(p.x()), std::abs(p.y())) > 55 || p.z() < 0;
+            const bool inside = std::max(std::abs(p.x()), std::abs(p.y())) < 30 && p.z() > 0,
+                       outside = std::max(std::abs(p.x()), std::abs(p.y())) > 55 || p.z() < 0;
             wrong += (inside && !(*now.ignored)[v]) || (outside && (*now.ignored)[v]);
             ++total;
         }
         return now.ignored->size() == now.mesh->positions.size() && wrong == 0 && total > 20;
     };
     REQUIRE(agrees(s));
-    for (const TidyStep& step : {TidyStep{Tool::Weld, {{"distance", 3}}, {}}, TidyStep{Tool::Cut, {{"y", -20}}, {}}, TidyStep{Tool::Delete, {}, {rectangle(40, 60, 90, 90, false)}},
-                                 TidyStep{Tool::Remesh, {{"edge", 8}}, {}}, TidyStep{Tool::Reduce, {{"triangles", 900}}, {}}}) {
+    for (const TidyStep& step :
+         {TidyStep{Tool::Weld, {{"distance", 3}}, {}}, TidyStep{Tool::Cut, {{"y", -20}}, {}},
+          TidyStep{Tool::Delete, {}, {rectangle(40, 60, 90, 90, false)}}, TidyStep{Tool::Remesh, {{"edge", 8}}, {}},
+          TidyStep{Tool::Reduce, {{"triangles", 900}}, {}}}) {
         const auto done = run_step(s, step, nullptr);
         REQUIRE(done);
         INFO(tool_info(step.tool).name);
@@ -209,40 +219,57 @@ TEST_CASE("Steps: ignore paint follows the mesh through every tool") {
 
 TEST_CASE("Recipe: written, read and run again it does the same") {
     SelectStep brush = simple(SelectKind::Brush, Combine::Add);
-    brush.path = {Vec3(1.5, 2, 99), Vec3(10, 3, 98)}, brush.pressure = {0.5, 1}, brush.radius = 12.25, brush.front_only = true, brush.towards = Vec3(0, 0, 1);
+    brush.path = {Vec3(1.5, 2, 99), Vec3(10, 3, 98)}, brush.pressure = {0.5, 1}, brush.radius = 12.25,
+    brush.front_only = true, brush.towards = Vec3(0, 0, 1);
     SelectStep colour = simple(SelectKind::Colour);
     colour.colour = {0.1, 0.25, 1}, colour.tolerance = 0.3;
     SelectStep slab = simple(SelectKind::Slab, Combine::Remove);
     slab.place.y() = 4, slab.radius = 25;
     SelectStep angle = simple(SelectKind::Angle);
     angle.place = Vec3(1, 2, 3), angle.degrees = 44;
-    const std::vector<TidyStep> steps = {{Tool::Weld, {{"distance", 0.125}}, {}}, {Tool::Turn, {{"y", 33}, {"z", -5}}, {}}, {Tool::Smooth, {{"rounds", 4}}, {rectangle(-50, -50, 50, 50, true), brush}},
-                                         {Tool::Ignore, {}, {brush, slab}}, {Tool::Delete, {}, {rectangle(-90, 80, 90, 99, false)}}};
+    const std::vector<TidyStep> steps = {{Tool::Weld, {{"distance", 0.125}}, {}},
+                                         {Tool::Turn, {{"y", 33}, {"z", -5}}, {}},
+                                         {Tool::Smooth, {{"rounds", 4}}, {rectangle(-50, -50, 50, 50, true), brush}},
+                                         {Tool::Ignore, {}, {brush, slab}},
+                                         {Tool::Delete, {}, {rectangle(-90, 80, 90, 99, false)}}};
     const auto back = parse_recipe(recipe_text(steps), "r.json");
     REQUIRE(back);
     REQUIRE(*back == steps);
-    const auto exotic = parse_recipe(recipe_text({{Tool::Flip, {}, {colour, angle, simple(SelectKind::Suggest, Combine::Add), simple(SelectKind::Pieces)}}}), "r.json");
+    const auto exotic = parse_recipe(
+        recipe_text({{Tool::Flip,
+                      {},
+                      {colour, angle, simple(SelectKind::Suggest, Combine::Add), simple(SelectKind::Pieces)}}}),
+        "r.json");
     REQUIRE(exotic->front().selection[0] == colour);
     REQUIRE(exotic->front().selection[1] == angle);
-    const auto one = run_recipe(state_of(sphere(20, 95)), steps, nullptr), two = run_recipe(state_of(sphere(20, 95)), *back, nullptr);
+    const auto one = run_recipe(state_of(sphere(20, 95)), steps, nullptr),
+               two = run_recipe(state_of(sphere(20, 95)), *back, nullptr);
     INFO((one ? "" : one.error().message));
     REQUIRE(one);
     REQUIRE(one->said.size() == steps.size());
     REQUIRE(one->state.mesh->positions == two->state.mesh->positions);
     REQUIRE(*one->state.ignored == *two->state.ignored);
     SECTION("bad files name the step") {
-        const auto why = [](const std::string& steps_json) { return parse_recipe("{\"format\":\"veldstone-tidy\",\"version\":1,\"steps\":[{\"tool\":\"mend\"}," + steps_json + "]}", "bad.json").error().message; };
+        const auto why = [](const std::string& steps_json) {
+            return parse_recipe("{\"format\":\"veldstone-tidy\",\"version\":1,\"steps\":[{\"tool\":\"mend\"}," +
+                                    steps_json + "]}",
+                                "bad.json")
+                .error()
+                .message;
+        };
         CHECK(why("{\"tool\":\"iron\"}").find("step 2") != std::string::npos);
         CHECK(why("{\"tool\":\"weld\",\"distance\":-4}").find("distance") != std::string::npos);
         CHECK(why("{\"tool\":\"weld\",\"distance\":\"wide\"}").find("bad.json") != std::string::npos);
         CHECK(why("{\"tool\":\"smooth\",\"selection\":[{\"select\":\"hope\"}]}").find("hope") != std::string::npos);
-        CHECK(why("{\"tool\":\"smooth\",\"selection\":[{\"select\":\"polygon\",\"view\":[1,2]}]}").find("16") != std::string::npos);
+        CHECK(why("{\"tool\":\"smooth\",\"selection\":[{\"select\":\"polygon\",\"view\":[1,2]}]}").find("16") !=
+              std::string::npos);
         CHECK_FALSE(parse_recipe("{", "bad.json"));
         CHECK_FALSE(parse_recipe("{\"format\":\"other\"}", "bad.json"));
         CHECK_FALSE(parse_recipe("[]", "bad.json"));
     }
     SECTION("a step that fails says which it was") {
-        const auto failed = run_recipe(state_of(sphere(8, 9)), {{Tool::Mend, {}, {}}, {Tool::Delete, {}, {}}}, nullptr);
+        const auto failed =
+            run_recipe(state_of(sphere(8, 9)), {{Tool::Mend, {}, {}}, {Tool::Delete, {}, {}}}, nullptr);
         REQUIRE(failed.error().message.starts_with("Step 2"));
     }
     SECTION("damaged recipes are read or refused") {
@@ -250,7 +277,8 @@ TEST_CASE("Recipe: written, read and run again it does the same") {
         const std::string good = recipe_text(steps);
         for (int i = 0; i < 20000; ++i) {
             std::string bad = good;
-            for (int k = 1 + static_cast<int>(random() % 3); k > 0; --k) bad[random() % bad.size()] = static_cast<char>(random() % 96 + 32);
+            for (int k = 1 + static_cast<int>(random() % 3); k > 0; --k)
+                bad[random() % bad.size()] = static_cast<char>(random() % 96 + 32);
             if (i % 5 == 0) bad.resize(random() % bad.size());
             (void)parse_recipe(bad, "m.json");
         }
@@ -268,12 +296,13 @@ TEST_CASE("Tools: random sequences of 30 on broken meshes leave valid meshes") {
         TidyState s = state_of(broken_scan(rng));
         for (int k = 0; k < 30; ++k) {
             const ToolInfo& tool = tool_table()[rng() % tool_table().size()];
-            if (tool.tool == Tool::Straighten) continue;   // needs a head; tested with one
+            if (tool.tool == Tool::Straighten) continue;  // needs a head; tested with one
             TidyStep step{tool.tool, {}, {}};
             for (const ToolParameter& p : tool.parameters) {
                 if (u(rng) < 0.5) continue;
                 const double high = std::min(p.high, std::max(3 * std::abs(p.initial), 200.0));
-                step.numbers[p.name] = p.choices ? std::floor(u(rng) * (p.high + 1)) : std::max(p.low, -200.0) + u(rng) * (high - std::max(p.low, -200.0));
+                step.numbers[p.name] = p.choices ? std::floor(u(rng) * (p.high + 1))
+                                                 : std::max(p.low, -200.0) + u(rng) * (high - std::max(p.low, -200.0));
             }
             if (tool.tool == Tool::Remesh) step.numbers["edge"] = 12 + 60 * u(rng);
             if (tool.tool == Tool::Smooth) step.numbers["rounds"] = 1 + std::floor(10 * u(rng));
@@ -282,7 +311,8 @@ TEST_CASE("Tools: random sequences of 30 on broken meshes leave valid meshes") {
                 select.view = front_view();
                 for (int i = 0; i < 5; ++i) select.outline.emplace_back(2 * u(rng) - 1, 2 * u(rng) - 1);
                 for (int i = 0; i < 3; ++i) select.path.emplace_back(120 * u(rng) - 60, 120 * u(rng) - 60, 100);
-                select.radius = 40 * u(rng), select.place = Vec3(100 * u(rng), 100 * u(rng), 100 * u(rng)), select.front_only = rng() % 2;
+                select.radius = 40 * u(rng), select.place = Vec3(100 * u(rng), 100 * u(rng), 100 * u(rng)),
+                select.front_only = rng() % 2;
                 step.selection.push_back(select);
             }
             const TidyState before = s;
@@ -299,7 +329,8 @@ TEST_CASE("Tools: random sequences of 30 on broken meshes leave valid meshes") {
             INFO((valid ? "" : valid.error().message));
             REQUIRE(valid);
             REQUIRE((!s.ignored || s.ignored->size() == s.mesh->positions.size()));
-            REQUIRE((s.to_upright.scale > 0 && s.to_upright.translation.allFinite() && s.to_upright.rotation.allFinite()));
+            REQUIRE(
+                (s.to_upright.scale > 0 && s.to_upright.translation.allFinite() && s.to_upright.rotation.allFinite()));
             REQUIRE(s.mesh->face_count() < 400000);
         }
     }

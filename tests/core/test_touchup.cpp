@@ -58,9 +58,11 @@ TEST_CASE("Brush: it reaches along the surface, strongest in the middle, nothing
     REQUIRE(lip.triangle != kNone);
     CHECK((lip.position - landmark("labiale_inferius")).norm() < 1);
     const double to_upper = (landmark("labiale_superius") - lip.position).norm();
-    const auto reached = brush_reach(touch_base(), x, lip, brush(Brush::Grab, 1.25 * to_upper), Vec3::UnitZ(), nullptr);
+    const auto reached =
+        brush_reach(touch_base(), x, lip, brush(Brush::Grab, 1.25 * to_upper), Vec3::UnitZ(), nullptr);
     REQUIRE(reached.size() > 20);
-    CHECK(weight_of(reached, demo_kit()->landmarks.at("labiale_superius").vertices[0]) == 0);   // near through the air only
+    CHECK(weight_of(reached, demo_kit()->landmarks.at("labiale_superius").vertices[0]) ==
+          0);  // near through the air only
     double most = 0;
     for (const Touched& t : reached) {
         CHECK(touch_base().skin[t.vertex]);
@@ -75,7 +77,8 @@ TEST_CASE("Brush: it reaches along the surface, strongest in the middle, nothing
         REQUIRE_FALSE(masked.empty());
         for (const Touched& t : masked) CHECK((mask[t.vertex] > 0 && t.weight <= 0.5));
         BrushSettings through = brush(Brush::Grab, 20);
-        const std::size_t front = brush_reach(touch_base(), x, place_at("pronasale", x), through, Vec3::UnitZ(), nullptr).size();
+        const std::size_t front =
+            brush_reach(touch_base(), x, place_at("pronasale", x), through, Vec3::UnitZ(), nullptr).size();
         through.front_only = false;
         CHECK(brush_reach(touch_base(), x, place_at("pronasale", x), through, Vec3::UnitZ(), nullptr).size() > front);
     }
@@ -94,7 +97,7 @@ TEST_CASE("Brush: grab moves the middle by the hand's way, and the other side as
     const auto reached = brush_reach(touch_base(), now, at, s, Vec3::UnitZ(), nullptr);
     for (const double mm : {1.0, 3.0, 2.0}) grab(touch_base(), reached, start, Vec3(mm, 0.5 * mm, 0), true, now);
     const Index corner = demo_kit()->landmarks.at("cheilion_l").vertices[0];
-    CHECK((now[corner] - start[corner] - Vec3(2, 1, 0)).norm() < 0.4);   // the last way counts, not the sum
+    CHECK((now[corner] - start[corner] - Vec3(2, 1, 0)).norm() < 0.4);  // the last way counts, not the sum
     CHECK(asymmetry(now) < asymmetry(start) + 1e-9);
     SECTION("in the middle both sides meet and nothing moves twice") {
         now = start;
@@ -160,7 +163,8 @@ TEST_CASE("Brush: smooth takes bumps away, relax evens the flow and leaves the f
 }
 
 TEST_CASE("Brush: inflate and deflate undo each other's way, flatten makes a plane") {
-    const auto reached = brush_reach(touch_base(), rest(), place_at("glabella", rest()), brush(Brush::Inflate, 10), Vec3::UnitZ(), nullptr);
+    const auto reached = brush_reach(touch_base(), rest(), place_at("glabella", rest()), brush(Brush::Inflate, 10),
+                                     Vec3::UnitZ(), nullptr);
     const Points normals = vertex_normals(rest(), touch_base().triangles);
     Points now = rest();
     dab(touch_base(), reached, brush(Brush::Inflate, 10), 1, {}, now);
@@ -168,11 +172,13 @@ TEST_CASE("Brush: inflate and deflate undo each other's way, flatten makes a pla
     const double out = (now[reached[reached.size() / 2].vertex] - rest()[reached[reached.size() / 2].vertex]).norm();
     Points half = rest();
     dab(touch_base(), reached, brush(Brush::Inflate, 10), 0.5, {}, half);
-    CHECK((half[reached[reached.size() / 2].vertex] - rest()[reached[reached.size() / 2].vertex]).norm() == Approx(0.5 * out));   // a light pen
+    CHECK((half[reached[reached.size() / 2].vertex] - rest()[reached[reached.size() / 2].vertex]).norm() ==
+          Approx(0.5 * out));  // a light pen
     dab(touch_base(), reached, brush(Brush::Deflate, 10), 1, {}, now);
     for (const Touched& t : reached) CHECK((now[t.vertex] - rest()[t.vertex]).norm() < 0.1);
 
-    const auto nose = brush_reach(touch_base(), rest(), place_at("pronasale", rest()), brush(Brush::Flatten, 8), Vec3::UnitZ(), nullptr);
+    const auto nose = brush_reach(touch_base(), rest(), place_at("pronasale", rest()), brush(Brush::Flatten, 8),
+                                  Vec3::UnitZ(), nullptr);
     now = rest();
     const auto depth = [&](const Points& x) {
         Box box;
@@ -200,7 +206,7 @@ TEST_CASE("Brush: pull brings skin onto the source, and only there") {
     }
     Points without = rest();
     dab(touch_base(), reached, brush(Brush::PullToSource, 14), 1, {}, without);
-    CHECK(without == rest());   // no source, no deed
+    CHECK(without == rest());  // no source, no deed
 }
 
 TEST_CASE("Brush: skin that sank into an eyeball comes out, back to base brings the form back") {
@@ -222,7 +228,8 @@ TEST_CASE("Brush: skin that sank into an eyeball comes out, back to base brings 
         CHECK(deepest < 1e-9);
     }
     SECTION("base") {
-        const auto reached = brush_reach(touch_base(), rest(), place_at("pronasale", rest()), brush(Brush::BackToBase, 22), Vec3::UnitZ(), nullptr);
+        const auto reached = brush_reach(touch_base(), rest(), place_at("pronasale", rest()),
+                                         brush(Brush::BackToBase, 22), Vec3::UnitZ(), nullptr);
         Points now = rest();
         for (const Touched& t : reached) {
             if (t.weight > 0.6) now[t.vertex] += Vec3(1, -2, 3);
@@ -239,7 +246,8 @@ TEST_CASE("Brush: any sequence of touches moves skin only, stays finite, and kee
     Points now = rest();
     const auto& skin = demo_kit()->region("head_skin");
     for (int i = 0; i < 300; ++i) {
-        BrushSettings s = brush(static_cast<Brush>(1 + random() % (kBrushCount - 1)), 4 + static_cast<double>(random() % 30));
+        BrushSettings s =
+            brush(static_cast<Brush>(1 + random() % (kBrushCount - 1)), 4 + static_cast<double>(random() % 30));
         s.mirrored = true;
         s.falloff = static_cast<Falloff>(random() % 4);
         const Vec3 p = now[skin[random() % skin.size()]];
@@ -279,7 +287,7 @@ TEST_CASE("Touch-up layer: scaled, switched off, wiped by region, the same after
     CHECK(with_touch(*kit, rest(), rest_of_it)[ear] == rest()[ear]);
     CHECK(with_touch(*kit, rest(), rest_of_it)[lip] != rest()[lip]);
 
-    Points other = rest();   // another fit, half a metre away
+    Points other = rest();  // another fit, half a metre away
     for (Vec3& p : other) p += Vec3(0, 500, 0);
     CHECK((with_touch(*kit, other, layer)[ear] - other[ear]).x() == Approx(2));
 }
@@ -290,8 +298,10 @@ TEST_CASE("Touch-up layer: lashes go along with a lid, and stay where nothing is
     for (const Index v : kit->region("lid_l")) touched[v] += Vec3(0, -1, 0);
     const Points out = with_touch(*kit, rest(), touch_between(*kit, rest(), touched, {}));
     Vec3 left = Vec3::Zero(), right = Vec3::Zero();
-    for (const Index v : kit->region("lash_l")) left += (out[v] - rest()[v]) / static_cast<double>(kit->region("lash_l").size());
-    for (const Index v : kit->region("lash_r")) right += (out[v] - rest()[v]) / static_cast<double>(kit->region("lash_r").size());
+    for (const Index v : kit->region("lash_l"))
+        left += (out[v] - rest()[v]) / static_cast<double>(kit->region("lash_l").size());
+    for (const Index v : kit->region("lash_r"))
+        right += (out[v] - rest()[v]) / static_cast<double>(kit->region("lash_r").size());
     CHECK(left.y() < -0.8);
     CHECK(right.norm() < 1e-3);
 }

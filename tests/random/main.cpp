@@ -4,8 +4,8 @@
 //   random_user --seed 42 --seconds 60             that one
 //   random_user --replay FILE [--actions N] ...    what was recorded, or its first N actions
 //
-// A failure (crash, hang, work that never ends, undo that does not lead back) prints its seed, where it was recorded, and
-// the shortest beginning of it that still fails.
+// A failure (crash, hang, work that never ends, undo that does not lead back) prints its seed, where it was recorded,
+// and the shortest beginning of it that still fails.
 #include <execinfo.h>
 #include <pthread.h>
 #include <signal.h>
@@ -50,8 +50,8 @@ double seconds_of_interface_thread() {
     return static_cast<double>(t.tv_sec) + 1e-9 * static_cast<double>(t.tv_nsec);
 }
 
-// The interface thread must show a sign of life; when it does not, it says where it is. On a busy machine it may wait for
-// a processor: what it computed itself counts, or four times as long by the clock.
+// The interface thread must show a sign of life; when it does not, it says where it is. On a busy machine it may wait
+// for a processor: what it computed itself counts, or four times as long by the clock.
 void watch(double hang_seconds) {
     long long seen = 0;
     double computed = 0;
@@ -59,7 +59,8 @@ void watch(double hang_seconds) {
         std::this_thread::sleep_for(std::chrono::milliseconds(100));
         if (g_alive_ms == 0) continue;
         if (g_alive_ms != seen) seen = g_alive_ms, computed = seconds_of_interface_thread();
-        const double silent = static_cast<double>(now_ms() - seen) / 1000, busy = seconds_of_interface_thread() - computed;
+        const double silent = static_cast<double>(now_ms() - seen) / 1000,
+                     busy = seconds_of_interface_thread() - computed;
         if (silent < hang_seconds || (busy < 0.8 * hang_seconds && silent < 4 * hang_seconds)) continue;
         std::fprintf(stderr, "no sign of life for %.1f s, of which it computed %.1f s\n", silent, busy);
         pthread_kill(g_interface_thread, SIGUSR1);
@@ -71,7 +72,8 @@ void watch(double hang_seconds) {
 // one clicks.
 void make_project(const std::string& path, std::uint64_t seed) {
     ProjectState s = new_project(demo_kit());
-    Gathered scan = gather(demo("subjects/ottoline/ottoline_scan.glb")), figure = gather(demo("subjects/bram/bram_scan.ply"));
+    Gathered scan = gather(demo("subjects/ottoline/ottoline_scan.glb")),
+             figure = gather(demo("subjects/bram/bram_scan.ply"));
     Source head = make_source(std::move(scan.meshes.front()), *demo_kit());
     head.landmarks = std::move(read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set);
     FitSettings quick;
@@ -80,8 +82,13 @@ void make_project(const std::string& path, std::uint64_t seed) {
     s.subjects.push_back({"Ottoline", {head}, {}});
     if (fit) add_fit(s.subjects.back(), make_record(*demo_kit(), std::move(*fit), head, {}, nullptr));
     s.subjects.push_back({"Bram", {make_source(std::move(figure.meshes.front()), *demo_kit())}, {}});
-    s.subjects.push_back({"Juniper", {}, {}, {*read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"), demo("subjects/juniper/juniper_side.jpg")})}});
-    for (const auto& [name, shape] : demo_kit()->expressions) s.bank.push_back({std::make_shared<Morph>(*make_morph(*demo_kit(), shape, name)), 0.0});
+    s.subjects.push_back({"Juniper",
+                          {},
+                          {},
+                          {*read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"),
+                                                      demo("subjects/juniper/juniper_side.jpg")})}});
+    for (const auto& [name, shape] : demo_kit()->expressions)
+        s.bank.push_back({std::make_shared<Morph>(*make_morph(*demo_kit(), shape, name)), 0.0});
     if (seed % 4 != 0) s.settings = quick;
     (void)save_project(path, s);
 }
@@ -97,10 +104,13 @@ RandomUserOptions options_of(const QCommandLineParser& in, const QString& folder
     std::error_code failed;
     std::filesystem::copy(demo("kit"), o.kit.toStdString(), std::filesystem::copy_options::recursive, failed);
     for (const char* file : {"/cube.obj", "/broken.obj", "/broken.png"}) o.drops << folder + file;
-    std::ofstream(o.drops[0].toStdString()) << "v 0 0 0\nv 100 0 0\nv 0 100 0\nv 0 0 100\nf 1 3 2\nf 1 2 4\nf 1 4 3\nf 2 3 4\n";
+    std::ofstream(o.drops[0].toStdString())
+        << "v 0 0 0\nv 100 0 0\nv 0 100 0\nv 0 0 100\nf 1 3 2\nf 1 2 4\nf 1 4 3\nf 2 3 4\n";
     std::ofstream(o.drops[1].toStdString()) << "v 0 0\nf 1 2 3\n";
     std::ofstream(o.drops[2].toStdString()) << "no picture";
-    for (const char* file : {"subjects/ottoline/ottoline_scan.glb", "subjects/juniper/juniper_three_quarter.jpg", "subjects/ottoline/ottoline_landmarks.json", "returns/warden_clean.obj"}) o.drops << QString::fromStdString(demo(file));
+    for (const char* file : {"subjects/ottoline/ottoline_scan.glb", "subjects/juniper/juniper_three_quarter.jpg",
+                             "subjects/ottoline/ottoline_landmarks.json", "returns/warden_clean.obj"})
+        o.drops << QString::fromStdString(demo(file));
     if (!in.isSet("empty")) {
         o.project = folder + "/demo.veldstone";
         make_project(o.project.toStdString(), o.seed);
@@ -141,7 +151,8 @@ struct Run {
 };
 
 QStringList arguments_of(const QCommandLineParser& in, const Run& run) {
-    QStringList out{"--drive", "--seed", QString::number(run.seed), "--seconds", in.value("seconds"), "--hang", in.value("hang")};
+    QStringList out{"--drive",           "--seed", QString::number(run.seed), "--seconds",
+                    in.value("seconds"), "--hang", in.value("hang")};
     if (run.empty) out << "--empty";
     return out;
 }
@@ -150,12 +161,14 @@ std::unique_ptr<QProcess> start(const QStringList& arguments) {
     auto out = std::make_unique<QProcess>();
     out->setProcessChannelMode(QProcess::MergedChannels);
     const QString screen = QString(VELDSTONE_SOURCE) + "/tests/support/own_screen";
-    out->start(screen, QStringList{QString::fromStdString(std::filesystem::read_symlink("/proc/self/exe").string())} + arguments);
+    out->start(screen, QStringList{QString::fromStdString(std::filesystem::read_symlink("/proc/self/exe").string())} +
+                           arguments);
     return out;
 }
 
 bool fails(const QCommandLineParser& in, const Run& run, int actions) {
-    auto again = start(arguments_of(in, run) + QStringList{"--replay", run.record, "--actions", QString::number(actions)});
+    auto again =
+        start(arguments_of(in, run) + QStringList{"--replay", run.record, "--actions", QString::number(actions)});
     const bool ended = again->waitForFinished(static_cast<int>(1000 * (2 * in.value("seconds").toDouble() + 120)));
     return !ended || again->exitStatus() != QProcess::NormalExit || again->exitCode() != 0;
 }
@@ -196,11 +209,15 @@ int look_after(const QCommandLineParser& in) {
             ++begun;
         }
         Run& run = runs.front();
-        const bool ended = run.process->waitForFinished(static_cast<int>(1000 * (in.value("seconds").toDouble() + 180)));
+        const bool ended =
+            run.process->waitForFinished(static_cast<int>(1000 * (in.value("seconds").toDouble() + 180)));
         const QString told = QString::fromLocal8Bit(run.process->readAll());
         if (!ended) run.process->kill();
         const bool lived = ended && run.process->exitStatus() == QProcess::NormalExit && run.process->exitCode() == 0;
-        say << "seed " << run.seed << ": " << (lived ? "lived, " + told.trimmed().section('\n', -1) : QString("FAILED, %1 actions").arg(count_lines(run.record))) << Qt::endl;
+        say << "seed " << run.seed << ": "
+            << (lived ? "lived, " + told.trimmed().section('\n', -1)
+                      : QString("FAILED, %1 actions").arg(count_lines(run.record)))
+            << Qt::endl;
         if (lived) {
             QFile::remove(run.record);
         } else {
@@ -208,8 +225,12 @@ int look_after(const QCommandLineParser& in) {
             say << told << Qt::endl << "recorded in " << run.record << Qt::endl;
             if (!in.isSet("no-shortening")) {
                 const int n = shortest_failing(in, run, count_lines(run.record));
-                if (n > 0) say << "still fails with its first " << n << " actions: random_user --drive --seed " << run.seed << (run.empty ? " --empty" : "") << " --replay " << run.record << " --actions " << n << Qt::endl;
-                else say << "did not fail when it was replayed" << Qt::endl;
+                if (n > 0)
+                    say << "still fails with its first " << n << " actions: random_user --drive --seed " << run.seed
+                        << (run.empty ? " --empty" : "") << " --replay " << run.record << " --actions " << n
+                        << Qt::endl;
+                else
+                    say << "did not fail when it was replayed" << Qt::endl;
             }
         }
         runs.erase(runs.begin());
@@ -223,8 +244,18 @@ int look_after(const QCommandLineParser& in) {
 
 int main(int argc, char** argv) {
     QCommandLineParser in;
-    in.addOptions({{"drive", "Be the user"}, {"seed", "", "N", "1"}, {"seeds", "", "N", "2"}, {"seconds", "", "S", "60"}, {"actions", "", "N"}, {"empty", "Without a project"}, {"replay", "", "FILE"}, {"record", "", "FILE"},
-                   {"hang", "Seconds without a sign of life", "S", "5"}, {"side-by-side", "", "N", "2"}, {"keep", "Where failures are recorded", "FOLDER"}, {"no-shortening", ""}});
+    in.addOptions({{"drive", "Be the user"},
+                   {"seed", "", "N", "1"},
+                   {"seeds", "", "N", "2"},
+                   {"seconds", "", "S", "60"},
+                   {"actions", "", "N"},
+                   {"empty", "Without a project"},
+                   {"replay", "", "FILE"},
+                   {"record", "", "FILE"},
+                   {"hang", "Seconds without a sign of life", "S", "5"},
+                   {"side-by-side", "", "N", "2"},
+                   {"keep", "Where failures are recorded", "FOLDER"},
+                   {"no-shortening", ""}});
     QStringList arguments;
     for (int i = 0; i < argc; ++i) arguments << QString::fromLocal8Bit(argv[i]);
     if (!in.parse(arguments)) {

@@ -1,5 +1,6 @@
 #pragma once
-// A user who clicks about at random: every action is chosen by a seed, recorded before it is done, and can be replayed.
+// A user who clicks about at random: every action is chosen by a seed, recorded before it is done, and can be
+// replayed.
 #include <QPoint>
 #include <QSize>
 #include <QString>
@@ -14,11 +15,24 @@ namespace veld {
 // One thing that a user does, as a line of text. Places are in the window that takes the event: the popup, else the
 // dialog, else the main window.
 struct UserAction {
-    enum class Kind { Click, DoubleClick, Drag, Wheel, Key, Type, Resize, Drop, Wait, Undo, Redo, Close } kind = Kind::Wait;
-    int pause_ms = 20;                 // before it
-    int button = 1, modifiers = 0;     // Qt's numbers
+    enum class Kind {
+        Click,
+        DoubleClick,
+        Drag,
+        Wheel,
+        Key,
+        Type,
+        Resize,
+        Drop,
+        Wait,
+        Undo,
+        Redo,
+        Close
+    } kind = Kind::Wait;
+    int pause_ms = 20;              // before it
+    int button = 1, modifiers = 0;  // Qt's numbers
     QPoint from, to;
-    int number = 0;                    // key, wheel delta, file, times, milliseconds
+    int number = 0;  // key, wheel delta, file, times, milliseconds
     QString text;
 
     QString line() const;
@@ -29,22 +43,22 @@ struct RandomUserOptions {
     std::uint64_t seed = 1;
     double seconds = 60;
     int actions = 1 << 30;
-    QString project;                   // opened at the start, and now and then again; empty: none
-    QString kit, folder;               // a kit that may be written to; where files may be
-    QStringList drops;                 // what may be dropped or chosen
-    QString record, replay;            // files; replay: those actions instead of random ones
+    QString project;         // opened at the start, and now and then again; empty: none
+    QString kit, folder;     // a kit that may be written to; where files may be
+    QStringList drops;       // what may be dropped or chosen
+    QString record, replay;  // files; replay: those actions instead of random ones
 };
 
 class RandomUser {
-   public:
+ public:
     explicit RandomUser(RandomUserOptions options);
     ~RandomUser();
     // Runs the application's events until time or actions are over. Empty: all is well; else what is not.
     QString run();
     int actions_done() const { return done_; }
-    int changes() const { return changes_; }   // of the documents, undo included
+    int changes() const { return changes_; }  // of the documents, undo included
 
-   private:
+ private:
     void tick();
     void schedule(int ms);
     UserAction next_action();
@@ -64,7 +78,7 @@ class RandomUser {
     std::unique_ptr<MainWindow> window_;
     std::ofstream record_;
     std::vector<UserAction> replayed_;
-    std::string opened_;               // the opened project's state, as text
+    std::string opened_;  // the opened project's state, as text
     ProjectId opened_project_;
     QString trouble_;
     int done_ = 0, changes_ = 0, level_ = 0, windows_ = 0;

@@ -15,7 +15,8 @@ inline Mesh sphere(int n, double radius) {
     for (int j = 1; j < n; ++j) {
         for (int i = 0; i < around; ++i) {
             const double t = M_PI * j / n, p = 2 * M_PI * i / around;
-            m.positions.emplace_back(radius * std::sin(t) * std::cos(p), radius * std::sin(t) * std::sin(p), radius * std::cos(t));
+            m.positions.emplace_back(radius * std::sin(t) * std::cos(p), radius * std::sin(t) * std::sin(p),
+                                     radius * std::cos(t));
         }
     }
     const Index top = m.vertex_count(), bottom = top + 1;
@@ -38,7 +39,8 @@ inline void append_sheet(Mesh& m, int n, double size, const Vec3& at) {
     const Index first = m.vertex_count();
     for (const Vec3& p : s.positions) m.positions.push_back(p + at);
     for (Index f = 0; f < s.face_count(); ++f) {
-        for (Index c = s.face_start[f]; c < s.face_start[f + 1]; ++c) m.corner_vertex.push_back(first + s.corner_vertex[c]);
+        for (Index c = s.face_start[f]; c < s.face_start[f + 1]; ++c)
+            m.corner_vertex.push_back(first + s.corner_vertex[c]);
         m.face_start.push_back(static_cast<Index>(m.corner_vertex.size()));
     }
 }
@@ -70,20 +72,20 @@ inline Mesh broken_scan(Rng& rng) {
     m.group_names = {"one", "two"};
     const bool uv = rng() % 2, colours = rng() % 2, kinds = rng() % 2;
     for (Index f = 0; f < whole.face_count(); ++f) {
-        if (u(rng) < 0.04) continue;                                   // holes
+        if (u(rng) < 0.04) continue;  // holes
         Triangle t{whole.corner_vertex[3 * f], whole.corner_vertex[3 * f + 1], whole.corner_vertex[3 * f + 2]};
-        if (u(rng) < 0.03) std::swap(t[0], t[1]);                      // turned
-        if (u(rng) < 0.02) t[2] = t[1];                                // folded
-        if (u(rng) < 0.02) t[2] = pick(whole.positions.size());        // a fin across
+        if (u(rng) < 0.03) std::swap(t[0], t[1]);                // turned
+        if (u(rng) < 0.02) t[2] = t[1];                          // folded
+        if (u(rng) < 0.02) t[2] = pick(whole.positions.size());  // a fin across
         for (Index& v : t) {
-            if (u(rng) < 0.05) m.positions.push_back(m.positions[v]), v = m.vertex_count() - 1;   // seams
+            if (u(rng) < 0.05) m.positions.push_back(m.positions[v]), v = m.vertex_count() - 1;  // seams
         }
         for (int repeat = u(rng) < 0.02 ? 2 : 1; repeat > 0; --repeat) add_face(m, {t[0], t[1], t[2]});
     }
     add_face(m, {0, 1, 1});
     append_sheet(m, 1 + static_cast<int>(rng() % 2), 3, Vec3(150 * u(rng), 10, 130));
-    for (int i = 0; i < 4; ++i) m.positions[pick(m.positions.size())] *= 1 + 2 * u(rng);          // spikes
-    m.positions.emplace_back(1, 2, 3);                                                             // unused
+    for (int i = 0; i < 4; ++i) m.positions[pick(m.positions.size())] *= 1 + 2 * u(rng);  // spikes
+    m.positions.emplace_back(1, 2, 3);                                                    // unused
     if (uv) {
         for (const Vec3& p : m.positions) m.uvs.emplace_back(p.x() / 300 + 0.5, p.y() / 300 + 0.5);
         m.corner_uv = m.corner_vertex;
@@ -92,10 +94,12 @@ inline Mesh broken_scan(Rng& rng) {
         }
     }
     if (colours) {
-        for (std::size_t v = 0; v < m.positions.size(); ++v) m.colours.push_back({static_cast<std::uint8_t>(rng()), 100, static_cast<std::uint8_t>(v), 255});
+        for (std::size_t v = 0; v < m.positions.size(); ++v)
+            m.colours.push_back({static_cast<std::uint8_t>(rng()), 100, static_cast<std::uint8_t>(v), 255});
     }
     if (kinds) {
-        for (Index f = 0; f < m.face_count(); ++f) m.face_group.push_back(rng() % 5 ? rng() % 2 : kNone), m.face_material.push_back(rng() % 2);
+        for (Index f = 0; f < m.face_count(); ++f)
+            m.face_group.push_back(rng() % 5 ? rng() % 2 : kNone), m.face_material.push_back(rng() % 2);
     }
     return m;
 }

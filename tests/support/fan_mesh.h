@@ -14,7 +14,8 @@ inline Mesh random_sheet(unsigned seed) {
     Mesh out;
     for (Index j = 0; j <= h; ++j) {
         for (Index i = 0; i <= w; ++i) {
-            out.positions.emplace_back(10 * (i + any(random)), 10 * (j + any(random)), 20 * std::sin(0.2 * i + 0.1 * seed) + any(random));
+            out.positions.emplace_back(10 * (i + any(random)), 10 * (j + any(random)),
+                                       20 * std::sin(0.2 * i + 0.1 * seed) + any(random));
             out.uvs.emplace_back((i + 0.5 * any(random)) / (w + 1.0), (j + 0.5 * any(random)) / (h + 1.0));
         }
     }
@@ -26,9 +27,12 @@ inline Mesh random_sheet(unsigned seed) {
         for (Index i = 0; i < w; ++i) {
             const Index a = j * (w + 1) + i, b = a + 1, c = b + w + 1, d = a + w + 1;
             const auto kind = random() % 4;
-            if (kind == 0) face({a, b, c}), face({a, c, d});
-            else if (kind == 1) face({a, b, d}), face({b, c, d});
-            else face({a, b, c, d});
+            if (kind == 0)
+                face({a, b, c}), face({a, c, d});
+            else if (kind == 1)
+                face({a, b, d}), face({b, c, d});
+            else
+                face({a, b, c, d});
         }
     }
     return out;

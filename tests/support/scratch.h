@@ -1,20 +1,21 @@
 #pragma once
 // A folder that is gone after the test.
-#include <filesystem>
-#include <fstream>
-#include <csignal>
-#include <string>
 #include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
+#include <csignal>
+#include <filesystem>
+#include <fstream>
+#include <string>
 
 namespace veld {
 
 class Scratch {
-   public:
+ public:
     Scratch() {
         static int count = 0;
-        path_ = std::filesystem::temp_directory_path() / ("veldstone-test-" + std::to_string(::getpid()) + "-" + std::to_string(count++));
+        path_ = std::filesystem::temp_directory_path() /
+                ("veldstone-test-" + std::to_string(::getpid()) + "-" + std::to_string(count++));
         std::filesystem::create_directories(path_);
     }
     ~Scratch() {
@@ -32,7 +33,7 @@ class Scratch {
         return {std::istreambuf_iterator<char>(in), {}};
     }
 
-   private:
+ private:
     std::filesystem::path path_;
 };
 

@@ -27,7 +27,8 @@ inline const Sitting& sitter(int photos) {
 inline PhotoHeadInput input_of(const Sitting& s, bool exif = true) {
     PhotoHeadInput in;
     in.kit = demo_kit().get(), in.space = &smooth_space();
-    for (const SittingPhoto& p : s.photos) in.photos.push_back({&p.photo, p.photo.name, exif ? p.photo.focal_35mm : 0, p.marks, nullptr});
+    for (const SittingPhoto& p : s.photos)
+        in.photos.push_back({&p.photo, p.photo.name, exif ? p.photo.focal_35mm : 0, p.marks, nullptr});
     return in;
 }
 

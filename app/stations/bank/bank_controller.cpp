@@ -17,7 +17,7 @@ BankController::BankController(Session& session, QObject* parent) : QObject(pare
     connect(&s_, &Session::changed, this, [this] {
         if (stroking_) return;
         painted_.clear();
-        if (painting_ && !share_painted()) painting_ = false;   // undone
+        if (painting_ && !share_painted()) painting_ = false;  // undone
     });
 }
 
@@ -33,7 +33,8 @@ void BankController::slide(std::size_t at, double amount, bool dragging) {
     ProjectState next = s_.state();
     next.bank[at].amount = amount;
     next.between.reset();
-    s_.change(tr("Slide %1").arg(text(next.bank[at].morph->name)), std::move(next), dragging ? "slide " + std::to_string(at) : "");
+    s_.change(tr("Slide %1").arg(text(next.bank[at].morph->name)), std::move(next),
+              dragging ? "slide " + std::to_string(at) : "");
 }
 
 void BankController::reset() {
@@ -44,7 +45,8 @@ void BankController::reset() {
     s_.change(tr("Set all morphs back"), std::move(next));
 }
 
-void BankController::change_entry(const QString& label, std::size_t at, const std::function<void(BankEntry&)>& change) {
+void BankController::change_entry(const QString& label, std::size_t at,
+                                  const std::function<void(BankEntry&)>& change) {
     if (at >= s_.state().bank.size()) return;
     ProjectState next = s_.state();
     change(next.bank[at]);
@@ -108,8 +110,10 @@ void BankController::add(const QString& label, Result<Morph>&& morph) {
 
 void BankController::keep(const QString& label, Morph morph, int in_place_of, double amount) {
     ProjectState next = s_.state();
-    if (in_place_of >= 0 && in_place_of < static_cast<int>(next.bank.size())) replace_morph(next, static_cast<std::size_t>(in_place_of), std::move(morph));
-    else add_morph(next, std::move(morph), amount);
+    if (in_place_of >= 0 && in_place_of < static_cast<int>(next.bank.size()))
+        replace_morph(next, static_cast<std::size_t>(in_place_of), std::move(morph));
+    else
+        add_morph(next, std::move(morph), amount);
     s_.change(label, std::move(next));
 }
 
@@ -119,11 +123,20 @@ void BankController::make_from(MorphId id, Made what) {
     const BaseKit& kit = *s_.state().kit;
     const Morph& m = *s_.state().bank[static_cast<std::size_t>(at)].morph;
     switch (what) {
-        case Made::Mirrored: return add(tr("Mirror %1").arg(text(m.name)), mirrored_morph(kit, m, m.name + " mirrored"));
-        case Made::LeftHalf: return add(tr("Left half of %1").arg(text(m.name)), half_morph(kit, m, Side::Left, kSoftMiddleMm, m.name + " left"));
-        case Made::RightHalf: return add(tr("Right half of %1").arg(text(m.name)), half_morph(kit, m, Side::Right, kSoftMiddleMm, m.name + " right"));
-        case Made::LeftOnBoth: return add(tr("%1, left on both sides").arg(text(m.name)), symmetric_morph(kit, m, Side::Left, kSoftMiddleMm, m.name + " left on both"));
-        case Made::RightOnBoth: return add(tr("%1, right on both sides").arg(text(m.name)), symmetric_morph(kit, m, Side::Right, kSoftMiddleMm, m.name + " right on both"));
+        case Made::Mirrored:
+            return add(tr("Mirror %1").arg(text(m.name)), mirrored_morph(kit, m, m.name + " mirrored"));
+        case Made::LeftHalf:
+            return add(tr("Left half of %1").arg(text(m.name)),
+                       half_morph(kit, m, Side::Left, kSoftMiddleMm, m.name + " left"));
+        case Made::RightHalf:
+            return add(tr("Right half of %1").arg(text(m.name)),
+                       half_morph(kit, m, Side::Right, kSoftMiddleMm, m.name + " right"));
+        case Made::LeftOnBoth:
+            return add(tr("%1, left on both sides").arg(text(m.name)),
+                       symmetric_morph(kit, m, Side::Left, kSoftMiddleMm, m.name + " left on both"));
+        case Made::RightOnBoth:
+            return add(tr("%1, right on both sides").arg(text(m.name)),
+                       symmetric_morph(kit, m, Side::Right, kSoftMiddleMm, m.name + " right on both"));
     }
 }
 
@@ -131,7 +144,8 @@ void BankController::scale(MorphId id, double factor) {
     const int at = morph_place(s_.state(), id);
     if (at < 0) return;
     const Morph& m = *s_.state().bank[static_cast<std::size_t>(at)].morph;
-    add(tr("%1 times %2").arg(text(m.name)).arg(factor), sum_morphs(*s_.state().kit, {{&m, factor}}, m.name + " x " + QString::number(factor).toStdString()));
+    add(tr("%1 times %2").arg(text(m.name)).arg(factor),
+        sum_morphs(*s_.state().kit, {{&m, factor}}, m.name + " x " + QString::number(factor).toStdString()));
 }
 
 void BankController::add_other(MorphId id, MorphId other, double sign) {
@@ -182,7 +196,8 @@ void BankController::pick_region(const Ray& ray) {
     const SurfaceHit hit = query.first_hit(ray.origin, ray.direction);
     if (!hit) return;
     const Triangle& t = s_.state().kit->triangulation.triangles[hit.triangle];
-    const auto corner = static_cast<std::size_t>(std::max_element(hit.barycentric.begin(), hit.barycentric.end()) - hit.barycentric.begin());
+    const auto corner = static_cast<std::size_t>(std::max_element(hit.barycentric.begin(), hit.barycentric.end()) -
+                                                 hit.barycentric.begin());
     select_region(all->names[all->owner[t[corner]]]);
 }
 
@@ -191,7 +206,8 @@ bool BankController::set_region_amount(const std::string& morph, double amount, 
     ProjectState next = s_.state();
     if (!next.regions) next.regions = regions_;
     if (!veld::set_region_amount(next, {region_, morph, amount})) return false;
-    s_.change(tr("%1 of %2").arg(text(region_), text(morph)), std::move(next), dragging ? "region " + region_ + " " + morph : "");
+    s_.change(tr("%1 of %2").arg(text(region_), text(morph)), std::move(next),
+              dragging ? "region " + region_ + " " + morph : "");
     return true;
 }
 
@@ -204,14 +220,17 @@ void BankController::remove_from_region(const std::string& morph) {
 
 std::optional<Points> BankController::shape_of(From from) const {
     if (!s_.has_kit()) return {};
-    if (from == From::Fit) return s_.state().fit() ? std::optional(rest_shape(*s_.state().kit, *s_.state().fit())) : std::nullopt;
+    if (from == From::Fit)
+        return s_.state().fit() ? std::optional(rest_shape(*s_.state().kit, *s_.state().fit())) : std::nullopt;
     return mixed_shape(s_.state());
 }
 
 QString BankController::suggested_name(From from) const {
     const ProjectState& state = s_.state();
     if (from == From::Mix) return tr("Mix");
-    return state.fit() && state.current() ? text(state.current()->name) + " " + fit_part_name(state.fit()->settings.part) : QString();
+    return state.fit() && state.current()
+               ? text(state.current()->name) + " " + fit_part_name(state.fit()->settings.part)
+               : QString();
 }
 
 bool BankController::make(From from, const Card& card) {
@@ -227,9 +246,11 @@ bool BankController::make(From from, const Card& card) {
         morph->figures = figures_text(state.fit()->figures);
     } else {
         // what a slider's root lifted is a root again, not in every vertex
-        if (auto baked = bake_mix(state, name); baked && card.parts == PartsChoice::AsTheyAre) *morph = std::move(*baked);
+        if (auto baked = bake_mix(state, name); baked && card.parts == PartsChoice::AsTheyAre)
+            *morph = std::move(*baked);
     }
-    if (from == From::Mix && morph->index.empty()) return s_.report({ErrorCode::BadInput, "Nothing is mixed: every slider is at 0."}), false;
+    if (from == From::Mix && morph->index.empty())
+        return s_.report({ErrorCode::BadInput, "Nothing is mixed: every slider is at 0."}), false;
     morph->kind = card.kind, morph->group = card.group.toStdString();
     keep(tr("Keep %1").arg(text(name)), std::move(*morph), card.in_place_of, from == From::Fit ? 1 : 0);
     return true;
@@ -308,7 +329,7 @@ void BankController::move_stroke(const Ray& ray) {
 void BankController::end_stroke() {
     if (!stroking_) return;
     stroking_ = false;
-    if (!share_painted()) return;   // undone under the hand
+    if (!share_painted()) return;  // undone under the hand
     ProjectState next = s_.state();
     next.head_share = soft_weights(painted_);
     s_.change(erasing_ ? tr("Take away from the head's share") : tr("Paint the head's share"), std::move(next));

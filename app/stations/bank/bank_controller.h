@@ -13,7 +13,7 @@ namespace veld {
 
 class BankController : public QObject {
     Q_OBJECT
-   public:
+ public:
     enum class Page { Mix, Regions, Make, Exchange };
     explicit BankController(Session& session, QObject* parent = nullptr);
 
@@ -22,7 +22,7 @@ class BankController : public QObject {
 
     // --- sliders
     void slide(std::size_t at, double amount, bool dragging);
-    void reset();                          // all to their usual amounts, regions to nothing
+    void reset();  // all to their usual amounts, regions to nothing
     void change_entry(const QString& label, std::size_t at, const std::function<void(BankEntry&)>& change);
     void rename(MorphId id, const QString& name);
     void erase(MorphId id);
@@ -41,7 +41,7 @@ class BankController : public QObject {
     // --- by region
     const std::string& region() const { return region_; }
     void select_region(const std::string& region);
-    const BaseRegions* regions();          // of the kit; computed when first asked for
+    const BaseRegions* regions();  // of the kit; computed when first asked for
     // the region under a ray of the result view, or of the base
     void pick_region(const Ray& ray);
     // false: the region has as many shapes as it can hold
@@ -56,7 +56,7 @@ class BankController : public QObject {
         QString name, group;
         MorphKind kind = MorphKind::Whole;
         PartsChoice parts = PartsChoice::AsTheyAre;
-        int in_place_of = -1;              // of the bank; -1: a new one
+        int in_place_of = -1;  // of the bank; -1: a new one
     };
     bool make(From from, const Card& card);
     bool make_shares(From from, const Card& card, double neck_mm, bool on_floor);
@@ -69,7 +69,7 @@ class BankController : public QObject {
     void set_painting(bool on);
     bool painting() const { return painting_ && page_ == Page::Make; }
     bool share_painted() const { return !s_.state().head_share.empty(); }
-    void begin_painting();                 // from the neck band's weights
+    void begin_painting();  // from the neck band's weights
     void clear_painted();
     Status keep_with_kit() const;
     std::vector<float> share_weights() const;
@@ -82,17 +82,17 @@ class BankController : public QObject {
     struct Preview {
         QString title;
         std::shared_ptr<const Points> shape;
-        std::vector<Index> marked = {};    // vertices to look at
-        std::vector<float> colour = {};    // per vertex, mm from the base, NaN: not there; or empty: clay
+        std::vector<Index> marked = {};  // vertices to look at
+        std::vector<float> colour = {};  // per vertex, mm from the base, NaN: not there; or empty: clay
     };
     void set_preview(std::optional<Preview> preview);
     const std::optional<Preview>& preview() const { return preview_; }
 
-   signals:
-    void changed();                        // what is looked at, not the document
+ signals:
+    void changed();  // what is looked at, not the document
     void page_changed();
 
-   private:
+ private:
     void add(const QString& label, Result<Morph>&& morph);
 
     Session& s_;

@@ -10,7 +10,8 @@
 
 namespace veld {
 
-BankPanel::BankPanel(Session& session, BankController& bank, ExchangeController& exchange, QWidget* parent) : QWidget(parent), bank_(bank) {
+BankPanel::BankPanel(Session& session, BankController& bank, ExchangeController& exchange, QWidget* parent)
+    : QWidget(parent), bank_(bank) {
     auto* column = panel_column(this);
     tabs_ = new QTabWidget;
     tabs_->setObjectName("bank_tabs");
@@ -27,8 +28,10 @@ BankPanel::BankPanel(Session& session, BankController& bank, ExchangeController&
     tabs_->addTab(scrolled(new MakeTab(session, bank)), tr("Make"));
     tabs_->addTab(scrolled(new ExchangeTab(session, bank, exchange)), tr("Out, back"));
     column->addWidget(tabs_, 1);
-    connect(tabs_, &QTabWidget::currentChanged, this, [this](int i) { bank_.set_page(static_cast<BankController::Page>(i)); });
-    connect(&bank_, &BankController::page_changed, this, [this] { tabs_->setCurrentIndex(static_cast<int>(bank_.page())); });
+    connect(tabs_, &QTabWidget::currentChanged, this,
+            [this](int i) { bank_.set_page(static_cast<BankController::Page>(i)); });
+    connect(&bank_, &BankController::page_changed, this,
+            [this] { tabs_->setCurrentIndex(static_cast<int>(bank_.page())); });
 }
 
 }  // namespace veld

@@ -9,10 +9,10 @@ namespace veld {
 
 class BankPanel : public QWidget {
     Q_OBJECT
-   public:
+ public:
     BankPanel(Session& session, BankController& bank, ExchangeController& exchange, QWidget* parent = nullptr);
 
-   private:
+ private:
     BankController& bank_;
     QTabWidget* tabs_;
 };

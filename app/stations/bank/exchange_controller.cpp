@@ -11,7 +11,8 @@ namespace {
 constexpr int kLookMs = 800;
 }  // namespace
 
-ExchangeController::ExchangeController(Session& session, BankController& bank, QObject* parent) : QObject(parent), s_(session), bank_(bank) {
+ExchangeController::ExchangeController(Session& session, BankController& bank, QObject* parent)
+    : QObject(parent), s_(session), bank_(bank) {
     connect(&timer_, &QTimer::timeout, this, &ExchangeController::look);
     timer_.start(kLookMs);
     connect(&bank_, &BankController::page_changed, this, &ExchangeController::show);
@@ -37,14 +38,26 @@ void ExchangeController::set_folder(const QString& folder) {
     s_.change(tr("Choose the exchange folder"), std::move(next));
 }
 
-bool ExchangeController::send(const QString& name, const SendOptions& options, bool with_mix, const std::string& for_morph) {
+bool ExchangeController::send(const QString& name, const SendOptions& options, bool with_mix,
+                              const std::string& for_morph) {
     const QString to = folder();
-    if (to.isEmpty()) return s_.report({ErrorCode::BadInput, "Choose a folder first, or save the project: then it gets one beside it."}), false;
-    if (!QDir().mkpath(to)) return s_.report({ErrorCode::Io, "Cannot make the folder '" + to.toStdString() + "'. Choose another one."}), false;
+    if (to.isEmpty())
+        return s_.report(
+                   {ErrorCode::BadInput, "Choose a folder first, or save the project: then it gets one beside it."}),
+               false;
+    if (!QDir().mkpath(to))
+        return s_.report({ErrorCode::Io, "Cannot make the folder '" + to.toStdString() + "'. Choose another one."}),
+               false;
     const std::string path = (to + "/" + QFileInfo(name).fileName()).toStdString();
     // a sculpt that lies there untaken is worth more than what is sent anew
-    const bool as_it_went = std::any_of(s_.state().sent.begin(), s_.state().sent.end(), [&](const SentFile& f) { return f.file == path && f.stamp == file_stamp(path); });
-    if (QFileInfo::exists(QString::fromStdString(path)) && !as_it_went) return s_.report({ErrorCode::BadInput, "'" + path + "' is there already and is not what was sent last: it may have come back. Check and keep it, or send under another name."}), false;
+    const bool as_it_went = std::any_of(s_.state().sent.begin(), s_.state().sent.end(), [&](const SentFile& f) {
+        return f.file == path && f.stamp == file_stamp(path);
+    });
+    if (QFileInfo::exists(QString::fromStdString(path)) && !as_it_went)
+        return s_.report({ErrorCode::BadInput, "'" + path +
+                                                   "' is there already and is not what was sent last: it may have "
+                                                   "come back. Check and keep it, or send under another name."}),
+               false;
     Result<SentFile> sent{Error{}};
     if (with_mix && !s_.state().region_mix.empty()) {
         // regions are no morph that could be named; they go out as one
@@ -79,18 +92,23 @@ void ExchangeController::look() {
     std::erase_if(now, [&](const Delivery& d) {
         if (d.kind != DeliveryKind::Scan) return true;
         // as it was sent: nobody has touched it
-        return std::any_of(s_.state().sent.begin(), s_.state().sent.end(), [&](const SentFile& f) { return f.file == d.path && f.stamp == file_stamp(d.path); });
+        return std::any_of(s_.state().sent.begin(), s_.state().sent.end(),
+                           [&](const SentFile& f) { return f.file == d.path && f.stamp == file_stamp(d.path); });
     });
-    const bool same = std::equal(now.begin(), now.end(), returns_.begin(), returns_.end(), [](const Delivery& a, const Delivery& b) { return a.stamp == b.stamp && a.complete == b.complete; });
+    const bool same = std::equal(
+        now.begin(), now.end(), returns_.begin(), returns_.end(),
+        [](const Delivery& a, const Delivery& b) { return a.stamp == b.stamp && a.complete == b.complete; });
     if (same) return;
     const std::size_t before = returns_.size();
     returns_ = std::move(now);
-    if (returns_.size() > before && returns_.back().complete) emit s_.noticed(tr("%1 came back. See Bank, Out, back.").arg(QString::fromStdString(returns_.back().name)));
+    if (returns_.size() > before && returns_.back().complete)
+        emit s_.noticed(tr("%1 came back. See Bank, Out, back.").arg(QString::fromStdString(returns_.back().name)));
     emit changed();
 }
 
 void ExchangeController::choose(std::size_t i) {
-    if (i < returns_.size() && returns_[i].complete) start(QString::fromStdString(returns_[i].path), returns_[i].stamp);
+    if (i < returns_.size() && returns_[i].complete)
+        start(QString::fromStdString(returns_[i].path), returns_[i].stamp);
 }
 
 void ExchangeController::check(const QString& path) { start(path, {}); }
@@ -107,13 +125,17 @@ void ExchangeController::start(const QString& path, const std::string& stamp) {
         }
         if (!memory_) {
             auto beside = read_sidecar(path.toStdString(), *s_.state().kit);
-            if (!beside) trouble_ = QString::fromStdString(beside.error().message);
-            else memory_ = std::move(*beside);
+            if (!beside)
+                trouble_ = QString::fromStdString(beside.error().message);
+            else
+                memory_ = std::move(*beside);
         }
     }
-    s_.jobs().cancel(check_);   // with other options, or of another file
-    check_ = s_.jobs().start<ReturnCheck>({JobKind::Check, tr("Checking %1").arg(QFileInfo(path).fileName()), {}, true},
-        [path, kit = s_.state().kit, bank = s_.state().bank, given = options, place = parts, memory = memory_](const Progress& progress) -> Result<ReturnCheck> {
+    s_.jobs().cancel(check_);  // with other options, or of another file
+    check_ = s_.jobs().start<ReturnCheck>(
+        {JobKind::Check, tr("Checking %1").arg(QFileInfo(path).fileName()), {}, true},
+        [path, kit = s_.state().kit, bank = s_.state().bank, given = options, place = parts,
+         memory = memory_](const Progress& progress) -> Result<ReturnCheck> {
             auto file = read_mesh(path.toStdString(), progress);
             if (!file) return file.error();
             ReturnOptions o = given;
@@ -125,7 +147,7 @@ void ExchangeController::start(const QString& path, const std::string& stamp) {
             return out;
         },
         [this, number = ++checks_](Result<ReturnCheck>&& done) {
-            if (number == checks_) finish(std::move(done));   // else a later one is under way
+            if (number == checks_) finish(std::move(done));  // else a later one is under way
         });
     emit changed();
 }
@@ -148,8 +170,10 @@ void ExchangeController::answer(ReturnAnswer answer) {
 void ExchangeController::finish(Result<ReturnCheck>&& done) {
     check_ = 0;
     result_.reset();
-    if (done) result_ = std::move(*done);
-    else if (!path_.isEmpty()) trouble_ = QString::fromStdString(done.error().message);
+    if (done)
+        result_ = std::move(*done);
+    else if (!path_.isEmpty())
+        trouble_ = QString::fromStdString(done.error().message);
     show();
     emit changed();
 }
@@ -161,7 +185,9 @@ void ExchangeController::show() {
     preview.title = tr("Came back  %1").arg(QFileInfo(path_).fileName());
     preview.shape = std::make_shared<const Points>(result_->positions);
     const Points& base = s_.state().kit->mesh.positions;
-    for (std::size_t v = 0; v < base.size(); ++v) preview.colour.push_back(result_->returned[v] ? static_cast<float>(((*preview.shape)[v] - base[v]).norm()) : NAN);
+    for (std::size_t v = 0; v < base.size(); ++v)
+        preview.colour.push_back(result_->returned[v] ? static_cast<float>(((*preview.shape)[v] - base[v]).norm())
+                                                      : NAN);
     preview.marked = result_->exploded;
     preview.marked.insert(preview.marked.end(), result_->ambiguous.begin(), result_->ambiguous.end());
     bank_.set_preview(std::move(preview));
@@ -186,11 +212,15 @@ void ExchangeController::dismiss() { forget(); }
 
 bool ExchangeController::keep(const QString& name, const std::string& in_place_of) {
     if (!result_ || !result_->relative) return false;
-    if (result_->question) return s_.report({ErrorCode::Undecided, result_->question->what + ". Say first whether that is meant."}), false;
+    if (result_->question)
+        return s_.report({ErrorCode::Undecided, result_->question->what + ". Say first whether that is meant."}),
+               false;
     const int at = in_place_of.empty() ? -1 : find_morph(s_.state(), in_place_of);
     ReturnOptions given = options;
     given.sent = memory();
-    auto morph = at >= 0 ? updated_morph(*s_.state().kit, *s_.state().bank[static_cast<std::size_t>(at)].morph, *result_, given) : make_morph(*s_.state().kit, result_->positions, name.toStdString());
+    auto morph =
+        at >= 0 ? updated_morph(*s_.state().kit, *s_.state().bank[static_cast<std::size_t>(at)].morph, *result_, given)
+                : make_morph(*s_.state().kit, result_->positions, name.toStdString());
     if (!morph) return s_.report(morph.error()), false;
     morph->origin = "Came back as " + QFileInfo(path_).fileName().toStdString();
     std::string said;
@@ -198,7 +228,8 @@ bool ExchangeController::keep(const QString& name, const std::string& in_place_o
         if (step.mended) said += (said.empty() ? "" : "; ") + step.what;
     }
     if (!said.empty()) morph->origin += " (" + said + ")";
-    bank_.keep(at >= 0 ? tr("Update %1").arg(QString::fromStdString(in_place_of)) : tr("Keep %1").arg(name), std::move(*morph), at, 1);
+    bank_.keep(at >= 0 ? tr("Update %1").arg(QString::fromStdString(in_place_of)) : tr("Keep %1").arg(name),
+               std::move(*morph), at, 1);
     // it is taken: as it lies there now it is not offered again, after the project is opened anew either
     ProjectState taken = s_.state();
     for (SentFile& f : taken.sent) {
@@ -210,7 +241,9 @@ bool ExchangeController::keep(const QString& name, const std::string& in_place_o
 }
 
 void ExchangeController::take_as_source() {
-    if (s_.busy()) return s_.report({ErrorCode::BadInput, "Wait until the running work is done, or cancel it; what came back stays on offer."});
+    if (s_.busy())
+        return s_.report({ErrorCode::BadInput,
+                          "Wait until the running work is done, or cancel it; what came back stays on offer."});
     const QString path = path_;
     forget();
     s_.load_sources({path});

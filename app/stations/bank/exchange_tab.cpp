@@ -12,11 +12,13 @@
 namespace veld {
 namespace {
 
-constexpr UpAxis kUps[] = {UpAxis::PlusY, UpAxis::PlusZ, UpAxis::PlusX, UpAxis::MinusY, UpAxis::MinusZ, UpAxis::MinusX};
+constexpr UpAxis kUps[] = {UpAxis::PlusY,  UpAxis::PlusZ,  UpAxis::PlusX,
+                           UpAxis::MinusY, UpAxis::MinusZ, UpAxis::MinusX};
 
 }  // namespace
 
-ExchangeTab::ExchangeTab(Session& session, BankController& bank, ExchangeController& exchange, QWidget* parent) : QWidget(parent), s_(session), bank_(bank), exchange_(exchange) {
+ExchangeTab::ExchangeTab(Session& session, BankController& bank, ExchangeController& exchange, QWidget* parent)
+    : QWidget(parent), s_(session), bank_(bank), exchange_(exchange) {
     auto* column = panel_column(this);
     column->setContentsMargins(0, 8, 6, 0);
     out_ = build_out();
@@ -33,7 +35,8 @@ QWidget* ExchangeTab::build_out() {
     column->setSpacing(5);
     folder_ = text_label({}, "dim");
     folder_->setWordWrap(false);
-    auto* choose = button(tr("Folder…"), "exchange_folder", tr("What is sent lies there; what comes back there is noticed"));
+    auto* choose =
+        button(tr("Folder…"), "exchange_folder", tr("What is sent lies there; what comes back there is noticed"));
     connect(choose, &QPushButton::clicked, this, [this] {
         const QString folder = s_.files.folder(this, tr("Exchange folder"), exchange_.folder());
         if (!folder.isEmpty()) exchange_.set_folder(folder);
@@ -71,7 +74,8 @@ QWidget* ExchangeTab::build_out() {
     pose_->setToolTip(tr("How it stands; the pose is taken out again when it comes back"));
     mix_ = new QCheckBox(tr("with the mix"));
     mix_->setObjectName("exchange_mix");
-    mix_->setToolTip(tr("The bank's sliders as they stand are on. It is remembered, and taken out of what comes back."));
+    mix_->setToolTip(
+        tr("The bank's sliders as they stand are on. It is remembered, and taken out of what comes back."));
     column->addLayout(row({pose_, mix_}));
     for_ = new QComboBox;
     for_->setObjectName("exchange_for");
@@ -98,7 +102,8 @@ QWidget* ExchangeTab::build_back() {
     column->setSpacing(5);
     auto* check = button(tr("Check a file…"), "exchange_check", tr("A mesh from anywhere that claims to be the base"));
     connect(check, &QPushButton::clicked, this, [this] {
-        const QString path = s_.files.open(this, tr("Mesh that came back"), exchange_.folder(), tr("Meshes (*.obj *.ply *.stl *.glb *.gltf);;All files (*)"));
+        const QString path = s_.files.open(this, tr("Mesh that came back"), exchange_.folder(),
+                                           tr("Meshes (*.obj *.ply *.stl *.glb *.gltf);;All files (*)"));
         if (!path.isEmpty()) exchange_.check(path);
     });
     auto* head = row({text_label(tr("Came back"), "section"), check});
@@ -109,7 +114,8 @@ QWidget* ExchangeTab::build_back() {
     came_ = new QListWidget;
     came_->setObjectName("exchange_came");
     came_->setMaximumHeight(64);
-    connect(came_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { exchange_.choose(static_cast<std::size_t>(came_->row(item))); });
+    connect(came_, &QListWidget::itemClicked, this,
+            [this](QListWidgetItem* item) { exchange_.choose(static_cast<std::size_t>(came_->row(item))); });
     column->addWidget(came_);
     state_ = text_label({}, "ask");
     column->addWidget(state_);
@@ -126,18 +132,21 @@ QWidget* ExchangeTab::build_back() {
         // the new check rebuilds the list: not while the item is still changing
         const std::string leftover = item->data(0, Qt::UserRole).toString().toStdString();
         const bool out = item->checkState(0) == Qt::Checked;
-        QMetaObject::invokeMethod(this, [this, leftover, out] { exchange_.take_out(leftover, out); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, leftover, out] { exchange_.take_out(leftover, out); }, Qt::QueuedConnection);
     });
     why_ = text_label({}, "dim");
     column->addWidget(why_);
-    connect(steps_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) { why_->setText(item ? item->toolTip(0) : QString()); });
+    connect(steps_, &QTreeWidget::currentItemChanged, this,
+            [this](QTreeWidgetItem* item) { why_->setText(item ? item->toolTip(0) : QString()); });
     question_ = new QWidget;
     auto* asked = new QVBoxLayout(question_);
     asked->setContentsMargins(0, 0, 0, 0);
     question_text_ = text_label({}, "ask");
     question_text_->setObjectName("exchange_question");
     asked->addWidget(question_text_);
-    answer_take_ = button(tr("Take it out"), "exchange_answer_take", tr("It was an accident: the shape lies where and as large as it went out"), true);
+    answer_take_ = button(tr("Take it out"), "exchange_answer_take",
+                          tr("It was an accident: the shape lies where and as large as it went out"), true);
     auto* leave = button(tr("It is meant"), "exchange_answer_leave", tr("It stays as it came back"));
     connect(answer_take_, &QPushButton::clicked, this, [this] { exchange_.answer(ReturnAnswer::Take); });
     connect(leave, &QPushButton::clicked, this, [this] { exchange_.answer(ReturnAnswer::Leave); });
@@ -210,7 +219,7 @@ QWidget* ExchangeTab::build_back() {
     drop_ = button(tr("Discard"), "exchange_drop", tr("What came back is not wanted; the file stays where it is"));
     connect(drop_, &QPushButton::clicked, &exchange_, &ExchangeController::dismiss);
     column->addLayout(row({keep_, update_, source_, drop_}));
-    filler_ = new QWidget;   // takes the room of the steps while there are none
+    filler_ = new QWidget;  // takes the room of the steps while there are none
     column->addWidget(filler_, 1);
     return back_;
 }
@@ -229,7 +238,8 @@ void ExchangeTab::refresh() {
 void ExchangeTab::refresh_out() {
     const ProjectState& state = s_.state();
     const QString folder = exchange_.folder();
-    folder_->setText(folder.isEmpty() ? tr("Save the project, or choose a folder.") : folder_->fontMetrics().elidedText(folder, Qt::ElideLeft, 176));
+    folder_->setText(folder.isEmpty() ? tr("Save the project, or choose a folder.")
+                                      : folder_->fontMetrics().elidedText(folder, Qt::ElideLeft, 176));
     folder_->setToolTip(folder);
     const auto fill = [](QComboBox* box, const QStringList& names, const QList<QVariant>& data) {
         QStringList there;
@@ -253,13 +263,16 @@ void ExchangeTab::refresh_out() {
     QList<QVariant> fits{qulonglong{0}};
     if (state.current()) {
         for (const FitRecord& f : state.current()->fits) {
-            if (f.pose) poses << tr("as %1 stands").arg(QString::fromStdString(f.name)), fits << qulonglong{f.id.value};
+            if (f.pose)
+                poses << tr("as %1 stands").arg(QString::fromStdString(f.name)), fits << qulonglong{f.id.value};
         }
     }
     fill(pose_, poses, fits);
     QStringList meant{tr("for a new morph")};
     QList<QVariant> morphs{QString()};
-    for (const BankEntry& e : state.bank) meant << tr("for %1").arg(QString::fromStdString(e.morph->name)), morphs << QString::fromStdString(e.morph->name);
+    for (const BankEntry& e : state.bank)
+        meant << tr("for %1").arg(QString::fromStdString(e.morph->name)),
+            morphs << QString::fromStdString(e.morph->name);
     fill(for_, meant, morphs);
     for_->setVisible(meant.size() > 1);
     mix_->setEnabled(!state.bank.empty());
@@ -296,7 +309,8 @@ SendOptions ExchangeTab::send_options() const {
 void ExchangeTab::send() {
     QString file = file_->text().trimmed();
     if (file.isEmpty()) file = "base";
-    exchange_.send(QFileInfo(file).completeBaseName() + kind_->currentText(), send_options(), mix_->isChecked(), for_->currentData().toString().toStdString());
+    exchange_.send(QFileInfo(file).completeBaseName() + kind_->currentText(), send_options(), mix_->isChecked(),
+                   for_->currentData().toString().toStdString());
 }
 
 void ExchangeTab::show_steps(const ReturnCheck* result) {
@@ -314,7 +328,8 @@ void ExchangeTab::show_steps(const ReturnCheck* result) {
         }
         item->setToolTip(0, QString::fromStdString(step.why));
         // done: a tick; only said: a triangle, as everywhere; what can be ticked needs no sign
-        if (!item->data(0, Qt::UserRole).isValid()) item->setIcon(0, theme::icon(step.mended ? "done" : "warn", step.mended ? theme::kTeal : theme::kOchre));
+        if (!item->data(0, Qt::UserRole).isValid())
+            item->setIcon(0, theme::icon(step.mended ? "done" : "warn", step.mended ? theme::kTeal : theme::kOchre));
     }
     steps_->setCurrentItem(steps_->topLevelItem(0));
 }
@@ -322,33 +337,43 @@ void ExchangeTab::show_steps(const ReturnCheck* result) {
 void ExchangeTab::refresh_back() {
     filling_ = true;
     QStringList names, there;
-    for (const Delivery& d : exchange_.returns()) names << QString::fromStdString(d.name) + (d.complete ? QString() : tr("  (still being written)"));
+    for (const Delivery& d : exchange_.returns())
+        names << QString::fromStdString(d.name) + (d.complete ? QString() : tr("  (still being written)"));
     for (int i = 0; i < came_->count(); ++i) there << came_->item(i)->text();
     if (names != there) {
         came_->clear();
         came_->addItems(names);
     }
     for (int i = 0; i < came_->count(); ++i) {
-        if (QString::fromStdString(exchange_.returns()[static_cast<std::size_t>(i)].path) == exchange_.looked_at()) came_->setCurrentRow(i);
+        if (QString::fromStdString(exchange_.returns()[static_cast<std::size_t>(i)].path) == exchange_.looked_at())
+            came_->setCurrentRow(i);
     }
     came_->setVisible(!names.isEmpty());
     const bool looking = !exchange_.looked_at().isEmpty();
-    out_->setVisible(!looking);   // one thing at a time
+    out_->setVisible(!looking);  // one thing at a time
     empty_->setVisible(names.isEmpty() && !looking);
     const ReturnCheck* result = exchange_.result();
     const bool relative = result && result->relative && !exchange_.checking();
     show_steps(exchange_.checking() ? nullptr : result);
     state_->setVisible(looking);
     const QString file = QFileInfo(exchange_.looked_at()).fileName();
-    if (exchange_.checking()) state_->setText(tr("Checking %1…").arg(file));
-    else if (!exchange_.trouble().isEmpty()) state_->setText(exchange_.trouble());
-    else if (result && !result->relative) state_->setText(tr("%1 is another mesh. It can be a source, and the base is fitted to it.").arg(file));
-    else if (result) state_->setText(result->steps.empty() ? tr("%1 is the base's own mesh, in its order, unit and place.").arg(file) : exchange_.memory() ? tr("%1, known from when it was sent.").arg(file) : tr("%1 is the base, with differences:").arg(file));
-    const bool asks = relative && result->question.has_value();   // nothing else can be decided before
+    if (exchange_.checking())
+        state_->setText(tr("Checking %1…").arg(file));
+    else if (!exchange_.trouble().isEmpty())
+        state_->setText(exchange_.trouble());
+    else if (result && !result->relative)
+        state_->setText(tr("%1 is another mesh. It can be a source, and the base is fitted to it.").arg(file));
+    else if (result)
+        state_->setText(result->steps.empty()
+                            ? tr("%1 is the base's own mesh, in its order, unit and place.").arg(file)
+                        : exchange_.memory() ? tr("%1, known from when it was sent.").arg(file)
+                                             : tr("%1 is the base, with differences:").arg(file));
+    const bool asks = relative && result->question.has_value();  // nothing else can be decided before
     steps_->setVisible(looking && !asks && steps_->topLevelItemCount() > 0);
     keep_sent_->setVisible(relative && exchange_.memory() && !exchange_.memory()->morphs.empty());
     keep_sent_->setChecked(!exchange_.options.subtract_sent);
-    const bool head_alone = relative && std::any_of(result->steps.begin(), result->steps.end(), [](const ReturnStep& s) { return s.topic == ReturnTopic::Neck; });
+    const bool head_alone = relative && std::any_of(result->steps.begin(), result->steps.end(),
+                                                    [](const ReturnStep& s) { return s.topic == ReturnTopic::Neck; });
     seat_row_->setVisible(head_alone);
     seat_->setCurrentIndex(static_cast<int>(exchange_.options.seat));
     fade_->setEnabled(exchange_.options.seat != Seat::AsItLies);
@@ -368,7 +393,10 @@ void ExchangeTab::refresh_back() {
     answer_take_->setVisible(asks && result->question->explained);
     const bool known = relative && !asks && !result->morph.empty() && find_morph(s_.state(), result->morph) >= 0;
     update_->setVisible(known);
-    if (known) update_->setText(tr("Update %1").arg(update_->fontMetrics().elidedText(QString::fromStdString(result->morph), Qt::ElideRight, 80)));
+    if (known)
+        update_->setText(
+            tr("Update %1")
+                .arg(update_->fontMetrics().elidedText(QString::fromStdString(result->morph), Qt::ElideRight, 80)));
     source_->setVisible(looking && !relative && !exchange_.checking() && exchange_.trouble().isEmpty());
     drop_->setVisible(looking);
     filling_ = false;
@@ -377,7 +405,8 @@ void ExchangeTab::refresh_back() {
 void ExchangeTab::keep(bool update) {
     const ReturnCheck* result = exchange_.result();
     if (!result) return;
-    const QString name = name_->text().trimmed().isEmpty() ? QFileInfo(exchange_.looked_at()).completeBaseName() : name_->text().trimmed();
+    const QString name = name_->text().trimmed().isEmpty() ? QFileInfo(exchange_.looked_at()).completeBaseName()
+                                                           : name_->text().trimmed();
     if (exchange_.keep(name, update ? result->morph : std::string())) bank_.set_page(BankController::Page::Mix);
 }
 

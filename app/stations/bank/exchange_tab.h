@@ -17,13 +17,13 @@ namespace veld {
 
 class ExchangeTab : public QWidget {
     Q_OBJECT
-   public:
+ public:
     ExchangeTab(Session& session, BankController& bank, ExchangeController& exchange, QWidget* parent = nullptr);
 
-   protected:
+ protected:
     void showEvent(QShowEvent* event) override;
 
-   private:
+ private:
     QWidget* build_out();
     QWidget* build_back();
     void refresh();
@@ -49,7 +49,7 @@ class ExchangeTab : public QWidget {
     QDoubleSpinBox *fade_, *noise_;
     QWidget *out_, *back_, *seat_row_, *question_, *filler_;
     QLabel* question_text_;
-    std::shared_ptr<const BaseKit> parts_of_;   // whose parts the menu lists
+    std::shared_ptr<const BaseKit> parts_of_;  // whose parts the menu lists
     QPushButton *answer_take_, *keep_, *update_, *source_, *drop_;
     bool filling_ = false;
 };

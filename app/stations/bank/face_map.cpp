@@ -68,18 +68,24 @@ void FaceMap::draw() {
     // a head is narrower than high; shoulders may be cut off
     const double side = std::min<double>(height(), width() / 2.0 / 0.78);
     QTransform pane[2];
-    for (int k = 0; k < 2; ++k) pane[k] = QTransform::fromTranslate(width() / 2.0 * k + (width() / 2.0 - side) / 2, (height() - side) / 2).scale(side, side);
+    for (int k = 0; k < 2; ++k)
+        pane[k] = QTransform::fromTranslate(width() / 2.0 * k + (width() / 2.0 - side) / 2, (height() - side) / 2)
+                      .scale(side, side);
     for (const Facet& f : facets_) {
         const QRectF own(f.pane * width() / 2.0, 0, width() / 2.0, height());
         p.setClipRect(own);
         ids.setClipRect(own);
         const bool chosen = names_[static_cast<std::size_t>(f.region)] == selected_, under = f.region == hovered_;
         // neighbours differ a little, the chosen one a lot
-        QColor c = chosen ? theme::kOchre : f.region % 3 == 0 ? QColor(0xa8, 0x9d, 0x8e) : f.region % 3 == 1 ? QColor(0x8d, 0x83, 0x76) : QColor(0x9b, 0x94, 0x90);
+        QColor c = chosen              ? theme::kOchre
+                   : f.region % 3 == 0 ? QColor(0xa8, 0x9d, 0x8e)
+                   : f.region % 3 == 1 ? QColor(0x8d, 0x83, 0x76)
+                                       : QColor(0x9b, 0x94, 0x90);
         if (under && !chosen) c = c.lighter(122);
-        c = QColor::fromRgbF(static_cast<float>(c.redF() * f.light), static_cast<float>(c.greenF() * f.light), static_cast<float>(c.blueF() * f.light));
+        c = QColor::fromRgbF(static_cast<float>(c.redF() * f.light), static_cast<float>(c.greenF() * f.light),
+                             static_cast<float>(c.blueF() * f.light));
         const QPolygonF shape = pane[f.pane].map(f.shape);
-        p.setPen(QPen(c, 0.6));   // closes the hairlines between neighbours
+        p.setPen(QPen(c, 0.6));  // closes the hairlines between neighbours
         p.setBrush(c);
         p.drawPolygon(shape);
         const QColor id(f.region + 1, f.region + 1, f.region + 1);
@@ -121,7 +127,9 @@ QPoint FaceMap::place_of(const std::string& region) const {
     return best;
 }
 
-int FaceMap::region_at(const QPoint& at) const { return regions_.rect().contains(at) ? qGray(regions_.pixel(at)) - 1 : -1; }
+int FaceMap::region_at(const QPoint& at) const {
+    return regions_.rect().contains(at) ? qGray(regions_.pixel(at)) - 1 : -1;
+}
 
 void FaceMap::paintEvent(QPaintEvent*) {
     QPainter p(this);
@@ -139,7 +147,9 @@ void FaceMap::mouseMoveEvent(QMouseEvent* event) {
     if (region == hovered_) return;
     hovered_ = region;
     draw();
-    if (region >= 0) QToolTip::showText(event->globalPosition().toPoint(), QString::fromStdString(names_[static_cast<std::size_t>(region)]), this);
+    if (region >= 0)
+        QToolTip::showText(event->globalPosition().toPoint(),
+                           QString::fromStdString(names_[static_cast<std::size_t>(region)]), this);
 }
 
 void FaceMap::leaveEvent(QEvent*) {

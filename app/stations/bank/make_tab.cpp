@@ -14,7 +14,7 @@ MakeTab::MakeTab(Session& session, BankController& bank, QWidget* parent) : QWid
     build_card(column);
     build_shares(column);
     column->addStretch();
-    keep_->setEnabled(false);    // until it is looked at
+    keep_->setEnabled(false);  // until it is looked at
     split_->setEnabled(false);
     connect(&s_, &Session::changed, this, &MakeTab::refresh);
     connect(&bank_, &BankController::changed, this, &MakeTab::refresh);
@@ -103,20 +103,26 @@ void MakeTab::build_shares(QVBoxLayout* column) {
     floor_->setChecked(true);
     floor_->setToolTip(tr("The body share keeps the offset as its root height; it is in no vertex"));
     column->addWidget(floor_);
-    paint_ = button(tr("Paint the share…"), "bank_paint", tr("On the base view: paint what the head owns; Ctrl takes away"));
+    paint_ = button(tr("Paint the share…"), "bank_paint",
+                    tr("On the base view: paint what the head owns; Ctrl takes away"));
     paint_->setCheckable(true);
-    connect(paint_, &QPushButton::clicked, this, [this](bool on) { on ? bank_.begin_painting() : bank_.set_painting(false); });
+    connect(paint_, &QPushButton::clicked, this,
+            [this](bool on) { on ? bank_.begin_painting() : bank_.set_painting(false); });
     radius_ = millimetres_box("bank_paint_radius", 2, 120);
     radius_->setToolTip(tr("Size of the brush"));
     radius_->setValue(bank_.radius_mm);
-    connect(radius_, &QDoubleSpinBox::valueChanged, this, [this](double v) { bank_.radius_mm = v, emit bank_.changed(); });
+    connect(radius_, &QDoubleSpinBox::valueChanged, this,
+            [this](double v) { bank_.radius_mm = v, emit bank_.changed(); });
     column->addLayout(row({paint_, radius_}));
     band_again_ = button(tr("By the band again"), "bank_band_again");
     connect(band_again_, &QPushButton::clicked, &bank_, &BankController::clear_painted);
-    with_kit_ = button(tr("Keep with the kit"), "bank_share_keep", tr("The painted share is written beside the kit and read with it"));
+    with_kit_ = button(tr("Keep with the kit"), "bank_share_keep",
+                       tr("The painted share is written beside the kit and read with it"));
     connect(with_kit_, &QPushButton::clicked, this, [this] {
-        if (const auto ok = bank_.keep_with_kit(); !ok) s_.report(ok.error());
-        else emit s_.noticed(tr("The head's share is kept with the kit."));
+        if (const auto ok = bank_.keep_with_kit(); !ok)
+            s_.report(ok.error());
+        else
+            emit s_.noticed(tr("The head's share is kept with the kit."));
     });
     column->addLayout(row({band_again_, with_kit_}));
     split_ = button(tr("Make both shares"), "bank_split", tr("Two morphs that add up to the shape exactly"));
@@ -124,10 +130,13 @@ void MakeTab::build_shares(QVBoxLayout* column) {
     column->addWidget(split_);
 }
 
-BankController::From MakeTab::from() const { return from_->currentIndex() == 0 ? BankController::From::Fit : BankController::From::Mix; }
+BankController::From MakeTab::from() const {
+    return from_->currentIndex() == 0 ? BankController::From::Fit : BankController::From::Mix;
+}
 
 BankController::Card MakeTab::card() const {
-    return {name_->text().trimmed(), group_->text().trimmed(), static_cast<MorphKind>(kind_->currentIndex()), static_cast<PartsChoice>(parts_->currentIndex()), into_->currentData().toInt()};
+    return {name_->text().trimmed(), group_->text().trimmed(), static_cast<MorphKind>(kind_->currentIndex()),
+            static_cast<PartsChoice>(parts_->currentIndex()), into_->currentData().toInt()};
 }
 
 void MakeTab::showEvent(QShowEvent* event) {
@@ -143,7 +152,9 @@ void MakeTab::refresh() {
     const bool possible = from() == BankController::From::Fit ? fit : !state.bank.empty();
     keep_->setEnabled(possible);
     split_->setEnabled(possible && s_.has_kit() && !state.kit->neck_ring.empty());
-    why_->setText(possible ? QString() : from() == BankController::From::Fit ? tr("There is no fit yet. Make one, or choose the mix.") : tr("The bank is empty."));
+    why_->setText(possible                              ? QString()
+                  : from() == BankController::From::Fit ? tr("There is no fit yet. Make one, or choose the mix.")
+                                                        : tr("The bank is empty."));
     why_->setVisible(!possible);
     // a name that was typed stays; one that was suggested follows what is chosen
     if (name_->text().isEmpty() || name_->text() == suggested_) {

@@ -1,7 +1,7 @@
 #pragma once
 // Bank, make: a morph out of a fit or of the mix; a whole shape split into head share and body share.
-#include <QCheckBox>
 #include <QBoxLayout>
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
@@ -16,13 +16,13 @@ namespace veld {
 
 class MakeTab : public QWidget {
     Q_OBJECT
-   public:
+ public:
     MakeTab(Session& session, BankController& bank, QWidget* parent = nullptr);
 
-   protected:
+ protected:
     void showEvent(QShowEvent* event) override;
 
-   private:
+ private:
     void build_card(QVBoxLayout* column);
     void build_shares(QVBoxLayout* column);
     void refresh();
@@ -43,7 +43,7 @@ class MakeTab : public QWidget {
     QCheckBox* floor_;
     bool filling_ = false, neck_typed_ = false;
     QString suggested_;
-    std::shared_ptr<const void> neck_of_;     // which shape's neck was looked for
+    std::shared_ptr<const void> neck_of_;  // which shape's neck was looked for
 };
 
 }  // namespace veld

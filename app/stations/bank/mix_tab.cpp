@@ -32,7 +32,8 @@ MixTab::MixTab(Session& session, BankController& bank, QWidget* parent) : QWidge
     active_ = toggle("bank_only_active", "≠ 0", tr("Only what is not at 0"));
     column->addLayout(row({search_, favourites_, active_}));
     connect(search_, &QLineEdit::textChanged, this, &MixTab::refresh);
-    empty_ = text_label(tr("No morphs yet. Make one from a fit, or send the base out and take back what was sculpted."), "dim");
+    empty_ = text_label(
+        tr("No morphs yet. Make one from a fit, or send the base out and take back what was sculpted."), "dim");
     column->addWidget(empty_);
     make_ = button(tr("Make a morph…"), "bank_go_make");
     connect(make_, &QPushButton::clicked, this, [this] { bank_.set_page(BankController::Page::Make); });
@@ -46,8 +47,11 @@ MixTab::MixTab(Session& session, BankController& bank, QWidget* parent) : QWidge
     connect(list_, &MorphList::released, this, [this] { s_.document().seal(); });
     connect(list_, &MorphList::menu_wanted, this, &MixTab::menu);
     connect(list_, &MorphList::flag_changed, this, [this](std::size_t number, int flag, bool on) {
-        const QString labels[] = {on ? tr("Mark as favourite") : tr("No favourite"), on ? tr("Solo") : tr("No solo"), on ? tr("Mute") : tr("Unmute")};
-        bank_.change_entry(labels[flag], number, [flag, on](BankEntry& e) { (flag == 0 ? e.favourite : flag == 1 ? e.solo : e.muted) = on; });
+        const QString labels[] = {on ? tr("Mark as favourite") : tr("No favourite"), on ? tr("Solo") : tr("No solo"),
+                                  on ? tr("Mute") : tr("Unmute")};
+        bank_.change_entry(labels[flag], number, [flag, on](BankEntry& e) {
+            (flag == 0 ? e.favourite : flag == 1 ? e.solo : e.muted) = on;
+        });
     });
     beyond_ = new QCheckBox(tr("Sliders beyond their limits"));
     beyond_->setObjectName("bank_beyond");
@@ -66,9 +70,11 @@ MixTab::MixTab(Session& session, BankController& bank, QWidget* parent) : QWidge
     auto* settings = row({a_, between_, b_});
     settings->setStretch(1, 1);
     column->addLayout(settings);
-    reset_ = button(tr("All back"), "bank_reset", tr("Every slider to its usual amount (0, unless you set another), regions to nothing"));
+    reset_ = button(tr("All back"), "bank_reset",
+                    tr("Every slider to its usual amount (0, unless you set another), regions to nothing"));
     connect(reset_, &QPushButton::clicked, &bank_, &BankController::reset);
-    bake_ = button(tr("Bake to one morph…"), "bank_bake", tr("The mix as it stands becomes a morph at 1, which can be pushed further"));
+    bake_ = button(tr("Bake to one morph…"), "bank_bake",
+                   tr("The mix as it stands becomes a morph at 1, which can be pushed further"));
     connect(bake_, &QPushButton::clicked, this, &MixTab::bake);
     column->addLayout(row({reset_, bake_}));
     connect(&s_, &Session::changed, this, &MixTab::refresh);
@@ -94,22 +100,25 @@ QPushButton* MixTab::setting_button(bool b) {
 }
 
 void MixTab::refresh() {
-    if (!isVisible()) return;   // showEvent catches up
+    if (!isVisible()) return;  // showEvent catches up
     filling_ = true;
     const ProjectState& state = s_.state();
-    list_->show_bank(state.bank, {search_->text(), favourites_->isChecked(), active_->isChecked()}, beyond_->isChecked());
+    list_->show_bank(state.bank, {search_->text(), favourites_->isChecked(), active_->isChecked()},
+                     beyond_->isChecked());
     empty_->setVisible(state.bank.empty());
     make_->setVisible(state.bank.empty());
     none_found_->setVisible(!state.bank.empty() && list_->shown_count() == 0);
     const auto label = [&](QPushButton* button, const std::optional<MixSetting>& kept, const QString& name) {
         button->setText(kept ? name : name + " +");
-        button->setToolTip(kept ? tr("Show setting %1. Right click: keep this mix as %1.").arg(name) : tr("Keep this mix as setting %1").arg(name));
+        button->setToolTip(kept ? tr("Show setting %1. Right click: keep this mix as %1.").arg(name)
+                                : tr("Keep this mix as setting %1").arg(name));
     };
     label(a_, state.mix_a, tr("A"));
     label(b_, state.mix_b, tr("B"));
     between_->setEnabled(state.mix_a && state.mix_b);
     between_->setValue(static_cast<int>(std::lround(kBlendSteps * state.between.value_or(0.5))));
-    const bool mixed = !state.region_mix.empty() || std::any_of(state.bank.begin(), state.bank.end(), [](const BankEntry& e) { return e.amount != 0; });
+    const bool mixed = !state.region_mix.empty() || std::any_of(state.bank.begin(), state.bank.end(),
+                                                                [](const BankEntry& e) { return e.amount != 0; });
     bake_->setEnabled(mixed);
     a_->setEnabled(!state.bank.empty());
     b_->setEnabled(!state.bank.empty());
@@ -119,7 +128,8 @@ void MixTab::refresh() {
 
 void MixTab::bake() {
     bool ok = false;
-    const QString name = QInputDialog::getText(this, tr("Bake to one morph"), tr("Name:"), QLineEdit::Normal, tr("Mix"), &ok).trimmed();
+    const QString name =
+        QInputDialog::getText(this, tr("Bake to one morph"), tr("Name:"), QLineEdit::Normal, tr("Mix"), &ok).trimmed();
     if (ok && !name.isEmpty()) bank_.bake(name);
 }
 
@@ -128,8 +138,10 @@ MorphId MixTab::choose_other(MorphId id, const QString& title) {
     std::vector<MorphId> ids;
     QString first;
     for (const BankEntry& e : s_.state().bank) {
-        if (e.id == id) first = QString::fromStdString(e.morph->name);
-        else names << QString::fromStdString(e.morph->name), ids.push_back(e.id);
+        if (e.id == id)
+            first = QString::fromStdString(e.morph->name);
+        else
+            names << QString::fromStdString(e.morph->name), ids.push_back(e.id);
     }
     bool ok = false;
     const QString chosen = QInputDialog::getItem(this, title, first, names, 0, false, &ok);
@@ -140,7 +152,10 @@ void MixTab::rename(MorphId id) {
     const int at = morph_place(s_.state(), id);
     if (at < 0) return;
     bool ok = false;
-    const QString name = QInputDialog::getText(this, tr("Rename morph"), tr("Name:"), QLineEdit::Normal, QString::fromStdString(s_.state().bank[static_cast<std::size_t>(at)].morph->name), &ok).trimmed();
+    const QString name =
+        QInputDialog::getText(this, tr("Rename morph"), tr("Name:"), QLineEdit::Normal,
+                              QString::fromStdString(s_.state().bank[static_cast<std::size_t>(at)].morph->name), &ok)
+            .trimmed();
     if (ok) bank_.rename(id, name);
 }
 
@@ -152,7 +167,9 @@ void MixTab::menu(std::size_t number, const QPoint& at) {
     auto* menu = new QMenu(this);
     menu->setObjectName("bank_menu");
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    const auto act = [this](QMenu* in, const QString& label, auto&& does) { connect(in->addAction(label), &QAction::triggered, this, does); };
+    const auto act = [this](QMenu* in, const QString& label, auto&& does) {
+        connect(in->addAction(label), &QAction::triggered, this, does);
+    };
     act(menu, tr("Rename…"), [this, id] { rename(id); });
     act(menu, tr("Properties…"), [this, id] {
         if (morph_place(s_.state(), id) >= 0) MorphDialog(s_, bank_, id, this).exec();
@@ -174,7 +191,9 @@ void MixTab::menu(std::size_t number, const QPoint& at) {
         QAction* action = made->addAction(sign > 0 ? tr("Plus another…") : tr("Minus another…"));
         action->setEnabled(s_.state().bank.size() > 1);
         connect(action, &QAction::triggered, this, [this, id, sign] {
-            if (const MorphId other = choose_other(id, sign > 0 ? tr("Plus another morph") : tr("Minus another morph"))) bank_.add_other(id, other, sign);
+            if (const MorphId other =
+                    choose_other(id, sign > 0 ? tr("Plus another morph") : tr("Minus another morph")))
+                bank_.add_other(id, other, sign);
         });
     }
     menu->addSeparator();

@@ -13,17 +13,17 @@ namespace veld {
 
 class MixTab : public QWidget {
     Q_OBJECT
-   public:
+ public:
     MixTab(Session& session, BankController& bank, QWidget* parent = nullptr);
 
-   protected:
+ protected:
     void showEvent(QShowEvent* event) override;
 
-   private:
+ private:
     void refresh();
     void menu(std::size_t number, const QPoint& at);
     void bake();
-    MorphId choose_other(MorphId id, const QString& title);   // none: cancelled
+    MorphId choose_other(MorphId id, const QString& title);  // none: cancelled
     void rename(MorphId id);
     QPushButton* setting_button(bool b);
 

@@ -14,7 +14,8 @@ QComboBox* kind_box() {
     return out;
 }
 
-MorphDialog::MorphDialog(Session& session, BankController& bank, MorphId id, QWidget* parent) : QDialog(parent), s_(session), bank_(bank), id_(id) {
+MorphDialog::MorphDialog(Session& session, BankController& bank, MorphId id, QWidget* parent)
+    : QDialog(parent), s_(session), bank_(bank), id_(id) {
     const Morph& m = *s_.state().bank[static_cast<std::size_t>(morph_place(s_.state(), id))].morph;
     setWindowTitle(tr("Properties of %1").arg(QString::fromStdString(m.name)));
     auto* form = new QFormLayout(this);
@@ -71,7 +72,11 @@ void MorphDialog::accept() {
     };
     const QString name = name_->text().trimmed();
     if (name.isEmpty()) return refuse(tr("A morph needs a name."), name_);
-    if (low_->value() >= high_->value()) return refuse(tr("The slider's lower limit (%1) must be below its upper one (%2).").arg(low_->value()).arg(high_->value()), low_);
+    if (low_->value() >= high_->value())
+        return refuse(tr("The slider's lower limit (%1) must be below its upper one (%2).")
+                          .arg(low_->value())
+                          .arg(high_->value()),
+                      low_);
     ProjectState next = s_.state();
     if (const int place = morph_place(next, id_); place >= 0) {
         const auto at = static_cast<std::size_t>(place);

@@ -12,15 +12,15 @@ namespace veld {
 
 class MorphDialog : public QDialog {
     Q_OBJECT
-   public:
+ public:
     MorphDialog(Session& session, BankController& bank, MorphId id, QWidget* parent = nullptr);
     void accept() override;
 
-   private:
+ private:
     Session& s_;
     BankController& bank_;
     MorphId id_;
-    QLabel* trouble_;       // why it cannot be taken
+    QLabel* trouble_;  // why it cannot be taken
     QLineEdit *name_, *group_;
     QComboBox *kind_, *tag_;
     QDoubleSpinBox *low_, *high_, *usual_;

@@ -12,13 +12,14 @@
 namespace veld {
 namespace {
 
-constexpr int kSteps = 200;                       // slider steps per unit
+constexpr int kSteps = 200;  // slider steps per unit
 constexpr int kRowHeight = 46, kGroupHeight = 26;
 
 }  // namespace
 
 QString tag_name(int tag) {
-    static const char* names[] = {"none", "slate disc", "moss square", "rust diamond", "plum triangle", "sand bar", "ink ring"};
+    static const char* names[] = {"none",          "slate disc", "moss square", "rust diamond",
+                                  "plum triangle", "sand bar",   "ink ring"};
     return QObject::tr(names[std::clamp(tag, 0, kMorphTags)]);
 }
 
@@ -26,7 +27,8 @@ QPixmap tag_picture(int tag, int size) {
     QPixmap out(size, size);
     out.fill(Qt::transparent);
     if (tag <= 0) return out;
-    static const QColor colours[] = {{0x7d, 0x9a, 0xb8}, {0x8a, 0xa0, 0x62}, {0xc0, 0x6a, 0x45}, {0xa2, 0x7b, 0xa8}, {0xd8, 0xc3, 0x8c}, {0x6a, 0x86, 0x9c}};
+    static const QColor colours[] = {{0x7d, 0x9a, 0xb8}, {0x8a, 0xa0, 0x62}, {0xc0, 0x6a, 0x45},
+                                     {0xa2, 0x7b, 0xa8}, {0xd8, 0xc3, 0x8c}, {0x6a, 0x86, 0x9c}};
     QPainter p(&out);
     p.setRenderHint(QPainter::Antialiasing);
     const QColor c = colours[std::min(tag, kMorphTags) - 1];
@@ -35,11 +37,22 @@ QPixmap tag_picture(int tag, int size) {
     const double s = size;
     const QRectF box(0.15 * s, 0.15 * s, 0.7 * s, 0.7 * s);
     switch (tag) {
-        case 1: p.drawEllipse(box); break;
-        case 2: p.drawRect(box); break;
-        case 3: p.drawPolygon(QPolygonF({{0.5 * s, 0.05 * s}, {0.95 * s, 0.5 * s}, {0.5 * s, 0.95 * s}, {0.05 * s, 0.5 * s}})); break;
-        case 4: p.drawPolygon(QPolygonF({{0.5 * s, 0.1 * s}, {0.95 * s, 0.9 * s}, {0.05 * s, 0.9 * s}})); break;
-        case 5: p.drawRect(QRectF(0.05 * s, 0.35 * s, 0.9 * s, 0.3 * s)); break;
+        case 1:
+            p.drawEllipse(box);
+            break;
+        case 2:
+            p.drawRect(box);
+            break;
+        case 3:
+            p.drawPolygon(
+                QPolygonF({{0.5 * s, 0.05 * s}, {0.95 * s, 0.5 * s}, {0.5 * s, 0.95 * s}, {0.05 * s, 0.5 * s}}));
+            break;
+        case 4:
+            p.drawPolygon(QPolygonF({{0.5 * s, 0.1 * s}, {0.95 * s, 0.9 * s}, {0.05 * s, 0.9 * s}}));
+            break;
+        case 5:
+            p.drawRect(QRectF(0.05 * s, 0.35 * s, 0.9 * s, 0.3 * s));
+            break;
         default:
             p.setPen(QPen(c, 0.18 * s));
             p.setBrush(Qt::NoBrush);
@@ -62,7 +75,8 @@ MorphRow::MorphRow() {
     menu_->setText("⋯");
     menu_->setToolTip(tr("Rename, properties, make others of it, delete"));
     menu_->setFixedSize(20, 20);
-    connect(menu_, &QToolButton::clicked, this, [this] { emit menu_wanted(number_, menu_->mapToGlobal(QPoint(0, menu_->height()))); });
+    connect(menu_, &QToolButton::clicked, this,
+            [this] { emit menu_wanted(number_, menu_->mapToGlobal(QPoint(0, menu_->height()))); });
     auto* top = row({favourite_, tag_, name_, solo_, mute_, menu_});
     top->setSpacing(2);
     top->setStretch(2, 1);
@@ -106,17 +120,27 @@ void MorphRow::show_entry(const BankEntry& e, std::size_t number, bool beyond) {
     if (number != number_ || shown_ != e.morph || slider_->objectName().isEmpty()) {
         number_ = number;
         shown_ = e.morph;
-        for (const auto& [widget, what] : {std::pair<QWidget*, const char*>{slider_, "slider"}, {spin_, "spin"}, {menu_, "menu"}}) widget->setObjectName(QString("bank_%1_%2").arg(what).arg(number));
-        name_->setToolTip(tr("%1. %2 of the base's vertices move. %3 %4").arg(QString::fromStdString(m.name)).arg(m.index.size()).arg(QString::fromStdString(m.note), QString::fromStdString(m.origin)));
+        for (const auto& [widget, what] :
+             {std::pair<QWidget*, const char*>{slider_, "slider"}, {spin_, "spin"}, {menu_, "menu"}})
+            widget->setObjectName(QString("bank_%1_%2").arg(what).arg(number));
+        name_->setToolTip(tr("%1. %2 of the base's vertices move. %3 %4")
+                              .arg(QString::fromStdString(m.name))
+                              .arg(m.index.size())
+                              .arg(QString::fromStdString(m.note), QString::fromStdString(m.origin)));
         tag_->setPixmap(tag_picture(m.tag, 11));
         tag_->setVisible(m.tag > 0);
     }
-    name_->setText(name_->fontMetrics().elidedText(QString::fromStdString(m.name), Qt::ElideRight, std::max(name_->width(), 90)));
+    name_->setText(
+        name_->fontMetrics().elidedText(QString::fromStdString(m.name), Qt::ElideRight, std::max(name_->width(), 90)));
     usual_ = m.usual;
     const double span = m.high - m.low, low = m.low - (beyond ? span : 0), high = m.high + (beyond ? span : 0);
     // an amount that was typed beyond the range is not pulled back by the slider
-    slider_->setRange(static_cast<int>(std::lround(kSteps * std::min(low, e.amount))), static_cast<int>(std::lround(kSteps * std::max(high, e.amount))));
-    slider_->setToolTip(tr("From %1 to %2; numbers can be typed beyond. Double click: back to %3.").arg(m.low).arg(m.high).arg(m.usual));
+    slider_->setRange(static_cast<int>(std::lround(kSteps * std::min(low, e.amount))),
+                      static_cast<int>(std::lround(kSteps * std::max(high, e.amount))));
+    slider_->setToolTip(tr("From %1 to %2; numbers can be typed beyond. Double click: back to %3.")
+                            .arg(m.low)
+                            .arg(m.high)
+                            .arg(m.usual));
     slider_->setValue(static_cast<int>(std::lround(e.amount * kSteps)));
     spin_->setValue(e.amount);
     favourite_->setChecked(e.favourite);
@@ -147,7 +171,10 @@ MorphList::MorphList(QWidget* parent) : QAbstractScrollArea(parent) {
 }
 
 void MorphList::show_bank(const std::vector<BankEntry>& bank, const Filter& filter, bool beyond) {
-    const bool same = filter == filter_ && beyond == beyond_ && bank.size() == bank_.size() && std::equal(bank.begin(), bank.end(), bank_.begin(), [&](const BankEntry& a, const BankEntry& b) { return a.morph == b.morph && a.favourite == b.favourite; });
+    const bool same = filter == filter_ && beyond == beyond_ && bank.size() == bank_.size() &&
+                      std::equal(bank.begin(), bank.end(), bank_.begin(), [&](const BankEntry& a, const BankEntry& b) {
+                          return a.morph == b.morph && a.favourite == b.favourite;
+                      });
     bank_ = bank, filter_ = filter, beyond_ = beyond;
     if (!same || filter.active) lay_out();
     place();
@@ -161,7 +188,8 @@ void MorphList::lay_out() {
         if ((filter_.favourites && !bank_[i].favourite) || (filter_.active && bank_[i].amount == 0)) continue;
         const QString all = QString::fromStdString(m.name + " " + m.group + " " + m.note);
         bool found = true;
-        for (const QString& word : filter_.words.split(' ', Qt::SkipEmptyParts)) found &= all.contains(word, Qt::CaseInsensitive);
+        for (const QString& word : filter_.words.split(' ', Qt::SkipEmptyParts))
+            found &= all.contains(word, Qt::CaseInsensitive);
         if (!found) continue;
         groups[m.group].push_back(i);
         ++shown_count_;
@@ -205,7 +233,9 @@ void MorphList::place() {
     std::vector<MorphRow*> spare = rows_;
     std::vector<MorphRow*> of(wanted.size(), nullptr);
     for (std::size_t k = 0; k < wanted.size(); ++k) {
-        const auto at = std::find_if(spare.begin(), spare.end(), [&](MorphRow* r) { return r->isVisibleTo(viewport()) && r->number() == wanted[k]->number; });
+        const auto at = std::find_if(spare.begin(), spare.end(), [&](MorphRow* r) {
+            return r->isVisibleTo(viewport()) && r->number() == wanted[k]->number;
+        });
         if (at == spare.end()) continue;
         of[k] = *at;
         spare.erase(at);
@@ -225,7 +255,8 @@ void MorphList::reveal(std::size_t number) {
     for (const Line& line : lines_) {
         if (line.group || line.number != number) continue;
         if (line.top < verticalScrollBar()->value()) verticalScrollBar()->setValue(line.top);
-        if (line.top + kRowHeight > verticalScrollBar()->value() + viewport()->height()) verticalScrollBar()->setValue(line.top + kRowHeight - viewport()->height());
+        if (line.top + kRowHeight > verticalScrollBar()->value() + viewport()->height())
+            verticalScrollBar()->setValue(line.top + kRowHeight - viewport()->height());
     }
     place();
 }
@@ -251,7 +282,8 @@ bool MorphList::viewportEvent(QEvent* event) {
             p.setPen(theme::kLine);
             p.drawLine(box.bottomLeft(), box.bottomRight());
             p.setPen(theme::kDim);
-            p.drawText(box.adjusted(4, 0, -4, 0), Qt::AlignVCenter, (closed ? "▸  " : "▾  ") + QString::fromStdString(line.name).replace("/", " / "));
+            p.drawText(box.adjusted(4, 0, -4, 0), Qt::AlignVCenter,
+                       (closed ? "▸  " : "▾  ") + QString::fromStdString(line.name).replace("/", " / "));
             p.drawText(box.adjusted(4, 0, -6, 0), Qt::AlignVCenter | Qt::AlignRight, QString::number(line.count));
         }
         return true;

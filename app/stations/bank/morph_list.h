@@ -1,5 +1,6 @@
 #pragma once
-// The bank's morphs with their sliders, by group. Only what is in sight has widgets, so hundreds cost no more than ten.
+// The bank's morphs with their sliders, by group. Only what is in sight has widgets, so hundreds cost no more than
+// ten.
 #include <QAbstractScrollArea>
 #include <QDoubleSpinBox>
 #include <QLabel>
@@ -14,21 +15,21 @@ namespace veld {
 // One morph: marks, name, slider, number.
 class MorphRow : public QWidget {
     Q_OBJECT
-   public:
+ public:
     MorphRow();
     void show_entry(const BankEntry& entry, std::size_t number, bool beyond);
     std::size_t number() const { return number_; }
 
-   signals:
+ signals:
     void amount_changed(std::size_t number, double amount, bool dragging);
     void released();
-    void flag_changed(std::size_t number, int flag, bool on);   // 0 favourite, 1 solo, 2 muted
+    void flag_changed(std::size_t number, int flag, bool on);  // 0 favourite, 1 solo, 2 muted
     void menu_wanted(std::size_t number, QPoint at);
 
-   protected:
+ protected:
     bool eventFilter(QObject* object, QEvent* event) override;
 
-   private:
+ private:
     QToolButton* flag(const char* name, const QString& text, const QString& tip, int which);
 
     std::size_t number_ = 0;
@@ -43,7 +44,7 @@ class MorphRow : public QWidget {
 
 class MorphList : public QAbstractScrollArea {
     Q_OBJECT
-   public:
+ public:
     explicit MorphList(QWidget* parent = nullptr);
 
     struct Filter {
@@ -56,24 +57,24 @@ class MorphList : public QAbstractScrollArea {
     // brings a morph into sight
     void reveal(std::size_t number);
 
-   signals:
+ signals:
     void amount_changed(std::size_t number, double amount, bool dragging);
     void released();
     void flag_changed(std::size_t number, int flag, bool on);
     void menu_wanted(std::size_t number, QPoint at);
 
-   protected:
+ protected:
     void resizeEvent(QResizeEvent* event) override;
     void scrollContentsBy(int dx, int dy) override;
     bool viewportEvent(QEvent* event) override;
 
-   private:
+ private:
     struct Line {
         int top = 0;
         bool group = false;
-        std::string name;             // of a group
-        std::size_t count = 0;        // in it
-        std::size_t number = 0;       // of a morph
+        std::string name;        // of a group
+        std::size_t count = 0;   // in it
+        std::size_t number = 0;  // of a morph
     };
     void lay_out();
     void place();

@@ -3,12 +3,12 @@
 #include <QPainter>
 #include <set>
 
-#include "core/kit/kit_surface.h"
 #include "app/theme.h"
+#include "core/kit/kit_surface.h"
 
 namespace veld {
 namespace {
-constexpr double kAboveMm = 95, kBelowMm = 60;   // of the ring
+constexpr double kAboveMm = 95, kBelowMm = 60;  // of the ring
 }
 
 NeckView::NeckView(QWidget* parent) : QWidget(parent) {
@@ -23,7 +23,8 @@ void NeckView::show_shape(std::shared_ptr<const BaseKit> kit, std::shared_ptr<co
         edges_of_ = kit_;
         edges_.clear();
         double ring = 0;
-        for (const Index v : kit_->neck_ring) ring += kit_->mesh.positions[v].y() / static_cast<double>(kit_->neck_ring.size());
+        for (const Index v : kit_->neck_ring)
+            ring += kit_->mesh.positions[v].y() / static_cast<double>(kit_->neck_ring.size());
         const KitPart& skin = *kit_->part("skin");
         std::set<std::pair<Index, Index>> known;
         for (const Index f : kit_->neck_ring.empty() ? std::vector<Index>() : faces_of(skin)) {
@@ -31,7 +32,8 @@ void NeckView::show_shape(std::shared_ptr<const BaseKit> kit, std::shared_ptr<co
             for (Index k = 0; k < n; ++k) {
                 const Index a = kit_->mesh.corner_vertex[first + k], b = kit_->mesh.corner_vertex[first + (k + 1) % n];
                 const double y = kit_->mesh.positions[a].y() - ring;
-                if (y < kAboveMm && y > -kBelowMm && known.emplace(std::min(a, b), std::max(a, b)).second) edges_.emplace_back(a, b);
+                if (y < kAboveMm && y > -kBelowMm && known.emplace(std::min(a, b), std::max(a, b)).second)
+                    edges_.emplace_back(a, b);
             }
         }
     }
@@ -42,9 +44,12 @@ void NeckView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), theme::kBackground);
     p.setPen(theme::kDim);
-    if (!kit_ || kit_->neck_ring.empty()) return p.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap, kit_ ? tr("The kit names no neck ring.") : QString());
+    if (!kit_ || kit_->neck_ring.empty())
+        return p.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap,
+                          kit_ ? tr("The kit names no neck ring.") : QString());
     Vec3 ring = Vec3::Zero();
-    for (const Index v : kit_->neck_ring) ring += kit_->mesh.positions[v] / static_cast<double>(kit_->neck_ring.size());
+    for (const Index v : kit_->neck_ring)
+        ring += kit_->mesh.positions[v] / static_cast<double>(kit_->neck_ring.size());
     const double scale = height() / (kAboveMm + kBelowMm);
     for (int pane = 0; pane < 2; ++pane) {
         const QRectF box(pane * width() / 2.0, 0, width() / 2.0, height());

@@ -12,17 +12,20 @@ namespace {
 constexpr int kShareSteps = 200;
 }
 
-RegionTab::RegionTab(Session& session, BankController& bank, QWidget* parent) : QWidget(parent), s_(session), bank_(bank) {
+RegionTab::RegionTab(Session& session, BankController& bank, QWidget* parent)
+    : QWidget(parent), s_(session), bank_(bank) {
     auto* column = panel_column(this);
     column->setContentsMargins(0, 8, 0, 0);
     map_ = new FaceMap;
     map_->setObjectName("bank_map");
     column->addWidget(map_);
-    connect(map_, &FaceMap::picked, this, [this](const QString& region) { bank_.select_region(region.toStdString()); });
+    connect(map_, &FaceMap::picked, this,
+            [this](const QString& region) { bank_.select_region(region.toStdString()); });
     region_ = new QComboBox;
     region_->setObjectName("bank_region");
     region_->setToolTip(tr("Or click the region on the map, or on the model"));
-    connect(region_, &QComboBox::activated, this, [this](int i) { bank_.select_region(region_->itemData(i).toString().toStdString()); });
+    connect(region_, &QComboBox::activated, this,
+            [this](int i) { bank_.select_region(region_->itemData(i).toString().toStdString()); });
     column->addWidget(region_);
     hint_ = text_label({}, "dim");
     column->addWidget(hint_);
@@ -84,7 +87,8 @@ void RegionTab::build_rows(const std::vector<RegionAmount>& amounts) {
         spin->setKeyboardTracking(false);
         spin->setFixedWidth(80);
         connect(slider, &QSlider::valueChanged, this, [this, morph, slider](int v) {
-            if (!filling_) bank_.set_region_amount(morph, static_cast<double>(v) / kShareSteps, slider->isSliderDown());
+            if (!filling_)
+                bank_.set_region_amount(morph, static_cast<double>(v) / kShareSteps, slider->isSliderDown());
         });
         connect(slider, &QSlider::sliderReleased, this, [this] { s_.document().seal(); });
         connect(spin, &QDoubleSpinBox::valueChanged, this, [this, morph](double v) {
@@ -124,7 +128,8 @@ void RegionTab::refresh() {
     shown_region_ = bank_.region();
     filling_ = true;
     for (std::size_t k = 0; k < own.size(); ++k) {
-        row_widgets_[k].slider->setRange(static_cast<int>(std::lround(kShareSteps * std::min(0.0, own[k].amount))), static_cast<int>(std::lround(kShareSteps * std::max(1.0, own[k].amount))));
+        row_widgets_[k].slider->setRange(static_cast<int>(std::lround(kShareSteps * std::min(0.0, own[k].amount))),
+                                         static_cast<int>(std::lround(kShareSteps * std::max(1.0, own[k].amount))));
         row_widgets_[k].slider->setValue(static_cast<int>(std::lround(kShareSteps * own[k].amount)));
         row_widgets_[k].spin->setValue(own[k].amount);
     }
@@ -132,11 +137,15 @@ void RegionTab::refresh() {
     add_->clear();
     add_->addItem(tr("Add a shape here…"));
     for (const BankEntry& e : s_.state().bank) {
-        if (std::find(morphs.begin(), morphs.end(), e.morph->name) == morphs.end()) add_->addItem(QString::fromStdString(e.morph->name));
+        if (std::find(morphs.begin(), morphs.end(), e.morph->name) == morphs.end())
+            add_->addItem(QString::fromStdString(e.morph->name));
     }
     add_->setEnabled(add_->count() > 1 && own.size() < kMostShapes);
     clear_->setEnabled(!own.empty());
-    hint_->setText(s_.state().bank.empty() ? tr("The bank is empty: keep a morph first.") : own.size() >= kMostShapes ? tr("Eight shapes are as many as a region holds.") : own.empty() ? tr("Nothing of its own here yet; it shows what the sliders mix.") : tr("Added to what the sliders mix."));
+    hint_->setText(s_.state().bank.empty()     ? tr("The bank is empty: keep a morph first.")
+                   : own.size() >= kMostShapes ? tr("Eight shapes are as many as a region holds.")
+                   : own.empty()               ? tr("Nothing of its own here yet; it shows what the sliders mix.")
+                                               : tr("Added to what the sliders mix."));
 }
 
 }  // namespace veld

@@ -15,13 +15,13 @@ namespace veld {
 
 class RegionTab : public QWidget {
     Q_OBJECT
-   public:
+ public:
     RegionTab(Session& session, BankController& bank, QWidget* parent = nullptr);
 
-   protected:
+ protected:
     void showEvent(QShowEvent* event) override;
 
-   private:
+ private:
     void refresh();
     void build_rows(const std::vector<RegionAmount>& amounts);
 
@@ -33,7 +33,7 @@ class RegionTab : public QWidget {
     QLabel* hint_;
     QVBoxLayout* rows_;
     QPushButton* clear_;
-    std::vector<std::string> shown_;          // morphs of the rows
+    std::vector<std::string> shown_;  // morphs of the rows
     std::string shown_region_;
     struct Row {
         QWidget* widget;

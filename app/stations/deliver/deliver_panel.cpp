@@ -16,15 +16,25 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
     build_morphs(column);
     column->addWidget(text_label(tr("Latest fit"), "section"));
     fit_kit_ = button(tr("Base's frame…"), "deliver_fit_kit", tr("OBJ: at rest, mm, Y up"));
-    fit_source_ = button(tr("Source's frame…"), "deliver_fit_source", tr("OBJ in the source's own coordinates and unit: lies on the scan"));
+    fit_source_ = button(tr("Source's frame…"), "deliver_fit_source",
+                         tr("OBJ in the source's own coordinates and unit: lies on the scan"));
     report_ = button(tr("Report (JSON)…"), "deliver_report", tr("Figures and settings of the fit"));
     column->addLayout(row({fit_kit_, fit_source_}));
     skin_ = button(tr("Skin (PNG)…"), "deliver_skin", tr("The fit's own skin, of the head's tile"));
-    connect(skin_, &QPushButton::clicked, this, [this] { ask(tr("Skin"), "skin.png", "PNG (*.png)", [this](const QString& p) { return write_skin(p); }); });
+    connect(skin_, &QPushButton::clicked, this, [this] {
+        ask(tr("Skin"), "skin.png", "PNG (*.png)", [this](const QString& p) { return write_skin(p); });
+    });
     column->addLayout(row({report_, skin_}));
-    connect(fit_kit_, &QPushButton::clicked, this, [this] { ask(tr("Fit"), "fit.obj", "OBJ (*.obj)", [this](const QString& p) { return write_fit(p, false); }); });
-    connect(fit_source_, &QPushButton::clicked, this, [this] { ask(tr("Fit on the source"), "fit_on_source.obj", "OBJ (*.obj)", [this](const QString& p) { return write_fit(p, true); }); });
-    connect(report_, &QPushButton::clicked, this, [this] { ask(tr("Report"), "fit_report.json", "JSON (*.json)", [this](const QString& p) { return write_report(p); }); });
+    connect(fit_kit_, &QPushButton::clicked, this, [this] {
+        ask(tr("Fit"), "fit.obj", "OBJ (*.obj)", [this](const QString& p) { return write_fit(p, false); });
+    });
+    connect(fit_source_, &QPushButton::clicked, this, [this] {
+        ask(tr("Fit on the source"), "fit_on_source.obj", "OBJ (*.obj)",
+            [this](const QString& p) { return write_fit(p, true); });
+    });
+    connect(report_, &QPushButton::clicked, this, [this] {
+        ask(tr("Report"), "fit_report.json", "JSON (*.json)", [this](const QString& p) { return write_report(p); });
+    });
     connect(&s_, &Session::changed, this, &DeliverPanel::refresh);
     connect(&s_, &Session::busy_changed, this, &DeliverPanel::refresh);
     refresh();
@@ -46,7 +56,8 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     column->addWidget(morphs_, 1);
     connect(all_, &QPushButton::clicked, this, [this] {
         bool any_off = false;
-        for (int i = 0; i < morphs_->count(); ++i) any_off |= !morphs_->item(i)->isHidden() && morphs_->item(i)->checkState() != Qt::Checked;
+        for (int i = 0; i < morphs_->count(); ++i)
+            any_off |= !morphs_->item(i)->isHidden() && morphs_->item(i)->checkState() != Qt::Checked;
         for (int i = 0; i < morphs_->count(); ++i) {
             if (!morphs_->item(i)->isHidden()) morphs_->item(i)->setCheckState(any_off ? Qt::Checked : Qt::Unchecked);
         }
@@ -56,10 +67,17 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
         glb_->setEnabled(any);
         each_->setEnabled(any && !working());
     });
-    glb_ = button(tr("GLB with morph targets…"), "deliver_glb", tr("The base with the chosen morphs as named targets, joints and skin weights; metres"), true);
-    mix_ = button(tr("Current mix as OBJ…"), "deliver_mix", tr("One shape, vertex for vertex in the base's order; mm"));
-    connect(glb_, &QPushButton::clicked, this, [this] { ask(tr("GLB with morph targets"), "morphs.glb", "glTF binary (*.glb)", [this](const QString& p) { return write_glb(p); }); });
-    connect(mix_, &QPushButton::clicked, this, [this] { ask(tr("Current mix"), "mix.obj", "OBJ (*.obj)", [this](const QString& p) { return write_mix(p); }); });
+    glb_ = button(tr("GLB with morph targets…"), "deliver_glb",
+                  tr("The base with the chosen morphs as named targets, joints and skin weights; metres"), true);
+    mix_ =
+        button(tr("Current mix as OBJ…"), "deliver_mix", tr("One shape, vertex for vertex in the base's order; mm"));
+    connect(glb_, &QPushButton::clicked, this, [this] {
+        ask(tr("GLB with morph targets"), "morphs.glb", "glTF binary (*.glb)",
+            [this](const QString& p) { return write_glb(p); });
+    });
+    connect(mix_, &QPushButton::clicked, this, [this] {
+        ask(tr("Current mix"), "mix.obj", "OBJ (*.obj)", [this](const QString& p) { return write_mix(p); });
+    });
     column->addWidget(glb_);
     column->addWidget(mix_);
     format_ = new QComboBox;
@@ -69,15 +87,20 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     pattern_->setObjectName("deliver_pattern");
     pattern_->setToolTip(tr("File names: {name}, {group} (makes folders), {kind}, {number}"));
     column->addLayout(row({format_, pattern_}));
-    each_ = button(tr("Each into a folder…"), "deliver_each", tr("One file for each chosen morph, with its figures and origin"));
+    each_ = button(tr("Each into a folder…"), "deliver_each",
+                   tr("One file for each chosen morph, with its figures and origin"));
     connect(each_, &QPushButton::clicked, this, [this] {
         if (working()) return stop();
-        const QString folder = s_.files.folder(this, tr("Folder for the morphs"), QSettings().value("last_folder").toString());
+        const QString folder =
+            s_.files.folder(this, tr("Folder for the morphs"), QSettings().value("last_folder").toString());
         if (!folder.isEmpty()) write_each(folder);
     });
-    in_ = button(tr("Take morphs in…"), "deliver_in", tr("Morph files, delta lists, OBJ in the base's order, GLB with targets, of the same base"));
+    in_ = button(tr("Take morphs in…"), "deliver_in",
+                 tr("Morph files, delta lists, OBJ in the base's order, GLB with targets, of the same base"));
     connect(in_, &QPushButton::clicked, this, [this] {
-        const QStringList paths = s_.files.open_several(this, tr("Take morphs in"), QSettings().value("last_folder").toString(), tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
+        const QStringList paths =
+            s_.files.open_several(this, tr("Take morphs in"), QSettings().value("last_folder").toString(),
+                                  tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
         if (!paths.isEmpty()) read_morphs(paths);
     });
     column->addLayout(row({each_, in_}));
@@ -99,7 +122,8 @@ void DeliverPanel::refresh() {
             item->setCheckState(were.contains(name) ? were[name] : Qt::Checked);
         }
     }
-    for (int i = 0; i < morphs_->count(); ++i) morphs_->item(i)->setHidden(!morphs_->item(i)->text().contains(search_->text(), Qt::CaseInsensitive));
+    for (int i = 0; i < morphs_->count(); ++i)
+        morphs_->item(i)->setHidden(!morphs_->item(i)->text().contains(search_->text(), Qt::CaseInsensitive));
     const bool any = !chosen().empty(), fit = s_.state().fit() != nullptr;
     glb_->setEnabled(any);
     each_->setEnabled(any || working());
@@ -108,7 +132,7 @@ void DeliverPanel::refresh() {
     mix_->setEnabled(s_.has_kit());
     for (QPushButton* b : {fit_kit_, report_}) b->setEnabled(fit);
     const FitRecord* record = s_.state().fit();
-    fit_source_->setEnabled(record && record->source_id);   // photographs have no frame of their own
+    fit_source_->setEnabled(record && record->source_id);  // photographs have no frame of their own
     skin_->setEnabled(record && record->skin.image);
 }
 
@@ -130,8 +154,10 @@ void DeliverPanel::write_each(const QString& folder) {
     if (working()) return;
     std::vector<std::shared_ptr<const Morph>> morphs;
     for (const std::size_t i : chosen()) morphs.push_back(s_.state().bank[i].morph);
-    job_ = s_.jobs().start<std::vector<std::string>>({JobKind::Export, tr("Writing %1 morphs").arg(morphs.size()), {}},
-        [morphs, kit = s_.state().kit, format = static_cast<MorphFormat>(format_->currentIndex()), folder = folder.toStdString(), pattern = pattern_->text().trimmed().toStdString()](const Progress& progress) {
+    job_ = s_.jobs().start<std::vector<std::string>>(
+        {JobKind::Export, tr("Writing %1 morphs").arg(morphs.size()), {}},
+        [morphs, kit = s_.state().kit, format = static_cast<MorphFormat>(format_->currentIndex()),
+         folder = folder.toStdString(), pattern = pattern_->text().trimmed().toStdString()](const Progress& progress) {
             std::vector<const Morph*> list;
             for (const auto& m : morphs) list.push_back(m.get());
             return export_each(*kit, list, format, folder, pattern, progress);
@@ -144,24 +170,28 @@ void DeliverPanel::write_each(const QString& folder) {
 
 void DeliverPanel::read_morphs(const QStringList& paths) {
     if (working() || !s_.has_kit()) return;
-    job_ = s_.jobs().start<std::vector<Morph>>({JobKind::Export, tr("Reading morphs"), {}}, [paths, kit = s_.state().kit](const Progress& progress) -> Result<std::vector<Morph>> {
-        std::vector<Morph> all;
-        for (const QString& path : paths) {
-            auto some = import_morphs(*kit, path.toStdString(), progress);
-            if (!some) return some.error();
-            for (Morph& m : *some) all.push_back(std::move(m));
-        }
-        return all;
-    }, [this](Result<std::vector<Morph>>&& morphs) {
-        if (!morphs) return s_.say_why_not(morphs.error());
-        ProjectState next = s_.state();
-        const auto count = morphs->size();
-        for (Morph& m : *morphs) add_morph(next, std::move(m), 0);
-        s_.change(tr("Take in %1 morphs").arg(count), std::move(next));
-    });
+    job_ = s_.jobs().start<std::vector<Morph>>(
+        {JobKind::Export, tr("Reading morphs"), {}},
+        [paths, kit = s_.state().kit](const Progress& progress) -> Result<std::vector<Morph>> {
+            std::vector<Morph> all;
+            for (const QString& path : paths) {
+                auto some = import_morphs(*kit, path.toStdString(), progress);
+                if (!some) return some.error();
+                for (Morph& m : *some) all.push_back(std::move(m));
+            }
+            return all;
+        },
+        [this](Result<std::vector<Morph>>&& morphs) {
+            if (!morphs) return s_.say_why_not(morphs.error());
+            ProjectState next = s_.state();
+            const auto count = morphs->size();
+            for (Morph& m : *morphs) add_morph(next, std::move(m), 0);
+            s_.change(tr("Take in %1 morphs").arg(count), std::move(next));
+        });
 }
 
-void DeliverPanel::ask(const QString& title, const QString& name, const QString& filter, const std::function<Status(const QString&)>& write) {
+void DeliverPanel::ask(const QString& title, const QString& name, const QString& filter,
+                       const std::function<Status(const QString&)>& write) {
     QSettings settings;
     const QString folder = settings.value("last_folder").toString();
     QString path = s_.files.save(this, title, folder + "/" + name, filter);
@@ -169,18 +199,23 @@ void DeliverPanel::ask(const QString& title, const QString& name, const QString&
     if (QFileInfo(path).suffix().isEmpty()) path += "." + QFileInfo(name).suffix();
     settings.setValue("last_folder", QFileInfo(path).absolutePath());
     const auto ok = write(path);
-    if (!ok) s_.report(ok.error());
-    else emit s_.noticed(tr("Written: %1").arg(path));
+    if (!ok)
+        s_.report(ok.error());
+    else
+        emit s_.noticed(tr("Written: %1").arg(path));
 }
 
-Status DeliverPanel::write_glb(const QString& path) const { return export_glb(*s_.state().kit, chosen_amounts(), path.toStdString()); }
+Status DeliverPanel::write_glb(const QString& path) const {
+    return export_glb(*s_.state().kit, chosen_amounts(), path.toStdString());
+}
 
 Status DeliverPanel::write_mix(const QString& path) const {
     std::string comment = "mm, Y up, facing +Z, own left = +X; order of the base";
     for (const MorphAmount& a : s_.state().amounts()) {
         if (a.amount != 0) comment += "\n" + a.morph->name + " x " + std::to_string(a.amount);
     }
-    for (const RegionAmount& a : s_.state().region_mix) comment += "\n" + a.region + " of " + a.morph + " x " + std::to_string(a.amount);
+    for (const RegionAmount& a : s_.state().region_mix)
+        comment += "\n" + a.region + " of " + a.morph + " x " + std::to_string(a.amount);
     return export_shape_obj(*s_.state().kit, mixed_shape(s_.state()), comment, path.toStdString());
 }
 
@@ -192,19 +227,25 @@ Status DeliverPanel::write_fit(const QString& path, bool source_frame) const {
     if (source_frame) {
         for (Vec3& p : shape) p = back(p);
     }
-    return export_shape_obj(*s_.state().kit, shape, fit->name + " of " + fit->source + (source_frame ? "; the source's own coordinates" : "; mm, Y up, the base's frame"), path.toStdString());
+    return export_shape_obj(*s_.state().kit, shape,
+                            fit->name + " of " + fit->source +
+                                (source_frame ? "; the source's own coordinates" : "; mm, Y up, the base's frame"),
+                            path.toStdString());
 }
 
 Status DeliverPanel::write_skin(const QString& path) const {
     const FitRecord* fit = s_.state().fit();
-    if (!fit || !fit->skin.image) return Error{ErrorCode::BadInput, "This fit has no skin of its own. Make one from photographs in the Fit station."};
+    if (!fit || !fit->skin.image)
+        return Error{ErrorCode::BadInput,
+                     "This fit has no skin of its own. Make one from photographs in the Fit station."};
     return write_file(path.toStdString(), std::string(fit->skin.image->bytes.begin(), fit->skin.image->bytes.end()));
 }
 
 Status DeliverPanel::write_report(const QString& path) const {
     const FitRecord* fit = s_.state().fit();
     if (!fit) return Error{ErrorCode::BadInput, "There is no fit to report on."};
-    return write_file(path.toStdString(), "{\"figures\":" + figures_text(fit->figures) + ",\"settings\":" + fit_settings_text(fit->settings) + "}\n");
+    return write_file(path.toStdString(), "{\"figures\":" + figures_text(fit->figures) +
+                                              ",\"settings\":" + fit_settings_text(fit->settings) + "}\n");
 }
 
 }  // namespace veld

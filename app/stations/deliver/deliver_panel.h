@@ -16,7 +16,7 @@ namespace veld {
 
 class DeliverPanel : public QWidget {
     Q_OBJECT
-   public:
+ public:
     explicit DeliverPanel(Session& session, QWidget* parent = nullptr);
 
     // Also behind the buttons' file dialogs.
@@ -24,17 +24,18 @@ class DeliverPanel : public QWidget {
     Status write_mix(const QString& path) const;
     Status write_fit(const QString& path, bool source_frame) const;
     Status write_report(const QString& path) const;
-    Status write_skin(const QString& path) const;   // PNG of the head's tile
+    Status write_skin(const QString& path) const;  // PNG of the head's tile
     // In the background; says what was written, or why not.
     void write_each(const QString& folder);
     void read_morphs(const QStringList& paths);
     bool working() const { return s_.jobs().has(JobKind::Export); }
     void stop() { s_.jobs().cancel(job_); }
 
-   private:
+ private:
     void build_morphs(QVBoxLayout* column);
     void refresh();
-    void ask(const QString& title, const QString& name, const QString& filter, const std::function<Status(const QString&)>& write);
+    void ask(const QString& title, const QString& name, const QString& filter,
+             const std::function<Status(const QString&)>& write);
     std::vector<std::size_t> chosen() const;
     std::vector<MorphAmount> chosen_amounts() const;
 

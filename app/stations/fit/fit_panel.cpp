@@ -14,7 +14,8 @@ QDoubleSpinBox* millimetres(const char* name, double low, double high, double st
 
 }  // namespace
 
-FitPanel::FitPanel(Session& session, RegionController& regions, PhotoController& photos, QWidget* parent) : QWidget(parent), s_(session), photos_(photos) {
+FitPanel::FitPanel(Session& session, RegionController& regions, PhotoController& photos, QWidget* parent)
+    : QWidget(parent), s_(session), photos_(photos) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Fit"), "title"));
     tabs_ = new QTabWidget;
@@ -28,7 +29,7 @@ FitPanel::FitPanel(Session& session, RegionController& regions, PhotoController&
     connect(tabs_, &QTabWidget::currentChanged, this, [this, &regions](int tab) {
         if (tab != 1) regions.show({});
         run_->setVisible(tab < 3);
-        if (tab >= 3 && isVisible()) photos_.look();   // the photographs' grades, and what the sliders need
+        if (tab >= 3 && isVisible()) photos_.look();  // the photographs' grades, and what the sliders need
     });
     column->addWidget(tabs_, 1);
     run_ = new QWidget;
@@ -71,7 +72,7 @@ void FitPanel::build_preset(QBoxLayout* column) {
         if (i < 1) return;
         const FitPreset& p = fit_presets()[static_cast<std::size_t>(i) - 1];
         edit(tr("Settings for %1").arg(tr(p.plain.c_str())), [&](FitSettings& f) {
-            const auto painted = f.own_regions;   // hours of a hand's work
+            const auto painted = f.own_regions;  // hours of a hand's work
             f = p.settings;
             f.own_regions = painted;
         });
@@ -81,34 +82,53 @@ void FitPanel::build_preset(QBoxLayout* column) {
     part_ = new QComboBox;
     part_->setObjectName("fit_part");
     part_->addItems({tr("Head only, fading over the neck"), tr("Body only"), tr("Head and body")});
-    connect(part_, &QComboBox::activated, this, [this](int i) { edit(tr("Change what is fitted"), [i](FitSettings& f) { f.part = static_cast<FitPart>(i); }); });
+    connect(part_, &QComboBox::activated, this, [this](int i) {
+        edit(tr("Change what is fitted"), [i](FitSettings& f) { f.part = static_cast<FitPart>(i); });
+    });
     column->addWidget(part_);
 }
 
 void FitPanel::build_switches(QBoxLayout* column) {
-    const auto add = [&](const QString& text, const char* name, const QString& tip, const QString& label, bool FitSettings::*value) {
+    const auto add = [&](const QString& text, const char* name, const QString& tip, const QString& label,
+                         bool FitSettings::*value) {
         auto* box = new QCheckBox(text);
         box->setObjectName(name);
         box->setToolTip(tip);
-        connect(box, &QCheckBox::clicked, this, [this, label, value](bool on) { edit(label, [&](FitSettings& f) { f.*value = on; }); });
+        connect(box, &QCheckBox::clicked, this,
+                [this, label, value](bool on) { edit(label, [&](FitSettings& f) { f.*value = on; }); });
         column->addWidget(box);
         return box;
     };
-    true_size_ = add(tr("Keep the subject's true size"), "fit_true_size", tr("Otherwise the head is brought to the base's size, so that clothes and hair still fit"), tr("True size"), &FitSettings::keep_true_size);
-    surface_ = add(tr("Match the surface"), "fit_surface", tr("Off: landmarks and guide curves alone bend the base"), tr("Match the surface"), &FitSettings::use_surface);
-    curves_ = add(tr("Follow guide curves"), "fit_curves", tr("Lids, lips, jaw and ears slide along the source's curves"), tr("Guide curves"), &FitSettings::use_curves);
-    pose_ = add(tr("Take the pose out"), "fit_pose", tr("Of a whole figure: the skeleton is bent first, and the shape is kept as it stands at rest"), tr("Take the pose out"), &FitSettings::take_pose_out);
+    true_size_ = add(tr("Keep the subject's true size"), "fit_true_size",
+                     tr("Otherwise the head is brought to the base's size, so that clothes and hair still fit"),
+                     tr("True size"), &FitSettings::keep_true_size);
+    surface_ = add(tr("Match the surface"), "fit_surface", tr("Off: landmarks and guide curves alone bend the base"),
+                   tr("Match the surface"), &FitSettings::use_surface);
+    curves_ =
+        add(tr("Follow guide curves"), "fit_curves", tr("Lids, lips, jaw and ears slide along the source's curves"),
+            tr("Guide curves"), &FitSettings::use_curves);
+    pose_ = add(tr("Take the pose out"), "fit_pose",
+                tr("Of a whole figure: the skeleton is bent first, and the shape is kept as it stands at rest"),
+                tr("Take the pose out"), &FitSettings::take_pose_out);
 }
 
 void FitPanel::build_numbers(QBoxLayout* column) {
-    detail_ = millimetres("fit_detail", 0.4, 20, 0.2, tr("Features smaller than this keep the base's own form. Larger is smoother and copies less noise."));
+    detail_ = millimetres(
+        "fit_detail", 0.4, 20, 0.2,
+        tr("Features smaller than this keep the base's own form. Larger is smoother and copies less noise."));
     connect(detail_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
-        if (!filling_) edit(tr("Smoothness"), [mm](FitSettings& f) { f.smooth_end_mm = std::min(mm, f.smooth_start_mm); }, "fit detail");
+        if (!filling_)
+            edit(
+                tr("Smoothness"), [mm](FitSettings& f) { f.smooth_end_mm = std::min(mm, f.smooth_start_mm); },
+                "fit detail");
     });
     column->addLayout(row({text_label(tr("Smooth below"), "plain"), detail_}));
-    band_ = millimetres("fit_band", 5, 300, 5, tr("Over this length above the neck's ring a head fades into the untouched body"));
+    band_ = millimetres("fit_band", 5, 300, 5,
+                        tr("Over this length above the neck's ring a head fades into the untouched body"));
     connect(band_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
-        if (!filling_) edit(tr("Neck band"), [mm](FitSettings& f) { f.neck_band_mm = mm; }, "fit band");
+        if (!filling_)
+            edit(
+                tr("Neck band"), [mm](FitSettings& f) { f.neck_band_mm = mm; }, "fit band");
     });
     column->addLayout(row({text_label(tr("Neck fades over"), "plain"), band_}));
     symmetry_ = new QSlider(Qt::Horizontal);
@@ -118,14 +138,17 @@ void FitPanel::build_numbers(QBoxLayout* column) {
     symmetry_text_ = new QLabel;
     symmetry_text_->setFixedWidth(40);
     connect(symmetry_, &QSlider::valueChanged, this, [this](int v) {
-        if (!filling_) edit(tr("Symmetry"), [v](FitSettings& f) { f.symmetry = v / 100.0; }, "fit symmetry");
+        if (!filling_)
+            edit(
+                tr("Symmetry"), [v](FitSettings& f) { f.symmetry = v / 100.0; }, "fit symmetry");
     });
     column->addLayout(row({text_label(tr("Even sides"), "plain"), symmetry_, symmetry_text_}));
 }
 
 void FitPanel::build_covered(QBoxLayout* column) {
     column->addWidget(text_label(tr("Covered on this source (keeps the base's form)"), "section"));
-    const std::pair<const char*, QString> regions[] = {{"skull", tr("Skull")}, {"ear_l", tr("Left ear")}, {"ear_r", tr("Right ear")}, {"neck", tr("Neck")}};
+    const std::pair<const char*, QString> regions[] = {
+        {"skull", tr("Skull")}, {"ear_l", tr("Left ear")}, {"ear_r", tr("Right ear")}, {"neck", tr("Neck")}};
     auto* grid = new QGridLayout;
     int at = 0;
     for (const auto& [name, plain] : regions) {
@@ -134,8 +157,10 @@ void FitPanel::build_covered(QBoxLayout* column) {
         box->setToolTip(tr("Under hair, a cap or clothes: this region follows its neighbours instead of matching"));
         connect(box, &QCheckBox::clicked, this, [this, region = std::string(name)](bool on) {
             edit(tr("Covered region"), [&](FitSettings& f) {
-                if (on) f.regions[region].match = 0;
-                else f.regions.erase(region);
+                if (on)
+                    f.regions[region].match = 0;
+                else
+                    f.regions.erase(region);
             });
         });
         covered_[name] = box;
@@ -149,8 +174,10 @@ void FitPanel::build_run(QBoxLayout* column) {
     changed_ = text_label(tr("Marks or settings changed since this fit."), "warning");
     changed_->setObjectName("fit_changed");
     column->addWidget(changed_);
-    start_ = button(tr("Fit"), "fit_start", tr("Bend the base onto the source, from the beginning (Ctrl+Return)"), true);
-    go_on_ = button(tr("Go on"), "fit_go_on", tr("A new try from where this one is: only what a change reaches is solved again (Ctrl+G)"));
+    start_ =
+        button(tr("Fit"), "fit_start", tr("Bend the base onto the source, from the beginning (Ctrl+Return)"), true);
+    go_on_ = button(tr("Go on"), "fit_go_on",
+                    tr("A new try from where this one is: only what a change reaches is solved again (Ctrl+G)"));
     cancel_ = button(tr("Cancel"), "fit_cancel", tr("Stop; nothing is changed"));
     connect(start_, &QPushButton::clicked, this, [this] { s_.start_fit(); });
     connect(go_on_, &QPushButton::clicked, this, [this] { s_.start_fit(Session::FitRun::GoOn); });
@@ -158,7 +185,8 @@ void FitPanel::build_run(QBoxLayout* column) {
     column->addLayout(row({start_, go_on_, cancel_}));
     follow_ = new QCheckBox(tr("Follow every change at once"));
     follow_->setObjectName("fit_follow");
-    follow_->setToolTip(tr("Move a landmark, ignore an area, change a region: this try takes it in by itself, and undo takes both back"));
+    follow_->setToolTip(tr(
+        "Move a landmark, ignore an area, change a region: this try takes it in by itself, and undo takes both back"));
     connect(follow_, &QCheckBox::clicked, &s_, &Session::set_follow_changes);
     column->addWidget(follow_);
     hint_ = text_label({}, "dim");
@@ -217,7 +245,9 @@ void FitPanel::refresh() {
     follow_->setChecked(s_.follows_changes());
     cancel_->setVisible(s_.fitting());
     changed_->setVisible(!s_.fitting() && !s_.follows_changes() && outdated(state));
-    hint_->setText(!source ? tr("Add a scan first (Gather).") : points < 3 ? tr("Mark at least three points; ten make a good start (Mark).") : QString());
+    hint_->setText(!source      ? tr("Add a scan first (Gather).")
+                   : points < 3 ? tr("Mark at least three points; ten make a good start (Mark).")
+                                : QString());
     hint_->setVisible(!hint_->text().isEmpty() && !s_.fitting());
     filling_ = false;
 }

@@ -19,13 +19,13 @@ namespace veld {
 
 class FitPanel : public QWidget {
     Q_OBJECT
-   public:
+ public:
     FitPanel(Session& session, RegionController& regions, PhotoController& photos, QWidget* parent = nullptr);
 
-   protected:
-    void showEvent(QShowEvent* event) override;   // photographs are looked at when somebody looks
+ protected:
+    void showEvent(QShowEvent* event) override;  // photographs are looked at when somebody looks
 
-   private:
+ private:
     QWidget* build_whole();
     void build_preset(QBoxLayout* column);
     void build_switches(QBoxLayout* column);
@@ -40,7 +40,7 @@ class FitPanel : public QWidget {
     PhotoController& photos_;
     QTabWidget* tabs_;
     QWidget* run_;
-    std::shared_ptr<const void> tab_for_;   // the subject's photographs that brought their tab up
+    std::shared_ptr<const void> tab_for_;  // the subject's photographs that brought their tab up
     QComboBox *preset_, *part_;
     QCheckBox *true_size_, *surface_, *curves_, *pose_, *follow_;
     std::map<std::string, QCheckBox*> covered_;

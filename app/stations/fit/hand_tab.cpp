@@ -6,22 +6,28 @@
 namespace veld {
 namespace {
 
-constexpr int kSliderMm = 8;   // each way
+constexpr int kSliderMm = 8;  // each way
 
 QString move_words(HandMove move) {
     switch (move) {
-        case HandMove::Wider: return HandTab::tr("Wider");
-        case HandMove::Taller: return HandTab::tr("Taller");
-        case HandMove::Forward: return HandTab::tr("Forward");
-        case HandMove::Up: return HandTab::tr("Up");
-        case HandMove::Tip: return HandTab::tr("Tip");
+        case HandMove::Wider:
+            return HandTab::tr("Wider");
+        case HandMove::Taller:
+            return HandTab::tr("Taller");
+        case HandMove::Forward:
+            return HandTab::tr("Forward");
+        case HandMove::Up:
+            return HandTab::tr("Up");
+        case HandMove::Tip:
+            return HandTab::tr("Tip");
     }
     return {};
 }
 
 }  // namespace
 
-HandTab::HandTab(Session& session, PhotoController& photos, QWidget* parent) : QWidget(parent), s_(session), p_(photos) {
+HandTab::HandTab(Session& session, PhotoController& photos, QWidget* parent)
+    : QWidget(parent), s_(session), p_(photos) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 8, 0, 0);
     column->setSpacing(6);
@@ -48,7 +54,10 @@ void HandTab::build_sliders(QBoxLayout* column) {
         auto* slider = new QSlider(Qt::Horizontal);
         slider->setObjectName(QString("hand_%1").arg(hand_move_name(move)));
         slider->setRange(-10 * kSliderMm, 10 * kSliderMm);
-        slider->setToolTip(move == HandMove::Tip ? tr("Forward below, back above") : tr("In mm on the average of the region; what the shape space sends along comes along"));
+        slider->setToolTip(
+            move == HandMove::Tip
+                ? tr("Forward below, back above")
+                : tr("In mm on the average of the region; what the shape space sends along comes along"));
         auto* text = new QLabel;
         text->setFixedWidth(46);
         auto* name = text_label(move_words(move), "plain");
@@ -61,7 +70,9 @@ void HandTab::build_sliders(QBoxLayout* column) {
     }
     column->addWidget(text_label(tr("Keep what these photographs show"), "section"));
     keeps_ = new QWidget;
-    keeps_->setToolTip(tr("What such a photograph sees moves along its rays only: its picture stays as it is. Shape the front first, keep it, then the side"));
+    keeps_->setToolTip(
+        tr("What such a photograph sees moves along its rays only: its picture stays as it is. Shape the front first, "
+           "keep it, then the side"));
     new QVBoxLayout(keeps_);
     keeps_->layout()->setContentsMargins(0, 0, 0, 0);
     keeps_->layout()->setSpacing(2);
@@ -72,7 +83,9 @@ void HandTab::build_places(QBoxLayout* column) {
     column->addWidget(text_label(tr("Places"), "section"));
     drag_ = new QCheckBox(tr("Drag places of the mesh to where they are"));
     drag_->setObjectName("hand_drag");
-    drag_->setToolTip(tr("In the view through a photograph: press on the mesh, drag it onto the picture. Everything that was seen holds the rest"));
+    drag_->setToolTip(
+        tr("In the view through a photograph: press on the mesh, drag it onto the picture. Everything that was seen "
+           "holds the rest"));
     connect(drag_, &QCheckBox::clicked, &p_, &PhotoController::set_pinning);
     drop_ = button(tr("Let them go"), "hand_drop", tr("Forget all dragged places and solve again"));
     connect(drop_, &QPushButton::clicked, &p_, &PhotoController::drop_pins);
@@ -100,9 +113,12 @@ void HandTab::build_blend(QBoxLayout* column) {
     skins_ = new QCheckBox(tr("Skins as well"));
     skins_->setObjectName("blend_skins");
     skins_->setChecked(true);
-    keep_blend_ = button(tr("Keep as a try"), "blend_keep", tr("The blend becomes a fit of this subject. A person who has only photographs is made first"));
+    keep_blend_ =
+        button(tr("Keep as a try"), "blend_keep",
+               tr("The blend becomes a fit of this subject. A person who has only photographs is made first"));
     connect(keep_blend_, &QPushButton::clicked, this, [this] {
-        if (other_->currentIndex() >= 0) p_.keep_blend({other_->currentData().toULongLong()}, blend_->value() / 100.0, skins_->isChecked());
+        if (other_->currentIndex() >= 0)
+            p_.keep_blend({other_->currentData().toULongLong()}, blend_->value() / 100.0, skins_->isChecked());
     });
     column->addLayout(row({skins_, keep_blend_}));
 }
@@ -110,7 +126,9 @@ void HandTab::build_blend(QBoxLayout* column) {
 void HandTab::refresh() {
     filling_ = true;
     const bool fit = p_.fit() != nullptr, ready = fit && !p_.slider_regions().empty() && !s_.busy();
-    hint_->setText(!fit ? tr("Make a head from photographs first.") : p_.slider_regions().empty() ? tr("The shape space is being made ready…") : QString());
+    hint_->setText(!fit                          ? tr("Make a head from photographs first.")
+                   : p_.slider_regions().empty() ? tr("The shape space is being made ready…")
+                                                 : QString());
     hint_->setVisible(!hint_->text().isEmpty());
     const auto regions = p_.slider_regions();
     if (region_->count() != static_cast<int>(regions.size())) {
@@ -130,11 +148,13 @@ void HandTab::refresh() {
         widgets.second->setText(mm == 0 ? QStringLiteral("0") : tr("%1 mm").arg(mm, 0, 'f', 1));
     }
     const std::size_t photos = fit ? p_.set()->photos->size() : 0;
-    while (keep_.size() > photos) keep_.back()->hide(), keep_.back()->deleteLater(), keep_.pop_back();   // not at once: it may have been clicked
+    while (keep_.size() > photos)
+        keep_.back()->hide(), keep_.back()->deleteLater(), keep_.pop_back();  // not at once: it may have been clicked
     while (keep_.size() < photos) {
         auto* box = new QCheckBox;
         box->setObjectName(QString("hand_keep_%1").arg(keep_.size()));
-        connect(box, &QCheckBox::clicked, this, [this, i = static_cast<int>(keep_.size())](bool on) { p_.set_keeps(i, on); });
+        connect(box, &QCheckBox::clicked, this,
+                [this, i = static_cast<int>(keep_.size())](bool on) { p_.set_keeps(i, on); });
         keeps_->layout()->addWidget(box);
         keep_.push_back(box);
     }
@@ -155,10 +175,12 @@ void HandTab::refresh() {
     QStringList now;
     for (int i = 0; i < other_->count(); ++i) now << other_->itemText(i);
     bool same = now == names;
-    for (int i = 0; same && i < other_->count(); ++i) same = other_->itemData(i).toULongLong() == others[static_cast<std::size_t>(i)].subject.value;
+    for (int i = 0; same && i < other_->count(); ++i)
+        same = other_->itemData(i).toULongLong() == others[static_cast<std::size_t>(i)].subject.value;
     if (!same) {
         other_->clear();
-        for (std::size_t i = 0; i < others.size(); ++i) other_->addItem(names[static_cast<int>(i)], qulonglong{others[i].subject.value});
+        for (std::size_t i = 0; i < others.size(); ++i)
+            other_->addItem(names[static_cast<int>(i)], qulonglong{others[i].subject.value});
     }
     const bool both = s_.state().fit() && !others.empty() && !s_.busy();
     for (QWidget* w : std::initializer_list<QWidget*>{other_, blend_, keep_blend_, skins_}) w->setEnabled(both);

@@ -3,7 +3,7 @@
 namespace veld {
 namespace {
 constexpr std::size_t kKeptPictures = 12, kKeptSets = 4;
-constexpr std::size_t kPhotoBytes = std::size_t{1} << 30;   // what a solve may take
+constexpr std::size_t kPhotoBytes = std::size_t{1} << 30;  // what a solve may take
 }  // namespace
 
 PhotoController::PhotoController(Session& session, QObject* parent) : QObject(parent), s_(session) {
@@ -33,7 +33,10 @@ const PhotoSet* PhotoController::set() const {
     if (const FitRecord* f = s_.state().fit(); f && f->photo) {
         if (const PhotoSet* of = photo_set_of(*subject, *f)) return of;
     }
-    return subject->photo_sets.empty() || !subject->photo_sets.back().photos || subject->photo_sets.back().photos->empty() ? nullptr : &subject->photo_sets.back();
+    return subject->photo_sets.empty() || !subject->photo_sets.back().photos ||
+                   subject->photo_sets.back().photos->empty()
+               ? nullptr
+               : &subject->photo_sets.back();
 }
 
 const FitRecord* PhotoController::fit() const {
@@ -74,7 +77,10 @@ QImage PhotoController::picture(int i) {
     }
     if (pictures_.size() >= kKeptPictures) pictures_.erase(pictures_.begin());
     QImage out;
-    if (const auto photo = decode_photo((*set()->photos)[at])) out = QImage(photo->pixels.rgba.data(), photo->pixels.width, photo->pixels.height, 4 * photo->pixels.width, QImage::Format_RGBA8888).copy();
+    if (const auto photo = decode_photo((*set()->photos)[at]))
+        out = QImage(photo->pixels.rgba.data(), photo->pixels.width, photo->pixels.height, 4 * photo->pixels.width,
+                     QImage::Format_RGBA8888)
+                  .copy();
     pictures_.push_back({set()->photos, at, out});
     return out;
 }
@@ -91,9 +97,12 @@ const LookedAt* PhotoController::looked_at(int i) const {
     return k && i >= 0 && i < static_cast<int>(k->looked.size()) ? &k->looked[static_cast<std::size_t>(i)] : nullptr;
 }
 
-PhotoHeadSettings PhotoController::settings() const { return set() ? photo_settings(s_.state(), *set()) : PhotoHeadSettings{}; }
+PhotoHeadSettings PhotoController::settings() const {
+    return set() ? photo_settings(s_.state(), *set()) : PhotoHeadSettings{};
+}
 
-void PhotoController::edit(const QString& label, const std::function<void(PhotoHeadSettings&)>& change, const std::string& merge) {
+void PhotoController::edit(const QString& label, const std::function<void(PhotoHeadSettings&)>& change,
+                           const std::string& merge) {
     if (!set()) return;
     ProjectState next = s_.state();
     PhotoHeadSettings now = settings();
@@ -105,7 +114,9 @@ void PhotoController::edit(const QString& label, const std::function<void(PhotoH
 }
 
 std::shared_ptr<const HeadSpace> PhotoController::space_for(const PhotoHeadSettings& settings) const {
-    const bool same = space_ && space_->kit == s_.state().kit && space_->heads == morphs_named(s_.state(), settings.heads) && space_->neck_band_mm == settings.neck_band_mm;
+    const bool same = space_ && space_->kit == s_.state().kit &&
+                      space_->heads == morphs_named(s_.state(), settings.heads) &&
+                      space_->neck_band_mm == settings.neck_band_mm;
     return same ? space_ : nullptr;
 }
 
@@ -119,13 +130,16 @@ void PhotoController::start(PhotoTask task) {
         task.space = space_for(task.settings);
         if (fit()) task.from = fit()->id, task.from_shape = fit()->positions;
     }
-    static const QString kTitles[] = {tr("Looking at the photographs"), tr("A head from photographs"), tr("First skin"), tr("Blend")};
+    static const QString kTitles[] = {tr("Looking at the photographs"), tr("A head from photographs"),
+                                      tr("First skin"), tr("Blend")};
     JobInfo info{JobKind::Photos, kTitles[static_cast<int>(task.kind)], task.subject};
     info.memory_bytes = kPhotoBytes;
     info.live = [this, of = task.subject](const std::shared_ptr<Points>& x) {
         if (of == s_.subject()) emit live(x);
     };
-    s_.jobs().start<PhotoOutcome>(std::move(info), [task](const Progress& progress) { return do_photo_task(task, progress); }, [this, task](Result<PhotoOutcome>&& outcome) { finish(task, std::move(outcome)); });
+    s_.jobs().start<PhotoOutcome>(
+        std::move(info), [task](const Progress& progress) { return do_photo_task(task, progress); },
+        [this, task](Result<PhotoOutcome>&& outcome) { finish(task, std::move(outcome)); });
     emit changed();
 }
 
@@ -136,16 +150,26 @@ void PhotoController::finish(const PhotoTask& task, Result<PhotoOutcome>&& outco
         return emit changed();
     }
     if (task.kind != PhotoTask::Kind::Blend) {
-        const bool news = outcome->known && std::none_of(known_.begin(), known_.end(), [&](const auto& k) { return k->photos == outcome->known->photos; });
+        const bool news = outcome->known && std::none_of(known_.begin(), known_.end(), [&](const auto& k) {
+                              return k->photos == outcome->known->photos;
+                          });
         if (news && known_.size() >= kKeptSets) known_.erase(known_.begin());
         if (news) known_.push_back(outcome->known);
         if (outcome->space) space_ = outcome->space;
     }
     switch (task.kind) {
-        case PhotoTask::Kind::Look: (void)asked_for_a_face(task, *outcome->known); break;
-        case PhotoTask::Kind::Make: finish_make(task, *outcome); break;
-        case PhotoTask::Kind::Skin: finish_skin(task, *outcome); break;
-        case PhotoTask::Kind::Blend: finish_blend(task, *outcome); break;
+        case PhotoTask::Kind::Look:
+            (void)asked_for_a_face(task, *outcome->known);
+            break;
+        case PhotoTask::Kind::Make:
+            finish_make(task, *outcome);
+            break;
+        case PhotoTask::Kind::Skin:
+            finish_skin(task, *outcome);
+            break;
+        case PhotoTask::Kind::Blend:
+            finish_blend(task, *outcome);
+            break;
     }
     emit changed();
 }
@@ -154,7 +178,7 @@ void PhotoController::look() {
     if (!set() || making() || s_.busy() || (known() && (!fit() || space_for(fit()->photo->settings)))) return;
     PhotoTask task;
     task.kind = PhotoTask::Kind::Look;
-    if (fit()) task.settings = fit()->photo->settings;   // what the sliders need
+    if (fit()) task.settings = fit()->photo->settings;  // what the sliders need
     start(std::move(task));
 }
 
@@ -163,7 +187,11 @@ bool PhotoController::asked_for_a_face(const PhotoTask& task, const KnownPhotos&
     for (std::size_t i = 0; i < known.looked.size(); ++i) {
         if (!known.looked[i].which_face || !set() || set()->id != task.set) continue;
         // asked when this result has been taken in: a dialog runs its own events
-        QMetaObject::invokeMethod(this, [this, set = task.set, photo = static_cast<int>(i), faces = static_cast<int>(known.looked[i].found->faces.size())] { emit ask_face(set, photo, faces); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, set = task.set, photo = static_cast<int>(i),
+             faces = static_cast<int>(known.looked[i].found->faces.size())] { emit ask_face(set, photo, faces); },
+            Qt::QueuedConnection);
         return true;
     }
     return false;
@@ -177,8 +205,9 @@ void PhotoController::choose_face(PhotoSetId id, int photo, int which) {
     faces.resize(std::max(faces.size(), of->photos->size()), -1);
     faces[static_cast<std::size_t>(photo)] = which;
     std::erase_if(known_, [&](const auto& k) { return k->photos == of->photos; });
-    if (static_cast<std::size_t>(photo) < of->marks.size() && !of->marks[static_cast<std::size_t>(photo)].points.empty()) {
-        PhotoMarks& marks = of->marks[static_cast<std::size_t>(photo)];   // of another face
+    if (static_cast<std::size_t>(photo) < of->marks.size() &&
+        !of->marks[static_cast<std::size_t>(photo)].points.empty()) {
+        PhotoMarks& marks = of->marks[static_cast<std::size_t>(photo)];  // of another face
         std::erase_if(marks.points, [&](const auto& p) { return !kept_by_hand(marks.trust_of(p.first)); });
         std::erase_if(marks.curves, [&](const auto& p) { return !kept_by_hand(marks.trust_of(p.first)); });
         s_.change(tr("Another face"), std::move(next));
@@ -202,7 +231,8 @@ void PhotoController::finish_make(const PhotoTask& task, PhotoOutcome& outcome) 
     // whoever is worked on by now: the head belongs to whom it was made for
     PhotoSet* of = find_photo_set(next, task.set);
     Subject* subject = subject_of(next, task.set);
-    if (!of || !subject || subject->id != task.subject) return emit s_.noticed(tr("The photographs are gone; the head made from them was not kept."));
+    if (!of || !subject || subject->id != task.subject)
+        return emit s_.noticed(tr("The photographs are gone; the head made from them was not kept."));
     of->marks.resize(of->photos->size());
     for (std::size_t i = 0; i < of->marks.size() && i < outcome.known->looked.size(); ++i) {
         if (of->marks[i].points.empty()) of->marks[i] = outcome.known->looked[i].marks;
@@ -211,13 +241,14 @@ void PhotoController::finish_make(const PhotoTask& task, PhotoOutcome& outcome) 
     if (last && (!last->photo || last->photo_set_id != task.set)) last = nullptr;
     const HandShape hand = last ? last->photo->hand : HandShape{};
     const SkinRecord skin = last ? last->skin : SkinRecord{};
-    FitRecord record = make_photo_record(*next.kit, std::move(*outcome.fit), *of, task.settings, fit_names(*subject), hand, last ? last->touch : nullptr, outcome.space->sliders.get());
+    FitRecord record = make_photo_record(*next.kit, std::move(*outcome.fit), *of, task.settings, fit_names(*subject),
+                                         hand, last ? last->touch : nullptr, outcome.space->sliders.get());
     record.skin = skin;
     const bool first = !last, here = subject->id == s_.subject();
     const QString name = QString::fromStdString(subject->name);
     add_fit(*subject, std::move(record));
     s_.change(task.go_on ? tr("Go on with the photographs") : tr("Make a head from photographs"), std::move(next));
-    if (first && here) through_ = true;   // what one wants to see then
+    if (first && here) through_ = true;  // what one wants to see then
     if (!here) emit s_.noticed(tr("The head of %1 is done.").arg(name));
 }
 
@@ -231,10 +262,13 @@ void PhotoController::make_skin(int size) {
 void PhotoController::finish_skin(const PhotoTask& task, PhotoOutcome& outcome) {
     ProjectState next = s_.state();
     FitRecord* record = find_fit(next, task.from);
-    if (!record || record->positions != task.from_shape || !outcome.skin) return emit s_.noticed(tr("The head changed meanwhile; make its skin again."));
-    record->skin.image = std::make_shared<Image>(Image{record->name + " skin.png", "image/png", encode_png(outcome.skin->texture)});
+    if (!record || record->positions != task.from_shape || !outcome.skin)
+        return emit s_.noticed(tr("The head changed meanwhile; make its skin again."));
+    record->skin.image =
+        std::make_shared<Image>(Image{record->name + " skin.png", "image/png", encode_png(outcome.skin->texture)});
     record->skin.kit_image = outcome.skin->image;
-    record->skin.from_photos = outcome.skin->from_photos, record->skin.mirrored = outcome.skin->mirrored, record->skin.from_base = outcome.skin->from_base;
+    record->skin.from_photos = outcome.skin->from_photos, record->skin.mirrored = outcome.skin->mirrored,
+    record->skin.from_base = outcome.skin->from_base;
     s_.change(tr("First skin"), std::move(next));
 }
 

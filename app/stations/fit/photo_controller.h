@@ -13,7 +13,7 @@ namespace veld {
 
 class PhotoController : public QObject {
     Q_OBJECT
-   public:
+ public:
     explicit PhotoController(Session& session, QObject* parent = nullptr);
 
     // The subject's photo set that is worked on: the chosen fit's own, else the last; null: it has none.
@@ -26,16 +26,16 @@ class PhotoController : public QObject {
     // --- which photograph is looked at, and through
     int photo() const { return photo_; }
     void choose_photo(int i);
-    QImage picture(int i);                    // upright; null when it cannot be read
+    QImage picture(int i);  // upright; null when it cannot be read
     bool looks_through() const { return through_; }
     void look_through(bool on);
-    double behind = 1, over = 0;              // opacities of the photograph around and before the mesh
+    double behind = 1, over = 0;  // opacities of the photograph around and before the mesh
     void set_opacities(double now_behind, double now_over);
-    const PhotoCamera* camera(int i) const;   // of the chosen fit, or while it is being solved; null: none yet
+    const PhotoCamera* camera(int i) const;  // of the chosen fit, or while it is being solved; null: none yet
 
     // --- reports
-    const LookedAt* looked_at(int i) const;   // null: not yet
-    void look();                              // in the background; finds marks as well where there are none
+    const LookedAt* looked_at(int i) const;  // null: not yet
+    void look();                             // in the background; finds marks as well where there are none
 
     // --- an outline drawn by hand: clicks on the chosen photograph lay it, or put a point into a line within `reach`
     bool drawing() const { return !drawn_.empty(); }
@@ -45,13 +45,14 @@ class PhotoController : public QObject {
     void forget_outlines();
     // the drawn points by the names of their handles; empty while nothing is drawn
     std::vector<std::pair<std::string, QPointF>> outline_handles() const;
-    void drag_outline(const std::string& handle, const QPointF& pixel);   // one step back for the whole drag
+    void drag_outline(const std::string& handle, const QPointF& pixel);  // one step back for the whole drag
     void end_drag_outline() { ++outline_drag_; }
     void remove_outline_point(const std::string& handle);
 
     // --- making
     PhotoHeadSettings settings() const;
-    void edit(const QString& label, const std::function<void(PhotoHeadSettings&)>& change, const std::string& merge = {});
+    void edit(const QString& label, const std::function<void(PhotoHeadSettings&)>& change,
+              const std::string& merge = {});
     void make(bool go_on);
     bool making() const { return s_.jobs().has(JobKind::Photos, s_.subject()); }
     // The head as it would be with that lens; shown at once, kept when done. mm 0: as the settings have it.
@@ -79,22 +80,22 @@ class PhotoController : public QObject {
         QString name;
         bool has_fit = false;
     };
-    std::vector<Person> others() const;       // subjects besides this one that have a fit or photographs
+    std::vector<Person> others() const;  // subjects besides this one that have a fit or photographs
     // The chosen fit and the other's; shown while the slider moves, a new try when kept. A person who has only
     // photographs is made first.
     void show_blend(SubjectId subject, double share);
     void keep_blend(SubjectId subject, double share, bool skins);
 
-   signals:
+ signals:
     void changed();
     void live(std::shared_ptr<veld::Points> positions);
     void live_ended();
-    void ask_face(veld::PhotoSetId set, int photo, int faces);   // several faces of nearly one size
+    void ask_face(veld::PhotoSetId set, int photo, int faces);  // several faces of nearly one size
 
-   private:
+ private:
     std::shared_ptr<KnownPhotos> known() const;
     PhotoMarks* edited_marks(ProjectState& next);
-    const PhotoMarks* marks() const;          // the chosen photograph's; null: none yet
+    const PhotoMarks* marks() const;  // the chosen photograph's; null: none yet
     std::shared_ptr<const HeadSpace> space_for(const PhotoHeadSettings& settings) const;
     void start(PhotoTask task);
     void finish(const PhotoTask& task, Result<PhotoOutcome>&& outcome);
@@ -104,22 +105,22 @@ class PhotoController : public QObject {
     void finish_blend(const PhotoTask& task, PhotoOutcome& outcome);
     void run_lens();
     void let_lens_go();
-    bool lens_is_for_this() const;            // the fit that the lens is tried on is still the one worked on
+    bool lens_is_for_this() const;  // the fit that the lens is tried on is still the one worked on
 
     Session& s_;
     int photo_ = 0;
     bool through_ = false, pinning_ = false;
-    std::string drawn_;                       // the curve that clicks go on with; empty: none
+    std::string drawn_;  // the curve that clicks go on with; empty: none
     int outline_drag_ = 0;
     std::vector<std::shared_ptr<KnownPhotos>> known_;
     std::shared_ptr<const HeadSpace> space_;
     struct Picture {
-        std::shared_ptr<const std::vector<Image>> of;   // held: another set never has the same address
+        std::shared_ptr<const std::vector<Image>> of;  // held: another set never has the same address
         std::size_t photo = 0;
         QImage image;
     };
     std::vector<Picture> pictures_;
-    std::map<PhotoSetId, std::vector<int>> faces_;   // chosen faces per set
+    std::map<PhotoSetId, std::vector<int>> faces_;  // chosen faces per set
     // a lens that is being tried on a fit
     struct Lens {
         FitId fit;
@@ -133,7 +134,7 @@ class PhotoController : public QObject {
     std::unique_ptr<PinDrag> drag_;
     std::optional<PhotoPin> pin_;
     std::shared_ptr<Points> dragged_;
-    FitId drag_on_;                           // the fit and its shape that the hand took hold of
+    FitId drag_on_;  // the fit and its shape that the hand took hold of
     std::shared_ptr<const Points> drag_shape_;
     std::shared_ptr<const HeadSpace> drag_space_;
 };

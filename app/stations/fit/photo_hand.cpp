@@ -5,7 +5,9 @@
 
 namespace veld {
 
-std::vector<std::string> PhotoController::slider_regions() const { return space_ && space_->kit == s_.state().kit ? space_->sliders->regions() : std::vector<std::string>(); }
+std::vector<std::string> PhotoController::slider_regions() const {
+    return space_ && space_->kit == s_.state().kit ? space_->sliders->regions() : std::vector<std::string>();
+}
 
 double PhotoController::slider(const std::string& region, HandMove move) const {
     if (!fit()) return 0;
@@ -22,7 +24,8 @@ void PhotoController::set_slider(const std::string& region, HandMove move, doubl
     std::erase_if(hand.settings, [&](const HandSetting& s) { return s.region == region && s.move == move; });
     hand.settings.push_back({region, move, mm});
     set_hand(*next.kit, *space_->sliders, *next.current()->fit(), hand);
-    s_.change(tr("%1 %2").arg(QString::fromStdString(region), QString(hand_move_name(move))), std::move(next), "photo slider " + region + hand_move_name(move));
+    s_.change(tr("%1 %2").arg(QString::fromStdString(region), QString(hand_move_name(move))), std::move(next),
+              "photo slider " + region + hand_move_name(move));
 }
 
 bool PhotoController::keeps(int photo) const {
@@ -51,8 +54,11 @@ void PhotoController::begin_pin(const Ray& ray) {
     const auto k = known();
     if (!fit() || !camera(photo_)) return;
     const auto space = space_for(fit()->photo->settings);
-    if (!k || !space) return emit s_.noticed(tr("Press Go on once: the photographs have to be looked at again before places can be dragged."));
-    if (static_cast<Eigen::Index>(fit()->photo->z.size()) != space->space.count()) return emit s_.noticed(tr("The bank's heads changed since this head was made. Press Go on once, then drag."));
+    if (!k || !space)
+        return emit s_.noticed(
+            tr("Press Go on once: the photographs have to be looked at again before places can be dragged."));
+    if (static_cast<Eigen::Index>(fit()->photo->z.size()) != space->space.count())
+        return emit s_.noticed(tr("The bank's heads changed since this head was made. Press Go on once, then drag."));
     const SurfaceQuery query(*fit()->positions, s_.state().kit->triangulation.triangles);
     const SurfaceHit hit = query.first_front_hit(ray.origin, ray.direction);
     if (!hit) return;
@@ -61,10 +67,12 @@ void PhotoController::begin_pin(const Ray& ray) {
     pin.place.vertices = s_.state().kit->triangulation.triangles[hit.triangle];
     pin.place.face = s_.state().kit->triangulation.triangle_face[hit.triangle];
     pin.place.weights = hit.barycentric;
-    if (space->space.slot[pin.place.vertices[0]] == kNone) return emit s_.noticed(tr("Below the neck band nothing is shaped from photographs."));
+    if (space->space.slot[pin.place.vertices[0]] == kNone)
+        return emit s_.noticed(tr("Below the neck band nothing is shaped from photographs."));
     pin_ = pin;
     PhotoHead like;
-    like.z = Eigen::Map<const Eigen::VectorXd>(fit()->photo->z.data(), static_cast<Eigen::Index>(fit()->photo->z.size()));
+    like.z =
+        Eigen::Map<const Eigen::VectorXd>(fit()->photo->z.data(), static_cast<Eigen::Index>(fit()->photo->z.size()));
     like.photos = fit()->photo->photos;
     drag_ = std::make_unique<PinDrag>(photo_input(s_.state(), *set(), *k, *space, fit()->photo->settings), like);
     drag_on_ = fit()->id, drag_shape_ = fit()->photo->solved, drag_space_ = space;
@@ -76,7 +84,8 @@ void PhotoController::move_pin(const Ray& ray) {
     const Eigen::VectorXd z = drag_->pull(pin_->place, *camera(photo_), pin_->pixel);
     // what the pull changes, on top of everything that hands did before
     const Points& base = s_.state().kit->mesh.positions;
-    const Eigen::VectorXd before = Eigen::Map<const Eigen::VectorXd>(fit()->photo->z.data(), static_cast<Eigen::Index>(fit()->photo->z.size()));
+    const Eigen::VectorXd before =
+        Eigen::Map<const Eigen::VectorXd>(fit()->photo->z.data(), static_cast<Eigen::Index>(fit()->photo->z.size()));
     const ShapeSpace& space = drag_space_->space;
     const Points now = space.shape(base, z - before);
     dragged_ = std::make_shared<Points>(*fit()->photo->solved);
@@ -129,7 +138,8 @@ void PhotoController::show_blend(SubjectId other, double share) {
     const Subject* subject = find_subject(s_.state(), other);
     if (!mine || !subject || !subject->fit()) return;
     const BaseKit& kit = *s_.state().kit;
-    emit live(std::make_shared<Points>(blend_people(kit, rest_shape(kit, *mine), rest_shape(kit, *subject->fit()), share)));
+    emit live(
+        std::make_shared<Points>(blend_people(kit, rest_shape(kit, *mine), rest_shape(kit, *subject->fit()), share)));
 }
 
 void PhotoController::keep_blend(SubjectId other, double share, bool skins) {
@@ -137,7 +147,7 @@ void PhotoController::keep_blend(SubjectId other, double share, bool skins) {
     if (!s_.state().fit() || !subject || making()) return;
     PhotoTask task;
     task.kind = PhotoTask::Kind::Blend, task.other = other, task.share = share, task.skins = skins;
-    if (!subject->fit() && !subject->photo_sets.empty()) task.set = subject->photo_sets.back().id;   // made first
+    if (!subject->fit() && !subject->photo_sets.empty()) task.set = subject->photo_sets.back().id;  // made first
     task.from = s_.state().fit()->id;
     start(std::move(task));
 }
@@ -147,7 +157,8 @@ void PhotoController::finish_blend(const PhotoTask& task, PhotoOutcome& outcome)
     ProjectState next = s_.state();
     Subject *mine_subject = find_subject(next, task.subject), *other = find_subject(next, task.other);
     const FitRecord* mine = find_fit(next, task.from);
-    if (!mine_subject || !other || !mine) return emit s_.noticed(tr("One of the two heads is gone; nothing was blended."));
+    if (!mine_subject || !other || !mine)
+        return emit s_.noticed(tr("One of the two heads is gone; nothing was blended."));
     if (outcome.other_fit && !other->fit()) add_fit(*other, FitRecord(*outcome.other_fit));
     const FitRecord* theirs = other->fit();
     if (!theirs) return emit s_.noticed(tr("One of the two heads is gone; nothing was blended."));

@@ -1,5 +1,5 @@
-// The photo controller's share in trying lenses: while the slider is held the head is solved with the lens under the hand,
-// once for each place of the slider; let go, the lens is kept and the head made.
+// The photo controller's share in trying lenses: while the slider is held the head is solved with the lens under the
+// hand, once for each place of the slider; let go, the lens is kept and the head made.
 #include "app/stations/fit/photo_controller.h"
 
 namespace veld {
@@ -15,11 +15,14 @@ void PhotoController::let_lens_go() {
 
 void PhotoController::try_lens(int photo, double mm, bool done) {
     const auto keep = [&] {
-        edit(tr("Lens"), [&](PhotoHeadSettings& f) {
-            if (photo < 0 || photo >= static_cast<int>(f.lenses.size())) return;
-            PhotoLens& lens = f.lenses[static_cast<std::size_t>(photo)];
-            lens.from = PhotoLens::From::Typed, lens.focal_35mm = mm;
-        }, "photo lens");
+        edit(
+            tr("Lens"),
+            [&](PhotoHeadSettings& f) {
+                if (photo < 0 || photo >= static_cast<int>(f.lenses.size())) return;
+                PhotoLens& lens = f.lenses[static_cast<std::size_t>(photo)];
+                lens.from = PhotoLens::From::Typed, lens.focal_35mm = mm;
+            },
+            "photo lens");
     };
     if (!fit()) {
         if (done) keep();
@@ -55,19 +58,23 @@ void PhotoController::run_lens() {
     in.z = Eigen::Map<const Eigen::VectorXd>(from.photo->z.data(), static_cast<Eigen::Index>(from.photo->z.size()));
     in.quick = true;
     running_lens_ = lens;
-    s_.jobs().start<PhotoHead>({JobKind::Lens, tr("Trying a lens"), s_.subject(), true}, [in, k, space](const Progress& progress) { return fit_photos(in, progress); }, [this, lens](Result<PhotoHead>&& result) {
-        running_lens_.reset();
-        if (lens_is_for_this() && wanted_lens_->photo == lens.photo) {
-            shown_lens_ = lens;   // a lens that cannot be is not tried again either
-            if (result) {
-                lens_cameras_.clear();
-                for (const PhotoFigures& f : result->photos) lens_cameras_.push_back(f.camera.value_or(PhotoCamera{}));
-                emit live(std::make_shared<Points>(std::move(result->positions)));
-                emit changed();
+    s_.jobs().start<PhotoHead>(
+        {JobKind::Lens, tr("Trying a lens"), s_.subject(), true},
+        [in, k, space](const Progress& progress) { return fit_photos(in, progress); },
+        [this, lens](Result<PhotoHead>&& result) {
+            running_lens_.reset();
+            if (lens_is_for_this() && wanted_lens_->photo == lens.photo) {
+                shown_lens_ = lens;  // a lens that cannot be is not tried again either
+                if (result) {
+                    lens_cameras_.clear();
+                    for (const PhotoFigures& f : result->photos)
+                        lens_cameras_.push_back(f.camera.value_or(PhotoCamera{}));
+                    emit live(std::make_shared<Points>(std::move(result->positions)));
+                    emit changed();
+                }
             }
-        }
-        run_lens();
-    });
+            run_lens();
+        });
 }
 
 }  // namespace veld

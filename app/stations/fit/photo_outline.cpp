@@ -27,7 +27,9 @@ PhotoMarks* PhotoController::edited_marks(ProjectState& next) {
 }
 
 const PhotoMarks* PhotoController::marks() const {
-    return set() && static_cast<std::size_t>(photo_) < set()->marks.size() ? &set()->marks[static_cast<std::size_t>(photo_)] : nullptr;
+    return set() && static_cast<std::size_t>(photo_) < set()->marks.size()
+               ? &set()->marks[static_cast<std::size_t>(photo_)]
+               : nullptr;
 }
 
 void PhotoController::set_drawing(bool on) {
@@ -52,7 +54,8 @@ void PhotoController::click(const QPointF& pixel, double reach) {
     std::size_t before = 0;
     for (auto& [name, line] : marks->curves) {
         for (std::size_t i = 0; is_outline(name) && i + 1 < line.size(); ++i) {
-            if (const double d = distance_to(p, line[i], line[i + 1]); d < reach) reach = d, into = &line, before = i + 1;
+            if (const double d = distance_to(p, line[i], line[i + 1]); d < reach)
+                reach = d, into = &line, before = i + 1;
         }
     }
     if (into) {
@@ -68,7 +71,8 @@ std::vector<std::pair<std::string, QPointF>> PhotoController::outline_handles() 
     std::vector<std::pair<std::string, QPointF>> out;
     if (!drawing() || !marks()) return out;
     for (const auto& [name, line] : marks()->curves) {
-        for (std::size_t i = 0; is_outline(name) && i < line.size(); ++i) out.emplace_back(handle_name(name, i), QPointF(line[i].x(), line[i].y()));
+        for (std::size_t i = 0; is_outline(name) && i < line.size(); ++i)
+            out.emplace_back(handle_name(name, i), QPointF(line[i].x(), line[i].y()));
     }
     return out;
 }
@@ -80,7 +84,8 @@ void PhotoController::drag_outline(const std::string& handle, const QPointF& pix
     PhotoMarks* marks = edited_marks(next);
     if (!drawing() || !i || !marks || !marks->curves.contains(name) || *i >= marks->curves[name].size()) return;
     marks->curves[name][*i] = Vec2(pixel.x(), pixel.y());
-    s_.change(tr("Move a point of an outline"), std::move(next), "outline " + handle + " " + std::to_string(outline_drag_));
+    s_.change(tr("Move a point of an outline"), std::move(next),
+              "outline " + handle + " " + std::to_string(outline_drag_));
 }
 
 void PhotoController::remove_outline_point(const std::string& handle) {
@@ -96,7 +101,8 @@ void PhotoController::remove_outline_point(const std::string& handle) {
 }
 
 bool PhotoController::has_outline() const {
-    return marks() && std::any_of(marks()->curves.begin(), marks()->curves.end(), [](const auto& c) { return is_outline(c.first); });
+    return marks() && std::any_of(marks()->curves.begin(), marks()->curves.end(),
+                                  [](const auto& c) { return is_outline(c.first); });
 }
 
 void PhotoController::forget_outlines() {

@@ -5,7 +5,8 @@
 namespace veld {
 namespace {
 
-Result<std::shared_ptr<const HeadSpace>> learn_heads(const PhotoTask& task, const PhotoHeadSettings& settings, const Progress& progress) {
+Result<std::shared_ptr<const HeadSpace>> learn_heads(const PhotoTask& task, const PhotoHeadSettings& settings,
+                                                     const Progress& progress) {
     progress.say(0, "Learning how heads may differ");
     ShapeSpaceOptions options;
     options.neck_band_mm = settings.neck_band_mm;
@@ -24,15 +25,18 @@ Result<std::shared_ptr<const HeadSpace>> learn_heads(const PhotoTask& task, cons
     return std::shared_ptr<const HeadSpace>(out);
 }
 
-Result<FirstSkin> skin_of(const PhotoTask& task, const FitRecord& fit, const KnownPhotos& known, const Progress& progress) {
+Result<FirstSkin> skin_of(const PhotoTask& task, const FitRecord& fit, const KnownPhotos& known,
+                          const Progress& progress) {
     FirstSkinSettings settings;
     settings.size = task.skin_size;
-    return first_skin(*task.state.kit, *fit.positions, skin_photos(known.looked, fit.photo->cameras()), settings, progress);
+    return first_skin(*task.state.kit, *fit.positions, skin_photos(known.looked, fit.photo->cameras()), settings,
+                      progress);
 }
 
 }  // namespace
 
-PhotoHeadInput photo_input(const ProjectState& state, const PhotoSet& set, const KnownPhotos& known, const HeadSpace& space, const PhotoHeadSettings& settings) {
+PhotoHeadInput photo_input(const ProjectState& state, const PhotoSet& set, const KnownPhotos& known,
+                           const HeadSpace& space, const PhotoHeadSettings& settings) {
     PhotoHeadInput in;
     in.kit = space.kit.get(), in.base_points = state.base_points, in.base_curves = state.base_curves;
     in.space = &space.space, in.settings = settings, in.photos = views_of(known.looked);
@@ -48,7 +52,7 @@ Result<PhotoOutcome> do_photo_task(const PhotoTask& task, const Progress& progre
     out.known = task.known, out.space = task.space;
     const ProjectState& s = task.state;
     const PhotoSet* set = find_photo_set(s, task.set);
-    if (!set) return out;   // a blend of two who have fits: nothing is to be made first
+    if (!set) return out;  // a blend of two who have fits: nothing is to be made first
     const FitRecord* from = find_fit(s, task.from);
     const PhotoHeadSettings settings = task.kind == PhotoTask::Kind::Blend ? photo_settings(s, *set) : task.settings;
     if (!out.known) {
@@ -74,14 +78,19 @@ Result<PhotoOutcome> do_photo_task(const PhotoTask& task, const Progress& progre
     }
     if (task.kind == PhotoTask::Kind::Look) return out;
     PhotoHeadInput in = photo_input(s, *set, *out.known, *out.space, settings);
-    if (task.go_on && from && from->photo && static_cast<Eigen::Index>(from->photo->z.size()) == out.space->space.count()) {
+    if (task.go_on && from && from->photo &&
+        static_cast<Eigen::Index>(from->photo->z.size()) == out.space->space.count()) {
         in.cameras = from->photo->cameras();
-        in.z = Eigen::Map<const Eigen::VectorXd>(from->photo->z.data(), static_cast<Eigen::Index>(from->photo->z.size()));
+        in.z =
+            Eigen::Map<const Eigen::VectorXd>(from->photo->z.data(), static_cast<Eigen::Index>(from->photo->z.size()));
     }
     auto fit = fit_photos(in, progress);
     if (!fit) return fit.error();
-    if (task.kind == PhotoTask::Kind::Blend) out.other_fit = std::make_shared<FitRecord>(make_photo_record(*s.kit, std::move(*fit), *set, settings, {}, {}, nullptr, nullptr));
-    else out.fit = std::move(*fit);
+    if (task.kind == PhotoTask::Kind::Blend)
+        out.other_fit = std::make_shared<FitRecord>(
+            make_photo_record(*s.kit, std::move(*fit), *set, settings, {}, {}, nullptr, nullptr));
+    else
+        out.fit = std::move(*fit);
     return out;
 }
 

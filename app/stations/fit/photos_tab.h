@@ -14,10 +14,10 @@ namespace veld {
 
 class PhotosTab : public QWidget {
     Q_OBJECT
-   public:
+ public:
     PhotosTab(Session& session, PhotoController& photos, QWidget* parent = nullptr);
 
-   private:
+ private:
     void build_list(QBoxLayout* column);
     void build_lens(QBoxLayout* column);
     void build_whole(QBoxLayout* column);
@@ -33,7 +33,7 @@ class PhotosTab : public QWidget {
         int photo = 0;
         bool operator==(const LensOwner&) const = default;
     };
-    LensOwner lens_owner() const;             // whose lens the slider shows
+    LensOwner lens_owner() const;  // whose lens the slider shows
 
     Session& s_;
     PhotoController& p_;
@@ -53,10 +53,10 @@ class PhotosTab : public QWidget {
 // Sliders of the shape space, dragged places, two people as one.
 class HandTab : public QWidget {
     Q_OBJECT
-   public:
+ public:
     HandTab(Session& session, PhotoController& photos, QWidget* parent = nullptr);
 
-   private:
+ private:
     void build_sliders(QBoxLayout* column);
     void build_places(QBoxLayout* column);
     void build_blend(QBoxLayout* column);

@@ -26,7 +26,9 @@ void RegionController::show(const std::string& region) {
     refresh();
 }
 
-QString RegionController::shown_name() const { return is_painted(shown_) ? QString::fromStdString(shown_) : plain_region(shown_); }
+QString RegionController::shown_name() const {
+    return is_painted(shown_) ? QString::fromStdString(shown_) : plain_region(shown_);
+}
 
 RegionSetting RegionController::setting(const std::string& region) const {
     const auto at = s_.state().settings.regions.find(region);
@@ -35,8 +37,10 @@ RegionSetting RegionController::setting(const std::string& region) const {
 
 void RegionController::set(const QString& label, const std::string& region, const RegionSetting& setting) {
     ProjectState next = s_.state();
-    if (setting == RegionSetting()) next.settings.regions.erase(region);
-    else next.settings.regions[region] = setting;
+    if (setting == RegionSetting())
+        next.settings.regions.erase(region);
+    else
+        next.settings.regions[region] = setting;
     if (next.settings == s_.state().settings) return;
     s_.change(label, std::move(next), "region " + region);
 }
@@ -48,9 +52,10 @@ void RegionController::add_painted(bool from_shown) {
     for (const auto& [name, weights] : next.settings.own_regions) taken.push_back(name);
     for (const auto& [name, vertices] : next.kit->regions) taken.push_back(name);
     const bool copy = from_shown && shows();
-    const std::string name = free_name(copy ? (shown_name() + tr(" painted")).toStdString() : tr("Painted").toStdString(), taken);
+    const std::string name =
+        free_name(copy ? (shown_name() + tr(" painted")).toStdString() : tr("Painted").toStdString(), taken);
     next.settings.own_regions[name] = copy ? soft_weights(weights_) : SoftWeights();
-    next.settings.regions[name] = copy ? setting(shown_) : RegionSetting{0, 1, 0, 0};   // not matched, to begin with
+    next.settings.regions[name] = copy ? setting(shown_) : RegionSetting{0, 1, 0, 0};  // not matched, to begin with
     shown_ = name;
     painting_ = true;
     s_.change(tr("New painted region"), std::move(next));
@@ -91,7 +96,7 @@ void RegionController::paint(const Ray& ray) {
 void RegionController::end_stroke() {
     if (!stroking_) return;
     stroking_ = false;
-    if (!is_painted(shown_)) return;   // undone under the hand
+    if (!is_painted(shown_)) return;  // undone under the hand
     ProjectState next = s_.state();
     next.settings.own_regions[shown_] = soft_weights(weights_);
     s_.change(erasing_ ? tr("Take away from a region") : tr("Paint a region"), std::move(next));

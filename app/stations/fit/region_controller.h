@@ -10,11 +10,11 @@ namespace veld {
 
 class RegionController : public QObject {
     Q_OBJECT
-   public:
+ public:
     explicit RegionController(Session& session, QObject* parent = nullptr);
 
     // --- the region that is looked at; its weights are shown on the base
-    void show(const std::string& region);   // empty: none
+    void show(const std::string& region);  // empty: none
     const std::string& shown() const { return shown_; }
     bool shows() const { return !shown_.empty() && !weights_.empty(); }
     QString shown_name() const;
@@ -38,10 +38,10 @@ class RegionController : public QObject {
     void move_stroke(const Ray& ray);
     void end_stroke();
 
-   signals:
+ signals:
     void changed();
 
-   private:
+ private:
     void refresh();
     void paint(const Ray& ray);
 

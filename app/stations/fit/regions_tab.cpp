@@ -12,9 +12,12 @@ namespace {
 
 QString said(const RegionSetting& r) {
     QStringList out;
-    if (r.keep >= 1) out << RegionsTab::tr("keeps");
-    else if (r.match <= 0) out << RegionsTab::tr("follows");
-    else if (r.match < 1 || r.keep > 0) out << RegionsTab::tr("half");
+    if (r.keep >= 1)
+        out << RegionsTab::tr("keeps");
+    else if (r.match <= 0)
+        out << RegionsTab::tr("follows");
+    else if (r.match < 1 || r.keep > 0)
+        out << RegionsTab::tr("half");
     if (r.stiffness != 1) out << QString("× %1").arg(r.stiffness);
     if (r.smooth_mm > 0) out << QString("%1 mm").arg(r.smooth_mm);
     return out.join(", ");
@@ -22,7 +25,8 @@ QString said(const RegionSetting& r) {
 
 }  // namespace
 
-RegionsTab::RegionsTab(Session& session, RegionController& regions, QWidget* parent) : QWidget(parent), s_(session), c_(regions) {
+RegionsTab::RegionsTab(Session& session, RegionController& regions, QWidget* parent)
+    : QWidget(parent), s_(session), c_(regions) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 8, 0, 0);
     column->setSpacing(6);
@@ -58,7 +62,10 @@ void RegionsTab::build_setting(QBoxLayout* column) {
     use_ = new QButtonGroup(this);
     auto* ways = new QHBoxLayout;
     ways->setSpacing(4);
-    const std::tuple<const char*, QString, QString> words[] = {{"match", tr("Match"), tr("Pulled onto the source")}, {"follow", tr("Follow"), tr("Not matched: bends with its neighbours in the base's form")}, {"keep", tr("Keep base"), tr("Stays where the base has it")}};
+    const std::tuple<const char*, QString, QString> words[] = {
+        {"match", tr("Match"), tr("Pulled onto the source")},
+        {"follow", tr("Follow"), tr("Not matched: bends with its neighbours in the base's form")},
+        {"keep", tr("Keep base"), tr("Stays where the base has it")}};
     int id = 0;
     for (const auto& [name, text, tip] : words) {
         auto* b = new QToolButton;
@@ -75,9 +82,11 @@ void RegionsTab::build_setting(QBoxLayout* column) {
         edit([way](RegionSetting& r) { r.match = way == 0 ? 1 : 0, r.keep = way == 2 ? 1 : 0; });
     });
     inside->addLayout(ways);
-    stiffness_ = number_box("region_stiffness", 0.1, 1000, 0.5, {}, tr("How much stiffer than the rest; below 1 it gives way more easily"));
+    stiffness_ = number_box("region_stiffness", 0.1, 1000, 0.5, {},
+                            tr("How much stiffer than the rest; below 1 it gives way more easily"));
     stiffness_->setPrefix("× ");
-    smooth_ = number_box("region_smooth", 0, 100, 0.5, tr(" mm"), tr("Forms smaller than this are never followed here; 0: as the whole"));
+    smooth_ = number_box("region_smooth", 0, 100, 0.5, tr(" mm"),
+                         tr("Forms smaller than this are never followed here; 0: as the whole"));
     smooth_->setSpecialValueText(tr("as the whole"));
     connect(stiffness_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         if (!filling_) edit([v](RegionSetting& r) { r.stiffness = v; });
@@ -87,7 +96,8 @@ void RegionsTab::build_setting(QBoxLayout* column) {
     });
     inside->addLayout(row({text_label(tr("Stiffness"), "plain"), stiffness_}));
     inside->addLayout(row({text_label(tr("Smooth below"), "plain"), smooth_}));
-    fade_ = number_box("region_fade", 0, 100, 1, tr(" mm"), tr("Over this length the kit's regions fade into their surroundings"));
+    fade_ = number_box("region_fade", 0, 100, 1, tr(" mm"),
+                       tr("Over this length the kit's regions fade into their surroundings"));
     connect(fade_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (filling_) return;
         ProjectState next = s_.state();
@@ -143,7 +153,8 @@ void RegionsTab::fill_list() {
         names_ = names;
         list_->clear();
         for (const std::string& name : names) {
-            auto* item = new QTreeWidgetItem(list_, {c_.is_painted(name) ? QString::fromStdString(name) : plain_region(name)});
+            auto* item =
+                new QTreeWidgetItem(list_, {c_.is_painted(name) ? QString::fromStdString(name) : plain_region(name)});
             item->setData(0, Qt::UserRole, QString::fromStdString(name));
             if (c_.is_painted(name)) item->setIcon(0, theme::icon("brush"));
         }
@@ -151,7 +162,8 @@ void RegionsTab::fill_list() {
     for (int i = 0; i < list_->topLevelItemCount(); ++i) {
         QTreeWidgetItem* item = list_->topLevelItem(i);
         item->setText(1, said(c_.setting(names_[static_cast<std::size_t>(i)])));
-        if (names_[static_cast<std::size_t>(i)] == c_.shown() && list_->currentItem() != item) list_->setCurrentItem(item);
+        if (names_[static_cast<std::size_t>(i)] == c_.shown() && list_->currentItem() != item)
+            list_->setCurrentItem(item);
     }
     if (c_.shown().empty()) list_->setCurrentItem(nullptr);
 }

@@ -14,10 +14,10 @@ namespace veld {
 
 class RegionsTab : public QWidget {
     Q_OBJECT
-   public:
+ public:
     RegionsTab(Session& session, RegionController& regions, QWidget* parent = nullptr);
 
-   private:
+ private:
     void build_list(QBoxLayout* column);
     void build_setting(QBoxLayout* column);
     void build_painting(QBoxLayout* column);

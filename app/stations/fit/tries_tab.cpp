@@ -11,7 +11,13 @@ namespace {
 
 // The settings file's words in the panel's.
 QString plain(const std::string& difference) {
-    static const std::pair<const char*, QString> words[] = {{"smooth_end_mm", TriesTab::tr("smooth below, mm")}, {"neck_band_mm", TriesTab::tr("neck fades over, mm")}, {"symmetry", TriesTab::tr("even sides")}, {"use_curves", TriesTab::tr("guide curves")}, {"use_surface", TriesTab::tr("surface")}, {"keep_true_size", TriesTab::tr("true size")}, {"region_fade_mm", TriesTab::tr("regions' edges, mm")}};
+    static const std::pair<const char*, QString> words[] = {{"smooth_end_mm", TriesTab::tr("smooth below, mm")},
+                                                            {"neck_band_mm", TriesTab::tr("neck fades over, mm")},
+                                                            {"symmetry", TriesTab::tr("even sides")},
+                                                            {"use_curves", TriesTab::tr("guide curves")},
+                                                            {"use_surface", TriesTab::tr("surface")},
+                                                            {"keep_true_size", TriesTab::tr("true size")},
+                                                            {"region_fade_mm", TriesTab::tr("regions' edges, mm")}};
     QString out = QString::fromStdString(difference);
     for (const auto& [file, panel] : words) {
         if (out.startsWith(file)) out.replace(0, static_cast<int>(qstrlen(file)), panel);
@@ -40,7 +46,8 @@ TriesTab::TriesTab(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     });
     connect(list_, &QTreeWidget::itemDoubleClicked, this, [this] { work_on(); });
     column->addWidget(list_, 1);
-    work_ = button(tr("Work on it"), "try_work", tr("Go back to this try; nothing of the others is lost (double click)"));
+    work_ =
+        button(tr("Work on it"), "try_work", tr("Go back to this try; nothing of the others is lost (double click)"));
     settings_ = button(tr("Its settings"), "try_settings", tr("The next fit begins with this try's settings"));
     rename_ = button(tr("Rename…"), "try_rename");
     remove_ = button(tr("Remove"), "fit_remove", tr("Undo brings it back"));
@@ -104,7 +111,9 @@ void TriesTab::rename() {
     const FitRecord& chosen = s_.state().current()->fits[static_cast<std::size_t>(at)];
     const FitId id = chosen.id;
     bool ok = false;
-    const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the try:"), QLineEdit::Normal, QString::fromStdString(chosen.name), &ok).trimmed();
+    const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the try:"), QLineEdit::Normal,
+                                               QString::fromStdString(chosen.name), &ok)
+                             .trimmed();
     if (!ok || name.isEmpty()) return;
     // work may have ended while the question stood: the state of now is changed, not that of before
     ProjectState next = s_.state();
@@ -134,7 +143,10 @@ void TriesTab::refresh() {
         const FitRecord& f = subject->fits[i];
         const bool is_chosen = &f == chosen;
         const int faults = static_cast<int>(f.figures.flipped_faces + f.figures.self_intersections);
-        auto* item = new QTreeWidgetItem(list_, {(is_chosen ? QStringLiteral("▸ ") : QString()) + QString::fromStdString(f.name), QString::number(f.figures.surface.median, 'f', 3), faults ? QString("△ %1").arg(faults) : QStringLiteral("none")});
+        auto* item = new QTreeWidgetItem(
+            list_, {(is_chosen ? QStringLiteral("▸ ") : QString()) + QString::fromStdString(f.name),
+                    QString::number(f.figures.surface.median, 'f', 3),
+                    faults ? QString("△ %1").arg(faults) : QStringLiteral("none")});
         QFont font = item->font(0);
         font.setBold(is_chosen);
         item->setFont(0, font);
@@ -160,13 +172,15 @@ void TriesTab::refresh_beside() {
     if (!other) return;
     const bool two = other != chosen;
     beside_->setColumnCount(two ? 2 : 1);
-    beside_->setHorizontalHeaderLabels(two ? QStringList{QString::fromStdString(other->name), tr("worked on")} : QStringList{QString::fromStdString(other->name)});
+    beside_->setHorizontalHeaderLabels(two ? QStringList{QString::fromStdString(other->name), tr("worked on")}
+                                           : QStringList{QString::fromStdString(other->name)});
     const std::pair<QString, std::function<QString(const FitFigures&)>> rows[] = {
         {tr("median, mm"), [](const FitFigures& f) { return QString::number(f.surface.median, 'f', 3); }},
         {tr("95 %, mm"), [](const FitFigures& f) { return QString::number(f.surface.p95, 'f', 2); }},
         {tr("points, mm"), [](const FitFigures& f) { return QString::number(f.landmark_rms, 'f', 2); }},
         {tr("covered"), [](const FitFigures& f) { return QString::number(100 * f.coverage, 'f', 1) + " %"; }},
-        {tr("flips, cuts"), [](const FitFigures& f) { return QString("%1, %2").arg(f.flipped_faces).arg(f.self_intersections); }},
+        {tr("flips, cuts"),
+         [](const FitFigures& f) { return QString("%1, %2").arg(f.flipped_faces).arg(f.self_intersections); }},
         {tr("stretch 95 %"), [](const FitFigures& f) { return QString("× %1").arg(f.edge_p95, 0, 'f', 2); }},
         {tr("uneven, mm"), [](const FitFigures& f) { return QString::number(f.symmetry_mm, 'f', 2); }},
     };
@@ -187,7 +201,8 @@ void TriesTab::refresh_beside() {
     if (two) {
         for (const std::string& d : settings_differences(other->settings, chosen->settings)) lines << plain(d);
     }
-    differs_->setText(lines.isEmpty() ? tr("Same settings.") : tr("Settings, this try → worked on: %1").arg(lines.join("; ")));
+    differs_->setText(lines.isEmpty() ? tr("Same settings.")
+                                      : tr("Settings, this try → worked on: %1").arg(lines.join("; ")));
     QStringList notes;
     for (const std::string& n : other->notes) notes << QString::fromStdString(n);
     notes_->setText(notes.join("\n"));

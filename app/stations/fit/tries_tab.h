@@ -11,10 +11,10 @@ namespace veld {
 
 class TriesTab : public QWidget {
     Q_OBJECT
-   public:
+ public:
     explicit TriesTab(Session& session, QWidget* parent = nullptr);
 
-   private:
+ private:
     void refresh();
     void refresh_beside();
     int row() const;

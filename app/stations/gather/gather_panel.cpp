@@ -9,10 +9,13 @@
 
 namespace veld {
 
-GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent) : QWidget(parent), s_(session), tidy_(tidy) {
+GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent)
+    : QWidget(parent), s_(session), tidy_(tidy) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Gather"), "title"));
-    auto* load = button(tr("Add a source…"), "gather_load", tr("Read a scan or sculpt into this subject: OBJ, PLY, STL, GLB, glTF, zip; folders can be dropped"), true);
+    auto* load = button(
+        tr("Add a source…"), "gather_load",
+        tr("Read a scan or sculpt into this subject: OBJ, PLY, STL, GLB, glTF, zip; folders can be dropped"), true);
     connect(load, &QPushButton::clicked, this, &GatherPanel::choose_sources);
     column->addWidget(load);
     build_inbox(column);
@@ -31,7 +34,9 @@ GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent
 }
 
 void GatherPanel::build_inbox(QBoxLayout* column) {
-    auto* choose = button(tr("Inbox…"), "gather_inbox", tr("A folder that a phone or a capture rig delivers into; whole deliveries are offered here"));
+    auto* choose =
+        button(tr("Inbox…"), "gather_inbox",
+               tr("A folder that a phone or a capture rig delivers into; whole deliveries are offered here"));
     connect(choose, &QPushButton::clicked, this, &GatherPanel::choose_inbox);
     inbox_ = text_label({}, "dim");
     auto* inbox_row = row({inbox_, choose});
@@ -51,7 +56,8 @@ void GatherPanel::build_about(QBoxLayout* inner) {
     title_ = text_label({}, "section");
     inner->addWidget(title_);
     changed_ = text_label(tr("The file was replaced on disk since it was read."), "plain");
-    redo_ = button(tr("Read again and redo the steps"), "gather_redo", tr("Reads the new file and runs everything that was done to the old one"), true);
+    redo_ = button(tr("Read again and redo the steps"), "gather_redo",
+                   tr("Reads the new file and runs everything that was done to the old one"), true);
     connect(redo_, &QPushButton::clicked, &tidy_, &TidyController::redo_from_file);
     inner->addWidget(changed_);
     inner->addWidget(redo_);
@@ -60,7 +66,8 @@ void GatherPanel::build_about(QBoxLayout* inner) {
     for (const Unit u : kAllUnits) unit_->addItem(tr("Unit: %1").arg(unit_name(u)));
     up_ = new QComboBox;
     up_->setObjectName("gather_up");
-    for (UpAxis u : {UpAxis::PlusX, UpAxis::MinusX, UpAxis::PlusY, UpAxis::MinusY, UpAxis::PlusZ, UpAxis::MinusZ}) up_->addItem(tr("Up: %1").arg(up_axis_name(u)));
+    for (UpAxis u : {UpAxis::PlusX, UpAxis::MinusX, UpAxis::PlusY, UpAxis::MinusY, UpAxis::PlusZ, UpAxis::MinusZ})
+        up_->addItem(tr("Up: %1").arg(up_axis_name(u)));
     connect(unit_, &QComboBox::activated, this, &GatherPanel::set_frame);
     connect(up_, &QComboBox::activated, this, &GatherPanel::set_frame);
     unit_reason_ = text_label({}, "dim");
@@ -80,7 +87,8 @@ void GatherPanel::build_about(QBoxLayout* inner) {
     inner->addWidget(mend_);
     notes_ = text_label({}, "dim");
     inner->addWidget(notes_);
-    auto* remove_button = button(tr("Remove this source"), "gather_remove", tr("Takes the source out of the subject; undo brings it back"));
+    auto* remove_button = button(tr("Remove this source"), "gather_remove",
+                                 tr("Takes the source out of the subject; undo brings it back"));
     connect(remove_button, &QPushButton::clicked, this, &GatherPanel::remove);
     inner->addWidget(remove_button);
     inner->addStretch();
@@ -103,8 +111,13 @@ void GatherPanel::refresh_inbox() {
         auto* inside = new QVBoxLayout(box);
         inside->setContentsMargins(0, 2, 0, 2);
         inside->setSpacing(3);
-        const QString name = QString::fromStdString(d.name), what = d.kind == DeliveryKind::Photos ? tr("%1, %2 photographs").arg(name).arg(d.files.size()) : name;
-        inside->addWidget(text_label(d.complete ? tr("In the inbox: %1").arg(what) : tr("%1 is arriving; waiting for %2.").arg(what, QString::fromStdString(d.waiting_for)), d.complete ? "ask" : "dim"));
+        const QString name = QString::fromStdString(d.name),
+                      what = d.kind == DeliveryKind::Photos ? tr("%1, %2 photographs").arg(name).arg(d.files.size())
+                                                            : name;
+        inside->addWidget(text_label(
+            d.complete ? tr("In the inbox: %1").arg(what)
+                       : tr("%1 is arriving; waiting for %2.").arg(what, QString::fromStdString(d.waiting_for)),
+            d.complete ? "ask" : "dim"));
         if (d.complete) {
             auto* take = button(tr("Take it in"), "inbox_take", {}, true);
             auto* leave = button(tr("Not now"), "inbox_leave");
@@ -128,7 +141,8 @@ void GatherPanel::show_photos() {
     QString pictures;
     for (const auto& set : now) {
         for (const Image& image : *set) {
-            const QImage small = QImage::fromData(image.bytes.data(), static_cast<int>(image.bytes.size())).scaledToHeight(84, Qt::SmoothTransformation);
+            const QImage small = QImage::fromData(image.bytes.data(), static_cast<int>(image.bytes.size()))
+                                     .scaledToHeight(84, Qt::SmoothTransformation);
             QByteArray png;
             QBuffer buffer(&png);
             small.save(&buffer, "PNG");
@@ -140,7 +154,8 @@ void GatherPanel::show_photos() {
 
 void GatherPanel::refresh() {
     const std::string& folder = s_.state().inbox;
-    inbox_->setText(folder.empty() ? tr("No inbox is watched.") : tr("Watching %1").arg(QString::fromStdString(folder)));
+    inbox_->setText(folder.empty() ? tr("No inbox is watched.")
+                                   : tr("Watching %1").arg(QString::fromStdString(folder)));
     findChild<QPushButton*>("gather_inbox")->setText(folder.empty() ? tr("Inbox…") : tr("Stop"));
     show_photos();
     const Source* source = s_.state().source();
@@ -172,36 +187,54 @@ void GatherPanel::start_survey() {
     surveyed_ = source->mesh;
     facts_->setText(tr("Looking at the mesh…"));
     s_.jobs().cancel(survey_);
-    survey_ = s_.jobs().start<Survey>({JobKind::Survey, tr("Looking at the mesh"), s_.subject(), true}, [mesh = source->mesh, frame = source->upright](const Progress& progress) -> Result<Survey> { return survey(*mesh, frame, progress); },
-                                      [this, of = source->mesh](Result<Survey>&& done) {
-        // of what is shown now: another mesh has a survey of its own under way
-        if (done && s_.state().source() && of == s_.state().source()->mesh) show_survey(*done);
-    });
+    survey_ = s_.jobs().start<Survey>(
+        {JobKind::Survey, tr("Looking at the mesh"), s_.subject(), true},
+        [mesh = source->mesh, frame = source->upright](const Progress& progress) -> Result<Survey> {
+            return survey(*mesh, frame, progress);
+        },
+        [this, of = source->mesh](Result<Survey>&& done) {
+            // of what is shown now: another mesh has a survey of its own under way
+            if (done && s_.state().source() && of == s_.state().source()->mesh) show_survey(*done);
+        });
 }
 
 void GatherPanel::show_survey(const Survey& t) {
-    const auto line = [&](const QString& what, const QString& value) { return tr("<tr><td style='color:#aba193; padding-right:10px'>%1</td><td align='right'>%2</td></tr>").arg(what, value); };
+    const auto line = [&](const QString& what, const QString& value) {
+        return tr("<tr><td style='color:#aba193; padding-right:10px'>%1</td><td align='right'>%2</td></tr>")
+            .arg(what, value);
+    };
     const auto count = [&](std::size_t x) { return QLocale(QLocale::English).toString(static_cast<qulonglong>(x)); };
     QString text = "<table>";
     text += line(tr("triangles"), count(t.triangles));
-    text += line(tr("size, mm"), QString("%1 × %2 × %3").arg(t.size_mm.x(), 0, 'f', 0).arg(t.size_mm.y(), 0, 'f', 0).arg(t.size_mm.z(), 0, 'f', 0));
+    text += line(tr("size, mm"), QString("%1 × %2 × %3")
+                                     .arg(t.size_mm.x(), 0, 'f', 0)
+                                     .arg(t.size_mm.y(), 0, 'f', 0)
+                                     .arg(t.size_mm.z(), 0, 'f', 0));
     text += line(tr("usual edge, mm"), QString::number(t.edge_mm, 'f', 2));
-    text += line(tr("textures"), count(t.textures) + (t.uv ? tr(", UV") : QString()) + (t.colours ? tr(", vertex colours") : QString()));
+    text += line(tr("textures"), count(t.textures) + (t.uv ? tr(", UV") : QString()) +
+                                     (t.colours ? tr(", vertex colours") : QString()));
     text += line(tr("loose pieces"), count(t.topology.components));
     text += line(tr("open borders"), count(t.topology.holes));
     facts_->setText(text + "</table>");
     while (QLayoutItem* old = findings_->takeAt(0)) {
-        if (old->widget()) old->widget()->hide(), old->widget()->deleteLater();   // it may be the one that was clicked
+        if (old->widget()) old->widget()->hide(), old->widget()->deleteLater();  // it may be the one that was clicked
         delete old;
     }
     bool mendable = false;
     for (const Finding& f : t.findings) {
         static constexpr const char* kSign[] = {"·", "○", "▲"};
-        auto* label = text_label(QString::fromUtf8(kSign[static_cast<int>(f.weight)]) + "  " + QString::fromStdString(f.text), f.weight == Weight::Problem ? "warning" : f.weight == Weight::Note ? "plain" : "dim");
+        auto* label =
+            text_label(QString::fromUtf8(kSign[static_cast<int>(f.weight)]) + "  " + QString::fromStdString(f.text),
+                       f.weight == Weight::Problem ? "warning"
+                       : f.weight == Weight::Note  ? "plain"
+                                                   : "dim");
         if (f.mended_by) {
             mendable |= *f.mended_by == Tool::Mend || *f.mended_by == Tool::Outward;
-            label->setText(label->text() + tr(" <a href='%1' style='color:#d09a3c'>%2</a>").arg(static_cast<int>(*f.mended_by)).arg(tr(tool_info(*f.mended_by).label)));
-            connect(label, &QLabel::linkActivated, this, [this](const QString& link) { emit mend_with(static_cast<Tool>(link.toInt())); });
+            label->setText(label->text() + tr(" <a href='%1' style='color:#d09a3c'>%2</a>")
+                                               .arg(static_cast<int>(*f.mended_by))
+                                               .arg(tr(tool_info(*f.mended_by).label)));
+            connect(label, &QLabel::linkActivated, this,
+                    [this](const QString& link) { emit mend_with(static_cast<Tool>(link.toInt())); });
         }
         findings_->addWidget(label);
     }

@@ -14,14 +14,14 @@ namespace veld {
 
 class GatherPanel : public QWidget {
     Q_OBJECT
-   public:
+ public:
     GatherPanel(Session& session, TidyController& tidy, QWidget* parent = nullptr);
 
-   signals:
+ signals:
     void choose_sources();
     void mend_with(veld::Tool tool);
 
-   private:
+ private:
     void build_inbox(QBoxLayout* column);
     void build_about(QBoxLayout* inner);
     void refresh();

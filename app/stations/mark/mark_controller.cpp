@@ -2,8 +2,8 @@
 
 #include <algorithm>
 
-#include "core/fit/place.h"
 #include "core/base/file.h"
+#include "core/fit/place.h"
 
 namespace veld {
 
@@ -70,7 +70,9 @@ Trust MarkController::trust_of(const std::string& name) const {
     return source ? source->landmarks.trust_of(name) : Trust{};
 }
 
-bool MarkController::doubted(const std::string& name) const { return s_.photo() ? unsure_in_photo(trust_of(name), s_.photo_marks()) : unsure(trust_of(name)); }
+bool MarkController::doubted(const std::string& name) const {
+    return s_.photo() ? unsure_in_photo(trust_of(name), s_.photo_marks()) : unsure(trust_of(name));
+}
 
 void MarkController::ask_for(PointSet set) {
     if (s_.state().asked == set) return;
@@ -79,7 +81,9 @@ void MarkController::ask_for(PointSet set) {
     s_.change(tr("Ask for the %1 set").arg(point_set_name(set)), std::move(next), "asked set");
 }
 
-QString MarkController::plain(const std::string& name) const { return QString::fromStdString(landmark_scheme().plain(name)); }
+QString MarkController::plain(const std::string& name) const {
+    return QString::fromStdString(landmark_scheme().plain(name));
+}
 
 bool MarkController::source_hit(const Ray& ray, Vec3& out) const {
     if (!s_.prepared()) return false;
@@ -89,11 +93,16 @@ bool MarkController::source_hit(const Ray& ray, Vec3& out) const {
     return static_cast<bool>(hit);
 }
 
-Vec3 MarkController::snapped(const std::string& name, const Vec3& p) const { return snapping ? snap(s_.snap_surface(), snap_rule(name), p, 3.0) : p; }
+Vec3 MarkController::snapped(const std::string& name, const Vec3& p) const {
+    return snapping ? snap(s_.snap_surface(), snap_rule(name), p, 3.0) : p;
+}
 
-Source* MarkController::edited(ProjectState& next) const { return next.current() && !next.current()->sources.empty() ? &next.current()->sources.back() : nullptr; }
+Source* MarkController::edited(ProjectState& next) const {
+    return next.current() && !next.current()->sources.empty() ? &next.current()->sources.back() : nullptr;
+}
 
-void MarkController::set_point(const std::string& name, const Vec3& p, const QString& label, const std::string& merge, Origin origin) {
+void MarkController::set_point(const std::string& name, const Vec3& p, const QString& label, const std::string& merge,
+                               Origin origin) {
     ProjectState next = s_.state();
     Source* source = edited(next);
     if (!source) return;
@@ -161,9 +170,11 @@ void MarkController::drag_source(const std::string& name, const Ray& ray) {
     if (trust_of(name).locked) return;
     const Source* source = s_.state().source();
     const auto from = source->landmarks.points.find(name);
-    if (from != source->landmarks.points.end() && !s_.also_selected().empty() && (name == s_.selected() || s_.also_selected().contains(name))) {
+    if (from != source->landmarks.points.end() && !s_.also_selected().empty() &&
+        (name == s_.selected() || s_.also_selected().contains(name))) {
         const Vec3 by = p - from->second;
-        return move_chosen(tr("Move %1 points").arg(chosen().size()), "drag chosen", [by](const Vec3& q) { return q + by; });
+        return move_chosen(tr("Move %1 points").arg(chosen().size()), "drag chosen",
+                           [by](const Vec3& q) { return q + by; });
     }
     set_point(name, p, tr("Move %1").arg(plain(name)), "drag source " + name);
 }
@@ -181,9 +192,11 @@ void MarkController::end_drag() {
     // what was dragged near its place snaps onto it when it is let go
     const std::string name = s_.selected();
     const Source* source = s_.state().source();
-    if (!s_.photo() && snapping && s_.also_selected().empty() && source && !dragged_handles_ && s_.document().is_merging("drag source " + name)) {
+    if (!s_.photo() && snapping && s_.also_selected().empty() && source && !dragged_handles_ &&
+        s_.document().is_merging("drag source " + name)) {
         const auto at = source->landmarks.points.find(name);
-        if (at != source->landmarks.points.end()) set_point(name, snapped(name, at->second), tr("Move %1").arg(plain(name)), "drag source " + name);
+        if (at != source->landmarks.points.end())
+            set_point(name, snapped(name, at->second), tr("Move %1").arg(plain(name)), "drag source " + name);
     }
     dragged_handles_.reset();
     s_.document().seal();
@@ -218,7 +231,8 @@ std::vector<std::string> MarkController::chosen() const {
     return out;
 }
 
-void MarkController::move_chosen(const QString& label, const std::string& merge, const std::function<Vec3(const Vec3&)>& move) {
+void MarkController::move_chosen(const QString& label, const std::string& merge,
+                                 const std::function<Vec3(const Vec3&)>& move) {
     ProjectState next = s_.state();
     Source* source = edited(next);
     const SnapSurface surface = s_.snap_surface();
@@ -241,7 +255,8 @@ void MarkController::nudge_selected(const Camera& camera, double right_mm, doubl
     if (!surface.query || chosen().empty()) return;
     const Mat3 back = surface.to_kit.rotation.transpose();
     const Vec3 right = back * camera.right(), up = back * camera.up();
-    move_chosen(tr("Nudge"), "nudge " + s_.selected(), [&](const Vec3& p) { return nudge(surface, p, right, up, right_mm, up_mm); });
+    move_chosen(tr("Nudge"), "nudge " + s_.selected(),
+                [&](const Vec3& p) { return nudge(surface, p, right, up, right_mm, up_mm); });
 }
 
 // Of several points on the source; nothing for one alone.
@@ -250,7 +265,8 @@ std::optional<Vec3> MarkController::middle_of_chosen() const {
     if (!source || s_.also_selected().empty()) return {};
     Points places;
     for (const std::string& name : chosen()) {
-        if (const auto at = source->landmarks.points.find(name); at != source->landmarks.points.end()) places.push_back(at->second);
+        if (const auto at = source->landmarks.points.find(name); at != source->landmarks.points.end())
+            places.push_back(at->second);
     }
     const auto middle = middle_of(places);
     return middle ? std::optional(middle->place) : std::nullopt;
@@ -259,13 +275,18 @@ std::optional<Vec3> MarkController::middle_of_chosen() const {
 void MarkController::turn_selected(const Camera& camera, double degrees) {
     const auto middle = middle_of_chosen();
     if (!middle) return;
-    const Mat3 turn = Eigen::AngleAxisd(degrees * M_PI / 180, s_.source_to_view().rotation.transpose() * -camera.forward()).toRotationMatrix();
-    move_chosen(tr("Turn %1 points").arg(chosen().size()), "turn chosen", [&](const Vec3& p) -> Vec3 { return *middle + turn * (p - *middle); });
+    const Mat3 turn =
+        Eigen::AngleAxisd(degrees * M_PI / 180, s_.source_to_view().rotation.transpose() * -camera.forward())
+            .toRotationMatrix();
+    move_chosen(tr("Turn %1 points").arg(chosen().size()), "turn chosen",
+                [&](const Vec3& p) -> Vec3 { return *middle + turn * (p - *middle); });
 }
 
 void MarkController::size_selected(double factor) {
     const auto middle = middle_of_chosen();
-    if (middle) move_chosen(tr("Spread %1 points").arg(chosen().size()), "size chosen", [&](const Vec3& p) -> Vec3 { return *middle + factor * (p - *middle); });
+    if (middle)
+        move_chosen(tr("Spread %1 points").arg(chosen().size()), "size chosen",
+                    [&](const Vec3& p) -> Vec3 { return *middle + factor * (p - *middle); });
 }
 
 void MarkController::snap_selected() {
@@ -280,7 +301,8 @@ void MarkController::snap_selected() {
     const Vec3 at = source->landmarks.points.at(name), better = snap(s_.snap_surface(), rule, at, 6);
     const double mm = s_.source_to_view().scale * (better - at).norm();
     if (mm > 0) set_point(name, better, tr("Snap %1").arg(plain(name)), {});
-    emit s_.noticed(tr("%1 snapped to %2, %3 mm away.").arg(plain(name), QString::fromStdString(rule.says)).arg(mm, 0, 'f', 1));
+    emit s_.noticed(
+        tr("%1 snapped to %2, %3 mm away.").arg(plain(name), QString::fromStdString(rule.says)).arg(mm, 0, 'f', 1));
 }
 
 std::map<std::string, double> MarkController::residuals() const {
@@ -290,7 +312,8 @@ std::map<std::string, double> MarkController::residuals() const {
     const ProjectState& state = s_.state();
     for (const auto& [name, p] : source->landmarks.points) {
         const auto at = state.base_points.find(name);
-        if (at != state.base_points.end()) out[name] = (s_.source_to_view()(p) - at->second.at(state.kit->mesh.positions)).norm();
+        if (at != state.base_points.end())
+            out[name] = (s_.source_to_view()(p) - at->second.at(state.kit->mesh.positions)).norm();
     }
     return out;
 }

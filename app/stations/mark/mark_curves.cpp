@@ -29,7 +29,8 @@ Points MarkController::handles() const {
     return handles_of(at->second, kHandles);
 }
 
-void MarkController::set_curve(const std::string& name, const Points& handles, const QString& label, const std::string& merge) {
+void MarkController::set_curve(const std::string& name, const Points& handles, const QString& label,
+                               const std::string& merge) {
     SnapRule rule = snap_rule(name);
     if (!snapping) rule.kind = SnapKind::None;
     const SnapSurface surface = s_.snap_surface();
@@ -70,7 +71,8 @@ void MarkController::finish_own_curve() {
     for (const auto& [name, c] : next.base_curves) taken.push_back(name);
     const std::string name = free_name("own curve", taken);
     for (const Vec3& p : *line) {
-        if (const SurfaceHit hit = s_.base_query()->closest(p, 1e12)) next.base_curves[name].push_back(surface_point(next.kit->triangulation, hit));
+        if (const SurfaceHit hit = s_.base_query()->closest(p, 1e12))
+            next.base_curves[name].push_back(surface_point(next.kit->triangulation, hit));
     }
     s_.change(tr("Add %1").arg(QString::fromStdString(name)), std::move(next));
     s_.select(name);
@@ -84,7 +86,9 @@ Status MarkController::rename_own(const std::string& from, const std::string& to
     return Done{};
 }
 
-Status MarkController::keep_own_in_kit() { return write_own_landmarks(*s_.state().kit, s_.state().base_points, s_.state().base_curves); }
+Status MarkController::keep_own_in_kit() {
+    return write_own_landmarks(*s_.state().kit, s_.state().base_points, s_.state().base_curves);
+}
 
 PhotoMarks* MarkController::edited_photo(ProjectState& next) const {
     if (!s_.photo() || !s_.photo_bytes()) return nullptr;
@@ -94,7 +98,8 @@ PhotoMarks* MarkController::edited_photo(ProjectState& next) const {
     return &set->marks[s_.photo()->photo];
 }
 
-void MarkController::set_photo(const std::string& name, const std::function<void(PhotoMarks&)>& edit, const QString& label, const std::string& merge) {
+void MarkController::set_photo(const std::string& name, const std::function<void(PhotoMarks&)>& edit,
+                               const QString& label, const std::string& merge) {
     ProjectState next = s_.state();
     PhotoMarks* marks = edited_photo(next);
     if (!marks) return;
@@ -152,7 +157,9 @@ void MarkController::drag_photo(const std::string& marker, const QPointF& at) {
     const auto handle = handle_of(marker, curve);
     if (!handle) {
         if (trust_of(marker).locked) return;
-        return set_photo(marker, [&](PhotoMarks& m) { m.points[marker] = p; }, tr("Move %1").arg(plain(marker)), "drag photo " + marker);
+        return set_photo(
+            marker, [&](PhotoMarks& m) { m.points[marker] = p; }, tr("Move %1").arg(plain(marker)),
+            "drag photo " + marker);
     }
     if (trust_of(curve).locked) return;
     if (!dragged_handles_) {
@@ -161,17 +168,21 @@ void MarkController::drag_photo(const std::string& marker, const QPointF& at) {
     }
     if (*handle >= dragged_handles_->size()) return;
     (*dragged_handles_)[*handle] = {p.x(), p.y(), 0};
-    set_photo(curve, [&](PhotoMarks& m) {
-        m.curves[curve].clear();
-        for (const Vec3& h : *dragged_handles_) m.curves[curve].emplace_back(h.x(), h.y());
-    }, tr("Shape %1").arg(plain(curve)), "drag photo " + curve);
+    set_photo(
+        curve,
+        [&](PhotoMarks& m) {
+            m.curves[curve].clear();
+            for (const Vec3& h : *dragged_handles_) m.curves[curve].emplace_back(h.x(), h.y());
+        },
+        tr("Shape %1").arg(plain(curve)), "drag photo " + curve);
 }
 
 void MarkController::nudge_photo(double right_px, double down_px) {
     const std::string name = s_.selected();
     const PhotoMarks marks = s_.photo_marks();
     if (!marks.points.contains(name) || trust_of(name).locked) return;
-    set_photo(name, [&](PhotoMarks& m) { m.points[name] += Vec2(right_px, down_px); }, tr("Nudge"), "nudge photo " + name);
+    set_photo(
+        name, [&](PhotoMarks& m) { m.points[name] += Vec2(right_px, down_px); }, tr("Nudge"), "nudge photo " + name);
 }
 
 }  // namespace veld

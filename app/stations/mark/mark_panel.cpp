@@ -22,7 +22,10 @@ QIcon state_icon(const Trust& trust, bool there, bool doubted) {
     QPainter painter(&pixmap);
     painter.setRenderHint(QPainter::Antialiasing);
     Marker m;
-    m.shape = !there ? MarkerShape::Handle : trust.locked ? MarkerShape::Square : doubted ? MarkerShape::Unsure : MarkerShape::Ring;
+    m.shape = !there         ? MarkerShape::Handle
+              : trust.locked ? MarkerShape::Square
+              : doubted      ? MarkerShape::Unsure
+                             : MarkerShape::Ring;
     m.colour = !there ? theme::kLine : doubted ? QColor(0xe8, 0xd8, 0xa0) : theme::kTeal.lighter(135);
     if (there) draw_marker(painter, m, {9, 9}, 18);
     painter.end();
@@ -31,7 +34,8 @@ QIcon state_icon(const Trust& trust, bool there, bool doubted) {
 
 }  // namespace
 
-MarkPanel::MarkPanel(Session& session, MarkController& controller, QWidget* parent) : QWidget(parent), s_(session), c_(controller) {
+MarkPanel::MarkPanel(Session& session, MarkController& controller, QWidget* parent)
+    : QWidget(parent), s_(session), c_(controller) {
     panel_column(this)->setSpacing(5);
     build_top();
     build_list();
@@ -47,7 +51,11 @@ void MarkPanel::build_top() {
     set_ = new QComboBox;
     set_->setObjectName("mark_set");
     set_->setToolTip(tr("How many points are asked for"));
-    for (const PointSet set : kPointSets) set_->addItem(tr(set == PointSet::Minimal ? "Ten points" : set == PointSet::Face ? "Face" : set == PointSet::Head ? "Whole head" : "Whole body"));
+    for (const PointSet set : kPointSets)
+        set_->addItem(tr(set == PointSet::Minimal ? "Ten points"
+                         : set == PointSet::Face  ? "Face"
+                         : set == PointSet::Head  ? "Whole head"
+                                                  : "Whole body"));
     connect(set_, &QComboBox::activated, this, [this](int i) { c_.ask_for(kPointSets[static_cast<std::size_t>(i)]); });
     auto* top = row({text_label(tr("Mark"), "title")});
     top->addStretch();
@@ -64,7 +72,10 @@ void MarkPanel::build_top() {
     auto* asked = row({picture_, ask_});
     asked->setStretch(1, 1);
     column->addLayout(asked);
-    find_ = button(tr("Find points and curves"), "mark_find", tr("Looks for points and guide curves on the scan or photograph (Ctrl+D). What you set or accepted stays."), true);
+    find_ = button(
+        tr("Find points and curves"), "mark_find",
+        tr("Looks for points and guide curves on the scan or photograph (Ctrl+D). What you set or accepted stays."),
+        true);
     connect(find_, &QPushButton::clicked, this, [this] { s_.detecting() ? s_.cancel() : s_.start_detect(); });
     column->addWidget(find_);
     finding_row_ = new QWidget;
@@ -89,8 +100,10 @@ void MarkPanel::build_list() {
     list_->setAlternatingRowColors(true);
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setHeaderLabels({tr("Point or curve"), tr("±"), tr("off")});
-    list_->headerItem()->setToolTip(1, tr("How far off it may be, mm (on photographs: pixels); nothing for what you set yourself"));
-    list_->headerItem()->setToolTip(2, tr("How far the latest fit stayed away from it, mm; before a fit: from the base's own after placing"));
+    list_->headerItem()->setToolTip(
+        1, tr("How far off it may be, mm (on photographs: pixels); nothing for what you set yourself"));
+    list_->headerItem()->setToolTip(
+        2, tr("How far the latest fit stayed away from it, mm; before a fit: from the base's own after placing"));
     list_->header()->setStretchLastSection(false);
     list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
     list_->header()->setMinimumSectionSize(30);
@@ -110,7 +123,8 @@ void MarkPanel::build_bottom() {
     summary_->setObjectName("mark_summary");
     column->addWidget(summary_);
     accept_ = button(tr("Accept"), "mark_accept", tr("I looked at it, it is right (A)"));
-    accept_within_ = button(tr("All within"), "mark_accept_within", tr("Accepts everything that was found and is surer than this"));
+    accept_within_ =
+        button(tr("All within"), "mark_accept_within", tr("Accepts everything that was found and is surer than this"));
     within_ = new QDoubleSpinBox;
     within_->setObjectName("mark_within_mm");
     within_->setRange(0.2, 50);
@@ -132,7 +146,9 @@ void MarkPanel::build_bottom() {
     snap_ = new QCheckBox(tr("Snap"));
     snap_->setObjectName("mark_snap");
     snap_->setChecked(true);
-    snap_->setToolTip(tr("A point set or moved by hand goes to what its definition names within 3 mm, a curve hugs its ridge, crease or colour edge (S)"));
+    snap_->setToolTip(
+        tr("A point set or moved by hand goes to what its definition names within 3 mm, a curve hugs its ridge, "
+           "crease or colour edge (S)"));
     loupe_ = new QCheckBox(tr("Loupe"));
     loupe_->setObjectName("mark_loupe");
     loupe_->setToolTip(tr("A glass at the pointer, six times larger (L)"));
@@ -149,7 +165,8 @@ void MarkPanel::selection_by_hand() {
     if (filling_) return;
     const QList<QTreeWidgetItem*> items = list_->selectedItems();
     if (items.isEmpty()) return;
-    QTreeWidgetItem* first = list_->currentItem() && list_->currentItem()->isSelected() ? list_->currentItem() : items.front();
+    QTreeWidgetItem* first =
+        list_->currentItem() && list_->currentItem()->isSelected() ? list_->currentItem() : items.front();
     const std::string name = first->data(0, Qt::UserRole).toString().toStdString();
     std::set<std::string> also;
     for (QTreeWidgetItem* item : items) also.insert(item->data(0, Qt::UserRole).toString().toStdString());
@@ -168,16 +185,24 @@ void MarkPanel::add_line(const std::string& name, double off) {
     const SchemePoint* p = landmark_scheme().point(name);
     const SchemeCurve* c = landmark_scheme().curve(name);
     const QString definition = QString::fromStdString(p ? p->definition : c ? c->definition : std::string());
-    const char* origins[] = {"set by hand", "read from a file", "found by the program", "mirrored", "copied from another scan"};
+    const char* origins[] = {"set by hand", "read from a file", "found by the program", "mirrored",
+                             "copied from another scan"};
     QString state = there ? tr(origins[static_cast<int>(t.origin)]) : tr("not marked");
     if (there && t.accepted) state += tr(", accepted");
     if (t.locked) state += tr(", locked");
     if (t.hidden) state += tr(", hidden");
-    if (there && t.origin == Origin::Found && !s_.photo()) state += tr("<br>may be %1 mm off; the views differ by %2 mm; %3 mm from where its neighbours expect it").arg(t.expected_mm, 0, 'f', 1).arg(t.spread_mm, 0, 'f', 1).arg(t.off_mm, 0, 'f', 1);
-    item->setToolTip(0, tr("<b>%1</b> (%2)<br>%3<br><i>%4</i>").arg(c_.plain(name), QString::fromStdString(name), definition, state));
+    if (there && t.origin == Origin::Found && !s_.photo())
+        state += tr("<br>may be %1 mm off; the views differ by %2 mm; %3 mm from where its neighbours expect it")
+                     .arg(t.expected_mm, 0, 'f', 1)
+                     .arg(t.spread_mm, 0, 'f', 1)
+                     .arg(t.off_mm, 0, 'f', 1);
+    item->setToolTip(
+        0,
+        tr("<b>%1</b> (%2)<br>%3<br><i>%4</i>").arg(c_.plain(name), QString::fromStdString(name), definition, state));
     if (!there || t.hidden) item->setForeground(0, theme::kDim);
     for (int column : {1, 2}) item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
-    if (there && t.origin == Origin::Found && !t.accepted) item->setText(1, QString::number(t.expected_mm, 'f', 1) + (doubted ? "?" : ""));
+    if (there && t.origin == Origin::Found && !t.accepted)
+        item->setText(1, QString::number(t.expected_mm, 'f', 1) + (doubted ? "?" : ""));
     if (off >= 0) item->setText(2, QString::number(off, 'f', 1));
 }
 
@@ -200,7 +225,8 @@ void MarkPanel::refresh() {
     };
     std::map<std::string, std::pair<int, double>> keys;
     for (const std::string& name : names) keys[name] = key(name);
-    std::stable_sort(names.begin(), names.end(), [&](const std::string& a, const std::string& b) { return keys[a] < keys[b]; });
+    std::stable_sort(names.begin(), names.end(),
+                     [&](const std::string& a, const std::string& b) { return keys[a] < keys[b]; });
     filling_ = true;
     list_->clear();
     int marked = 0, doubted = 0;
@@ -215,7 +241,9 @@ void MarkPanel::refresh() {
     if (doubted) text += tr(", %1 unsure").arg(doubted);
     double sum = 0;
     for (const auto& [name, r] : residuals) sum += r * r;
-    if (!residuals.empty()) text += tr("; %1 mm rms from the base's own").arg(std::sqrt(sum / static_cast<double>(residuals.size())), 0, 'f', 1);
+    if (!residuals.empty())
+        text += tr("; %1 mm rms from the base's own")
+                    .arg(std::sqrt(sum / static_cast<double>(residuals.size())), 0, 'f', 1);
     summary_->setText(text);
     find_->setText(s_.detecting() ? tr("Stop looking") : tr("Find points and curves"));
     find_->setEnabled(s_.has_kit() && (source || s_.photo()) && (!s_.busy() || s_.detecting()));
@@ -250,14 +278,23 @@ void MarkPanel::show_selection() {
     }
     filling_ = false;
     accept_->setEnabled(c_.trust_of(name).origin == Origin::Found && !c_.trust_of(name).accepted);
-    const auto dim = [](const QString& text) { return QString("<br><span style='color:#aba193'>%1</span>").arg(text); };
+    const auto dim = [](const QString& text) {
+        return QString("<br><span style='color:#aba193'>%1</span>").arg(text);
+    };
     const SchemePoint* p = landmark_scheme().point(name);
     const SchemeCurve* c = landmark_scheme().curve(name);
-    const QString definition = p ? QString::fromStdString(p->definition) : c ? QString::fromStdString(c->definition) : tr("A point or curve of your own.");
-    if (!s_.state().source() && !s_.photo()) ask_->setText(tr("Add a scan first (Gather)."));
-    else if (name.empty()) ask_->setText(tr("Choose a point from the list, or press N for the first that is missing."));
-    else if (!s_.also_selected().empty()) ask_->setText(tr("<b>%1 points</b>").arg(s_.also_selected().size() + 1) + dim(tr("Drag one to move all; arrows nudge, Ctrl+arrows turn and spread.")));
-    else ask_->setText("<b>" + c_.plain(name) + "</b>" + dim(definition));
+    const QString definition = p   ? QString::fromStdString(p->definition)
+                               : c ? QString::fromStdString(c->definition)
+                                   : tr("A point or curve of your own.");
+    if (!s_.state().source() && !s_.photo())
+        ask_->setText(tr("Add a scan first (Gather)."));
+    else if (name.empty())
+        ask_->setText(tr("Choose a point from the list, or press N for the first that is missing."));
+    else if (!s_.also_selected().empty())
+        ask_->setText(tr("<b>%1 points</b>").arg(s_.also_selected().size() + 1) +
+                      dim(tr("Drag one to move all; arrows nudge, Ctrl+arrows turn and spread.")));
+    else
+        ask_->setText("<b>" + c_.plain(name) + "</b>" + dim(definition));
     show_picture();
 }
 
@@ -273,11 +310,14 @@ void MarkPanel::show_picture() {
     if (const auto at = state.base_curves.find(s_.selected()); at != state.base_curves.end()) places = at->second;
     if (places.empty()) return picture_->clear();
     const SurfacePoint& middle = places[places.size() / 2];
-    const Vec3 normal = (x[middle.vertices[1]] - x[middle.vertices[0]]).cross(x[middle.vertices[2]] - x[middle.vertices[0]]).normalized();
+    const Vec3 normal = (x[middle.vertices[1]] - x[middle.vertices[0]])
+                            .cross(x[middle.vertices[2]] - x[middle.vertices[0]])
+                            .normalized();
     double yaw = std::atan2(normal.x(), normal.z()) * 180 / M_PI;
     yaw = 0.75 * (std::abs(normal.y()) > 0.85 ? 0 : yaw);
     const bool body = middle.at(x).y() < x[state.kit->neck_ring.empty() ? 0 : state.kit->neck_ring.front()].y() - 40;
-    ViewCamera camera = portrait_camera(middle.at(x) + Vec3(0, 0, -20), body ? 170 : 80, yaw, std::clamp(std::asin(normal.y()) * 50, -55.0, 40.0));
+    ViewCamera camera = portrait_camera(middle.at(x) + Vec3(0, 0, -20), body ? 170 : 80, yaw,
+                                        std::clamp(std::asin(normal.y()) * 50, -55.0, 40.0));
     const double ratio = devicePixelRatioF();
     camera.size = static_cast<int>(kPicture * ratio);
     const Pixels px = draw_view(look_, camera, Skin::Clay, 1);

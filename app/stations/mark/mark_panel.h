@@ -16,17 +16,17 @@ namespace veld {
 
 class MarkPanel : public QWidget {
     Q_OBJECT
-   public:
+ public:
     MarkPanel(Session& session, MarkController& controller, QWidget* parent = nullptr);
     QCheckBox* snap_box() const { return snap_; }
     QCheckBox* loupe_box() const { return loupe_; }
     QCheckBox* hold_box() const { return hold_; }
 
-   signals:
+ signals:
     void loupe_toggled(bool on);
     void hold_toggled(bool on);
 
-   private:
+ private:
     void build_top();
     void build_list();
     void build_bottom();
@@ -48,7 +48,7 @@ class MarkPanel : public QWidget {
     QCheckBox *snap_, *loupe_, *hold_;
     std::vector<Suspicion> suspicions_;
     std::shared_ptr<const BaseKit> look_of_;
-    SurfaceLook look_;            // of the base, for the pictures
+    SurfaceLook look_;  // of the base, for the pictures
     bool filling_ = false;
 };
 

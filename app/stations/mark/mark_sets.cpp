@@ -15,7 +15,9 @@ void MarkController::erase_selected() {
         return;
     }
     if (s_.photo()) {
-        if (marked(name)) set_photo(name, [&](PhotoMarks& m) { m.points.erase(name), m.curves.erase(name), m.trust.erase(name); }, tr("Delete %1").arg(plain(name)), {});
+        if (marked(name))
+            set_photo(name, [&](PhotoMarks& m) { m.points.erase(name), m.curves.erase(name), m.trust.erase(name); },
+                      tr("Delete %1").arg(plain(name)), {});
         return;
     }
     ProjectState next = s_.state();
@@ -58,7 +60,8 @@ void MarkController::mirror_selected() {
     }
     const Vec3 other = mirrored(from->second, *mirror, s_.source_to_view());
     const SurfaceHit hit = s_.prepared()->query->closest(other, 1e12);
-    set_point(to_here ? name : partner, snapped(to_here ? name : partner, hit ? hit.position : other), tr("Mirror %1").arg(plain(from->first)), {}, Origin::Mirrored);
+    set_point(to_here ? name : partner, snapped(to_here ? name : partner, hit ? hit.position : other),
+              tr("Mirror %1").arg(plain(from->first)), {}, Origin::Mirrored);
 }
 
 void MarkController::mirror_all_missing() {
@@ -92,7 +95,8 @@ void MarkController::mirror_all_missing() {
         ++made;
     }
     if (made) s_.change(tr("Mirror all"), std::move(next));
-    emit s_.noticed(made ? tr("%1 points mirrored; check them.").arg(made) : tr("Every marked point has its partner already."));
+    emit s_.noticed(made ? tr("%1 points mirrored; check them.").arg(made)
+                         : tr("Every marked point has its partner already."));
 }
 
 void MarkController::swap_sides() {
@@ -107,7 +111,8 @@ void MarkController::swap_sides_of(SourceId id) {
     s_.change(tr("Swap sides"), std::move(next));
 }
 
-void MarkController::change_trust(const QString& label, const std::function<void(const std::string&, Trust&)>& edit, const std::vector<std::string>& names) {
+void MarkController::change_trust(const QString& label, const std::function<void(const std::string&, Trust&)>& edit,
+                                  const std::vector<std::string>& names) {
     ProjectState next = s_.state();
     PhotoMarks* photo = s_.photo() ? edited_photo(next) : nullptr;
     Source* source = edited(next);
@@ -122,31 +127,39 @@ void MarkController::change_trust(const QString& label, const std::function<void
 
 void MarkController::toggle_locked() {
     const bool lock = !trust_of(s_.selected()).locked;
-    change_trust(lock ? tr("Lock") : tr("Unlock"), [lock](const std::string&, Trust& t) { t.locked = lock; }, chosen());
+    change_trust(
+        lock ? tr("Lock") : tr("Unlock"), [lock](const std::string&, Trust& t) { t.locked = lock; }, chosen());
 }
 
 void MarkController::toggle_hidden() {
     const bool hide = !trust_of(s_.selected()).hidden;
-    change_trust(hide ? tr("Hide") : tr("Show"), [hide](const std::string&, Trust& t) { t.hidden = hide; }, chosen());
+    change_trust(
+        hide ? tr("Hide") : tr("Show"), [hide](const std::string&, Trust& t) { t.hidden = hide; }, chosen());
 }
 
 void MarkController::show_all() {
     std::vector<std::string> all = known_points();
     for (const std::string& c : known_curves()) all.push_back(c);
-    change_trust(tr("Show all"), [](const std::string&, Trust& t) { t.hidden = false; }, all);
+    change_trust(
+        tr("Show all"), [](const std::string&, Trust& t) { t.hidden = false; }, all);
 }
 
 void MarkController::accept_selected() {
-    change_trust(tr("Accept %1").arg(plain(s_.selected())), [](const std::string&, Trust& t) { t.accepted = t.origin == Origin::Found || t.accepted; }, chosen());
+    change_trust(
+        tr("Accept %1").arg(plain(s_.selected())),
+        [](const std::string&, Trust& t) { t.accepted = t.origin == Origin::Found || t.accepted; }, chosen());
 }
 
 void MarkController::accept_within(double mm) {
     std::vector<std::string> all = known_points();
     for (const std::string& c : known_curves()) all.push_back(c);
     int count = 0;
-    change_trust(tr("Accept what is surer than %1 mm").arg(mm), [&](const std::string&, Trust& t) {
-        if (t.origin == Origin::Found && !t.accepted && t.expected_mm <= mm) t.accepted = true, ++count;
-    }, all);
+    change_trust(
+        tr("Accept what is surer than %1 mm").arg(mm),
+        [&](const std::string&, Trust& t) {
+            if (t.origin == Origin::Found && !t.accepted && t.expected_mm <= mm) t.accepted = true, ++count;
+        },
+        all);
     emit s_.noticed(tr("%1 points and curves accepted.").arg(count));
 }
 
@@ -160,9 +173,12 @@ std::vector<Suspicion> MarkController::suspicions() const {
 
 QString MarkController::describe(const Suspicion& f) const {
     switch (f.kind) {
-        case SuspicionKind::SidesSwapped: return tr("Left and right look exchanged.");
-        case SuspicionKind::Exchanged: return tr("%1 and %2 look exchanged.").arg(plain(f.a), plain(f.b));
-        case SuspicionKind::FarOff: return tr("%1 lies %2 mm off where the others put it.").arg(plain(f.a)).arg(f.off_mm, 0, 'f', 0);
+        case SuspicionKind::SidesSwapped:
+            return tr("Left and right look exchanged.");
+        case SuspicionKind::Exchanged:
+            return tr("%1 and %2 look exchanged.").arg(plain(f.a), plain(f.b));
+        case SuspicionKind::FarOff:
+            return tr("%1 lies %2 mm off where the others put it.").arg(plain(f.a)).arg(f.off_mm, 0, 'f', 0);
     }
     return {};
 }
@@ -185,9 +201,12 @@ void MarkController::copy_from(SourceId id) {
     const Source* from = find_source(next, id);
     if (!to || !from || from == to || !s_.prepared()) return;
     const QString name = QString::fromStdString(from->name);
-    const int put = copy_marks({&from->landmarks, from->upright, to->upright, s_.prepared()->query.get()}, to->landmarks);
+    const int put =
+        copy_marks({&from->landmarks, from->upright, to->upright, s_.prepared()->query.get()}, to->landmarks);
     if (put) s_.change(tr("Copy marks from %1").arg(name), std::move(next));
-    emit s_.noticed(put ? tr("%1 points and curves copied; check them.").arg(put) : tr("Nothing was copied: the two scans do not lie over each other. Mark three points on both first."));
+    emit s_.noticed(
+        put ? tr("%1 points and curves copied; check them.").arg(put)
+            : tr("Nothing was copied: the two scans do not lie over each other. Mark three points on both first."));
 }
 
 Status MarkController::read(const QString& path) {
@@ -198,7 +217,10 @@ Status MarkController::read(const QString& path) {
         if (!marks) return marks.error();
         const Image* image = s_.photo_bytes();
         auto photo = decode_photo(*image);
-        if (photo && (photo->pixels.width != marks->width || photo->pixels.height != marks->height)) return Error{ErrorCode::BadInput, "'" + path.toStdString() + "' is for a picture of " + std::to_string(marks->width) + " x " + std::to_string(marks->height) + " pixels, not for this one."};
+        if (photo && (photo->pixels.width != marks->width || photo->pixels.height != marks->height))
+            return Error{ErrorCode::BadInput, "'" + path.toStdString() + "' is for a picture of " +
+                                                  std::to_string(marks->width) + " x " +
+                                                  std::to_string(marks->height) + " pixels, not for this one."};
         set_photo({}, [&](PhotoMarks& m) { m = std::move(*marks); }, tr("Read landmarks"), {});
         return Done{};
     }
@@ -209,13 +231,17 @@ Status MarkController::read(const QString& path) {
     if (!edit) return Error{ErrorCode::BadInput, "Load a scan before its landmarks."};
     Source& source = *edit;
     source.landmarks = std::move(file->set);
-    for (const auto& [name, p] : source.landmarks.points) source.landmarks.trust.try_emplace(name, Trust{.origin = Origin::Read});
-    for (const auto& [name, p] : source.landmarks.curves) source.landmarks.trust.try_emplace(name, Trust{.origin = Origin::Read});
+    for (const auto& [name, p] : source.landmarks.points)
+        source.landmarks.trust.try_emplace(name, Trust{.origin = Origin::Read});
+    for (const auto& [name, p] : source.landmarks.curves)
+        source.landmarks.trust.try_emplace(name, Trust{.origin = Origin::Read});
     if (!source.unit) source.unit = source.landmarks.unit;
-    const int points = static_cast<int>(source.landmarks.points.size()), curves = static_cast<int>(source.landmarks.curves.size());
+    const int points = static_cast<int>(source.landmarks.points.size()),
+              curves = static_cast<int>(source.landmarks.curves.size());
     s_.change(tr("Read landmarks"), std::move(next));
     QString note = tr("%1 points and %2 curves read.").arg(points).arg(curves);
-    if (!file->unknown.empty()) note += tr(" %1 names are not in the scheme; they are kept.").arg(file->unknown.size());
+    if (!file->unknown.empty())
+        note += tr(" %1 names are not in the scheme; they are kept.").arg(file->unknown.size());
     emit s_.noticed(note);
     return Done{};
 }

@@ -10,7 +10,7 @@
 namespace veld {
 namespace {
 
-constexpr std::size_t kAtOnce = 1'000'000;   // faces up to which a selection is computed while the user waits
+constexpr std::size_t kAtOnce = 1'000'000;  // faces up to which a selection is computed while the user waits
 
 bool uses_selection(const TidyStep& step) { return tool_info(step.tool).selection != NeedsSelection::No; }
 
@@ -20,7 +20,8 @@ TidyController::TidyController(Session& session, QObject* parent) : QObject(pare
     connect(&s_, &Session::changed, this, [this] {
         // what was picked or painted lies on another source
         const Source* source = s_.state().source();
-        if ((stroking_ || !picked_.empty()) && (!source || source->id != gesture_on_)) stroking_ = false, picked_.clear();
+        if ((stroking_ || !picked_.empty()) && (!source || source->id != gesture_on_))
+            stroking_ = false, picked_.clear();
         emit changed();
     });
 }
@@ -39,14 +40,19 @@ void TidyController::set_brush_size(double mm) {
 
 Gesture TidyController::gesture() const {
     switch (mode_) {
-        case TidyMode::Rectangle: return Gesture::Rectangle;
-        case TidyMode::Lasso: return Gesture::Lasso;
-        case TidyMode::CutLine: return Gesture::Line;
+        case TidyMode::Rectangle:
+            return Gesture::Rectangle;
+        case TidyMode::Lasso:
+            return Gesture::Lasso;
+        case TidyMode::CutLine:
+            return Gesture::Line;
         case TidyMode::Brush:
         case TidyMode::IgnoreBrush:
         case TidyMode::MatchBrush:
-        case TidyMode::SmoothBrush: return Gesture::Stroke;
-        default: return Gesture::Turn;
+        case TidyMode::SmoothBrush:
+            return Gesture::Stroke;
+        default:
+            return Gesture::Turn;
     }
 }
 
@@ -66,10 +72,12 @@ const FaceMask& TidyController::chosen() {
     const auto& steps = source->selection;
     if (same && mask_steps_ == steps) return mask_;
     // one step more than what is known is the usual case
-    const bool longer = same && !mask_steps_.empty() && steps.size() > mask_steps_.size() && std::equal(mask_steps_.begin(), mask_steps_.end(), steps.begin());
+    const bool longer = same && !mask_steps_.empty() && steps.size() > mask_steps_.size() &&
+                        std::equal(mask_steps_.begin(), mask_steps_.end(), steps.begin());
     const std::size_t from = longer ? mask_steps_.size() : 0;
     if (!longer) mask_.assign(source->mesh->face_count(), 0);
-    for (std::size_t i = from; i < steps.size(); ++i) mask_ = apply_select_step(*source->mesh, source->upright, mask_, steps[i], s_.state().kit.get());
+    for (std::size_t i = from; i < steps.size(); ++i)
+        mask_ = apply_select_step(*source->mesh, source->upright, mask_, steps[i], s_.state().kit.get());
     mask_mesh_ = source->mesh, mask_frame_ = source->upright, mask_steps_ = steps;
     return mask_;
 }
@@ -82,20 +90,23 @@ void TidyController::select(const SelectStep& step, const QString& label) {
     s_.drop_preview();
     ProjectState next = s_.state();
     std::vector<SelectStep>& steps = next.current()->sources.back().selection;
-    const bool fresh = step.combine == Combine::Replace && step.kind != SelectKind::Invert && step.kind != SelectKind::Grow && step.kind != SelectKind::Shrink;
+    const bool fresh = step.combine == Combine::Replace && step.kind != SelectKind::Invert &&
+                       step.kind != SelectKind::Grow && step.kind != SelectKind::Shrink;
     if (fresh) steps.clear();
     if (step.kind != SelectKind::None) steps.push_back(step);
     if (source->mesh->face_count() <= kAtOnce || steps.empty()) return s_.change(label, std::move(next));
     // a heavy mesh: the faces are found in the background and known when the step arrives
     auto mask = std::make_shared<FaceMask>();
     const auto kit = s_.state().kit;
-    const bool started = s_.start_tidy(label, [steps, mask, kit](const Source& from, const Progress& progress) -> Result<Source> {
-        *mask = select_faces(*from.mesh, from.upright, steps, kit.get(), progress);
-        if (mask->size() != from.mesh->face_count()) return Error{ErrorCode::Cancelled, "Stopped; the selection is as it was."};
-        Source out = from;
-        out.selection = steps;
-        return out;
-    });
+    const bool started =
+        s_.start_tidy(label, [steps, mask, kit](const Source& from, const Progress& progress) -> Result<Source> {
+            *mask = select_faces(*from.mesh, from.upright, steps, kit.get(), progress);
+            if (mask->size() != from.mesh->face_count())
+                return Error{ErrorCode::Cancelled, "Stopped; the selection is as it was."};
+            Source out = from;
+            out.selection = steps;
+            return out;
+        });
     if (!started) return;
     mask_mesh_ = nullptr;
     auto* once = new QObject(this);
@@ -124,7 +135,8 @@ bool TidyController::hit(const Ray& ray, Vec3& upright_mm, SurfaceHit* on_shown)
     const Source* source = s_.state().source();
     if (!shown || !source) return false;
     const Similarity back = s_.source_to_view().inverse();
-    const SurfaceHit found = on_shown ? shown->query->first_hit(back(ray.origin), back.rotation * ray.direction) : shown->first_hit(back(ray.origin), back.rotation * ray.direction);
+    const SurfaceHit found = on_shown ? shown->query->first_hit(back(ray.origin), back.rotation * ray.direction)
+                                      : shown->first_hit(back(ray.origin), back.rotation * ray.direction);
     if (!found) return false;
     upright_mm = source->upright(found.position);
     if (on_shown) *on_shown = found;
@@ -171,7 +183,8 @@ void TidyController::end_stroke() {
     run(std::move(step), false);
 }
 
-void TidyController::outline(const std::vector<Vec2>& clip, const std::array<double, 16>& view, Qt::KeyboardModifiers keys) {
+void TidyController::outline(const std::vector<Vec2>& clip, const std::array<double, 16>& view,
+                             Qt::KeyboardModifiers keys) {
     SelectStep step;
     step.kind = SelectKind::Polygon;
     step.combine = combine_of(keys, Combine::Replace);
@@ -199,7 +212,8 @@ void TidyController::click(const Ray& ray, Qt::KeyboardModifiers keys) {
 
 void TidyController::cut_line(const Ray& from, const Ray& to) {
     // the plane through the eye and the line; of parallel rays, through the line and along them
-    const Vec3 across = (to.origin + 1000 * to.direction.normalized()) - (from.origin + 1000 * from.direction.normalized());
+    const Vec3 across =
+        (to.origin + 1000 * to.direction.normalized()) - (from.origin + 1000 * from.direction.normalized());
     Vec3 normal = across.cross(from.direction).normalized();
     if (!normal.allFinite()) return;
     if (normal.y() < 0) normal = -normal;
@@ -233,28 +247,43 @@ void TidyController::take_point(const Vec3& p) {
     static constexpr const char* kFloor[] = {"ax", "ay", "az", "bx", "by", "bz"};
     TidyStep step;
     step.tool = mode_ == TidyMode::FacePoints ? Tool::FacePoints : Tool::FloorPoints;
-    for (std::size_t i = 0; i < 3 * wanted; ++i) step.numbers[wanted == 3 ? kFace[i] : kFloor[i]] = picked_[i / 3][static_cast<int>(i % 3)];
+    for (std::size_t i = 0; i < 3 * wanted; ++i)
+        step.numbers[wanted == 3 ? kFace[i] : kFloor[i]] = picked_[i / 3][static_cast<int>(i % 3)];
     set_mode(TidyMode::Turn);
     run(std::move(step), false);
 }
 
 QString TidyController::prompt() const {
-    static const QString face[] = {tr("Click the middle of the subject's right eye (at the left of the picture)."), tr("Now the left eye."), tr("Now the tip of the nose.")};
-    static const QString floor[] = {tr("Click a point of the floor under one foot."), tr("Now one under the other foot.")};
+    static const QString face[] = {tr("Click the middle of the subject's right eye (at the left of the picture)."),
+                                   tr("Now the left eye."), tr("Now the tip of the nose.")};
+    static const QString floor[] = {tr("Click a point of the floor under one foot."),
+                                    tr("Now one under the other foot.")};
     switch (mode_) {
-        case TidyMode::FacePoints: return face[std::min<std::size_t>(picked_.size(), 2)];
-        case TidyMode::FloorPoints: return floor[std::min<std::size_t>(picked_.size(), 1)];
-        case TidyMode::Joined: return tr("Click a piece to choose all that is joined to it. Shift adds, Ctrl takes away.");
-        case TidyMode::Even: return tr("Click an area to choose it up to its sharp edges.");
-        case TidyMode::Colour: return tr("Click a colour to choose all that looks like it.");
+        case TidyMode::FacePoints:
+            return face[std::min<std::size_t>(picked_.size(), 2)];
+        case TidyMode::FloorPoints:
+            return floor[std::min<std::size_t>(picked_.size(), 1)];
+        case TidyMode::Joined:
+            return tr("Click a piece to choose all that is joined to it. Shift adds, Ctrl takes away.");
+        case TidyMode::Even:
+            return tr("Click an area to choose it up to its sharp edges.");
+        case TidyMode::Colour:
+            return tr("Click a colour to choose all that looks like it.");
         case TidyMode::Rectangle:
-        case TidyMode::Lasso: return tr("Draw around what you want. Shift adds, Ctrl takes away. Right button turns the view.");
-        case TidyMode::Brush: return tr("Paint what you want. Ctrl takes away. Right button turns the view.");
-        case TidyMode::IgnoreBrush: return tr("Paint what the fit must not touch. Ctrl gives it back.");
-        case TidyMode::MatchBrush: return tr("Paint what the fit may use again.");
-        case TidyMode::CutLine: return tr("Draw a line where the cut goes. What lies above it stays; draw again to change it.");
-        case TidyMode::SmoothBrush: return tr("Paint where the surface is too rough.");
-        default: return {};
+        case TidyMode::Lasso:
+            return tr("Draw around what you want. Shift adds, Ctrl takes away. Right button turns the view.");
+        case TidyMode::Brush:
+            return tr("Paint what you want. Ctrl takes away. Right button turns the view.");
+        case TidyMode::IgnoreBrush:
+            return tr("Paint what the fit must not touch. Ctrl gives it back.");
+        case TidyMode::MatchBrush:
+            return tr("Paint what the fit may use again.");
+        case TidyMode::CutLine:
+            return tr("Draw a line where the cut goes. What lies above it stays; draw again to change it.");
+        case TidyMode::SmoothBrush:
+            return tr("Paint where the surface is too rough.");
+        default:
+            return {};
     }
 }
 
@@ -265,21 +294,25 @@ void TidyController::run(TidyStep step, bool preview) {
     if (own) step.selection = source->selection;
     const QString label = tr(tool_info(step.tool).label);
     const auto kit = s_.state().kit;
-    s_.start_tidy(label, [step, kit](const Source& from, const Progress& progress) -> Result<Source> {
-        auto done = run_step(tidy_state(from), step, kit.get(), progress);
-        if (!done) return done.error();
-        if (!done->changed) return Error{ErrorCode::Cancelled, done->said};   // worth a line, not a window
-        Source out = from;
-        take_step(out, step, std::move(*done));
-        // what was chosen is gone, or has another meaning now
-        if (out.mesh != from.mesh || step.tool == Tool::Ignore) out.selection.clear();
-        return out;
-    }, preview);
+    s_.start_tidy(
+        label,
+        [step, kit](const Source& from, const Progress& progress) -> Result<Source> {
+            auto done = run_step(tidy_state(from), step, kit.get(), progress);
+            if (!done) return done.error();
+            if (!done->changed) return Error{ErrorCode::Cancelled, done->said};  // worth a line, not a window
+            Source out = from;
+            take_step(out, step, std::move(*done));
+            // what was chosen is gone, or has another meaning now
+            if (out.mesh != from.mesh || step.tool == Tool::Ignore) out.selection.clear();
+            return out;
+        },
+        preview);
 }
 
 void TidyController::redo_from_file() {
     const auto kit = s_.state().kit;
-    s_.start_tidy(tr("Read again and redo"), [kit](const Source& from, const Progress& progress) { return redo_recipe(from, *kit, progress); });
+    s_.start_tidy(tr("Read again and redo"),
+                  [kit](const Source& from, const Progress& progress) { return redo_recipe(from, *kit, progress); });
 }
 
 void TidyController::run_recipe_file(const QString& path) {
@@ -288,13 +321,14 @@ void TidyController::run_recipe_file(const QString& path) {
     const auto steps = parse_recipe(bytes->view(), path.toStdString());
     if (!steps) return s_.report(steps.error());
     const auto kit = s_.state().kit;
-    s_.start_tidy(tr("Run %1 steps").arg(steps->size()), [kit, steps = *steps](const Source& from, const Progress& progress) -> Result<Source> {
-        auto done = run_recipe(tidy_state(from), steps, kit.get(), progress);
-        if (!done) return done.error();
-        Source out = from;
-        take_recipe(out, steps, std::move(*done));
-        return out;
-    });
+    s_.start_tidy(tr("Run %1 steps").arg(steps->size()),
+                  [kit, steps = *steps](const Source& from, const Progress& progress) -> Result<Source> {
+                      auto done = run_recipe(tidy_state(from), steps, kit.get(), progress);
+                      if (!done) return done.error();
+                      Source out = from;
+                      take_recipe(out, steps, std::move(*done));
+                      return out;
+                  });
 }
 
 Status TidyController::write_recipe(const QString& path) const {
@@ -306,8 +340,11 @@ Status TidyController::write_recipe(const QString& path) const {
 Status TidyController::write_source(const QString& path, bool upright) const {
     const Source* source = s_.state().source();
     if (!source) return Error{ErrorCode::BadInput, "There is no source."};
-    if (!upright) return write_mesh(path.toStdString(), *source->mesh, millimetres(source->shown_unit) / 1000, "Cleaned; coordinates and unit as they came in");
-    return write_mesh(path.toStdString(), upright_copy(*source->mesh, source->upright), 0.001, "Cleaned and straightened; mm, Y up, facing +Z");
+    if (!upright)
+        return write_mesh(path.toStdString(), *source->mesh, millimetres(source->shown_unit) / 1000,
+                          "Cleaned; coordinates and unit as they came in");
+    return write_mesh(path.toStdString(), upright_copy(*source->mesh, source->upright), 0.001,
+                      "Cleaned and straightened; mm, Y up, facing +Z");
 }
 
 const FaceMask& TidyController::would_remove(const TidyStep& step) {

@@ -2,18 +2,32 @@
 // Tidy: what strokes, outlines, clicks and buttons on a raw source do to the document.
 #include <QObject>
 
-#include "core/base/similarity.h"
 #include "app/session.h"
 #include "app/viewport/viewport.h"
+#include "core/base/similarity.h"
 
 namespace veld {
 
 // What the left button does in the view.
-enum class TidyMode { Turn, Rectangle, Lasso, Brush, Joined, Even, Colour, IgnoreBrush, MatchBrush, SmoothBrush, CutLine, FacePoints, FloorPoints };
+enum class TidyMode {
+    Turn,
+    Rectangle,
+    Lasso,
+    Brush,
+    Joined,
+    Even,
+    Colour,
+    IgnoreBrush,
+    MatchBrush,
+    SmoothBrush,
+    CutLine,
+    FacePoints,
+    FloorPoints
+};
 
 class TidyController : public QObject {
     Q_OBJECT
-   public:
+ public:
     explicit TidyController(Session& session, QObject* parent = nullptr);
 
     void set_mode(TidyMode mode);
@@ -25,7 +39,7 @@ class TidyController : public QObject {
     void set_brush_size(double mm);
 
     // --- selection
-    const FaceMask& chosen();                              // faces of the current source; empty: nothing
+    const FaceMask& chosen();  // faces of the current source; empty: nothing
     std::size_t chosen_count();
     void select(const SelectStep& step, const QString& label);
     void select_simple(SelectKind kind, const QString& label);
@@ -38,11 +52,11 @@ class TidyController : public QObject {
     void outline(const std::vector<Vec2>& clip, const std::array<double, 16>& view, Qt::KeyboardModifiers keys);
     void click(const Ray& ray, Qt::KeyboardModifiers keys);
     void cut_line(const Ray& from, const Ray& to);
-    const Points& picked() const { return picked_; }      // places picked so far, view frame
-    QString prompt() const;                                // what to click next; empty: nothing
+    const Points& picked() const { return picked_; }  // places picked so far, view frame
+    QString prompt() const;                           // what to click next; empty: nothing
 
     // --- steps
-    void run(TidyStep step, bool preview);                 // the selection is taken along
+    void run(TidyStep step, bool preview);  // the selection is taken along
     void redo_from_file();
     void run_recipe_file(const QString& path);
     Status write_recipe(const QString& path) const;
@@ -50,11 +64,11 @@ class TidyController : public QObject {
     // faces that a tool would take away with these numbers, for the live highlight; empty: not that kind
     const FaceMask& would_remove(const TidyStep& step);
 
-   signals:
-    void cut_drawn(veld::Vec3 point, veld::Vec3 normal);   // upright mm; what lies along the normal stays
-    void changed();                                        // mode, picked points, selection
+ signals:
+    void cut_drawn(veld::Vec3 point, veld::Vec3 normal);  // upright mm; what lies along the normal stays
+    void changed();                                       // mode, picked points, selection
 
-   private:
+ private:
     Combine combine_of(Qt::KeyboardModifiers keys, Combine plain) const;
     bool hit(const Ray& ray, Vec3& upright_mm, SurfaceHit* on_shown = nullptr) const;
     void take_point(const Vec3& p);
@@ -65,7 +79,7 @@ class TidyController : public QObject {
     SelectStep stroke_;
     bool stroking_ = false;
     Points picked_;
-    SourceId gesture_on_;     // what is picked or painted on
+    SourceId gesture_on_;  // what is picked or painted on
     FaceMask mask_;
     std::shared_ptr<const Mesh> mask_mesh_;
     Similarity mask_frame_;

@@ -2,9 +2,9 @@
 
 #include <QGridLayout>
 #include <QScrollArea>
+#include <QSignalBlocker>
 #include <QTabBar>
 #include <QTabWidget>
-#include <QSignalBlocker>
 
 #include "app/theme.h"
 #include "app/widgets.h"
@@ -12,7 +12,8 @@
 namespace veld {
 namespace {
 
-QDoubleSpinBox* whole_number(const char* name, double low, double high, double value, const QString& suffix, const QString& tip) {
+QDoubleSpinBox* whole_number(const char* name, double low, double high, double value, const QString& suffix,
+                             const QString& tip) {
     auto* box = new QDoubleSpinBox;
     box->setObjectName(name);
     box->setRange(low, high);
@@ -32,7 +33,8 @@ QVBoxLayout* page_column(QWidget* page) {
 
 }  // namespace
 
-TidyPanel::TidyPanel(Session& session, TidyController& tidy, QWidget* parent) : QWidget(parent), s_(session), tidy_(tidy) {
+TidyPanel::TidyPanel(Session& session, TidyController& tidy, QWidget* parent)
+    : QWidget(parent), s_(session), tidy_(tidy) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Tidy"), "title"));
     auto* tabs = new QTabWidget;
@@ -88,10 +90,13 @@ void TidyPanel::turn(double nod, double yaw, double tilt) {
 QWidget* TidyPanel::stand_page() {
     auto* page = new QWidget;
     auto* column = page_column(page);
-    auto* straighten = button(tr("Straighten"), "tidy_straighten", tr("Recognises the head or figure and puts it upright, facing front"), true);
+    auto* straighten = button(tr("Straighten"), "tidy_straighten",
+                              tr("Recognises the head or figure and puts it upright, facing front"), true);
     connect(straighten, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Straighten, {}, {}}, false); });
     column->addWidget(straighten);
-    column->addLayout(row({mode_button(TidyMode::FacePoints, "eyes", tr("Eyes and nose"), tr("Click both eyes and the nose tip")), mode_button(TidyMode::FloorPoints, "floor", tr("Floor"), tr("Click two points of the floor"))}));
+    column->addLayout(
+        row({mode_button(TidyMode::FacePoints, "eyes", tr("Eyes and nose"), tr("Click both eyes and the nose tip")),
+             mode_button(TidyMode::FloorPoints, "floor", tr("Floor"), tr("Click two points of the floor"))}));
     auto* grid = new QGridLayout;
     grid->setSpacing(4);
     const auto step = whole_number("tidy_turn_step", 1, 90, 15, "°", tr("How far one press turns"));
@@ -111,7 +116,8 @@ QWidget* TidyPanel::stand_page() {
     grid->addWidget(new QLabel(tr("by")), 0, 3);
     grid->addWidget(step, 0, 4);
     column->addLayout(grid);
-    auto* floor = button(tr("Set on the floor"), "tidy_floor", tr("Lowest point to the floor, its middle over the origin"));
+    auto* floor =
+        button(tr("Set on the floor"), "tidy_floor", tr("Lowest point to the floor, its middle over the origin"));
     connect(floor, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Floor, {}, {}}, false); });
     column->addWidget(floor);
     base_over_ = new QCheckBox(tr("Base laid over"));
@@ -133,33 +139,43 @@ QWidget* TidyPanel::choose_page() {
     auto* column = page_column(page);
     auto* grid = new QGridLayout;
     grid->setSpacing(4);
-    grid->addWidget(mode_button(TidyMode::Rectangle, "rectangle", tr("Rectangle"), tr("Draw a rectangle around it")), 0, 0);
+    grid->addWidget(mode_button(TidyMode::Rectangle, "rectangle", tr("Rectangle"), tr("Draw a rectangle around it")),
+                    0, 0);
     grid->addWidget(mode_button(TidyMode::Lasso, "lasso", tr("Lasso"), tr("Draw around it freely")), 0, 1);
     grid->addWidget(mode_button(TidyMode::Brush, "brush", tr("Brush"), tr("Paint it; [ and ] change the size")), 1, 0);
-    grid->addWidget(mode_button(TidyMode::Joined, "joined", tr("Joined"), tr("Click a piece: all that is joined to it")), 1, 1);
-    grid->addWidget(mode_button(TidyMode::Even, "even", tr("Even area"), tr("Click: spreads up to sharp edges")), 2, 0);
-    grid->addWidget(mode_button(TidyMode::Colour, "colours", tr("Colour"), tr("Click: all that has this colour")), 2, 1);
+    grid->addWidget(
+        mode_button(TidyMode::Joined, "joined", tr("Joined"), tr("Click a piece: all that is joined to it")), 1, 1);
+    grid->addWidget(mode_button(TidyMode::Even, "even", tr("Even area"), tr("Click: spreads up to sharp edges")), 2,
+                    0);
+    grid->addWidget(mode_button(TidyMode::Colour, "colours", tr("Colour"), tr("Click: all that has this colour")), 2,
+                    1);
     column->addLayout(grid);
     front_only_ = new QCheckBox(tr("Only what is seen, not through"));
     front_only_->setObjectName("tidy_front_only");
     front_only_->setChecked(tidy_.front_only);
     connect(front_only_, &QCheckBox::toggled, this, [this](bool on) { tidy_.front_only = on; });
     column->addWidget(front_only_);
-    size_ = whole_number("tidy_brush_mm", 1, 300, tidy_.brush_mm, tr(" mm brush"), tr("Radius of every brush ([ and ])"));
+    size_ =
+        whole_number("tidy_brush_mm", 1, 300, tidy_.brush_mm, tr(" mm brush"), tr("Radius of every brush ([ and ])"));
     connect(size_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         tidy_.brush_mm = v;
         emit look_changed();
     });
-    auto* angle = whole_number("tidy_even_degrees", 1, 90, tidy_.even_degrees, tr("° edge"), tr("Even areas end at edges sharper than this"));
+    auto* angle = whole_number("tidy_even_degrees", 1, 90, tidy_.even_degrees, tr("° edge"),
+                               tr("Even areas end at edges sharper than this"));
     connect(angle, &QDoubleSpinBox::valueChanged, this, [this](double v) { tidy_.even_degrees = v; });
     column->addLayout(row({size_, angle}));
-    auto* tolerance = whole_number("tidy_tolerance", 1, 60, tidy_.colour_tolerance, tr(" % colour difference"), tr("How alike colours must be"));
+    auto* tolerance = whole_number("tidy_tolerance", 1, 60, tidy_.colour_tolerance, tr(" % colour difference"),
+                                   tr("How alike colours must be"));
     connect(tolerance, &QDoubleSpinBox::valueChanged, this, [this](double v) { tidy_.colour_tolerance = v; });
     column->addWidget(tolerance);
     auto* simple = new QGridLayout;
     simple->setSpacing(4);
-    const std::tuple<const char*, QString, SelectKind> kinds[] = {{"tidy_grow", tr("Grow"), SelectKind::Grow}, {"tidy_shrink", tr("Shrink"), SelectKind::Shrink}, {"tidy_invert", tr("Invert"), SelectKind::Invert},
-                                                                  {"tidy_all", tr("All"), SelectKind::All}, {"tidy_none", tr("None"), SelectKind::None}};
+    const std::tuple<const char*, QString, SelectKind> kinds[] = {{"tidy_grow", tr("Grow"), SelectKind::Grow},
+                                                                  {"tidy_shrink", tr("Shrink"), SelectKind::Shrink},
+                                                                  {"tidy_invert", tr("Invert"), SelectKind::Invert},
+                                                                  {"tidy_all", tr("All"), SelectKind::All},
+                                                                  {"tidy_none", tr("None"), SelectKind::None}};
     int at = 0;
     for (const auto& [name, text, kind] : kinds) {
         auto* b = button(text, name);
@@ -186,7 +202,8 @@ QWidget* TidyPanel::clean_page() {
     tool_->setObjectName("tidy_tool");
     tool_->setMaxVisibleItems(20);
     for (const ToolInfo& info : tool_table()) {
-        const bool elsewhere = (info.tool <= Tool::Floor && info.tool != Tool::Move) || info.tool == Tool::Ignore || info.tool == Tool::Delete;
+        const bool elsewhere = (info.tool <= Tool::Floor && info.tool != Tool::Move) || info.tool == Tool::Ignore ||
+                               info.tool == Tool::Delete;
         if (elsewhere) continue;
         tools_.push_back(info.tool);
         tool_->addItem(tr(info.label));
@@ -196,7 +213,8 @@ QWidget* TidyPanel::clean_page() {
     column->addWidget(tool_what_);
     form_ = new ToolForm;
     column->addWidget(form_);
-    cut_line_ = mode_button(TidyMode::CutLine, "cut", tr("Draw the cut"), tr("Draw a line across the picture; the plane goes through it, away from you"));
+    cut_line_ = mode_button(TidyMode::CutLine, "cut", tr("Draw the cut"),
+                            tr("Draw a line across the picture; the plane goes through it, away from you"));
     column->addWidget(cut_line_);
     connect(&tidy_, &TidyController::cut_drawn, this, [this](const Vec3& p, const Vec3& n) {
         const double numbers[] = {p.x(), p.y(), p.z(), n.x(), n.y(), n.z()};
@@ -213,7 +231,8 @@ QWidget* TidyPanel::clean_page() {
     column->addWidget(preview_note_);
     column->addLayout(row({preview_, apply_}));
     column->addLayout(row({drop_, keep_}));
-    auto* smooth = mode_button(TidyMode::SmoothBrush, "smooth", tr("Smooth by brush"), tr("Paint over rough places; a pen's pressure counts"));
+    auto* smooth = mode_button(TidyMode::SmoothBrush, "smooth", tr("Smooth by brush"),
+                               tr("Paint over rough places; a pen's pressure counts"));
     auto* strength = whole_number("tidy_strength", 5, 100, tidy_.brush_strength, " %", tr("Strength of the brush"));
     connect(strength, &QDoubleSpinBox::valueChanged, this, [this](double v) { tidy_.brush_strength = v; });
     column->addLayout(row({smooth, strength}));
@@ -236,15 +255,22 @@ QWidget* TidyPanel::clean_page() {
 QWidget* TidyPanel::ignore_page() {
     auto* page = new QWidget;
     auto* column = page_column(page);
-    column->addWidget(text_label(tr("The fit never goes to ignored areas: hair, glasses, collar, stand. They stay in the source."), "dim"));
-    column->addLayout(row({mode_button(TidyMode::IgnoreBrush, "ignore", tr("Ignore"), tr("Paint what the fit must not touch")), mode_button(TidyMode::MatchBrush, "match", tr("Match again"), tr("Paint what the fit may use again"))}));
-    auto* suggest = button(tr("Suggest"), "tidy_suggest", tr("Chooses what is likely hair, clothes or furniture: far from the base, rough, or with sharp steps. Straighten first."));
+    column->addWidget(text_label(
+        tr("The fit never goes to ignored areas: hair, glasses, collar, stand. They stay in the source."), "dim"));
+    column->addLayout(
+        row({mode_button(TidyMode::IgnoreBrush, "ignore", tr("Ignore"), tr("Paint what the fit must not touch")),
+             mode_button(TidyMode::MatchBrush, "match", tr("Match again"), tr("Paint what the fit may use again"))}));
+    auto* suggest = button(tr("Suggest"), "tidy_suggest",
+                           tr("Chooses what is likely hair, clothes or furniture: far from the base, rough, or with "
+                              "sharp steps. Straighten first."));
     connect(suggest, &QPushButton::clicked, this, [this] { tidy_.select_simple(SelectKind::Suggest, tr("Suggest")); });
     column->addWidget(suggest);
     ignore_chosen_ = button(tr("Ignore what is chosen"), "tidy_ignore_chosen", {}, true);
     connect(ignore_chosen_, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Ignore, {}, {}}, false); });
     match_chosen_ = button(tr("Match it again"), "tidy_match_chosen");
-    connect(match_chosen_, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Ignore, {{"match", 1}}, {}}, false); });
+    connect(match_chosen_, &QPushButton::clicked, this, [this] {
+        tidy_.run({Tool::Ignore, {{"match", 1}}, {}}, false);
+    });
     auto* wipe = button(tr("Choose nothing"), "tidy_wipe", tr("Drops the suggestion"));
     connect(wipe, &QPushButton::clicked, this, [this] { tidy_.clear_selection(); });
     column->addWidget(ignore_chosen_);
@@ -264,14 +290,15 @@ QWidget* TidyPanel::steps_box() {
     steps_ = new QListWidget;
     steps_->setObjectName("tidy_steps");
     steps_->setWordWrap(true);
-    steps_->setFixedHeight(92);   // it scrolls; the pages above need the room
+    steps_->setFixedHeight(92);  // it scrolls; the pages above need the room
     column->addWidget(steps_);
     auto* save = button(tr("Save steps…"), "tidy_save_steps", tr("As a recipe for other scans and the command line"));
     auto* load = button(tr("Run steps…"), "tidy_run_steps", tr("Runs a recipe on this source"));
     connect(save, &QPushButton::clicked, this, &TidyPanel::write_recipe);
     connect(load, &QPushButton::clicked, this, &TidyPanel::read_recipe);
     column->addLayout(row({save, load}));
-    auto* write = button(tr("Write the source…"), "tidy_write", tr("OBJ with textures, PLY, STL or GLB; as it came in, or upright in mm"));
+    auto* write = button(tr("Write the source…"), "tidy_write",
+                         tr("OBJ with textures, PLY, STL or GLB; as it came in, or upright in mm"));
     connect(write, &QPushButton::clicked, this, &TidyPanel::write_source);
     column->addWidget(write);
     return box;
@@ -300,11 +327,16 @@ void TidyPanel::refresh() {
     for (const auto& [mode, b] : modes_) b->setChecked(mode == tidy_.mode());
     size_->setValue(tidy_.brush_mm);
     const std::size_t n = tidy_.chosen_count();
-    chosen_->setText(n == 0 ? tr("Nothing is chosen.") : tr("%1 of %2 faces chosen").arg(n).arg(source ? source->mesh->face_count() : 0));
+    chosen_->setText(n == 0 ? tr("Nothing is chosen.")
+                            : tr("%1 of %2 faces chosen").arg(n).arg(source ? source->mesh->face_count() : 0));
     const ToolInfo& info = tool_info(tools_[static_cast<std::size_t>(tool_->currentIndex())]);
     tool_what_->setText(tr(info.what));
     cut_line_->setVisible(info.tool == Tool::Cut);
-    needs_->setText(info.selection == NeedsSelection::No ? QString() : n > 0 ? tr("Works on the %1 chosen faces.").arg(n) : info.selection == NeedsSelection::Yes ? tr("Choose an area first (page Choose).") : tr("Works on the whole mesh; choose an area to limit it."));
+    needs_->setText(info.selection == NeedsSelection::No ? QString()
+                    : n > 0                              ? tr("Works on the %1 chosen faces.").arg(n)
+                    : info.selection == NeedsSelection::Yes
+                        ? tr("Choose an area first (page Choose).")
+                        : tr("Works on the whole mesh; choose an area to limit it."));
     needs_->setVisible(!needs_->text().isEmpty());
     const bool able = ready && (info.selection != NeedsSelection::Yes || n > 0);
     const bool previewing = s_.has_preview();
@@ -315,13 +347,18 @@ void TidyPanel::refresh() {
     preview_note_->setVisible(previewing);
     ignore_chosen_->setEnabled(n > 0), match_chosen_->setEnabled(n > 0);
     std::size_t left_out = 0;
-    if (source && source->ignored) left_out = static_cast<std::size_t>(std::count(source->ignored->begin(), source->ignored->end(), 1));
-    ignored_->setText(left_out == 0 ? tr("Nothing is ignored.") : tr("%1 % of the source is ignored (striped).").arg(100.0 * static_cast<double>(left_out) / source->mesh->vertex_count(), 0, 'f', 1));
+    if (source && source->ignored)
+        left_out = static_cast<std::size_t>(std::count(source->ignored->begin(), source->ignored->end(), 1));
+    ignored_->setText(left_out == 0
+                          ? tr("Nothing is ignored.")
+                          : tr("%1 % of the source is ignored (striped).")
+                                .arg(100.0 * static_cast<double>(left_out) / source->mesh->vertex_count(), 0, 'f', 1));
     const int rows = source ? static_cast<int>(source->recipe.size()) : 0;
     steps_->clear();
     for (int i = 0; i < rows; ++i) {
         const auto at = static_cast<std::size_t>(i);
-        auto* item = new QListWidgetItem(QString("%1. %2").arg(i + 1).arg(tr(tool_info(source->recipe[at].tool).label)), steps_);
+        auto* item = new QListWidgetItem(
+            QString("%1. %2").arg(i + 1).arg(tr(tool_info(source->recipe[at].tool).label)), steps_);
         item->setToolTip(QString::fromStdString(source->recipe_said[at]));
     }
     steps_->scrollToBottom();

@@ -18,7 +18,7 @@ namespace veld {
 
 class TidyPanel : public QWidget {
     Q_OBJECT
-   public:
+ public:
     TidyPanel(Session& session, TidyController& tidy, QWidget* parent = nullptr);
 
     double base_opacity() const { return base_over_->isChecked() ? base_fade_->value() / 100.0 : 0; }
@@ -26,13 +26,13 @@ class TidyPanel : public QWidget {
     const FaceMask& would_remove() const { return would_remove_; }
     void choose_tool(Tool tool);
 
-   signals:
+ signals:
     void look_changed();
     void read_recipe();
     void write_recipe();
     void write_source();
 
-   private:
+ private:
     QWidget* stand_page();
     QWidget* choose_page();
     QWidget* clean_page();

@@ -31,7 +31,8 @@ QWidget* with_slider(QDoubleSpinBox* box) {
     QObject::connect(slider, &QSlider::valueChanged, box, [box, place](int at) {
         if (at != place(box->value())) box->setValue(100 * std::pow(at / 1000.0, 3));
     });
-    QObject::connect(box, &QDoubleSpinBox::valueChanged, slider, [slider, place](double v) { slider->setValue(place(v)); });
+    QObject::connect(box, &QDoubleSpinBox::valueChanged, slider,
+                     [slider, place](double v) { slider->setValue(place(v)); });
     box->setFixedWidth(84);
     across->addWidget(slider);
     across->addWidget(box);
@@ -69,7 +70,8 @@ void ToolForm::show_tool(Tool tool) {
             box->setValue(value);
             // a step that fits the size of the number: 0.05 -> 0.01, 60 -> 5, 200000 -> 10000
             const double size = std::max(std::abs(value), std::pow(10.0, -p.decimals) * 10);
-            box->setSingleStep(std::max(std::pow(10.0, std::floor(std::log10(size))) / 2, std::pow(10.0, -p.decimals)));
+            box->setSingleStep(
+                std::max(std::pow(10.0, std::floor(std::log10(size))) / 2, std::pow(10.0, -p.decimals)));
             connect(box, &QDoubleSpinBox::valueChanged, this, [this, name](double v) {
                 remembered_[tool_][name] = v;
                 emit edited();
@@ -80,7 +82,7 @@ void ToolForm::show_tool(Tool tool) {
         }
         widget->setToolTip(tr(p.tip));
         auto* label = new QLabel(tr(p.label));
-        label->setMinimumHeight(widget->sizeHint().height());   // in line with the number
+        label->setMinimumHeight(widget->sizeHint().height());  // in line with the number
         form_->addRow(label, widget);
     }
 }

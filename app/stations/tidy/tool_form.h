@@ -12,22 +12,22 @@ namespace veld {
 
 class ToolForm : public QWidget {
     Q_OBJECT
-   public:
+ public:
     explicit ToolForm(QWidget* parent = nullptr);
 
     void show_tool(Tool tool);
-    TidyStep step() const;              // with the numbers as they stand
+    TidyStep step() const;  // with the numbers as they stand
     void set_number(const char* name, double value);
 
-   signals:
+ signals:
     void edited();
 
-   private:
+ private:
     Tool tool_ = Tool::Mend;
     QFormLayout* form_;
     std::map<std::string, QDoubleSpinBox*> numbers_;
     std::map<std::string, QComboBox*> choices_;
-    std::map<Tool, std::map<std::string, double>> remembered_;   // what the user set, per tool
+    std::map<Tool, std::map<std::string, double>> remembered_;  // what the user set, per tool
 };
 
 }  // namespace veld

@@ -45,7 +45,8 @@ void TouchController::set_only_in(const std::set<std::string>& regions) {
     mask_.clear();
     if (base_ && !only_in_.empty()) {
         std::vector<Index> vertices;
-        for (const std::string& name : only_in_) vertices.insert(vertices.end(), s_.state().kit->region(name).begin(), s_.state().kit->region(name).end());
+        for (const std::string& name : only_in_)
+            vertices.insert(vertices.end(), s_.state().kit->region(name).begin(), s_.state().kit->region(name).end());
         mask_ = soft_region(s_.state().kit->mesh.positions, base_->ways, vertices, kSoftMm);
     }
     emit changed();
@@ -65,7 +66,8 @@ QString TouchController::why_not() const {
     const FitRecord* fit = s_.state().fit();
     if (!fit) return tr("There is no fit to touch up yet: make one in the Fit station.");
     if (s_.fitting()) return tr("A fit is running.");
-    if (fit->touch && fit->touch->strength() == 0) return tr("The touch-up is switched off or at 0 %: switch it on to go on.");
+    if (fit->touch && fit->touch->strength() == 0)
+        return tr("The touch-up is switched off or at 0 %: switch it on to go on.");
     return {};
 }
 
@@ -79,7 +81,8 @@ void TouchController::begin_stroke(const Ray& ray, double pressure, Qt::Keyboard
     if (keys.testFlag(Qt::ShiftModifier)) used_.brush = Brush::Smooth;
     if (used_.brush == Brush::PullToSource && !s_.fit_surface()) {
         const auto of = measuring_of(s_.state());
-        emit s_.noticed(of && of->source.mesh ? tr("The source is being made ready; try again in a moment.") : tr("This fit has no source to be pulled to."));
+        emit s_.noticed(of && of->source.mesh ? tr("The source is being made ready; try again in a moment.")
+                                              : tr("This fit has no source to be pulled to."));
         return;
     }
     stroke_on_ = s_.state().fit()->positions;
@@ -129,8 +132,9 @@ void TouchController::report_moved(const std::vector<Touched>& reached) {
     const std::vector<float>& before = *s_.state().fit()->distances;
     distances_.assign(moved.size(), std::numeric_limits<float>::quiet_NaN());
     for (std::size_t i = 0; source && i < moved.size(); ++i) {
-        if (std::isnan(before[moved[i]])) continue;   // not compared: covered, hidden
-        if (const SurfaceHit hit = source->closest(now_[moved[i]], 20, nullptr)) distances_[i] = static_cast<float>(hit.distance);
+        if (std::isnan(before[moved[i]])) continue;  // not compared: covered, hidden
+        if (const SurfaceHit hit = source->closest(now_[moved[i]], 20, nullptr))
+            distances_[i] = static_cast<float>(hit.distance);
     }
     emit stroked(moved);
 }
@@ -140,7 +144,10 @@ void TouchController::end_stroke() {
     stroking_ = false;
     const FitRecord& fit = *s_.state().fit();
     const TouchLayer like = fit.touch ? *fit.touch : TouchLayer();
-    edit_layer(tr("%1 by brush").arg(QString(brush_name(used_.brush)).replace(0, 1, QString(brush_name(used_.brush)).left(1).toUpper())), touch_between(*s_.state().kit, untouched(fit), now_, like), {});
+    edit_layer(
+        tr("%1 by brush")
+            .arg(QString(brush_name(used_.brush)).replace(0, 1, QString(brush_name(used_.brush)).left(1).toUpper())),
+        touch_between(*s_.state().kit, untouched(fit), now_, like), {});
 }
 
 void TouchController::drop_stroke() {

@@ -16,20 +16,30 @@ struct BrushWords {
     const char *icon, *name, *tip;
 };
 constexpr BrushWords kBrushes[kBrushCount] = {
-    {Brush::Grab, "grab", QT_TRANSLATE_NOOP("TouchPanel", "Grab"), QT_TRANSLATE_NOOP("TouchPanel", "Move skin with the hand, in the plane of the view")},
-    {Brush::Smooth, "smooth", QT_TRANSLATE_NOOP("TouchPanel", "Smooth"), QT_TRANSLATE_NOOP("TouchPanel", "Take bumps away that the base has not; with Shift held every brush does this")},
-    {Brush::Relax, "relax", QT_TRANSLATE_NOOP("TouchPanel", "Relax"), QT_TRANSLATE_NOOP("TouchPanel", "Bring back the base's even edge flow; the form stays")},
-    {Brush::Inflate, "inflate", QT_TRANSLATE_NOOP("TouchPanel", "Inflate"), QT_TRANSLATE_NOOP("TouchPanel", "Outwards")},
-    {Brush::Deflate, "deflate", QT_TRANSLATE_NOOP("TouchPanel", "Deflate"), QT_TRANSLATE_NOOP("TouchPanel", "Inwards")},
-    {Brush::Flatten, "flatten", QT_TRANSLATE_NOOP("TouchPanel", "Flatten"), QT_TRANSLATE_NOOP("TouchPanel", "Towards the plane of what is under the brush")},
-    {Brush::PullToSource, "pull", QT_TRANSLATE_NOOP("TouchPanel", "Pull"), QT_TRANSLATE_NOOP("TouchPanel", "Onto the source's surface")},
-    {Brush::PushFromEye, "eyeball", QT_TRANSLATE_NOOP("TouchPanel", "Off the eye"), QT_TRANSLATE_NOOP("TouchPanel", "Skin that sank into an eyeball comes out, by a lid's thickness")},
-    {Brush::BackToBase, "backtobase", QT_TRANSLATE_NOOP("TouchPanel", "To base"), QT_TRANSLATE_NOOP("TouchPanel", "Back to the base's own form, laid into its surroundings")},
+    {Brush::Grab, "grab", QT_TRANSLATE_NOOP("TouchPanel", "Grab"),
+     QT_TRANSLATE_NOOP("TouchPanel", "Move skin with the hand, in the plane of the view")},
+    {Brush::Smooth, "smooth", QT_TRANSLATE_NOOP("TouchPanel", "Smooth"),
+     QT_TRANSLATE_NOOP("TouchPanel", "Take bumps away that the base has not; with Shift held every brush does this")},
+    {Brush::Relax, "relax", QT_TRANSLATE_NOOP("TouchPanel", "Relax"),
+     QT_TRANSLATE_NOOP("TouchPanel", "Bring back the base's even edge flow; the form stays")},
+    {Brush::Inflate, "inflate", QT_TRANSLATE_NOOP("TouchPanel", "Inflate"),
+     QT_TRANSLATE_NOOP("TouchPanel", "Outwards")},
+    {Brush::Deflate, "deflate", QT_TRANSLATE_NOOP("TouchPanel", "Deflate"),
+     QT_TRANSLATE_NOOP("TouchPanel", "Inwards")},
+    {Brush::Flatten, "flatten", QT_TRANSLATE_NOOP("TouchPanel", "Flatten"),
+     QT_TRANSLATE_NOOP("TouchPanel", "Towards the plane of what is under the brush")},
+    {Brush::PullToSource, "pull", QT_TRANSLATE_NOOP("TouchPanel", "Pull"),
+     QT_TRANSLATE_NOOP("TouchPanel", "Onto the source's surface")},
+    {Brush::PushFromEye, "eyeball", QT_TRANSLATE_NOOP("TouchPanel", "Off the eye"),
+     QT_TRANSLATE_NOOP("TouchPanel", "Skin that sank into an eyeball comes out, by a lid's thickness")},
+    {Brush::BackToBase, "backtobase", QT_TRANSLATE_NOOP("TouchPanel", "To base"),
+     QT_TRANSLATE_NOOP("TouchPanel", "Back to the base's own form, laid into its surroundings")},
 };
 
 }  // namespace
 
-TouchPanel::TouchPanel(Session& session, TouchController& touch, QWidget* parent) : QWidget(parent), s_(session), c_(touch) {
+TouchPanel::TouchPanel(Session& session, TouchController& touch, QWidget* parent)
+    : QWidget(parent), s_(session), c_(touch) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Touch up"), "title"));
     hint_ = text_label({}, "dim");
@@ -68,7 +78,9 @@ void TouchPanel::build_brushes(QBoxLayout* column) {
 
 void TouchPanel::build_numbers(QBoxLayout* column) {
     size_ = number_box("touch_size", 0.5, 200, 1, tr(" mm"), tr("Radius along the surface ([ and ])"));
-    strength_ = number_box("touch_strength", 1, 100, 5, " %", tr("How much one touch does; a pen's pressure scales it. Half moves skin as far as the hand."));
+    strength_ =
+        number_box("touch_strength", 1, 100, 5, " %",
+                   tr("How much one touch does; a pen's pressure scales it. Half moves skin as far as the hand."));
     connect(size_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (!filling_) c_.set_size(mm);
     });
@@ -81,7 +93,8 @@ void TouchPanel::build_numbers(QBoxLayout* column) {
     connect(falloff_, &QComboBox::activated, this, [this](int i) { c_.brush.falloff = static_cast<Falloff>(i); });
     mirrored_ = new QCheckBox(tr("Both sides"));
     mirrored_->setObjectName("touch_mirrored");
-    mirrored_->setToolTip(tr("The other side gets the mirrored deed, by the base's own pairs, also on a face that is not symmetric"));
+    mirrored_->setToolTip(
+        tr("The other side gets the mirrored deed, by the base's own pairs, also on a face that is not symmetric"));
     connect(mirrored_, &QCheckBox::toggled, this, [this](bool on) { c_.brush.mirrored = on; });
     front_ = new QCheckBox(tr("Front only"));
     front_->setObjectName("touch_front");
@@ -106,7 +119,8 @@ void TouchPanel::build_regions(QBoxLayout* column) {
         for (int i = 0; i < regions_->topLevelItemCount(); ++i) {
             for (int k = 0; k < 2; ++k) {
                 const QTreeWidgetItem* item = regions_->topLevelItem(i);
-                if (item->data(k, Qt::CheckStateRole).isValid() && item->checkState(k) == Qt::Checked) names.insert(item->data(k, Qt::UserRole).toString().toStdString());
+                if (item->data(k, Qt::CheckStateRole).isValid() && item->checkState(k) == Qt::Checked)
+                    names.insert(item->data(k, Qt::UserRole).toString().toStdString());
             }
         }
         c_.set_only_in(names);
@@ -139,7 +153,8 @@ void TouchPanel::build_layer(QBoxLayout* column) {
     wipe_region_->setObjectName("touch_wipe_region");
     wipe_region_->setToolTip(tr("Where the touch-up is taken away"));
     auto* wipe = button(tr("Wipe"), "touch_wipe", tr("Take the touch-up away there; undo brings it back"));
-    connect(wipe, &QPushButton::clicked, this, [this] { c_.wipe(wipe_region_->currentData().toString().toStdString()); });
+    connect(wipe, &QPushButton::clicked, this,
+            [this] { c_.wipe(wipe_region_->currentData().toString().toStdString()); });
     inside->addLayout(row({wipe_region_, wipe}));
     column->addWidget(layer_);
     figures_ = text_label({}, "dim");
@@ -180,14 +195,20 @@ void TouchPanel::refresh() {
     const FitRecord* fit = s_.state().fit();
     layer_->setVisible(fit && fit->touch && !fit->touch->empty());
     if (fit && fit->touch) {
-        state_->setText(tr("Touch-up: %1 vertices, at most %2 mm").arg(c_.touched_vertices()).arg(largest_touch(*fit->touch), 0, 'f', 2));
+        state_->setText(tr("Touch-up: %1 vertices, at most %2 mm")
+                            .arg(c_.touched_vertices())
+                            .arg(largest_touch(*fit->touch), 0, 'f', 2));
         on_->setChecked(fit->touch->on);
         amount_->setValue(static_cast<int>(std::lround(100 * fit->touch->amount)));
         amount_text_->setText(QString("%1 %").arg(std::lround(100 * fit->touch->amount)));
     }
     figures_->setVisible(fit != nullptr);
     if (fit) {
-        figures_->setText(fit->figures_old ? tr("Measuring again…") : tr("Median %1 mm, flips %2, new cuts %3").arg(fit->figures.surface.median, 0, 'f', 3).arg(fit->figures.flipped_faces).arg(fit->figures.self_intersections));
+        figures_->setText(fit->figures_old ? tr("Measuring again…")
+                                           : tr("Median %1 mm, flips %2, new cuts %3")
+                                                 .arg(fit->figures.surface.median, 0, 'f', 3)
+                                                 .arg(fit->figures.flipped_faces)
+                                                 .arg(fit->figures.self_intersections));
     }
     filling_ = false;
 }

@@ -15,10 +15,10 @@ namespace veld {
 
 class TouchPanel : public QWidget {
     Q_OBJECT
-   public:
+ public:
     TouchPanel(Session& session, TouchController& touch, QWidget* parent = nullptr);
 
-   private:
+ private:
     void build_brushes(QBoxLayout* column);
     void build_numbers(QBoxLayout* column);
     void build_regions(QBoxLayout* column);
