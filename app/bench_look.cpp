@@ -304,12 +304,12 @@ void Bench::refresh_result() {
                        : from_source ? tr("Source, by its distance to the fit")
                                      : tr("Fit  %1").arg(QString::fromStdString(fit->name)));
     const bool touching = station_ == Station::Touch && !live_;
-    const bool pinning = station_ == Station::Fit && photos_.pinning() && photo_station();
-    result_->set_gesture(touching || pinning ? Gesture::Touch : Gesture::Turn);
-    result_->set_brush(pinning ? 3 : touch_.brush.radius_mm);
+    const bool placing = station_ == Station::Fit && photos_.placing() && photo_station();
+    result_->set_gesture(touching || placing ? Gesture::Touch : Gesture::Turn);
+    result_->set_brush(placing ? 3 : touch_.brush.radius_mm);
     result_->set_prompt(
         touching && !touch_.why_not().isEmpty() ? touch_.why_not()
-        : pinning                               ? tr("Press on the mesh and drag it to where it is in the photograph.")
+        : placing                               ? tr("Press on the mesh and drag it to where it is in the photograph.")
         : seen && coloured
             ? tr("Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base's own shape.")
             : QString());

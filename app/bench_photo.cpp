@@ -26,13 +26,13 @@ void Bench::connect_photos() {
         refresh();
     });
     connect(result_, &Viewport::stroke_begun, this, [this](const Ray& ray, double, Qt::KeyboardModifiers) {
-        if (station_ == Station::Fit && photos_.pinning()) photos_.begin_pin(ray);
+        if (station_ == Station::Fit && photos_.placing()) photos_.begin_place(ray);
     });
     connect(result_, &Viewport::stroke_moved, this, [this](const Ray& ray, double) {
-        if (station_ == Station::Fit && photos_.pinning()) photos_.move_pin(ray);
+        if (station_ == Station::Fit && photos_.placing()) photos_.move_place(ray);
     });
     connect(result_, &Viewport::stroke_ended, this, [this] {
-        if (station_ == Station::Fit && photos_.pinning()) photos_.end_pin();
+        if (station_ == Station::Fit && photos_.placing()) photos_.end_place();
     });
     // a fixed view or framing leaves the photograph
     connect(&camera_, &CameraLink::changed, this, [this] {

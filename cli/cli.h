@@ -34,4 +34,7 @@ void add_send(CLI::App& app, const Output& output, int& exit_code);
 void add_project_fit(CLI::App& project, const Output& output, int& exit_code);
 void add_project(CLI::App& app, const Output& output, int& exit_code);
 
+// An example under each subcommand's help; after all have been added.
+void add_examples(CLI::App& app);
+
 }  // namespace veld::cli

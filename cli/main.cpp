@@ -75,6 +75,7 @@ int main(int argc, char** argv) {
     app.fallthrough();
     Output output;
     int exit_code = 0;
+    app.set_version_flag("--version", "veldstone " VELDSTONE_VERSION);
     app.add_flag("--json", output.json, "Results and errors as JSON on standard output");
     add_inspect(app, output, exit_code);
     add_tidy(app, output, exit_code);
@@ -86,10 +87,11 @@ int main(int argc, char** argv) {
     add_photo_head(app, output, exit_code);
     add_send(app, output, exit_code);
     add_return_check(app, output, exit_code);
+    add_examples(app);
     try {
         app.parse(argc, argv);
     } catch (const CLI::Success& e) {
-        return app.exit(e);  // --help
+        return app.exit(e);  // --help, --version
     } catch (const CLI::ParseError& e) {
         app.exit(e);
         return 2;

@@ -5,6 +5,7 @@
 #include "core/morph/morph_file.h"
 #include "core/photo/by_hand.h"
 #include "core/photo/look_at_photos.h"
+#include "core/skin/blend_skins.h"
 #include "core/skin/first_skin.h"
 
 namespace veld::cli {

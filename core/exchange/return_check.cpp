@@ -3,12 +3,12 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/exchange/coarse_from_fine.h"
 #include "core/exchange/correspondence.h"
 #include "core/exchange/fill_gaps.h"
 #include "core/exchange/frame.h"
 #include "core/exchange/leftovers.h"
 #include "core/exchange/number_grain.h"
-#include "core/linalg/spd_solver.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/subdivide.h"
 #include "core/mesh/topology.h"
@@ -36,34 +36,6 @@ bool proves_itself(const Correspondence& c, const Mesh& returned) {
 
 std::string counted(std::size_t n, const char* one, const char* many) {
     return std::to_string(n) + " " + (n == 1 ? one : many);
-}
-
-// Base-level places whose refined ones are nearest to those that came back: exact when it was only subdivided.
-Result<Points> back_to_base(const Subdivided& fine, const std::vector<Vec3>& sum, const std::vector<Index>& count,
-                            const Points& base) {
-    std::vector<std::pair<Index, Index>> pattern;
-    for (std::size_t v = 0; v < count.size(); ++v) {
-        const auto r = fine.row(v);
-        for (std::size_t a = 0; a < r.count; ++a) {
-            for (std::size_t b = 0; b <= a; ++b) pattern.emplace_back(r.vertex[a], r.vertex[b]);
-        }
-    }
-    SpdSolver solver(static_cast<Index>(base.size()), std::move(pattern));
-    Points right(base.size(), Vec3::Zero());
-    std::vector<double>& values = solver.values();
-    for (Index v = 0; v < base.size(); ++v) values[solver.slot(v, v)] += 1e-12, right[v] += 1e-12 * base[v];
-    for (std::size_t v = 0; v < count.size(); ++v) {
-        if (!count[v]) continue;
-        const auto r = fine.row(v);
-        const Vec3 target = sum[v] / count[v];
-        for (std::size_t a = 0; a < r.count; ++a) {
-            right[r.vertex[a]] += r.weight[a] * target;
-            for (std::size_t b = 0; b <= a; ++b)
-                values[solver.slot(r.vertex[a], r.vertex[b])] += r.weight[a] * r.weight[b];
-        }
-    }
-    if (auto ok = solver.factor(); !ok) return ok.error();
-    return solver.solve(right);
 }
 
 class Checker {
@@ -206,7 +178,7 @@ class Checker {
             if (found->first_of[v] != kNone)
                 sum[found->first_of[v]] += mesh_.positions[v], ++count[found->first_of[v]];
         }
-        const auto base = back_to_base(*fine, sum, count, c.piece.mesh.positions);
+        const auto base = coarse_from_fine(*fine, sum, count, c.piece.mesh.positions);
         if (!base) return base.error();
         const bool as_sent = c.as_sent && c.level == options_.sent->options.level;
         out_.steps.push_back({std::string("Brought back to base level from ") +

@@ -23,11 +23,11 @@ struct PhotoLens {
 };
 
 // A place of the base that a person dragged to a pixel.
-struct PhotoPin {
+struct PhotoPlace {
     SurfacePoint place;
     int photo = 0;
     Vec2 pixel = Vec2::Zero();
-    bool operator==(const PhotoPin&) const = default;
+    bool operator==(const PhotoPlace&) const = default;
 };
 
 struct PhotoHeadSettings {
@@ -38,7 +38,7 @@ struct PhotoHeadSettings {
     double neck_band_mm = 55;
     std::vector<PhotoLens> lenses;   // per photograph; shorter: as the picture says
     std::vector<std::string> heads;  // names of the morphs that show how heads differ; empty: none
-    std::vector<PhotoPin> pins;
+    std::vector<PhotoPlace> places;
     bool operator==(const PhotoHeadSettings&) const = default;
 };
 std::string photo_head_settings_text(const PhotoHeadSettings& settings);  // JSON

@@ -45,15 +45,15 @@ PhotoHeadSettings from_json(const Json& j) {
                     lens.centre = Vec2(l["centre"].at(0).get<double>(), l["centre"].at(1).get<double>());
                 out.lenses.push_back(lens);
             }
-        } else if (key == "pins") {
+        } else if (key == "places" || key == "pins") {  // "pins": its name in older files
             for (const Json& p : value) {
-                PhotoPin pin;
-                pin.photo = p.at("photo").get<int>(), pin.place.face = p.at("face").get<Index>(),
-                pin.pixel = Vec2(p.at("pixel").at(0).get<double>(), p.at("pixel").at(1).get<double>());
+                PhotoPlace dragged;
+                dragged.photo = p.at("photo").get<int>(), dragged.place.face = p.at("face").get<Index>(),
+                dragged.pixel = Vec2(p.at("pixel").at(0).get<double>(), p.at("pixel").at(1).get<double>());
                 for (std::size_t k = 0; k < 3; ++k)
-                    pin.place.vertices[k] = p.at("vertices").at(k).get<Index>(),
-                    pin.place.weights[k] = p.at("weights").at(k).get<double>();
-                out.pins.push_back(pin);
+                    dragged.place.vertices[k] = p.at("vertices").at(k).get<Index>(),
+                    dragged.place.weights[k] = p.at("weights").at(k).get<double>();
+                out.places.push_back(dragged);
             }
         } else
             throw std::invalid_argument(key);
@@ -71,18 +71,18 @@ std::string photo_head_settings_text(const PhotoHeadSettings& s) {
               {"use_outline", s.use_outline},   {"use_depth", s.use_depth},
               {"eyes_mm", s.eyes_mm},           {"strength", s.strength},
               {"neck_band_mm", s.neck_band_mm}, {"heads", s.heads}};
-    j["lenses"] = Json::array(), j["pins"] = Json::array();
+    j["lenses"] = Json::array(), j["places"] = Json::array();
     for (const PhotoLens& lens : s.lenses) {
         Json l = {{"from", lens_name(lens.from)}, {"focal_35mm", lens.focal_35mm}, {"parallel", lens.parallel}};
         if (lens.centre) l["centre"] = {lens.centre->x(), lens.centre->y()};
         j["lenses"].push_back(l);
     }
-    for (const PhotoPin& pin : s.pins)
-        j["pins"].push_back({{"photo", pin.photo},
-                             {"pixel", {pin.pixel.x(), pin.pixel.y()}},
-                             {"face", pin.place.face},
-                             {"vertices", pin.place.vertices},
-                             {"weights", pin.place.weights}});
+    for (const PhotoPlace& dragged : s.places)
+        j["places"].push_back({{"photo", dragged.photo},
+                               {"pixel", {dragged.pixel.x(), dragged.pixel.y()}},
+                               {"face", dragged.place.face},
+                               {"vertices", dragged.place.vertices},
+                               {"weights", dragged.place.weights}});
     return j.dump(1);
 }
 

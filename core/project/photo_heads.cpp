@@ -3,6 +3,7 @@
 #include <limits>
 
 #include "core/photo/photo_figures.h"
+#include "core/skin/blend_skins.h"
 #include "core/skin/first_skin.h"
 
 namespace veld {

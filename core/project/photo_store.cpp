@@ -98,9 +98,9 @@ Status unpack_photo_head(const Json& json, const std::string& path, std::size_t 
         auto settings = parse_photo_head_settings(j.at("settings").dump(), path);
         if (!settings) return settings.error();
         p->settings = std::move(*settings);
-        for (const PhotoPin& pin : p->settings.pins) {
-            for (const Index v : pin.place.vertices) {
-                if (v >= vertices) return damaged("a pin of '" + out.name + "' is on no vertex of the kit.");
+        for (const PhotoPlace& dragged : p->settings.places) {
+            for (const Index v : dragged.place.vertices) {
+                if (v >= vertices) return damaged("a dragged place of '" + out.name + "' is on no vertex of the kit.");
             }
         }
         for (const Json& one : j.at("photos")) p->photos.push_back(photo_from(one));

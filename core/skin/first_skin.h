@@ -36,7 +36,4 @@ struct FirstSkin {
 Result<FirstSkin> first_skin(const BaseKit& kit, const Points& shape, const std::vector<SkinPhoto>& photos,
                              const FirstSkinSettings& settings, const Progress& progress);
 
-// Two people's skins, 0 the first, 1 the second; the larger size is taken. Fails with BadInput when one is empty.
-Result<Pixels> blend_skins(const Pixels& a, const Pixels& b, double share);
-
 }  // namespace veld

@@ -226,12 +226,12 @@ TEST_CASE(
     const Vec3 cheek = demo_kit()->landmarks.at("cheek_l").at(*fit_of(f).positions);
     const QPoint at = view.screen_of(cheek).toPoint(), to = at + QPoint(8, 0);
     drag(view, at, to);
-    REQUIRE(fit_of(f).photo->settings.pins.size() == 1);
-    const PhotoPin& pin = fit_of(f).photo->settings.pins[0];
-    CHECK((photos.camera(0)->project(pin.place.at(*fit_of(f).photo->solved)) - pin.pixel).norm() < 1.5);
+    REQUIRE(fit_of(f).photo->settings.places.size() == 1);
+    const PhotoPlace& dragged = fit_of(f).photo->settings.places[0];
+    CHECK((photos.camera(0)->project(dragged.place.at(*fit_of(f).photo->solved)) - dragged.pixel).norm() < 1.5);
     dragging->click();
     f.window->session().document().undo();
-    CHECK(fit_of(f).photo->settings.pins.empty());
+    CHECK(fit_of(f).photo->settings.places.empty());
     // brushes work in the view through the photograph
     f.station("station_touch");
     QTest::qWait(100);

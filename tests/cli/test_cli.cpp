@@ -5,7 +5,10 @@
 #include <unistd.h>
 #include <csignal>
 #include <cstdio>
+#include <map>
 #include <nlohmann/json.hpp>
+#include <set>
+#include <sstream>
 
 #include "core/base/file.h"
 #include "core/io/image.h"
@@ -52,6 +55,54 @@ TEST_CASE("CLI: wrong use is 2, refused is 1 with a reason, help is 0") {
     REQUIRE(refused.code == 1);
     REQUIRE(refused.json()["error"]["code"] == "io");
     REQUIRE(refused.json()["error"]["message"].get<std::string>().find("/nowhere.obj") != std::string::npos);
+}
+
+// Subcommands as a help lists them, an indented line each.
+std::vector<std::string> subcommands_of(const std::string& help) {
+    std::vector<std::string> out;
+    const std::size_t at = help.find("\nSubcommands:\n");
+    if (at == std::string::npos) return out;
+    std::istringstream lines(help.substr(at + 14));
+    for (std::string line; std::getline(lines, line);) {
+        if (line.size() > 2 && line[0] == ' ' && line[1] == ' ' && line[2] != ' ')
+            out.push_back(line.substr(2, line.find(' ', 2) - 2));
+    }
+    return out;
+}
+
+TEST_CASE("CLI: every subcommand shows an example, and the quick ones do what they say") {
+    Scratch scratch;
+    CHECK(cli("--version").out.starts_with("veldstone "));
+    std::vector<std::string> leaves;
+    for (const std::string& name : subcommands_of(cli("--help").out)) {
+        const auto below = subcommands_of(cli(name + " --help").out);
+        for (const std::string& one : below) leaves.push_back(name + " " + one);
+        if (below.empty()) leaves.push_back(name);
+    }
+    REQUIRE(leaves.size() == 20);
+    // those that take long have tests of their own
+    const std::set<std::string> slow{"detect", "wrap", "photo-head", "photo-blend", "project fit"};
+    std::map<std::string, std::string> example;
+    for (const std::string& leaf : leaves) {
+        const std::string help = cli(leaf + " --help").out, start = "veldstone-cli " + leaf + " ";
+        const std::size_t at = help.find("Example:");
+        INFO(leaf);
+        REQUIRE(at != std::string::npos);
+        const std::size_t from = help.find(start, at);
+        REQUIRE(from != std::string::npos);
+        std::string line = help.substr(from + 14);
+        line = line.substr(0, line.find('\n'));
+        for (std::size_t p; (p = line.find("OUT/")) != std::string::npos;) line.replace(p, 4, scratch / "");
+        for (std::size_t p = 0; (p = line.find(" demo/", p)) != std::string::npos; ++p)
+            line.replace(p, 6, " " + demo(""));
+        example[leaf] = line;
+    }
+    for (const char* first : {"morph make", "project make", "morph export"}) REQUIRE(cli(example.at(first)).code == 0);
+    for (const auto& [leaf, line] : example) {
+        if (slow.contains(leaf)) continue;
+        INFO(line);
+        CHECK(cli(line).code == 0);
+    }
 }
 
 TEST_CASE("CLI: inspect tells what is in a file") {

@@ -10,6 +10,7 @@
 #include "core/photo/seen.h"
 #include "core/project/photo_heads.h"
 #include "core/project/store.h"
+#include "core/skin/blend_skins.h"
 #include "core/skin/first_skin.h"
 #include "demo/standins/sitting.h"
 #include "tests/support/demo_kit.h"
@@ -455,7 +456,7 @@ TEST_CASE("Photo heads in a project: kept, sliders and touch-up on top, blended"
     PhotoHeadSettings settings;
     settings.lenses.resize(3);
     settings.lenses[1].from = PhotoLens::From::Typed, settings.lenses[1].focal_35mm = 70;
-    settings.pins.push_back({kit.landmarks.at("cheek_l"), 0, Vec2(10, 20)});
+    settings.places.push_back({kit.landmarks.at("cheek_l"), 0, Vec2(10, 20)});
     settings.heads = {"made up 1"};
     HandShape hand;
     hand.settings.push_back({"nose", HandMove::Wider, 2});
@@ -496,6 +497,12 @@ TEST_CASE("Photo heads in a project: kept, sliders and touch-up on top, blended"
     REQUIRE(both);
     CHECK(both->skin.image);
     CHECK(both->name == "blend 50 : 50");
+    // dragged places under the name that they had in older files
+    std::string older = photo_head_settings_text(settings);
+    older.replace(older.find("\"places\""), 8, "\"pins\"");
+    const auto read = parse_photo_head_settings(older, "here");
+    REQUIRE(read);
+    CHECK(read->places == settings.places);
     CHECK_FALSE(parse_photo_head_settings("{\"strenght\": 2}", "here"));
     CHECK_FALSE(parse_photo_head_settings("{\"strength\": -1}", "here"));
     CHECK_FALSE(parse_photo_head_settings("[", "here"));

@@ -86,7 +86,7 @@ void HandTab::build_places(QBoxLayout* column) {
     drag_->setToolTip(
         tr("In the view through a photograph: press on the mesh, drag it onto the picture. Everything that was seen "
            "holds the rest"));
-    connect(drag_, &QCheckBox::clicked, &p_, &PhotoController::set_pinning);
+    connect(drag_, &QCheckBox::clicked, &p_, &PhotoController::set_placing);
     drop_ = button(tr("Let them go"), "hand_drop", tr("Forget all dragged places and solve again"));
     connect(drop_, &QPushButton::clicked, &p_, &PhotoController::drop_pins);
     column->addWidget(drag_);
@@ -164,10 +164,10 @@ void HandTab::refresh() {
         keep_[i]->setEnabled(ready && p_.camera(static_cast<int>(i)));
     }
     drag_->setEnabled(ready && p_.looks_through());
-    drag_->setChecked(p_.pinning());
-    const std::size_t pins = fit ? p_.fit()->photo->settings.pins.size() : 0;
-    drop_->setText(pins == 1 ? tr("Let the dragged place go") : tr("Let %1 dragged places go").arg(pins));
-    drop_->setVisible(pins > 0);
+    drag_->setChecked(p_.placing());
+    const std::size_t places = fit ? p_.fit()->photo->settings.places.size() : 0;
+    drop_->setText(places == 1 ? tr("Let the dragged place go") : tr("Let %1 dragged places go").arg(places));
+    drop_->setVisible(places > 0);
     drop_->setEnabled(!s_.busy());
     const auto others = p_.others();
     QStringList names;

@@ -8,17 +8,17 @@ constexpr std::size_t kPhotoBytes = std::size_t{1} << 30;  // what a solve may t
 
 PhotoController::PhotoController(Session& session, QObject* parent) : QObject(parent), s_(session) {
     connect(&s_, &Session::project_changed, this, [this] {
-        drag_.reset(), pin_.reset(), dragged_.reset();
+        drag_.reset(), place_.reset(), dragged_.reset();
         wanted_lens_.reset(), running_lens_.reset(), shown_lens_.reset();
         lens_cameras_.clear();
-        through_ = pinning_ = false;
+        through_ = placing_ = false;
         drawn_.clear();
         photo_ = 0;
     });
     connect(&s_, &Session::changed, this, [this] {
         // undone, or another subject: what the hand holds belongs to a fit that is not there any more
         if (drag_ && (!fit() || fit()->id != drag_on_ || fit()->photo->solved != drag_shape_)) {
-            drag_.reset(), pin_.reset(), dragged_.reset();
+            drag_.reset(), place_.reset(), dragged_.reset();
             emit live_ended();
         }
         if (wanted_lens_ && !lens_is_for_this()) let_lens_go();
@@ -53,7 +53,7 @@ void PhotoController::choose_photo(int i) {
 void PhotoController::look_through(bool on) {
     if (through_ == on) return;
     through_ = on;
-    if (!on && pinning_) pinning_ = false;
+    if (!on && placing_) placing_ = false;
     emit changed();
 }
 
@@ -221,7 +221,7 @@ void PhotoController::make(bool go_on) {
     task.kind = PhotoTask::Kind::Make;
     task.settings = settings();
     task.go_on = go_on && fit();
-    if (task.go_on) task.settings.pins = fit()->photo->settings.pins;
+    if (task.go_on) task.settings.places = fit()->photo->settings.places;
     start(std::move(task));
 }
 

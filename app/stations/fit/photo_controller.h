@@ -67,11 +67,11 @@ class PhotoController : public QObject {
     bool keeps(int photo) const;
     void set_keeps(int photo, bool on);
     // dragging places in the view through a photograph
-    bool pinning() const { return pinning_; }
-    void set_pinning(bool on);
-    void begin_pin(const Ray& ray);
-    void move_pin(const Ray& ray);
-    void end_pin();
+    bool placing() const { return placing_; }
+    void set_placing(bool on);
+    void begin_place(const Ray& ray);
+    void move_place(const Ray& ray);
+    void end_place();
     void drop_pins();
 
     // --- two people
@@ -109,7 +109,7 @@ class PhotoController : public QObject {
 
     Session& s_;
     int photo_ = 0;
-    bool through_ = false, pinning_ = false;
+    bool through_ = false, placing_ = false;
     std::string drawn_;  // the curve that clicks go on with; empty: none
     int outline_drag_ = 0;
     std::vector<std::shared_ptr<KnownPhotos>> known_;
@@ -132,7 +132,7 @@ class PhotoController : public QObject {
     std::vector<PhotoCamera> lens_cameras_;
     // a place that is being dragged
     std::unique_ptr<PinDrag> drag_;
-    std::optional<PhotoPin> pin_;
+    std::optional<PhotoPlace> place_;
     std::shared_ptr<Points> dragged_;
     FitId drag_on_;  // the fit and its shape that the hand took hold of
     std::shared_ptr<const Points> drag_shape_;

@@ -44,13 +44,13 @@ void PhotoController::set_keeps(int photo, bool on) {
     s_.change(on ? tr("Keep a photograph's view") : tr("Let a photograph's view go"), std::move(next));
 }
 
-void PhotoController::set_pinning(bool on) {
-    if (pinning_ == on) return;
-    pinning_ = on && fit() && through_;
+void PhotoController::set_placing(bool on) {
+    if (placing_ == on) return;
+    placing_ = on && fit() && through_;
     emit changed();
 }
 
-void PhotoController::begin_pin(const Ray& ray) {
+void PhotoController::begin_place(const Ray& ray) {
     const auto k = known();
     if (!fit() || !camera(photo_)) return;
     const auto space = space_for(fit()->photo->settings);
@@ -62,14 +62,14 @@ void PhotoController::begin_pin(const Ray& ray) {
     const SurfaceQuery query(*fit()->positions, s_.state().kit->triangulation.triangles);
     const SurfaceHit hit = query.first_front_hit(ray.origin, ray.direction);
     if (!hit) return;
-    PhotoPin pin;
-    pin.photo = photo_;
-    pin.place.vertices = s_.state().kit->triangulation.triangles[hit.triangle];
-    pin.place.face = s_.state().kit->triangulation.triangle_face[hit.triangle];
-    pin.place.weights = hit.barycentric;
-    if (space->space.slot[pin.place.vertices[0]] == kNone)
+    PhotoPlace dragged;
+    dragged.photo = photo_;
+    dragged.place.vertices = s_.state().kit->triangulation.triangles[hit.triangle];
+    dragged.place.face = s_.state().kit->triangulation.triangle_face[hit.triangle];
+    dragged.place.weights = hit.barycentric;
+    if (space->space.slot[dragged.place.vertices[0]] == kNone)
         return emit s_.noticed(tr("Below the neck band nothing is shaped from photographs."));
-    pin_ = pin;
+    place_ = dragged;
     PhotoHead like;
     like.z =
         Eigen::Map<const Eigen::VectorXd>(fit()->photo->z.data(), static_cast<Eigen::Index>(fit()->photo->z.size()));
@@ -78,10 +78,10 @@ void PhotoController::begin_pin(const Ray& ray) {
     drag_on_ = fit()->id, drag_shape_ = fit()->photo->solved, drag_space_ = space;
 }
 
-void PhotoController::move_pin(const Ray& ray) {
-    if (!drag_ || !pin_ || !fit() || !camera(photo_)) return;
-    pin_->pixel = camera(photo_)->project(ray.origin + 1000 * ray.direction);
-    const Eigen::VectorXd z = drag_->pull(pin_->place, *camera(photo_), pin_->pixel);
+void PhotoController::move_place(const Ray& ray) {
+    if (!drag_ || !place_ || !fit() || !camera(photo_)) return;
+    place_->pixel = camera(photo_)->project(ray.origin + 1000 * ray.direction);
+    const Eigen::VectorXd z = drag_->pull(place_->place, *camera(photo_), place_->pixel);
     // what the pull changes, on top of everything that hands did before
     const Points& base = s_.state().kit->mesh.positions;
     const Eigen::VectorXd before =
@@ -95,30 +95,30 @@ void PhotoController::move_pin(const Ray& ray) {
     emit live(shown);
 }
 
-void PhotoController::end_pin() {
-    if (!drag_ || !pin_ || !dragged_ || !fit()) {
-        drag_.reset(), pin_.reset(), dragged_.reset();
+void PhotoController::end_place() {
+    if (!drag_ || !place_ || !dragged_ || !fit()) {
+        drag_.reset(), place_.reset(), dragged_.reset();
         return;
     }
-    const Eigen::VectorXd z = drag_->pull(pin_->place, *camera(photo_), pin_->pixel);
+    const Eigen::VectorXd z = drag_->pull(place_->place, *camera(photo_), place_->pixel);
     place_parts(*s_.state().kit, PartsChoice::Follow, *dragged_);
     ProjectState next = s_.state();
     FitRecord& record = *next.current()->fit();
     auto photo = std::make_shared<PhotoRecord>(*record.photo);
     photo->z.assign(z.data(), z.data() + z.size());
-    photo->settings.pins.push_back(*pin_);
+    photo->settings.places.push_back(*place_);
     record.photo = photo;
     set_solved(*next.kit, *drag_space_->sliders, record, dragged_);
-    drag_.reset(), pin_.reset(), dragged_.reset();
+    drag_.reset(), place_.reset(), dragged_.reset();
     emit live_ended();
     s_.change(tr("Drag a place in a photograph"), std::move(next));
 }
 
 void PhotoController::drop_pins() {
-    if (!fit() || fit()->photo->settings.pins.empty()) return;
+    if (!fit() || fit()->photo->settings.places.empty()) return;
     ProjectState next = s_.state();
     auto photo = std::make_shared<PhotoRecord>(*fit()->photo);
-    photo->settings.pins.clear();
+    photo->settings.places.clear();
     next.current()->fit()->photo = photo;
     s_.change(tr("Let dragged places go"), std::move(next));
     make(true);
