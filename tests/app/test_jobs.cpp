@@ -6,9 +6,11 @@
 #include <new>
 #include <thread>
 
+#include "app/session.h"
 #include "app/work/jobs.h"
 #include "app/work/jobs_bar.h"
 #include "app/work/saver.h"
+#include "tests/support/broken_mesh.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/scratch.h"
 
@@ -200,6 +202,56 @@ TEST_CASE("Saver: requests reach the file in their order, the last one stays") {
                 [&](const Status& ok) { why = ok ? "" : ok.error().message; });
     saver.wait();
     CHECK(why.find("/proc/none/p.veldstone") != std::string::npos);
+}
+
+TEST_CASE("Threads: views are prepared and files written while the document changes, pages out and is undone") {
+    Scratch scratch;
+    Jobs jobs;
+    Saver saver;
+    ProjectState state = new_project(demo_kit());
+    for (const char* name : {"A", "B"}) {
+        Source source;
+        source.mesh = std::make_shared<Mesh>(sphere(40, 100));
+        state.subjects.push_back({name, {source}, {}});
+    }
+    Document document(state, Pager(1 << 16));  // old meshes go to the disk at once
+    const std::string path = scratch / "p.veldstone";
+    const ProjectId project = ProjectId::make();
+    int prepared = 0, written = 0;
+    constexpr int kRounds = 40;
+    for (int i = 0; i < kRounds; ++i) {
+        ProjectState next = document.state();
+        Source& source = next.subjects[static_cast<std::size_t>(i % 2)].sources[0];
+        Mesh mesh = *source.mesh;
+        for (Vec3& p : mesh.positions) p *= 1.001;
+        source.mesh = std::make_shared<Mesh>(std::move(mesh));
+        document.apply("step", next);
+        const auto made = source.mesh;
+        jobs.start<std::shared_ptr<PreparedSource>>(
+            heavy(next.subjects[static_cast<std::size_t>(i % 2)].id),
+            [made, kept = document.state()](const Progress& progress) -> Result<std::shared_ptr<PreparedSource>> {
+                progress.say(0.5, "preparing");
+                progress.live(kept.subjects[0].sources[0].mesh->positions);
+                return prepare_for_window(made);
+            },
+            [&, made](Result<std::shared_ptr<PreparedSource>>&& result) {
+                REQUIRE(result);
+                CHECK((*result)->mesh == made);
+                CHECK((*result)->query->closest(Vec3(0, 300, 0), 1e9));
+                ++prepared;
+            });
+        saver.write(path, document.state(), i % 3 ? SaveSlot::Autosave : SaveSlot::Saved,
+                    {project, static_cast<std::uint64_t>(i + 1)}, [&](const Status& ok) {
+                        CHECK(ok);
+                        ++written;
+                    });
+        if (i % 5 == 4) document.undo(), document.undo(), document.redo();
+        QTest::qWait(i % 4);
+    }
+    REQUIRE(wait_for([&] { return prepared == kRounds && written == kRounds; }, 120000));
+    while (document.can_undo()) document.undo();
+    CHECK(document.state().subjects[0].sources[0].mesh->positions == state.subjects[0].sources[0].mesh->positions);
+    CHECK(load_project(path));
 }
 
 }  // namespace veld
