@@ -67,7 +67,7 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, Touch
     });
     connect(&s_, &Session::busy_changed, this, [this] {
         source_->set_busy(s_.busy() && !s_.fitting() && !s_.tidying()
-                              ? s_.detecting() ? tr("Looking for landmarks…") : tr("Reading…")
+                              ? s_.detecting() ? tr("Finding landmarks…") : tr("Reading…")
                               : QString());
     });
     connect(&camera_, &CameraLink::changed, this, &Bench::refresh_markers);
@@ -227,7 +227,7 @@ void Bench::refresh_source() {
     source_->set_prompt(station_ == Station::Mark ? mark_prompt()
                         : !tidying                ? QString()
                         : s_.tidying()            ? tr("Working… Esc stops it.")
-                        : s_.has_preview()        ? tr("This is a preview. Keep it or drop it.")
+                        : s_.has_preview()        ? tr("This is a preview. Keep or discard it.")
                                                   : tidy_.prompt());
 }
 

@@ -75,7 +75,7 @@ void Bench::show_mix() {
             const std::vector<float>& weight = all.weight[static_cast<std::size_t>(at - all.names.begin())];
             for (const float w : weight)
                 colours.push_back(bytes(between(theme::kClay, theme::kOchre, 0.75 * static_cast<double>(w))));
-            prompt = tr("A click picks a region.");
+            prompt = tr("Click to select a region.");
         }
     }
     result_->set_prompt(prompt);

@@ -190,7 +190,7 @@ void Bench::refresh_base() {
     base_->set_gesture(painting || sharing ? Gesture::Touch : Gesture::Turn);
     base_->set_brush(sharing ? bank_.radius_mm : regions_.radius_mm);
     base_->set_prompt(painting  ? regions_.prompt()
-                      : sharing ? tr("Paint what the head owns; Ctrl takes away.")
+                      : sharing ? tr("Paint what belongs to the head; Ctrl removes.")
                                 : QString());
 }
 

@@ -31,7 +31,7 @@ FiguresView::FiguresView(Session& session, QWidget* parent) : QWidget(parent), s
     summary_ = new QLabel;
     summary_->setObjectName("figures_summary");
     summary_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::LinksAccessibleByMouse);
-    summary_->setToolTip(tr("Click the number of flipped faces or of new self-cuts to go from one to the next"));
+    summary_->setToolTip(tr("Click the number of flipped faces or new self-intersections to step through them"));
     connect(summary_, &QLabel::linkActivated, this, &FiguresView::next_fault);
     left->addWidget(summary_);
     table_ = new QTableWidget(0, 5);
@@ -52,7 +52,7 @@ FiguresView::FiguresView(Session& session, QWidget* parent) : QWidget(parent), s
     history_ = new QListWidget;
     history_->setObjectName("history");
     history_->setFixedWidth(250);
-    history_->setToolTip(tr("Click a step to go back or forth to it"));
+    history_->setToolTip(tr("Click a step to return to it"));
     connect(history_, &QListWidget::currentRowChanged, this, [this](int row) {
         if (!filling_ && row >= 0) s_.document().go_to(static_cast<std::size_t>(row));
     });
@@ -78,7 +78,7 @@ void FiguresView::next_fault(const QString& kind) {
 void FiguresView::fill_photos(const FitRecord& fit) {
     const FitFigures& f = fit.figures;
     table_->setHorizontalHeaderLabels(
-        {tr("Photograph"), tr("landmarks, rms mm"), tr("outline, rms mm"), tr("lens, mm"), tr("distance, cm")});
+        {tr("Photograph"), tr("landmarks, rms mm"), tr("outline, rms mm"), tr("focal length, mm"), tr("distance, cm")});
     table_->setRowCount(0);
     double outline = 0;
     int places = 0;
@@ -110,7 +110,7 @@ void FiguresView::fill_photos(const FitRecord& fit) {
                       chip(tr("by none"), QString::number(seen[0], 'f', 0) + " %", seen[0] <= 15) +
                       chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0,
                            f.flipped_at.empty() ? nullptr : "flips") +
-                      chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0,
+                      chip(tr("new self-intersections"), QString::number(f.self_intersections), f.self_intersections == 0,
                            f.cut_at.empty() ? nullptr : "cuts") +
                       chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) +
                       "</tr></table>");
@@ -157,10 +157,10 @@ void FiguresView::refresh() {
                 chip(tr("95 % within"), mm(f.surface.p95), f.surface.p95 <= 0.6) +
                 chip(tr("landmarks, rms"), mm(f.landmark_rms), f.landmark_rms <= 1.5) +
                 (f.curve_mm.empty() ? QString() : chip(tr("curves, rms"), mm(f.curve_rms), f.curve_rms <= 0.3)) +
-                chip(tr("covered"), QString::number(100 * f.coverage, 'f', 1) + " %", f.coverage >= 0.9) +
+                chip(tr("matched area"), QString::number(100 * f.coverage, 'f', 1) + " %", f.coverage >= 0.9) +
                 chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0,
                      f.flipped_at.empty() ? nullptr : "flips") +
-                chip(tr("new self-cuts"), QString::number(f.self_intersections), f.self_intersections == 0,
+                chip(tr("new self-intersections"), QString::number(f.self_intersections), f.self_intersections == 0,
                      f.cut_at.empty() ? nullptr : "cuts") +
                 chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) +
                 "</tr></table>");

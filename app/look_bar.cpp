@@ -103,20 +103,20 @@ void LookBar::build_colours(QBoxLayout* across) {
 void LookBar::build_compare(QBoxLayout* across) {
     against_ = new QComboBox;
     against_->setObjectName("look_against");
-    against_->setToolTip(tr("What the fit is held against"));
+    against_->setToolTip(tr("What the fit is compared with"));
     against_->setMinimumWidth(110);
     connect(against_, &QComboBox::currentIndexChanged, this, [this](int i) {
         if (filling_) return;
         look_.against = i;
         changed();
     });
-    across->addWidget(text_label(tr("Against"), "dim"));
+    across->addWidget(text_label(tr("Compare with"), "dim"));
     across->addWidget(against_);
     const std::tuple<const char*, QString, QString> ways[] = {
-        {"fade", tr("Fade"), tr("One through the other")},
-        {"wipe", tr("Wipe"), tr("One beside the other, divided where the slider stands")},
-        {"flicker", tr("Flicker"), tr("Both in turn")},
-        {"beside", tr("Beside"), tr("In a view of its own, same camera, same colours")}};
+        {"fade", tr("Fade"), tr("One faded into the other")},
+        {"wipe", tr("Split view"), tr("One beside the other, split where the slider stands")},
+        {"flicker", tr("Flicker"), tr("One after the other")},
+        {"beside", tr("Beside"), tr("In its own view, with the same camera and colours")}};
     int at = 0;
     for (const auto& [icon, name, tip] : ways) {
         auto* b = new QToolButton;
@@ -143,7 +143,7 @@ void LookBar::build_compare(QBoxLayout* across) {
     share_->setObjectName("look_share");
     share_->setRange(0, 100);
     share_->setFixedWidth(96);
-    share_->setToolTip(tr("Left the other, right the fit (X exchanges them)"));
+    share_->setToolTip(tr("Left: the other, right: the fit (X swaps them)"));
     connect(share_, &QSlider::valueChanged, this, [this](int v) {
         if (filling_) return;
         look_.share = v / 100.0;
@@ -157,8 +157,8 @@ void LookBar::build_cut(QBoxLayout* across) {
     cut_ = new QComboBox;
     cut_->setObjectName("look_cut");
     cut_->addItems(
-        {tr("No section"), tr("Section across"), tr("Section level"), tr("Section upright"), tr("Section as seen")});
-    cut_->setToolTip(tr("Cut through base, source and fit: the lines say how they lie to one another"));
+        {tr("No section"), tr("Section, sagittal"), tr("Section, horizontal"), tr("Section, frontal"), tr("Section along the view")});
+    cut_->setToolTip(tr("Cuts through base, source and fit: the lines show where they differ"));
     connect(cut_, &QComboBox::activated, this, [this](int i) {
         look_.cut = static_cast<Cut>(i);
         if (look_.cut == Cut::AsSeen) emit cut_taken();
@@ -169,7 +169,7 @@ void LookBar::build_cut(QBoxLayout* across) {
     cut_at_->setRange(0, 1000);
     cut_at_->setValue(500);
     cut_at_->setFixedWidth(110);
-    cut_at_->setToolTip(tr("Where the plane lies"));
+    cut_at_->setToolTip(tr("Where the section lies"));
     connect(cut_at_, &QSlider::valueChanged, this, [this](int v) {
         look_.cut_at = v / 1000.0;
         changed();

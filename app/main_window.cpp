@@ -94,7 +94,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
     build_menus();
 
     connect(tree, &SubjectTree::go_to, this, &MainWindow::go_to);
-    connect(gather, &GatherPanel::mend_with, this, [this](Tool tool) {
+    connect(gather, &GatherPanel::repair_with, this, [this](Tool tool) {
         go_to(Station::Tidy);
         tidy_panel_->choose_tool(tool);
     });
@@ -198,7 +198,7 @@ QWidget* MainWindow::build_view_bar() {
             this, [this] { bench_->frame_selection(); });
     auto* home = new QShortcut(QKeySequence(Qt::Key_Home), this);
     connect(home, &QShortcut::activated, this, [this] { bench_->frame_head(); });
-    ortho_ = tool("lens", tr("Orthographic or lens"), QKeySequence(Qt::Key_O), true);
+    ortho_ = tool("lens", tr("Orthographic or perspective"), QKeySequence(Qt::Key_O), true);
     connect(ortho_, &QAction::toggled, this, [this](bool on) {
         Camera c = bench_->camera().camera();
         c.orthographic = on;
@@ -209,7 +209,7 @@ QWidget* MainWindow::build_view_bar() {
     lens_->setRange(4, 90);
     lens_->setDecimals(0);
     lens_->setSuffix("°");
-    lens_->setPrefix(tr("view "));
+    lens_->setPrefix(tr("FOV "));
     lens_->setFixedWidth(98);
     lens_->setToolTip(tr("Vertical field of view; the subject keeps its size (Ctrl+wheel)"));
     connect(lens_, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
@@ -225,7 +225,7 @@ QWidget* MainWindow::build_view_bar() {
     lens_->setValue(bench_->camera().camera().field_of_view);
     across->addWidget(lens_);
     across->addSpacing(8);
-    wire_ = tool("wire", tr("Wire over the surface"), QKeySequence(Qt::Key_W), true);
+    wire_ = tool("wire", tr("Wireframe over the surface"), QKeySequence(Qt::Key_W), true);
     connect(wire_, &QAction::toggled, bench_, &Bench::set_wire);
     auto* shading = new QComboBox;
     shading->setObjectName("view_shading");
@@ -385,8 +385,8 @@ bool MainWindow::open_project(const QString& path) {
         return false;
     }
     if (session_.autosave_found()) {
-        const int which = ask(tr("This project was left with changes that only autosave kept."),
-                              {tr("Open the newer state"), tr("Open what was saved"), tr("Decide later")}, 2);
+        const int which = ask(tr("This project was closed with changes that only autosave has."),
+                              {tr("Open the autosave"), tr("Open the saved file"), tr("Decide later")}, 2);
         if (which == 0) {
             if (auto newer = session_.open(path, true, kit.toStdString()); !newer)
                 show_error(QString::fromStdString(newer.error().message));
@@ -400,7 +400,7 @@ bool MainWindow::open_project(const QString& path) {
 void MainWindow::offer_recovered() {
     for (const QString& path : session_.recovered()) {
         const QString when = QFileInfo(path).lastModified().toString("d MMM yyyy, hh:mm");
-        const int which = ask(tr("A project that was never saved was left behind on %1; autosave kept it.").arg(when),
+        const int which = ask(tr("A project from %1 was never saved; autosave has it.").arg(when),
                               {tr("Open it"), tr("Delete it"), tr("Decide later")}, 2);
         if (which == 1) Session::remove_recovered(path);
         if (which != 0) continue;
@@ -517,7 +517,7 @@ void MainWindow::choose_recipe(bool read) {
 void MainWindow::choose_source_file() {
     if (!session_.state().source()) return;
     const int frame =
-        ask(tr("In which frame is the source written?"), {tr("As it came in"), tr("Upright, in mm"), tr("Go back")});
+        ask(tr("In which frame should the source be written?"), {tr("As imported"), tr("Upright, in mm"), tr("Cancel")});
     if (frame > 1) return;
     const QString path = session_.files.save(this, tr("Write the source"), last_folder() + "/source.obj",
                                              tr("Meshes (*.obj *.ply *.stl *.glb)"));

@@ -33,7 +33,7 @@ void MainWindow::build_menus() {
         go_to(Station::Fit);
         if (source && source->landmarks.points.size() >= 3) session_.start_fit();
     });
-    item(fit, tr("Go on from this try"), QKeySequence("Ctrl+G"), [this] {
+    item(fit, tr("Refine this fit"), QKeySequence("Ctrl+G"), [this] {
         go_to(Station::Fit);
         session_.start_fit(Session::FitRun::GoOn);
     });
@@ -45,7 +45,7 @@ void MainWindow::build_menus() {
 }
 
 void MainWindow::build_points_menu() {
-    auto* points = menuBar()->addMenu(tr("Points"));
+    auto* points = menuBar()->addMenu(tr("Landmarks"));
     const auto item = [&](const QString& text, const QKeySequence& key, const char* name, auto&& act) {
         auto* action = points->addAction(text);
         action->setObjectName(name);
@@ -58,7 +58,7 @@ void MainWindow::build_points_menu() {
             if (station_ == Station::Mark) act();
         };
     };
-    item(tr("Find points and curves"), QKeySequence("Ctrl+D"), "points_find", [this] {
+    item(tr("Find landmarks"), QKeySequence("Ctrl+D"), "points_find", [this] {
         go_to(Station::Mark);
         session_.start_detect();
     });
@@ -68,7 +68,7 @@ void MainWindow::build_points_menu() {
          [this] { station_ == Station::Mark ? mark_.select_next(-1) : go_to(Station::Mark); });
     item(tr("Next missing"), QKeySequence("Shift+N"), "points_missing", [this] { mark_.select_next_missing(); });
     item(tr("Accept"), QKeySequence(Qt::Key_A), "points_accept", marking([this] { mark_.accept_selected(); }));
-    item(tr("Snap to what is meant"), QKeySequence("Shift+S"), "points_snap",
+    item(tr("Snap to feature"), QKeySequence("Shift+S"), "points_snap",
          marking([this] { mark_.snap_selected(); }));
     item(tr("Mirror"), QKeySequence(Qt::Key_M), "points_mirror", marking([this] { mark_.mirror_selected(); }));
     item(tr("Delete"), QKeySequence::Delete, "points_delete", [this] {
@@ -79,7 +79,7 @@ void MainWindow::build_points_menu() {
     item(tr("Lock or unlock"), QKeySequence("Shift+L"), "points_lock", marking([this] { mark_.toggle_locked(); }));
     item(tr("Hide or show"), QKeySequence("Shift+H"), "points_hide", marking([this] { mark_.toggle_hidden(); }));
     item(tr("Show all"), {}, "points_show_all", marking([this] { mark_.show_all(); }));
-    item(tr("Swap sides of all"), {}, "mark_swap", [this] { mark_.swap_sides(); });
+    item(tr("Swap left and right"), {}, "mark_swap", [this] { mark_.swap_sides(); });
     copy_from_ = points->addMenu(tr("Copy from another scan"));
     points->addSeparator();
     item(tr("New curve on the base"), {}, "points_own_curve", marking([this] { mark_.begin_own_curve(); }));
@@ -90,13 +90,13 @@ void MainWindow::build_points_menu() {
     connect(&session_, &Session::selection_changed, end, laying);
     connect(&session_, &Session::changed, end, laying);
     laying();
-    item(tr("Rename own point or curve…"), {}, "points_rename", marking([this] { rename_own(); }));
-    item(tr("Keep own points with the kit"), {}, "points_keep_own", [this] {
+    item(tr("Rename own landmark…"), {}, "points_rename", marking([this] { rename_own(); }));
+    item(tr("Store own landmarks in the kit"), {}, "points_keep_own", [this] {
         if (!session_.has_kit()) return;
         if (auto ok = mark_.keep_own_in_kit(); !ok)
             show_error(QString::fromStdString(ok.error().message));
         else
-            statusBar()->showMessage(tr("Kept beside the kit; new projects ask for them too."), 6000);
+            statusBar()->showMessage(tr("Stored beside the kit; new projects ask for them too."), 6000);
     });
     points->addSeparator();
     item(tr("Read landmark file…"), {}, "mark_read", [this] { choose_landmarks(true); });
@@ -108,7 +108,7 @@ void MainWindow::rename_own() {
     const QString old = QString::fromStdString(from);
     bool ok = false;
     const QString name =
-        QInputDialog::getText(this, tr("Rename"), tr("New name (end it in _l or _r where it has a partner):"),
+        QInputDialog::getText(this, tr("Rename"), tr("New name (ending in _l or _r when it has a partner):"),
                               QLineEdit::Normal, old, &ok)
             .trimmed();
     if (!ok || name.isEmpty() || name == old) return;

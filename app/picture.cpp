@@ -39,16 +39,17 @@ void read_landmarks_beside(MainWindow& window) {
 void run_fit_and_wait(MainWindow& window) {
     read_landmarks_beside(window);
     window.go_to(Station::Fit);
-    // the demo's subject wears a cap, so its skull is ticked as covered, as anyone would
-    if (!window.session().state().settings.regions.contains("skull"))
-        window.findChild<QCheckBox*>("fit_covered_skull")->click();
+    // the demo's subject wears a cap, so its skull only follows, as anyone would say in Regions
+    ProjectState next = window.session().state();
+    next.settings.regions["skull"].match = 0;
+    window.session().change("Follow", std::move(next));
     window.session().start_fit();
     wait_for([&] { return !window.session().busy(); }, 240000);
 }
 
 void tidy_and_wait(MainWindow& window) {
     window.go_to(Station::Tidy);
-    for (const Tool tool : {Tool::Mend, Tool::Straighten}) {
+    for (const Tool tool : {Tool::Repair, Tool::Straighten}) {
         window.tidy().run({tool, {}, {}}, false);
         wait_for([&] { return !window.session().busy(); }, 60000);
     }
@@ -290,7 +291,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         shading->setCurrentIndex(1);
         if (view == "tidy") {
             window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(2);
-            window.tidy_panel().choose_tool(Tool::Pieces);
+            window.tidy_panel().choose_tool(Tool::Components);
         } else if (view == "tidy-stand") {
             shading->setCurrentIndex(0);
             window.findChild<QCheckBox*>("tidy_base_over")->click();

@@ -178,7 +178,7 @@ void Session::finish_load(SubjectId to, Result<Loaded>&& loaded) {
     if (!loaded->sources.empty()) {
         ProjectState next = state();
         Subject* subject = subject_to_fill(next, to);
-        if (!subject) return emit noticed(tr("The subject was removed meanwhile; nothing was added."));
+        if (!subject) return emit noticed(tr("The subject has been removed; nothing was added."));
         for (Source& source : loaded->sources) {
             source.name = free_name(source.name, source_names(*subject));
             subject->sources.push_back(source);

@@ -48,7 +48,7 @@ void Session::prepare_ground() {
     const Source* source = fitted_source();
     if (!source || fit_surface() || jobs_.has(JobKind::Ground) || fitting()) return;
     jobs_.start<Ground>(
-        {JobKind::Ground, tr("Making the source ready"), subject(), true},
+        {JobKind::Ground, tr("Preparing the source"), subject(), true},
         [source = *source, fit = *state().fit(), kit = state().kit](const Progress&) -> Result<Ground> {
             Ground out{{}, source.mesh, source.ignored, kit, fit.settings.part, -1, fit.source_to_kit};
             out.ground.surface = surface_under(source, fit);
@@ -100,7 +100,7 @@ void Session::finish_fit(const FitJob& job, Result<FitResult>&& result) {
     ProjectState next = state();
     Subject* subject = find_subject(next, job.subject);
     if (!subject || subject_of(next, job.source.id) != subject) {
-        emit noticed(tr("What was fitted was removed meanwhile; the fit was dropped."));
+        emit noticed(tr("What was being fitted has been removed; the fit was discarded."));
         return ended(false);
     }
     FitRecord* from = find_fit(next, job.from);
@@ -124,7 +124,7 @@ void Session::finish_fit(const FitJob& job, Result<FitResult>&& result) {
         const bool here = job.subject == this->subject();
         const QString name = QString::fromStdString(subject->name);
         add_fit(*subject, std::move(record));
-        const QString label = job.run == FitRun::New ? tr("Fit") : tr("Go on with the fit");
+        const QString label = job.run == FitRun::New ? tr("Fit") : tr("Refine the fit");
         change(here ? label : tr("%1 of %2").arg(label, name), std::move(next));
         if (!here) emit noticed(tr("The fit of %1 is done.").arg(name));
     }

@@ -8,7 +8,7 @@ namespace veld {
 void Session::set_inbox(const QString& folder) {
     ProjectState next = state();
     next.inbox = folder.toStdString();
-    change(folder.isEmpty() ? tr("Close the inbox") : tr("Choose the inbox"), std::move(next));
+    change(folder.isEmpty() ? tr("Close the inbox") : tr("Set the inbox"), std::move(next));
 }
 
 void Session::look_into_inbox() {
@@ -60,7 +60,7 @@ void Session::take_delivery(const std::string& path) {
 void Session::put_photos(SubjectId to, PhotoSet&& photos) {
     ProjectState next = state();
     Subject* subject = subject_to_fill(next, to);
-    if (!subject) return emit noticed(tr("The subject was removed meanwhile; nothing was added."));
+    if (!subject) return emit noticed(tr("The subject has been removed; nothing was added."));
     photos.name = free_name(photos.name, source_names(*subject));
     const QString label = tr("Add %1").arg(QString::fromStdString(photos.name));
     subject->photo_sets.push_back(std::move(photos));

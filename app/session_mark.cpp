@@ -48,8 +48,8 @@ void Session::start_detect() {
     const Source* source = state().source();
     if (!has_kit() || (!source && !photo_) || refuse_while_busy()) return;
     JobInfo info{JobKind::Detect,
-                 photo_ ? tr("Looking for landmarks on a photograph")
-                        : tr("Looking for landmarks of %1").arg(subject_name(subject())),
+                 photo_ ? tr("Finding landmarks on a photograph")
+                        : tr("Finding landmarks of %1").arg(subject_name(subject())),
                  subject()};
     info.memory_bytes = source && !photo_ ? 6 * bytes_of(*source->mesh) : std::size_t{300} << 20;
     const auto known = reference_kit_ == state().kit ? reference_ : nullptr;
@@ -97,7 +97,7 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
     PhotoSet* set = on ? find_photo_set(next, on->set) : nullptr;
     Source* source = on ? nullptr : find_source(next, id);
     if (!source && !(set && on->photo < set->photos->size())) {
-        emit noticed(tr("What was marked was removed meanwhile; the result was dropped."));
+        emit noticed(tr("What was being marked has been removed; the result was discarded."));
         emit detect_finished(false);
         return;
     }
@@ -113,7 +113,7 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
         for (const auto& [name, t] : source->landmarks.trust) doubted += unsure(t);
     }
     change(tr("Find landmarks"), std::move(next));
-    QString text = tr("%1 points and curves found; %2 of them unsure, first in the list.").arg(put).arg(doubted);
+    QString text = tr("%1 landmarks found; %2 of them unsure, first in the list.").arg(put).arg(doubted);
     if (done->scan && !done->scan->left_out.empty()) text += tr(" %1 left out.").arg(done->scan->left_out.size());
     for (const std::string& note : done->scan ? done->scan->notes : std::vector<std::string>())
         text += " " + QString::fromStdString(note);

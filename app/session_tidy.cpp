@@ -75,8 +75,8 @@ void Session::put_source(const QString& label, const std::shared_ptr<const Mesh>
     ProjectState next = state();
     Source* old = find_source(next, source.id);
     if (!old || old->mesh != made_from)
-        return emit noticed(old ? tr("The source changed meanwhile; the result was dropped.")
-                                : tr("The source was removed meanwhile; the result was dropped."));
+        return emit noticed(old ? tr("The source has changed since; the result was discarded.")
+                                : tr("The source has been removed; the result was discarded."));
     // landmarks may have been set, or the source renamed, while the work ran
     source.landmarks = old->landmarks, source.name = old->name;
     *old = std::move(source);

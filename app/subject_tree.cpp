@@ -57,7 +57,7 @@ void SubjectTree::refresh() {
             auto* source = line(top, QString::fromStdString(s.name), id, Station::Gather, false);
             source->setForeground(0, theme::kTeal.lighter(130));
             const std::size_t n = s.landmarks.points.size();
-            line(source, n ? tr("%1 points, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"),
+            line(source, n ? tr("%1 landmarks, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"),
                  id, Station::Mark, n == 0);
         }
         for (const PhotoSet& set : subject.photo_sets) {
@@ -67,7 +67,7 @@ void SubjectTree::refresh() {
             for (std::size_t p = 0; p < set.photos->size(); ++p) {
                 const std::size_t n = p < set.marks.size() ? set.marks[p].points.size() : 0;
                 auto* photo = line(photos,
-                                   n ? tr("%1, %2 points").arg(QString::fromStdString((*set.photos)[p].name)).arg(n)
+                                   n ? tr("%1, %2 landmarks").arg(QString::fromStdString((*set.photos)[p].name)).arg(n)
                                      : QString::fromStdString((*set.photos)[p].name),
                                    id, Station::Mark, n == 0);
                 photo->setData(0, kPhotoRole, QVariantList{qulonglong{set.id.value}, qulonglong{p}});
@@ -105,7 +105,7 @@ void SubjectTree::activated(QTreeWidgetItem* item) {
         if (!wanted) return;
         next.subject = static_cast<int>(wanted - next.subjects.data());
         const QString name = QString::fromStdString(wanted->name);
-        s_.change(tr("Work on %1").arg(name), std::move(next));
+        s_.change(tr("Make %1 current").arg(name), std::move(next));
     }
     std::optional<Session::PhotoPlace> place;
     if (photo.size() == 2)

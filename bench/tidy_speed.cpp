@@ -23,7 +23,7 @@
 #include "core/mesh/topology.h"
 #include "core/tidy/cut.h"
 #include "core/tidy/fill_holes.h"
-#include "core/tidy/mend.h"
+#include "core/tidy/repair.h"
 #include "core/tidy/resample.h"
 #include "core/tidy/selection.h"
 #include "core/tidy/smooth.h"

@@ -96,11 +96,11 @@ int inspect_mesh(const std::string& path, const Output& output) {
     for (const std::string& note : file->notes) text += note + "\n";
     static constexpr const char* kWeight[] = {"fine", "note", "problem"};
     for (const Finding& f : look.findings) {
-        const char* mends = f.mended_by ? tool_info(*f.mended_by).name : "";
+        const char* repairs = f.repaired_by ? tool_info(*f.repaired_by).name : "";
         json["findings"].push_back(
-            {{"weight", kWeight[static_cast<int>(f.weight)]}, {"text", f.text}, {"mended_by", mends}});
+            {{"weight", kWeight[static_cast<int>(f.weight)]}, {"text", f.text}, {"repaired_by", repairs}});
         text += std::string(kWeight[static_cast<int>(f.weight)]) + ": " + f.text +
-                (f.mended_by ? " (tidy tool: " + std::string(mends) + ")" : "") + "\n";
+                (f.repaired_by ? " (tidy tool: " + std::string(repairs) + ")" : "") + "\n";
     }
     output.result(json, text);
     return 0;

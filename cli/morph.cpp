@@ -329,7 +329,7 @@ void add_making(CLI::App& morph, const std::shared_ptr<MorphOptions>& o, const O
     make_command->add_option("--shape", o->shape, "The shape: a mesh in the base's order, mm, kit frame")->required();
     make_command->add_option("--parts", o->parts, "Eyes, teeth, lashes: as-they-are, follow, stay")
         ->check(CLI::IsMember({"as-they-are", "follow", "stay"}));
-    make_command->add_option("--least", o->noise_mm, "Differences below this many mm are zero");
+    make_command->add_option("--noise,--least", o->noise_mm, "Differences below this many mm are zero");
     add_card(*make_command, o->card, true);
     make_command->callback([o, &output, &exit_code] { exit_code = make(*o, output); });
     auto* split_command = morph.add_subcommand("split", "Head share and body share of a whole shape, into a folder");

@@ -30,7 +30,7 @@ Status prepare(const FitOptions& o, ProjectState& state) {
         const auto at = std::find_if(subject.fits.begin(), subject.fits.end(),
                                      [&](const FitRecord& f) { return f.name == o.work_on; });
         if (at == subject.fits.end())
-            return Error{ErrorCode::BadInput, "There is no try '" + o.work_on + "'. 'project show' lists them."};
+            return Error{ErrorCode::BadInput, "There is no fit '" + o.work_on + "'. 'project show' lists them."};
         subject.chosen_fit = static_cast<int>(at - subject.fits.begin());
     }
     if (!o.preset.empty()) {
@@ -64,7 +64,7 @@ int run(const FitOptions& o, const Output& output) {
     const auto start = o.go_on ? start_from(state, {}) : std::nullopt;
     if (o.go_on && (!start || state.fit()->source_id != source.id))
         return output.refuse(
-            {ErrorCode::BadInput, "There is no try of '" + source.name + "' to go on from. Leave --go-on away."});
+            {ErrorCode::BadInput, "There is no fit of '" + source.name + "' to refine. Leave --refine away."});
     double solved = 1;
     auto fit = start ? refit(input, *start, terminal_progress(), &solved) : run_fit(input, terminal_progress());
     if (!fit) return output.refuse(fit.error());
@@ -80,7 +80,7 @@ int run(const FitOptions& o, const Output& output) {
     char text[256];
     std::snprintf(
         text, sizeof text,
-        "%s: median %.3f mm, 95 %% within %.3f mm, flips %u, new cuts %u; %.0f %% of the surface was solved\n",
+        "%s: median %.3f mm, 95 %% within %.3f mm, flips %u, new self-intersections %u; %.0f %% of the surface was solved\n",
         record.name.c_str(), record.figures.surface.median, record.figures.surface.p95, record.figures.flipped_faces,
         record.figures.self_intersections, 100 * solved);
     add_fit(*state.current(), std::move(record));
@@ -93,16 +93,16 @@ int run(const FitOptions& o, const Output& output) {
 
 void add_project_fit(CLI::App& project, const Output& output, int& exit_code) {
     auto o = std::make_shared<FitOptions>();
-    auto* command = project.add_subcommand("fit", "Fit a subject's last source; the try is kept beside the others");
+    auto* command = project.add_subcommand("fit", "Fit a subject's last source; it is kept beside the others");
     command->add_option("FILE", o->project, "Project file")->required();
-    command->add_option("--subject", o->subject, "Name of the subject (default: the one worked on)");
-    command->add_option("--landmarks", o->landmarks, "Landmark file of the source, instead of its present marks");
+    command->add_option("--subject", o->subject, "Name of the subject (default: the current one)");
+    command->add_option("--landmarks", o->landmarks, "Landmark file of the source, instead of its own");
     auto* settings =
         command->add_option("--settings", o->settings, "Fit settings from this JSON file (default: the project's)");
     command->add_option("--preset", o->preset, "Settings for: head-scan, clothed-bust, stylised, body, landmarks-only")
         ->excludes(settings);
-    command->add_option("--work-on", o->work_on, "Choose this try first");
-    command->add_flag("--go-on", o->go_on, "Go on from the chosen try: only what a change reaches is solved again");
+    command->add_option("--current,--work-on", o->work_on, "Make this fit current first");
+    command->add_flag("--refine,--go-on", o->go_on, "Refine the current fit: only what a change reaches is solved again");
     command->callback([o, &output, &exit_code] { exit_code = run(*o, output); });
 }
 

@@ -1,4 +1,4 @@
-// veldstone-cli return-check: what differs in a mesh that came back from another program, mended into a morph.
+// veldstone-cli return-check: what differs in a mesh that came back from another program, repaired into a morph.
 #include "core/exchange/return_check.h"
 #include "cli/cli.h"
 #include "core/base/file.h"
@@ -59,8 +59,8 @@ int run(const CheckOptions& o, const Output& output) {
                  {"exploded", check->exploded}};
     std::string text;
     for (const ReturnStep& s : check->steps) {
-        json["steps"].push_back({{"what", s.what}, {"why", s.why}, {"mended", s.mended}});
-        text += (s.mended ? "mended: " : "note: ") + s.what + ". " + s.why + "\n";
+        json["steps"].push_back({{"what", s.what}, {"why", s.why}, {"repaired", s.repaired}});
+        text += (s.repaired ? "repaired: " : "note: ") + s.what + ". " + s.why + "\n";
     }
     for (const Leftover& l : check->leftovers) json["leftovers"].push_back({{"name", l.name}, {"amount", l.amount}});
     if (check->relative && check->steps.empty()) text = "It is the base's own mesh, in its order, unit and place.\n";
@@ -110,7 +110,7 @@ int run(const CheckOptions& o, const Output& output) {
 void add_return_check(CLI::App& app, const Output& output, int& exit_code) {
     auto o = std::make_shared<CheckOptions>();
     auto* command = app.add_subcommand("return-check",
-                                       "Say what differs in a mesh that came back from another program, and mend it");
+                                       "Say what differs in a mesh that came back from another program, and repair it");
     command->add_option("FILE", o->file, "The mesh: OBJ, PLY, STL, GLB, glTF")->required();
     command->add_option("--kit", o->kit, "Folder of the base kit")->required();
     command->add_option("--morph", o->morphs, "Morphs that may still be inside, besides the kit's expressions");
@@ -126,11 +126,11 @@ void add_return_check(CLI::App& app, const Output& output, int& exit_code) {
         ->check(CLI::IsMember({"as-they-are", "follow", "stay"}));
     command
         ->add_option("--answer", o->answer,
-                     "When it came back in another size, turn or place that may be meant: take it out, or leave it")
+                     "When it came back in another size, turn or place that may be meant: undo it (take-out), or leave it")
         ->check(CLI::IsMember({"ask", "take-out", "leave"}));
     command->add_option("--name", o->name, "Name of the morph (default: the file's)");
-    command->add_option("--out", o->out, "Write the mended shape as a morph file");
-    command->add_option("--obj", o->obj, "Write the mended shape as OBJ in the base's order");
+    command->add_option("--out", o->out, "Write the repaired shape as a morph file");
+    command->add_option("--obj", o->obj, "Write the repaired shape as OBJ in the base's order");
     command->callback([o, &output, &exit_code] { exit_code = run(*o, output); });
 }
 

@@ -156,8 +156,8 @@ void add_tidy(CLI::App& app, const Output& output, int& exit_code) {
     auto* in = command->add_option("IN", o->in, "Scan: OBJ, PLY, STL, GLB, glTF, a folder or zip with one of them");
     auto* out =
         command->add_option("OUT", o->out, "Where the clean scan is written: OBJ (with textures), PLY, STL, GLB");
-    command->add_option("--recipe", o->recipe, "Steps to run (window: Tidy, Save the steps)");
-    command->add_option("--step", o->steps, "One more step, such as weld:distance=0.1 or mend")
+    command->add_option("--recipe", o->recipe, "Steps to run (window: Tidy, Save steps)");
+    command->add_option("--step", o->steps, "One more step, such as weld:distance=0.1 or repair")
         ->allow_extra_args(false);
     command->add_option("--kit", o->kit, "Folder of the base kit; needed to straighten and to suggest areas");
     command->add_option("--unit", o->unit, "Unit of the scan")

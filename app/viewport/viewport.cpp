@@ -161,7 +161,7 @@ void Viewport::draw_overlay() {
                                    ? tr("%1, parallel").arg(backdrop_.name)
                                    : tr("%1, %2 mm").arg(backdrop_.name).arg(c.photo->camera.focal_35mm(), 0, 'f', 0)
                          : c.orthographic ? tr("orthographic")
-                                          : tr("lens %1°").arg(c.field_of_view, 0, 'f', 0);
+                                          : tr("FOV %1°").arg(c.field_of_view, 0, 'f', 0);
     painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignRight | Qt::AlignVCenter, lens);
     if (!prompt_.isEmpty()) {
         const QRect text = painter.fontMetrics().boundingRect(rect().adjusted(40, 0, -40, 0),

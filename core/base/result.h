@@ -1,5 +1,5 @@
 #pragma once
-// Errors as values. A message is written for the person at the desk: what, where, how to mend it.
+// Errors as values. A message is written for the person at the desk: what, where, how to repair it.
 #include <string>
 #include <utility>
 #include <variant>

@@ -217,7 +217,7 @@ Status Detector::find_body() {
         return Done{};
     }
     out_.figure = true;
-    // the wrap cannot mend a pose that is off by more than this
+    // the wrap cannot repair a pose that is off by more than this
     if (bent->fit_mm > kPoorPoseMm)
         out_.notes.push_back("The kit's skeleton could only roughly be bent to this pose (" +
                              std::to_string(static_cast<int>(bent->fit_mm)) + " mm): look at every body point.");

@@ -207,7 +207,7 @@ Result<FoundFace> find_face(FaceNetwork& network, const SurfaceLook& look, const
     }
     return Error{ErrorCode::NotFound,
                  "No face was found on this source from any side. It may be turned inside out, cut off, or covered; "
-                 "mark the ten points of the minimal set by hand."};
+                 "mark the ten landmarks of the minimal set by hand."};
 }
 
 }  // namespace veld

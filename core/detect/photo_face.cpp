@@ -254,7 +254,7 @@ std::vector<PhotoFace> faces_on_photo(FaceNetwork& network, const Photo& photo) 
 
 Error no_face_in(const Photo& photo) {
     return {ErrorCode::NotFound, "No face was found in '" + photo.name +
-                                     "'. It may be too small, too dark or turned away; mark the points by hand."};
+                                     "'. It may be too small, too dark or turned away; mark the landmarks by hand."};
 }
 
 Result<PhotoDetection> detect_on_photo(FaceNetwork& network, const BaseKit& kit, const Photo& photo,

@@ -239,7 +239,7 @@ ReturnFrame find_frame(const BaseKit& kit, const Points& expected, const Points&
     ReturnQuestion q = ask_about(*free, before.turn, there, proven);
     q.explained = explains;
     if (!explains) {
-        q.what = "Nothing usual explains what came back";
+        q.what = "No common change explains what came back";
         q.why = "In whatever unit, turn, place or size: half of it stays more than " + short_number(left) +
                 " mm from where it was. Look at it before you keep it; most likely it is something else.";
     }

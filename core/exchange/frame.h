@@ -13,7 +13,7 @@ struct ReturnFrame {
 };
 
 // expected: the whole base as it went out, kit frame. first_of: per returned vertex its base vertex or kNone. What is
-// mended unasked: the units and axes that programs write, and a turn and move that what was left as it was proves to
+// repaired unasked: the units and axes that programs write, and a turn and move that what was left as it was proves to
 // the last digit; a whole figure is else put back by its feet and the floor. Any other similarity, and a result that
 // none explains, is a question; the frame is the one that takes the similarity out unless the answer is Leave. Says
 // each finding in steps.

@@ -216,7 +216,7 @@ class Checker {
             out_.steps.push_back(
                 {counted(found.ambiguous.size(), "vertex", "vertices") + " could lie in another order",
                  "They are in pieces that look the same from several sides, without UVs to tell; the nearest order "
-                 "was taken. Look at them.",
+                 "was taken. Check them.",
                  false});
     }
 

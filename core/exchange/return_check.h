@@ -1,5 +1,5 @@
 #pragma once
-// A mesh that claims to be the base, come back from another program: what differs, what was mended, and why.
+// A mesh that claims to be the base, come back from another program: what differs, what was repaired, and why.
 #include "core/base/progress.h"
 #include "core/exchange/send_out.h"
 #include "core/morph/head_seat.h"
@@ -11,7 +11,7 @@ enum class ReturnTopic { Other, Leftover, Neck };
 
 struct ReturnStep {
     std::string what, why;  // plain sentences
-    bool mended = false;    // false: only said
+    bool repaired = false;    // false: only said
     ReturnTopic topic = ReturnTopic::Other;
     std::string name = {};  // of the leftover
     bool operator==(const ReturnStep&) const = default;

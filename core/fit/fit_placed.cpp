@@ -26,7 +26,7 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
     const SourceSurface* surface = settings.use_surface ? out.ground.surface.get() : nullptr;
     if (surface && surface->crumb_count > 0)
         out.notes.push_back(std::to_string(surface->crumb_count) +
-                            " small loose pieces of the source were not matched.");
+                            " small components of the source were not matched.");
     auto seconds = out.figures.seconds;
     seconds["place"] += clock.lap();
     const WrapProblem problem =

@@ -231,7 +231,7 @@ bool KitReader::own_landmarks() {
     const auto text = bytes->view();
     const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
     if (!json.is_object() || !json.contains("format") || json["format"] != "veldstone-kit-landmarks")
-        return fail(std::string(kOwnFile) + " is damaged; mend or remove it.");
+        return fail(std::string(kOwnFile) + " is damaged; repair or remove it.");
     const Json points = json.value("points", Json::object()), curves = json.value("curves", Json::object());
     for (const auto& [name, j] : points.items()) {
         if (!place(j, std::string(kOwnFile) + ": point '" + name + "'", kit_.landmarks[name])) return false;
@@ -393,7 +393,7 @@ bool KitReader::share_weights() {
     if (!bytes) return fail(bytes.error().message);
     const auto text = bytes->view();
     const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
-    const std::string damaged = std::string(kShareFile) + " is damaged; mend or remove it.";
+    const std::string damaged = std::string(kShareFile) + " is damaged; repair or remove it.";
     SoftWeights& out = kit_.head_share;
     try {
         if (json.at("format") != "veldstone-share-weights" || json.at("version") != 1) return fail(damaged);

@@ -165,7 +165,7 @@ std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, 
     return out;
 }
 
-LandmarkSet mended(const LandmarkSet& set, const Suspicion& finding) {
+LandmarkSet repaired(const LandmarkSet& set, const Suspicion& finding) {
     if (finding.kind == SuspicionKind::SidesSwapped) return swap_sides(set);
     LandmarkSet out = set;
     if (finding.kind == SuspicionKind::Exchanged) {

@@ -27,7 +27,7 @@ std::map<std::string, double> off_shape(const std::map<std::string, Vec3>& base,
 std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, const LandmarkSet& set,
                                        double least_mm = 8);
 
-// The set with the mend of one finding made: sides swapped, two points exchanged, or a point moved.
-LandmarkSet mended(const LandmarkSet& set, const Suspicion& finding);
+// The set with the repair of one finding made: sides swapped, two points exchanged, or a point moved.
+LandmarkSet repaired(const LandmarkSet& set, const Suspicion& finding);
 
 }  // namespace veld

@@ -74,7 +74,7 @@ Result<std::shared_ptr<const Subdivided>> Subdivided::make(const Mesh& base, int
     const auto refiner = make_refiner(base, level);
     if (!refiner)
         return Error{ErrorCode::BadInput,
-                     "The mesh cannot be subdivided: its faces do not join into a surface. Run Mend on it first."};
+                     "The mesh cannot be subdivided: its faces do not join into a surface. Run Repair on it first."};
     std::shared_ptr<Subdivided> out(new Subdivided);
     Far::StencilTableFactoryReal<double>::Options options;
     options.generateIntermediateLevels = false, options.generateOffsets = true;

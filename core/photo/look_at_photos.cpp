@@ -25,7 +25,7 @@ Result<std::vector<LookedAt>> look_at_photos(const BaseKit& kit, const std::vect
         if (one.marks.width > 0 &&
             (one.marks.width != one.photo.pixels.width || one.marks.height != one.photo.pixels.height)) {
             return Error{ErrorCode::BadInput,
-                         "The marks of '" + photos[i].name + "' were made on a picture of " +
+                         "The landmarks of '" + photos[i].name + "' were made on a picture of " +
                              std::to_string(one.marks.width) + " x " + std::to_string(one.marks.height) +
                              " pixels, this one has " + std::to_string(one.photo.pixels.width) + " x " +
                              std::to_string(one.photo.pixels.height) + ". Take the picture that was marked."};

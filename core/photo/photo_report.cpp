@@ -269,12 +269,12 @@ PhotoReport report_on(const BaseKit& kit, const Photo& photo, const PhotoDetecti
     measure_expression(face, out);
     if (found->faces.size() > 1)
         add(out, PhotoGrade::Usable, "face", text("%zu faces are in the picture", found->faces.size()),
-            "the largest is taken unless another is chosen", "A picture of one person alone, or cut to one.");
+            "the largest is used unless another is selected", "A picture of one person alone, or cut to one.");
     remark(out);
     if (found->by_outline)
         add(out, PhotoGrade::Usable, "face", "seen from the side, found by its outline",
-            "marks inside the outline are rough: the ear's above all",
-            "Look at its marks and drag the ear's to where they belong.");
+            "landmarks inside the outline are rough, most of all the ear's",
+            "Check its landmarks and drag the ear's into place.");
     return out;
 }
 

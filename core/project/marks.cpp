@@ -29,11 +29,11 @@ void rename_in_fit(FitRecord& fit, const std::string& from, const std::string& t
 
 Status rename_landmark(ProjectState& state, const std::string& from, const std::string& to) {
     if (from.empty() || landmark_scheme().point(from) || landmark_scheme().curve(from))
-        return Error{ErrorCode::BadInput, "Only points and curves of your own can be renamed."};
+        return Error{ErrorCode::BadInput, "Only your own landmarks can be renamed."};
     const bool taken = state.base_points.contains(to) || state.base_curves.contains(to) ||
                        landmark_scheme().point(to) || landmark_scheme().curve(to);
     if (to.empty() || taken || to.find('#') != std::string::npos)
-        return Error{ErrorCode::BadInput, "'" + to + "' is taken, empty or holds a '#'; choose another name."};
+        return Error{ErrorCode::BadInput, "'" + to + "' is taken, empty or holds a '#'; use another name."};
     rename_key(state.base_points, from, to), rename_key(state.base_curves, from, to);
     for (Subject& subject : state.subjects) {
         for (Source& source : subject.sources) rename_in(source.landmarks, from, to);

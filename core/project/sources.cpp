@@ -31,8 +31,8 @@ void set_frame(Source& source, std::optional<Unit> unit, UpAxis up, const BaseKi
     const FrameGuess guess = guess_frame(*source.mesh, source.name, source.landmarks);
     source.unit = unit;
     source.shown_unit = unit.value_or(guess.unit);
-    source.unit_reason = unit ? "chosen by you" : guess.unit_reason;
-    source.up_reason = up == guess.up ? guess.up_reason : "chosen by you";
+    source.unit_reason = unit ? "set by you" : guess.unit_reason;
+    source.up_reason = up == guess.up ? guess.up_reason : "set by you";
     source.up = up;
     source.upright = rough_upright(*source.mesh, source.shown_unit, up, crown(kit));
     for (std::size_t i = source.recipe.size(); i-- > 0;) {

@@ -178,7 +178,7 @@ Result<LoadedProject> load_project(const std::string& path, SaveSlot slot, const
     auto kit = read_base_kit(folder);
     if (!kit)
         return Error{ErrorCode::KitMissing, kit.error().message + " The project '" + path +
-                                                "' needs it; choose the kit's folder when opening."};
+                                                "' needs it; select the kit's folder when opening."};
     const auto blob = [&db](const std::string& id, std::string& bytes) {
         Statement s(db, "SELECT data FROM blob WHERE id=?");
         s.text(1, id);

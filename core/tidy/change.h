@@ -18,7 +18,7 @@ struct Changed {
     Mesh mesh;
     std::vector<Index> origin;  // old vertex of each new one, kNone: made by the tool; empty: all as before
     std::string said;           // what was done, in plain words, with counts
-    std::size_t count = 0;      // how many things were mended; 0: the mesh is as it was
+    std::size_t count = 0;      // how many things were repaired; 0: the mesh is as it was
 };
 
 // Faces with keep[f] != 0, in order. Vertices, UVs and normals that no face uses any more are left

@@ -103,7 +103,7 @@ class Cutter {
 Result<Changed> cut_by_plane(const Mesh& mesh, const Plane& plane, const Progress& progress) {
     progress.say(0, "Cutting");
     if (!(plane.normal.norm() > 0) || !plane.normal.allFinite() || !plane.point.allFinite()) {
-        return Error{ErrorCode::DegenerateInput, "The cutting plane has no direction. Turn it or choose an axis."};
+        return Error{ErrorCode::DegenerateInput, "The cutting plane has no direction. Turn it or select an axis."};
     }
     const Vec3 n = plane.normal.normalized();
     const double on = 1e-6 * bounding_box(mesh.positions).size().norm();

@@ -63,7 +63,7 @@ class Filler {
         if (too_large) out.said += " " + counted(too_large, "larger opening") + " stayed open.";
         if (left_open)
             out.said += " " + counted(left_open, "hole") +
-                        " could not be filled: the border touches itself or edges with many faces. Run Mend first.";
+                        " could not be filled: the border touches itself or edges with many faces. Run Repair first.";
         return out;
     }
 

@@ -8,7 +8,7 @@ namespace veld {
 namespace {
 
 constexpr const char* kKinds[] = {"all",  "none",   "invert", "polygon", "brush", "connected", "angle",
-                                  "grow", "shrink", "colour", "pieces",  "slab",  "suggest"};
+                                  "grow", "shrink", "colour", "components",  "slab",  "suggest"};
 constexpr const char* kCombine[] = {"replace", "add", "remove"};
 
 Json vector_json(const Vec3& v) { return {v.x(), v.y(), v.z()}; }
@@ -41,7 +41,7 @@ Json select_json(const SelectStep& s) {
         case SelectKind::Colour:
             j["colour"] = s.colour, j["tolerance"] = s.tolerance;
             break;
-        case SelectKind::Pieces:
+        case SelectKind::Components:
             j["share"] = s.share;
             break;
         case SelectKind::Slab:
@@ -74,7 +74,9 @@ Vec3 vector_from(const Json& j) {
 
 SelectStep select_from(const Json& j) {
     SelectStep s;
-    const int kind = named(kKinds, j.at("select").get<std::string>());
+    std::string of = j.at("select").get<std::string>();
+    if (of == "pieces") of = "components";  // its name in older recipes
+    const int kind = named(kKinds, of);
     if (kind < 0) throw "'" + j.at("select").get<std::string>() + "' is no way to select";
     s.kind = static_cast<SelectKind>(kind);
     const int combine = named(kCombine, j.value("combine", "replace"));

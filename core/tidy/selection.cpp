@@ -10,7 +10,7 @@
 #include "core/mesh/edges.h"
 #include "core/mesh/topology.h"
 #include "core/tidy/face_colours.h"
-#include "core/tidy/mend.h"
+#include "core/tidy/repair.h"
 #include "core/tidy/suggest.h"
 
 namespace veld {
@@ -171,8 +171,8 @@ FaceMask chosen_by(const Mesh& mesh, const Similarity& to_mm, const FaceMask& be
         }
         case SelectKind::Colour:
             return faces_of_colour(mesh, step.colour, step.tolerance);
-        case SelectKind::Pieces:
-            return small_pieces(mesh, {false, step.share, 0});
+        case SelectKind::Components:
+            return small_components(mesh, {false, step.share, 0});
         case SelectKind::Slab:
             return each_face(mesh, [&](Index f) -> std::uint8_t {
                 const double y = to_mm(face_centre(mesh, f)).y();

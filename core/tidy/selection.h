@@ -19,7 +19,7 @@ enum class SelectKind {
     Grow,
     Shrink,  // by `rings` of faces
     Colour,  // vertex or texture colour like `colour`, within `tolerance` (0..1, CIELAB/100)
-    Pieces,  // loose pieces below `share` of the largest one's area
+    Components,  // those below `share` of the largest one's area
     Slab,    // between two heights: `place`.y and `place`.y + radius
     Suggest  // likely hair, clothes, furniture (suggest.h); needs the kit
 };

@@ -121,7 +121,7 @@ Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weigh
     Changed out;
     out.mesh = mesh;
     if (free.empty()) {
-        out.said = "Nothing is chosen to flatten.";
+        out.said = "Nothing is selected to flatten.";
         return out;
     }
     // rows of the Laplacian whose stencil holds an unknown; energy = sum of their squares
@@ -137,7 +137,7 @@ Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weigh
     }
     if (!held)
         return Error{ErrorCode::BadInput,
-                     "The whole piece is chosen, so nothing is left to hold its form. Choose only the bumps."};
+                     "The whole component is selected, so nothing is left to hold its form. Select only the bumps."};
     std::vector<std::pair<Index, Index>> entries;
     const auto each_pair = [&](auto visit) {
         std::vector<std::pair<Index, double>> row;
@@ -185,7 +185,7 @@ Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weigh
     progress.say(0.4, "Flattening");
     if (auto ok = solver.factor(); !ok)
         return Error{ErrorCode::BadInput,
-                     "The chosen area cannot be flattened: too many broken faces. Run Mend first."};
+                     "The selected area cannot be flattened: too many broken faces. Run Repair first."};
     const Points x = solver.solve(right);
     for (Index v = 0; v < mesh.positions.size(); ++v) {
         const Index p = ring.place[v];

@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "core/mesh/edges.h"
-#include "core/tidy/mend.h"
+#include "core/tidy/repair.h"
 
 namespace veld {
 namespace {
@@ -48,10 +48,10 @@ Survey survey(const Mesh& mesh, const Similarity& to_upright, const Progress& pr
     {
         Index pieces = 0;
         const std::vector<Index> piece = face_components(mesh, same_place(mesh.positions), &pieces);
-        const FaceMask small = small_pieces(mesh, {});
+        const FaceMask small = small_components(mesh, {});
         std::vector<char> is_small(pieces, 0);
         for (Index f = 0; f < mesh.face_count(); ++f) is_small[piece[f]] = static_cast<char>(small[f]);
-        s.pieces_small = static_cast<std::size_t>(std::count(is_small.begin(), is_small.end(), 1));
+        s.components_small = static_cast<std::size_t>(std::count(is_small.begin(), is_small.end(), 1));
     }
     std::size_t large = 0;
     for (const Hole& hole : find_holes(mesh)) {
@@ -70,10 +70,10 @@ Survey survey(const Mesh& mesh, const Similarity& to_upright, const Progress& pr
     if (tall < 100 || tall > 3000) add(Weight::Problem, "It would be " + mm(tall) + " long: check the unit.");
     if (s.triangles < 2000)
         add(Weight::Problem, "Only " + counted(s.triangles, "triangle") + ": too few to show a face.");
-    if (s.pieces_small)
-        add(Weight::Problem, counted(s.pieces_small, "small loose piece") + " float about.", Tool::Pieces);
+    if (s.components_small)
+        add(Weight::Problem, counted(s.components_small, "small component") + ", not connected to the rest.", Tool::Components);
     if (t.non_manifold_edges)
-        add(Weight::Problem, counted(t.non_manifold_edges, "edge") + " with more than two faces.", Tool::Mend);
+        add(Weight::Problem, counted(t.non_manifold_edges, "edge") + " with more than two faces.", Tool::Repair);
     if (s.inside_out > s.triangles / 200)
         add(Weight::Problem, counted(s.inside_out, "face") + " inside out: the fit matches fronts only.",
             Tool::Outward);
@@ -82,12 +82,12 @@ Survey survey(const Mesh& mesh, const Similarity& to_upright, const Progress& pr
     if (t.degenerate_faces + t.duplicate_faces)
         add(Weight::Note,
             counted(t.degenerate_faces, "face") + " without area, " + std::to_string(t.duplicate_faces) + " repeated.",
-            Tool::Mend);
+            Tool::Repair);
     if (t.doubled_vertices)
         add(Weight::Note,
             counted(t.doubled_vertices, "vertex", "vertices") +
                 " doubled along texture seams: smoothing and filling would see borders there.",
-            Tool::Mend);
+            Tool::Repair);
     if (s.holes_small)
         add(Weight::Note,
             counted(s.holes_small, "hole") +

@@ -1,5 +1,5 @@
 #pragma once
-// What a source is and what is wrong with it, in plain words, with the tool that mends it.
+// What a source is and what is wrong with it, in plain words, with the tool that repairs it.
 #include "core/base/similarity.h"
 #include "core/mesh/topology.h"
 #include "core/tidy/tools.h"
@@ -11,13 +11,13 @@ enum class Weight { Fine, Note, Problem };  // Problem: in the way of a good fit
 struct Finding {
     Weight weight = Weight::Note;
     std::string text;
-    std::optional<Tool> mended_by;
+    std::optional<Tool> repaired_by;
 };
 
 struct Survey {
     std::size_t vertices = 0, triangles = 0;
     TopologyReport topology;
-    std::size_t pieces_small = 0;  // loose pieces below 2 % of the largest one's area
+    std::size_t components_small = 0;  // below 2 % of the largest one's area
     std::size_t holes_small = 0;   // up to 60 mm
     double largest_hole_mm = 0;
     std::size_t inside_out = 0;  // faces that Turn outward would turn

@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "core/tidy/cut.h"
-#include "core/tidy/mend.h"
+#include "core/tidy/repair.h"
 #include "core/tidy/resample.h"
 #include "core/tidy/smooth.h"
 #include "core/tidy/straighten.h"
@@ -35,7 +35,7 @@ struct Job {
     }
 };
 
-Result<Changed> mend(const Job& job) {
+Result<Changed> repair(const Job& job) {
     Changed all = weld(job.mesh(), 0, job.progress);
     const auto then = [&](Changed next) {
         std::vector<Index> origin;
@@ -54,12 +54,12 @@ Result<Changed> mend(const Job& job) {
     if (all.count == 0) all.said.clear();
     if (job.progress.is_cancelled()) return stopped();
     then(remove_broken_faces(all.mesh, job.progress));
-    job.progress.say(0.4, "Mending");
+    job.progress.say(0.4, "Repairing");
     if (job.progress.is_cancelled()) return stopped();
     then(split_non_manifold(all.mesh, job.progress));
-    job.progress.say(0.7, "Mending");
+    job.progress.say(0.7, "Repairing");
     then(turn_outward(all.mesh, job.progress));
-    if (all.count == 0) all.said = "Nothing to mend.";
+    if (all.count == 0) all.said = "Nothing to repair.";
     return all;
 }
 
@@ -70,7 +70,7 @@ Plane plane_of(const TidyState& state, const TidyStep& step) {
             back.rotation * Vec3(number_of(step, "nx"), number_of(step, "ny"), number_of(step, "nz"))};
 }
 
-PieceLimits limits_of(const TidyState& state, const TidyStep& step) {
+ComponentLimits limits_of(const TidyState& state, const TidyStep& step) {
     return {number_of(step, "keep") == 0, number_of(step, "share") / 100,
             number_of(step, "size") / state.to_upright.scale};
 }
@@ -79,7 +79,7 @@ Result<Changed> remove_chosen(const Job& job) {
     FaceMask keep = job.faces;
     for (std::uint8_t& k : keep) k = !k;
     const std::size_t gone = count_chosen(job.faces);
-    if (gone == job.faces.size()) return Error{ErrorCode::BadInput, "everything is chosen; nothing would be left."};
+    if (gone == job.faces.size()) return Error{ErrorCode::BadInput, "everything is selected; nothing would be left."};
     Changed out = keep_faces(job.mesh(), keep);
     out.said = counted(gone, "face was", "faces were") + " deleted.";
     return out;
@@ -88,12 +88,12 @@ Result<Changed> remove_chosen(const Job& job) {
 Result<Changed> change_mesh(const Job& job) {
     const Mesh& mesh = job.mesh();
     switch (job.step.tool) {
-        case Tool::Mend:
-            return mend(job);
+        case Tool::Repair:
+            return repair(job);
         case Tool::Weld:
             return weld(mesh, job.length("distance"), job.progress);
-        case Tool::Pieces:
-            return remove_pieces(mesh, limits_of(job.state, job.step), job.progress);
+        case Tool::Components:
+            return remove_small_components(mesh, limits_of(job.state, job.step), job.progress);
         case Tool::Cut:
             return cut_by_plane(mesh, plane_of(job.state, job.step), job.progress);
         case Tool::Delete:
@@ -222,8 +222,9 @@ const ToolInfo& tool_info(Tool tool) {
 }
 
 const ToolInfo* tool_named(const std::string& name) {
+    const std::string now = name == "mend" ? "repair" : name == "pieces" ? "components" : name;
     for (const ToolInfo& info : tool_table()) {
-        if (name == info.name) return &info;
+        if (now == info.name) return &info;
     }
     return nullptr;
 }
@@ -234,7 +235,7 @@ bool places(Tool t) {
 }
 
 FaceMask faces_taken_away(const TidyState& state, const TidyStep& step) {
-    if (step.tool == Tool::Pieces) return small_pieces(*state.mesh, limits_of(state, step));
+    if (step.tool == Tool::Components) return small_components(*state.mesh, limits_of(state, step));
     if (step.tool == Tool::Cut) return faces_behind(*state.mesh, plane_of(state, step));
     return {};
 }
@@ -256,7 +257,7 @@ Result<StepDone> run_step(const TidyState& state, const TidyStep& step, const Ba
     }
     const bool chosen = count_chosen(job.faces) > 0;
     if (tool_info(step.tool).selection == NeedsSelection::Yes && !chosen)
-        return refused(step, ErrorCode::BadInput, "nothing is chosen. Choose an area first.");
+        return refused(step, ErrorCode::BadInput, "nothing is selected. Select an area first.");
     if (tool_info(step.tool).selection == NeedsSelection::Optional && !step.selection.empty() && !chosen)
         return refused(step, ErrorCode::BadInput, "the selection holds nothing on this mesh.");
     if (places(step.tool) || step.tool == Tool::Ignore) {

@@ -20,9 +20,9 @@ enum class Tool {
     Turn,
     Move,
     Floor,
-    Mend,
+    Repair,
     Weld,
-    Pieces,
+    Components,
     Cut,
     Delete,
     Spikes,
@@ -59,10 +59,10 @@ struct ToolInfo {
 };
 const std::vector<ToolInfo>& tool_table();
 const ToolInfo& tool_info(Tool tool);
-const ToolInfo* tool_named(const std::string& name);
+const ToolInfo* tool_named(const std::string& name);  // also by the names of older recipes; null: none
 
 struct TidyStep {
-    Tool tool = Tool::Mend;
+    Tool tool = Tool::Repair;
     std::map<std::string, double> numbers;  // missing ones take their initial value
     std::vector<SelectStep> selection;      // empty: the whole mesh, where the tool allows it
     bool operator==(const TidyStep&) const = default;
@@ -89,7 +89,7 @@ struct StepDone {
 Result<StepDone> run_step(const TidyState& state, const TidyStep& step, const BaseKit* kit,
                           const Progress& progress = {});
 
-// Faces that Pieces or Cut would take away with these numbers, to light them up beforehand; empty for
+// Faces that Components or Cut would take away with these numbers, to light them up beforehand; empty for
 // other tools.
 FaceMask faces_taken_away(const TidyState& state, const TidyStep& step);
 

@@ -163,7 +163,7 @@ TEST_CASE("Mark window: looking for landmarks is stopped and nothing changes") {
     f.station("station_mark");
     const std::size_t before = f.window->session().document().position();
     f.press("mark_find");
-    REQUIRE(f.find<QPushButton>("mark_find")->text() == "Stop looking");
+    REQUIRE(f.find<QPushButton>("mark_find")->text() == "Cancel");
     f.press("mark_find");
     REQUIRE(wait_until([&] { return !f.window->session().busy(); }, 30000));
     REQUIRE(f.window->session().document().position() == before);
@@ -178,10 +178,10 @@ TEST_CASE("Mark window: looking at a photograph is stopped, from the front as fr
     for (const std::size_t photo : {0, 1}) {
         session.look_at_photo(Session::PhotoPlace{session.state().current()->photo_sets[0].id, photo});
         f.press("mark_find");
-        REQUIRE(f.find<QPushButton>("mark_find")->text() == "Stop looking");
+        REQUIRE(f.find<QPushButton>("mark_find")->text() == "Cancel");
         f.press("mark_find");
         REQUIRE(wait_until([&] { return !session.busy(); }, 60000));
-        CHECK(f.find<QPushButton>("mark_find")->text() != "Stop looking");
+        CHECK(f.find<QPushButton>("mark_find")->text() != "Cancel");
         CHECK(session.document().position() == before);
         CHECK(session.photo_marks().points.empty());
         CHECK(f.questions.empty());  // what one asked for is no failure
@@ -233,21 +233,21 @@ TEST_CASE("Mark window: the views fly to the point that is asked for, and stay w
     REQUIRE(f.window->bench().camera().camera().target == ear.target);
 }
 
-TEST_CASE("Mark window: what looks wrong is named and mended with one press") {
+TEST_CASE("Mark window: what looks wrong is named and repaired with one press") {
     Fixture f;
     f.open_demo(true);
     f.station("station_mark");
-    REQUIRE_FALSE(f.find<QPushButton>("mark_mend")->isVisible());
+    REQUIRE_FALSE(f.find<QPushButton>("mark_repair")->isVisible());
     ProjectState next = f.window->session().state();
     auto& points = next.current()->sources.back().landmarks.points;
     const auto good = points;
     std::swap(points["exocanthion_l"], points["cheilion_l"]);
     f.window->session().change("exchange", std::move(next));
-    REQUIRE(f.find<QPushButton>("mark_mend")->isVisible());
-    CHECK(f.find<QLabel>("mark_finding")->text().contains("exchanged"));
-    f.press("mark_mend");
+    REQUIRE(f.find<QPushButton>("mark_repair")->isVisible());
+    CHECK(f.find<QLabel>("mark_finding")->text().contains("swapped"));
+    f.press("mark_repair");
     REQUIRE(f.source().landmarks.points == good);
-    REQUIRE_FALSE(f.find<QPushButton>("mark_mend")->isVisible());
+    REQUIRE_FALSE(f.find<QPushButton>("mark_repair")->isVisible());
 }
 
 TEST_CASE("Mark window: points by keys") {

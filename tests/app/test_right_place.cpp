@@ -84,7 +84,7 @@ TEST_CASE("Right place: a fit whose subject was removed is dropped, and that is 
     f.quiet();
     CHECK(f.subject(0).name == "Twin");
     CHECK(f.subject(0).fits.empty());
-    CHECK(said.join(" ").contains("removed meanwhile"));
+    CHECK(said.join(" ").contains("has been removed"));
 }
 
 TEST_CASE("Right place: two subjects are fitted side by side, each gets its own") {

@@ -13,7 +13,7 @@
 
 #include "core/io/mesh_write.h"
 #include "core/mesh/topology.h"
-#include "core/tidy/mend.h"
+#include "core/tidy/repair.h"
 #include "tests/app/window_fixture.h"
 
 using namespace veld;
@@ -47,13 +47,13 @@ TEST_CASE("Window: a raw head scan goes from drop to ready in under ten actions"
     int actions = 0;
     f.drop({QString::fromStdString(demo("subjects/ottoline/ottoline_scan.glb"))}), ++actions;
     REQUIRE(f.source().shown_unit == Unit::Metre);
-    f.press("gather_mend"), ++actions;
+    f.press("gather_repair"), ++actions;
     f.wait();
     f.station("station_tidy"), ++actions;
     f.press("tidy_straighten"), ++actions;
     f.wait();
     f.tab(2), ++actions;
-    f.window->tidy_panel().choose_tool(Tool::Pieces), ++actions;
+    f.window->tidy_panel().choose_tool(Tool::Components), ++actions;
     REQUIRE(count_chosen(f.window->tidy_panel().would_remove()) > 1000);  // lit while one decides
     f.press("tidy_apply"), ++actions;
     f.wait();
@@ -107,13 +107,13 @@ TEST_CASE("Window: a raw body scan goes from drop to ready in under ten actions"
     f.drop({QString::fromStdString(demo("subjects/bram/bram_scan.ply"))}), ++actions;
     REQUIRE(f.source().shown_unit == Unit::Centimetre);
     REQUIRE(f.source().up == UpAxis::PlusZ);
-    f.press("gather_mend"), ++actions;
+    f.press("gather_repair"), ++actions;
     f.wait();
     f.station("station_tidy"), ++actions;
     f.press("tidy_straighten"), ++actions;
     f.wait();
     f.tab(2), ++actions;
-    f.window->tidy_panel().choose_tool(Tool::Pieces), ++actions;
+    f.window->tidy_panel().choose_tool(Tool::Components), ++actions;
     f.press("tidy_apply"), ++actions;
     f.wait();
     f.tab(3);
@@ -153,7 +153,7 @@ TEST_CASE("Window: a cut is drawn, looked at, made, pieces are found by sliding"
     f.wait();
     for (const Vec3& p : f.source().mesh->positions)
         REQUIRE(f.source().upright(p).y() > low - 130);  // the plane leans with the lens
-    f.window->tidy_panel().choose_tool(Tool::Pieces);
+    f.window->tidy_panel().choose_tool(Tool::Components);
     auto* slider = f.find<QSlider>("tidy_share_slider");
     slider->setValue(1000);
     REQUIRE(f.find<QDoubleSpinBox>("tidy_share")->value() == 100);
@@ -432,7 +432,7 @@ TEST_CASE("Window: six million triangles are opened and cleaned within 2.5 GB", 
     REQUIRE(f.source().mesh->face_count() > 5'000'000);
     f.station("station_tidy");
     for (const TidyStep& step :
-         {TidyStep{Tool::Mend, {}, {}}, TidyStep{Tool::Pieces, {}, {}}, TidyStep{Tool::Straighten, {}, {}},
+         {TidyStep{Tool::Repair, {}, {}}, TidyStep{Tool::Components, {}, {}}, TidyStep{Tool::Straighten, {}, {}},
           TidyStep{Tool::Spikes, {}, {}}, TidyStep{Tool::Smooth, {{"rounds", 2}}, {}},
           TidyStep{Tool::Cut, {{"y", 1450}}, {}}}) {
         f.tidy().run(step, false);

@@ -236,13 +236,11 @@ TEST_CASE("Window: settings of the fit are changed, kept and undone") {
     auto& session = f.window->session();
     QTest::mouseClick(f.find<QCheckBox>("fit_true_size"), Qt::LeftButton, {}, QPoint(8, 8));
     REQUIRE(session.state().settings.keep_true_size);
-    QTest::mouseClick(f.find<QCheckBox>("fit_covered_skull"), Qt::LeftButton, {}, QPoint(8, 8));
-    REQUIRE(session.state().settings.regions.at("skull").match == 0);
     f.find<QDoubleSpinBox>("fit_detail")->setValue(2.4);
     REQUIRE(session.state().settings.smooth_end_mm == 2.4);
-    for (int i = 0; i < 3; ++i) session.document().undo();
+    for (int i = 0; i < 2; ++i) session.document().undo();
     REQUIRE(session.state().settings == FitSettings());
-    REQUIRE_FALSE(f.find<QCheckBox>("fit_covered_skull")->isChecked());
+    REQUIRE_FALSE(f.find<QCheckBox>("fit_true_size")->isChecked());
 }
 
 TEST_CASE("Window: views turn, frame, switch lens and shading") {

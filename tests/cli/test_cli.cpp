@@ -179,7 +179,7 @@ TEST_CASE("CLI: a fit in the source's frame lies on the scan, whatever axis is u
     for (Index v : demo_kit()->region("face")) REQUIRE((a->mesh.positions[v] - b->mesh.positions[v]).norm() < 1e-5);
 }
 
-TEST_CASE("CLI: swapped sides are refused, and --swap-sides mends them") {
+TEST_CASE("CLI: swapped sides are refused, and --swap-sides repairs them") {
     Scratch scratch;
     const auto marks = read_landmarks(kMarks);
     const std::string swapped = scratch.write("swapped.json", landmarks_text(swap_sides(marks->set)));
@@ -215,7 +215,7 @@ TEST_CASE("CLI: a scan is tidied by a recipe, and wrapped without what it ignore
     Scratch scratch;
     const std::string recipe = scratch.write("r.json",
                                              "{\"format\":\"veldstone-tidy\",\"version\":1,\"steps\":[{\"tool\":"
-                                             "\"mend\"},{\"tool\":\"pieces\"},{\"tool\":\"straighten\"},"
+                                             "\"repair\"},{\"tool\":\"pieces\"},{\"tool\":\"straighten\"},"
                                              "{\"tool\":\"ignore\",\"selection\":[{\"select\":\"suggest\"}]}]}");
     const Run run = cli("tidy --recipe " + recipe + " --kit " + kKit + " --json --ignored " +
                         (scratch / "ignored.json") + " " + kScan + " " + (scratch / "clean.obj"));
@@ -250,7 +250,7 @@ TEST_CASE("CLI: a scan is tidied by a recipe, and wrapped without what it ignore
     REQUIRE(cli("tidy " + kScan + " " + (scratch / "x.obj")).code == 1);
     REQUIRE(cli("tidy --step weld:distance=-1 " + kScan + " " + (scratch / "x.obj")).code == 1);
     REQUIRE(cli("tidy --step straighten " + kScan + " " + (scratch / "x.obj")).code == 1);  // no kit
-    REQUIRE(cli("tidy --step mend " + kScan + " /proc/none/x.obj").code == 1);
+    REQUIRE(cli("tidy --step repair " + kScan + " /proc/none/x.obj").code == 1);
     REQUIRE_FALSE(std::filesystem::exists(scratch / "x.obj"));
 }
 
@@ -430,14 +430,14 @@ TEST_CASE("CLI: tries in a project go on from one another") {
     CHECK(cli("project fit " + project + " --subject Nobody").code == 1);
 }
 
-TEST_CASE("CLI: what comes back is checked, mended and kept as a morph") {
+TEST_CASE("CLI: what comes back is checked, repaired and kept as a morph") {
     Scratch scratch;
     const std::string common = "return-check --kit " + kKit + " ";
-    const Run mended = cli(common + demo("returns/warden_reordered.obj") + " --name Warden --out " +
+    const Run repaired = cli(common + demo("returns/warden_reordered.obj") + " --name Warden --out " +
                            (scratch / "w.json") + " --obj " + (scratch / "w.obj") + " --json");
-    REQUIRE(mended.code == 0);
-    CHECK(mended.json()["relative"] == true);
-    CHECK(mended.json()["steps"].size() == 1);
+    REQUIRE(repaired.code == 0);
+    CHECK(repaired.json()["relative"] == true);
+    CHECK(repaired.json()["steps"].size() == 1);
     const auto back = read_mesh(scratch / "w.obj"), clean = read_mesh(demo("returns/warden_clean.obj"));
     REQUIRE(back);
     for (std::size_t v = 0; v < clean->mesh.positions.size(); ++v)

@@ -177,7 +177,7 @@ TEST_CASE("Fit: progress rises and the live mesh is whole") {
     CHECK(live >= 4);
 }
 
-TEST_CASE("Fit: exchanged sides are named, and swapping mends it") {
+TEST_CASE("Fit: exchanged sides are named, and swapping repairs it") {
     FitInput input = demo_input();
     input.landmarks = swap_sides(input.landmarks);
     const auto fit = run_fit(input, {});

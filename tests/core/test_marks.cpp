@@ -120,7 +120,7 @@ TEST_CASE("Marks: nothing is wrong with good points in any place and size") {
     }
 }
 
-TEST_CASE("Marks: swapped sides, exchanged points and a stray one are named, and one mend puts each right") {
+TEST_CASE("Marks: swapped sides, exchanged points and a stray one are named, and one repair puts each right") {
     const LandmarkSet good = kit_marks(PointSet::Head);
     LandmarkSet set = good;
     SECTION("sides") {
@@ -128,7 +128,7 @@ TEST_CASE("Marks: swapped sides, exchanged points and a stray one are named, and
         const auto found = find_suspicions(base_places(), set);
         REQUIRE(found.size() == 1);
         REQUIRE(found[0].kind == SuspicionKind::SidesSwapped);
-        REQUIRE(mended(set, found[0]).points == good.points);
+        REQUIRE(repaired(set, found[0]).points == good.points);
     }
     SECTION("two points") {
         std::swap(set.points["exocanthion_l"], set.points["cheilion_l"]);
@@ -136,7 +136,7 @@ TEST_CASE("Marks: swapped sides, exchanged points and a stray one are named, and
         REQUIRE(found.size() == 1);
         REQUIRE(found[0].kind == SuspicionKind::Exchanged);
         REQUIRE(std::set{found[0].a, found[0].b} == std::set<std::string>{"exocanthion_l", "cheilion_l"});
-        REQUIRE(mended(set, found[0]).points == good.points);
+        REQUIRE(repaired(set, found[0]).points == good.points);
     }
     SECTION("one far off") {
         set.points["alare_r"] += Vec3(-25, 10, 5);
@@ -144,8 +144,8 @@ TEST_CASE("Marks: swapped sides, exchanged points and a stray one are named, and
         REQUIRE(found.size() == 1);
         REQUIRE(found[0].kind == SuspicionKind::FarOff);
         REQUIRE(found[0].a == "alare_r");
-        CHECK((mended(set, found[0]).points["alare_r"] - good.points.at("alare_r")).norm() < 4);
-        CHECK(unsure(mended(set, found[0]).trust_of("alare_r")));
+        CHECK((repaired(set, found[0]).points["alare_r"] - good.points.at("alare_r")).norm() < 4);
+        CHECK(unsure(repaired(set, found[0]).trust_of("alare_r")));
     }
 }
 

@@ -7,7 +7,7 @@
 #include "core/mesh/edges.h"
 #include "core/tidy/cut.h"
 #include "core/tidy/fill_holes.h"
-#include "core/tidy/mend.h"
+#include "core/tidy/repair.h"
 #include "core/tidy/resample.h"
 #include "core/tidy/smooth.h"
 #include "core/tidy/survey.h"
@@ -118,7 +118,7 @@ TEST_CASE("Weld: within a distance, to the nearest, never in chains") {
     }
 }
 
-TEST_CASE("Mend: broken and repeated faces go, edges with many faces are cut apart") {
+TEST_CASE("Repair: broken and repeated faces go, edges with many faces are cut apart") {
     Mesh m = cube();
     add_face(m, {0, 2, 3, 1});          // repeated
     add_face(m, {4, 5, 5, 7});          // corner twice
@@ -142,7 +142,7 @@ TEST_CASE("Mend: broken and repeated faces go, edges with many faces are cut apa
     REQUIRE(inspect_topology(split.mesh).non_manifold_edges == 0);
 }
 
-TEST_CASE("Mend: an edge counts as one, however many faces hang on it") {
+TEST_CASE("Repair: an edge counts as one, however many faces hang on it") {
     for (const int pages : {3, 4, 5, 6}) {
         Mesh book;
         for (int k = 0; k < 2; ++k) {  // two of them, apart
@@ -162,7 +162,7 @@ TEST_CASE("Mend: an edge counts as one, however many faces hang on it") {
     }
 }
 
-TEST_CASE("Mend: shells inside out are turned, wholly or in part") {
+TEST_CASE("Repair: shells inside out are turned, wholly or in part") {
     Mesh m = cube();
     REQUIRE(volume(m) > 0);
     REQUIRE(turn_outward(m).count == 0);
@@ -182,12 +182,12 @@ TEST_CASE("Pieces: the largest stays, or all that are large enough") {
     Mesh m = sheet(10, 100, [](double, double) { return 0.0; });
     append_sheet(m, 3, 30, Vec3(0, 0, 50));
     append_sheet(m, 1, 2, Vec3(0, 0, 90));
-    REQUIRE(remove_pieces(m, {true, 0, 0}).mesh.face_count() == 100);
-    REQUIRE(remove_pieces(m, {false, 0.02, 0}).mesh.face_count() == 109);
-    REQUIRE(remove_pieces(m, {false, 0, 10}).mesh.face_count() == 109);
-    REQUIRE(remove_pieces(m, {false, 0.5, 0}).mesh.face_count() == 100);
-    REQUIRE(remove_pieces(m, {false, 0, 1}).count == 0);
-    REQUIRE(count_chosen(small_pieces(m, {false, 0.02, 0})) == 1);
+    REQUIRE(remove_small_components(m, {true, 0, 0}).mesh.face_count() == 100);
+    REQUIRE(remove_small_components(m, {false, 0.02, 0}).mesh.face_count() == 109);
+    REQUIRE(remove_small_components(m, {false, 0, 10}).mesh.face_count() == 109);
+    REQUIRE(remove_small_components(m, {false, 0.5, 0}).mesh.face_count() == 100);
+    REQUIRE(remove_small_components(m, {false, 0, 1}).count == 0);
+    REQUIRE(count_chosen(small_components(m, {false, 0.02, 0})) == 1);
 }
 
 TEST_CASE("Cut: area, UVs and colours are divided where the plane goes") {
@@ -386,14 +386,14 @@ TEST_CASE("Survey: what is wrong is found and the tool for it named") {
     const Mesh m = broken_scan(rng);
     Similarity metres;
     const Survey s = survey(m, metres);
-    REQUIRE(s.pieces_small > 0);
+    REQUIRE(s.components_small > 0);
     REQUIRE(s.topology.degenerate_faces > 0);
     const auto has = [&](Tool tool) {
         return std::any_of(s.findings.begin(), s.findings.end(),
-                           [&](const Finding& f) { return f.mended_by == tool; });
+                           [&](const Finding& f) { return f.repaired_by == tool; });
     };
-    REQUIRE(has(Tool::Pieces));
-    REQUIRE(has(Tool::Mend));
+    REQUIRE(has(Tool::Components));
+    REQUIRE(has(Tool::Repair));
     for (std::size_t i = 1; i < s.findings.size(); ++i)
         REQUIRE(static_cast<int>(s.findings[i - 1].weight) >= static_cast<int>(s.findings[i].weight));
     const Survey fine = survey(sphere(60, 120), metres);

@@ -238,7 +238,7 @@ TEST_CASE("Recipe: written, read and run again it does the same") {
     const auto exotic = parse_recipe(
         recipe_text({{Tool::Flip,
                       {},
-                      {colour, angle, simple(SelectKind::Suggest, Combine::Add), simple(SelectKind::Pieces)}}}),
+                      {colour, angle, simple(SelectKind::Suggest, Combine::Add), simple(SelectKind::Components)}}}),
         "r.json");
     REQUIRE(exotic->front().selection[0] == colour);
     REQUIRE(exotic->front().selection[1] == angle);
@@ -251,7 +251,7 @@ TEST_CASE("Recipe: written, read and run again it does the same") {
     REQUIRE(*one->state.ignored == *two->state.ignored);
     SECTION("bad files name the step") {
         const auto why = [](const std::string& steps_json) {
-            return parse_recipe("{\"format\":\"veldstone-tidy\",\"version\":1,\"steps\":[{\"tool\":\"mend\"}," +
+            return parse_recipe("{\"format\":\"veldstone-tidy\",\"version\":1,\"steps\":[{\"tool\":\"repair\"}," +
                                     steps_json + "]}",
                                 "bad.json")
                 .error()
@@ -269,7 +269,7 @@ TEST_CASE("Recipe: written, read and run again it does the same") {
     }
     SECTION("a step that fails says which it was") {
         const auto failed =
-            run_recipe(state_of(sphere(8, 9)), {{Tool::Mend, {}, {}}, {Tool::Delete, {}, {}}}, nullptr);
+            run_recipe(state_of(sphere(8, 9)), {{Tool::Repair, {}, {}}, {Tool::Delete, {}, {}}}, nullptr);
         REQUIRE(failed.error().message.starts_with("Step 2"));
     }
     SECTION("damaged recipes are read or refused") {

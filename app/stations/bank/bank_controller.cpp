@@ -42,7 +42,7 @@ void BankController::reset() {
     for (BankEntry& e : next.bank) e.amount = e.morph->usual, e.muted = e.solo = false;
     next.region_mix.clear();
     next.between.reset();
-    s_.change(tr("Set all morphs back"), std::move(next));
+    s_.change(tr("Reset all morphs"), std::move(next));
 }
 
 void BankController::change_entry(const QString& label, std::size_t at,
@@ -215,7 +215,7 @@ void BankController::remove_from_region(const std::string& morph) {
     ProjectState next = s_.state();
     std::erase_if(next.region_mix, [&](const RegionAmount& a) { return a.region == region_ && a.morph == morph; });
     next.between.reset();
-    s_.change(tr("Take %1 out of %2").arg(text(morph), text(region_)), std::move(next));
+    s_.change(tr("Remove %1 from %2").arg(text(morph), text(region_)), std::move(next));
 }
 
 std::optional<Points> BankController::shape_of(From from) const {
@@ -332,7 +332,7 @@ void BankController::end_stroke() {
     if (!share_painted()) return;  // undone under the hand
     ProjectState next = s_.state();
     next.head_share = soft_weights(painted_);
-    s_.change(erasing_ ? tr("Take away from the head's share") : tr("Paint the head's share"), std::move(next));
+    s_.change(erasing_ ? tr("Remove from the head's share") : tr("Paint the head's share"), std::move(next));
 }
 
 void BankController::set_preview(std::optional<Preview> preview) {

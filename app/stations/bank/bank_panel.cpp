@@ -26,7 +26,7 @@ BankPanel::BankPanel(Session& session, BankController& bank, ExchangeController&
     tabs_->addTab(new MixTab(session, bank), tr("Mix"));
     tabs_->addTab(scrolled(new RegionTab(session, bank)), tr("By region"));
     tabs_->addTab(scrolled(new MakeTab(session, bank)), tr("Make"));
-    tabs_->addTab(scrolled(new ExchangeTab(session, bank, exchange)), tr("Out, back"));
+    tabs_->addTab(scrolled(new ExchangeTab(session, bank, exchange)), tr("Send and return"));
     column->addWidget(tabs_, 1);
     connect(tabs_, &QTabWidget::currentChanged, this,
             [this](int i) { bank_.set_page(static_cast<BankController::Page>(i)); });

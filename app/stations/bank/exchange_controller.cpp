@@ -35,7 +35,7 @@ QString ExchangeController::folder() const {
 void ExchangeController::set_folder(const QString& folder) {
     ProjectState next = s_.state();
     next.exchange = folder.toStdString();
-    s_.change(tr("Choose the exchange folder"), std::move(next));
+    s_.change(tr("Set the exchange folder"), std::move(next));
 }
 
 bool ExchangeController::send(const QString& name, const SendOptions& options, bool with_mix,
@@ -102,7 +102,7 @@ void ExchangeController::look() {
     const std::size_t before = returns_.size();
     returns_ = std::move(now);
     if (returns_.size() > before && returns_.back().complete)
-        emit s_.noticed(tr("%1 came back. See Bank, Out, back.").arg(QString::fromStdString(returns_.back().name)));
+        emit s_.noticed(tr("%1 came back. See Bank, Send and return.").arg(QString::fromStdString(returns_.back().name)));
     emit changed();
 }
 
@@ -182,7 +182,7 @@ void ExchangeController::finish(Result<ReturnCheck>&& done) {
 void ExchangeController::show() {
     if (bank_.page() != BankController::Page::Exchange || !result_ || !result_->relative) return bank_.set_preview({});
     BankController::Preview preview;
-    preview.title = tr("Came back  %1").arg(QFileInfo(path_).fileName());
+    preview.title = tr("Returned  %1").arg(QFileInfo(path_).fileName());
     preview.shape = std::make_shared<const Points>(result_->positions);
     const Points& base = s_.state().kit->mesh.positions;
     for (std::size_t v = 0; v < base.size(); ++v)
@@ -225,7 +225,7 @@ bool ExchangeController::keep(const QString& name, const std::string& in_place_o
     morph->origin = "Came back as " + QFileInfo(path_).fileName().toStdString();
     std::string said;
     for (const ReturnStep& step : result_->steps) {
-        if (step.mended) said += (said.empty() ? "" : "; ") + step.what;
+        if (step.repaired) said += (said.empty() ? "" : "; ") + step.what;
     }
     if (!said.empty()) morph->origin += " (" + said + ")";
     bank_.keep(at >= 0 ? tr("Update %1").arg(QString::fromStdString(in_place_of)) : tr("Keep %1").arg(name),

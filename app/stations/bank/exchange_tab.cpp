@@ -36,7 +36,7 @@ QWidget* ExchangeTab::build_out() {
     folder_ = text_label({}, "dim");
     folder_->setWordWrap(false);
     auto* choose =
-        button(tr("Folder…"), "exchange_folder", tr("What is sent lies there; what comes back there is noticed"));
+        button(tr("Folder…"), "exchange_folder", tr("What is sent goes there; what comes back there is noticed"));
     connect(choose, &QPushButton::clicked, this, [this] {
         const QString folder = s_.files.folder(this, tr("Exchange folder"), exchange_.folder());
         if (!folder.isEmpty()) exchange_.set_folder(folder);
@@ -71,11 +71,11 @@ QWidget* ExchangeTab::build_out() {
     column->addLayout(row({unit_, up_, without_}));
     pose_ = new QComboBox;
     pose_->setObjectName("exchange_pose");
-    pose_->setToolTip(tr("How it stands; the pose is taken out again when it comes back"));
+    pose_->setToolTip(tr("Pose; it is taken out again when the mesh comes back"));
     mix_ = new QCheckBox(tr("with the mix"));
     mix_->setObjectName("exchange_mix");
     mix_->setToolTip(
-        tr("The bank's sliders as they stand are on. It is remembered, and taken out of what comes back."));
+        tr("With the bank's sliders as they are. This is remembered and subtracted from what comes back."));
     column->addLayout(row({pose_, mix_}));
     for_ = new QComboBox;
     for_->setObjectName("exchange_for");
@@ -100,13 +100,13 @@ QWidget* ExchangeTab::build_back() {
     auto* column = new QVBoxLayout(back_);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(5);
-    auto* check = button(tr("Check a file…"), "exchange_check", tr("A mesh from anywhere that claims to be the base"));
+    auto* check = button(tr("Check a file…"), "exchange_check", tr("Any mesh that should be the base"));
     connect(check, &QPushButton::clicked, this, [this] {
         const QString path = s_.files.open(this, tr("Mesh that came back"), exchange_.folder(),
                                            tr("Meshes (*.obj *.ply *.stl *.glb *.gltf);;All files (*)"));
         if (!path.isEmpty()) exchange_.check(path);
     });
-    auto* head = row({text_label(tr("Came back"), "section"), check});
+    auto* head = row({text_label(tr("Returned"), "section"), check});
     head->setStretch(0, 1);
     column->addLayout(head);
     empty_ = text_label(tr("Nothing yet. What is saved into the folder appears here."), "dim");
@@ -146,13 +146,13 @@ QWidget* ExchangeTab::build_back() {
     question_text_->setObjectName("exchange_question");
     asked->addWidget(question_text_);
     answer_take_ = button(tr("Take it out"), "exchange_answer_take",
-                          tr("It was an accident: the shape lies where and as large as it went out"), true);
-    auto* leave = button(tr("It is meant"), "exchange_answer_leave", tr("It stays as it came back"));
+                          tr("It was an accident: the shape goes back to the size and place it was sent in"), true);
+    auto* leave = button(tr("It is meant"), "exchange_answer_leave", tr("It stays as it is"));
     connect(answer_take_, &QPushButton::clicked, this, [this] { exchange_.answer(ReturnAnswer::Take); });
     connect(leave, &QPushButton::clicked, this, [this] { exchange_.answer(ReturnAnswer::Leave); });
     asked->addLayout(row({answer_take_, leave}));
     column->addWidget(question_);
-    keep_sent_ = new QCheckBox(tr("Leave inside what it was sent with"));
+    keep_sent_ = new QCheckBox(tr("Keep the morphs it was sent with"));
     keep_sent_->setObjectName("exchange_keep_sent");
     connect(keep_sent_, &QCheckBox::clicked, this, [this](bool on) {
         exchange_.options.subtract_sent = !on;
@@ -161,7 +161,7 @@ QWidget* ExchangeTab::build_back() {
     column->addWidget(keep_sent_);
     seat_ = new QComboBox;
     seat_->setObjectName("exchange_seat");
-    seat_->addItems({tr("head as it lies"), tr("head to the neck"), tr("neck to the head")});
+    seat_->addItems({tr("head as it is"), tr("head to the neck"), tr("neck to the head")});
     connect(seat_, &QComboBox::activated, this, [this](int i) {
         exchange_.options.seat = static_cast<Seat>(i);
         exchange_.check_again();
@@ -195,11 +195,11 @@ QWidget* ExchangeTab::build_back() {
     noise_->setRange(0, 1);
     noise_->setDecimals(3);
     noise_->setSingleStep(0.001);
-    noise_->setPrefix(tr("set back what moved less than  "));
+    noise_->setPrefix(tr("snap below noise of  "));
     noise_->setSuffix(" mm");
     noise_->setKeyboardTracking(false);
     noise_->setValue(exchange_.options.noise_mm);
-    noise_->setToolTip(tr("What moved by less is set back to exactly where it was"));
+    noise_->setToolTip(tr("What moved by less goes back to exactly where it was"));
     connect(noise_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         exchange_.options.noise_mm = v;
         exchange_.check_again();
@@ -214,9 +214,9 @@ QWidget* ExchangeTab::build_back() {
     connect(keep_, &QPushButton::clicked, this, [this] { keep(false); });
     update_ = button(tr("Update"), "exchange_update", tr("Its slider stays where it is"));
     connect(update_, &QPushButton::clicked, this, [this] { keep(true); });
-    source_ = button(tr("Take it as a source"), "exchange_source", tr("The base is fitted to it, as to a scan"), true);
+    source_ = button(tr("Use as a source"), "exchange_source", tr("The base is fitted to it, as to a scan"), true);
     connect(source_, &QPushButton::clicked, this, [this] { exchange_.take_as_source(); });
-    drop_ = button(tr("Discard"), "exchange_drop", tr("What came back is not wanted; the file stays where it is"));
+    drop_ = button(tr("Discard"), "exchange_drop", tr("The return is not wanted; the file stays where it is"));
     connect(drop_, &QPushButton::clicked, &exchange_, &ExchangeController::dismiss);
     column->addLayout(row({keep_, update_, source_, drop_}));
     filler_ = new QWidget;  // takes the room of the steps while there are none
@@ -322,14 +322,14 @@ void ExchangeTab::show_steps(const ReturnCheck* result) {
         for (const Leftover& l : result->leftovers) {
             if (step.topic != ReturnTopic::Leftover || step.name != l.name) continue;
             item->setData(0, Qt::UserRole, QString::fromStdString(l.name));
-            item->setText(0, tr("Take out %1 × %2").arg(l.amount, 0, 'f', 3).arg(QString::fromStdString(l.name)));
+            item->setText(0, tr("Subtract %1 × %2").arg(l.amount, 0, 'f', 3).arg(QString::fromStdString(l.name)));
             item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
-            item->setCheckState(0, step.mended ? Qt::Checked : Qt::Unchecked);
+            item->setCheckState(0, step.repaired ? Qt::Checked : Qt::Unchecked);
         }
         item->setToolTip(0, QString::fromStdString(step.why));
         // done: a tick; only said: a triangle, as everywhere; what can be ticked needs no sign
         if (!item->data(0, Qt::UserRole).isValid())
-            item->setIcon(0, theme::icon(step.mended ? "done" : "warn", step.mended ? theme::kTeal : theme::kOchre));
+            item->setIcon(0, theme::icon(step.repaired ? "done" : "warn", step.repaired ? theme::kTeal : theme::kOchre));
     }
     steps_->setCurrentItem(steps_->topLevelItem(0));
 }

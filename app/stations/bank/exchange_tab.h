@@ -1,5 +1,5 @@
 #pragma once
-// Bank, out and back: what is sent, what came back, what was mended on it.
+// Bank, out and back: what is sent, what came back, what was repaired on it.
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>

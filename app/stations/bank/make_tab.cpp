@@ -27,12 +27,12 @@ void MakeTab::build_card(QVBoxLayout* column) {
     form->setVerticalSpacing(5);
     from_ = new QComboBox;
     from_->setObjectName("bank_from");
-    from_->addItems({tr("The fit"), tr("The mix as it stands")});
+    from_->addItems({tr("The fit"), tr("The current mix")});
     connect(from_, &QComboBox::activated, this, [this] {
         neck_typed_ = false;
         refresh();
     });
-    form->addRow(tr("Out of"), from_);
+    form->addRow(tr("From"), from_);
     name_ = new QLineEdit;
     name_->setObjectName("bank_name");
     name_->setPlaceholderText(tr("Name of the new morph"));
@@ -53,7 +53,7 @@ void MakeTab::build_card(QVBoxLayout* column) {
     into_ = new QComboBox;
     into_->setObjectName("bank_into");
     into_->setToolTip(tr("In place of another: its slider, group and limits stay"));
-    form->addRow(tr("Becomes"), into_);
+    form->addRow(tr("Save as"), into_);
     column->addLayout(form);
     why_ = text_label({}, "dim");
     column->addWidget(why_);
@@ -81,7 +81,7 @@ void MakeTab::build_shares(QVBoxLayout* column) {
     form->setLabelAlignment(Qt::AlignLeft);
     form->setVerticalSpacing(5);
     neck_mm_ = millimetres_box("bank_neck_mm", -800, 800);
-    neck_mm_->setToolTip(tr("Found by itself; change it where the neck's rim is no good guide"));
+    neck_mm_->setToolTip(tr("Found automatically; change it where the neck's rim misleads"));
     connect(neck_mm_, &QDoubleSpinBox::valueChanged, this, [this] {
         if (filling_) return;
         neck_typed_ = true;
@@ -89,7 +89,7 @@ void MakeTab::build_shares(QVBoxLayout* column) {
     });
     form->addRow(tr("Neck raised by"), neck_mm_);
     band_mm_ = millimetres_box("bank_band", 1, 300);
-    band_mm_->setToolTip(tr("Length of neck above the ring over which the two shares fade"));
+    band_mm_->setToolTip(tr("Length of neck above the ring over which the shares fade"));
     connect(band_mm_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         if (filling_) return;
         ProjectState next = s_.state();
@@ -104,7 +104,7 @@ void MakeTab::build_shares(QVBoxLayout* column) {
     floor_->setToolTip(tr("The body share keeps the offset as its root height; it is in no vertex"));
     column->addWidget(floor_);
     paint_ = button(tr("Paint the share…"), "bank_paint",
-                    tr("On the base view: paint what the head owns; Ctrl takes away"));
+                    tr("On the base view: paint what belongs to the head; Ctrl removes"));
     paint_->setCheckable(true);
     connect(paint_, &QPushButton::clicked, this,
             [this](bool on) { on ? bank_.begin_painting() : bank_.set_painting(false); });
@@ -114,15 +114,15 @@ void MakeTab::build_shares(QVBoxLayout* column) {
     connect(radius_, &QDoubleSpinBox::valueChanged, this,
             [this](double v) { bank_.radius_mm = v, emit bank_.changed(); });
     column->addLayout(row({paint_, radius_}));
-    band_again_ = button(tr("By the band again"), "bank_band_again");
+    band_again_ = button(tr("Reset to the band"), "bank_band_again");
     connect(band_again_, &QPushButton::clicked, &bank_, &BankController::clear_painted);
-    with_kit_ = button(tr("Keep with the kit"), "bank_share_keep",
+    with_kit_ = button(tr("Store in the kit"), "bank_share_keep",
                        tr("The painted share is written beside the kit and read with it"));
     connect(with_kit_, &QPushButton::clicked, this, [this] {
         if (const auto ok = bank_.keep_with_kit(); !ok)
             s_.report(ok.error());
         else
-            emit s_.noticed(tr("The head's share is kept with the kit."));
+            emit s_.noticed(tr("The head's share is stored in the kit."));
     });
     column->addLayout(row({band_again_, with_kit_}));
     split_ = button(tr("Make both shares"), "bank_split", tr("Two morphs that add up to the shape exactly"));
@@ -153,7 +153,7 @@ void MakeTab::refresh() {
     keep_->setEnabled(possible);
     split_->setEnabled(possible && s_.has_kit() && !state.kit->neck_ring.empty());
     why_->setText(possible                              ? QString()
-                  : from() == BankController::From::Fit ? tr("There is no fit yet. Make one, or choose the mix.")
+                  : from() == BankController::From::Fit ? tr("There is no fit yet. Make one, or select the mix.")
                                                         : tr("The bank is empty."));
     why_->setVisible(!possible);
     // a name that was typed stays; one that was suggested follows what is chosen

@@ -29,16 +29,16 @@ MixTab::MixTab(Session& session, BankController& bank, QWidget* parent) : QWidge
         return b;
     };
     favourites_ = toggle("bank_only_favourites", "★", tr("Favourites only"));
-    active_ = toggle("bank_only_active", "≠ 0", tr("Only what is not at 0"));
+    active_ = toggle("bank_only_active", "≠ 0", tr("Only those not at 0"));
     column->addLayout(row({search_, favourites_, active_}));
     connect(search_, &QLineEdit::textChanged, this, &MixTab::refresh);
     empty_ = text_label(
-        tr("No morphs yet. Make one from a fit, or send the base out and take back what was sculpted."), "dim");
+        tr("No morphs yet. Make one from a fit, or send the base out and return what was sculpted."), "dim");
     column->addWidget(empty_);
     make_ = button(tr("Make a morph…"), "bank_go_make");
     connect(make_, &QPushButton::clicked, this, [this] { bank_.set_page(BankController::Page::Make); });
     column->addWidget(make_);
-    none_found_ = text_label(tr("Nothing here has these words or marks."), "dim");
+    none_found_ = text_label(tr("No morph matches."), "dim");
     column->addWidget(none_found_);
     list_ = new MorphList;
     list_->setObjectName("bank_list");
@@ -47,7 +47,7 @@ MixTab::MixTab(Session& session, BankController& bank, QWidget* parent) : QWidge
     connect(list_, &MorphList::released, this, [this] { s_.document().seal(); });
     connect(list_, &MorphList::menu_wanted, this, &MixTab::menu);
     connect(list_, &MorphList::flag_changed, this, [this](std::size_t number, int flag, bool on) {
-        const QString labels[] = {on ? tr("Mark as favourite") : tr("No favourite"), on ? tr("Solo") : tr("No solo"),
+        const QString labels[] = {on ? tr("Mark as favourite") : tr("Remove from favourites"), on ? tr("Solo") : tr("Solo off"),
                                   on ? tr("Mute") : tr("Unmute")};
         bank_.change_entry(labels[flag], number, [flag, on](BankEntry& e) {
             (flag == 0 ? e.favourite : flag == 1 ? e.solo : e.muted) = on;
@@ -55,7 +55,7 @@ MixTab::MixTab(Session& session, BankController& bank, QWidget* parent) : QWidge
     });
     beyond_ = new QCheckBox(tr("Sliders beyond their limits"));
     beyond_->setObjectName("bank_beyond");
-    beyond_->setToolTip(tr("To exaggerate: every slider reaches as far again on both sides"));
+    beyond_->setToolTip(tr("To exaggerate: every slider reaches twice as far"));
     connect(beyond_, &QCheckBox::toggled, this, &MixTab::refresh);
     column->addWidget(beyond_);
     a_ = setting_button(false), b_ = setting_button(true);
@@ -70,11 +70,11 @@ MixTab::MixTab(Session& session, BankController& bank, QWidget* parent) : QWidge
     auto* settings = row({a_, between_, b_});
     settings->setStretch(1, 1);
     column->addLayout(settings);
-    reset_ = button(tr("All back"), "bank_reset",
-                    tr("Every slider to its usual amount (0, unless you set another), regions to nothing"));
+    reset_ = button(tr("Reset all"), "bank_reset",
+                    tr("Every slider to its usual amount (0 unless you set another), regions cleared"));
     connect(reset_, &QPushButton::clicked, &bank_, &BankController::reset);
     bake_ = button(tr("Bake to one morph…"), "bank_bake",
-                   tr("The mix as it stands becomes a morph at 1, which can be pushed further"));
+                   tr("The current mix becomes a morph at 1, which can be pushed further"));
     connect(bake_, &QPushButton::clicked, this, &MixTab::bake);
     column->addLayout(row({reset_, bake_}));
     connect(&s_, &Session::changed, this, &MixTab::refresh);
@@ -176,12 +176,12 @@ void MixTab::menu(std::size_t number, const QPoint& at) {
     });
     menu->addSeparator();
     auto* made = menu->addMenu(tr("New morph from it"));
-    act(made, tr("Sides exchanged"), [this, id] { bank_.make_from(id, Made::Mirrored); });
+    act(made, tr("Mirrored"), [this, id] { bank_.make_from(id, Made::Mirrored); });
     act(made, tr("Left half"), [this, id] { bank_.make_from(id, Made::LeftHalf); });
     act(made, tr("Right half"), [this, id] { bank_.make_from(id, Made::RightHalf); });
-    act(made, tr("Its left on both sides"), [this, id] { bank_.make_from(id, Made::LeftOnBoth); });
-    act(made, tr("Its right on both sides"), [this, id] { bank_.make_from(id, Made::RightOnBoth); });
-    act(made, tr("A share for each region"), [this, id] { bank_.split_by_region(id); });
+    act(made, tr("Left on both sides"), [this, id] { bank_.make_from(id, Made::LeftOnBoth); });
+    act(made, tr("Right on both sides"), [this, id] { bank_.make_from(id, Made::RightOnBoth); });
+    act(made, tr("One morph for each region"), [this, id] { bank_.split_by_region(id); });
     act(made, tr("Scaled…"), [this, id] {
         bool ok = false;
         const double factor = QInputDialog::getDouble(this, tr("Scaled morph"), tr("Times:"), 0.5, -10, 10, 3, &ok);

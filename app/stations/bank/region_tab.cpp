@@ -70,7 +70,7 @@ void RegionTab::build_rows(const std::vector<RegionAmount>& amounts) {
         auto* name = new QLabel(QString::fromStdString(morph));
         auto* out = new QToolButton;
         out->setText("✕");
-        out->setToolTip(tr("Take it out of this region"));
+        out->setToolTip(tr("Remove it from this region"));
         out->setFixedSize(20, 20);
         connect(out, &QToolButton::clicked, this, [this, morph] { bank_.remove_from_region(morph); });
         auto* top = row({name, out});
@@ -143,7 +143,7 @@ void RegionTab::refresh() {
     add_->setEnabled(add_->count() > 1 && own.size() < kMostShapes);
     clear_->setEnabled(!own.empty());
     hint_->setText(s_.state().bank.empty()     ? tr("The bank is empty: keep a morph first.")
-                   : own.size() >= kMostShapes ? tr("Eight shapes are as many as a region holds.")
+                   : own.size() >= kMostShapes ? tr("A region holds at most eight shapes.")
                    : own.empty()               ? tr("Nothing of its own here yet; it shows what the sliders mix.")
                                                : tr("Added to what the sliders mix."));
 }

@@ -14,13 +14,13 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Deliver"), "title"));
     build_morphs(column);
-    column->addWidget(text_label(tr("Latest fit"), "section"));
+    column->addWidget(text_label(tr("Current fit"), "section"));
     fit_kit_ = button(tr("Base's frame…"), "deliver_fit_kit", tr("OBJ: at rest, mm, Y up"));
     fit_source_ = button(tr("Source's frame…"), "deliver_fit_source",
-                         tr("OBJ in the source's own coordinates and unit: lies on the scan"));
+                         tr("OBJ in the source's own coordinates and unit: matches the scan"));
     report_ = button(tr("Report (JSON)…"), "deliver_report", tr("Figures and settings of the fit"));
     column->addLayout(row({fit_kit_, fit_source_}));
-    skin_ = button(tr("Skin (PNG)…"), "deliver_skin", tr("The fit's own skin, of the head's tile"));
+    skin_ = button(tr("Skin (PNG)…"), "deliver_skin", tr("The fit's own skin, for the head's tile"));
     connect(skin_, &QPushButton::clicked, this, [this] {
         ask(tr("Skin"), "skin.png", "PNG (*.png)", [this](const QString& p) { return write_skin(p); });
     });
@@ -41,7 +41,7 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
 }
 
 void DeliverPanel::build_morphs(QVBoxLayout* column) {
-    column->addWidget(text_label(tr("Morphs to hand on"), "section"));
+    column->addWidget(text_label(tr("Morphs to export"), "section"));
     search_ = new QLineEdit;
     search_->setObjectName("deliver_search");
     search_->setPlaceholderText(tr("Search"));
@@ -68,7 +68,7 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
         each_->setEnabled(any && !working());
     });
     glb_ = button(tr("GLB with morph targets…"), "deliver_glb",
-                  tr("The base with the chosen morphs as named targets, joints and skin weights; metres"), true);
+                  tr("The base with the selected morphs as named targets, joints and skin weights; metres"), true);
     mix_ =
         button(tr("Current mix as OBJ…"), "deliver_mix", tr("One shape, vertex for vertex in the base's order; mm"));
     connect(glb_, &QPushButton::clicked, this, [this] {
@@ -87,19 +87,19 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     pattern_->setObjectName("deliver_pattern");
     pattern_->setToolTip(tr("File names: {name}, {group} (makes folders), {kind}, {number}"));
     column->addLayout(row({format_, pattern_}));
-    each_ = button(tr("Each into a folder…"), "deliver_each",
-                   tr("One file for each chosen morph, with its figures and origin"));
+    each_ = button(tr("Export separately…"), "deliver_each",
+                   tr("One file for each selected morph, with its figures and origin"));
     connect(each_, &QPushButton::clicked, this, [this] {
         if (working()) return stop();
         const QString folder =
             s_.files.folder(this, tr("Folder for the morphs"), QSettings().value("last_folder").toString());
         if (!folder.isEmpty()) write_each(folder);
     });
-    in_ = button(tr("Take morphs in…"), "deliver_in",
+    in_ = button(tr("Import morphs…"), "deliver_in",
                  tr("Morph files, delta lists, OBJ in the base's order, GLB with targets, of the same base"));
     connect(in_, &QPushButton::clicked, this, [this] {
         const QStringList paths =
-            s_.files.open_several(this, tr("Take morphs in"), QSettings().value("last_folder").toString(),
+            s_.files.open_several(this, tr("Import morphs"), QSettings().value("last_folder").toString(),
                                   tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
         if (!paths.isEmpty()) read_morphs(paths);
     });
@@ -127,7 +127,7 @@ void DeliverPanel::refresh() {
     const bool any = !chosen().empty(), fit = s_.state().fit() != nullptr;
     glb_->setEnabled(any);
     each_->setEnabled(any || working());
-    each_->setText(working() ? tr("Stop") : tr("Each into a folder…"));
+    each_->setText(working() ? tr("Stop") : tr("Export separately…"));
     in_->setEnabled(s_.has_kit() && !working());
     mix_->setEnabled(s_.has_kit());
     for (QPushButton* b : {fit_kit_, report_}) b->setEnabled(fit);
@@ -186,7 +186,7 @@ void DeliverPanel::read_morphs(const QStringList& paths) {
             ProjectState next = s_.state();
             const auto count = morphs->size();
             for (Morph& m : *morphs) add_morph(next, std::move(m), 0);
-            s_.change(tr("Take in %1 morphs").arg(count), std::move(next));
+            s_.change(tr("Import %1 morphs").arg(count), std::move(next));
         });
 }
 

@@ -22,7 +22,7 @@ FitPanel::FitPanel(Session& session, RegionController& regions, PhotoController&
     tabs_->setObjectName("fit_tabs");
     tabs_->addTab(build_whole(), tr("Whole"));
     tabs_->addTab(new RegionsTab(session, regions), tr("Regions"));
-    tabs_->addTab(new TriesTab(session), tr("Tries"));
+    tabs_->addTab(new TriesTab(session), tr("Fits"));
     tabs_->addTab(new PhotosTab(session, photos), tr("Photos"));
     tabs_->addTab(new HandTab(session, photos), tr("By hand"));
     // weights are only shown while regions are worked on
@@ -55,7 +55,6 @@ QWidget* FitPanel::build_whole() {
     build_preset(column);
     build_switches(column);
     build_numbers(column);
-    build_covered(column);
     column->addStretch();
     return page;
 }
@@ -63,7 +62,7 @@ QWidget* FitPanel::build_whole() {
 void FitPanel::build_preset(QBoxLayout* column) {
     preset_ = new QComboBox;
     preset_->setObjectName("fit_preset");
-    preset_->addItem(tr("Begin with settings for…"));
+    preset_->addItem(tr("Start from settings for…"));
     for (const FitPreset& p : fit_presets()) {
         preset_->addItem(tr(p.plain.c_str()));
         preset_->setItemData(preset_->count() - 1, tr(p.why.c_str()), Qt::ToolTipRole);
@@ -102,7 +101,7 @@ void FitPanel::build_switches(QBoxLayout* column) {
     true_size_ = add(tr("Keep the subject's true size"), "fit_true_size",
                      tr("Otherwise the head is brought to the base's size, so that clothes and hair still fit"),
                      tr("True size"), &FitSettings::keep_true_size);
-    surface_ = add(tr("Match the surface"), "fit_surface", tr("Off: landmarks and guide curves alone bend the base"),
+    surface_ = add(tr("Match the surface"), "fit_surface", tr("Off: landmarks and guide curves alone shape the base"),
                    tr("Match the surface"), &FitSettings::use_surface);
     curves_ =
         add(tr("Follow guide curves"), "fit_curves", tr("Lids, lips, jaw and ears slide along the source's curves"),
@@ -134,7 +133,7 @@ void FitPanel::build_numbers(QBoxLayout* column) {
     symmetry_ = new QSlider(Qt::Horizontal);
     symmetry_->setObjectName("fit_symmetry");
     symmetry_->setRange(0, 100);
-    symmetry_->setToolTip(tr("0 %: as crooked as the subject is. 100 %: both sides their mean"));
+    symmetry_->setToolTip(tr("0 %: as asymmetric as the subject. 100 %: both sides become their mean"));
     symmetry_text_ = new QLabel;
     symmetry_text_->setFixedWidth(40);
     connect(symmetry_, &QSlider::valueChanged, this, [this](int v) {
@@ -142,51 +141,26 @@ void FitPanel::build_numbers(QBoxLayout* column) {
             edit(
                 tr("Symmetry"), [v](FitSettings& f) { f.symmetry = v / 100.0; }, "fit symmetry");
     });
-    column->addLayout(row({text_label(tr("Even sides"), "plain"), symmetry_, symmetry_text_}));
-}
-
-void FitPanel::build_covered(QBoxLayout* column) {
-    column->addWidget(text_label(tr("Covered on this source (keeps the base's form)"), "section"));
-    const std::pair<const char*, QString> regions[] = {
-        {"skull", tr("Skull")}, {"ear_l", tr("Left ear")}, {"ear_r", tr("Right ear")}, {"neck", tr("Neck")}};
-    auto* grid = new QGridLayout;
-    int at = 0;
-    for (const auto& [name, plain] : regions) {
-        auto* box = new QCheckBox(plain);
-        box->setObjectName(QString("fit_covered_%1").arg(name));
-        box->setToolTip(tr("Under hair, a cap or clothes: this region follows its neighbours instead of matching"));
-        connect(box, &QCheckBox::clicked, this, [this, region = std::string(name)](bool on) {
-            edit(tr("Covered region"), [&](FitSettings& f) {
-                if (on)
-                    f.regions[region].match = 0;
-                else
-                    f.regions.erase(region);
-            });
-        });
-        covered_[name] = box;
-        grid->addWidget(box, at / 2, at % 2);
-        ++at;
-    }
-    column->addLayout(grid);
+    column->addLayout(row({text_label(tr("Symmetry"), "plain"), symmetry_, symmetry_text_}));
 }
 
 void FitPanel::build_run(QBoxLayout* column) {
-    changed_ = text_label(tr("Marks or settings changed since this fit."), "warning");
+    changed_ = text_label(tr("Landmarks or settings changed since this fit."), "warning");
     changed_->setObjectName("fit_changed");
     column->addWidget(changed_);
     start_ =
-        button(tr("Fit"), "fit_start", tr("Bend the base onto the source, from the beginning (Ctrl+Return)"), true);
-    go_on_ = button(tr("Go on"), "fit_go_on",
-                    tr("A new try from where this one is: only what a change reaches is solved again (Ctrl+G)"));
-    cancel_ = button(tr("Cancel"), "fit_cancel", tr("Stop; nothing is changed"));
+        button(tr("Fit"), "fit_start", tr("Fits the base to the source from scratch (Ctrl+Return)"), true);
+    go_on_ = button(tr("Refine"), "fit_go_on",
+                    tr("A new fit from this one: only what a change reaches is solved again (Ctrl+G)"));
+    cancel_ = button(tr("Cancel"), "fit_cancel", tr("Stops; nothing is changed"));
     connect(start_, &QPushButton::clicked, this, [this] { s_.start_fit(); });
     connect(go_on_, &QPushButton::clicked, this, [this] { s_.start_fit(Session::FitRun::GoOn); });
     connect(cancel_, &QPushButton::clicked, &s_, &Session::cancel);
     column->addLayout(row({start_, go_on_, cancel_}));
-    follow_ = new QCheckBox(tr("Follow every change at once"));
+    follow_ = new QCheckBox(tr("Refit automatically"));
     follow_->setObjectName("fit_follow");
     follow_->setToolTip(tr(
-        "Move a landmark, ignore an area, change a region: this try takes it in by itself, and undo takes both back"));
+        "Moving a landmark, ignoring an area or changing a region refits at once; undo takes both back"));
     connect(follow_, &QCheckBox::clicked, &s_, &Session::set_follow_changes);
     column->addWidget(follow_);
     hint_ = text_label({}, "dim");
@@ -214,10 +188,6 @@ void FitPanel::refresh_settings() {
     band_->setEnabled(f.part == FitPart::Head);
     symmetry_->setValue(static_cast<int>(std::lround(100 * f.symmetry)));
     symmetry_text_->setText(QString("%1 %").arg(std::lround(100 * f.symmetry)));
-    for (const auto& [name, box] : covered_) {
-        const auto at = f.regions.find(name);
-        box->setChecked(at != f.regions.end() && at->second.match == 0);
-    }
 }
 
 void FitPanel::refresh() {
@@ -246,7 +216,7 @@ void FitPanel::refresh() {
     cancel_->setVisible(s_.fitting());
     changed_->setVisible(!s_.fitting() && !s_.follows_changes() && outdated(state));
     hint_->setText(!source      ? tr("Add a scan first (Gather).")
-                   : points < 3 ? tr("Mark at least three points; ten make a good start (Mark).")
+                   : points < 3 ? tr("Mark at least three landmarks; ten make a good start (Mark).")
                                 : QString());
     hint_->setVisible(!hint_->text().isEmpty() && !s_.fitting());
     filling_ = false;

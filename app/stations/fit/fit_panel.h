@@ -30,7 +30,6 @@ class FitPanel : public QWidget {
     void build_preset(QBoxLayout* column);
     void build_switches(QBoxLayout* column);
     void build_numbers(QBoxLayout* column);
-    void build_covered(QBoxLayout* column);
     void build_run(QBoxLayout* column);
     void refresh();
     void refresh_settings();
@@ -43,7 +42,6 @@ class FitPanel : public QWidget {
     std::shared_ptr<const void> tab_for_;  // the subject's photographs that brought their tab up
     QComboBox *preset_, *part_;
     QCheckBox *true_size_, *surface_, *curves_, *pose_, *follow_;
-    std::map<std::string, QCheckBox*> covered_;
     QDoubleSpinBox *detail_, *band_;
     QSlider* symmetry_;
     QLabel* symmetry_text_;

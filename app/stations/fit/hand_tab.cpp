@@ -57,7 +57,7 @@ void HandTab::build_sliders(QBoxLayout* column) {
         slider->setToolTip(
             move == HandMove::Tip
                 ? tr("Forward below, back above")
-                : tr("In mm on the average of the region; what the shape space sends along comes along"));
+                : tr("In mm, averaged over the region; likely neighbours move along"));
         auto* text = new QLabel;
         text->setFixedWidth(46);
         auto* name = text_label(move_words(move), "plain");
@@ -68,11 +68,10 @@ void HandTab::build_sliders(QBoxLayout* column) {
         sliders_[move] = {slider, text};
         column->addLayout(row({name, slider, text}));
     }
-    column->addWidget(text_label(tr("Keep what these photographs show"), "section"));
+    column->addWidget(text_label(tr("Lock these photographs"), "section"));
     keeps_ = new QWidget;
     keeps_->setToolTip(
-        tr("What such a photograph sees moves along its rays only: its picture stays as it is. Shape the front first, "
-           "keep it, then the side"));
+        tr("What a locked photograph sees moves only along its rays, so it still matches. Shape the front first, lock it, then the side"));
     new QVBoxLayout(keeps_);
     keeps_->layout()->setContentsMargins(0, 0, 0, 0);
     keeps_->layout()->setSpacing(2);
@@ -81,27 +80,26 @@ void HandTab::build_sliders(QBoxLayout* column) {
 
 void HandTab::build_places(QBoxLayout* column) {
     column->addWidget(text_label(tr("Places"), "section"));
-    drag_ = new QCheckBox(tr("Drag places of the mesh to where they are"));
+    drag_ = new QCheckBox(tr("Drag the mesh onto the photo"));
     drag_->setObjectName("hand_drag");
     drag_->setToolTip(
-        tr("In the view through a photograph: press on the mesh, drag it onto the picture. Everything that was seen "
-           "holds the rest"));
+        tr("In the view through a photograph: press on the mesh and drag it onto the picture. What the photographs show holds the rest"));
     connect(drag_, &QCheckBox::clicked, &p_, &PhotoController::set_placing);
-    drop_ = button(tr("Let them go"), "hand_drop", tr("Forget all dragged places and solve again"));
+    drop_ = button(tr("Remove"), "hand_drop", tr("Removes all dragged places and solves again"));
     connect(drop_, &QPushButton::clicked, &p_, &PhotoController::drop_pins);
     column->addWidget(drag_);
     column->addWidget(drop_);
 }
 
 void HandTab::build_blend(QBoxLayout* column) {
-    column->addWidget(text_label(tr("Two people as one"), "section"));
+    column->addWidget(text_label(tr("Blend with another subject"), "section"));
     other_ = new QComboBox;
     other_->setObjectName("blend_other");
     column->addWidget(other_);
     blend_ = new QSlider(Qt::Horizontal);
     blend_->setObjectName("blend_share");
     blend_->setRange(0, 100);
-    blend_->setToolTip(tr("Left this head, right the other; shown while it moves"));
+    blend_->setToolTip(tr("Left: this head, right: the other; shown while it moves"));
     blend_text_ = new QLabel;
     blend_text_->setFixedWidth(40);
     connect(blend_, &QSlider::valueChanged, this, [this](int v) {
@@ -110,11 +108,11 @@ void HandTab::build_blend(QBoxLayout* column) {
     });
     connect(blend_, &QSlider::sliderReleased, &p_, &PhotoController::live_ended);
     column->addLayout(row({blend_, blend_text_}));
-    skins_ = new QCheckBox(tr("Skins as well"));
+    skins_ = new QCheckBox(tr("Skins too"));
     skins_->setObjectName("blend_skins");
     skins_->setChecked(true);
     keep_blend_ =
-        button(tr("Keep as a try"), "blend_keep",
+        button(tr("Keep as a fit"), "blend_keep",
                tr("The blend becomes a fit of this subject. A person who has only photographs is made first"));
     connect(keep_blend_, &QPushButton::clicked, this, [this] {
         if (other_->currentIndex() >= 0)
@@ -127,7 +125,7 @@ void HandTab::refresh() {
     filling_ = true;
     const bool fit = p_.fit() != nullptr, ready = fit && !p_.slider_regions().empty() && !s_.busy();
     hint_->setText(!fit                          ? tr("Make a head from photographs first.")
-                   : p_.slider_regions().empty() ? tr("The shape space is being made ready…")
+                   : p_.slider_regions().empty() ? tr("The shape space is being prepared…")
                                                  : QString());
     hint_->setVisible(!hint_->text().isEmpty());
     const auto regions = p_.slider_regions();
@@ -166,7 +164,7 @@ void HandTab::refresh() {
     drag_->setEnabled(ready && p_.looks_through());
     drag_->setChecked(p_.placing());
     const std::size_t places = fit ? p_.fit()->photo->settings.places.size() : 0;
-    drop_->setText(places == 1 ? tr("Let the dragged place go") : tr("Let %1 dragged places go").arg(places));
+    drop_->setText(places == 1 ? tr("Remove the dragged place") : tr("Remove %1 dragged places").arg(places));
     drop_->setVisible(places > 0);
     drop_->setEnabled(!s_.busy());
     const auto others = p_.others();

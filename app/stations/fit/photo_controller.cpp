@@ -130,7 +130,7 @@ void PhotoController::start(PhotoTask task) {
         task.space = space_for(task.settings);
         if (fit()) task.from = fit()->id, task.from_shape = fit()->positions;
     }
-    static const QString kTitles[] = {tr("Looking at the photographs"), tr("A head from photographs"),
+    static const QString kTitles[] = {tr("Analysing the photographs"), tr("A head from photographs"),
                                       tr("First skin"), tr("Blend")};
     JobInfo info{JobKind::Photos, kTitles[static_cast<int>(task.kind)], task.subject};
     info.memory_bytes = kPhotoBytes;
@@ -247,7 +247,7 @@ void PhotoController::finish_make(const PhotoTask& task, PhotoOutcome& outcome) 
     const bool first = !last, here = subject->id == s_.subject();
     const QString name = QString::fromStdString(subject->name);
     add_fit(*subject, std::move(record));
-    s_.change(task.go_on ? tr("Go on with the photographs") : tr("Make a head from photographs"), std::move(next));
+    s_.change(task.go_on ? tr("Refine with the photographs") : tr("Make a head from photographs"), std::move(next));
     if (first && here) through_ = true;  // what one wants to see then
     if (!here) emit s_.noticed(tr("The head of %1 is done.").arg(name));
 }

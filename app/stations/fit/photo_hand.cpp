@@ -41,7 +41,7 @@ void PhotoController::set_keeps(int photo, bool on) {
     std::erase(hand.keeps, photo);
     if (on) hand.keeps.push_back(photo);
     set_hand(*next.kit, *space_->sliders, *next.current()->fit(), hand);
-    s_.change(on ? tr("Keep a photograph's view") : tr("Let a photograph's view go"), std::move(next));
+    s_.change(on ? tr("Lock a photograph") : tr("Unlock a photograph"), std::move(next));
 }
 
 void PhotoController::set_placing(bool on) {
@@ -56,9 +56,9 @@ void PhotoController::begin_place(const Ray& ray) {
     const auto space = space_for(fit()->photo->settings);
     if (!k || !space)
         return emit s_.noticed(
-            tr("Press Go on once: the photographs have to be looked at again before places can be dragged."));
+            tr("Press Refine once: the photographs have to be analysed again before places can be dragged."));
     if (static_cast<Eigen::Index>(fit()->photo->z.size()) != space->space.count())
-        return emit s_.noticed(tr("The bank's heads changed since this head was made. Press Go on once, then drag."));
+        return emit s_.noticed(tr("The bank's heads changed since this head was made. Press Refine once, then drag."));
     const SurfaceQuery query(*fit()->positions, s_.state().kit->triangulation.triangles);
     const SurfaceHit hit = query.first_front_hit(ray.origin, ray.direction);
     if (!hit) return;
@@ -120,7 +120,7 @@ void PhotoController::drop_pins() {
     auto photo = std::make_shared<PhotoRecord>(*fit()->photo);
     photo->settings.places.clear();
     next.current()->fit()->photo = photo;
-    s_.change(tr("Let dragged places go"), std::move(next));
+    s_.change(tr("Remove dragged places"), std::move(next));
     make(true);
 }
 

@@ -16,7 +16,7 @@ void PhotoController::let_lens_go() {
 void PhotoController::try_lens(int photo, double mm, bool done) {
     const auto keep = [&] {
         edit(
-            tr("Lens"),
+            tr("Focal length"),
             [&](PhotoHeadSettings& f) {
                 if (photo < 0 || photo >= static_cast<int>(f.lenses.size())) return;
                 PhotoLens& lens = f.lenses[static_cast<std::size_t>(photo)];
@@ -47,7 +47,7 @@ void PhotoController::run_lens() {
     if (!k || !space || static_cast<Eigen::Index>(from.photo->z.size()) != space->space.count()) {
         let_lens_go();
         look();
-        return emit s_.noticed(tr("The photographs are being looked at; move the lens again in a moment."));
+        return emit s_.noticed(tr("The photographs are being analysed; move the slider again in a moment."));
     }
     PhotoHeadInput in = photo_input(s_.state(), *set(), *k, *space, from.photo->settings);
     in.settings.lenses.resize(in.photos.size());
@@ -59,7 +59,7 @@ void PhotoController::run_lens() {
     in.quick = true;
     running_lens_ = lens;
     s_.jobs().start<PhotoHead>(
-        {JobKind::Lens, tr("Trying a lens"), s_.subject(), true},
+        {JobKind::Lens, tr("Trying a focal length"), s_.subject(), true},
         [in, k, space](const Progress& progress) { return fit_photos(in, progress); },
         [this, lens](Result<PhotoHead>&& result) {
             running_lens_.reset();

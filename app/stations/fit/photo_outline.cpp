@@ -60,7 +60,7 @@ void PhotoController::click(const QPointF& pixel, double reach) {
     }
     if (into) {
         into->insert(into->begin() + static_cast<std::ptrdiff_t>(before), p);
-        return s_.change(tr("Put a point into an outline"), std::move(next));
+        return s_.change(tr("Add a point to an outline"), std::move(next));
     }
     marks->curves[drawn_].push_back(p);
     marks->trust[drawn_] = {};
@@ -97,7 +97,7 @@ void PhotoController::remove_outline_point(const std::string& handle) {
     std::vector<Vec2>& line = marks->curves[name];
     line.erase(line.begin() + static_cast<std::ptrdiff_t>(*i));
     if (line.empty()) marks->curves.erase(name), marks->trust.erase(name);
-    s_.change(tr("Take a point out of an outline"), std::move(next));
+    s_.change(tr("Remove a point from an outline"), std::move(next));
 }
 
 bool PhotoController::has_outline() const {
@@ -112,7 +112,7 @@ void PhotoController::forget_outlines() {
     std::erase_if(marks->curves, [](const auto& c) { return is_outline(c.first); });
     std::erase_if(marks->trust, [](const auto& c) { return is_outline(c.first); });
     drawn_.clear();
-    s_.change(tr("Forget the drawn outline"), std::move(next));
+    s_.change(tr("Remove the drawn outline"), std::move(next));
 }
 
 }  // namespace veld

@@ -74,7 +74,7 @@ void PhotosTab::build_list(QBoxLayout* column) {
         tr("Click along the head's edge in the photograph at the left: jaw, skull, ear, neck. Drag its points, click "
            "on the line for another one, Ctrl+click takes one out. Where you draw it, nothing is looked for"));
     connect(draw_, &QCheckBox::clicked, &p_, &PhotoController::set_drawing);
-    forget_ = button(tr("Forget it"), "photo_forget", tr("Take the drawn outline away"));
+    forget_ = button(tr("Remove"), "photo_forget", tr("Removes the drawn outline"));
     connect(forget_, &QPushButton::clicked, &p_, &PhotoController::forget_outlines);
     column->addLayout(row({text_label(tr("Behind"), "plain"), behind_, text_label(tr("Over"), "plain"), over_}));
     column->addLayout(row({draw_, forget_}));
@@ -84,13 +84,13 @@ void PhotosTab::build_lens(QBoxLayout* column) {
     lens_from_ = new QComboBox;
     lens_from_->setObjectName("photo_lens_from");
     lens_from_->addItems(
-        {tr("Lens as the file says"), tr("Lens typed"), tr("Lens from the data"), tr("No perspective")});
+        {tr("Focal length from EXIF"), tr("Focal length typed"), tr("Focal length estimated"), tr("Orthographic")});
     lens_from_->setToolTip(
-        tr("Focal length on 35 mm film. From the data: nose, ears and eyes tell how near the camera was"));
+        tr("35 mm equivalent. Estimated: nose, ears and eyes tell how near the camera was"));
     connect(lens_from_, &QComboBox::activated, this, [this](int i) {
         const PhotoCamera* camera = p_.camera(p_.photo());
         const double now = camera && !camera->parallel ? camera->focal_35mm() : 60;
-        p_.edit(tr("Lens"), [&](PhotoHeadSettings& f) {
+        p_.edit(tr("Focal length"), [&](PhotoHeadSettings& f) {
             PhotoLens& lens = f.lenses[static_cast<std::size_t>(p_.photo())];
             lens.parallel = i == 3;
             if (i < 3)
@@ -104,8 +104,7 @@ void PhotosTab::build_lens(QBoxLayout* column) {
     lens_->setObjectName("photo_lens");
     lens_->setRange(0, 1000);
     lens_->setToolTip(
-        tr("Another lens: the face widens or narrows while its landmarks stay on the photograph. It is shown while "
-           "you move"));
+        tr("Another focal length: the face widens or narrows while its landmarks stay on the photograph. Shown while you move"));
     lens_text_ = new QLabel;
     lens_text_->setObjectName("photo_lens_text");
     lens_text_->setFixedWidth(54);
@@ -143,12 +142,12 @@ void PhotosTab::build_whole(QBoxLayout* column) {
                   &PhotoHeadSettings::use_curves);
     outline_ = add(
         tr("Outlines"), "photo_outline",
-        tr("Where the head stands before something else: looked for by itself where skin ends, or where you drew it"),
+        tr("Where the head ends in front of something else: found where skin ends, or where you drew it"),
         &PhotoHeadSettings::use_outline);
     heads_ = new QCheckBox;
     heads_->setObjectName("photo_heads");
     heads_->setToolTip(tr(
-        "What is not seen goes along with what is as in the heads of the bank (morphs of the kinds Head and Whole)"));
+        "What no photograph shows follows the rest as in the bank's heads (morphs of the kinds Head and Whole)"));
     connect(heads_, &QCheckBox::clicked, this, [this](bool on) {
         p_.edit(tr("Heads of the bank"),
                 [&](PhotoHeadSettings& f) { f.heads = on ? head_morphs(s_.state()) : std::vector<std::string>(); });
@@ -165,8 +164,7 @@ void PhotosTab::build_whole(QBoxLayout* column) {
     eyes_->setSpecialValueText(tr("not measured"));
     eyes_->setKeyboardTracking(false);
     eyes_->setToolTip(
-        tr("From pupil to pupil, when somebody measured it: no photograph tells how large a head is. 0: near the "
-           "base's size"));
+        tr("From pupil to pupil, when it was measured: no photograph tells how large a head is. 0: near the base's size"));
     connect(eyes_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (!filling_)
             p_.edit(
@@ -181,9 +179,9 @@ void PhotosTab::build_run(QBoxLayout* column) {
     outcome_->setObjectName("photo_outcome");
     column->addWidget(outcome_);
     make_ = button(tr("Make the head"), "photo_make",
-                   tr("Cameras and shape from all photographs; what is not marked yet is found first"), true);
-    go_on_ = button(tr("Go on"), "photo_go_on", tr("A new try from where this one is"));
-    cancel_ = button(tr("Cancel"), "photo_cancel", tr("Stop; nothing is changed"));
+                   tr("Cameras and shape from all photographs; missing landmarks are found first"), true);
+    go_on_ = button(tr("Refine"), "photo_go_on", tr("A new fit from this one"));
+    cancel_ = button(tr("Cancel"), "photo_cancel", tr("Stops; nothing is changed"));
     skin_ = button(tr("First skin"), "photo_skin",
                    tr("The photographs onto the head's UVs: seams levelled, the unseen side mirrored, the rest from "
                       "the base in the same tone"));
@@ -295,8 +293,8 @@ void PhotosTab::refresh() {
     QString text;
     if (fit && fit->photo->photos.size() > static_cast<std::size_t>(p_.photo())) {
         const PhotoFigures& f = fit->photo->photos[static_cast<std::size_t>(p_.photo())];
-        text = !f.camera ? tr("Left out: mark at least four points on it.")
-                         : tr("%1 points, %2 mm rms; outline %3 mm (%4 places); %5 cm away")
+        text = !f.camera ? tr("Left out: mark at least four landmarks on it.")
+                         : tr("%1 landmarks, %2 mm rms; outline %3 mm (%4 points); %5 cm away")
                                .arg(f.landmarks)
                                .arg(f.landmark_rms_mm, 0, 'f', 1)
                                .arg(f.outline_rms_mm, 0, 'f', 1)

@@ -76,7 +76,7 @@ void RegionController::set_painting(bool on) {
     emit changed();
 }
 
-QString RegionController::prompt() const { return tr("Paint %1 on the base; Ctrl takes away.").arg(shown_name()); }
+QString RegionController::prompt() const { return tr("Paint %1 on the base; Ctrl removes.").arg(shown_name()); }
 
 void RegionController::begin_stroke(const Ray& ray, Qt::KeyboardModifiers keys) {
     stroking_ = true;
@@ -99,7 +99,7 @@ void RegionController::end_stroke() {
     if (!is_painted(shown_)) return;  // undone under the hand
     ProjectState next = s_.state();
     next.settings.own_regions[shown_] = soft_weights(weights_);
-    s_.change(erasing_ ? tr("Take away from a region") : tr("Paint a region"), std::move(next));
+    s_.change(erasing_ ? tr("Remove from a region") : tr("Paint a region"), std::move(next));
 }
 
 }  // namespace veld

@@ -63,8 +63,8 @@ void RegionsTab::build_setting(QBoxLayout* column) {
     auto* ways = new QHBoxLayout;
     ways->setSpacing(4);
     const std::tuple<const char*, QString, QString> words[] = {
-        {"match", tr("Match"), tr("Pulled onto the source")},
-        {"follow", tr("Follow"), tr("Not matched: bends with its neighbours in the base's form")},
+        {"match", tr("Match"), tr("Matched to the source")},
+        {"follow", tr("Follow"), tr("Not matched: follows its neighbours in the base's form. For what a cap, hair or clothes hide")},
         {"keep", tr("Keep base"), tr("Stays where the base has it")}};
     int id = 0;
     for (const auto& [name, text, tip] : words) {
@@ -83,10 +83,10 @@ void RegionsTab::build_setting(QBoxLayout* column) {
     });
     inside->addLayout(ways);
     stiffness_ = number_box("region_stiffness", 0.1, 1000, 0.5, {},
-                            tr("How much stiffer than the rest; below 1 it gives way more easily"));
+                            tr("Stiffer than the rest; below 1: softer"));
     stiffness_->setPrefix("× ");
     smooth_ = number_box("region_smooth", 0, 100, 0.5, tr(" mm"),
-                         tr("Forms smaller than this are never followed here; 0: as the whole"));
+                         tr("Features smaller than this are ignored here; 0: as the whole"));
     smooth_->setSpecialValueText(tr("as the whole"));
     connect(stiffness_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         if (!filling_) edit([v](RegionSetting& r) { r.stiffness = v; });
@@ -97,7 +97,7 @@ void RegionsTab::build_setting(QBoxLayout* column) {
     inside->addLayout(row({text_label(tr("Stiffness"), "plain"), stiffness_}));
     inside->addLayout(row({text_label(tr("Smooth below"), "plain"), smooth_}));
     fade_ = number_box("region_fade", 0, 100, 1, tr(" mm"),
-                       tr("Over this length the kit's regions fade into their surroundings"));
+                       tr("Length over which the kit's regions fade out"));
     connect(fade_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (filling_) return;
         ProjectState next = s_.state();
@@ -110,7 +110,7 @@ void RegionsTab::build_setting(QBoxLayout* column) {
 
 void RegionsTab::build_painting(QBoxLayout* column) {
     auto* fresh = button(tr("New painted"), "region_new", tr("An empty region of your own, for the brush"));
-    copy_ = button(tr("Paint on this"), "region_copy", tr("A region of your own that begins as the chosen one"));
+    copy_ = button(tr("Paint on this"), "region_copy", tr("A region of your own that starts as the selected one"));
     connect(fresh, &QPushButton::clicked, this, [this] { c_.add_painted(false); });
     connect(copy_, &QPushButton::clicked, this, [this] { c_.add_painted(true); });
     column->addLayout(row({fresh, copy_}));
@@ -120,7 +120,7 @@ void RegionsTab::build_painting(QBoxLayout* column) {
     inside->setSpacing(6);
     paint_ = new QCheckBox(tr("Paint"));
     paint_->setObjectName("region_paint");
-    paint_->setToolTip(tr("The left button paints on the base; Ctrl takes away; the right button turns"));
+    paint_->setToolTip(tr("The left button paints on the base; Ctrl removes; the right button turns"));
     connect(paint_, &QCheckBox::clicked, &c_, &RegionController::set_painting);
     mirrored_ = new QCheckBox(tr("Both sides"));
     mirrored_->setObjectName("region_mirrored");

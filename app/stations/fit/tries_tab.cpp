@@ -13,11 +13,11 @@ namespace {
 QString plain(const std::string& difference) {
     static const std::pair<const char*, QString> words[] = {{"smooth_end_mm", TriesTab::tr("smooth below, mm")},
                                                             {"neck_band_mm", TriesTab::tr("neck fades over, mm")},
-                                                            {"symmetry", TriesTab::tr("even sides")},
+                                                            {"symmetry", TriesTab::tr("symmetry")},
                                                             {"use_curves", TriesTab::tr("guide curves")},
                                                             {"use_surface", TriesTab::tr("surface")},
                                                             {"keep_true_size", TriesTab::tr("true size")},
-                                                            {"region_fade_mm", TriesTab::tr("regions' edges, mm")}};
+                                                            {"region_fade_mm", TriesTab::tr("region fade, mm")}};
     QString out = QString::fromStdString(difference);
     for (const auto& [file, panel] : words) {
         if (out.startsWith(file)) out.replace(0, static_cast<int>(qstrlen(file)), panel);
@@ -35,7 +35,7 @@ TriesTab::TriesTab(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     list_->setObjectName("fit_tries");
     list_->setRootIsDecorated(false);
     list_->setColumnCount(3);
-    list_->setHeaderLabels({tr("Try"), tr("median, mm"), tr("faults")});
+    list_->setHeaderLabels({tr("Fit"), tr("median, mm"), tr("faults")});
     list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
     list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
     list_->header()->setSectionResizeMode(2, QHeaderView::ResizeToContents);
@@ -47,8 +47,8 @@ TriesTab::TriesTab(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     connect(list_, &QTreeWidget::itemDoubleClicked, this, [this] { work_on(); });
     column->addWidget(list_, 1);
     work_ =
-        button(tr("Work on it"), "try_work", tr("Go back to this try; nothing of the others is lost (double click)"));
-    settings_ = button(tr("Its settings"), "try_settings", tr("The next fit begins with this try's settings"));
+        button(tr("Make current"), "try_work", tr("Makes this the current fit; the others stay (double click)"));
+    settings_ = button(tr("Use these settings"), "try_settings", tr("The next fit starts with these settings"));
     rename_ = button(tr("Rename…"), "try_rename");
     remove_ = button(tr("Remove"), "fit_remove", tr("Undo brings it back"));
     connect(work_, &QPushButton::clicked, this, &TriesTab::work_on);
@@ -92,7 +92,7 @@ void TriesTab::work_on() {
     if (subject.fit() == &subject.fits[static_cast<std::size_t>(at)]) return;
     subject.chosen_fit = at;
     const QString name = QString::fromStdString(subject.fit()->name);
-    s_.change(tr("Work on %1").arg(name), std::move(next));
+    s_.change(tr("Make %1 current").arg(name), std::move(next));
 }
 
 void TriesTab::take_settings() {
@@ -111,7 +111,7 @@ void TriesTab::rename() {
     const FitRecord& chosen = s_.state().current()->fits[static_cast<std::size_t>(at)];
     const FitId id = chosen.id;
     bool ok = false;
-    const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the try:"), QLineEdit::Normal,
+    const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the fit:"), QLineEdit::Normal,
                                                QString::fromStdString(chosen.name), &ok)
                              .trimmed();
     if (!ok || name.isEmpty()) return;
@@ -120,7 +120,7 @@ void TriesTab::rename() {
     FitRecord* fit = find_fit(next, id);
     if (!fit || name.toStdString() == fit->name) return;
     fit->name = free_name(name.toStdString(), fit_names(*subject_of(next, id)));
-    s_.change(tr("Rename a try"), std::move(next));
+    s_.change(tr("Rename a fit"), std::move(next));
 }
 
 void TriesTab::remove() {
@@ -172,17 +172,17 @@ void TriesTab::refresh_beside() {
     if (!other) return;
     const bool two = other != chosen;
     beside_->setColumnCount(two ? 2 : 1);
-    beside_->setHorizontalHeaderLabels(two ? QStringList{QString::fromStdString(other->name), tr("worked on")}
+    beside_->setHorizontalHeaderLabels(two ? QStringList{QString::fromStdString(other->name), tr("current")}
                                            : QStringList{QString::fromStdString(other->name)});
     const std::pair<QString, std::function<QString(const FitFigures&)>> rows[] = {
         {tr("median, mm"), [](const FitFigures& f) { return QString::number(f.surface.median, 'f', 3); }},
         {tr("95 %, mm"), [](const FitFigures& f) { return QString::number(f.surface.p95, 'f', 2); }},
-        {tr("points, mm"), [](const FitFigures& f) { return QString::number(f.landmark_rms, 'f', 2); }},
-        {tr("covered"), [](const FitFigures& f) { return QString::number(100 * f.coverage, 'f', 1) + " %"; }},
-        {tr("flips, cuts"),
+        {tr("landmarks, mm"), [](const FitFigures& f) { return QString::number(f.landmark_rms, 'f', 2); }},
+        {tr("matched area"), [](const FitFigures& f) { return QString::number(100 * f.coverage, 'f', 1) + " %"; }},
+        {tr("flips, self-int."),
          [](const FitFigures& f) { return QString("%1, %2").arg(f.flipped_faces).arg(f.self_intersections); }},
         {tr("stretch 95 %"), [](const FitFigures& f) { return QString("× %1").arg(f.edge_p95, 0, 'f', 2); }},
-        {tr("uneven, mm"), [](const FitFigures& f) { return QString::number(f.symmetry_mm, 'f', 2); }},
+        {tr("asymmetry, mm"), [](const FitFigures& f) { return QString::number(f.symmetry_mm, 'f', 2); }},
     };
     beside_->setRowCount(static_cast<int>(std::size(rows)));
     int r = 0;
@@ -202,7 +202,7 @@ void TriesTab::refresh_beside() {
         for (const std::string& d : settings_differences(other->settings, chosen->settings)) lines << plain(d);
     }
     differs_->setText(lines.isEmpty() ? tr("Same settings.")
-                                      : tr("Settings, this try → worked on: %1").arg(lines.join("; ")));
+                                      : tr("Settings, this fit → current: %1").arg(lines.join("; ")));
     QStringList notes;
     for (const std::string& n : other->notes) notes << QString::fromStdString(n);
     notes_->setText(notes.join("\n"));

@@ -36,7 +36,7 @@ GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent
 void GatherPanel::build_inbox(QBoxLayout* column) {
     auto* choose =
         button(tr("Inbox…"), "gather_inbox",
-               tr("A folder that a phone or a capture rig delivers into; whole deliveries are offered here"));
+               tr("A folder that a phone or a capture rig delivers into; complete deliveries are offered here"));
     connect(choose, &QPushButton::clicked, this, &GatherPanel::choose_inbox);
     inbox_ = text_label({}, "dim");
     auto* inbox_row = row({inbox_, choose});
@@ -55,9 +55,9 @@ void GatherPanel::build_about(QBoxLayout* inner) {
     inner->setSpacing(6);
     title_ = text_label({}, "section");
     inner->addWidget(title_);
-    changed_ = text_label(tr("The file was replaced on disk since it was read."), "plain");
-    redo_ = button(tr("Read again and redo the steps"), "gather_redo",
-                   tr("Reads the new file and runs everything that was done to the old one"), true);
+    changed_ = text_label(tr("The file on disk is newer than what was read."), "plain");
+    redo_ = button(tr("Reload and redo the steps"), "gather_redo",
+                   tr("Reads the new file and repeats everything done to the old one"), true);
     connect(redo_, &QPushButton::clicked, &tidy_, &TidyController::redo_from_file);
     inner->addWidget(changed_);
     inner->addWidget(redo_);
@@ -82,13 +82,13 @@ void GatherPanel::build_about(QBoxLayout* inner) {
     list->setSpacing(4);
     findings_ = list;
     inner->addLayout(list);
-    mend_ = button(tr("Mend the usual"), "gather_mend", QString::fromUtf8(tool_info(Tool::Mend).what));
-    connect(mend_, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Mend, {}, {}}, false); });
-    inner->addWidget(mend_);
+    repair_ = button(tr("Repair common faults"), "gather_repair", QString::fromUtf8(tool_info(Tool::Repair).what));
+    connect(repair_, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Repair, {}, {}}, false); });
+    inner->addWidget(repair_);
     notes_ = text_label({}, "dim");
     inner->addWidget(notes_);
     auto* remove_button = button(tr("Remove this source"), "gather_remove",
-                                 tr("Takes the source out of the subject; undo brings it back"));
+                                 tr("Removes the source from the subject; undo brings it back"));
     connect(remove_button, &QPushButton::clicked, this, &GatherPanel::remove);
     inner->addWidget(remove_button);
     inner->addStretch();
@@ -119,7 +119,7 @@ void GatherPanel::refresh_inbox() {
                        : tr("%1 is arriving; waiting for %2.").arg(what, QString::fromStdString(d.waiting_for)),
             d.complete ? "ask" : "dim"));
         if (d.complete) {
-            auto* take = button(tr("Take it in"), "inbox_take", {}, true);
+            auto* take = button(tr("Import"), "inbox_take", {}, true);
             auto* leave = button(tr("Not now"), "inbox_leave");
             take->setEnabled(!s_.busy());
             connect(take, &QPushButton::clicked, this, [this, path = d.path] { s_.take_delivery(path); });
@@ -173,7 +173,7 @@ void GatherPanel::refresh() {
     up_reason_->setText(tr("Axis: %1.").arg(QString::fromStdString(source->up_reason)));
     const bool replaced = file_changed(*source);
     changed_->setVisible(replaced), redo_->setVisible(replaced);
-    for (QWidget* w : std::initializer_list<QWidget*>{unit_, up_, mend_, redo_}) w->setEnabled(!s_.busy());
+    for (QWidget* w : std::initializer_list<QWidget*>{unit_, up_, repair_, redo_}) w->setEnabled(!s_.busy());
     QStringList notes;
     for (const std::string& note : source->notes) notes << QString::fromStdString(note);
     for (const std::string& said : source->recipe_said) notes << QString::fromStdString(said);
@@ -185,10 +185,10 @@ void GatherPanel::refresh() {
 void GatherPanel::start_survey() {
     const Source* source = s_.state().source();
     surveyed_ = source->mesh;
-    facts_->setText(tr("Looking at the mesh…"));
+    facts_->setText(tr("Inspecting the mesh…"));
     s_.jobs().cancel(survey_);
     survey_ = s_.jobs().start<Survey>(
-        {JobKind::Survey, tr("Looking at the mesh"), s_.subject(), true},
+        {JobKind::Survey, tr("Inspecting the mesh"), s_.subject(), true},
         [mesh = source->mesh, frame = source->upright](const Progress& progress) -> Result<Survey> {
             return survey(*mesh, frame, progress);
         },
@@ -210,17 +210,17 @@ void GatherPanel::show_survey(const Survey& t) {
                                      .arg(t.size_mm.x(), 0, 'f', 0)
                                      .arg(t.size_mm.y(), 0, 'f', 0)
                                      .arg(t.size_mm.z(), 0, 'f', 0));
-    text += line(tr("usual edge, mm"), QString::number(t.edge_mm, 'f', 2));
+    text += line(tr("median edge length, mm"), QString::number(t.edge_mm, 'f', 2));
     text += line(tr("textures"), count(t.textures) + (t.uv ? tr(", UV") : QString()) +
                                      (t.colours ? tr(", vertex colours") : QString()));
-    text += line(tr("loose pieces"), count(t.topology.components));
+    text += line(tr("small components"), count(t.topology.components));
     text += line(tr("open borders"), count(t.topology.holes));
     facts_->setText(text + "</table>");
     while (QLayoutItem* old = findings_->takeAt(0)) {
         if (old->widget()) old->widget()->hide(), old->widget()->deleteLater();  // it may be the one that was clicked
         delete old;
     }
-    bool mendable = false;
+    bool repairable = false;
     for (const Finding& f : t.findings) {
         static constexpr const char* kSign[] = {"·", "○", "▲"};
         auto* label =
@@ -228,17 +228,17 @@ void GatherPanel::show_survey(const Survey& t) {
                        f.weight == Weight::Problem ? "warning"
                        : f.weight == Weight::Note  ? "plain"
                                                    : "dim");
-        if (f.mended_by) {
-            mendable |= *f.mended_by == Tool::Mend || *f.mended_by == Tool::Outward;
+        if (f.repaired_by) {
+            repairable |= *f.repaired_by == Tool::Repair || *f.repaired_by == Tool::Outward;
             label->setText(label->text() + tr(" <a href='%1' style='color:#d09a3c'>%2</a>")
-                                               .arg(static_cast<int>(*f.mended_by))
-                                               .arg(tr(tool_info(*f.mended_by).label)));
+                                               .arg(static_cast<int>(*f.repaired_by))
+                                               .arg(tr(tool_info(*f.repaired_by).label)));
             connect(label, &QLabel::linkActivated, this,
-                    [this](const QString& link) { emit mend_with(static_cast<Tool>(link.toInt())); });
+                    [this](const QString& link) { emit repair_with(static_cast<Tool>(link.toInt())); });
         }
         findings_->addWidget(label);
     }
-    mend_->setVisible(mendable);
+    repair_->setVisible(repairable);
 }
 
 void GatherPanel::set_frame() {

@@ -19,7 +19,7 @@ class GatherPanel : public QWidget {
 
  signals:
     void choose_sources();
-    void mend_with(veld::Tool tool);
+    void repair_with(veld::Tool tool);
 
  private:
     void build_inbox(QBoxLayout* column);
@@ -38,7 +38,7 @@ class GatherPanel : public QWidget {
     QWidget* about_;
     QLabel *title_, *unit_reason_, *up_reason_, *facts_, *notes_, *changed_;
     QComboBox *unit_, *up_;
-    QPushButton *mend_, *redo_;
+    QPushButton *repair_, *redo_;
     QLayout *findings_, *deliveries_;
     QLabel *inbox_, *photos_;
     std::shared_ptr<const Mesh> surveyed_;

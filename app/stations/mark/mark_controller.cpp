@@ -78,7 +78,7 @@ void MarkController::ask_for(PointSet set) {
     if (s_.state().asked == set) return;
     ProjectState next = s_.state();
     next.asked = set;
-    s_.change(tr("Ask for the %1 set").arg(point_set_name(set)), std::move(next), "asked set");
+    s_.change(tr("Use the %1 set").arg(point_set_name(set)), std::move(next), "asked set");
 }
 
 QString MarkController::plain(const std::string& name) const {
@@ -131,7 +131,7 @@ void MarkController::click_source(const Ray& ray) {
             emit s_.selection_changed();
             return;
         }
-        return set_curve(name, handles, tr("Lay %1").arg(plain(name)), {});
+        return set_curve(name, handles, tr("Draw %1").arg(plain(name)), {});
     }
     set_point(name, snapped(name, p), tr("Mark %1").arg(plain(name)), {});
     select_next_missing();
@@ -295,7 +295,7 @@ void MarkController::snap_selected() {
     const SnapRule rule = snap_rule(name);
     if (!source || s_.photo() || !source->landmarks.points.contains(name)) return;
     if (rule.kind == SnapKind::None) {
-        emit s_.noticed(tr("The definition of %1 names no place to snap to.").arg(plain(name)));
+        emit s_.noticed(tr("The definition of %1 names no feature to snap to.").arg(plain(name)));
         return;
     }
     const Vec3 at = source->landmarks.points.at(name), better = snap(s_.snap_surface(), rule, at, 6);

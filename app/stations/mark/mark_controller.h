@@ -54,7 +54,7 @@ class MarkController : public QObject {
     void accept_selected();
     void accept_within(double mm);
     std::vector<Suspicion> suspicions() const;  // what looks wrong, worst first
-    void mend(const Suspicion& finding);
+    void repair(const Suspicion& finding);
     QString describe(const Suspicion& finding) const;
 
     // --- curves

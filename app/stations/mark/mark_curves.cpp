@@ -57,7 +57,7 @@ void MarkController::finish_own_curve() {
     const std::vector<SurfacePoint> clicked = std::move(*own_curve_);
     own_curve_.reset();
     if (clicked.size() < 2) {
-        emit s_.noticed(tr("A curve needs at least two places; nothing was added."));
+        emit s_.noticed(tr("A curve needs at least two points; nothing was added."));
         emit s_.selection_changed();
         return;
     }
@@ -141,13 +141,13 @@ void MarkController::click_photo(const QPointF& at) {
         return select_next_missing();
     }
     if (marked(name)) {
-        set_photo(name, [&](PhotoMarks& m) { m.curves[name].push_back(p); }, tr("Lay %1").arg(plain(name)), {});
+        set_photo(name, [&](PhotoMarks& m) { m.curves[name].push_back(p); }, tr("Draw %1").arg(plain(name)), {});
     } else if (draft_.empty()) {
         draft_ = {Vec3(p.x(), p.y(), 0)}, draft_of_ = name;
         emit s_.selection_changed();
     } else {
         const Vec2 first = draft_[0].head<2>();
-        set_photo(name, [&](PhotoMarks& m) { m.curves[name] = {first, p}; }, tr("Lay %1").arg(plain(name)), {});
+        set_photo(name, [&](PhotoMarks& m) { m.curves[name] = {first, p}; }, tr("Draw %1").arg(plain(name)), {});
     }
 }
 

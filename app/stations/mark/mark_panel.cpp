@@ -50,7 +50,7 @@ void MarkPanel::build_top() {
     auto* column = static_cast<QVBoxLayout*>(layout());
     set_ = new QComboBox;
     set_->setObjectName("mark_set");
-    set_->setToolTip(tr("How many points are asked for"));
+    set_->setToolTip(tr("How many landmarks to mark"));
     for (const PointSet set : kPointSets)
         set_->addItem(tr(set == PointSet::Minimal ? "Ten points"
                          : set == PointSet::Face  ? "Face"
@@ -64,7 +64,7 @@ void MarkPanel::build_top() {
     picture_ = new QLabel;
     picture_->setObjectName("mark_picture");
     picture_->setFixedSize(kPicture, kPicture);
-    picture_->setToolTip(tr("Where the point sits, on the base"));
+    picture_->setToolTip(tr("Where the landmark is on the base"));
     ask_ = text_label({}, "plain");
     ask_->setObjectName("mark_ask");
     ask_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
@@ -73,8 +73,8 @@ void MarkPanel::build_top() {
     asked->setStretch(1, 1);
     column->addLayout(asked);
     find_ = button(
-        tr("Find points and curves"), "mark_find",
-        tr("Looks for points and guide curves on the scan or photograph (Ctrl+D). What you set or accepted stays."),
+        tr("Find landmarks"), "mark_find",
+        tr("Finds landmarks and guide curves on the scan or photograph (Ctrl+D). What you set or accepted stays."),
         true);
     connect(find_, &QPushButton::clicked, this, [this] { s_.detecting() ? s_.cancel() : s_.start_detect(); });
     column->addWidget(find_);
@@ -83,11 +83,11 @@ void MarkPanel::build_top() {
     across->setContentsMargins(0, 0, 0, 0);
     finding_text_ = text_label({}, "plain");
     finding_text_->setObjectName("mark_finding");
-    auto* mend = button(tr("Mend"), "mark_mend", tr("Puts right what is said here"));
+    auto* repair = button(tr("Repair"), "mark_repair", tr("Repairs what is said here"));
     across->addWidget(finding_text_, 1);
-    across->addWidget(mend);
-    connect(mend, &QPushButton::clicked, this, [this] {
-        if (!suspicions_.empty()) c_.mend(suspicions_.front());
+    across->addWidget(repair);
+    connect(repair, &QPushButton::clicked, this, [this] {
+        if (!suspicions_.empty()) c_.repair(suspicions_.front());
     });
     column->addWidget(finding_row_);
 }
@@ -99,11 +99,11 @@ void MarkPanel::build_list() {
     list_->setIconSize(QSize(18, 18));
     list_->setAlternatingRowColors(true);
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
-    list_->setHeaderLabels({tr("Point or curve"), tr("±"), tr("off")});
+    list_->setHeaderLabels({tr("Landmark"), tr("±"), tr("residual")});
     list_->headerItem()->setToolTip(
-        1, tr("How far off it may be, mm (on photographs: pixels); nothing for what you set yourself"));
+        1, tr("Expected error, mm (on photographs: pixels); empty for what you set yourself"));
     list_->headerItem()->setToolTip(
-        2, tr("How far the latest fit stayed away from it, mm; before a fit: from the base's own after placing"));
+        2, tr("Distance to the current fit, mm; before a fit: to the base's own landmark after placing"));
     list_->header()->setStretchLastSection(false);
     list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
     list_->header()->setMinimumSectionSize(30);
@@ -122,9 +122,9 @@ void MarkPanel::build_bottom() {
     summary_ = text_label({}, "dim");
     summary_->setObjectName("mark_summary");
     column->addWidget(summary_);
-    accept_ = button(tr("Accept"), "mark_accept", tr("I looked at it, it is right (A)"));
+    accept_ = button(tr("Accept"), "mark_accept", tr("Mark it as checked (A)"));
     accept_within_ =
-        button(tr("All within"), "mark_accept_within", tr("Accepts everything that was found and is surer than this"));
+        button(tr("Accept all within"), "mark_accept_within", tr("Accepts everything found whose expected error is below this"));
     within_ = new QDoubleSpinBox;
     within_->setObjectName("mark_within_mm");
     within_->setRange(0.2, 50);
@@ -136,9 +136,9 @@ void MarkPanel::build_bottom() {
     connect(accept_, &QPushButton::clicked, &c_, &MarkController::accept_selected);
     connect(accept_within_, &QPushButton::clicked, this, [this] { c_.accept_within(within_->value()); });
     column->addLayout(row({accept_, accept_within_, within_}));
-    auto* mirror = button(tr("Mirror"), "mark_mirror", tr("Set the missing side from the other one (M)"));
-    auto* mirror_all = button(tr("Mirror all"), "mark_mirror_all", tr("Set every missing side from the marked one"));
-    auto* erase = button(tr("Delete"), "mark_delete", tr("Take the point off the source (Del)"));
+    auto* mirror = button(tr("Mirror"), "mark_mirror", tr("Sets the missing side from the other one (M)"));
+    auto* mirror_all = button(tr("Mirror all"), "mark_mirror_all", tr("Sets every missing side from the marked one"));
+    auto* erase = button(tr("Delete"), "mark_delete", tr("Deletes the landmark (Del)"));
     connect(mirror, &QPushButton::clicked, &c_, &MarkController::mirror_selected);
     connect(mirror_all, &QPushButton::clicked, &c_, &MarkController::mirror_all_missing);
     connect(erase, &QPushButton::clicked, &c_, &MarkController::erase_selected);
@@ -147,14 +147,13 @@ void MarkPanel::build_bottom() {
     snap_->setObjectName("mark_snap");
     snap_->setChecked(true);
     snap_->setToolTip(
-        tr("A point set or moved by hand goes to what its definition names within 3 mm, a curve hugs its ridge, "
-           "crease or colour edge (S)"));
-    loupe_ = new QCheckBox(tr("Loupe"));
+        tr("A landmark set or moved by hand snaps to the feature that its definition names, within 3 mm; a curve follows its ridge, crease or colour edge (S)"));
+    loupe_ = new QCheckBox(tr("Magnifier"));
     loupe_->setObjectName("mark_loupe");
-    loupe_->setToolTip(tr("A glass at the pointer, six times larger (L)"));
+    loupe_->setToolTip(tr("Six times larger around the pointer (L)"));
     hold_ = new QCheckBox(tr("Hold camera"));
     hold_->setObjectName("mark_hold");
-    hold_->setToolTip(tr("The views stay where they are when another point is asked for (H)"));
+    hold_->setToolTip(tr("The views stay where they are when the next landmark comes up (H)"));
     connect(snap_, &QCheckBox::toggled, this, [this](bool on) { c_.snapping = on; });
     connect(loupe_, &QCheckBox::toggled, this, &MarkPanel::loupe_toggled);
     connect(hold_, &QCheckBox::toggled, this, &MarkPanel::hold_toggled);
@@ -192,7 +191,7 @@ void MarkPanel::add_line(const std::string& name, double off) {
     if (t.locked) state += tr(", locked");
     if (t.hidden) state += tr(", hidden");
     if (there && t.origin == Origin::Found && !s_.photo())
-        state += tr("<br>may be %1 mm off; the views differ by %2 mm; %3 mm from where its neighbours expect it")
+        state += tr("<br>expected error %1 mm; the views differ by %2 mm; %3 mm from where its neighbours put it")
                      .arg(t.expected_mm, 0, 'f', 1)
                      .arg(t.spread_mm, 0, 'f', 1)
                      .arg(t.off_mm, 0, 'f', 1);
@@ -242,10 +241,10 @@ void MarkPanel::refresh() {
     double sum = 0;
     for (const auto& [name, r] : residuals) sum += r * r;
     if (!residuals.empty())
-        text += tr("; %1 mm rms from the base's own")
+        text += tr("; %1 mm rms to the base's own")
                     .arg(std::sqrt(sum / static_cast<double>(residuals.size())), 0, 'f', 1);
     summary_->setText(text);
-    find_->setText(s_.detecting() ? tr("Stop looking") : tr("Find points and curves"));
+    find_->setText(s_.detecting() ? tr("Cancel") : tr("Find landmarks"));
     find_->setEnabled(s_.has_kit() && (source || s_.photo()) && (!s_.busy() || s_.detecting()));
     const QString unit = s_.photo() ? tr(" px") : tr(" mm");
     if (within_->suffix() != unit) within_->setSuffix(unit), within_->setValue(s_.photo() ? 5 : 1.5);
@@ -285,13 +284,13 @@ void MarkPanel::show_selection() {
     const SchemeCurve* c = landmark_scheme().curve(name);
     const QString definition = p   ? QString::fromStdString(p->definition)
                                : c ? QString::fromStdString(c->definition)
-                                   : tr("A point or curve of your own.");
+                                   : tr("Your own landmark.");
     if (!s_.state().source() && !s_.photo())
         ask_->setText(tr("Add a scan first (Gather)."));
     else if (name.empty())
-        ask_->setText(tr("Choose a point from the list, or press N for the first that is missing."));
+        ask_->setText(tr("Select a landmark in the list, or press N for the first missing one."));
     else if (!s_.also_selected().empty())
-        ask_->setText(tr("<b>%1 points</b>").arg(s_.also_selected().size() + 1) +
+        ask_->setText(tr("<b>%1 landmarks</b>").arg(s_.also_selected().size() + 1) +
                       dim(tr("Drag one to move all; arrows nudge, Ctrl+arrows turn and spread.")));
     else
         ask_->setText("<b>" + c_.plain(name) + "</b>" + dim(definition));

@@ -1,6 +1,6 @@
 #pragma once
 // Mark: which point is asked for, with a picture of where it sits; the list of points and curves, doubts
-// first; what looks wrong and its mend.
+// first; what looks wrong and its repair.
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>

@@ -42,7 +42,7 @@ void MarkController::mirror_selected() {
     const Source* source = s_.state().source();
     if (!source || !s_.prepared() || s_.photo()) return;
     if (partner.empty()) {
-        emit s_.noticed(tr("A point of the midline has no other side."));
+        emit s_.noticed(tr("A landmark on the midline has no other side."));
         return;
     }
     // an existing partner is copied over to this side; else this point is copied to the other
@@ -55,7 +55,7 @@ void MarkController::mirror_selected() {
     }
     const auto mirror = own_mirror(source->landmarks, s_.source_to_view());
     if (!mirror || source->landmarks.points.size() < 4) {
-        emit s_.noticed(tr("Mark at least four points first; they give the plane to mirror on."));
+        emit s_.noticed(tr("Mark at least four landmarks first; they give the mirror plane."));
         return;
     }
     const Vec3 other = mirrored(from->second, *mirror, s_.source_to_view());
@@ -71,7 +71,7 @@ void MarkController::mirror_all_missing() {
     LandmarkSet& set = source->landmarks;
     const auto mirror = own_mirror(set, s_.source_to_view());
     if (set.points.size() < 4 || !mirror) {
-        emit s_.noticed(tr("Mark at least four points first; they give the plane to mirror on."));
+        emit s_.noticed(tr("Mark at least four landmarks first; they give the mirror plane."));
         return;
     }
     const auto over = [&](const Vec3& p) {
@@ -95,8 +95,8 @@ void MarkController::mirror_all_missing() {
         ++made;
     }
     if (made) s_.change(tr("Mirror all"), std::move(next));
-    emit s_.noticed(made ? tr("%1 points mirrored; check them.").arg(made)
-                         : tr("Every marked point has its partner already."));
+    emit s_.noticed(made ? tr("%1 landmarks mirrored; check them.").arg(made)
+                         : tr("Every landmark has its partner already."));
 }
 
 void MarkController::swap_sides() {
@@ -155,12 +155,12 @@ void MarkController::accept_within(double mm) {
     for (const std::string& c : known_curves()) all.push_back(c);
     int count = 0;
     change_trust(
-        tr("Accept what is surer than %1 mm").arg(mm),
+        tr("Accept all within %1 mm").arg(mm),
         [&](const std::string&, Trust& t) {
             if (t.origin == Origin::Found && !t.accepted && t.expected_mm <= mm) t.accepted = true, ++count;
         },
         all);
-    emit s_.noticed(tr("%1 points and curves accepted.").arg(count));
+    emit s_.noticed(tr("%1 landmarks accepted.").arg(count));
 }
 
 std::vector<Suspicion> MarkController::suspicions() const {
@@ -174,25 +174,25 @@ std::vector<Suspicion> MarkController::suspicions() const {
 QString MarkController::describe(const Suspicion& f) const {
     switch (f.kind) {
         case SuspicionKind::SidesSwapped:
-            return tr("Left and right look exchanged.");
+            return tr("Left and right look swapped.");
         case SuspicionKind::Exchanged:
-            return tr("%1 and %2 look exchanged.").arg(plain(f.a), plain(f.b));
+            return tr("%1 and %2 look swapped.").arg(plain(f.a), plain(f.b));
         case SuspicionKind::FarOff:
-            return tr("%1 lies %2 mm off where the others put it.").arg(plain(f.a)).arg(f.off_mm, 0, 'f', 0);
+            return tr("%1 lies %2 mm from where the others put it.").arg(plain(f.a)).arg(f.off_mm, 0, 'f', 0);
     }
     return {};
 }
 
-void MarkController::mend(const Suspicion& finding) {
+void MarkController::repair(const Suspicion& finding) {
     ProjectState next = s_.state();
     Source* source = edited(next);
     if (!source) return;
-    source->landmarks = mended(source->landmarks, finding);
+    source->landmarks = repaired(source->landmarks, finding);
     if (finding.kind == SuspicionKind::FarOff && s_.prepared()) {
         const SurfaceHit hit = s_.prepared()->query->closest(source->landmarks.points[finding.a], 1e12);
         if (hit) source->landmarks.points[finding.a] = hit.position;
     }
-    s_.change(tr("Mend: %1").arg(describe(finding)), std::move(next));
+    s_.change(tr("Repair: %1").arg(describe(finding)), std::move(next));
 }
 
 void MarkController::copy_from(SourceId id) {
@@ -203,10 +203,10 @@ void MarkController::copy_from(SourceId id) {
     const QString name = QString::fromStdString(from->name);
     const int put =
         copy_marks({&from->landmarks, from->upright, to->upright, s_.prepared()->query.get()}, to->landmarks);
-    if (put) s_.change(tr("Copy marks from %1").arg(name), std::move(next));
+    if (put) s_.change(tr("Copy landmarks from %1").arg(name), std::move(next));
     emit s_.noticed(
-        put ? tr("%1 points and curves copied; check them.").arg(put)
-            : tr("Nothing was copied: the two scans do not lie over each other. Mark three points on both first."));
+        put ? tr("%1 landmarks copied; check them.").arg(put)
+            : tr("Nothing was copied: the two scans do not overlap. Mark three landmarks on both first."));
 }
 
 Status MarkController::read(const QString& path) {
@@ -239,7 +239,7 @@ Status MarkController::read(const QString& path) {
     const int points = static_cast<int>(source.landmarks.points.size()),
               curves = static_cast<int>(source.landmarks.curves.size());
     s_.change(tr("Read landmarks"), std::move(next));
-    QString note = tr("%1 points and %2 curves read.").arg(points).arg(curves);
+    QString note = tr("%1 landmarks and %2 curves read.").arg(points).arg(curves);
     if (!file->unknown.empty())
         note += tr(" %1 names are not in the scheme; they are kept.").arg(file->unknown.size());
     emit s_.noticed(note);

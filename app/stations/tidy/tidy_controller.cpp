@@ -127,7 +127,7 @@ void TidyController::select_simple(SelectKind kind, const QString& label) {
 
 void TidyController::clear_selection() {
     const Source* source = s_.state().source();
-    if (source && !source->selection.empty()) select_simple(SelectKind::None, tr("Choose nothing"));
+    if (source && !source->selection.empty()) select_simple(SelectKind::None, tr("Select none"));
 }
 
 bool TidyController::hit(const Ray& ray, Vec3& upright_mm, SurfaceHit* on_shown) const {
@@ -169,7 +169,7 @@ void TidyController::end_stroke() {
     if (!stroking_) return;
     stroking_ = false;
     if (stroke_.path.empty()) return;
-    if (mode_ == TidyMode::Brush) return select(stroke_, tr("Choose by brush"));
+    if (mode_ == TidyMode::Brush) return select(stroke_, tr("Select by brush"));
     TidyStep step;
     if (mode_ == TidyMode::SmoothBrush) {
         step.tool = Tool::Smooth;
@@ -191,7 +191,7 @@ void TidyController::outline(const std::vector<Vec2>& clip, const std::array<dou
     step.front_only = front_only;
     step.outline = clip;
     step.view = view;
-    select(step, mode_ == TidyMode::Lasso ? tr("Choose by lasso") : tr("Choose by rectangle"));
+    select(step, mode_ == TidyMode::Lasso ? tr("Select by lasso") : tr("Select by rectangle"));
 }
 
 void TidyController::click(const Ray& ray, Qt::KeyboardModifiers keys) {
@@ -207,7 +207,7 @@ void TidyController::click(const Ray& ray, Qt::KeyboardModifiers keys) {
     step.combine = combine_of(keys, Combine::Replace);
     step.place = p;
     step.degrees = even_degrees;
-    select(step, mode_ == TidyMode::Joined ? tr("Choose what is joined") : tr("Choose an even area"));
+    select(step, mode_ == TidyMode::Joined ? tr("Select connected") : tr("Select smooth area"));
 }
 
 void TidyController::cut_line(const Ray& from, const Ray& to) {
@@ -232,7 +232,7 @@ void TidyController::pick_colour(const SurfaceHit& hit, Qt::KeyboardModifiers ke
     const auto colours = face_colours(shown->shown());
     const auto& c = colours[shown->triangulation.triangle_face[hit.triangle]];
     step.colour = {c[0], c[1], c[2]};
-    select(step, tr("Choose by colour"));
+    select(step, tr("Select by colour"));
 }
 
 void TidyController::take_point(const Vec3& p) {
@@ -264,22 +264,22 @@ QString TidyController::prompt() const {
         case TidyMode::FloorPoints:
             return floor[std::min<std::size_t>(picked_.size(), 1)];
         case TidyMode::Joined:
-            return tr("Click a piece to choose all that is joined to it. Shift adds, Ctrl takes away.");
+            return tr("Click a component to select all of it. Shift adds, Ctrl removes.");
         case TidyMode::Even:
-            return tr("Click an area to choose it up to its sharp edges.");
+            return tr("Click an area to select it up to its sharp edges.");
         case TidyMode::Colour:
-            return tr("Click a colour to choose all that looks like it.");
+            return tr("Click a colour to select all that looks like it.");
         case TidyMode::Rectangle:
         case TidyMode::Lasso:
-            return tr("Draw around what you want. Shift adds, Ctrl takes away. Right button turns the view.");
+            return tr("Draw around what you want. Shift adds, Ctrl removes. Right button turns the view.");
         case TidyMode::Brush:
-            return tr("Paint what you want. Ctrl takes away. Right button turns the view.");
+            return tr("Paint what you want. Ctrl removes. Right button turns the view.");
         case TidyMode::IgnoreBrush:
-            return tr("Paint what the fit must not touch. Ctrl gives it back.");
+            return tr("Paint what the fit must ignore. Ctrl stops ignoring.");
         case TidyMode::MatchBrush:
-            return tr("Paint what the fit may use again.");
+            return tr("Paint what the fit should match again.");
         case TidyMode::CutLine:
-            return tr("Draw a line where the cut goes. What lies above it stays; draw again to change it.");
+            return tr("Draw a line where the cut goes. What is above it stays; draw again to change it.");
         case TidyMode::SmoothBrush:
             return tr("Paint where the surface is too rough.");
         default:
@@ -311,7 +311,7 @@ void TidyController::run(TidyStep step, bool preview) {
 
 void TidyController::redo_from_file() {
     const auto kit = s_.state().kit;
-    s_.start_tidy(tr("Read again and redo"),
+    s_.start_tidy(tr("Reload and redo"),
                   [kit](const Source& from, const Progress& progress) { return redo_recipe(from, *kit, progress); });
 }
 

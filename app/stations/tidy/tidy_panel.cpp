@@ -41,8 +41,8 @@ TidyPanel::TidyPanel(Session& session, TidyController& tidy, QWidget* parent)
     tabs->setObjectName("tidy_tabs");
     tabs->setDocumentMode(true);
     tabs->tabBar()->setDrawBase(false);
-    tabs->addTab(stand_page(), tr("Stand"));
-    tabs->addTab(choose_page(), tr("Choose"));
+    tabs->addTab(stand_page(), tr("Orient"));
+    tabs->addTab(choose_page(), tr("Select"));
     tabs->addTab(clean_page(), tr("Clean"));
     tabs->addTab(ignore_page(), tr("Ignore"));
     pages_ = tabs;
@@ -91,7 +91,7 @@ QWidget* TidyPanel::stand_page() {
     auto* page = new QWidget;
     auto* column = page_column(page);
     auto* straighten = button(tr("Straighten"), "tidy_straighten",
-                              tr("Recognises the head or figure and puts it upright, facing front"), true);
+                              tr("Recognises the head or figure and turns it upright, facing front"), true);
     connect(straighten, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Straighten, {}, {}}, false); });
     column->addWidget(straighten);
     column->addLayout(
@@ -99,8 +99,8 @@ QWidget* TidyPanel::stand_page() {
              mode_button(TidyMode::FloorPoints, "floor", tr("Floor"), tr("Click two points of the floor"))}));
     auto* grid = new QGridLayout;
     grid->setSpacing(4);
-    const auto step = whole_number("tidy_turn_step", 1, 90, 15, "°", tr("How far one press turns"));
-    static const char* names[] = {QT_TR_NOOP("Nod"), QT_TR_NOOP("Turn"), QT_TR_NOOP("Tilt")};
+    const auto step = whole_number("tidy_turn_step", 1, 90, 15, "°", tr("Degrees of one press"));
+    static const char* names[] = {QT_TR_NOOP("Pitch"), QT_TR_NOOP("Turn"), QT_TR_NOOP("Roll")};
     for (int axis = 0; axis < 3; ++axis) {
         grid->addWidget(new QLabel(tr(names[axis])), axis, 0);
         for (int side = 0; side < 2; ++side) {
@@ -117,12 +117,12 @@ QWidget* TidyPanel::stand_page() {
     grid->addWidget(step, 0, 4);
     column->addLayout(grid);
     auto* floor =
-        button(tr("Set on the floor"), "tidy_floor", tr("Lowest point to the floor, its middle over the origin"));
+        button(tr("Set on the floor"), "tidy_floor", tr("Lowest point to the floor, centred over the origin"));
     connect(floor, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Floor, {}, {}}, false); });
     column->addWidget(floor);
-    base_over_ = new QCheckBox(tr("Base laid over"));
+    base_over_ = new QCheckBox(tr("Base overlay"));
     base_over_->setObjectName("tidy_base_over");
-    base_over_->setToolTip(tr("Shows the base mesh over the source, to see how well they line up"));
+    base_over_->setToolTip(tr("Shows the base mesh over the source to check how they line up"));
     base_fade_ = new QSlider(Qt::Horizontal);
     base_fade_->setObjectName("tidy_base_fade");
     base_fade_->setRange(5, 95);
@@ -139,18 +139,18 @@ QWidget* TidyPanel::choose_page() {
     auto* column = page_column(page);
     auto* grid = new QGridLayout;
     grid->setSpacing(4);
-    grid->addWidget(mode_button(TidyMode::Rectangle, "rectangle", tr("Rectangle"), tr("Draw a rectangle around it")),
+    grid->addWidget(mode_button(TidyMode::Rectangle, "rectangle", tr("Rectangle"), tr("Draw a rectangle")),
                     0, 0);
-    grid->addWidget(mode_button(TidyMode::Lasso, "lasso", tr("Lasso"), tr("Draw around it freely")), 0, 1);
+    grid->addWidget(mode_button(TidyMode::Lasso, "lasso", tr("Lasso"), tr("Draw freely around it")), 0, 1);
     grid->addWidget(mode_button(TidyMode::Brush, "brush", tr("Brush"), tr("Paint it; [ and ] change the size")), 1, 0);
     grid->addWidget(
-        mode_button(TidyMode::Joined, "joined", tr("Joined"), tr("Click a piece: all that is joined to it")), 1, 1);
-    grid->addWidget(mode_button(TidyMode::Even, "even", tr("Even area"), tr("Click: spreads up to sharp edges")), 2,
+        mode_button(TidyMode::Joined, "joined", tr("Connected"), tr("Click: the whole component")), 1, 1);
+    grid->addWidget(mode_button(TidyMode::Even, "even", tr("Smooth area"), tr("Click: spreads up to sharp edges")), 2,
                     0);
-    grid->addWidget(mode_button(TidyMode::Colour, "colours", tr("Colour"), tr("Click: all that has this colour")), 2,
+    grid->addWidget(mode_button(TidyMode::Colour, "colours", tr("Colour"), tr("Click: all of this colour")), 2,
                     1);
     column->addLayout(grid);
-    front_only_ = new QCheckBox(tr("Only what is seen, not through"));
+    front_only_ = new QCheckBox(tr("Only what is visible"));
     front_only_->setObjectName("tidy_front_only");
     front_only_->setChecked(tidy_.front_only);
     connect(front_only_, &QCheckBox::toggled, this, [this](bool on) { tidy_.front_only = on; });
@@ -162,7 +162,7 @@ QWidget* TidyPanel::choose_page() {
         emit look_changed();
     });
     auto* angle = whole_number("tidy_even_degrees", 1, 90, tidy_.even_degrees, tr("° edge"),
-                               tr("Even areas end at edges sharper than this"));
+                               tr("Smooth areas end at edges sharper than this"));
     connect(angle, &QDoubleSpinBox::valueChanged, this, [this](double v) { tidy_.even_degrees = v; });
     column->addLayout(row({size_, angle}));
     auto* tolerance = whole_number("tidy_tolerance", 1, 60, tidy_.colour_tolerance, tr(" % colour difference"),
@@ -184,7 +184,7 @@ QWidget* TidyPanel::choose_page() {
         simple->addWidget(b, at / 3, at % 3);
         ++at;
     }
-    auto* erase = button(tr("Delete"), "tidy_delete", tr("Takes the chosen faces out (Delete)"));
+    auto* erase = button(tr("Delete"), "tidy_delete", tr("Deletes the selected faces (Delete)"));
     erase->setMinimumHeight(26);
     connect(erase, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Delete, {}, {}}, false); });
     simple->addWidget(erase, 1, 2);
@@ -214,7 +214,7 @@ QWidget* TidyPanel::clean_page() {
     form_ = new ToolForm;
     column->addWidget(form_);
     cut_line_ = mode_button(TidyMode::CutLine, "cut", tr("Draw the cut"),
-                            tr("Draw a line across the picture; the plane goes through it, away from you"));
+                            tr("Draw a line across the picture; the plane goes through it along the view"));
     column->addWidget(cut_line_);
     connect(&tidy_, &TidyController::cut_drawn, this, [this](const Vec3& p, const Vec3& n) {
         const double numbers[] = {p.x(), p.y(), p.z(), n.x(), n.y(), n.z()};
@@ -225,14 +225,14 @@ QWidget* TidyPanel::clean_page() {
     column->addWidget(needs_);
     apply_ = button(tr("Apply"), "tidy_apply", {}, true);
     preview_ = button(tr("Preview"), "tidy_preview", tr("Shows the result before anything is changed"));
-    keep_ = button(tr("Keep it"), "tidy_keep", {}, true);
-    drop_ = button(tr("Drop it"), "tidy_drop");
+    keep_ = button(tr("Keep"), "tidy_keep", {}, true);
+    drop_ = button(tr("Discard"), "tidy_drop");
     preview_note_ = text_label({}, "plain");
     column->addWidget(preview_note_);
     column->addLayout(row({preview_, apply_}));
     column->addLayout(row({drop_, keep_}));
     auto* smooth = mode_button(TidyMode::SmoothBrush, "smooth", tr("Smooth by brush"),
-                               tr("Paint over rough places; a pen's pressure counts"));
+                               tr("Paint over rough places; pen pressure counts"));
     auto* strength = whole_number("tidy_strength", 5, 100, tidy_.brush_strength, " %", tr("Strength of the brush"));
     connect(strength, &QDoubleSpinBox::valueChanged, this, [this](double v) { tidy_.brush_strength = v; });
     column->addLayout(row({smooth, strength}));
@@ -256,22 +256,21 @@ QWidget* TidyPanel::ignore_page() {
     auto* page = new QWidget;
     auto* column = page_column(page);
     column->addWidget(text_label(
-        tr("The fit never goes to ignored areas: hair, glasses, collar, stand. They stay in the source."), "dim"));
+        tr("The fit never matches ignored areas: hair, glasses, collar, stand. They stay in the source."), "dim"));
     column->addLayout(
-        row({mode_button(TidyMode::IgnoreBrush, "ignore", tr("Ignore"), tr("Paint what the fit must not touch")),
-             mode_button(TidyMode::MatchBrush, "match", tr("Match again"), tr("Paint what the fit may use again"))}));
+        row({mode_button(TidyMode::IgnoreBrush, "ignore", tr("Ignore"), tr("Paint what the fit must ignore")),
+             mode_button(TidyMode::MatchBrush, "match", tr("Stop ignoring"), tr("Paint what the fit should match again"))}));
     auto* suggest = button(tr("Suggest"), "tidy_suggest",
-                           tr("Chooses what is likely hair, clothes or furniture: far from the base, rough, or with "
-                              "sharp steps. Straighten first."));
+                           tr("Selects what is likely hair, clothes or furniture: far from the base, rough, or with sharp steps. Straighten first."));
     connect(suggest, &QPushButton::clicked, this, [this] { tidy_.select_simple(SelectKind::Suggest, tr("Suggest")); });
     column->addWidget(suggest);
-    ignore_chosen_ = button(tr("Ignore what is chosen"), "tidy_ignore_chosen", {}, true);
+    ignore_chosen_ = button(tr("Ignore the selection"), "tidy_ignore_chosen", {}, true);
     connect(ignore_chosen_, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Ignore, {}, {}}, false); });
-    match_chosen_ = button(tr("Match it again"), "tidy_match_chosen");
+    match_chosen_ = button(tr("Stop ignoring it"), "tidy_match_chosen");
     connect(match_chosen_, &QPushButton::clicked, this, [this] {
         tidy_.run({Tool::Ignore, {{"match", 1}}, {}}, false);
     });
-    auto* wipe = button(tr("Choose nothing"), "tidy_wipe", tr("Drops the suggestion"));
+    auto* wipe = button(tr("Select none"), "tidy_wipe", tr("Discards the suggestion"));
     connect(wipe, &QPushButton::clicked, this, [this] { tidy_.clear_selection(); });
     column->addWidget(ignore_chosen_);
     column->addLayout(row({match_chosen_, wipe}));
@@ -327,16 +326,16 @@ void TidyPanel::refresh() {
     for (const auto& [mode, b] : modes_) b->setChecked(mode == tidy_.mode());
     size_->setValue(tidy_.brush_mm);
     const std::size_t n = tidy_.chosen_count();
-    chosen_->setText(n == 0 ? tr("Nothing is chosen.")
-                            : tr("%1 of %2 faces chosen").arg(n).arg(source ? source->mesh->face_count() : 0));
+    chosen_->setText(n == 0 ? tr("Nothing is selected.")
+                            : tr("%1 of %2 faces selected").arg(n).arg(source ? source->mesh->face_count() : 0));
     const ToolInfo& info = tool_info(tools_[static_cast<std::size_t>(tool_->currentIndex())]);
     tool_what_->setText(tr(info.what));
     cut_line_->setVisible(info.tool == Tool::Cut);
     needs_->setText(info.selection == NeedsSelection::No ? QString()
-                    : n > 0                              ? tr("Works on the %1 chosen faces.").arg(n)
+                    : n > 0                              ? tr("Works on the %1 selected faces.").arg(n)
                     : info.selection == NeedsSelection::Yes
-                        ? tr("Choose an area first (page Choose).")
-                        : tr("Works on the whole mesh; choose an area to limit it."));
+                        ? tr("Select an area first (page Select).")
+                        : tr("Works on the whole mesh; select an area to limit it."));
     needs_->setVisible(!needs_->text().isEmpty());
     const bool able = ready && (info.selection != NeedsSelection::Yes || n > 0);
     const bool previewing = s_.has_preview();

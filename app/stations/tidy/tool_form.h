@@ -23,7 +23,7 @@ class ToolForm : public QWidget {
     void edited();
 
  private:
-    Tool tool_ = Tool::Mend;
+    Tool tool_ = Tool::Repair;
     QFormLayout* form_;
     std::map<std::string, QDoubleSpinBox*> numbers_;
     std::map<std::string, QComboBox*> choices_;

@@ -67,7 +67,7 @@ QString TouchController::why_not() const {
     if (!fit) return tr("There is no fit to touch up yet: make one in the Fit station.");
     if (s_.fitting()) return tr("A fit is running.");
     if (fit->touch && fit->touch->strength() == 0)
-        return tr("The touch-up is switched off or at 0 %: switch it on to go on.");
+        return tr("The touch-up is off or at 0 %: switch it on to continue.");
     return {};
 }
 
@@ -81,7 +81,7 @@ void TouchController::begin_stroke(const Ray& ray, double pressure, Qt::Keyboard
     if (keys.testFlag(Qt::ShiftModifier)) used_.brush = Brush::Smooth;
     if (used_.brush == Brush::PullToSource && !s_.fit_surface()) {
         const auto of = measuring_of(s_.state());
-        emit s_.noticed(of && of->source.mesh ? tr("The source is being made ready; try again in a moment.")
+        emit s_.noticed(of && of->source.mesh ? tr("The source is being prepared; try again in a moment.")
                                               : tr("This fit has no source to be pulled to."));
         return;
     }
@@ -184,7 +184,7 @@ void TouchController::wipe(const std::string& region) {
     const std::vector<Index>& all = fit->touch->vertex;
     TouchLayer layer = wiped(*fit->touch, region.empty() ? all : s_.state().kit->region(region));
     if (layer == *fit->touch) return;
-    edit_layer(region.empty() ? tr("Wipe the touch-up") : tr("Wipe the touch-up in a region"), std::move(layer), {});
+    edit_layer(region.empty() ? tr("Clear touch-up") : tr("Clear touch-up in a region"), std::move(layer), {});
 }
 
 int TouchController::touched_vertices() const {

@@ -80,7 +80,7 @@ void TouchPanel::build_numbers(QBoxLayout* column) {
     size_ = number_box("touch_size", 0.5, 200, 1, tr(" mm"), tr("Radius along the surface ([ and ])"));
     strength_ =
         number_box("touch_strength", 1, 100, 5, " %",
-                   tr("How much one touch does; a pen's pressure scales it. Half moves skin as far as the hand."));
+                   tr("How strong one stroke is; pen pressure scales it. At half, skin moves as far as the pointer."));
     connect(size_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (!filling_) c_.set_size(mm);
     });
@@ -88,24 +88,24 @@ void TouchPanel::build_numbers(QBoxLayout* column) {
     column->addLayout(row({text_label(tr("Size"), "plain"), size_, text_label(tr("Strength"), "plain"), strength_}));
     falloff_ = new QComboBox;
     falloff_->setObjectName("touch_falloff");
-    falloff_->addItems({tr("Soft edge"), tr("Round edge"), tr("Pointed"), tr("Even")});
+    falloff_->addItems({tr("Soft edge"), tr("Round edge"), tr("Pointed"), tr("Constant")});
     falloff_->setToolTip(tr("How the strength falls towards the brush's rim"));
     connect(falloff_, &QComboBox::activated, this, [this](int i) { c_.brush.falloff = static_cast<Falloff>(i); });
     mirrored_ = new QCheckBox(tr("Both sides"));
     mirrored_->setObjectName("touch_mirrored");
     mirrored_->setToolTip(
-        tr("The other side gets the mirrored deed, by the base's own pairs, also on a face that is not symmetric"));
+        tr("The other side gets the mirrored stroke, matched by the base's own pairs, also on an asymmetric face"));
     connect(mirrored_, &QCheckBox::toggled, this, [this](bool on) { c_.brush.mirrored = on; });
     front_ = new QCheckBox(tr("Front only"));
     front_->setObjectName("touch_front");
-    front_->setToolTip(tr("Skin that turns away from the camera stays"));
+    front_->setToolTip(tr("Skin that faces away from the camera stays"));
     connect(front_, &QCheckBox::toggled, this, [this](bool on) { c_.brush.front_only = on; });
     column->addWidget(falloff_);
     column->addLayout(row({mirrored_, front_}));
 }
 
 void TouchPanel::build_regions(QBoxLayout* column) {
-    column->addWidget(text_label(tr("Only in (none ticked: everywhere)"), "section"));
+    column->addWidget(text_label(tr("Only in (none: everywhere)"), "section"));
     regions_ = new QTreeWidget;
     regions_->setObjectName("touch_regions");
     regions_->setRootIsDecorated(false);
@@ -137,12 +137,12 @@ void TouchPanel::build_layer(QBoxLayout* column) {
     inside->addWidget(state_);
     on_ = new QCheckBox(tr("On"));
     on_->setObjectName("touch_on");
-    on_->setToolTip(tr("The fit with or without what hands did"));
+    on_->setToolTip(tr("The fit with or without manual edits"));
     connect(on_, &QCheckBox::clicked, this, [this](bool on) { c_.set_on(on); });
     amount_ = new QSlider(Qt::Horizontal);
     amount_->setObjectName("touch_amount");
     amount_->setRange(0, 200);
-    amount_->setToolTip(tr("How much of it: 100 % is as it was painted"));
+    amount_->setToolTip(tr("How much of it: 100 % is as painted"));
     connect(amount_, &QSlider::valueChanged, this, [this](int v) {
         if (!filling_) c_.set_amount(v / 100.0);
     });
@@ -151,8 +151,8 @@ void TouchPanel::build_layer(QBoxLayout* column) {
     inside->addLayout(row({on_, amount_, amount_text_}));
     wipe_region_ = new QComboBox;
     wipe_region_->setObjectName("touch_wipe_region");
-    wipe_region_->setToolTip(tr("Where the touch-up is taken away"));
-    auto* wipe = button(tr("Wipe"), "touch_wipe", tr("Take the touch-up away there; undo brings it back"));
+    wipe_region_->setToolTip(tr("Where the touch-up is cleared"));
+    auto* wipe = button(tr("Clear"), "touch_wipe", tr("Removes the touch-up there; undo brings it back"));
     connect(wipe, &QPushButton::clicked, this,
             [this] { c_.wipe(wipe_region_->currentData().toString().toStdString()); });
     inside->addLayout(row({wipe_region_, wipe}));
@@ -205,7 +205,7 @@ void TouchPanel::refresh() {
     figures_->setVisible(fit != nullptr);
     if (fit) {
         figures_->setText(fit->figures_old ? tr("Measuring again…")
-                                           : tr("Median %1 mm, flips %2, new cuts %3")
+                                           : tr("Median %1 mm, flips %2, new self-intersections %3")
                                                  .arg(fit->figures.surface.median, 0, 'f', 3)
                                                  .arg(fit->figures.flipped_faces)
                                                  .arg(fit->figures.self_intersections));

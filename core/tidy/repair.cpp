@@ -1,4 +1,4 @@
-#include "core/tidy/mend.h"
+#include "core/tidy/repair.h"
 
 #include <algorithm>
 #include <numeric>
@@ -278,7 +278,7 @@ Changed recompute_normals(const Mesh& mesh) {
     return out;
 }
 
-FaceMask small_pieces(const Mesh& mesh, const PieceLimits& limits) {
+FaceMask small_components(const Mesh& mesh, const ComponentLimits& limits) {
     Index count = 0;
     const std::vector<Index> piece = face_components(mesh, same_place(mesh.positions), &count);
     std::vector<double> area(count, 0);
@@ -301,17 +301,17 @@ FaceMask small_pieces(const Mesh& mesh, const PieceLimits& limits) {
     return small;
 }
 
-Changed remove_pieces(const Mesh& mesh, const PieceLimits& limits, const Progress& progress) {
-    progress.say(0, "Looking for loose pieces");
-    FaceMask mask = small_pieces(mesh, limits);
+Changed remove_small_components(const Mesh& mesh, const ComponentLimits& limits, const Progress& progress) {
+    progress.say(0, "Finding small components");
+    FaceMask mask = small_components(mesh, limits);
     std::size_t faces = 0;
     for (std::uint8_t& m : mask) faces += m, m = !m;
-    if (faces == 0) return unchanged(mesh, "No loose piece is that small.");
+    if (faces == 0) return unchanged(mesh, "No component is that small.");
     Index before = 0, after = 0;
     (void)face_components(mesh, same_place(mesh.positions), &before);
     Changed out = keep_faces(mesh, mask);
     (void)face_components(out.mesh, same_place(out.mesh.positions), &after);
-    out.said = counted(before - after, "loose piece") + " (" + counted(faces, "face") + ") were taken out.";
+    out.said = counted(before - after, "small component") + " (" + counted(faces, "face") + ") were taken out.";
     return out;
 }
 

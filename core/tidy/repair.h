@@ -25,12 +25,12 @@ Changed recompute_normals(const Mesh& mesh);
 
 // Pieces joined through vertices or places. Keeps the largest by area and, unless only_largest, all
 // with at least `share` of its area and `size` (longest side of the box, in the mesh's unit).
-struct PieceLimits {
+struct ComponentLimits {
     bool only_largest = false;
     double share = 0.02;  // of the largest piece's area
     double size = 0;      // mesh unit; pieces shorter than this go
 };
-FaceMask small_pieces(const Mesh& mesh, const PieceLimits& limits);
-Changed remove_pieces(const Mesh& mesh, const PieceLimits& limits, const Progress& progress = {});
+FaceMask small_components(const Mesh& mesh, const ComponentLimits& limits);
+Changed remove_small_components(const Mesh& mesh, const ComponentLimits& limits, const Progress& progress = {});
 
 }  // namespace veld
