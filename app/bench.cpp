@@ -50,7 +50,7 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, Touch
     connect_regions();
     connect_bank();
     connect_photos();
-    connect(&s_, &Session::ground_ready, this, [this] {
+    connect(&s_, &Session::fit_cache_ready, this, [this] {
         result_shape_.shown = nullptr;
         refresh_result();
     });

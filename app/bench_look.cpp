@@ -94,7 +94,7 @@ std::vector<float> Bench::values_of(const FitRecord& fit) {
         case Colouring::SignedDistance: {
             const FitRecord& chosen = *s_.state().fit();
             const auto surface = s_.fit_surface();
-            if (!surface) s_.prepare_ground();  // comes back when it is there
+            if (!surface) s_.prepare_fit_cache();  // comes back when it is there
             if (!surface || fit.source != chosen.source) return std::vector<float>(fit.positions->size(), NAN);
             return signed_distances(kit, *fit.positions, *surface, *fit.distances,
                                     chosen.source_to_kit * fit.source_to_kit.inverse());

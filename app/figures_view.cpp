@@ -77,8 +77,8 @@ void FiguresView::next_fault(const QString& kind) {
 // A head from photographs: one row for each, and what all of them saw.
 void FiguresView::fill_photos(const FitRecord& fit) {
     const FitFigures& f = fit.figures;
-    table_->setHorizontalHeaderLabels(
-        {tr("Photograph"), tr("landmarks, rms mm"), tr("outline, rms mm"), tr("focal length, mm"), tr("distance, cm")});
+    table_->setHorizontalHeaderLabels({tr("Photograph"), tr("landmarks, rms mm"), tr("outline, rms mm"),
+                                       tr("focal length, mm"), tr("distance, cm")});
     table_->setRowCount(0);
     double outline = 0;
     int places = 0;
@@ -110,8 +110,8 @@ void FiguresView::fill_photos(const FitRecord& fit) {
                       chip(tr("by none"), QString::number(seen[0], 'f', 0) + " %", seen[0] <= 15) +
                       chip(tr("flipped faces"), QString::number(f.flipped_faces), f.flipped_faces == 0,
                            f.flipped_at.empty() ? nullptr : "flips") +
-                      chip(tr("new self-intersections"), QString::number(f.self_intersections), f.self_intersections == 0,
-                           f.cut_at.empty() ? nullptr : "cuts") +
+                      chip(tr("new self-intersections"), QString::number(f.self_intersections),
+                           f.self_intersections == 0, f.cut_at.empty() ? nullptr : "cuts") +
                       chip(tr("edge stretch, 95 %"), "× " + QString::number(f.edge_p95, 'f', 2), f.edge_p95 <= 1.5) +
                       "</tr></table>");
 }

@@ -156,8 +156,8 @@ void LookBar::build_compare(QBoxLayout* across) {
 void LookBar::build_cut(QBoxLayout* across) {
     cut_ = new QComboBox;
     cut_->setObjectName("look_cut");
-    cut_->addItems(
-        {tr("No section"), tr("Section, sagittal"), tr("Section, horizontal"), tr("Section, frontal"), tr("Section along the view")});
+    cut_->addItems({tr("No section"), tr("Section, sagittal"), tr("Section, horizontal"), tr("Section, frontal"),
+                    tr("Section along the view")});
     cut_->setToolTip(tr("Cuts through base, source and fit: the lines show where they differ"));
     connect(cut_, &QComboBox::activated, this, [this](int i) {
         look_.cut = static_cast<Cut>(i);

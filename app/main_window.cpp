@@ -516,8 +516,8 @@ void MainWindow::choose_recipe(bool read) {
 
 void MainWindow::choose_source_file() {
     if (!session_.state().source()) return;
-    const int frame =
-        ask(tr("In which frame should the source be written?"), {tr("As imported"), tr("Upright, in mm"), tr("Cancel")});
+    const int frame = ask(tr("In which frame should the source be written?"),
+                          {tr("As imported"), tr("Upright, in mm"), tr("Cancel")});
     if (frame > 1) return;
     const QString path = session_.files.save(this, tr("Write the source"), last_folder() + "/source.obj",
                                              tr("Meshes (*.obj *.ply *.stl *.glb)"));

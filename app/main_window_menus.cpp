@@ -68,8 +68,7 @@ void MainWindow::build_points_menu() {
          [this] { station_ == Station::Mark ? mark_.select_next(-1) : go_to(Station::Mark); });
     item(tr("Next missing"), QKeySequence("Shift+N"), "points_missing", [this] { mark_.select_next_missing(); });
     item(tr("Accept"), QKeySequence(Qt::Key_A), "points_accept", marking([this] { mark_.accept_selected(); }));
-    item(tr("Snap to feature"), QKeySequence("Shift+S"), "points_snap",
-         marking([this] { mark_.snap_selected(); }));
+    item(tr("Snap to feature"), QKeySequence("Shift+S"), "points_snap", marking([this] { mark_.snap_selected(); }));
     item(tr("Mirror"), QKeySequence(Qt::Key_M), "points_mirror", marking([this] { mark_.mirror_selected(); }));
     item(tr("Delete"), QKeySequence::Delete, "points_delete", [this] {
         if (station_ == Station::Mark) mark_.erase_selected();

@@ -57,7 +57,7 @@ void Session::begin_project(ProjectState&& state, const QString& path) {
     autosave_trouble_.clear();
     selected_.clear(), also_.clear();
     photo_.reset(), preview_.reset();
-    ground_ = {};
+    fit_cache_ = {};
     follow_changes_ = false;
     follow_timer_.stop();
     deliveries_.clear(), inbox_.reset();

@@ -150,10 +150,10 @@ class Session : public QObject {
     bool follows_changes() const { return follow_changes_; }
     // what works on the current subject, or on the project as a whole
     void cancel();
-    // The source's surface as the chosen fit lies on it, for brushes and colours; null: ask prepare_ground(), which
-    // makes it in the background and emits ground_ready().
+    // The source's surface as the chosen fit lies on it, for brushes and colours; null: ask prepare_fit_cache(), which
+    // makes it in the background and emits fit_cache_ready().
     std::shared_ptr<const SourceSurface> fit_surface() const;
-    void prepare_ground();
+    void prepare_fit_cache();
     // figures of a touched fit, in the background; arrive in the step that touched it
     void start_measure();
     // heavy work on the current subject; true until its result has arrived in the document
@@ -173,7 +173,7 @@ class Session : public QObject {
     void busy_changed();
     void live(std::shared_ptr<veld::Points> positions);
     void fit_finished(bool ok);
-    void ground_ready();
+    void fit_cache_ready();
     void failed(QString message);
     void preview_changed();
     void inbox_changed();
@@ -235,8 +235,8 @@ class Session : public QObject {
     std::unique_ptr<SurfaceQuery> base_query_;
     std::shared_ptr<DisplayMesh> base_display_;
     Similarity source_to_view_;
-    struct Ground {
-        FitGround ground;
+    struct KeptFitCache {
+        FitCache cache;
         std::shared_ptr<const Mesh> mesh;
         std::shared_ptr<const VertexMask> ignored;
         std::shared_ptr<const BaseKit> kit;
@@ -244,10 +244,10 @@ class Session : public QObject {
         double neck_band_mm = 0;
         Similarity to_kit;
     };
-    FitGround ground_of(const FitRecord& fit, const Source& source) const;
-    void keep_ground(const FitRecord& fit, const Source& source, FitGround ground);
+    FitCache fit_cache_of(const FitRecord& fit, const Source& source) const;
+    void keep_fit_cache(const FitRecord& fit, const Source& source, FitCache cache);
     const Source* fitted_source() const;
-    Ground ground_;
+    KeptFitCache fit_cache_;
     bool follow_changes_ = false, upright_view_ = false;
     QTimer follow_timer_;
     std::set<std::string> also_;

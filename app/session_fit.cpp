@@ -22,42 +22,42 @@ void Session::set_follow_changes(bool on) {
     if (on) follow_timer_.start();
 }
 
-FitGround Session::ground_of(const FitRecord& fit, const Source& source) const {
-    FitGround out;
-    const bool same_kit = ground_.kit == state().kit && ground_.part == fit.settings.part &&
-                          ground_.neck_band_mm == fit.settings.neck_band_mm && !fit.pose;
-    if (same_kit) out.creases = ground_.ground.creases;
-    if (ground_.mesh == source.mesh && ground_.ignored == source.ignored && ground_.part == fit.settings.part &&
-        ground_.to_kit == fit.source_to_kit)
-        out.surface = ground_.ground.surface;
+FitCache Session::fit_cache_of(const FitRecord& fit, const Source& source) const {
+    FitCache out;
+    const bool same_kit = fit_cache_.kit == state().kit && fit_cache_.part == fit.settings.part &&
+                          fit_cache_.neck_band_mm == fit.settings.neck_band_mm && !fit.pose;
+    if (same_kit) out.creases = fit_cache_.cache.creases;
+    if (fit_cache_.mesh == source.mesh && fit_cache_.ignored == source.ignored &&
+        fit_cache_.part == fit.settings.part && fit_cache_.to_kit == fit.source_to_kit)
+        out.surface = fit_cache_.cache.surface;
     return out;
 }
 
-void Session::keep_ground(const FitRecord& fit, const Source& source, FitGround ground) {
+void Session::keep_fit_cache(const FitRecord& fit, const Source& source, FitCache cache) {
     if (source.mesh->face_count() > kHeavyFaces) return;
-    ground_ = {std::move(ground),         source.mesh,      source.ignored, state().kit, fit.settings.part,
-               fit.settings.neck_band_mm, fit.source_to_kit};
+    fit_cache_ = {std::move(cache),          source.mesh,      source.ignored, state().kit, fit.settings.part,
+                  fit.settings.neck_band_mm, fit.source_to_kit};
 }
 
 std::shared_ptr<const SourceSurface> Session::fit_surface() const {
     const Source* source = fitted_source();
-    return source ? ground_of(*state().fit(), *source).surface : nullptr;
+    return source ? fit_cache_of(*state().fit(), *source).surface : nullptr;
 }
 
-void Session::prepare_ground() {
+void Session::prepare_fit_cache() {
     const Source* source = fitted_source();
-    if (!source || fit_surface() || jobs_.has(JobKind::Ground) || fitting()) return;
-    jobs_.start<Ground>(
-        {JobKind::Ground, tr("Preparing the source"), subject(), true},
-        [source = *source, fit = *state().fit(), kit = state().kit](const Progress&) -> Result<Ground> {
-            Ground out{{}, source.mesh, source.ignored, kit, fit.settings.part, -1, fit.source_to_kit};
-            out.ground.surface = surface_under(source, fit);
+    if (!source || fit_surface() || jobs_.has(JobKind::FitCache) || fitting()) return;
+    jobs_.start<KeptFitCache>(
+        {JobKind::FitCache, tr("Preparing the source"), subject(), true},
+        [source = *source, fit = *state().fit(), kit = state().kit](const Progress&) -> Result<KeptFitCache> {
+            KeptFitCache out{{}, source.mesh, source.ignored, kit, fit.settings.part, -1, fit.source_to_kit};
+            out.cache.surface = surface_under(source, fit);
             return out;
         },
-        [this](Result<Ground>&& made) {
+        [this](Result<KeptFitCache>&& made) {
             if (!made) return say_why_not(made.error());
-            ground_ = std::move(*made);
-            emit ground_ready();
+            fit_cache_ = std::move(*made);
+            emit fit_cache_ready();
         });
 }
 
@@ -67,7 +67,7 @@ void Session::start_fit(FitRun run) {
     FitJob job;
     job.run = run, job.subject = subject(), job.source = *source;
     if (run != FitRun::New) job.from = state().fit()->id, job.from_shape = state().fit()->positions;
-    const FitGround ground = run == FitRun::New ? FitGround() : ground_of(*state().fit(), *source);
+    const FitCache cache = run == FitRun::New ? FitCache() : fit_cache_of(*state().fit(), *source);
     JobInfo info{JobKind::Fit, tr("Fit of %1").arg(subject_name(job.subject)), job.subject};
     info.memory_bytes = 4 * bytes_of(*source->mesh) + kFitBytesPerVertex * state().kit->mesh.positions.size();
     info.live = [this, of = job.subject](const std::shared_ptr<Points>& x) {
@@ -75,10 +75,10 @@ void Session::start_fit(FitRun run) {
     };
     jobs_.start<FitResult>(
         std::move(info),
-        [run, ground, s = state(), source = *source](const Progress& progress) -> Result<FitResult> {
+        [run, cache, s = state(), source = *source](const Progress& progress) -> Result<FitResult> {
             const FitInput input{s.kit.get(), s.base_points, source.mesh.get(),    source.landmarks,
                                  source.unit, s.settings,    source.ignored.get(), s.base_curves};
-            const auto start = run == FitRun::New ? std::nullopt : start_from(s, ground);
+            const auto start = run == FitRun::New ? std::nullopt : start_from(s, cache);
             return start ? refit(input, *start, progress) : run_fit(input, progress);
         },
         [this, job](Result<FitResult>&& result) { finish_fit(job, std::move(result)); });
@@ -110,12 +110,12 @@ void Session::finish_fit(const FitJob& job, Result<FitResult>&& result) {
         if (follow_changes_) follow_timer_.start();
         return;
     }
-    const FitGround ground = result->ground;
+    const FitCache cache = result->cache;
     // what hands did goes on with the new fit of the same source
     const FitRecord* last = subject->fit();
     const auto touch = last && last->source_id == job.source.id ? last->touch : nullptr;
     FitRecord record = make_record(*next.kit, std::move(*result), job.source, fit_names(*subject), touch);
-    keep_ground(record, job.source, ground);
+    keep_fit_cache(record, job.source, cache);
     if (job.run == FitRun::Follow) {
         record.name = from->name, record.id = from->id;
         *from = std::move(record);

@@ -47,10 +47,10 @@ SnapSurface Session::snap_surface() const {
 void Session::start_detect() {
     const Source* source = state().source();
     if (!has_kit() || (!source && !photo_) || refuse_while_busy()) return;
-    JobInfo info{JobKind::Detect,
-                 photo_ ? tr("Finding landmarks on a photograph")
-                        : tr("Finding landmarks of %1").arg(subject_name(subject())),
-                 subject()};
+    JobInfo info{
+        JobKind::Detect,
+        photo_ ? tr("Finding landmarks on a photograph") : tr("Finding landmarks of %1").arg(subject_name(subject())),
+        subject()};
     info.memory_bytes = source && !photo_ ? 6 * bytes_of(*source->mesh) : std::size_t{300} << 20;
     const auto known = reference_kit_ == state().kit ? reference_ : nullptr;
     jobs_.start<Detected>(

@@ -57,8 +57,9 @@ void SubjectTree::refresh() {
             auto* source = line(top, QString::fromStdString(s.name), id, Station::Gather, false);
             source->setForeground(0, theme::kTeal.lighter(130));
             const std::size_t n = s.landmarks.points.size();
-            line(source, n ? tr("%1 landmarks, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"),
-                 id, Station::Mark, n == 0);
+            line(source,
+                 n ? tr("%1 landmarks, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"), id,
+                 Station::Mark, n == 0);
         }
         for (const PhotoSet& set : subject.photo_sets) {
             auto* photos =

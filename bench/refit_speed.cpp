@@ -39,8 +39,8 @@ int main(int argc, char** argv) {
             input.landmarks.points[name] = right + subject.scan_from_mm.scale * Vec3(2, -2, 1);
             const auto before = run_fit(input, {});
             if (!before) return std::printf("%s\n", before.error().message.c_str()), 1;
-            const FitStart start{&before->positions, before->placement, before->pose,  before->settings,
-                                 input.landmarks,    nullptr,           before->ground};
+            const FitStart start{&before->positions, before->placement, before->pose, before->settings,
+                                 input.landmarks,    nullptr,           before->cache};
             input.landmarks.points[name] = right;
             Result<FitResult> whole{Error{}}, again{Error{}};
             double solved = 0;

@@ -78,11 +78,11 @@ int run(const FitOptions& o, const Output& output) {
                        {"figures", Json::parse(figures_text(record.figures))},
                        {"notes", record.notes}};
     char text[256];
-    std::snprintf(
-        text, sizeof text,
-        "%s: median %.3f mm, 95 %% within %.3f mm, flips %u, new self-intersections %u; %.0f %% of the surface was solved\n",
-        record.name.c_str(), record.figures.surface.median, record.figures.surface.p95, record.figures.flipped_faces,
-        record.figures.self_intersections, 100 * solved);
+    std::snprintf(text, sizeof text,
+                  "%s: median %.3f mm, 95 %% within %.3f mm, flips %u, new self-intersections %u; %.0f %% of the "
+                  "surface was solved\n",
+                  record.name.c_str(), record.figures.surface.median, record.figures.surface.p95,
+                  record.figures.flipped_faces, record.figures.self_intersections, 100 * solved);
     add_fit(*state.current(), std::move(record));
     if (auto ok = save_project(o.project, state); !ok) return output.refuse(ok.error());
     output.result(json, text);
@@ -102,7 +102,8 @@ void add_project_fit(CLI::App& project, const Output& output, int& exit_code) {
     command->add_option("--preset", o->preset, "Settings for: head-scan, clothed-bust, stylised, body, landmarks-only")
         ->excludes(settings);
     command->add_option("--current,--work-on", o->work_on, "Make this fit current first");
-    command->add_flag("--refine,--go-on", o->go_on, "Refine the current fit: only what a change reaches is solved again");
+    command->add_flag("--refine,--go-on", o->go_on,
+                      "Refine the current fit: only what a change reaches is solved again");
     command->callback([o, &output, &exit_code] { exit_code = run(*o, output); });
 }
 

@@ -109,8 +109,8 @@ int run(const CheckOptions& o, const Output& output) {
 
 void add_return_check(CLI::App& app, const Output& output, int& exit_code) {
     auto o = std::make_shared<CheckOptions>();
-    auto* command = app.add_subcommand("return-check",
-                                       "Say what differs in a mesh that came back from another program, and repair it");
+    auto* command = app.add_subcommand(
+        "return-check", "Say what differs in a mesh that came back from another program, and repair it");
     command->add_option("FILE", o->file, "The mesh: OBJ, PLY, STL, GLB, glTF")->required();
     command->add_option("--kit", o->kit, "Folder of the base kit")->required();
     command->add_option("--morph", o->morphs, "Morphs that may still be inside, besides the kit's expressions");
@@ -125,8 +125,9 @@ void add_return_check(CLI::App& app, const Output& output, int& exit_code) {
     command->add_option("--parts", o->parts, "Eyes, teeth, lashes")
         ->check(CLI::IsMember({"as-they-are", "follow", "stay"}));
     command
-        ->add_option("--answer", o->answer,
-                     "When it came back in another size, turn or place that may be meant: undo it (take-out), or leave it")
+        ->add_option(
+            "--answer", o->answer,
+            "When it came back in another size, turn or place that may be meant: undo it (take-out), or leave it")
         ->check(CLI::IsMember({"ask", "take-out", "leave"}));
     command->add_option("--name", o->name, "Name of the morph (default: the file's)");
     command->add_option("--out", o->out, "Write the repaired shape as a morph file");

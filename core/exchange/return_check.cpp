@@ -8,7 +8,7 @@
 #include "core/exchange/fill_gaps.h"
 #include "core/exchange/frame.h"
 #include "core/exchange/leftovers.h"
-#include "core/exchange/number_grain.h"
+#include "core/exchange/precision.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/subdivide.h"
 #include "core/mesh/topology.h"
@@ -69,7 +69,7 @@ class Checker {
             return std::move(out_);
         }
         say_missing();
-        quieten();
+        snap_below_noise();
         take_out_what_was_sent();
         seat();
         progress.say(0.8, "Looking for shapes that are still inside");
@@ -224,17 +224,17 @@ class Checker {
     void take(const std::vector<Index>& first_of, const Points& places) {
         out_.relative = true;
         Points own = places;
-        grain_mm_ = number_grain(mesh_.positions);
+        precision_mm_ = precision_of(mesh_.positions);
         if (options_.sent) {
             // what is known needs no guess; if the file came back otherwise, the guess is on top of it
             const double unit = millimetres(options_.sent->options.unit);
             const Mat3 turn = rotation_to_y_up(options_.sent->options.up);
             for (Vec3& p : own) p = unit * (turn * p);
-            grain_mm_ *= unit;
+            precision_mm_ *= unit;
         }
         const ReturnFrame frame =
             find_frame(kit_, expected_, own, first_of, options_.answer, out_.steps, out_.question);
-        grain_mm_ *= frame.scale;
+        precision_mm_ *= frame.scale;
         std::vector<Vec3> sum(out_.positions.size(), Vec3::Zero());
         std::vector<Index> count(sum.size(), 0);
         for (Index i = 0; i < first_of.size(); ++i) {
@@ -247,8 +247,8 @@ class Checker {
         }
     }
 
-    void quieten() {
-        const double least = std::max(options_.noise_mm, grain_mm_);
+    void snap_below_noise() {
+        const double least = std::max(options_.noise_mm, precision_mm_);
         std::size_t many = 0;
         for (std::size_t v = 0; v < out_.positions.size(); ++v) {
             const double moved = (out_.positions[v] - expected_[v]).norm();
@@ -259,11 +259,12 @@ class Checker {
         char text[32];
         std::snprintf(text, sizeof text, "%.2g", least);
         if (many)
-            out_.steps.push_back({counted(many, "vertex was", "vertices were") + " set back exactly",
-                                  std::string("Moved by less than ") + text + " mm" +
-                                      (grain_mm_ > options_.noise_mm ? ", which is what the file's digits can hold."
-                                                                     : ", which nobody sculpts."),
-                                  true});
+            out_.steps.push_back(
+                {counted(many, "vertex was", "vertices were") + " set back exactly",
+                 std::string("Moved by less than ") + text + " mm" +
+                     (precision_mm_ > options_.noise_mm ? ", which is what the file's digits can hold."
+                                                        : ", which nobody sculpts."),
+                 true});
     }
 
     void take_out_what_was_sent() {
@@ -399,7 +400,7 @@ class Checker {
     Points expected_;           // the whole base as it went out, kit frame
     Points sent_shape_;         // the same at rest
     std::vector<Index> piece_;  // of the base, what should have come back
-    double grain_mm_ = 0;       // what the file's numbers can tell apart
+    double precision_mm_ = 0;   // what the file's numbers can tell apart
     ReturnCheck out_;
 };
 

@@ -11,7 +11,7 @@ enum class ReturnTopic { Other, Leftover, Neck };
 
 struct ReturnStep {
     std::string what, why;  // plain sentences
-    bool repaired = false;    // false: only said
+    bool repaired = false;  // false: only said
     ReturnTopic topic = ReturnTopic::Other;
     std::string name = {};  // of the leftover
     bool operator==(const ReturnStep&) const = default;

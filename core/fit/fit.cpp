@@ -71,21 +71,21 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     out.placement = *placement;
     out.notes = out.placement.notes;
     if (settings.use_surface) {
-        FitGround first;
+        FitCache first;
         // a bent kit has creases of its own, which come later
         const bool bends = settings.part == FitPart::All && settings.take_pose_out;
         if (bends) first.creases = std::make_shared<BaseCreases>();
-        if (auto ok = lay_ground(input, out.placement.source_to_kit, first); !ok) return ok.error();
+        if (auto ok = fill_fit_cache(input, out.placement.source_to_kit, first); !ok) return ok.error();
         if (bends) {
             if (auto ok = take_pose(input, base_points, *first.surface, out, progress); !ok) return ok.error();
         }
-        if (!bends) out.ground.creases = first.creases;
+        if (!bends) out.cache.creases = first.creases;
         if (!out.pose) {
             const Similarity better = refine_by_icp(kit, icp_vertices(kit, settings.part), *first.surface,
                                                     !settings.keep_true_size, progress);
             // what is left out of a head does not depend on where it stands; the floor of a figure does
             if (settings.part == FitPart::Head)
-                out.ground.surface = std::make_shared<SourceSurface>(moved_on(*first.surface, better));
+                out.cache.surface = std::make_shared<SourceSurface>(moved_on(*first.surface, better));
             out.placement.source_to_kit = better * out.placement.source_to_kit;
             out.placement.size_ratio *= better.scale;
         }

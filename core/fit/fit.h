@@ -14,7 +14,7 @@ struct BaseCreases {
     std::vector<ContactPair> contacts;
     std::vector<std::pair<Index, Index>> cuts;  // of the skin's triangles with themselves
 };
-struct FitGround {
+struct FitCache {
     std::shared_ptr<const SourceSurface> surface;  // at the fit's placement
     std::shared_ptr<const BaseCreases> creases;
 };
@@ -39,7 +39,7 @@ struct FitResult {
     WrapTimes times;
     std::vector<std::string> notes;
     std::optional<Pose> pose;  // what the kit's skeleton was bent to; positions stand in it
-    FitGround ground;          // for a refit
+    FitCache cache;            // for a refit
 };
 
 // The shape without the pose that it was fitted in: each vertex back by its own turn, bones as long as the
@@ -57,7 +57,7 @@ struct FitStart {
     FitSettings settings;
     LandmarkSet landmarks;
     const std::vector<std::uint8_t>* ignored = nullptr;
-    FitGround ground;  // empty: made anew
+    FitCache cache;  // empty: made anew
 };
 // The fit carried on after a landmark, an ignored area or a setting changed, at the same placement. What lies
 // within reach of the change is solved again, coarse to fine; when that is most of the surface, or a setting of

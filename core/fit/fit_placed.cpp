@@ -22,16 +22,16 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
     Stopwatch clock;
     const BaseKit& kit = *input.kit;
     const FitSettings& settings = input.settings;
-    if (auto ok = lay_ground(input, out.placement.source_to_kit, out.ground); !ok) return ok.error();
-    const SourceSurface* surface = settings.use_surface ? out.ground.surface.get() : nullptr;
-    if (surface && surface->crumb_count > 0)
-        out.notes.push_back(std::to_string(surface->crumb_count) +
+    if (auto ok = fill_fit_cache(input, out.placement.source_to_kit, out.cache); !ok) return ok.error();
+    const SourceSurface* surface = settings.use_surface ? out.cache.surface.get() : nullptr;
+    if (surface && surface->small_components > 0)
+        out.notes.push_back(std::to_string(surface->small_components) +
                             " small components of the source were not matched.");
     auto seconds = out.figures.seconds;
     seconds["place"] += clock.lap();
     const WrapProblem problem =
         warm ? warm->problem
-             : make_problem(input, base_points, out.placement.source_to_kit, surface, *out.ground.creases, out.notes);
+             : make_problem(input, base_points, out.placement.source_to_kit, surface, *out.cache.creases, out.notes);
     WrapProblem part = problem;
     if (!surface)
         part.to = std::log(std::max(kPlainSmoothMm, settings.smooth_end_mm) / settings.smooth_start_mm) /
@@ -61,24 +61,24 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
     return out;
 }
 
-Status lay_ground(const FitInput& input, const Similarity& to_kit, FitGround& ground) {
+Status fill_fit_cache(const FitInput& input, const Similarity& to_kit, FitCache& cache) {
     tbb::parallel_invoke(
         [&] {
-            if (ground.surface || !input.source) return;
+            if (cache.surface || !input.source) return;
             const auto ignored = never_matched(input, to_kit);
             auto surface = std::make_shared<SourceSurface>(prepare_source(*input.source, to_kit, &ignored));
-            surface->calm = std::make_shared<SourceSurface::Calm>();
-            ground.surface = surface;
+            surface->averaged = std::make_shared<SourceSurface::Denoised>();
+            cache.surface = surface;
         },
         [&] {
-            if (ground.creases) return;
+            if (cache.creases) return;
             const std::vector<double> fade = head_fade(*input.kit, input.settings.neck_band_mm);
-            ground.creases = std::make_shared<BaseCreases>(
+            cache.creases = std::make_shared<BaseCreases>(
                 find_creases(*input.kit, moving_vertices(*input.kit, input.settings.part, fade)));
         });
-    if (input.settings.use_surface && ground.surface->triangles.size() < kLeastTriangles) {
+    if (input.settings.use_surface && cache.surface->triangles.size() < kLeastTriangles) {
         return Error{ErrorCode::DegenerateInput,
-                     "The source has only " + std::to_string(ground.surface->triangles.size()) +
+                     "The source has only " + std::to_string(cache.surface->triangles.size()) +
                          " usable triangles; that is no surface to fit to. Load the whole scan."};
     }
     return Done{};
@@ -104,13 +104,13 @@ Result<FitFigures> measure_again(const FitInput& input, const Similarity& source
                                  std::vector<float>* distances, const Progress& progress) {
     const auto base_points = input.base_points.empty() ? input.kit->landmarks : input.base_points;
     progress.say(0, "Measuring");
-    FitGround ground;
-    if (auto ok = lay_ground(input, source_to_kit, ground); !ok) return ok.error();
+    FitCache cache;
+    if (auto ok = fill_fit_cache(input, source_to_kit, cache); !ok) return ok.error();
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
     std::vector<std::string> notes;
     const WrapProblem problem =
-        make_problem(input, base_points, source_to_kit, input.settings.use_surface ? ground.surface.get() : nullptr,
-                     *ground.creases, notes);
+        make_problem(input, base_points, source_to_kit, input.settings.use_surface ? cache.surface.get() : nullptr,
+                     *cache.creases, notes);
     const auto matches =
         match_to_source(problem, problem.match, positions, kMeasureMm, input.settings.max_angle_degrees);
     FitFigures out = measure_fit(*input.kit, problem, positions, matches, distances);

@@ -164,15 +164,15 @@ Result<FitResult> refit(const FitInput& input, const FitStart& start, const Prog
     const auto base_points = input.base_points.empty() ? input.kit->landmarks : input.base_points;
     FitResult out;
     out.settings = input.settings;
-    out.placement = start.placement, out.pose = start.pose, out.ground = start.ground;
-    if (input.ignored != start.ignored) out.ground.surface = nullptr;
+    out.placement = start.placement, out.pose = start.pose, out.cache = start.cache;
+    if (input.ignored != start.ignored) out.cache.surface = nullptr;
     const BaseKit posed = start.pose ? posed_kit(*input.kit, *start.pose) : BaseKit();
     FitInput bent = input;
     if (start.pose) bent.kit = &posed;
-    if (auto ok = lay_ground(bent, out.placement.source_to_kit, out.ground); !ok) return ok.error();
+    if (auto ok = fill_fit_cache(bent, out.placement.source_to_kit, out.cache); !ok) return ok.error();
     const WrapProblem problem =
         make_problem(bent, base_points, out.placement.source_to_kit,
-                     input.settings.use_surface ? out.ground.surface.get() : nullptr, *out.ground.creases, out.notes);
+                     input.settings.use_surface ? out.cache.surface.get() : nullptr, *out.cache.creases, out.notes);
     WarmWrap warm = plan(bent, base_points, start, problem.active, solved);
     warm.problem = problem;
     return fit_placed(bent, base_points, std::move(out), &warm, progress);

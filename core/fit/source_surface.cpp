@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "core/fit/calm.h"
+#include "core/fit/denoise.h"
 #include "core/mesh/topology.h"
 
 namespace veld {
@@ -39,7 +39,7 @@ std::vector<char> kept_components(const Points& positions, const std::vector<Tri
 }  // namespace
 
 SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored,
-                             double crumb_share, bool keep_origin) {
+                             double component_share, bool keep_origin) {
     SourceSurface out;
     out.positions.reserve(source.positions.size());
     for (const Vec3& p : source.positions) out.positions.push_back(to_kit(p));
@@ -52,8 +52,8 @@ SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const
         return (out.positions[t[1]] - out.positions[t[0]]).cross(out.positions[t[2]] - out.positions[t[0]]).norm();
     };
     for (const Triangle& t : all) area[component[t[0]]] += twice_area(t);
-    const std::vector<char> keep = kept_components(out.positions, all, component, area, crumb_share);
-    for (std::size_t c = 0; c < area.size(); ++c) out.crumb_count += area[c] > 0 && !keep[c];
+    const std::vector<char> keep = kept_components(out.positions, all, component, area, component_share);
+    for (std::size_t c = 0; c < area.size(); ++c) out.small_components += area[c] > 0 && !keep[c];
     out.triangles.reserve(all.size());
     for (Index i = 0; i < all.size(); ++i) {
         const Triangle& t = all[i];
@@ -69,19 +69,19 @@ SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const
     return out;
 }
 
-const Points* SourceSurface::calm_places() const {
-    if (!calm) return nullptr;
-    std::call_once(calm->made, [&] { calm->places = calmed(positions, triangles); });
-    return calm->places.empty() ? nullptr : &calm->places;
+const Points* SourceSurface::denoised_places() const {
+    if (!averaged) return nullptr;
+    std::call_once(averaged->made, [&] { averaged->places = denoised(positions, triangles); });
+    return averaged->places.empty() ? nullptr : &averaged->places;
 }
 
 SourceSurface moved_on(const SourceSurface& surface, const Similarity& step) {
     SourceSurface out;
     out.positions.reserve(surface.positions.size());
     for (const Vec3& p : surface.positions) out.positions.push_back(step(p));
-    if (surface.calm) out.calm = std::make_shared<SourceSurface::Calm>();
+    if (surface.averaged) out.averaged = std::make_shared<SourceSurface::Denoised>();
     out.triangles = surface.triangles, out.origin = surface.origin, out.border = surface.border,
-    out.crumb_count = surface.crumb_count;
+    out.small_components = surface.small_components;
     out.query = std::make_unique<SurfaceQuery>(out.positions, out.triangles);
     return out;
 }

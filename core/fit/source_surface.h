@@ -1,6 +1,6 @@
 #pragma once
 // A source made ready for matching: in the kit's frame, seen through its doubled seams, with its
-// open borders known and its crumbs left out.
+// open borders known and its small components left out.
 #include <memory>
 #include <mutex>
 
@@ -12,24 +12,24 @@ namespace veld {
 
 struct SourceSurface {
     Points positions;  // kit frame, mm
-    // The same with the noise averaged out (calm.h); made when the last levels of a fit first ask for it.
-    struct Calm {
+    // The same with the noise averaged out (denoise.h); made when the last levels of a fit first ask for it.
+    struct Denoised {
         std::once_flag made;
         Points places;  // empty: there is no noise worth averaging
     };
-    std::shared_ptr<Calm> calm;       // null: never asked for
-    std::vector<Triangle> triangles;  // without crumbs and degenerate triangles
-    std::vector<Index> origin;        // per triangle: which fan triangle of the source it is; only when asked for
+    std::shared_ptr<Denoised> averaged;  // null: never asked for
+    std::vector<Triangle> triangles;     // without small components and degenerate triangles
+    std::vector<Index> origin;           // per triangle: which fan triangle of the source it is; only when asked for
     std::vector<std::array<bool, 3>> border;  // edge k joins corners k and k+1
-    Index crumb_count = 0;                    // loose pieces that were left out
+    Index small_components = 0;               // loose pieces that were left out
     std::unique_ptr<SurfaceQuery> query;
 
     SurfaceHit closest(const Vec3& p, double reach, const FacingFilter* facing) const {
         return query->closest(p, reach, facing);
     }
     // Null: as they are. Takes a moment the first time.
-    const Points* calm_places() const;
-    // where a fit is drawn to by that hit; averaged: calm_places() or null
+    const Points* denoised_places() const;
+    // where a fit is drawn to by that hit; averaged: denoised_places() or null
     Vec3 target(const SurfaceHit& hit, const Points* averaged) const {
         Vec3 out = hit.position;
         for (std::size_t k = 0; k < 3 && averaged; ++k)
@@ -45,11 +45,11 @@ struct SourceSurface {
     }
 };
 
-// Pieces with less than crumb_share of the largest piece's area that touch none of the large ones
+// Pieces with less than component_share of the largest piece's area that touch none of the large ones
 // never attract a fit.
 // ignored: null, or one per vertex; triangles with three ignored corners are not there.
 SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit,
-                             const std::vector<std::uint8_t>* ignored = nullptr, double crumb_share = 0.02,
+                             const std::vector<std::uint8_t>* ignored = nullptr, double component_share = 0.02,
                              bool keep_origin = false);
 
 // The same surface after another step of placing: what does not depend on the place is not looked for again.

@@ -18,7 +18,7 @@ constexpr double kContactStrength = 300.0;  // against 1 for a match of the same
 constexpr double kContactBreaksMm = 4.0;
 constexpr double kAwayMm = 4.0, kMostFurther = 1.15, kFurtherMm = 0.01;  // what a repair may cost
 // averaging a scan's noise takes a moment and shows only in the last levels: the first shape need not wait for it
-constexpr double kCalmFrom = 0.65;
+constexpr double kDenoiseFrom = 0.65;
 constexpr int kMostRings = 8;  // around a fault, left unmatched for good
 
 double now_seconds() {
@@ -76,7 +76,7 @@ class Wrapper {
     Level level_at(double fraction) const;
 
     const WrapProblem& p_;
-    const Points* averaged_ = nullptr;  // of the source, from kCalmFrom on
+    const Points* averaged_ = nullptr;  // of the source, from kDenoiseFrom on
     const FitSettings& settings_;
     const Progress& progress_;
     WrapTimes times_;
@@ -306,10 +306,10 @@ Status Wrapper::repair(const Level& last, int* repaired) {
         for (int grow = 0; grow < 2 + pass; ++grow) damaged = with_neighbours(damaged);
         for (Index v : damaged) match_[v] = 0;
         touched.insert(damaged.begin(), damaged.end());
-        Level calm = last;
-        calm.lambda = last.lambda * (2 + pass);
+        Level softer = last;
+        softer.lambda = last.lambda * (2 + pass);
         for (int i = 0; i < 4; ++i) {
-            if (auto ok = round(calm); !ok) return ok;
+            if (auto ok = round(softer); !ok) return ok;
         }
         Settled now;
         settle(now);
@@ -380,7 +380,7 @@ Result<WrapResult> Wrapper::run() {
         const double way = levels > 1 ? p_.from + (p_.to - p_.from) * l / (levels - 1) : p_.to;
         Level level = level_at(way);
         level.match = p_.source != nullptr;
-        if (way >= kCalmFrom && p_.source) averaged_ = p_.source->calm_places();
+        if (way >= kDenoiseFrom && p_.source) averaged_ = p_.source->denoised_places();
         for (int i = 0; i < iterations; ++i) {
             if (auto ok = step(level, "Wrapping, level " + std::to_string(l + 1) + " of " + std::to_string(levels));
                 !ok)

@@ -70,7 +70,7 @@ struct WrapResult {
 Result<WrapResult> wrap_surface(const WrapProblem& problem, const FitSettings& settings, const Progress& progress);
 
 // Closest acceptable point of the source for every active vertex with match > 0; match scales the weights.
-// averaged: the source's places without its noise (SourceSurface::calm_places), or null.
+// averaged: the source's places without its noise (SourceSurface::denoised_places), or null.
 std::vector<Match> match_to_source(const WrapProblem& problem, const std::vector<double>& match, const Points& now,
                                    double scale_mm, double max_angle_degrees, const Points* averaged = nullptr);
 

@@ -10,7 +10,7 @@ namespace veld {
 namespace {
 
 constexpr double kRoughMm = 3.0;
-constexpr double kLensDiffers = 0.4, kStrangerMm = 1.25, kFoundStrangerMm = 3.5;
+constexpr double kLensDiffers = 0.4, kOutlierPhotoMm = 1.25, kFoundOutlierPhotoMm = 3.5;
 
 // A profile's guess, which starts a fit and measures none.
 bool rough(const PhotoView2D& view, const std::string& name) {
@@ -21,22 +21,22 @@ bool rough(const PhotoView2D& view, const std::string& name) {
 
 // The photograph whose marks the common shape explains worst, when that is worse than marks of one person are; -1:
 // none. Marks of hands agree within a millimetre and a quarter even when each is a millimetre off; the network's are
-// off by more, each in its own way, so only gross strangers are told from them.
-int stranger(const PhotoHeadInput& in, const std::vector<PhotoFigures>& photos) {
+// off by more, each in its own way, so only gross outliers are told from them.
+int outlier_photo(const PhotoHeadInput& in, const std::vector<PhotoFigures>& photos) {
     int by_hand = 0, all = 0, worst = -1;
     double most = 0;
     for (const PhotoView2D& view : in.photos) {
         for (const auto& [name, p] : view.marks.points) ++all, by_hand += kept_by_hand(view.marks.trust_of(name));
     }
     const bool hands = 10 * by_hand > 7 * all;
-    const double cap = hands ? 4.0 : 10.0;  // one wrong landmark makes no stranger
+    const double cap = hands ? 4.0 : 10.0;  // one wrong landmark makes no outlier
     for (std::size_t i = 0; i < photos.size() && photos.size() > 1; ++i) {
         double sum = 0;
         for (const auto& [name, mm] : photos[i].landmark_mm) sum += std::min(mm, cap) * std::min(mm, cap);
         const double rms = std::sqrt(sum / std::max<std::size_t>(photos[i].landmark_mm.size(), 1));
         if (photos[i].landmark_mm.size() >= 8 && rms > most) most = rms, worst = static_cast<int>(i);
     }
-    return most > (hands ? kStrangerMm : kFoundStrangerMm) ? worst : -1;
+    return most > (hands ? kOutlierPhotoMm : kFoundOutlierPhotoMm) ? worst : -1;
 }
 
 }  // namespace
@@ -142,7 +142,7 @@ Status say_what_looks_wrong(HeadWork& w, PhotoHead& out) {
             said.emplace_back(text);
         }
     }
-    if (const int at = stranger(in, out.photos); at >= 0)
+    if (const int at = outlier_photo(in, out.photos); at >= 0)
         said.push_back("The landmarks of '" + out.photos[static_cast<std::size_t>(at)].name +
                        "' do not go with the other photographs: is it another person, another expression, or are left "
                        "and right exchanged?");

@@ -14,7 +14,7 @@
 namespace veld {
 namespace {
 
-constexpr int kMostCalmer = 4;
+constexpr int kMostAgain = 4;
 
 Status check_input(const PhotoHeadInput& in, const std::map<std::string, SurfacePoint>& points) {
     if (!in.space || in.space->topology != in.kit->topology_key)
@@ -91,13 +91,13 @@ void correct_eyes(HeadWork& w) {
 // Sights that contradict one another tie knots: less is believed of them, until there are none.
 Status untie(HeadWork& w) {
     const PhotoHeadInput& in = w.in;
-    for (int again = 0; again < kMostCalmer && !in.quick; ++again) {
+    for (int again = 0; again < kMostAgain && !in.quick; ++again) {
         set_sheets_apart(*in.kit, in.settings.neck_band_mm, w.shape);
         const FitFigures f = photo_figures(*in.kit, in.settings.neck_band_mm, w.shape, {});
         if (f.flipped_faces == 0 && f.self_intersections == 0) break;
         w.strength *= 1.7;
         if (auto ok = solve_round(w, kPhotoRounds - 1, in.space->count(), 6); !ok) return ok.error();
-        if (again + 1 == kMostCalmer) set_sheets_apart(*in.kit, in.settings.neck_band_mm, w.shape);
+        if (again + 1 == kMostAgain) set_sheets_apart(*in.kit, in.settings.neck_band_mm, w.shape);
     }
     return Done{};
 }

@@ -55,7 +55,7 @@ bool outdated(const ProjectState& state) {
            fit->ignored != source->ignored;
 }
 
-std::optional<FitStart> start_from(const ProjectState& state, FitGround ground) {
+std::optional<FitStart> start_from(const ProjectState& state, FitCache cache) {
     const Source* source = source_of(state);
     if (!source || !source->mesh) return {};
     const FitRecord& fit = *state.fit();
@@ -66,7 +66,7 @@ std::optional<FitStart> start_from(const ProjectState& state, FitGround ground) 
     out.pose = fit.pose, out.settings = fit.settings;
     out.landmarks = fit.landmarks.value_or(LandmarkSet());
     out.ignored = fit.ignored.get();
-    out.ground = std::move(ground);
+    out.cache = std::move(cache);
     return out;
 }
 

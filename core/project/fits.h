@@ -16,8 +16,8 @@ void remove_fit(Subject& subject, std::size_t at);
 // Did marks, ignored areas, settings or what is matched change since the chosen fit was made? A fit goes on from
 // there.
 bool outdated(const ProjectState& state);
-// The chosen fit as a start, its parts pointing into `state`; none when its source is gone. ground may be empty.
-std::optional<FitStart> start_from(const ProjectState& state, FitGround ground);
+// The chosen fit as a start, its parts pointing into `state`; none when its source is gone. cache may be empty.
+std::optional<FitStart> start_from(const ProjectState& state, FitCache cache);
 
 // What tells two tries' settings apart, in words ("smooth_end_mm 1.4 -> 2"); empty: nothing.
 std::vector<std::string> settings_differences(const FitSettings& before, const FitSettings& now);

@@ -7,8 +7,8 @@
 namespace veld {
 namespace {
 
-constexpr const char* kKinds[] = {"all",  "none",   "invert", "polygon", "brush", "connected", "angle",
-                                  "grow", "shrink", "colour", "components",  "slab",  "suggest"};
+constexpr const char* kKinds[] = {"all",  "none",   "invert", "polygon",    "brush", "connected", "angle",
+                                  "grow", "shrink", "colour", "components", "slab",  "suggest"};
 constexpr const char* kCombine[] = {"replace", "add", "remove"};
 
 Json vector_json(const Vec3& v) { return {v.x(), v.y(), v.z()}; }

@@ -17,11 +17,11 @@ enum class SelectKind {
     Connected,  // everything joined to the face nearest to `place`
     Angle,      // spreads from there over edges that bend less than `degrees`
     Grow,
-    Shrink,  // by `rings` of faces
-    Colour,  // vertex or texture colour like `colour`, within `tolerance` (0..1, CIELAB/100)
+    Shrink,      // by `rings` of faces
+    Colour,      // vertex or texture colour like `colour`, within `tolerance` (0..1, CIELAB/100)
     Components,  // those below `share` of the largest one's area
-    Slab,    // between two heights: `place`.y and `place`.y + radius
-    Suggest  // likely hair, clothes, furniture (suggest.h); needs the kit
+    Slab,        // between two heights: `place`.y and `place`.y + radius
+    Suggest      // likely hair, clothes, furniture (suggest.h); needs the kit
 };
 enum class Combine { Replace, Add, Remove };
 

@@ -71,7 +71,8 @@ Survey survey(const Mesh& mesh, const Similarity& to_upright, const Progress& pr
     if (s.triangles < 2000)
         add(Weight::Problem, "Only " + counted(s.triangles, "triangle") + ": too few to show a face.");
     if (s.components_small)
-        add(Weight::Problem, counted(s.components_small, "small component") + ", not connected to the rest.", Tool::Components);
+        add(Weight::Problem, counted(s.components_small, "small component") + ", not connected to the rest.",
+            Tool::Components);
     if (t.non_manifold_edges)
         add(Weight::Problem, counted(t.non_manifold_edges, "edge") + " with more than two faces.", Tool::Repair);
     if (s.inside_out > s.triangles / 200)

@@ -18,7 +18,7 @@ struct Survey {
     std::size_t vertices = 0, triangles = 0;
     TopologyReport topology;
     std::size_t components_small = 0;  // below 2 % of the largest one's area
-    std::size_t holes_small = 0;   // up to 60 mm
+    std::size_t holes_small = 0;       // up to 60 mm
     double largest_hole_mm = 0;
     std::size_t inside_out = 0;  // faces that Turn outward would turn
     std::size_t textures = 0;

@@ -28,7 +28,7 @@ struct BrushSettings {
     double radius_mm = 12;
     double strength = 0.5;  // 0..1
     Falloff falloff = Falloff::Soft;
-    bool mirrored = false;   // the other side gets the mirrored deed, by the kit's mirror map
+    bool mirrored = false;   // the other side gets the mirrored stroke, by the kit's mirror map
     bool front_only = true;  // skin that turns away from the camera stays
 };
 

@@ -22,7 +22,7 @@ struct Options {
     std::string kit, out, what = "scan", format = "obj";
     unsigned seed = 1;
     int pause_ms = 400, density = 4;
-    std::vector<std::string> defects{"holes", "crumbs", "noise", "tilt"};
+    std::vector<std::string> defects{"holes", "components", "noise", "tilt"};
     bool has(const char* name) const { return std::find(defects.begin(), defects.end(), name) != defects.end(); }
 };
 
@@ -94,7 +94,8 @@ std::string bytes_of(const Pixels& pixels) {
 Status deliver_scan(const BaseKit& kit, const Options& o, const std::string& name) {
     SubjectOptions subject;
     subject.seed = o.seed, subject.subdivisions = o.density;
-    subject.holes = o.has("holes"), subject.stray_parts = o.has("crumbs"), subject.noise_mm = o.has("noise") ? 0.1 : 0;
+    subject.holes = o.has("holes"), subject.stray_parts = (o.has("components") || o.has("crumbs")),
+    subject.noise_mm = o.has("noise") ? 0.1 : 0;
     SyntheticSubject s = make_subject(kit, subject);
     const std::vector<Colour> colours = skin_colours(kit, s.surface_on_base_mm);
     std::vector<Vec2> uv;
@@ -175,7 +176,7 @@ int main(int argc, char** argv) {
     app.add_option("--density", o.density, "Triangles: 4 is about 150,000, 12 about 1.3 million")
         ->check(CLI::Range(1, 30));
     app.add_option("--pause", o.pause_ms, "Milliseconds between pieces of a delivery")->check(CLI::Range(0, 60000));
-    app.add_option("--defects", o.defects, "holes crumbs noise tilt stand spikes flipped seams, or none")
+    app.add_option("--defects", o.defects, "holes components noise tilt stand spikes flipped seams, or none")
         ->delimiter(',');
     CLI11_PARSE(app, argc, argv);
     const auto kit = read_base_kit(o.kit);

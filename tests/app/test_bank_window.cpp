@@ -278,7 +278,8 @@ TEST_CASE(
     CHECK(apart(mixed_shape(f.state()), before) == 0);
 }
 
-TEST_CASE("Bank window: what is still inside is taken out on demand, a stranger becomes a source, rubbish says why") {
+TEST_CASE(
+    "Bank window: what is still inside is taken out on demand, another mesh becomes a source, rubbish says why") {
     BankFixture f;
     f.page(BankController::Page::Exchange);
     ExchangeController& exchange = f.window->exchange();

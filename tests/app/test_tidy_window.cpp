@@ -370,7 +370,7 @@ TEST_CASE("Window: deliveries into the inbox are offered when they are whole") {
     device.start(
         QString(VELDSTONE_BUILD) + "/bin/capture-standin",
         {"--kit", QString::fromStdString(demo("kit")), "--out", QString::fromStdString(f.scratch.folder()), "--seed",
-         "9", "--pause", "500", "--density", "2", "--defects", "holes,crumbs,noise,tilt,stand,spikes"});
+         "9", "--pause", "500", "--density", "2", "--defects", "holes,components,noise,tilt,stand,spikes"});
     bool seen_waiting = false;
     REQUIRE(wait_until(
         [&] {

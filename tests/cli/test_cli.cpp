@@ -290,7 +290,7 @@ TEST_CASE("CLI: the stand-in delivers the same person for the same seed") {
                                .c_str());
     };
     for (const char* folder : {"a", "b"})
-        REQUIRE(capture("--seed 3 --defects holes,crumbs,noise,tilt,stand,spikes,flipped,seams --out " +
+        REQUIRE(capture("--seed 3 --defects holes,components,noise,tilt,stand,spikes,flipped,seams --out " +
                         (scratch / folder)) == 0);
     REQUIRE(scratch.read("a/capture_3.obj") == scratch.read("b/capture_3.obj"));
     REQUIRE(capture("--seed 4 --format glb --defects none --out " + (scratch / "a")) == 0);
@@ -434,7 +434,7 @@ TEST_CASE("CLI: what comes back is checked, repaired and kept as a morph") {
     Scratch scratch;
     const std::string common = "return-check --kit " + kKit + " ";
     const Run repaired = cli(common + demo("returns/warden_reordered.obj") + " --name Warden --out " +
-                           (scratch / "w.json") + " --obj " + (scratch / "w.obj") + " --json");
+                             (scratch / "w.json") + " --obj " + (scratch / "w.obj") + " --json");
     REQUIRE(repaired.code == 0);
     CHECK(repaired.json()["relative"] == true);
     CHECK(repaired.json()["steps"].size() == 1);

@@ -6,7 +6,7 @@
 
 #include "core/base/file.h"
 #include "core/fit/articulate.h"
-#include "core/fit/calm.h"
+#include "core/fit/denoise.h"
 #include "core/fit/fit.h"
 #include "core/fit/follow.h"
 #include "core/kit/kit_surface.h"
@@ -393,7 +393,7 @@ TEST_CASE("Fit: a whole figure gives its shape without its pose") {
         moved.landmarks.points["pronasale"] += Vec3(0, 0, 3);
         double solved = 0;
         const auto again = refit(
-            moved, {&fit->positions, fit->placement, fit->pose, fit->settings, input.landmarks, nullptr, fit->ground},
+            moved, {&fit->positions, fit->placement, fit->pose, fit->settings, input.landmarks, nullptr, fit->cache},
             {}, &solved);
         REQUIRE(again);
         CHECK(solved < 0.5);
@@ -433,7 +433,7 @@ TEST_CASE("Fit: a whole figure gives its shape without its pose") {
     }
 }
 
-TEST_CASE("Calm: noise is averaged out of a curved surface, edges stay, clean surfaces are left alone") {
+TEST_CASE("Denoised: noise is averaged out of a curved surface, edges stay, clean surfaces are left alone") {
     // a sphere of 60 mm and, on one side, a step of 3 mm
     std::mt19937 random(4);
     std::normal_distribution<double> noise(0, 0.1);
@@ -452,18 +452,18 @@ TEST_CASE("Calm: noise is averaged out of a curved surface, edges stay, clean su
             triangles.push_back({a, b, c}), triangles.push_back({a, c, d});
         }
     }
-    CHECK(calmed(clean, triangles).empty());
+    CHECK(denoised(clean, triangles).empty());
     Points noisy = clean;
     for (Vec3& p : noisy) p += noise(random) * p.normalized();
-    const Points calm = calmed(noisy, triangles);
-    REQUIRE(calm.size() == noisy.size());
+    const Points smooth = denoised(noisy, triangles);
+    REQUIRE(smooth.size() == noisy.size());
     double before = 0, after = 0, at_step = 0;
     std::size_t many = 0;
     for (std::size_t v = 0; v < clean.size(); ++v) {
         const Vec3 out = clean[v].normalized();
         const double x = clean[v].x(), y = clean[v].y();
         if (std::abs(x) > 40 || std::abs(y) > 40) continue;
-        const double was = (noisy[v] - clean[v]).dot(out), is = (calm[v] - clean[v]).dot(out);
+        const double was = (noisy[v] - clean[v]).dot(out), is = (smooth[v] - clean[v]).dot(out);
         if (std::abs(x - 20) < 2)
             at_step = std::max(at_step, std::abs(is) - std::abs(was));
         else
@@ -471,5 +471,5 @@ TEST_CASE("Calm: noise is averaged out of a curved surface, edges stay, clean su
     }
     CHECK(std::sqrt(after / static_cast<double>(many)) < 0.75 * std::sqrt(before / static_cast<double>(many)));
     CHECK(at_step < 0.3);  // a step of 3 mm is not worn away
-    CHECK(calmed({}, {}).empty());
+    CHECK(denoised({}, {}).empty());
 }

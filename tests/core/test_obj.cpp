@@ -123,7 +123,7 @@ TEST_CASE("Files: messages name the file and the reason") {
         });
         REQUIRE(code == 0);
         REQUIRE(scratch.read("keep.txt") == "old");
-        REQUIRE(std::distance(std::filesystem::directory_iterator(scratch.folder()), {}) == 1);  // no crumbs left
+        REQUIRE(std::distance(std::filesystem::directory_iterator(scratch.folder()), {}) == 1);  // nothing left behind
         REQUIRE_FALSE(write_file(scratch / "none/keep.txt", "new"));
         REQUIRE(scratch.read("keep.txt") == "old");
     }

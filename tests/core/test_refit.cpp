@@ -33,7 +33,7 @@ const FitResult& first_fit() {
 }
 
 FitStart start_of(const FitResult& fit, const LandmarkSet& landmarks) {
-    return {&fit.positions, fit.placement, fit.pose, fit.settings, landmarks, nullptr, fit.ground};
+    return {&fit.positions, fit.placement, fit.pose, fit.settings, landmarks, nullptr, fit.cache};
 }
 
 double most_moved(const Points& a, const Points& b, const std::vector<Index>& vertices) {

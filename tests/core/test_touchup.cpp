@@ -206,7 +206,7 @@ TEST_CASE("Brush: pull brings skin onto the source, and only there") {
     }
     Points without = rest();
     dab(touch_base(), reached, brush(Brush::PullToSource, 14), 1, {}, without);
-    CHECK(without == rest());  // no source, no deed
+    CHECK(without == rest());  // no source, no stroke
 }
 
 TEST_CASE("Brush: skin that sank into an eyeball comes out, back to base brings the form back") {

@@ -172,14 +172,14 @@ UserAction RandomUser::in_menu(QWidget* popup) {
 UserAction RandomUser::on_widget(QWidget* target) {
     UserAction a;
     // first which kind of thing, then which one of them: else the many small ones leave the few that change much alone
-    enum { Views, Deeds, Lists, Values, Others, kGroups };
+    enum { Views, Actions, Lists, Values, Others, kGroups };
     std::vector<QWidget*> groups[kGroups];
     for (QWidget* w : target->findChildren<QWidget*>()) {
         if (!w->isVisible() || !w->isEnabled() || w->window() != target) continue;
         if (qobject_cast<Viewport*>(w) || qobject_cast<PhotoView*>(w))
             groups[Views].push_back(w);
         else if (qobject_cast<QPushButton*>(w))
-            groups[Deeds].push_back(w);
+            groups[Actions].push_back(w);
         else if (qobject_cast<QAbstractItemView*>(w->parentWidget()))
             groups[Lists].push_back(w);
         else if (qobject_cast<QAbstractSlider*>(w) || qobject_cast<QAbstractSpinBox*>(w) ||
@@ -191,7 +191,7 @@ UserAction RandomUser::on_widget(QWidget* target) {
     const auto place = [&] {
         const int share = pick(100);
         const auto& likely = groups[share < 26   ? Views
-                                    : share < 48 ? Deeds
+                                    : share < 48 ? Actions
                                     : share < 58 ? Lists
                                     : share < 76 ? Values
                                                  : Others];

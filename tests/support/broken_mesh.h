@@ -61,7 +61,8 @@ inline Mesh seamed_cube() {
     return m;
 }
 
-// A ball of 240 with holes, crumbs, seams, flipped and repeated faces, slivers, spikes, fins, UVs and colours.
+// A ball of 240 with holes, small components, seams, flipped and repeated faces, slivers, spikes, fins, UVs and
+// colours.
 inline Mesh broken_scan(Rng& rng) {
     std::uniform_real_distribution<double> u(0, 1);
     const auto pick = [&](std::size_t n) { return static_cast<Index>(rng() % n); };

@@ -102,7 +102,8 @@ void ExchangeController::look() {
     const std::size_t before = returns_.size();
     returns_ = std::move(now);
     if (returns_.size() > before && returns_.back().complete)
-        emit s_.noticed(tr("%1 came back. See Bank, Send and return.").arg(QString::fromStdString(returns_.back().name)));
+        emit s_.noticed(
+            tr("%1 came back. See Bank, Send and return.").arg(QString::fromStdString(returns_.back().name)));
     emit changed();
 }
 

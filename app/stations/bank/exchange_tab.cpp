@@ -329,7 +329,8 @@ void ExchangeTab::show_steps(const ReturnCheck* result) {
         item->setToolTip(0, QString::fromStdString(step.why));
         // done: a tick; only said: a triangle, as everywhere; what can be ticked needs no sign
         if (!item->data(0, Qt::UserRole).isValid())
-            item->setIcon(0, theme::icon(step.repaired ? "done" : "warn", step.repaired ? theme::kTeal : theme::kOchre));
+            item->setIcon(0,
+                          theme::icon(step.repaired ? "done" : "warn", step.repaired ? theme::kTeal : theme::kOchre));
     }
     steps_->setCurrentItem(steps_->topLevelItem(0));
 }

@@ -32,8 +32,8 @@ MixTab::MixTab(Session& session, BankController& bank, QWidget* parent) : QWidge
     active_ = toggle("bank_only_active", "≠ 0", tr("Only those not at 0"));
     column->addLayout(row({search_, favourites_, active_}));
     connect(search_, &QLineEdit::textChanged, this, &MixTab::refresh);
-    empty_ = text_label(
-        tr("No morphs yet. Make one from a fit, or send the base out and return what was sculpted."), "dim");
+    empty_ = text_label(tr("No morphs yet. Make one from a fit, or send the base out and return what was sculpted."),
+                        "dim");
     column->addWidget(empty_);
     make_ = button(tr("Make a morph…"), "bank_go_make");
     connect(make_, &QPushButton::clicked, this, [this] { bank_.set_page(BankController::Page::Make); });
@@ -47,8 +47,8 @@ MixTab::MixTab(Session& session, BankController& bank, QWidget* parent) : QWidge
     connect(list_, &MorphList::released, this, [this] { s_.document().seal(); });
     connect(list_, &MorphList::menu_wanted, this, &MixTab::menu);
     connect(list_, &MorphList::flag_changed, this, [this](std::size_t number, int flag, bool on) {
-        const QString labels[] = {on ? tr("Mark as favourite") : tr("Remove from favourites"), on ? tr("Solo") : tr("Solo off"),
-                                  on ? tr("Mute") : tr("Unmute")};
+        const QString labels[] = {on ? tr("Mark as favourite") : tr("Remove from favourites"),
+                                  on ? tr("Solo") : tr("Solo off"), on ? tr("Mute") : tr("Unmute")};
         bank_.change_entry(labels[flag], number, [flag, on](BankEntry& e) {
             (flag == 0 ? e.favourite : flag == 1 ? e.solo : e.muted) = on;
         });

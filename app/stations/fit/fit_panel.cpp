@@ -148,8 +148,7 @@ void FitPanel::build_run(QBoxLayout* column) {
     changed_ = text_label(tr("Landmarks or settings changed since this fit."), "warning");
     changed_->setObjectName("fit_changed");
     column->addWidget(changed_);
-    start_ =
-        button(tr("Fit"), "fit_start", tr("Fits the base to the source from scratch (Ctrl+Return)"), true);
+    start_ = button(tr("Fit"), "fit_start", tr("Fits the base to the source from scratch (Ctrl+Return)"), true);
     go_on_ = button(tr("Refine"), "fit_go_on",
                     tr("A new fit from this one: only what a change reaches is solved again (Ctrl+G)"));
     cancel_ = button(tr("Cancel"), "fit_cancel", tr("Stops; nothing is changed"));
@@ -159,8 +158,8 @@ void FitPanel::build_run(QBoxLayout* column) {
     column->addLayout(row({start_, go_on_, cancel_}));
     follow_ = new QCheckBox(tr("Refit automatically"));
     follow_->setObjectName("fit_follow");
-    follow_->setToolTip(tr(
-        "Moving a landmark, ignoring an area or changing a region refits at once; undo takes both back"));
+    follow_->setToolTip(
+        tr("Moving a landmark, ignoring an area or changing a region refits at once; undo takes both back"));
     connect(follow_, &QCheckBox::clicked, &s_, &Session::set_follow_changes);
     column->addWidget(follow_);
     hint_ = text_label({}, "dim");

@@ -54,10 +54,9 @@ void HandTab::build_sliders(QBoxLayout* column) {
         auto* slider = new QSlider(Qt::Horizontal);
         slider->setObjectName(QString("hand_%1").arg(hand_move_name(move)));
         slider->setRange(-10 * kSliderMm, 10 * kSliderMm);
-        slider->setToolTip(
-            move == HandMove::Tip
-                ? tr("Forward below, back above")
-                : tr("In mm, averaged over the region; likely neighbours move along"));
+        slider->setToolTip(move == HandMove::Tip
+                               ? tr("Forward below, back above")
+                               : tr("In mm, averaged over the region; likely neighbours move along"));
         auto* text = new QLabel;
         text->setFixedWidth(46);
         auto* name = text_label(move_words(move), "plain");
@@ -71,7 +70,8 @@ void HandTab::build_sliders(QBoxLayout* column) {
     column->addWidget(text_label(tr("Lock these photographs"), "section"));
     keeps_ = new QWidget;
     keeps_->setToolTip(
-        tr("What a locked photograph sees moves only along its rays, so it still matches. Shape the front first, lock it, then the side"));
+        tr("What a locked photograph sees moves only along its rays, so it still matches. Shape the front first, lock "
+           "it, then the side"));
     new QVBoxLayout(keeps_);
     keeps_->layout()->setContentsMargins(0, 0, 0, 0);
     keeps_->layout()->setSpacing(2);
@@ -83,7 +83,8 @@ void HandTab::build_places(QBoxLayout* column) {
     drag_ = new QCheckBox(tr("Drag the mesh onto the photo"));
     drag_->setObjectName("hand_drag");
     drag_->setToolTip(
-        tr("In the view through a photograph: press on the mesh and drag it onto the picture. What the photographs show holds the rest"));
+        tr("In the view through a photograph: press on the mesh and drag it onto the picture. What the photographs "
+           "show holds the rest"));
     connect(drag_, &QCheckBox::clicked, &p_, &PhotoController::set_placing);
     drop_ = button(tr("Remove"), "hand_drop", tr("Removes all dragged places and solves again"));
     connect(drop_, &QPushButton::clicked, &p_, &PhotoController::drop_pins);

@@ -130,8 +130,8 @@ void PhotoController::start(PhotoTask task) {
         task.space = space_for(task.settings);
         if (fit()) task.from = fit()->id, task.from_shape = fit()->positions;
     }
-    static const QString kTitles[] = {tr("Analysing the photographs"), tr("A head from photographs"),
-                                      tr("First skin"), tr("Blend")};
+    static const QString kTitles[] = {tr("Analysing the photographs"), tr("A head from photographs"), tr("First skin"),
+                                      tr("Blend")};
     JobInfo info{JobKind::Photos, kTitles[static_cast<int>(task.kind)], task.subject};
     info.memory_bytes = kPhotoBytes;
     info.live = [this, of = task.subject](const std::shared_ptr<Points>& x) {

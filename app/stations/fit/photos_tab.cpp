@@ -85,8 +85,7 @@ void PhotosTab::build_lens(QBoxLayout* column) {
     lens_from_->setObjectName("photo_lens_from");
     lens_from_->addItems(
         {tr("Focal length from EXIF"), tr("Focal length typed"), tr("Focal length estimated"), tr("Orthographic")});
-    lens_from_->setToolTip(
-        tr("35 mm equivalent. Estimated: nose, ears and eyes tell how near the camera was"));
+    lens_from_->setToolTip(tr("35 mm equivalent. Estimated: nose, ears and eyes tell how near the camera was"));
     connect(lens_from_, &QComboBox::activated, this, [this](int i) {
         const PhotoCamera* camera = p_.camera(p_.photo());
         const double now = camera && !camera->parallel ? camera->focal_35mm() : 60;
@@ -104,7 +103,8 @@ void PhotosTab::build_lens(QBoxLayout* column) {
     lens_->setObjectName("photo_lens");
     lens_->setRange(0, 1000);
     lens_->setToolTip(
-        tr("Another focal length: the face widens or narrows while its landmarks stay on the photograph. Shown while you move"));
+        tr("Another focal length: the face widens or narrows while its landmarks stay on the photograph. Shown while "
+           "you move"));
     lens_text_ = new QLabel;
     lens_text_->setObjectName("photo_lens_text");
     lens_text_->setFixedWidth(54);
@@ -140,14 +140,13 @@ void PhotosTab::build_whole(QBoxLayout* column) {
     curves_ = add(tr("Guide curves"), "photo_curves",
                   tr("Lids, lips, brows and ears slide along the curves marked in the photographs"),
                   &PhotoHeadSettings::use_curves);
-    outline_ = add(
-        tr("Outlines"), "photo_outline",
-        tr("Where the head ends in front of something else: found where skin ends, or where you drew it"),
-        &PhotoHeadSettings::use_outline);
+    outline_ = add(tr("Outlines"), "photo_outline",
+                   tr("Where the head ends in front of something else: found where skin ends, or where you drew it"),
+                   &PhotoHeadSettings::use_outline);
     heads_ = new QCheckBox;
     heads_->setObjectName("photo_heads");
-    heads_->setToolTip(tr(
-        "What no photograph shows follows the rest as in the bank's heads (morphs of the kinds Head and Whole)"));
+    heads_->setToolTip(
+        tr("What no photograph shows follows the rest as in the bank's heads (morphs of the kinds Head and Whole)"));
     connect(heads_, &QCheckBox::clicked, this, [this](bool on) {
         p_.edit(tr("Heads of the bank"),
                 [&](PhotoHeadSettings& f) { f.heads = on ? head_morphs(s_.state()) : std::vector<std::string>(); });
@@ -164,7 +163,8 @@ void PhotosTab::build_whole(QBoxLayout* column) {
     eyes_->setSpecialValueText(tr("not measured"));
     eyes_->setKeyboardTracking(false);
     eyes_->setToolTip(
-        tr("From pupil to pupil, when it was measured: no photograph tells how large a head is. 0: near the base's size"));
+        tr("From pupil to pupil, when it was measured: no photograph tells how large a head is. 0: near the base's "
+           "size"));
     connect(eyes_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (!filling_)
             p_.edit(

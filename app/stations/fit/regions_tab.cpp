@@ -64,7 +64,8 @@ void RegionsTab::build_setting(QBoxLayout* column) {
     ways->setSpacing(4);
     const std::tuple<const char*, QString, QString> words[] = {
         {"match", tr("Match"), tr("Matched to the source")},
-        {"follow", tr("Follow"), tr("Not matched: follows its neighbours in the base's form. For what a cap, hair or clothes hide")},
+        {"follow", tr("Follow"),
+         tr("Not matched: follows its neighbours in the base's form. For what a cap, hair or clothes hide")},
         {"keep", tr("Keep base"), tr("Stays where the base has it")}};
     int id = 0;
     for (const auto& [name, text, tip] : words) {
@@ -82,8 +83,7 @@ void RegionsTab::build_setting(QBoxLayout* column) {
         edit([way](RegionSetting& r) { r.match = way == 0 ? 1 : 0, r.keep = way == 2 ? 1 : 0; });
     });
     inside->addLayout(ways);
-    stiffness_ = number_box("region_stiffness", 0.1, 1000, 0.5, {},
-                            tr("Stiffer than the rest; below 1: softer"));
+    stiffness_ = number_box("region_stiffness", 0.1, 1000, 0.5, {}, tr("Stiffer than the rest; below 1: softer"));
     stiffness_->setPrefix("× ");
     smooth_ = number_box("region_smooth", 0, 100, 0.5, tr(" mm"),
                          tr("Features smaller than this are ignored here; 0: as the whole"));
@@ -96,8 +96,7 @@ void RegionsTab::build_setting(QBoxLayout* column) {
     });
     inside->addLayout(row({text_label(tr("Stiffness"), "plain"), stiffness_}));
     inside->addLayout(row({text_label(tr("Smooth below"), "plain"), smooth_}));
-    fade_ = number_box("region_fade", 0, 100, 1, tr(" mm"),
-                       tr("Length over which the kit's regions fade out"));
+    fade_ = number_box("region_fade", 0, 100, 1, tr(" mm"), tr("Length over which the kit's regions fade out"));
     connect(fade_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (filling_) return;
         ProjectState next = s_.state();

@@ -46,8 +46,7 @@ TriesTab::TriesTab(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     });
     connect(list_, &QTreeWidget::itemDoubleClicked, this, [this] { work_on(); });
     column->addWidget(list_, 1);
-    work_ =
-        button(tr("Make current"), "try_work", tr("Makes this the current fit; the others stay (double click)"));
+    work_ = button(tr("Make current"), "try_work", tr("Makes this the current fit; the others stay (double click)"));
     settings_ = button(tr("Use these settings"), "try_settings", tr("The next fit starts with these settings"));
     rename_ = button(tr("Rename…"), "try_rename");
     remove_ = button(tr("Remove"), "fit_remove", tr("Undo brings it back"));

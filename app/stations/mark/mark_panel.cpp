@@ -123,8 +123,8 @@ void MarkPanel::build_bottom() {
     summary_->setObjectName("mark_summary");
     column->addWidget(summary_);
     accept_ = button(tr("Accept"), "mark_accept", tr("Mark it as checked (A)"));
-    accept_within_ =
-        button(tr("Accept all within"), "mark_accept_within", tr("Accepts everything found whose expected error is below this"));
+    accept_within_ = button(tr("Accept all within"), "mark_accept_within",
+                            tr("Accepts everything found whose expected error is below this"));
     within_ = new QDoubleSpinBox;
     within_->setObjectName("mark_within_mm");
     within_->setRange(0.2, 50);
@@ -147,7 +147,8 @@ void MarkPanel::build_bottom() {
     snap_->setObjectName("mark_snap");
     snap_->setChecked(true);
     snap_->setToolTip(
-        tr("A landmark set or moved by hand snaps to the feature that its definition names, within 3 mm; a curve follows its ridge, crease or colour edge (S)"));
+        tr("A landmark set or moved by hand snaps to the feature that its definition names, within 3 mm; a curve "
+           "follows its ridge, crease or colour edge (S)"));
     loupe_ = new QCheckBox(tr("Magnifier"));
     loupe_->setObjectName("mark_loupe");
     loupe_->setToolTip(tr("Six times larger around the pointer (L)"));
@@ -241,8 +242,8 @@ void MarkPanel::refresh() {
     double sum = 0;
     for (const auto& [name, r] : residuals) sum += r * r;
     if (!residuals.empty())
-        text += tr("; %1 mm rms to the base's own")
-                    .arg(std::sqrt(sum / static_cast<double>(residuals.size())), 0, 'f', 1);
+        text +=
+            tr("; %1 mm rms to the base's own").arg(std::sqrt(sum / static_cast<double>(residuals.size())), 0, 'f', 1);
     summary_->setText(text);
     find_->setText(s_.detecting() ? tr("Cancel") : tr("Find landmarks"));
     find_->setEnabled(s_.has_kit() && (source || s_.photo()) && (!s_.busy() || s_.detecting()));

@@ -204,9 +204,8 @@ void MarkController::copy_from(SourceId id) {
     const int put =
         copy_marks({&from->landmarks, from->upright, to->upright, s_.prepared()->query.get()}, to->landmarks);
     if (put) s_.change(tr("Copy landmarks from %1").arg(name), std::move(next));
-    emit s_.noticed(
-        put ? tr("%1 landmarks copied; check them.").arg(put)
-            : tr("Nothing was copied: the two scans do not overlap. Mark three landmarks on both first."));
+    emit s_.noticed(put ? tr("%1 landmarks copied; check them.").arg(put)
+                        : tr("Nothing was copied: the two scans do not overlap. Mark three landmarks on both first."));
 }
 
 Status MarkController::read(const QString& path) {

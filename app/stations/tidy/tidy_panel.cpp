@@ -139,16 +139,13 @@ QWidget* TidyPanel::choose_page() {
     auto* column = page_column(page);
     auto* grid = new QGridLayout;
     grid->setSpacing(4);
-    grid->addWidget(mode_button(TidyMode::Rectangle, "rectangle", tr("Rectangle"), tr("Draw a rectangle")),
-                    0, 0);
+    grid->addWidget(mode_button(TidyMode::Rectangle, "rectangle", tr("Rectangle"), tr("Draw a rectangle")), 0, 0);
     grid->addWidget(mode_button(TidyMode::Lasso, "lasso", tr("Lasso"), tr("Draw freely around it")), 0, 1);
     grid->addWidget(mode_button(TidyMode::Brush, "brush", tr("Brush"), tr("Paint it; [ and ] change the size")), 1, 0);
-    grid->addWidget(
-        mode_button(TidyMode::Joined, "joined", tr("Connected"), tr("Click: the whole component")), 1, 1);
+    grid->addWidget(mode_button(TidyMode::Joined, "joined", tr("Connected"), tr("Click: the whole component")), 1, 1);
     grid->addWidget(mode_button(TidyMode::Even, "even", tr("Smooth area"), tr("Click: spreads up to sharp edges")), 2,
                     0);
-    grid->addWidget(mode_button(TidyMode::Colour, "colours", tr("Colour"), tr("Click: all of this colour")), 2,
-                    1);
+    grid->addWidget(mode_button(TidyMode::Colour, "colours", tr("Colour"), tr("Click: all of this colour")), 2, 1);
     column->addLayout(grid);
     front_only_ = new QCheckBox(tr("Only what is visible"));
     front_only_->setObjectName("tidy_front_only");
@@ -259,9 +256,11 @@ QWidget* TidyPanel::ignore_page() {
         tr("The fit never matches ignored areas: hair, glasses, collar, stand. They stay in the source."), "dim"));
     column->addLayout(
         row({mode_button(TidyMode::IgnoreBrush, "ignore", tr("Ignore"), tr("Paint what the fit must ignore")),
-             mode_button(TidyMode::MatchBrush, "match", tr("Stop ignoring"), tr("Paint what the fit should match again"))}));
+             mode_button(TidyMode::MatchBrush, "match", tr("Stop ignoring"),
+                         tr("Paint what the fit should match again"))}));
     auto* suggest = button(tr("Suggest"), "tidy_suggest",
-                           tr("Selects what is likely hair, clothes or furniture: far from the base, rough, or with sharp steps. Straighten first."));
+                           tr("Selects what is likely hair, clothes or furniture: far from the base, rough, or with "
+                              "sharp steps. Straighten first."));
     connect(suggest, &QPushButton::clicked, this, [this] { tidy_.select_simple(SelectKind::Suggest, tr("Suggest")); });
     column->addWidget(suggest);
     ignore_chosen_ = button(tr("Ignore the selection"), "tidy_ignore_chosen", {}, true);

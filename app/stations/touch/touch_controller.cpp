@@ -13,7 +13,7 @@ constexpr int kMeasureAfterMs = 500;  // of rest
 }  // namespace
 
 TouchController::TouchController(Session& session, QObject* parent) : QObject(parent), s_(session) {
-    connect(&s_, &Session::ground_ready, this, &TouchController::changed);
+    connect(&s_, &Session::fit_cache_ready, this, &TouchController::changed);
     measure_timer_.setSingleShot(true);
     measure_timer_.setInterval(kMeasureAfterMs);
     connect(&measure_timer_, &QTimer::timeout, &s_, &Session::start_measure);
@@ -59,7 +59,7 @@ void TouchController::enter() {
         base_ = std::make_shared<TouchBase>(*base_kit_);
         set_only_in({});
     }
-    s_.prepare_ground();
+    s_.prepare_fit_cache();
 }
 
 QString TouchController::why_not() const {

@@ -5,6 +5,6 @@
 namespace veld {
 
 // In the numbers' own unit; 0: full double precision.
-double number_grain(const Points& numbers);
+double precision_of(const Points& numbers);
 
 }  // namespace veld

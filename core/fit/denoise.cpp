@@ -1,4 +1,4 @@
-#include "core/fit/calm.h"
+#include "core/fit/denoise.h"
 
 #include <tbb/parallel_for.h>
 
@@ -11,9 +11,9 @@
 namespace veld {
 namespace {
 
-constexpr int kCalmRings = 2;
+constexpr int kDenoiseRings = 2;
 constexpr std::size_t kLeastNeighbours = 14, kMostNeighbours = 60;
-constexpr double kCalmReachMm = 6.0;  // surroundings wider than this are no small piece of surface
+constexpr double kDenoiseReachMm = 6.0;  // surroundings wider than this are no small piece of surface
 constexpr double kLeastNoiseMm = 0.01;
 constexpr double kForm = 1.35;     // times the noise: what is left is form
 constexpr double kSameSide = 0.5;  // cosine between normals of one sheet
@@ -29,7 +29,7 @@ struct Local {
 void rings(const Adjacency& next, Index v, std::vector<Index>& out) {
     out.assign(1, v);
     std::size_t from = 0;
-    for (int ring = 0; ring < kCalmRings; ++ring) {
+    for (int ring = 0; ring < kDenoiseRings; ++ring) {
         const std::size_t to = out.size();
         for (; from < to; ++from) {
             for (const Index* j = next.begin(out[from]); j != next.end(out[from]); ++j) {
@@ -48,7 +48,7 @@ Local quadric_at(const Points& x, const Points& normals, const std::vector<Index
         if (normals[j].dot(normals[v]) > kSameSide) normal += normals[j];
         reach = std::max(reach, (x[j] - x[v]).norm());
     }
-    if (reach > kCalmReachMm || !(normal.norm() > 0)) return {};
+    if (reach > kDenoiseReachMm || !(normal.norm() > 0)) return {};
     normal.normalize();
     const Vec3 u = normal.unitOrthogonal(), w = normal.cross(u);
     Eigen::Matrix<double, 6, 6> m = Eigen::Matrix<double, 6, 6>::Zero();
@@ -74,7 +74,7 @@ Local quadric_at(const Points& x, const Points& normals, const std::vector<Index
 
 }  // namespace
 
-Points calmed(const Points& positions, const std::vector<Triangle>& triangles) {
+Points denoised(const Points& positions, const std::vector<Triangle>& triangles) {
     // seams are seen through
     const std::vector<Index> place = same_place(positions);
     std::vector<Triangle> joined = triangles;

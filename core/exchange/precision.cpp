@@ -1,11 +1,11 @@
-#include "core/exchange/number_grain.h"
+#include "core/exchange/precision.h"
 
 #include <algorithm>
 #include <cmath>
 
 namespace veld {
 
-double number_grain(const Points& numbers) {
+double precision_of(const Points& numbers) {
     if (numbers.empty()) return 0;
     const std::size_t stride = std::max<std::size_t>(numbers.size() / 500, 1);
     double largest = 0;

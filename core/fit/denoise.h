@@ -11,6 +11,6 @@ namespace veld {
 
 // One place per vertex; empty when there is nothing worth averaging (noise below 0.01 mm, or triangles so coarse that
 // the surroundings are no small piece of surface). positions in mm.
-Points calmed(const Points& positions, const std::vector<Triangle>& triangles);
+Points denoised(const Points& positions, const std::vector<Triangle>& triangles);
 
 }  // namespace veld
