@@ -5,6 +5,8 @@
 
 #include <tbb/parallel_for.h>
 
+#include "core/skin/colour_of.h"
+
 namespace veld {
 
 Result<Pixels> blend_skins(const Pixels& a, const Pixels& b, double share) {

@@ -9,6 +9,7 @@
 #include "core/kit/kit_surface.h"
 #include "core/linalg/spd_solver.h"
 #include "core/photo/outline.h"
+#include "core/skin/colour_of.h"
 
 namespace veld {
 namespace {
@@ -76,20 +77,6 @@ void each_texel(const BaseKit& kit, Index t, int size, double beyond, const Put&
             put(x, y, Vec3(u, v, w));
         }
     }
-}
-
-Vec3 colour_of(const Pixels& p, const Vec2& at) {  // 0..255
-    const double x = std::clamp(at.x() - 0.5, 0.0, p.width - 1.001),
-                 y = std::clamp(at.y() - 0.5, 0.0, p.height - 1.001);
-    const int i = static_cast<int>(x), j = static_cast<int>(y), i1 = std::min(i + 1, p.width - 1),
-              j1 = std::min(j + 1, p.height - 1);
-    const double u = x - i, v = y - j;
-    const auto c = [&](int a, int b) {
-        const std::uint8_t* q = &p.rgba[4 * (static_cast<std::size_t>(b) * static_cast<std::size_t>(p.width) +
-                                             static_cast<std::size_t>(a))];
-        return Vec3(q[0], q[1], q[2]);
-    };
-    return (1 - v) * ((1 - u) * c(i, j) + u * c(i1, j)) + v * ((1 - u) * c(i, j1) + u * c(i1, j1));
 }
 
 // Where a texel's colour can come from: photograph k, seen itself (2k) or on the mirrored side (2k + 1); the base
