@@ -146,7 +146,6 @@ void follow_jaws(const BaseKit& kit, Points& positions) {
 
 // from: a state in which lashes and lids belong together; now: skin where it is meant to be.
 void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
-    const KitPart& skin = *kit.part("skin");
     std::vector<char> active(positions.size(), 0);
     const std::vector<Index> faces = skin_faces(kit);
     std::vector<Index> lids;
@@ -193,7 +192,7 @@ std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* so
         const KitPart& part = *kit.part(eye.part);
         std::vector<Index> anchors;
         std::vector<double> weights;
-        for (Index v : skin_part.vertices) {
+        for (Index v : kit.part("skin")->vertices) {
             const double d = (kit.mesh.positions[v] - eye.centre).norm();
             // the socket's inside only follows itself, so it knows nothing about the eye
             if (d > 1.6 * eye.radius || in_socket[v]) continue;

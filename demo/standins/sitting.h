@@ -1,6 +1,7 @@
 #pragma once
 // A made-up person sits for portraits: pictures by known cameras, and where every landmark is in them.
 #include "core/detect/photo_face.h"
+#include "core/morph/morph.h"
 #include "core/photo/photo_head.h"
 #include "demo/standins/made_up_person.h"
 #include "demo/standins/picture_of.h"
