@@ -21,7 +21,7 @@ struct PhotoHeadOptions {
     double eyes_mm = 0;
 };
 
-Result<std::vector<Image>> read_photos(const std::vector<std::string>& paths) {
+Result<std::vector<Image>> read_images(const std::vector<std::string>& paths) {
     std::vector<Image> out;
     for (const std::string& path : paths) {
         auto bytes = read_file(path);
@@ -87,7 +87,7 @@ Json photo_json(const PhotoReport& r, const PhotoFigures& f) {
 int run(const PhotoHeadOptions& o, const Output& output) {
     auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
-    auto images = read_photos(o.photos);
+    auto images = read_images(o.photos);
     if (!images) return output.refuse(images.error());
     if (std::max({o.marks.size(), o.focal.size(), o.face.size()}) > o.photos.size())
         return output.refuse({ErrorCode::BadInput,

@@ -161,7 +161,7 @@ TEST_CASE("Detect: a made-up head in any attitude is marked, and what may be wro
     }
 }
 
-TEST_CASE("Detect: closed eyes make lids and pupils unsure") {
+TEST_CASE("Detect: closed eyes make lids and pupils unsure", "[accuracy]") {
     Mesh mesh = demo_kit()->mesh;
     for (const bool closed : {false, true}) {
         if (closed) mesh.positions = demo_kit()->expressions.at("blink");

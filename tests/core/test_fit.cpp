@@ -319,7 +319,7 @@ TEST_CASE("Fit: landmarks of no strength only place the source, whatever is fitt
     }
 }
 
-TEST_CASE("Fit: a whole figure gives its shape without its pose") {
+TEST_CASE("Fit: a whole figure gives its shape without its pose", "[accuracy]") {
     const auto kit = demo_kit();
     Pose stance = rest_pose(kit->joints);
     stance.stretch.assign(kit->joints.size(), Mat3::Identity());

@@ -168,7 +168,7 @@ TEST_CASE("Profile: walls, shelves and noise are no heads, the networks' faces c
     CHECK_FALSE(front->samples.empty());
 }
 
-TEST_CASE("Profile: front and side that nobody marked become a head") {
+TEST_CASE("Profile: front and side that nobody marked become a head", "[accuracy]") {
     SittingOptions how;
     how.seed = 3, how.photos = 2;
     const Sitting s = make_sitting(*demo_kit(), how);
