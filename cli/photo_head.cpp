@@ -222,7 +222,7 @@ int blend(const BlendOptions& o, const Output& output) {
     if (!o.skin.empty()) {
         Result<Pixels> skins[2]{Error{}, Error{}};
         for (int k = 0; k < 2; ++k) {
-            auto images = read_photos({k == 0 ? o.skin_a : o.skin_b});
+            auto images = read_images({k == 0 ? o.skin_a : o.skin_b});
             if (!images) return output.refuse(images.error());
             skins[k] = decode_image(images->front());
             if (!skins[k]) return output.refuse(skins[k].error());

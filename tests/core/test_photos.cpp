@@ -279,10 +279,10 @@ TEST_CASE("Photo head: a wrong lens in the file and another person are suspected
     in = input_of(sitter(3));
     in.photos[1] = {&another.photos[1].photo, "other.png", another.photos[1].photo.focal_35mm, another.photos[1].marks,
                     nullptr};
-    const auto other = fit_photos(in, {});
-    REQUIRE(other);
+    const auto not_one_person = fit_photos(in, {});
+    REQUIRE(not_one_person);
     said = false;
-    for (const std::string& note : other->notes) said |= note.find("another person") != std::string::npos;
+    for (const std::string& note : not_one_person->notes) said |= note.find("another person") != std::string::npos;
     CHECK(said);
     for (const std::string& note : three_photos().notes) CHECK(note.find("another person") == std::string::npos);
     in = input_of(sitter(3));
