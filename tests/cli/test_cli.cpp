@@ -487,7 +487,7 @@ TEST_CASE(
     const Run asked = cli(check + (scratch / "asked.json"));
     CHECK(asked.code == 1);
     CHECK_FALSE(std::filesystem::exists(scratch / "asked.json"));
-    CHECK(asked.text.find("--answer") != std::string::npos);
+    CHECK(asked.out.find("--answer") != std::string::npos);
     REQUIRE(cli(check + (scratch / "taken.json") + " --answer take-out --obj " + (scratch / "taken.obj")).code == 0);
     const auto taken = read_mesh(scratch / "taken.obj"), clean = read_mesh(demo("returns/warden_clean.obj"));
     REQUIRE(taken);
