@@ -76,7 +76,7 @@ TEST_CASE("Fit window: going on makes a new try, and any try can be gone back to
     CHECK(f.find<QTableWidget>("try_beside")->columnCount() == 2);
     f.press("try_work");
     CHECK(f.fit()->positions == first);
-    CHECK(f.session().document().undo_label() == "Work on head fit");
+    CHECK(f.session().document().undo_label() == "Make head fit current");
     f.press("try_work");  // it is already: nothing happens
     f.session().document().undo();
     CHECK(f.fit()->positions == second);
