@@ -156,7 +156,7 @@ Trust Doubts::of_curve(const std::string& name, const std::vector<SurfacePoint>&
 }
 
 // Root mean square error in mm of points of a region where nothing speaks against them (20 made-up heads,
-// bench/detect_accuracy): a place on an even surface can slide, a rim or a corner cannot.
+// benchmarks/detect_accuracy): a place on an even surface can slide, a rim or a corner cannot.
 double usual_error(const std::string& region) {
     static const std::map<std::string, double> measured = {
         {"eye", 0.5},  {"mouth", 0.6}, {"nose", 0.7}, {"ear", 1.2},   {"forehead", 1.2}, {"cheek", 1.9},

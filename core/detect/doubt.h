@@ -51,7 +51,7 @@ class Doubts {
     std::map<std::string, double> off_;
 };
 
-// mm, from the evidence; the weights were measured on made-up subjects (bench/detect_accuracy).
+// mm, from the evidence; the weights were measured on made-up subjects (benchmarks/detect_accuracy).
 double expected_error(const Evidence& evidence);
 // Root mean square error in mm that points of a scheme's region have when nothing speaks against them.
 double usual_error(const std::string& region);

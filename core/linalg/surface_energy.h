@@ -8,9 +8,10 @@
 // a vertex, T_i: the linear map that best takes the one-ring of b to that of x, smoothed over a few rings
 // [Sorkine & Alexa 2007; Botsch & Sorkine 2008; a smooth field of maps as in Sumner, Schmid & Pauly 2007]:
 // a deformation may stretch and shear as long as it does so evenly, which a field of similarities
-// forbids; measured on made heads warped by 40 mm that took 14 % off the error (bench/README.md). With a data term
-// sum_i A_i |x_i - q_i|^2, lambda is the length (mm) below which the surface keeps its own shape; it does not depend
-// on the mesh's density. T_i is taken from the last iterate, so the matrix stays the same for all three coordinates.
+// forbids; measured on made heads warped by 40 mm that took 14 % off the error (benchmarks/README.md). With a data
+// term sum_i A_i |x_i - q_i|^2, lambda is the length (mm) below which the surface keeps its own shape; it does not
+// depend on the mesh's density. T_i is taken from the last iterate, so the matrix stays the same for all three
+// coordinates.
 #include "core/linalg/spd_solver.h"
 #include "core/mesh/mesh.h"
 
