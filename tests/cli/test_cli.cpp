@@ -479,17 +479,17 @@ TEST_CASE("CLI: sent out, sculpted by the stand-in, damaged, and back as a morph
 TEST_CASE(
     "CLI: a return that was turned, enlarged and moved is a question, and nothing is kept before it is answered") {
     Scratch scratch;
-    const std::string standin = std::string(VELDSTONE_BUILD) + "/bin/sculpt-standin ", back = scratch / "back.obj";
-    REQUIRE(std::system(
-                (standin + demo("returns/warden_clean.obj") + " " + back + " --damage rescale >/dev/null").c_str()) ==
-            0);
-    const std::string check = "return-check --kit " + kKit + " " + back + " --name Warden --json --out ";
+    const std::string standin = std::string(VELDSTONE_BUILD) + "/bin/sculpt-standin ", sculpt = scratch / "sculpt.obj",
+                      back = scratch / "back.obj";
+    REQUIRE(std::system((standin + demo("kit/figure.obj") + " " + sculpt + " --sculpt nose >/dev/null").c_str()) == 0);
+    REQUIRE(std::system((standin + sculpt + " " + back + " --damage rescale >/dev/null").c_str()) == 0);
+    const std::string check = "return-check --kit " + kKit + " " + back + " --name Nose --json --out ";
     const Run asked = cli(check + (scratch / "asked.json"));
     CHECK(asked.code == 1);
     CHECK_FALSE(std::filesystem::exists(scratch / "asked.json"));
     CHECK(asked.out.find("--answer") != std::string::npos);
     REQUIRE(cli(check + (scratch / "taken.json") + " --answer take-out --obj " + (scratch / "taken.obj")).code == 0);
-    const auto taken = read_mesh(scratch / "taken.obj"), clean = read_mesh(demo("returns/warden_clean.obj"));
+    const auto taken = read_mesh(scratch / "taken.obj"), clean = read_mesh(sculpt);
     REQUIRE(taken);
     for (std::size_t v = 0; v < clean->mesh.positions.size(); ++v)
         REQUIRE((taken->mesh.positions[v] - clean->mesh.positions[v]).norm() < 0.01);
