@@ -68,7 +68,7 @@ void picture_marking(MainWindow& window, const QString& view) {
             if (session.state().subjects[i].photo_sets.empty()) continue;
             ProjectState next = session.state();
             next.subject = static_cast<int>(i);
-            session.change("Work on it", std::move(next));
+            session.change("Make current", std::move(next));
         }
         session.look_at_photo(Session::PhotoPlace{session.state().current()->photo_sets.front().id, 0});
         if (!session.photo()) std::fprintf(stderr, "The project has no photographs.\n");
@@ -228,7 +228,7 @@ void picture_photos(MainWindow& window, const QString& view) {
         if (session.state().subjects[i].photo_sets.empty()) continue;
         ProjectState next = session.state();
         next.subject = static_cast<int>(i);
-        session.change("Work on it", std::move(next));
+        session.change("Make current", std::move(next));
     }
     window.go_to(Station::Fit);
     settle(300);

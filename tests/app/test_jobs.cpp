@@ -217,7 +217,7 @@ TEST_CASE("Threads: views are prepared and files written while the document chan
     Document document(state, Pager(1 << 16));  // old meshes go to the disk at once
     const std::string path = scratch / "p.veldstone";
     const ProjectId project = ProjectId::make();
-    int prepared = 0, written = 0;
+    int prepared = 0, written = 0, shown = 0;
     constexpr int kRounds = 40;
     for (int i = 0; i < kRounds; ++i) {
         ProjectState next = document.state();
@@ -227,8 +227,10 @@ TEST_CASE("Threads: views are prepared and files written while the document chan
         source.mesh = std::make_shared<Mesh>(std::move(mesh));
         document.apply("step", next);
         const auto made = source.mesh;
+        JobInfo info = heavy(next.subjects[static_cast<std::size_t>(i % 2)].id);
+        info.live = [&](const std::shared_ptr<Points>& x) { shown += x->size() > 0; };
         jobs.start<std::shared_ptr<PreparedSource>>(
-            heavy(next.subjects[static_cast<std::size_t>(i % 2)].id),
+            std::move(info),
             [made, kept = document.state()](const Progress& progress) -> Result<std::shared_ptr<PreparedSource>> {
                 progress.say(0.5, "preparing");
                 progress.live(kept.subjects[0].sources[0].mesh->positions);
@@ -249,6 +251,7 @@ TEST_CASE("Threads: views are prepared and files written while the document chan
         QTest::qWait(i % 4);
     }
     REQUIRE(wait_for([&] { return prepared == kRounds && written == kRounds; }, 120000));
+    CHECK(shown > 0);
     while (document.can_undo()) document.undo();
     CHECK(document.state().subjects[0].sources[0].mesh->positions == state.subjects[0].sources[0].mesh->positions);
     CHECK(load_project(path));

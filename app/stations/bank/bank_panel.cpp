@@ -24,7 +24,7 @@ BankPanel::BankPanel(Session& session, BankController& bank, ExchangeController&
         return area;
     };
     tabs_->addTab(new MixTab(session, bank), tr("Mix"));
-    tabs_->addTab(scrolled(new RegionTab(session, bank)), tr("By region"));
+    tabs_->addTab(scrolled(new RegionTab(session, bank)), tr("Regions"));
     tabs_->addTab(scrolled(new MakeTab(session, bank)), tr("Make"));
     tabs_->addTab(scrolled(new ExchangeTab(session, bank, exchange)), tr("Send and return"));
     column->addWidget(tabs_, 1);

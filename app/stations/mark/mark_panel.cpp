@@ -109,7 +109,7 @@ void MarkPanel::build_list() {
     list_->header()->setMinimumSectionSize(30);
     for (int c : {1, 2}) {
         list_->header()->setSectionResizeMode(c, QHeaderView::Fixed);
-        list_->setColumnWidth(c, 42);
+        list_->setColumnWidth(c, c == 2 ? 58 : 42);
     }
     connect(list_, &QTreeWidget::itemSelectionChanged, this, &MarkPanel::selection_by_hand);
     // what wants a look first is on top
@@ -123,7 +123,7 @@ void MarkPanel::build_bottom() {
     summary_->setObjectName("mark_summary");
     column->addWidget(summary_);
     accept_ = button(tr("Accept"), "mark_accept", tr("Mark it as checked (A)"));
-    accept_within_ = button(tr("Accept all within"), "mark_accept_within",
+    accept_within_ = button(tr("All within"), "mark_accept_within",
                             tr("Accepts everything found whose expected error is below this"));
     within_ = new QDoubleSpinBox;
     within_->setObjectName("mark_within_mm");
