@@ -10,6 +10,8 @@
 namespace veld {
 namespace {
 
+constexpr double kSmallFigureMm = 800;  // of what its proportions make likely, but not sure
+
 // What it is says how large it may be; of the units that make it so, the usual ones come first.
 void guess_unit(const Points& positions, FrameGuess& out) {
     const SubjectGuess subject = guess_subject(positions);
@@ -21,14 +23,25 @@ void guess_unit(const Points& positions, FrameGuess& out) {
     const Sizes figure{SubjectKind::Figure, 1350, 2250},
         head{subject.kind == SubjectKind::Bust ? SubjectKind::Bust : SubjectKind::Head, 200, 900};
     const Sizes small_or_large{SubjectKind::Figure, 800, 2800}, any{subject.kind, 120, 2800};
-    std::vector<Sizes> tried = subject.kind != SubjectKind::Figure ? std::vector{head, figure, any}
-                               : subject.sure                      ? std::vector{figure, small_or_large}
-                                                                   : std::vector{figure, head, small_or_large, any};
-    for (const Sizes& sizes : tried) {
+    // a form that leaves doubt (a tall hat, a child with a large head) is first tried in the units that most files
+    // have
+    struct Trial {
+        Sizes sizes;
+        bool common_units = false;
+    };
+    std::vector<Trial> tried;
+    if (subject.kind != SubjectKind::Figure)
+        tried = {{head}, {figure}, {any}};
+    else if (subject.sure)
+        tried = {{figure}, {small_or_large}};
+    else
+        tried = {{figure, true}, {head, true}, {figure}, {head}, {small_or_large}, {any}};
+    for (const auto& [sizes, common_units] : tried) {
         for (const Unit u : kAllUnits) {
             const double mm = tallest * millimetres(u);
             // heads in feet or decimetres are not met with
             const bool unusual = (u == Unit::Decimetre || u == Unit::Foot) && sizes.kind != SubjectKind::Figure;
+            if (common_units && u != Unit::Millimetre && u != Unit::Centimetre && u != Unit::Metre) continue;
             if (unusual || mm < sizes.low || mm > sizes.high) continue;
             out.unit = u;
             out.unit_reason =
@@ -92,7 +105,8 @@ FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const Landmark
 bool is_figure(const Points& positions, double mm_per_unit) {
     const SubjectGuess subject = guess_subject(positions);
     if (subject.kind == SubjectKind::Figure && subject.sure) return true;
-    return bounding_box(positions).size().maxCoeff() * mm_per_unit > kFigureMm;
+    const double mm = bounding_box(positions).size().maxCoeff() * mm_per_unit;
+    return mm > (subject.kind == SubjectKind::Figure ? kSmallFigureMm : kFigureMm);
 }
 
 Similarity rough_upright(const Mesh& mesh, Unit unit, UpAxis up, double top_mm) {

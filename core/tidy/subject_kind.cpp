@@ -12,6 +12,7 @@ constexpr double kStray = 0.002;          // this share at each end may be dust
 constexpr double kThinEnd = 0.19;         // of the length: a figure's
 constexpr double kFlat = 3.3;             // length to smallest extent of a figure, at least
 constexpr double kRatherFlat = 2.4;       // of one with a large head or wide clothes
+constexpr double kRatherThinEnd = 0.27;   // the same
 constexpr double kSlender = 1.9;          // length to second extent: a figure with its arms down
 constexpr double kShoulders = 1.9;        // a bust's lower end, in widths of its upper one
 
@@ -81,7 +82,7 @@ SubjectGuess guess_subject(const Points& positions) {
     }
     if (length > kFlat * least && out.thin_end < kThinEnd)
         out.kind = SubjectKind::Figure, out.sure = true;
-    else if (length > kSlender * second || (length > kRatherFlat * least && thin_hand < kThinEnd))
+    else if (length > kSlender * second || (length > kRatherFlat * least && thin_hand < kRatherThinEnd))
         out.kind = SubjectKind::Figure;
     else if (std::max(ends[0], ends[1]) > kShoulders * std::min(ends[0], ends[1]))
         out.kind = SubjectKind::Bust;

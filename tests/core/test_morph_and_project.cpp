@@ -385,7 +385,7 @@ TEST_CASE("Project file: bad files and places are refused with the reason") {
         moved->folder = scratch / "gone";
         s.kit = moved;
         REQUIRE(save_project(path, s));
-        REQUIRE(load_project(path).error().message.find("choose the kit") != std::string::npos);
+        REQUIRE(load_project(path).error().message.find("select the kit") != std::string::npos);
         REQUIRE(load_project(path, SaveSlot::Saved, demo("kit")));
     }
     SECTION("a full disk: the last saved state is still there") {
