@@ -313,7 +313,7 @@ void MainWindow::leave_saved_then(std::function<void()> then) {
     if (!session_.has_kit() || !session_.document().is_modified()) return then();
     switch (ask(tr("The project has changes that are not saved."), {tr("Save"), tr("Discard"), tr("Stay")}, 2)) {
         case 0:
-            return save(false, std::move(then));
+            return save(false, [this, then = std::move(then)] { when_nobody_is_asked(then); });
         case 1:
             session_.discard_autosave();
             return then();
@@ -326,9 +326,17 @@ void MainWindow::work_may_have_ended() {
     if (!after_work_ || session_.jobs().any_heavy()) return;
     // after this event: what just ended is still being taken in
     QTimer::singleShot(0, this, [this] {
-        if (!after_work_ || session_.jobs().any_heavy()) return;
-        leave_saved_then(std::exchange(after_work_, nullptr));
+        when_nobody_is_asked([this] {
+            if (after_work_ && !session_.jobs().any_heavy()) leave_saved_then(std::exchange(after_work_, nullptr));
+        });
     });
+}
+
+// The window does not go away from under a dialog: an error that work ended with is read first.
+void MainWindow::when_nobody_is_asked(std::function<void()> then) {
+    constexpr int kAskAgainMs = 100;
+    if (!QApplication::activeModalWidget()) return then();
+    QTimer::singleShot(kAskAgainMs, this, [this, then = std::move(then)] { when_nobody_is_asked(then); });
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

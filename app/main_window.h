@@ -68,6 +68,7 @@ class MainWindow : public QMainWindow {
     void leave_then(std::function<void()> then);
     void leave_saved_then(std::function<void()> then);
     void work_may_have_ended();
+    void when_nobody_is_asked(std::function<void()> then);
     void save(bool as_new, std::function<void()> then = {});
     void new_project();
     void new_from(const QString& folder);

@@ -11,6 +11,8 @@
 #include <QScreen>
 #include <QStandardPaths>
 #include <QTimer>
+#include <atomic>
+#include <thread>
 
 #include "app/stations/bank/morph_dialog.h"
 #include "tests/app/window_fixture.h"
@@ -240,6 +242,29 @@ TEST_CASE("Leaving: work that runs is waited for or cancelled, as the user says"
         CHECK(f.questions.size() == 2);
     }
     f.quiet();
+}
+
+TEST_CASE("Leaving: the window stays until the error that work ended with is read") {
+    Three f;
+    f.session().document().mark_saved();
+    std::atomic<bool> fail{false};
+    f.session().start_tidy("Copy", [&](const Source&, const Progress&) -> Result<Source> {
+        while (!fail) std::this_thread::sleep_for(std::chrono::milliseconds(1));
+        return Error{ErrorCode::BadInput, "It cannot be done."};
+    });
+    f.reply = 0;  // wait for it
+    CHECK_FALSE(f.window->close());
+    f.window->answer = nullptr;
+    bool read = false;
+    when_asked([&](QWidget* box) {
+        QTest::qWait(400);
+        CHECK(f.window->isVisible());
+        read = true;
+        QTest::keyClick(box, Qt::Key_Escape);
+    });
+    fail = true;
+    REQUIRE(wait_until([&] { return !f.window->isVisible(); }, 20000));
+    CHECK(read);
 }
 
 TEST_CASE("Leaving: who thinks better of it keeps all") {

@@ -409,9 +409,17 @@ QString RandomUser::undone_to_the_beginning() {
     if (session.project() != opened_project_ || opened_.empty()) return {};  // another project was opened since
     Document& document = session.document();
     if (document.labels().front() != "") return {};  // longer than what is kept
-    for (int guard = 0; document.can_undo() && guard < 2000; ++guard) document.undo();
-    for (int guard = 0; document.can_redo() && guard < 2000; ++guard) document.redo();
-    while (document.can_undo()) document.undo();
+    // a step at a time, as keys would: the views follow each of them
+    const auto go = [&](bool (Document::*can)() const, void (Document::*step)()) {
+        for (int guard = 0; (document.*can)() && guard < 2000; ++guard) {
+            (document.*step)();
+            QCoreApplication::processEvents();
+            g_alive_ms = now_ms();
+        }
+    };
+    go(&Document::can_undo, &Document::undo);
+    go(&Document::can_redo, &Document::redo);
+    go(&Document::can_undo, &Document::undo);
     const std::string now = pack_project(session.state(), "").state;
     if (now == opened_) return {};
     std::size_t at = 0;
