@@ -21,7 +21,7 @@ struct SourceSurface {
     std::vector<Triangle> triangles;     // without small components and degenerate triangles
     std::vector<Index> origin;           // per triangle: which fan triangle of the source it is; only when asked for
     std::vector<std::array<bool, 3>> border;  // edge k joins corners k and k+1
-    Index small_components = 0;               // loose pieces that were left out
+    Index small_components = 0;               // that were left out
     std::unique_ptr<SurfaceQuery> query;
 
     SurfaceHit closest(const Vec3& p, double reach, const FacingFilter* facing) const {

@@ -337,3 +337,19 @@ TEST_CASE("Tools: random sequences of 30 on broken meshes leave valid meshes") {
     INFO(done << " steps done, " << refused << " refused");
     REQUIRE(done > refused);
 }
+
+TEST_CASE("Recipe: tools and selections under the names of older recipes are read, and written under today's") {
+    const auto older = parse_recipe(
+        "{\"format\":\"veldstone-tidy\",\"version\":1,\"unit\":\"mm\",\"steps\":[{\"tool\":\"mend\"},"
+        "{\"tool\":\"pieces\",\"share\":3},{\"tool\":\"delete\",\"selection\":[{\"select\":\"pieces\"}]}]}",
+        "older.json");
+    REQUIRE(older);
+    REQUIRE(older->size() == 3);
+    CHECK((*older)[0].tool == Tool::Repair);
+    CHECK((*older)[1].tool == Tool::Components);
+    CHECK((*older)[2].selection.at(0).kind == SelectKind::Components);
+    const std::string now = recipe_text(*older);
+    CHECK(now.find("mend") == std::string::npos);
+    CHECK(now.find("pieces") == std::string::npos);
+    CHECK(now.find("\"components\"") != std::string::npos);
+}

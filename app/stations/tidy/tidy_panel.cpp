@@ -78,12 +78,12 @@ QToolButton* TidyPanel::mode_button(TidyMode mode, const char* icon, const QStri
     return b;
 }
 
-void TidyPanel::turn(double nod, double yaw, double tilt) {
+void TidyPanel::turn(double pitch, double yaw, double roll) {
     TidyStep step;
     step.tool = Tool::Turn;
-    if (nod != 0) step.numbers["x"] = nod;
+    if (pitch != 0) step.numbers["x"] = pitch;
     if (yaw != 0) step.numbers["y"] = yaw;
-    if (tilt != 0) step.numbers["z"] = tilt;
+    if (roll != 0) step.numbers["z"] = roll;
     tidy_.run(std::move(step), false);
 }
 

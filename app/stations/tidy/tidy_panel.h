@@ -39,7 +39,7 @@ class TidyPanel : public QWidget {
     QWidget* ignore_page();
     QWidget* steps_box();
     QToolButton* mode_button(TidyMode mode, const char* icon, const QString& text, const QString& tip);
-    void turn(double nod, double yaw, double tilt);
+    void turn(double pitch, double yaw, double roll);
     void refresh();
     void tool_edited();
 
