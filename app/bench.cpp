@@ -4,7 +4,9 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/prepared_source.h"
 #include "app/theme.h"
+#include "core/tidy/selection.h"
 
 namespace veld {
 

@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "app/look.h"
+#include "app/station.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/fit/photo_controller.h"
 #include "app/stations/fit/region_controller.h"
@@ -17,8 +18,6 @@
 #include "core/mesh/subdivide.h"
 
 namespace veld {
-
-enum class Station { Gather, Tidy, Mark, Fit, Touch, Bank, Deliver };
 
 class Bench : public QWidget {
     Q_OBJECT
@@ -132,8 +131,20 @@ class Bench : public QWidget {
     bool photo_live_ = false;
     int worn_ = -1;  // which of the kit's pictures a skin stands for
     bool source_coloured_ = false;
-    std::shared_ptr<const void> source_coloured_for_, source_coloured_on_;  // the fit's shape, and the source's mesh
-    std::vector<float> source_far_;                                         // per vertex of what is shown of it, mm
+    struct SourceDistances {  // from the source to a fit
+        struct Of {
+            std::shared_ptr<const Points> fit;
+            std::shared_ptr<const Mesh> source;
+            bool operator==(const Of&) const = default;
+        };
+        Of of;                  // what they are the distances of
+        std::vector<float> mm;  // per vertex of what is shown of the source
+        Of asked;               // what is being computed, by which job
+        JobId job = 0;
+    };
+    void ask_source_distances(const FitRecord& fit, const std::shared_ptr<const PreparedSource>& prepared,
+                              const SourceDistances::Of& of);
+    SourceDistances source_distances_;
     Plane seen_cut_;
     int shown_views_ = 0;
     double base_opacity_ = 0;

@@ -2,9 +2,11 @@
 #include <cmath>
 
 #include "app/bench.h"
+#include "app/prepared_source.h"
 #include "app/theme.h"
 #include "core/fit/vertex_figures.h"
 #include "core/project/bank.h"
+#include "core/project/records/photo_record.h"
 
 namespace veld {
 namespace {
@@ -115,25 +117,48 @@ std::vector<float> Bench::values_of(const FitRecord& fit) {
     }
 }
 
-// The source in the colours of its distance to the fit, or again as it is.
+// The source in the colours of its distance to the fit, or again as it is. The distances of a large source take a
+// while: they come from the background, and until then the colours are those of the shape before.
 void Bench::colour_source(const FitRecord* fit) {
-    const bool wanted = fit && look_.colours == Colouring::FromSource && s_.prepared() && s_.state().source() &&
+    const std::shared_ptr<const PreparedSource> prepared = s_.shared_prepared();
+    const bool wanted = fit && look_.colours == Colouring::FromSource && prepared && s_.state().source() &&
                         s_.state().source()->id == fit->source_id;
-    const PreparedSource* prepared = s_.prepared();
     if (!wanted) {
+        source_distances_.asked = {};
         if (!source_coloured_) return;
         if (prepared) prepared->display->set_colours({});
-        source_coloured_ = false, source_coloured_for_ = source_coloured_on_ = nullptr;
+        source_coloured_ = false;
         return refresh_source();
     }
-    if (source_coloured_for_ != fit->positions || source_coloured_on_ != prepared->mesh) {
-        source_far_ =
-            source_distances(*s_.state().kit, *fit->positions, prepared->shown(), fit->source_to_kit, kFromSourceMm);
-        source_coloured_for_ = fit->positions, source_coloured_on_ = prepared->mesh;
+    const SourceDistances::Of now{fit->positions, prepared->mesh};
+    if (source_distances_.of != now) {
+        ask_source_distances(*fit, prepared, now);
+        if (source_distances_.of.source != now.source) return;  // nothing of this source yet
     }
-    prepared->display->set_colours(colours_of(source_far_));
+    prepared->display->set_colours(colours_of(source_distances_.mm));
     source_coloured_ = true;
     refresh_source();
+}
+
+void Bench::ask_source_distances(const FitRecord& fit, const std::shared_ptr<const PreparedSource>& prepared,
+                                 const SourceDistances::Of& of) {
+    if (source_distances_.asked == of) return;
+    s_.jobs().cancel(source_distances_.job);
+    source_distances_.asked = of;
+    source_distances_.job = s_.jobs().start<std::vector<float>>(
+        {JobKind::Measure, tr("Distances from the source"), s_.subject(), true},
+        [kit = s_.state().kit, positions = fit.positions, to_kit = fit.source_to_kit,
+         prepared](const Progress&) -> Result<std::vector<float>> {
+            return source_distances(*kit, *positions, prepared->shown(), to_kit, kFromSourceMm);
+        },
+        [this, of](Result<std::vector<float>>&& made) {
+            if (source_distances_.asked != of) return;  // another shape is looked at by now
+            source_distances_.job = 0;
+            if (!made) return s_.say_why_not(made.error());
+            source_distances_.of = of;
+            source_distances_.mm = std::move(*made);
+            refresh_result();
+        });
 }
 
 const Points* Bench::other_shape() const {

@@ -2,6 +2,7 @@
 #include <cmath>
 
 #include "app/bench.h"
+#include "app/prepared_source.h"
 #include "app/theme.h"
 
 namespace veld {

@@ -9,6 +9,8 @@
 #include "app/region_names.h"
 #include "app/theme.h"
 #include "app/widgets.h"
+#include "core/photo/head_record.h"
+#include "core/project/records/photo_record.h"
 
 namespace veld {
 namespace {

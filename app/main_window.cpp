@@ -14,17 +14,32 @@
 #include <QScreen>
 #include <QSettings>
 #include <QShortcut>
+#include <QStackedWidget>
 #include <QStatusBar>
 #include <QTimer>
+#include <QToolButton>
 
+#include "app/ask.h"
+#include "app/bench.h"
 #include "app/figures_view.h"
+#include "app/look_bar.h"
+#include "app/stations/bank/bank_controller.h"
 #include "app/stations/bank/bank_panel.h"
+#include "app/stations/bank/exchange_controller.h"
+#include "app/stations/deliver/deliver_panel.h"
+#include "app/stations/fit/fit_panel.h"
+#include "app/stations/fit/photo_controller.h"
+#include "app/stations/fit/region_controller.h"
 #include "app/stations/gather/gather_panel.h"
+#include "app/stations/mark/mark_controller.h"
 #include "app/stations/mark/mark_panel.h"
+#include "app/stations/tidy/tidy_panel.h"
+#include "app/stations/touch/touch_panel.h"
 #include "app/subject_tree.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 #include "app/work/jobs_bar.h"
+#include "app/work/saver.h"
 
 namespace veld {
 namespace {
@@ -35,19 +50,27 @@ const char* kSourceFilter =
     "*.tif *.tiff *.heic *.heif)";
 }  // namespace
 
-MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
+MainWindow::MainWindow(QWidget* parent)
+    : QMainWindow(parent),
+      mark_(std::make_unique<MarkController>(session_)),
+      tidy_(std::make_unique<TidyController>(session_)),
+      touch_(std::make_unique<TouchController>(session_)),
+      regions_(std::make_unique<RegionController>(session_)),
+      photos_(std::make_unique<PhotoController>(session_)),
+      bank_(std::make_unique<BankController>(session_)),
+      exchange_(std::make_unique<ExchangeController>(session_, *bank_)) {
     setAcceptDrops(true);
     setWindowIcon(theme::icon("app"));
-    bench_ = new Bench(session_, mark_, tidy_, touch_, regions_, bank_, photos_);
+    bench_ = new Bench(session_, *mark_, *tidy_, *touch_, *regions_, *bank_, *photos_);
     panels_ = new QStackedWidget;
-    auto* gather = new GatherPanel(session_, tidy_);
-    tidy_panel_ = new TidyPanel(session_, tidy_);
-    auto* mark_panel = new MarkPanel(session_, mark_);
-    fit_panel_ = new FitPanel(session_, regions_, photos_);
-    touch_panel_ = new TouchPanel(session_, touch_);
+    auto* gather = new GatherPanel(session_, *tidy_);
+    tidy_panel_ = new TidyPanel(session_, *tidy_);
+    auto* mark_panel = new MarkPanel(session_, *mark_);
+    fit_panel_ = new FitPanel(session_, *regions_, *photos_);
+    touch_panel_ = new TouchPanel(session_, *touch_);
     deliver_panel_ = new DeliverPanel(session_);
     for (QWidget* panel : std::initializer_list<QWidget*>{gather, tidy_panel_, mark_panel, fit_panel_, touch_panel_,
-                                                          new BankPanel(session_, bank_, exchange_), deliver_panel_})
+                                                          new BankPanel(session_, *bank_, *exchange_), deliver_panel_})
         panels_->addWidget(panel);
     panels_->setFixedWidth(288);
 
@@ -123,7 +146,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent) {
         QMetaObject::invokeMethod(
             this,
             [this, text, source] {
-                if (ask(text, {tr("Swap sides"), tr("Leave as it is")}) == 0) mark_.swap_sides_of(source);
+                if (ask(text, {tr("Swap sides"), tr("Leave as it is")}) == 0) mark_->swap_sides_of(source);
             },
             Qt::QueuedConnection);
     });
@@ -247,7 +270,7 @@ void MainWindow::go_to(Station station) {
     panels_->setCurrentIndex(i);
     bench_->set_station(station);
     emit station_changed();
-    if (station == Station::Mark && session_.selected().empty()) mark_.select_next_missing();
+    if (station == Station::Mark && session_.selected().empty()) mark_->select_next_missing();
 }
 
 void MainWindow::refresh() {
@@ -262,7 +285,7 @@ void MainWindow::refresh() {
             if (&source == session_.state().source()) continue;
             connect(
                 copy_from_->addAction(QString::fromStdString(source.name)), &QAction::triggered, this,
-                [this, id = source.id] { mark_.copy_from(id); }, Qt::QueuedConnection);  // it rebuilds the menu
+                [this, id = source.id] { mark_->copy_from(id); }, Qt::QueuedConnection);  // it rebuilds the menu
         }
     }
     copy_from_->setEnabled(!copy_from_->isEmpty());
@@ -384,7 +407,7 @@ bool MainWindow::open_project(const QString& path) {
     QString kit;
     if (!ok && ok.error().code == ErrorCode::KitMissing &&
         ask(QString::fromStdString(ok.error().message), {tr("Choose the kit's folder…"), tr("Close")}) == 0) {
-        kit = session_.files.folder(this, tr("Base kit"), last_folder());
+        kit = session_.files().folder(this, tr("Base kit"), last_folder());
         if (kit.isEmpty()) return false;
         ok = session_.open(path, false, kit.toStdString());
     }
@@ -431,7 +454,7 @@ void MainWindow::save(bool as_new, std::function<void()> then) {
     if (!session_.has_kit()) return;
     QString path = session_.path();
     if (as_new || path.isEmpty()) {
-        path = session_.files.save(this, tr("Save project"),
+        path = session_.files().save(this, tr("Save project"),
                                    path.isEmpty() ? last_folder() + "/untitled.veldstone" : path, kProjectFilter);
         if (path.isEmpty()) return;
         if (!path.endsWith(".veldstone")) path += ".veldstone";
@@ -452,20 +475,20 @@ void MainWindow::new_from(const QString& folder) {
 
 void MainWindow::new_project() {
     // asked before anything is given up: who thinks better of it keeps all
-    const QString folder = session_.files.folder(this, tr("Folder of the base kit"), last_folder());
+    const QString folder = session_.files().folder(this, tr("Folder of the base kit"), last_folder());
     if (folder.isEmpty()) return;
     QSettings().setValue("last_folder", folder);
     leave_then([this, folder] { new_from(folder); });
 }
 
 void MainWindow::choose_project() {
-    const QString path = session_.files.open(this, tr("Open project"), last_folder(), kProjectFilter);
+    const QString path = session_.files().open(this, tr("Open project"), last_folder(), kProjectFilter);
     if (!path.isEmpty()) leave_then([this, path] { open_project(path); });
 }
 
 void MainWindow::choose_sources() {
     if (!session_.has_kit()) return show_error(tr("Open a project or a base kit first."));
-    const QStringList paths = session_.files.open_several(this, tr("Add sources"), last_folder(), kSourceFilter);
+    const QStringList paths = session_.files().open_several(this, tr("Add sources"), last_folder(), kSourceFilter);
     if (paths.isEmpty()) return;
     remember(paths.first());
     session_.load_sources(paths);
@@ -505,8 +528,8 @@ void MainWindow::connect_brush_keys() {
             const auto step = [&](double mm) {
                 return std::max(1.0, std::round(mm * (larger ? 1.25 : 0.8) + (larger ? 0.5 : -0.5)));
             };
-            if (station_ == Station::Touch) touch_.set_size(step(touch_.brush.radius_mm));
-            if (station_ == Station::Tidy) tidy_.set_brush_size(step(tidy_.brush_mm));
+            if (station_ == Station::Touch) touch_->set_size(step(touch_->brush.radius_mm));
+            if (station_ == Station::Tidy) tidy_->set_brush_size(step(tidy_->brush_mm));
         });
     }
 }
@@ -514,12 +537,12 @@ void MainWindow::connect_brush_keys() {
 void MainWindow::choose_recipe(bool read) {
     const QString filter = tr("Tidy steps (*.json)");
     const QString path = read
-                             ? session_.files.open(this, tr("Run steps"), last_folder(), filter)
-                             : session_.files.save(this, tr("Save steps"), last_folder() + "/tidy_steps.json", filter);
+                             ? session_.files().open(this, tr("Run steps"), last_folder(), filter)
+                             : session_.files().save(this, tr("Save steps"), last_folder() + "/tidy_steps.json", filter);
     if (path.isEmpty()) return;
     remember(path);
-    if (read) return tidy_.run_recipe_file(path);
-    if (auto ok = tidy_.write_recipe(path); !ok) show_error(QString::fromStdString(ok.error().message));
+    if (read) return tidy_->run_recipe_file(path);
+    if (auto ok = tidy_->write_recipe(path); !ok) show_error(QString::fromStdString(ok.error().message));
 }
 
 void MainWindow::choose_source_file() {
@@ -527,11 +550,11 @@ void MainWindow::choose_source_file() {
     const int frame = ask(tr("In which frame should the source be written?"),
                           {tr("As imported"), tr("Upright, in mm"), tr("Cancel")});
     if (frame > 1) return;
-    const QString path = session_.files.save(this, tr("Write the source"), last_folder() + "/source.obj",
+    const QString path = session_.files().save(this, tr("Write the source"), last_folder() + "/source.obj",
                                              tr("Meshes (*.obj *.ply *.stl *.glb)"));
     if (path.isEmpty()) return;
     remember(path);
-    if (auto ok = tidy_.write_source(path, frame == 1); !ok)
+    if (auto ok = tidy_->write_source(path, frame == 1); !ok)
         show_error(QString::fromStdString(ok.error().message));
     else
         statusBar()->showMessage(tr("Written: %1").arg(path), 6000);
@@ -540,11 +563,11 @@ void MainWindow::choose_source_file() {
 void MainWindow::choose_landmarks(bool read) {
     const QString filter = "Landmarks (*.json)";
     const QString path =
-        read ? session_.files.open(this, tr("Read landmarks"), last_folder(), filter)
-             : session_.files.save(this, tr("Write landmarks"), last_folder() + "/landmarks.json", filter);
+        read ? session_.files().open(this, tr("Read landmarks"), last_folder(), filter)
+             : session_.files().save(this, tr("Write landmarks"), last_folder() + "/landmarks.json", filter);
     if (path.isEmpty()) return;
     remember(path);
-    const auto ok = read ? mark_.read(path) : mark_.write(path);
+    const auto ok = read ? mark_->read(path) : mark_->write(path);
     if (!ok) show_error(QString::fromStdString(ok.error().message));
 }
 
@@ -559,7 +582,7 @@ void MainWindow::dropEvent(QDropEvent* event) {
         if (path.endsWith(".veldstone")) return leave_then([this, path] { open_project(path); });
         if (QFileInfo(path + "/figure.json").exists()) return leave_then([this, path] { new_from(path); });
         if (path.endsWith(".json")) {
-            if (auto ok = mark_.read(path); !ok) show_error(QString::fromStdString(ok.error().message));
+            if (auto ok = mark_->read(path); !ok) show_error(QString::fromStdString(ok.error().message));
         } else {
             sources << path;
         }

@@ -1,22 +1,35 @@
 #pragma once
 // The one window: stations above, subject at the left, bench in the middle, the station's panel at
 // the right, figures and history below.
-#include <QDoubleSpinBox>
 #include <QMainWindow>
-#include <QStackedWidget>
-#include <QToolButton>
+#include <functional>
+#include <memory>
 
-#include "app/bench.h"
-#include "app/look_bar.h"
-#include "app/stations/bank/exchange_controller.h"
-#include "app/stations/deliver/deliver_panel.h"
-#include "app/stations/fit/fit_panel.h"
-#include "app/stations/fit/photo_controller.h"
-#include "app/stations/mark/mark_controller.h"
-#include "app/stations/tidy/tidy_panel.h"
-#include "app/stations/touch/touch_panel.h"
+#include "app/session.h"
+#include "app/station.h"
+
+class QAction;
+class QDoubleSpinBox;
+class QLayout;
+class QMenu;
+class QStackedWidget;
+class QToolButton;
 
 namespace veld {
+
+class BankController;
+class Bench;
+class DeliverPanel;
+class ExchangeController;
+class FitPanel;
+class LookBar;
+class MarkController;
+class PhotoController;
+class RegionController;
+class TidyController;
+class TidyPanel;
+class TouchController;
+class TouchPanel;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -25,17 +38,17 @@ class MainWindow : public QMainWindow {
     ~MainWindow() override;
 
     Session& session() { return session_; }
-    MarkController& mark() { return mark_; }
-    TidyController& tidy() { return tidy_; }
-    TouchController& touch() { return touch_; }
+    MarkController& mark() { return *mark_; }
+    TidyController& tidy() { return *tidy_; }
+    TouchController& touch() { return *touch_; }
     TidyPanel& tidy_panel() { return *tidy_panel_; }
     Bench& bench() { return *bench_; }
     FitPanel& fit_panel() { return *fit_panel_; }
     LookBar& look_bar() { return *look_bar_; }
-    RegionController& regions() { return regions_; }
-    PhotoController& photos() { return photos_; }
-    BankController& bank() { return bank_; }
-    ExchangeController& exchange() { return exchange_; }
+    RegionController& regions() { return *regions_; }
+    PhotoController& photos() { return *photos_; }
+    BankController& bank() { return *bank_; }
+    ExchangeController& exchange() { return *exchange_; }
     DeliverPanel& deliver_panel() { return *deliver_panel_; }
     void go_to(Station station);
     Station station() const { return station_; }
@@ -87,13 +100,13 @@ class MainWindow : public QMainWindow {
     QString last_folder() const;
 
     Session session_;
-    MarkController mark_{session_};
-    TidyController tidy_{session_};
-    TouchController touch_{session_};
-    RegionController regions_{session_};
-    PhotoController photos_{session_};
-    BankController bank_{session_};
-    ExchangeController exchange_{session_, bank_};
+    std::unique_ptr<MarkController> mark_;
+    std::unique_ptr<TidyController> tidy_;
+    std::unique_ptr<TouchController> touch_;
+    std::unique_ptr<RegionController> regions_;
+    std::unique_ptr<PhotoController> photos_;
+    std::unique_ptr<BankController> bank_;
+    std::unique_ptr<ExchangeController> exchange_;
     Bench* bench_;
     QStackedWidget* panels_;
     TidyPanel* tidy_panel_;

@@ -1,8 +1,11 @@
 // The window's menus.
 #include <QInputDialog>
 #include <QMenuBar>
+#include <QShortcut>
 #include <QStatusBar>
 
+#include "app/ask.h"
+#include "app/bench.h"
 #include "app/main_window.h"
 
 namespace veld {
@@ -39,7 +42,7 @@ void MainWindow::build_menus() {
     });
     item(fit, tr("Cancel"), QKeySequence(Qt::Key_Escape), [this] {
         session_.cancel();
-        touch_.drop_stroke();
+        touch_->drop_stroke();
     });
     refresh_recent();
 }
@@ -63,36 +66,36 @@ void MainWindow::build_points_menu() {
         session_.start_detect();
     });
     item(tr("Next"), QKeySequence(Qt::Key_N), "points_next",
-         [this] { station_ == Station::Mark ? mark_.select_next(1) : go_to(Station::Mark); });
+         [this] { station_ == Station::Mark ? mark_->select_next(1) : go_to(Station::Mark); });
     item(tr("Previous"), QKeySequence(Qt::Key_P), "points_previous",
-         [this] { station_ == Station::Mark ? mark_.select_next(-1) : go_to(Station::Mark); });
-    item(tr("Next missing"), QKeySequence("Shift+N"), "points_missing", [this] { mark_.select_next_missing(); });
-    item(tr("Accept"), QKeySequence(Qt::Key_A), "points_accept", marking([this] { mark_.accept_selected(); }));
-    item(tr("Snap to feature"), QKeySequence("Shift+S"), "points_snap", marking([this] { mark_.snap_selected(); }));
-    item(tr("Mirror"), QKeySequence(Qt::Key_M), "points_mirror", marking([this] { mark_.mirror_selected(); }));
+         [this] { station_ == Station::Mark ? mark_->select_next(-1) : go_to(Station::Mark); });
+    item(tr("Next missing"), QKeySequence("Shift+N"), "points_missing", [this] { mark_->select_next_missing(); });
+    item(tr("Accept"), QKeySequence(Qt::Key_A), "points_accept", marking([this] { mark_->accept_selected(); }));
+    item(tr("Snap to feature"), QKeySequence("Shift+S"), "points_snap", marking([this] { mark_->snap_selected(); }));
+    item(tr("Mirror"), QKeySequence(Qt::Key_M), "points_mirror", marking([this] { mark_->mirror_selected(); }));
     item(tr("Delete"), QKeySequence::Delete, "points_delete", [this] {
-        if (station_ == Station::Mark) mark_.erase_selected();
-        if (station_ == Station::Tidy && tidy_.chosen_count() > 0) tidy_.run({Tool::Delete, {}, {}}, false);
+        if (station_ == Station::Mark) mark_->erase_selected();
+        if (station_ == Station::Tidy && tidy_->chosen_count() > 0) tidy_->run({Tool::Delete, {}, {}}, false);
     });
     points->addSeparator();
-    item(tr("Lock or unlock"), QKeySequence("Shift+L"), "points_lock", marking([this] { mark_.toggle_locked(); }));
-    item(tr("Hide or show"), QKeySequence("Shift+H"), "points_hide", marking([this] { mark_.toggle_hidden(); }));
-    item(tr("Show all"), {}, "points_show_all", marking([this] { mark_.show_all(); }));
-    item(tr("Swap left and right"), {}, "mark_swap", [this] { mark_.swap_sides(); });
+    item(tr("Lock or unlock"), QKeySequence("Shift+L"), "points_lock", marking([this] { mark_->toggle_locked(); }));
+    item(tr("Hide or show"), QKeySequence("Shift+H"), "points_hide", marking([this] { mark_->toggle_hidden(); }));
+    item(tr("Show all"), {}, "points_show_all", marking([this] { mark_->show_all(); }));
+    item(tr("Swap left and right"), {}, "mark_swap", [this] { mark_->swap_sides(); });
     copy_from_ = points->addMenu(tr("Copy from another scan"));
     points->addSeparator();
-    item(tr("New curve on the base"), {}, "points_own_curve", marking([this] { mark_.begin_own_curve(); }));
+    item(tr("New curve on the base"), {}, "points_own_curve", marking([this] { mark_->begin_own_curve(); }));
     auto* end = item(tr("End the curve"), QKeySequence(Qt::Key_Return), "points_end_curve",
-                     [this] { mark_.finish_own_curve(); });
+                     [this] { mark_->finish_own_curve(); });
     // Return belongs to the fields otherwise
-    const auto laying = [this, end] { end->setEnabled(mark_.laying_own_curve()); };
+    const auto laying = [this, end] { end->setEnabled(mark_->laying_own_curve()); };
     connect(&session_, &Session::selection_changed, end, laying);
     connect(&session_, &Session::changed, end, laying);
     laying();
     item(tr("Rename own landmark…"), {}, "points_rename", marking([this] { rename_own(); }));
     item(tr("Store own landmarks in the kit"), {}, "points_keep_own", [this] {
         if (!session_.has_kit()) return;
-        if (auto ok = mark_.keep_own_in_kit(); !ok)
+        if (auto ok = mark_->keep_own_in_kit(); !ok)
             show_error(QString::fromStdString(ok.error().message));
         else
             statusBar()->showMessage(tr("Stored beside the kit; new projects ask for them too."), 6000);
@@ -111,7 +114,7 @@ void MainWindow::rename_own() {
                               QLineEdit::Normal, old, &ok)
             .trimmed();
     if (!ok || name.isEmpty() || name == old) return;
-    if (const auto done = mark_.rename_own(from, name.toStdString()); !done)
+    if (const auto done = mark_->rename_own(from, name.toStdString()); !done)
         show_error(QString::fromStdString(done.error().message));
 }
 

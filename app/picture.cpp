@@ -11,8 +11,18 @@
 #include <QScreen>
 #include <QSlider>
 #include <QTabWidget>
+#include <QToolButton>
 #include <QTreeWidget>
 #include <cstdio>
+
+#include "app/bench.h"
+#include "app/look.h"
+#include "app/look_bar.h"
+#include "app/stations/bank/bank_controller.h"
+#include "app/stations/bank/exchange_controller.h"
+#include "app/stations/tidy/tidy_panel.h"
+#include "core/io/mesh_file.h"
+#include "core/morph/arithmetic.h"
 
 namespace veld {
 namespace {

@@ -1,9 +1,10 @@
-#include "app/session.h"
+#include "app/session_parts.h"
 
 #include <QFileInfo>
 #include <algorithm>
 
 #include "core/base/file.h"
+#include "core/io/gather.h"
 
 namespace veld {
 namespace {
@@ -12,7 +13,11 @@ constexpr int kFollowAfterMs = 250;  // of rest
 constexpr std::size_t kKeptSources = 3;
 }  // namespace
 
-Session::Session(QObject* parent) : QObject(parent) {
+Session::Session(QObject* parent)
+    : QObject(parent),
+      fit_cache_(std::make_unique<KeptFitCache>()),
+      files_(std::make_unique<FileDialogs>()),
+      saver_(std::make_unique<Saver>()) {
     document_.changed = [this] { refresh(); };
     document_.lost = [this] {
         emit failed(tr("This earlier state cannot be read back: its temporary file is gone. Nothing was changed."));
@@ -36,10 +41,10 @@ Session::~Session() { end(); }
 void Session::end() {
     if (ended_) return;
     ended_ = true;
-    blockSignals(true), jobs_.blockSignals(true), saver_.blockSignals(true);
+    blockSignals(true), jobs_.blockSignals(true), saver_->blockSignals(true);
     jobs_.drop_all();
     jobs_.wait_all();
-    saver_.wait();
+    saver_->wait();
     let_recovery_go();
 }
 
@@ -57,7 +62,7 @@ void Session::begin_project(ProjectState&& state, const QString& path) {
     autosave_trouble_.clear();
     selected_.clear(), also_.clear();
     photo_.reset(), preview_.reset();
-    fit_cache_ = {};
+    *fit_cache_ = {};
     follow_changes_ = false;
     follow_timer_.stop();
     deliveries_.clear(), inbox_.reset();
@@ -77,7 +82,7 @@ Status Session::new_from_kit(const std::string& folder) {
 }
 
 Status Session::open(const QString& path, bool autosaved, const std::string& kit_folder) {
-    saver_.wait();  // it may be this very file
+    saver_->wait();  // it may be this very file
     auto loaded = load_project(path.toStdString(), autosaved ? SaveSlot::Autosave : SaveSlot::Saved, kit_folder);
     if (!loaded) return loaded.error();
     const bool newer = loaded->autosave_is_newer;
@@ -129,6 +134,12 @@ void Session::refresh() {
     if (photo_ && !photo_bytes()) photo_.reset();  // undone, or another subject
     if (follow_changes_) follow_timer_.start();
     emit changed();
+}
+
+const Source* Session::preview() const { return preview_ ? &preview_->source : nullptr; }
+
+const PreparedSource* Session::shown_source() const {
+    return preview_ && preview_->prepared ? preview_->prepared.get() : prepared_.get();
 }
 
 void Session::select(const std::string& landmark) {

@@ -1,51 +1,32 @@
 #pragma once
 // The open project in the window: the document, what is selected, long work in the background.
 // Station controllers turn what the user did into changes of the document through this.
-#include <QLockFile>
 #include <QObject>
 #include <QTimer>
 #include <functional>
 #include <memory>
 #include <set>
 
-#include "app/ask.h"
-#include "app/viewport/display_mesh.h"
 #include "app/work/jobs.h"
-#include "app/work/saver.h"
-#include "core/base/similarity.h"
-#include "core/detect/detect.h"
-#include "core/detect/photo_face.h"
-#include "core/io/surface_colour.h"
-#include "core/landmark/snap.h"
-#include "core/landmark/surface_pick.h"
-#include "core/mesh/stand_in.h"
 #include "core/project/document.h"
-#include "core/project/fits.h"
-#include "core/project/inbox.h"
-#include "core/project/sources.h"
-#include "core/project/store.h"
+
+class QLockFile;
 
 namespace veld {
 
-constexpr Index kHeavyFaces = 1'500'000;  // the surface of heavier sources is not kept
-
-// A source made ready for looking and picking; built once per mesh, off the interface thread. Of a
-// heavy mesh a light version is shown and asked first; the place that is picked lies on the full one.
-struct PreparedSource {
-    std::shared_ptr<const Mesh> mesh;     // all of it
-    LightMesh light;                      // empty: the mesh itself is shown
-    Triangulation triangulation;          // of what is shown
-    std::unique_ptr<SurfaceQuery> query;  // of what is shown, in the mesh's own coordinates
-    std::shared_ptr<DisplayMesh> display;
-    SurfaceColour colour;  // of what is shown
-
-    const Mesh& shown() const { return light.origin.empty() ? *mesh : light.mesh; }
-    // kNone in hit.triangle: nothing there
-    SurfaceHit first_hit(const Vec3& origin, const Vec3& direction) const;
-    // per vertex of the mesh -> per vertex of what is shown
-    VertexMask as_shown(const VertexMask& mask) const;
-};
-std::shared_ptr<PreparedSource> prepare_for_window(std::shared_ptr<const Mesh> mesh);
+class DisplayMesh;
+class FileDialogs;
+class Inbox;
+class Saver;
+class SurfaceQuery;
+struct Delivery;
+struct FaceReference;
+struct FitCache;
+struct FitResult;
+struct Measuring;
+struct PreparedSource;
+struct SnapSurface;
+struct SourceSurface;
 
 class Session : public QObject {
     Q_OBJECT
@@ -80,8 +61,8 @@ class Session : public QObject {
     ProjectId project() const { return project_; }
     Jobs& jobs() { return jobs_; }
     const Jobs& jobs() const { return jobs_; }
-    Saver& saver() { return saver_; }
-    FileDialogs files;  // asks for them
+    Saver& saver() { return *saver_; }
+    FileDialogs& files() { return *files_; }  // asks for them
     // the current subject's; none: there is no subject
     SubjectId subject() const { return state().current() ? state().current()->id : SubjectId{}; }
     QString subject_name(SubjectId id) const;
@@ -92,6 +73,8 @@ class Session : public QObject {
     void load_sources(const QStringList& paths);  // in the background; pictures become one photo set
     void add_photos(const QStringList& files);
     const PreparedSource* prepared() const { return prepared_.get(); }
+    // for work in the background, which keeps it
+    std::shared_ptr<const PreparedSource> shared_prepared() const { return prepared_; }
     const SurfaceQuery* base_query() const { return base_query_.get(); }
     Similarity source_to_view() const { return source_to_view_; }
     std::shared_ptr<DisplayMesh> base_display() const { return base_display_; }
@@ -131,13 +114,11 @@ class Session : public QObject {
     bool start_tidy(const QString& label, SourceWork work, bool preview = false);
     bool tidying() const { return jobs_.has(JobKind::Tidy, subject()); }
     bool has_preview() const { return preview_ != nullptr; }
-    const Source* preview() const { return preview_ ? &preview_->source : nullptr; }
+    const Source* preview() const;
     void keep_preview();
     void drop_preview();
     // what the views show: the preview, else the source
-    const PreparedSource* shown_source() const {
-        return preview_ && preview_->prepared ? preview_->prepared.get() : prepared_.get();
-    }
+    const PreparedSource* shown_source() const;
     // in the tidy and gather stations a source stands as it was straightened, else as its landmarks say
     void set_upright_view(bool on);
 
@@ -184,34 +165,12 @@ class Session : public QObject {
     void swap_sides_offered(QString message, veld::SourceId source);
 
  private:
-    struct Loaded {
-        std::vector<Source> sources;
-        std::vector<std::shared_ptr<PreparedSource>> prepared;
-        std::vector<Error> errors;
-    };
-    struct Tidied {
-        Source source;
-        std::shared_ptr<PreparedSource> prepared;  // null: the mesh is as it was
-    };
-    struct Preview {
-        QString label;
-        std::shared_ptr<const Mesh> made_from;
-        Source source;
-        std::shared_ptr<PreparedSource> prepared;
-    };
-    struct Detected {
-        std::optional<Detection> scan;
-        std::optional<PhotoDetection> photo;
-        std::shared_ptr<const FaceReference> reference;
-        std::shared_ptr<const BaseKit> kit;
-    };
-    struct FitJob {  // what a fit was started for
-        FitRun run = FitRun::New;
-        SubjectId subject;
-        Source source;  // as it was
-        FitId from;     // the try that it went on from, and its shape then
-        std::shared_ptr<const Points> from_shape;
-    };
+    struct Loaded;
+    struct Tidied;
+    struct Preview;
+    struct Detected;
+    struct FitJob;
+    struct KeptFitCache;
     void begin_project(ProjectState&& state, const QString& path);
     void refresh();
     void finish_detect(SourceId source, const std::optional<PhotoPlace>& on, Result<Detected>&& done);
@@ -235,19 +194,10 @@ class Session : public QObject {
     std::unique_ptr<SurfaceQuery> base_query_;
     std::shared_ptr<DisplayMesh> base_display_;
     Similarity source_to_view_;
-    struct KeptFitCache {
-        FitCache cache;
-        std::shared_ptr<const Mesh> mesh;
-        std::shared_ptr<const VertexMask> ignored;
-        std::shared_ptr<const BaseKit> kit;
-        FitPart part = FitPart::Head;
-        double neck_band_mm = 0;
-        Similarity to_kit;
-    };
     FitCache fit_cache_of(const FitRecord& fit, const Source& source) const;
     void keep_fit_cache(const FitRecord& fit, const Source& source, FitCache cache);
     const Source* fitted_source() const;
-    KeptFitCache fit_cache_;
+    std::unique_ptr<KeptFitCache> fit_cache_;
     bool follow_changes_ = false, upright_view_ = false;
     QTimer follow_timer_;
     std::set<std::string> also_;
@@ -260,6 +210,7 @@ class Session : public QObject {
     void read_photos_for(const std::string& name, const std::vector<std::string>& files, const std::string& delivery);
     std::unique_ptr<Inbox> inbox_;
     std::vector<Delivery> deliveries_;
+    std::unique_ptr<FileDialogs> files_;
     QTimer inbox_timer_;
     // --- keeping what is there
     QTimer autosave_timer_;
@@ -273,7 +224,7 @@ class Session : public QObject {
     QString own_recovery_path();
     void let_recovery_go();
     // last, so that they end first: what runs may still ask for the rest
-    Saver saver_;
+    std::unique_ptr<Saver> saver_;
     Jobs jobs_;
 };
 

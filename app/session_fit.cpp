@@ -1,6 +1,7 @@
 // The session's share in fitting: runs in the background, tries that go on from one another, and the source's
 // surface that several of them stand on.
-#include "app/session.h"
+#include "app/session_parts.h"
+#include "core/project/pager.h"
 
 namespace veld {
 namespace {
@@ -24,18 +25,18 @@ void Session::set_follow_changes(bool on) {
 
 FitCache Session::fit_cache_of(const FitRecord& fit, const Source& source) const {
     FitCache out;
-    const bool same_kit = fit_cache_.kit == state().kit && fit_cache_.part == fit.settings.part &&
-                          fit_cache_.neck_band_mm == fit.settings.neck_band_mm && !fit.pose;
-    if (same_kit) out.creases = fit_cache_.cache.creases;
-    if (fit_cache_.mesh == source.mesh && fit_cache_.ignored == source.ignored &&
-        fit_cache_.part == fit.settings.part && fit_cache_.to_kit == fit.source_to_kit)
-        out.surface = fit_cache_.cache.surface;
+    const bool same_kit = fit_cache_->kit == state().kit && fit_cache_->part == fit.settings.part &&
+                          fit_cache_->neck_band_mm == fit.settings.neck_band_mm && !fit.pose;
+    if (same_kit) out.creases = fit_cache_->cache.creases;
+    if (fit_cache_->mesh == source.mesh && fit_cache_->ignored == source.ignored &&
+        fit_cache_->part == fit.settings.part && fit_cache_->to_kit == fit.source_to_kit)
+        out.surface = fit_cache_->cache.surface;
     return out;
 }
 
 void Session::keep_fit_cache(const FitRecord& fit, const Source& source, FitCache cache) {
     if (source.mesh->face_count() > kHeavyFaces) return;
-    fit_cache_ = {std::move(cache),          source.mesh,      source.ignored, state().kit, fit.settings.part,
+    *fit_cache_ = {std::move(cache),          source.mesh,      source.ignored, state().kit, fit.settings.part,
                   fit.settings.neck_band_mm, fit.source_to_kit};
 }
 
@@ -56,7 +57,7 @@ void Session::prepare_fit_cache() {
         },
         [this](Result<KeptFitCache>&& made) {
             if (!made) return say_why_not(made.error());
-            fit_cache_ = std::move(*made);
+            *fit_cache_ = std::move(*made);
             emit fit_cache_ready();
         });
 }

@@ -1,7 +1,7 @@
 // The session's watch on the project's inbox.
 #include <QDateTime>
 
-#include "app/session.h"
+#include "app/session_parts.h"
 
 namespace veld {
 

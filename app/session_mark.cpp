@@ -1,7 +1,9 @@
 // The session's share in marking: what is looked at, and finding landmarks in the background.
-#include "app/session.h"
+#include "app/session_parts.h"
 #include "core/detect/reference_store.h"
+#include "core/landmark/snap.h"
 #include "core/photo/profile.h"
+#include "core/project/pager.h"
 
 namespace veld {
 

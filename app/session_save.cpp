@@ -3,7 +3,7 @@
 #include <QFileInfo>
 #include <QStandardPaths>
 
-#include "app/session.h"
+#include "app/session_parts.h"
 
 namespace veld {
 namespace {
@@ -63,7 +63,7 @@ void Session::save(const QString& path, std::function<void(const Status&)> done)
     const SaveMark mark{project_, ++requests_};
     const std::size_t serial = document_.serial();
     const QString full = QFileInfo(path).absoluteFilePath();
-    saver_.write(full.toStdString(), state(), SaveSlot::Saved, mark,
+    saver_->write(full.toStdString(), state(), SaveSlot::Saved, mark,
                  [this, mark, serial, full, done = std::move(done)](const Status& ok) {
                      if (ok && mark.document == project_) {
                          path_ = full;
@@ -81,7 +81,7 @@ void Session::save(const QString& path, std::function<void(const Status&)> done)
 }
 
 void Session::discard_autosave() {
-    saver_.wait();
+    saver_->wait();
     if (!path_.isEmpty()) (void)drop_autosave(path_.toStdString());
     if (const QString kept = recovery_path_; !kept.isEmpty()) {
         let_recovery_go();
@@ -91,10 +91,10 @@ void Session::discard_autosave() {
 }
 
 void Session::autosave() {
-    if (!has_kit() || !document_.is_modified() || document_.serial() == autosaved_serial_ || saver_.writing()) return;
+    if (!has_kit() || !document_.is_modified() || document_.serial() == autosaved_serial_ || saver_->writing()) return;
     const std::string path = (path_.isEmpty() ? own_recovery_path() : path_).toStdString();
     const SaveMark mark{project_, ++requests_};
-    saver_.write(path, state(), SaveSlot::Autosave, mark, [this, mark, serial = document_.serial()](const Status& ok) {
+    saver_->write(path, state(), SaveSlot::Autosave, mark, [this, mark, serial = document_.serial()](const Status& ok) {
         if (mark.document == project_) autosave_ended(serial, ok);
     });
 }

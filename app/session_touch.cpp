@@ -1,5 +1,5 @@
 // The session's share in touching up: the figures of a fit that hands changed are measured again.
-#include "app/session.h"
+#include "app/session_parts.h"
 
 namespace veld {
 

@@ -10,6 +10,7 @@
 #include "app/main_window.h"
 #include "core/base/file.h"
 #include "core/morph/morph_file.h"
+#include "core/project/bank.h"
 #include "core/project/store.h"
 
 using namespace veld;

@@ -7,6 +7,7 @@
 
 #include "core/base/file.h"
 #include "core/fit/fit.h"
+#include "core/fit/settings_text.h"
 #include "core/io/mesh_file.h"
 #include "core/linalg/statistics.h"
 #include "demo/standins/made_up_person.h"

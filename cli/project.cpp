@@ -3,6 +3,9 @@
 
 #include "cli/cli.h"
 #include "core/base/file.h"
+#include "core/fit/settings_text.h"
+#include "core/io/gather.h"
+#include "core/landmark/photo_marks.h"
 #include "core/morph/morph_file.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"

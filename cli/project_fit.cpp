@@ -1,7 +1,9 @@
 // veldstone-cli project fit: a new try in a project, from the beginning or going on from the chosen one.
 #include "cli/cli.h"
 #include "core/base/file.h"
+#include "core/fit/fit.h"
 #include "core/fit/presets.h"
+#include "core/fit/settings_text.h"
 #include "core/project/fits.h"
 #include "core/project/store.h"
 

@@ -3,6 +3,7 @@
 #include "core/base/file.h"
 #include "core/fit/fit.h"
 #include "core/fit/presets.h"
+#include "core/fit/settings_text.h"
 #include "core/io/obj.h"
 #include "core/tidy/recipe.h"
 

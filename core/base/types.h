@@ -18,4 +18,16 @@ using Index = std::uint32_t;
 using Triangle = std::array<Index, 3>;
 constexpr Index kNone = std::numeric_limits<Index>::max();
 
+// Per face or per vertex of a mesh, 1: it is meant (selected, ignored, ...).
+using FaceMask = std::vector<std::uint8_t>;
+using VertexMask = std::vector<std::uint8_t>;
+
+// Weights on some vertices of a mesh; everywhere else 0.
+struct SoftWeights {
+    std::vector<Index> vertex;  // ascending
+    std::vector<float> weight;  // parallel, above 0, at most 1
+    bool empty() const { return vertex.empty(); }
+    bool operator==(const SoftWeights&) const = default;
+};
+
 }  // namespace veld

@@ -8,6 +8,7 @@
 #include "core/io/mesh_write.h"
 #include "core/mesh/subdivide.h"
 #include "core/morph/share.h"
+#include "core/rig/pose.h"
 
 namespace veld {
 namespace {

@@ -3,9 +3,7 @@
 //
 // Distances are in mm of the kit's frame. Distortion compares each face with the base's own after
 // taking the fit's mean size change out: 1 means unchanged.
-#include <map>
-#include <string>
-
+#include "core/fit/fit_figures.h"
 #include "core/fit/wrap.h"
 #include "core/kit/base_kit.h"
 
@@ -13,40 +11,10 @@ namespace veld {
 
 constexpr std::size_t kMostFaults = 200;
 
-struct DistanceFigures {
-    double median = 0, p95 = 0, max = 0;
-    Index vertices = 0;
-    bool operator==(const DistanceFigures&) const = default;
-};
-
 DistanceFigures summary_of(const std::vector<double>& distances);
-
-struct FitFigures {
-    double landmark_rms = 0, landmark_max = 0;
-    std::map<std::string, double> landmark_mm;        // residual of each point that was used
-    double curve_rms = 0;                             // of all curve points, to their polyline
-    std::map<std::string, double> curve_mm;           // the same of each guide curve that was used
-    DistanceFigures surface;                          // fit -> source over the matched regions
-    std::map<std::string, DistanceFigures> regions;   // the same for each region
-    DistanceFigures source_to_fit;                    // of source points near the matched regions
-    double coverage = 0;                              // matched share of the area that wants a match
-    Index flipped_faces = 0, self_intersections = 0;  // the latter: not yet there on the base
-    std::vector<Index> flipped_at, cut_at;            // a vertex of each, to go and look at; at most kMostFaults
-    double edge_p95 = 1, edge_max = 1;                // longest/base length ratio, or its inverse
-    double area_p95 = 1, area_max = 1;
-    double angle_p95 = 0, angle_max = 0;    // degrees
-    double symmetry_mm = 0;                 // mean |x - mirrored partner| over the skin
-    std::map<std::string, double> seconds;  // per stage
-    double peak_memory_mb = 0;
-    int repaired_vertices = 0;
-};
 
 // distances: per vertex of the base, mm to the source; NaN where nothing was compared.
 FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Points& fit,
                        const std::vector<Match>& matches, std::vector<float>* distances);
-
-std::string figures_text(const FitFigures& figures);  // JSON
-// Reads back what figures_text wrote; unknown keys are ignored.
-FitFigures parse_figures(const std::string& json);
 
 }  // namespace veld

@@ -1,5 +1,6 @@
 #pragma once
 // Settings to begin with, by what the source is.
+#include "core/base/result.h"
 #include "core/fit/settings.h"
 
 namespace veld {

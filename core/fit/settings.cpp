@@ -1,4 +1,4 @@
-#include "core/fit/settings.h"
+#include "core/fit/settings_text.h"
 
 #include <algorithm>
 #include <cmath>

@@ -4,8 +4,7 @@
 #include <map>
 #include <string>
 
-#include "core/base/result.h"
-#include "core/mesh/soft_region.h"
+#include "core/base/types.h"
 
 namespace veld {
 
@@ -42,9 +41,5 @@ struct FitSettings {
     std::map<std::string, SoftWeights> own_regions;  // painted on the base for this subject
     bool operator==(const FitSettings&) const = default;
 };
-
-std::string fit_settings_text(const FitSettings& settings);
-// Unknown keys and values out of range are errors that name the key.
-Result<FitSettings> parse_fit_settings(std::string_view json, const std::string& where);
 
 }  // namespace veld

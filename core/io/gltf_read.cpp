@@ -90,6 +90,10 @@ class GltfJoiner {
                    Index first);
     Status node(int index, const Eigen::Affine3d& parent, int depth);
     Status primitive(const tinygltf::Primitive& primitive, const Eigen::Affine3d& to_scene);
+    std::optional<AccessorView> attribute(const tinygltf::Primitive& primitive, const char* name) const;
+    Status texture_places(const tinygltf::Primitive& primitive, Index first, std::size_t count, bool& has_uv);
+    void vertex_colours(const tinygltf::Primitive& primitive, Index first, std::size_t count);
+    Result<std::vector<Index>> corners_of(const tinygltf::Primitive& primitive, std::size_t count) const;
     Status faces(const std::vector<Index>& corners, int mode, Index first_vertex, bool has_uv, bool flip);
     void images_and_materials();
 
@@ -230,51 +234,45 @@ Status GltfJoiner::node(int index, const Eigen::Affine3d& parent, int depth) {
     return Done{};
 }
 
-Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene) {
-    const int mode = p.mode < 0 ? TINYGLTF_MODE_TRIANGLES : p.mode;
-    if (mode != TINYGLTF_MODE_TRIANGLES && mode != TINYGLTF_MODE_TRIANGLE_STRIP &&
-        mode != TINYGLTF_MODE_TRIANGLE_FAN) {
-        ++skipped_;
-        return Done{};
-    }
-    const auto attribute = [&](const char* name) {
-        const auto at = p.attributes.find(name);
-        return at == p.attributes.end() ? std::nullopt : view(at->second);
-    };
-    const auto position = attribute("POSITION");
-    if (!position || !position->is_vector(3))
-        return bad("a mesh has no readable positions; the file is damaged or cut short.");
-    Mesh& mesh = out_.mesh;
-    const Index first = mesh.vertex_count();
-    for (std::size_t i = 0; i < position->count; ++i) {
-        mesh.positions.push_back(to_scene * Vec3(position->value(i, 0), position->value(i, 1), position->value(i, 2)));
-    }
-    const auto uv = attribute("TEXCOORD_0");
-    const bool has_uv = uv && uv->is_vector(2) && uv->count == position->count;
+std::optional<AccessorView> GltfJoiner::attribute(const tinygltf::Primitive& p, const char* name) const {
+    const auto at = p.attributes.find(name);
+    return at == p.attributes.end() ? std::nullopt : view(at->second);
+}
+
+// Of `count` vertices from `first` on; zero where the primitive has none.
+Status GltfJoiner::texture_places(const tinygltf::Primitive& p, Index first, std::size_t count, bool& has_uv) {
+    const auto uv = attribute(p, "TEXCOORD_0");
+    has_uv = uv && uv->is_vector(2) && uv->count == count;
     unreadable_ |= p.attributes.contains("TEXCOORD_0") && !has_uv;
+    Mesh& mesh = out_.mesh;
     mesh.uvs.resize(first, Vec2::Zero());
-    for (std::size_t i = 0; i < position->count; ++i) {
+    for (std::size_t i = 0; i < count; ++i) {
         mesh.uvs.push_back(has_uv ? Vec2(uv->value(i, 0), 1.0 - uv->value(i, 1)) : Vec2::Zero());
         if (!mesh.uvs.back().allFinite()) return bad("a texture coordinate is not a finite number.");
     }
     any_uv_ |= has_uv;
-    const auto colour = attribute("COLOR_0");
-    const bool has_colour =
-        colour && (colour->is_vector(3) || colour->is_vector(4)) && colour->count == position->count;
+    return Done{};
+}
+
+void GltfJoiner::vertex_colours(const tinygltf::Primitive& p, Index first, std::size_t count) {
+    const auto colour = attribute(p, "COLOR_0");
+    const bool has_colour = colour && (colour->is_vector(3) || colour->is_vector(4)) && colour->count == count;
     unreadable_ |= p.attributes.contains("COLOR_0") && !has_colour;
-    if (has_colour) {
-        mesh.colours.resize(first);
-        for (std::size_t i = 0; i < colour->count; ++i) {
-            const auto byte = [&](int k) {
-                const double x = colour->value(i, k);
-                const double unit =
-                    colour->component == TINYGLTF_COMPONENT_TYPE_FLOAT || colour->normalized ? x : x / 255.0;
-                return static_cast<std::uint8_t>(
-                    std::lround(255 * std::clamp(std::isfinite(unit) ? unit : 1.0, 0.0, 1.0)));
-            };
-            mesh.colours.push_back({byte(0), byte(1), byte(2), 255});
-        }
+    if (!has_colour) return;
+    out_.mesh.colours.resize(first);
+    for (std::size_t i = 0; i < colour->count; ++i) {
+        const auto byte = [&](int k) {
+            const double x = colour->value(i, k);
+            const double unit =
+                colour->component == TINYGLTF_COMPONENT_TYPE_FLOAT || colour->normalized ? x : x / 255.0;
+            return static_cast<std::uint8_t>(
+                std::lround(255 * std::clamp(std::isfinite(unit) ? unit : 1.0, 0.0, 1.0)));
+        };
+        out_.mesh.colours.push_back({byte(0), byte(1), byte(2), 255});
     }
+}
+
+Result<std::vector<Index>> GltfJoiner::corners_of(const tinygltf::Primitive& p, std::size_t count) const {
     std::vector<Index> corners;
     if (p.indices >= 0) {
         const auto indices = view(p.indices);
@@ -282,20 +280,43 @@ Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d
         corners.reserve(indices->count);
         for (std::size_t i = 0; i < indices->count; ++i) {
             const double v = indices->value(i, 0);
-            if (!(v >= 0 && v < static_cast<double>(position->count))) {
+            if (!(v >= 0 && v < static_cast<double>(count))) {
                 return bad("a face asks for vertex " +
                            std::to_string(static_cast<long long>(std::clamp(v, -1.0, 1e18))) + " of " +
-                           std::to_string(position->count) + ". The file is damaged; export it again.");
+                           std::to_string(count) + ". The file is damaged; export it again.");
             }
             corners.push_back(static_cast<Index>(v));
         }
     } else {
-        for (Index i = 0; i < position->count; ++i) corners.push_back(i);
+        for (Index i = 0; i < count; ++i) corners.push_back(i);
     }
+    return corners;
+}
+
+Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene) {
+    const int mode = p.mode < 0 ? TINYGLTF_MODE_TRIANGLES : p.mode;
+    if (mode != TINYGLTF_MODE_TRIANGLES && mode != TINYGLTF_MODE_TRIANGLE_STRIP &&
+        mode != TINYGLTF_MODE_TRIANGLE_FAN) {
+        ++skipped_;
+        return Done{};
+    }
+    const auto position = attribute(p, "POSITION");
+    if (!position || !position->is_vector(3))
+        return bad("a mesh has no readable positions; the file is damaged or cut short.");
+    Mesh& mesh = out_.mesh;
+    const Index first = mesh.vertex_count();
+    for (std::size_t i = 0; i < position->count; ++i) {
+        mesh.positions.push_back(to_scene * Vec3(position->value(i, 0), position->value(i, 1), position->value(i, 2)));
+    }
+    bool has_uv = false;
+    if (auto ok = texture_places(p, first, position->count, has_uv); !ok) return ok;
+    vertex_colours(p, first, position->count);
+    auto corners = corners_of(p, position->count);
+    if (!corners) return corners.error();
     const bool known = p.material >= 0 && p.material < static_cast<int>(model_.materials.size());
     material_ = known ? static_cast<Index>(p.material) : kNone;
     // a mirroring node turns the faces inside out; turn them back
-    return faces(corners, mode, first, has_uv, to_scene.linear().determinant() < 0);
+    return faces(*corners, mode, first, has_uv, to_scene.linear().determinant() < 0);
 }
 
 Status GltfJoiner::faces(const std::vector<Index>& corners, int mode, Index first, bool has_uv, bool flip) {

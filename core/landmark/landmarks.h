@@ -12,54 +12,9 @@
 #include <string_view>
 
 #include "core/base/result.h"
-#include "core/base/units.h"
+#include "core/landmark/landmark_set.h"
 
 namespace veld {
-
-// Where a point or curve comes from, and how far it can be trusted. What has no entry was set by hand.
-enum class Origin { Hand, Read, Found, Mirrored, Copied };
-const char* origin_name(Origin origin);
-struct Trust {
-    Origin origin = Origin::Hand;
-    double expected_mm = 0;               // how far off it may well be; only of what was found by the program
-    double spread_mm = 0;                 // how far apart the views put it
-    double off_mm = 0;                    // how far it lies from where the kit's shape puts it
-    bool accepted = false;                // a person looked at it and agreed
-    bool locked = false, hidden = false;  // not moved by hand; not shown
-    bool operator==(const Trust&) const = default;
-};
-constexpr double kUnsureMm = 3.0;  // found points that may be farther off than this are doubted
-bool unsure(const Trust& trust);
-// A later detection must not touch it.
-bool kept_by_hand(const Trust& trust);
-// What a fit makes of it: 1 by hand, accepted or sure; less the farther off it may be.
-double trust_weight(const Trust& trust);
-
-struct LandmarkSet {
-    std::map<std::string, Vec3> points;
-    std::map<std::string, Points> curves;
-    std::map<std::string, Trust> trust;  // of points and curves, by name
-    std::optional<Unit> unit;            // as the file says; the numbers are never converted
-    Trust trust_of(const std::string& name) const {
-        const auto at = trust.find(name);
-        return at == trust.end() ? Trust{} : at->second;
-    }
-    bool operator==(const LandmarkSet&) const = default;
-};
-
-// A place on a mesh that survives every change of its shape: a triangle of a face's own corners
-// and its barycentric weights (they add up to 1).
-struct SurfacePoint {
-    Index face = kNone;
-    std::array<Index, 3> vertices{kNone, kNone, kNone};
-    std::array<double, 3> weights{1, 0, 0};
-    bool operator==(const SurfacePoint&) const = default;
-
-    Vec3 at(const Points& positions) const {
-        return weights[0] * positions[vertices[0]] + weights[1] * positions[vertices[1]] +
-               weights[2] * positions[vertices[2]];
-    }
-};
 
 struct SchemePoint {
     std::string name, plain, definition, mirror;  // mirror empty: on the midline
@@ -81,8 +36,6 @@ struct LandmarkScheme {
 };
 const LandmarkScheme& landmark_scheme();
 
-// How much of the scheme is asked for.
-enum class PointSet { Minimal, Face, Head, Body };  // ten points; the face; with skull, ears and neck; everything
 constexpr PointSet kPointSets[] = {PointSet::Minimal, PointSet::Face, PointSet::Head, PointSet::Body};
 const char* point_set_name(PointSet set);
 // By name of a point or curve; names that the scheme does not know belong to every set but the minimal one.

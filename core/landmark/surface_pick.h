@@ -1,6 +1,7 @@
 #pragma once
 // Landmarks on surfaces: from a place on a triangle to a SurfacePoint, from a light version to the full mesh.
 #include "core/landmark/landmarks.h"
+#include "core/mesh/mesh.h"
 #include "core/spatial/surface_query.h"
 
 namespace veld {

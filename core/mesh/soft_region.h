@@ -6,13 +6,6 @@
 
 namespace veld {
 
-// Weights on some vertices of a mesh; everywhere else 0.
-struct SoftWeights {
-    std::vector<Index> vertex;  // ascending
-    std::vector<float> weight;  // parallel, above 0, at most 1
-    bool empty() const { return vertex.empty(); }
-    bool operator==(const SoftWeights&) const = default;
-};
 std::vector<float> spread_out(const SoftWeights& weights, std::size_t vertex_count);  // those that fit in
 SoftWeights soft_weights(const std::vector<float>& per_vertex);
 

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/kit/base_kit.h"
+#include "core/morph/amounts.h"
 
 namespace veld {
 
@@ -31,11 +32,6 @@ struct Morph {
     std::string origin;   // what it was made from, in words
     std::string figures;  // JSON of the fit that it came from, or empty
     bool operator==(const Morph&) const = default;
-};
-
-struct MorphAmount {
-    const Morph* morph = nullptr;
-    double amount = 0;
 };
 
 // Differences below least_mm are exactly zero. Fails with BadInput when the counts differ: the

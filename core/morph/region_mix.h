@@ -22,12 +22,6 @@ BaseRegions face_regions(const BaseKit& kit, double soft_mm = 14);
 
 constexpr std::size_t kMostShapes = 8;  // in a region
 
-struct RegionAmount {
-    std::string region, morph;  // by name
-    double amount = 0;
-    bool operator==(const RegionAmount&) const = default;
-};
-
 // Adds the regions' amounts to `delta` (per vertex of the base) and returns what they move the whole figure by; the
 // root goes with the region "body". Unknown names are skipped.
 Vec3 add_region_deltas(const BaseRegions& regions, const std::vector<RegionAmount>& amounts,

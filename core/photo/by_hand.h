@@ -2,32 +2,10 @@
 // What hands do to a head from photographs: sliders of the shape space region by region, and a place dragged to
 // where it is in a picture.
 #include "core/morph/region_mix.h"
+#include "core/photo/head_record.h"
 #include "core/photo/photo_head.h"
 
 namespace veld {
-
-// One slider: what the shape space makes of "this region wider, taller, ...". What goes along with it inside the
-// region comes along, nothing outside moves.
-//   delta = W C f,   C = mode mode^T the space's covariance, f the plain field (x from the middle, y, z), W the
-// region's soft weights; scaled so that 1 moves the region's vertices by 1 mm on the average.
-enum class HandMove { Wider, Taller, Forward, Up, Tip };  // Tip: forward below, back above
-inline constexpr HandMove kHandMoves[] = {HandMove::Wider, HandMove::Taller, HandMove::Forward, HandMove::Up,
-                                          HandMove::Tip};
-const char* hand_move_name(HandMove move);  // "wider"
-std::optional<HandMove> hand_move_from_name(const std::string& name);
-
-struct HandSetting {
-    std::string region;  // of BaseRegions
-    HandMove move = HandMove::Wider;
-    double mm = 0;
-    bool operator==(const HandSetting&) const = default;
-};
-// What people set by hand on a photo head, and which photographs must not notice.
-struct HandShape {
-    std::vector<HandSetting> settings;
-    std::vector<int> keeps;  // photographs whose picture stays: vertices that it sees move along its rays only
-    bool operator==(const HandShape&) const = default;
-};
 
 class HandSliders {
  public:

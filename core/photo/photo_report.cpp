@@ -126,7 +126,7 @@ void measure_expression(const Face& f, PhotoReport& out) {
     }
 }
 
-void remark(PhotoReport& out) {
+void remark_picture(PhotoReport& out) {
     using G = PhotoGrade;
     const double mm = 1 / std::max(out.pixels_per_mm, 1e-6);
     if (out.eyes_px >= 150)
@@ -142,6 +142,10 @@ void remark(PhotoReport& out) {
         add(out, out.blur < 0.6 ? G::Usable : G::Poor, "blur", out.blur < 0.6 ? "soft" : "blurred",
             "edges of lids and lips are found less surely, the skin loses its pores",
             "More light or a tripod; the eyes in focus.");
+}
+
+void remark_light(PhotoReport& out) {
+    using G = PhotoGrade;
     if (out.too_bright > 0.02)
         add(out, out.too_bright > 0.1 ? G::Poor : G::Usable, "light",
             text("%.0f %% of the face is burnt out", 100 * out.too_bright), "no skin can be had from there",
@@ -159,6 +163,10 @@ void remark(PhotoReport& out) {
             text("strong shadows: bright skin is %.1f times as bright as dark", out.contrast),
             "shadows end up in the skin and are taken for outlines",
             "Soft light: an overcast sky, a window with a curtain.");
+}
+
+void remark_face(PhotoReport& out) {
+    using G = PhotoGrade;
     if (out.smile_mm > 3)
         add(out, out.smile_mm > 7 ? G::Poor : G::Usable, "expression",
             text("a smile: the mouth's corners are %.0f mm out of rest", out.smile_mm),
@@ -168,6 +176,10 @@ void remark(PhotoReport& out) {
             add(out, G::Poor, "eyes", eye == 0 ? "the right eye is closed" : "the left eye is closed",
                 "its lids cannot be placed", "A picture with open eyes.");
     }
+}
+
+void remark_camera(PhotoReport& out) {
+    using G = PhotoGrade;
     if (std::abs(out.roll) > 15)
         add(out, G::Usable, "turn", text("the head leans by %.0f degrees", std::abs(out.roll)),
             "nothing by itself; the neck leans along", "Keep the head upright.");
@@ -190,6 +202,13 @@ void remark(PhotoReport& out) {
             text("about %.0f cm away: strong perspective", out.distance_mm / 10),
             "ears and jaw are hidden behind the cheeks; an error of the lens weighs more",
             "Stand a metre and a half away and zoom in.");
+}
+
+void remark(PhotoReport& out) {
+    remark_picture(out);
+    remark_light(out);
+    remark_face(out);
+    remark_camera(out);
 }
 
 }  // namespace

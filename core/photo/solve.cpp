@@ -219,72 +219,87 @@ std::vector<std::size_t> shared_lens(const SolveProblem& p) {
     return out;
 }
 
+// The unknowns of one solve, where Ceres finds them.
+struct Unknowns {
+    std::vector<Block> block;    // per photograph
+    std::vector<double*> focal;  // per photograph: its own, or the one that it shares
+    VectorXd z;
+};
+
+// All that photograph i says: its landmarks, depths, and what is expected of its camera.
+void add_photo(const SolveProblem& p, std::size_t i, bool focal_fixed, Unknowns& u, ceres::Problem& problem) {
+    const SolveView& view = p.views[i];
+    const Eigen::Index modes = p.z.size();
+    Block& block = u.block[i];
+    for (int k = 0; k < 3; ++k) block.pose[3 + k] = view.camera.move[k];
+    const auto add = [&](SeenCost* cost, double loss, double* zero) {
+        std::vector<double*> parameters{block.pose, u.focal[i]};
+        if (modes > 0) parameters.push_back(u.z.data());
+        if (zero) parameters.push_back(zero);
+        problem.AddResidualBlock(cost, new ceres::CauchyLoss(loss), parameters);
+    };
+    for (const Sight& s : view.sights) {
+        auto* cost = new SeenCost(view.camera, s.place, p, modes);
+        cost->see(s);
+        add(cost, 2.0, nullptr);
+    }
+    if (!view.depths.empty()) {
+        const DepthSight& d = view.depths.front();
+        block.depth_zero = view.camera.to_camera(d.place.at(*p.base)).z() - d.depth_mm;
+    }
+    for (const DepthSight& d : view.depths) {
+        auto* cost = new SeenCost(view.camera, d.place, p, modes);
+        cost->sound(d);
+        add(cost, 2.0, &block.depth_zero);
+    }
+    if (!problem.HasParameterBlock(block.pose)) return;
+    if (view.expected_focal > 0)
+        problem.AddResidualBlock(new PriorCost(1, std::log(view.expected_focal), 1 / view.focal_sigma), nullptr,
+                                 u.focal[i]);
+    if (view.expected_yaw && !view.fixed)
+        problem.AddResidualBlock(new ceres::AutoDiffCostFunction<YawCost, 1, 6>(new YawCost{
+                                     view.camera.turn, *view.expected_yaw * M_PI / 180, 180 / M_PI / view.yaw_sigma}),
+                                 nullptr, block.pose);
+    if (view.fixed) problem.SetParameterBlockConstant(block.pose);
+    if (view.fixed || focal_fixed) problem.SetParameterBlockConstant(u.focal[i]);
+    if (view.camera.parallel && !view.fixed) problem.SetManifold(block.pose, new ceres::SubsetManifold(6, {5}));
+}
+
+ceres::Solver::Options solver_options(int iterations) {
+    ceres::Solver::Options options;
+    options.linear_solver_type = ceres::DENSE_NORMAL_CHOLESKY;
+    options.dense_linear_algebra_library_type = ceres::LAPACK;
+    options.max_num_iterations = iterations;
+    options.function_tolerance = 1e-5;
+    options.logging_type = ceres::SILENT;
+    options.num_threads = 1;  // the same numbers on every machine
+    return options;
+}
+
 }  // namespace
 
 Result<Solved> solve_photos(const SolveProblem& p, const Progress& progress) {
     const std::size_t n = p.views.size();
     const Eigen::Index modes = p.z.size();
-    std::vector<Block> block(n);
-    std::vector<double*> focal(n);
-    VectorXd z = p.z;
-    ceres::Problem::Options own;
-    ceres::Problem problem(own);
+    Unknowns u{std::vector<Block>(n), std::vector<double*>(n), p.z};
+    ceres::Problem problem;
     const std::vector<std::size_t> lens = shared_lens(p);
-    for (std::size_t i = 0; i < n; ++i) block[i].log_focal = std::log(p.views[i].camera.focal);
+    for (std::size_t i = 0; i < n; ++i) u.block[i].log_focal = std::log(p.views[i].camera.focal);
     bool any = false;
     for (std::size_t i = 0; i < n; ++i) {
-        const SolveView& view = p.views[i];
-        any |= view.sights.size() >= 3;
-        for (int k = 0; k < 3; ++k) block[i].pose[3 + k] = view.camera.move[k];
-        focal[i] = &block[lens[i]].log_focal;
-        const auto add = [&](SeenCost* cost, double loss, double* zero) {
-            std::vector<double*> parameters{block[i].pose, focal[i]};
-            if (modes > 0) parameters.push_back(z.data());
-            if (zero) parameters.push_back(zero);
-            problem.AddResidualBlock(cost, new ceres::CauchyLoss(loss), parameters);
-        };
-        for (const Sight& s : view.sights) {
-            auto* cost = new SeenCost(view.camera, s.place, p, modes);
-            cost->see(s);
-            add(cost, 2.0, nullptr);
-        }
-        if (!view.depths.empty()) {
-            const DepthSight& d = view.depths.front();
-            block[i].depth_zero = view.camera.to_camera(d.place.at(*p.base)).z() - d.depth_mm;
-        }
-        for (const DepthSight& d : view.depths) {
-            auto* cost = new SeenCost(view.camera, d.place, p, modes);
-            cost->sound(d);
-            add(cost, 2.0, &block[i].depth_zero);
-        }
-        if (!problem.HasParameterBlock(block[i].pose)) continue;
-        if (view.expected_focal > 0)
-            problem.AddResidualBlock(new PriorCost(1, std::log(view.expected_focal), 1 / view.focal_sigma), nullptr,
-                                     focal[i]);
-        if (view.expected_yaw && !view.fixed)
-            problem.AddResidualBlock(
-                new ceres::AutoDiffCostFunction<YawCost, 1, 6>(
-                    new YawCost{view.camera.turn, *view.expected_yaw * M_PI / 180, 180 / M_PI / view.yaw_sigma}),
-                nullptr, block[i].pose);
-        if (view.fixed) problem.SetParameterBlockConstant(block[i].pose);
-        if (view.fixed || p.views[lens[i]].focal_fixed) problem.SetParameterBlockConstant(focal[i]);
-        if (view.camera.parallel && !view.fixed) problem.SetManifold(block[i].pose, new ceres::SubsetManifold(6, {5}));
+        u.focal[i] = &u.block[lens[i]].log_focal;
+        add_photo(p, i, p.views[lens[i]].focal_fixed, u, problem);
+        any |= p.views[i].sights.size() >= 3;
     }
     if (!any)
         return Error{ErrorCode::DegenerateInput,
                      "Too little is marked: every photograph needs at least three landmarks, and one of them more."};
-    if (modes > 0) problem.AddResidualBlock(new PriorCost(static_cast<int>(modes), 0, p.prior), nullptr, z.data());
+    if (modes > 0) problem.AddResidualBlock(new PriorCost(static_cast<int>(modes), 0, p.prior), nullptr, u.z.data());
     for (const KnownSize& size : p.sizes) {
-        if (modes > 0) problem.AddResidualBlock(new SizeCost(size, p, modes), nullptr, z.data());
+        if (modes > 0) problem.AddResidualBlock(new SizeCost(size, p, modes), nullptr, u.z.data());
     }
     Stop stop(progress);
-    ceres::Solver::Options options;
-    options.linear_solver_type = ceres::DENSE_NORMAL_CHOLESKY;
-    options.dense_linear_algebra_library_type = ceres::LAPACK;
-    options.max_num_iterations = p.iterations;
-    options.function_tolerance = 1e-5;
-    options.logging_type = ceres::SILENT;
-    options.num_threads = 1;  // the same numbers on every machine
+    ceres::Solver::Options options = solver_options(p.iterations);
     options.callbacks.push_back(&stop);
     ceres::Solver::Summary summary;
     ceres::Solve(options, &problem, &summary);
@@ -293,8 +308,8 @@ Result<Solved> solve_photos(const SolveProblem& p, const Progress& progress) {
         return Error{ErrorCode::DegenerateInput,
                      "No cameras explain these landmarks. Look for exchanged or far misplaced ones."};
     Solved out;
-    for (std::size_t i = 0; i < n; ++i) out.cameras.push_back(camera_of(p.views[i].camera, block[i], *focal[i]));
-    out.z = z, out.cost = summary.final_cost, out.iterations = static_cast<int>(summary.iterations.size());
+    for (std::size_t i = 0; i < n; ++i) out.cameras.push_back(camera_of(p.views[i].camera, u.block[i], *u.focal[i]));
+    out.z = u.z, out.cost = summary.final_cost, out.iterations = static_cast<int>(summary.iterations.size());
     return out;
 }
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/morph/arithmetic.h"
 #include "core/morph/share.h"
 
 namespace veld {

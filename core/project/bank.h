@@ -1,9 +1,11 @@
 #pragma once
 // What the Bank station does to a project's state: the mix, settings A and B, and morphs that come and go.
-#include "core/morph/arithmetic.h"
+#include "core/base/result.h"
 #include "core/project/state.h"
 
 namespace veld {
+
+struct Morph;
 
 // Sliders and regions together.
 Points mixed_shape(const ProjectState& state);

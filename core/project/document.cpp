@@ -1,8 +1,18 @@
 #include "core/project/document.h"
 
+#include "core/project/pager.h"
+
 namespace veld {
 
 constexpr std::size_t kMostSteps = 400;
+
+Document::Document(ProjectState state) : Document(std::move(state), std::make_unique<Pager>()) {}
+
+Document::Document(ProjectState state, std::unique_ptr<Pager> pager) : pager_(std::move(pager)) {
+    reset(std::move(state));
+}
+
+Document::~Document() = default;
 
 void Document::apply(const std::string& label, ProjectState next, const std::string& merge_key) {
     steps_.resize(at_ + 1);
@@ -31,11 +41,11 @@ void Document::page_out() {
     for (std::size_t i = 0; i < steps_.size(); ++i) {
         if (i != at_) others.push_back(&steps_[i].state);
     }
-    pager_.page_out(others, steps_[at_].state);
+    pager_->page_out(others, steps_[at_].state);
 }
 
 bool Document::arrive(std::size_t position) {
-    if (!pager_.page_in(steps_[position].state)) {
+    if (!pager_->page_in(steps_[position].state)) {
         if (lost) lost();
         return false;
     }

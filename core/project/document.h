@@ -1,16 +1,20 @@
 #pragma once
 // The open project and its history. Every change goes through apply(), so undo is never forgotten.
 #include <functional>
+#include <memory>
 
-#include "core/project/pager.h"
+#include "core/project/state.h"
 
 namespace veld {
 
+class Pager;
+
 class Document {
  public:
-    explicit Document(ProjectState state = {}, Pager pager = Pager()) : pager_(std::move(pager)) {
-        reset(std::move(state));
-    }
+    explicit Document(ProjectState state = {});
+    // pager: keeps old states' meshes on disk, within its budget
+    Document(ProjectState state, std::unique_ptr<Pager> pager);
+    ~Document();
 
     const ProjectState& state() const { return steps_[at_].state; }
 
@@ -62,7 +66,7 @@ class Document {
     void page_out();
 
     std::vector<Step> steps_;
-    Pager pager_;
+    std::unique_ptr<Pager> pager_;
     std::size_t at_ = 0, next_serial_ = 0, saved_serial_ = 0;
     bool sealed_ = true;
 };

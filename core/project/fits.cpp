@@ -5,7 +5,10 @@
 #include "core/base/json.h"
 #include "core/fit/articulate.h"
 #include "core/fit/problem.h"
+#include "core/fit/settings_text.h"
 #include "core/photo/photo_figures.h"
+#include "core/project/records/photo_record.h"
+#include "core/touchup/layer.h"
 
 namespace veld {
 

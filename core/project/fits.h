@@ -1,8 +1,15 @@
 #pragma once
 // Fits as a project keeps them: the result of a run, and what hands changed on it.
+#include "core/base/result.h"
 #include "core/project/state.h"
 
 namespace veld {
+
+struct FitCache;
+struct FitResult;
+struct FitStart;
+struct Progress;
+struct SourceSurface;
 
 // taken: names of the subject's other fits. touch: the layer that goes on with the new fit, may be null.
 FitRecord make_record(const BaseKit& kit, FitResult&& fit, const Source& source, const std::vector<std::string>& taken,

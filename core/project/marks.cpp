@@ -1,5 +1,8 @@
 #include "core/project/marks.h"
 
+#include "core/landmark/landmarks.h"
+#include "core/project/records/photo_record.h"
+
 namespace veld {
 namespace {
 

@@ -1,5 +1,6 @@
 #pragma once
 // Landmarks wherever a project keeps them.
+#include "core/base/result.h"
 #include "core/project/state.h"
 
 namespace veld {

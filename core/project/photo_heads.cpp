@@ -2,9 +2,13 @@
 
 #include <limits>
 
+#include "core/photo/by_hand.h"
 #include "core/photo/photo_figures.h"
+#include "core/project/fits.h"
+#include "core/project/records/photo_record.h"
 #include "core/skin/blend_skins.h"
 #include "core/skin/first_skin.h"
+#include "core/touchup/layer.h"
 
 namespace veld {
 namespace {

@@ -1,9 +1,15 @@
 #pragma once
+#include "core/base/result.h"
+#include "core/project/state.h"
 // Fits from photographs as a project keeps them.
-#include "core/project/fits.h"
-#include "core/skin/first_skin.h"
 
 namespace veld {
+
+class HandSliders;
+struct HandShape;
+struct PhotoHead;
+struct PhotoHeadSettings;
+struct TouchLayer;
 
 // The photo set that a fit was made from; null when it is gone, or the fit is none from photographs.
 const PhotoSet* photo_set_of(const Subject& subject, const FitRecord& fit);

@@ -3,7 +3,9 @@
 #include <filesystem>
 
 #include "core/base/file.h"
+#include "core/io/gather.h"
 #include "core/io/image.h"
+#include "core/tidy/tools.h"
 
 namespace veld {
 namespace {

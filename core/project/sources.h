@@ -1,9 +1,15 @@
 #pragma once
 // From a file to a source of a subject, and through the tidy tools.
-#include "core/io/gather.h"
+#include "core/base/result.h"
 #include "core/project/state.h"
 
 namespace veld {
+
+struct GatheredMesh;
+struct Progress;
+struct RecipeDone;
+struct StepDone;
+struct TidyState;
 
 // Unit and axes guessed with their reasons, standing roughly upright beside the kit.
 Source make_source(GatheredMesh&& gathered, const BaseKit& kit);

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/kit/base_kit.h"
+
 namespace veld {
 
 std::vector<MorphAmount> ProjectState::amounts() const {

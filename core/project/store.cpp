@@ -3,6 +3,7 @@
 #include <filesystem>
 #include <set>
 
+#include "core/kit/base_kit.h"
 #include "core/project/database.h"
 #include "core/project/state_json.h"
 
@@ -186,7 +187,7 @@ Result<LoadedProject> load_project(const std::string& path, SaveSlot slot, const
         bytes = s.column(0);
         return blob_id(bytes) == id;
     };
-    auto state = unpack_state(json, std::make_shared<BaseKit>(std::move(*kit)), blob, path);
+    auto state = unpack_state(json, std::make_shared<BaseKit>(std::move(*kit)), BlobReader(blob, path));
     if (!state) return state.error();
     LoadedProject out{std::move(*state), false, {}};
     out.autosave_is_newer = slot == SaveSlot::Saved && autosave_is_newer(*found);

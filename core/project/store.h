@@ -3,6 +3,7 @@
 //
 // A save is one transaction: killed in the middle, the file opens with the last complete state.
 // Two states live in it: what the user saved and, when newer, what autosave kept.
+#include "core/base/result.h"
 #include "core/project/state.h"
 
 namespace veld {

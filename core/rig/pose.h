@@ -4,14 +4,6 @@
 
 namespace veld {
 
-struct Pose {
-    std::vector<Mat3> turns;   // per joint, against its parent, about the joint itself; rest: identity
-    Vec3 move = Vec3::Zero();  // of the first joint, mm
-    // Build, not pose: how a joint's own skin and the way to its children are stretched, in the rest
-    // frame, not handed down. Empty: nowhere.
-    std::vector<Mat3> stretch;
-    bool operator==(const Pose&) const = default;
-};
 Pose rest_pose(const std::vector<Joint>& joints);
 // The same build standing as the kit stands.
 Pose rest_of(const Pose& pose);

@@ -1,5 +1,6 @@
 #pragma once
-// Joints and skin weights as the kit brings them. Positions in mm, rest pose of the base.
+// Joints and skin weights as the kit brings them, and a pose of the joints, as data. Positions in mm, rest pose of the
+// base.
 #include <string>
 #include <vector>
 
@@ -17,6 +18,15 @@ struct Joint {
 struct SkinWeights {
     std::vector<std::array<std::uint16_t, 4>> joint;
     std::vector<std::array<double, 4>> weight;
+};
+
+struct Pose {
+    std::vector<Mat3> turns;   // per joint, against its parent, about the joint itself; rest: identity
+    Vec3 move = Vec3::Zero();  // of the first joint, mm
+    // Build, not pose: how a joint's own skin and the way to its children are stretched, in the rest
+    // frame, not handed down. Empty: nowhere.
+    std::vector<Mat3> stretch;
+    bool operator==(const Pose&) const = default;
 };
 
 }  // namespace veld

@@ -7,22 +7,14 @@
 #include <set>
 
 #include "core/kit/kit_surface.h"
-#include "core/linalg/spd_solver.h"
 #include "core/photo/outline.h"
 #include "core/skin/colour_of.h"
+#include "core/skin/skin_work.h"
 
 namespace veld {
 namespace {
 
-constexpr int kGrid = 512;  // cells, width and height: where winners and levels are decided
 constexpr double kLeastCosine = 0.2, kOccludedMm = 2.0, kMirrorCounts = 0.35;
-constexpr double kAnchor = 1e-4, kFrontAnchor = 2e-3;
-
-// The head's skin laid out: which triangle, and where in it, a place of the tile shows.
-struct Chart {
-    std::vector<Index> triangles;  // of the kit's triangulation
-    int image = -1;
-};
 
 Chart head_chart(const BaseKit& kit) {
     Chart out;
@@ -78,42 +70,6 @@ void each_texel(const BaseKit& kit, Index t, int size, double beyond, const Put&
         }
     }
 }
-
-// Where a texel's colour can come from: photograph k, seen itself (2k) or on the mirrored side (2k + 1); the base
-// last.
-struct SkinWork {
-    const BaseKit& kit;
-    const Points& shape;
-    const std::vector<SkinPhoto>& photos;
-    Pixels base;
-    Chart chart;
-    std::size_t labels = 0;
-    int front = 0;
-    Vec3 gain = Vec3::Ones(), level = Vec3::Zero();  // of the base's skin, in its own numbers
-    // grid cells
-    std::vector<Index> triangle = std::vector<Index>(kGrid * kGrid, kNone);
-    std::vector<Vec3> bary = std::vector<Vec3>(kGrid * kGrid, Vec3::Zero());
-    std::vector<std::vector<float>> weight = {};
-    std::vector<int> winner = std::vector<int>(kGrid * kGrid, -1);
-    std::vector<std::vector<Vec3>> change = {};  // per label and cell, of 255
-    std::vector<std::vector<char>> changed = {};
-
-    Vec3 place(Index t, const Vec3& b, bool mirrored) const {
-        Vec3 out = Vec3::Zero();
-        for (std::size_t k = 0; k < 3; ++k) {
-            const Index v = kit.triangulation.triangles[t][k];
-            out += b[static_cast<Eigen::Index>(k)] * shape[mirrored ? kit.mirror[v] : v];
-        }
-        return out;
-    }
-    // texel: in shares of the tile, for the base's own picture
-    Vec3 colour(std::size_t label, Index t, const Vec3& b, const Vec2& texel) const {
-        if (label + 1 == labels)
-            return gain.cwiseProduct(colour_of(base, Vec2(texel.x() * base.width, texel.y() * base.height))) + level;
-        const SkinPhoto& photo = photos[label / 2];
-        return colour_of(*photo.pixels, photo.camera.project(place(t, b, label % 2 == 1)));
-    }
-};
 
 void lay_grid(SkinWork& w) {
     for (const Index t : w.chart.triangles) {
@@ -232,86 +188,6 @@ void match_base(SkinWork& w) {
         w.gain[k] = std::clamp(spread_photo / spread_base, 0.5, 1.6);
         w.level[k] = photo - w.gain[k] * base;
     }
-}
-
-Status level_seams(SkinWork& w, bool blend, FirstSkin& out) {
-    std::vector<Index> unknown(w.winner.size(), kNone), cells;
-    for (std::size_t i = 0; i < w.winner.size(); ++i) {
-        if (w.winner[i] >= 0) unknown[i] = static_cast<Index>(cells.size()), cells.push_back(static_cast<Index>(i));
-    }
-    const auto label_of = [&](Index i) { return static_cast<std::size_t>(w.winner[i]); };
-    const auto sample = [&](std::size_t label, Index i) {
-        return w.colour(label, w.triangle[i], w.bary[i], Vec2((i % kGrid + 0.5) / kGrid, (i / kGrid + 0.5) / kGrid));
-    };
-    Points own(cells.size());
-    tbb::parallel_for(std::size_t{0}, cells.size(),
-                      [&](std::size_t u) { own[u] = sample(label_of(cells[u]), cells[u]); });
-    std::vector<std::pair<Index, Index>> pairs;
-    for (std::size_t u = 0; u < cells.size(); ++u) {
-        if (cells[u] % kGrid + 1 < kGrid && unknown[cells[u] + 1] != kNone)
-            pairs.emplace_back(u, unknown[cells[u] + 1]);
-        if (cells[u] + kGrid < kGrid * kGrid && unknown[cells[u] + kGrid] != kNone)
-            pairs.emplace_back(u, unknown[cells[u] + kGrid]);
-    }
-    Points solved = own;
-    const auto wanted = [&](Index a, Index b) -> Vec3 {  // colour of b less that of a
-        const std::size_t la = label_of(cells[a]), lb = label_of(cells[b]);
-        if (la == lb) return own[b] - own[a];
-        Vec3 sum = Vec3::Zero();
-        int count = 0;
-        for (const std::size_t l : {la, lb}) {
-            const bool sees = l + 1 == w.labels || (w.weight[l][cells[a]] > 0 && w.weight[l][cells[b]] > 0);
-            if (sees) sum += sample(l, cells[b]) - sample(l, cells[a]), ++count;
-        }
-        return count > 0 ? Vec3(sum / count) : Vec3(Vec3::Zero());
-    };
-    if (blend && !cells.empty()) {
-        SpdSolver solver(static_cast<Index>(cells.size()), pairs);
-        Points rhs(cells.size(), Vec3::Zero());
-        std::vector<double>& values = solver.values();
-        for (std::size_t u = 0; u < cells.size(); ++u) {
-            const double anchor = static_cast<int>(label_of(cells[u])) == 2 * w.front ? kFrontAnchor : kAnchor;
-            values[solver.slot(static_cast<Index>(u), static_cast<Index>(u))] += anchor, rhs[u] += anchor * own[u];
-        }
-        for (const auto& [a, b] : pairs) {
-            const Vec3 g = wanted(a, b);
-            values[solver.slot(a, a)] += 1, values[solver.slot(b, b)] += 1, values[solver.slot(a, b)] -= 1;
-            rhs[a] -= g, rhs[b] += g;
-        }
-        if (auto ok = solver.factor(); !ok) return ok;
-        solved = solver.solve(rhs);
-    }
-    double before = 0, after = 0;
-    int seams = 0;
-    for (const auto& [a, b] : pairs) {
-        if (label_of(cells[a]) == label_of(cells[b])) continue;
-        const Vec3 g = wanted(a, b);
-        before += (own[b] - own[a] - g).norm(), after += (solved[b] - solved[a] - g).norm(), ++seams;
-    }
-    if (seams > 0) out.seam_step_before = before / seams, out.seam_step = after / seams;
-    // what it changes, per winner, carried two cells beyond its border
-    w.change.assign(w.labels, std::vector<Vec3>(kGrid * kGrid, Vec3::Zero())),
-        w.changed.assign(w.labels, std::vector<char>(kGrid * kGrid, 0));
-    for (std::size_t u = 0; u < cells.size(); ++u)
-        w.change[label_of(cells[u])][cells[u]] = solved[u] - own[u], w.changed[label_of(cells[u])][cells[u]] = 1;
-    tbb::parallel_for(std::size_t{0}, w.labels, [&](std::size_t l) {
-        for (int pass = 0; pass < 3; ++pass) {
-            const std::vector<char> had = w.changed[l];
-            for (int i = kGrid + 1; i + kGrid + 1 < kGrid * kGrid; ++i) {
-                if (had[static_cast<std::size_t>(i)]) continue;
-                Vec3 sum = Vec3::Zero();
-                int count = 0;
-                for (const int d : {-1, 1, -kGrid, kGrid}) {
-                    if (had[static_cast<std::size_t>(i + d)])
-                        sum += w.change[l][static_cast<std::size_t>(i + d)], ++count;
-                }
-                if (count > 0)
-                    w.change[l][static_cast<std::size_t>(i)] = sum / count,
-                    w.changed[l][static_cast<std::size_t>(i)] = 1;
-            }
-        }
-    });
-    return Done{};
 }
 
 void paint(const SkinWork& w, FirstSkin& out, int size) {

@@ -11,9 +11,6 @@
 
 namespace veld {
 
-using FaceMask = std::vector<std::uint8_t>;    // one per face, 1: chosen
-using VertexMask = std::vector<std::uint8_t>;  // one per vertex
-
 struct Changed {
     Mesh mesh;
     std::vector<Index> origin;  // old vertex of each new one, kNone: made by the tool; empty: all as before

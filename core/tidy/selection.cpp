@@ -208,15 +208,16 @@ FaceMask select_faces(const Mesh& mesh, const Similarity& to_mm, const std::vect
     return out;
 }
 
-FaceMask seen_faces(const Mesh& mesh, const Similarity& to_mm, const std::array<double, 16>& view) {
-    constexpr int kSide = 1024;
-    const Eigen::Matrix4d clip = clip_from_mesh(view, to_mm);
-    const Vec3 ahead_axis = clip.row(3).head<3>();
-    // distance along the view, in mm where the lens is a lens; the slack covers a face's own slope
-    std::vector<float> depth(kSide * kSide, std::numeric_limits<float>::infinity());
-    struct Spot {
-        float x, y, z;
-    };
+namespace {
+
+constexpr int kSide = 1024;  // of the depth image, pixels
+
+// A vertex in the depth image: pixels, and how deep; -infinity: behind the camera.
+struct Spot {
+    float x, y, z;
+};
+
+std::vector<Spot> spots_of(const Mesh& mesh, const Eigen::Matrix4d& clip) {
     std::vector<Spot> spots(mesh.positions.size());
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, spots.size(), 8192), [&](const auto& range) {
         for (std::size_t v = range.begin(); v < range.end(); ++v) {
@@ -227,44 +228,63 @@ FaceMask seen_faces(const Mesh& mesh, const Similarity& to_mm, const std::array<
                         w < 0 ? -std::numeric_limits<float>::infinity() : static_cast<float>(c.z() / w)};
         }
     });
-    const auto fill = [&](Index f, auto visit) {
-        const Index first = mesh.face_start[f];
-        for (Index k = first + 1; k + 1 < mesh.face_start[f + 1]; ++k) {
-            const Spot &a = spots[mesh.corner_vertex[first]], &b = spots[mesh.corner_vertex[k]],
-                       &c = spots[mesh.corner_vertex[k + 1]];
-            if (std::isinf(a.z) || std::isinf(b.z) || std::isinf(c.z)) continue;
-            const float area = (b.x - a.x) * (c.y - a.y) - (c.x - a.x) * (b.y - a.y);
-            const int x0 = std::max(0, static_cast<int>(std::floor(std::min({a.x, b.x, c.x})))),
-                      x1 = std::min(kSide - 1, static_cast<int>(std::ceil(std::max({a.x, b.x, c.x}))));
-            const int y0 = std::max(0, static_cast<int>(std::floor(std::min({a.y, b.y, c.y})))),
-                      y1 = std::min(kSide - 1, static_cast<int>(std::ceil(std::max({a.y, b.y, c.y}))));
-            for (int y = y0; y <= y1; ++y) {
-                for (int x = x0; x <= x1; ++x) {
-                    const float px = x + 0.5f, py = y + 0.5f;
-                    float u = area == 0 ? 0.33f : ((b.x - px) * (c.y - py) - (c.x - px) * (b.y - py)) / area;
-                    float v = area == 0 ? 0.33f : ((c.x - px) * (a.y - py) - (a.x - px) * (c.y - py)) / area;
-                    if (u < -1e-4f || v < -1e-4f || u + v > 1.0001f) continue;
-                    visit(x, y, u * a.z + v * b.z + (1 - u - v) * c.z);
-                }
-            }
+    return spots;
+}
+
+// Calls visit(x, y, depth) for every pixel that the triangle covers.
+template <class Visit>
+void rasterise(const Spot& a, const Spot& b, const Spot& c, Visit visit) {
+    if (std::isinf(a.z) || std::isinf(b.z) || std::isinf(c.z)) return;
+    const float area = (b.x - a.x) * (c.y - a.y) - (c.x - a.x) * (b.y - a.y);
+    const int x0 = std::max(0, static_cast<int>(std::floor(std::min({a.x, b.x, c.x})))),
+              x1 = std::min(kSide - 1, static_cast<int>(std::ceil(std::max({a.x, b.x, c.x}))));
+    const int y0 = std::max(0, static_cast<int>(std::floor(std::min({a.y, b.y, c.y})))),
+              y1 = std::min(kSide - 1, static_cast<int>(std::ceil(std::max({a.y, b.y, c.y}))));
+    for (int y = y0; y <= y1; ++y) {
+        for (int x = x0; x <= x1; ++x) {
+            const float px = x + 0.5f, py = y + 0.5f;
+            float u = area == 0 ? 0.33f : ((b.x - px) * (c.y - py) - (c.x - px) * (b.y - py)) / area;
+            float v = area == 0 ? 0.33f : ((c.x - px) * (a.y - py) - (a.x - px) * (c.y - py)) / area;
+            if (u < -1e-4f || v < -1e-4f || u + v > 1.0001f) continue;
+            visit(x, y, u * a.z + v * b.z + (1 - u - v) * c.z);
         }
-    };
-    for (Index f = 0; f < mesh.face_count(); ++f) {
-        fill(f, [&](int x, int y, float z) {
-            float& d = depth[static_cast<std::size_t>(y) * kSide + static_cast<std::size_t>(x)];
-            d = std::min(d, z);
-        });
     }
-    // what one pixel's step along the surface may change, from the mesh's own size
+}
+
+std::size_t pixel_at(int x, int y) { return static_cast<std::size_t>(y) * kSide + static_cast<std::size_t>(x); }
+
+// How much deeper than the depth image a face's middle may lie and still be seen: what one pixel's step along the
+// surface may change, from the mesh's own size.
+double depth_slack(const Mesh& mesh, const Eigen::Matrix4d& clip) {
+    const Vec3 ahead_axis = clip.row(3).head<3>();
     const Box box = bounding_box(mesh.positions);
     const Eigen::Vector4d near_point = clip * box.centre().homogeneous();
     const Vec3 ahead = box.centre() + 0.004 * box.size().norm() * ahead_axis.normalized();
     const Eigen::Vector4d far_point = clip * ahead.homogeneous();
-    double slack = std::abs(far_point.z() / far_point.w() - near_point.z() / near_point.w());
-    if (!std::isfinite(slack) || ahead_axis.norm() < 1e-12) {
-        const Vec3 axis = clip.row(2).head<3>();
-        slack = 0.004 * box.size().norm() * axis.norm();
+    const double slack = std::abs(far_point.z() / far_point.w() - near_point.z() / near_point.w());
+    if (std::isfinite(slack) && ahead_axis.norm() >= 1e-12) return slack;
+    const Vec3 axis = clip.row(2).head<3>();
+    return 0.004 * box.size().norm() * axis.norm();
+}
+
+}  // namespace
+
+FaceMask seen_faces(const Mesh& mesh, const Similarity& to_mm, const std::array<double, 16>& view) {
+    const Eigen::Matrix4d clip = clip_from_mesh(view, to_mm);
+    // distance along the view, in mm where the lens is a lens; the slack covers a face's own slope
+    std::vector<float> depth(kSide * kSide, std::numeric_limits<float>::infinity());
+    const std::vector<Spot> spots = spots_of(mesh, clip);
+    for (Index f = 0; f < mesh.face_count(); ++f) {
+        const Index first = mesh.face_start[f];
+        for (Index k = first + 1; k + 1 < mesh.face_start[f + 1]; ++k) {
+            rasterise(spots[mesh.corner_vertex[first]], spots[mesh.corner_vertex[k]], spots[mesh.corner_vertex[k + 1]],
+                      [&](int x, int y, float z) {
+                          float& d = depth[pixel_at(x, y)];
+                          d = std::min(d, z);
+                      });
+        }
     }
+    const auto slack = static_cast<float>(depth_slack(mesh, clip));
     return each_face(mesh, [&](Index f) -> std::uint8_t {
         float x = 0, y = 0, z = 0;
         const float n = static_cast<float>(mesh.face_size(f));
@@ -273,8 +293,7 @@ FaceMask seen_faces(const Mesh& mesh, const Similarity& to_mm, const std::array<
             x += s.x / n, y += s.y / n, z += s.z / n;
         }
         if (!std::isfinite(z) || x < 0 || y < 0 || x >= kSide || y >= kSide) return 0;
-        return z <=
-               depth[static_cast<std::size_t>(y) * kSide + static_cast<std::size_t>(x)] + static_cast<float>(slack);
+        return z <= depth[pixel_at(static_cast<int>(x), static_cast<int>(y))] + slack;
     });
 }
 

@@ -35,33 +35,17 @@ void measure(const Mesh& mesh, const Similarity& to_upright, Survey& s) {
     s.edge_mm = edges[edges.size() / 2];
 }
 
-}  // namespace
+std::size_t count_small_components(const Mesh& mesh) {
+    Index count = 0;
+    const std::vector<Index> component = face_components(mesh, same_place(mesh.positions), &count);
+    const FaceMask small = small_components(mesh, {});
+    std::vector<char> is_small(count, 0);
+    for (Index f = 0; f < mesh.face_count(); ++f) is_small[component[f]] = static_cast<char>(small[f]);
+    return static_cast<std::size_t>(std::count(is_small.begin(), is_small.end(), 1));
+}
 
-Survey survey(const Mesh& mesh, const Similarity& to_upright, const Progress& progress) {
-    Survey s;
-    progress.say(0, "Looking at the mesh");
-    if (mesh.face_count() == 0) return s;
-    measure(mesh, to_upright, s);
-    s.topology = inspect_topology(mesh);
-    if (progress.is_cancelled()) return s;
-    progress.say(0.4, "Looking at the mesh");
-    {
-        Index pieces = 0;
-        const std::vector<Index> piece = face_components(mesh, same_place(mesh.positions), &pieces);
-        const FaceMask small = small_components(mesh, {});
-        std::vector<char> is_small(pieces, 0);
-        for (Index f = 0; f < mesh.face_count(); ++f) is_small[piece[f]] = static_cast<char>(small[f]);
-        s.components_small = static_cast<std::size_t>(std::count(is_small.begin(), is_small.end(), 1));
-    }
-    std::size_t large = 0;
-    for (const Hole& hole : find_holes(mesh)) {
-        const double size = hole.diagonal * to_upright.scale;
-        s.largest_hole_mm = std::max(s.largest_hole_mm, size);
-        size <= 60 ? ++s.holes_small : ++large;
-    }
-    if (progress.is_cancelled()) return s;
-    progress.say(0.8, "Looking at the mesh");
-    s.inside_out = turn_outward(mesh).count;
+// large: openings that are too large to be holes.
+void say_what_is_wrong(std::size_t large, Survey& s) {
     const auto add = [&](Weight w, const std::string& text, std::optional<Tool> tool = {}) {
         s.findings.push_back({w, text, tool});
     };
@@ -102,6 +86,29 @@ Survey survey(const Mesh& mesh, const Similarity& to_upright, const Progress& pr
     if (!s.normals) add(Weight::Fine, "The file has no normals; they are computed from the faces.");
     if (s.textures == 0 && !s.colours)
         add(Weight::Fine, "No texture and no colours: fine for a fit, nothing for a skin.");
+}
+
+}  // namespace
+
+Survey survey(const Mesh& mesh, const Similarity& to_upright, const Progress& progress) {
+    Survey s;
+    progress.say(0, "Looking at the mesh");
+    if (mesh.face_count() == 0) return s;
+    measure(mesh, to_upright, s);
+    s.topology = inspect_topology(mesh);
+    if (progress.is_cancelled()) return s;
+    progress.say(0.4, "Looking at the mesh");
+    s.components_small = count_small_components(mesh);
+    std::size_t large = 0;
+    for (const Hole& hole : find_holes(mesh)) {
+        const double size = hole.diagonal * to_upright.scale;
+        s.largest_hole_mm = std::max(s.largest_hole_mm, size);
+        size <= 60 ? ++s.holes_small : ++large;
+    }
+    if (progress.is_cancelled()) return s;
+    progress.say(0.8, "Looking at the mesh");
+    s.inside_out = turn_outward(mesh).count;
+    say_what_is_wrong(large, s);
     std::stable_sort(s.findings.begin(), s.findings.end(), [](const Finding& a, const Finding& b) {
         return static_cast<int>(a.weight) > static_cast<int>(b.weight);
     });

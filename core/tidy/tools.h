@@ -10,32 +10,9 @@
 #include "core/tidy/fill_holes.h"
 #include "core/tidy/orient.h"
 #include "core/tidy/selection.h"
+#include "core/tidy/step.h"
 
 namespace veld {
-
-enum class Tool {
-    Straighten,
-    FacePoints,
-    FloorPoints,
-    Turn,
-    Move,
-    Floor,
-    Repair,
-    Weld,
-    Components,
-    Cut,
-    Delete,
-    Spikes,
-    Fill,
-    Smooth,
-    Flatten,
-    Reduce,
-    Remesh,
-    Flip,
-    Outward,
-    Normals,
-    Ignore
-};
 
 struct ToolParameter {
     const char* name;    // in files
@@ -61,12 +38,6 @@ const std::vector<ToolInfo>& tool_table();
 const ToolInfo& tool_info(Tool tool);
 const ToolInfo* tool_named(const std::string& name);  // also by the names of older recipes; null: none
 
-struct TidyStep {
-    Tool tool = Tool::Repair;
-    std::map<std::string, double> numbers;  // missing ones take their initial value
-    std::vector<SelectStep> selection;      // empty: the whole mesh, where the tool allows it
-    bool operator==(const TidyStep&) const = default;
-};
 // Straighten, Turn, Move, ...: changes how the source stands, not its mesh.
 bool places(Tool tool);
 double number_of(const TidyStep& step, const char* name);

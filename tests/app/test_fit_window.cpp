@@ -9,6 +9,10 @@
 #include <QTreeWidget>
 #include <cmath>
 
+#include "app/viewport/viewport.h"
+#include "core/project/fits.h"
+#include "core/project/store.h"
+#include "core/touchup/layer.h"
 #include "tests/app/window_fixture.h"
 
 using namespace veld;

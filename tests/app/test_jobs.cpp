@@ -6,10 +6,12 @@
 #include <new>
 #include <thread>
 
+#include "app/prepared_source.h"
 #include "app/session.h"
 #include "app/work/jobs.h"
 #include "app/work/jobs_bar.h"
 #include "app/work/saver.h"
+#include "core/project/pager.h"
 #include "tests/support/broken_mesh.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/scratch.h"
@@ -214,7 +216,7 @@ TEST_CASE("Threads: views are prepared and files written while the document chan
         source.mesh = std::make_shared<Mesh>(sphere(40, 100));
         state.subjects.push_back({name, {source}, {}});
     }
-    Document document(state, Pager(1 << 16));  // old meshes go to the disk at once
+    Document document(state, std::make_unique<Pager>(1 << 16));  // old meshes go to the disk at once
     const std::string path = scratch / "p.veldstone";
     const ProjectId project = ProjectId::make();
     int prepared = 0, written = 0, shown = 0;

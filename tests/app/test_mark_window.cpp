@@ -7,6 +7,12 @@
 #include <QLabel>
 #include <QTreeWidget>
 
+#include "app/viewport/photo_view.h"
+#include "app/viewport/viewport.h"
+#include "core/io/image.h"
+#include "core/landmark/snap.h"
+#include "core/project/sources.h"
+#include "core/project/store.h"
 #include "tests/app/window_fixture.h"
 
 using namespace veld;

@@ -9,7 +9,14 @@
 #include <QSlider>
 #include <QTabWidget>
 
+#include "app/stations/fit/photo_controller.h"
+#include "app/viewport/photo_view.h"
+#include "app/viewport/viewport.h"
 #include "core/base/file.h"
+#include "core/photo/head_work.h"
+#include "core/project/sources.h"
+#include "core/project/store.h"
+#include "core/touchup/brush.h"
 #include "demo/standins/sitting.h"
 #include "tests/app/window_fixture.h"
 

@@ -14,7 +14,12 @@
 #include <atomic>
 #include <thread>
 
+#include "app/ask.h"
 #include "app/stations/bank/morph_dialog.h"
+#include "app/viewport/viewport.h"
+#include "core/io/gather.h"
+#include "core/project/sources.h"
+#include "core/project/store.h"
 #include "tests/app/window_fixture.h"
 
 namespace veld {
@@ -273,13 +278,13 @@ TEST_CASE("Leaving: who thinks better of it keeps all") {
     next.subjects[0].name = "Changed";
     f.session().change("name", std::move(next));
     SECTION("no file is chosen: nothing is asked, nothing given up") {
-        f.session().files.answer = [](const FileAsked&) { return QStringList(); };
+        f.session().files().answer = [](const FileAsked&) { return QStringList(); };
         QTest::keyClick(f.window.get(), Qt::Key_O, Qt::ControlModifier);
         CHECK(f.questions.isEmpty());
     }
     SECTION("what was to be opened cannot be: the discarded state is kept by itself again") {
         const QString broken = QString::fromStdString(f.scratch.write("broken.veldstone", "no project"));
-        f.session().files.answer = [broken](const FileAsked&) { return QStringList{broken}; };
+        f.session().files().answer = [broken](const FileAsked&) { return QStringList{broken}; };
         f.reply = 1;  // discard
         QTest::keyClick(f.window.get(), Qt::Key_O, Qt::ControlModifier);
         CHECK(f.questions.size() == 2);

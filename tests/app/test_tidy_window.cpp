@@ -11,9 +11,12 @@
 #include <QTabWidget>
 #include <QTest>
 
+#include "app/stations/tidy/tidy_controller.h"
 #include "core/io/mesh_write.h"
 #include "core/mesh/topology.h"
+#include "core/project/inbox.h"
 #include "core/tidy/repair.h"
+#include "core/tidy/tools.h"
 #include "tests/app/window_fixture.h"
 
 using namespace veld;

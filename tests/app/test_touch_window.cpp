@@ -8,7 +8,12 @@
 #include <QSlider>
 #include <QTreeWidget>
 
+#include "app/look.h"
+#include "app/stations/bank/bank_controller.h"
+#include "app/viewport/viewport.h"
 #include "core/io/glb_write.h"
+#include "core/project/store.h"
+#include "core/touchup/layer.h"
 #include "tests/app/window_fixture.h"
 
 using namespace veld;

@@ -10,7 +10,18 @@
 #include <QToolButton>
 #include <QUrl>
 
+#include "app/ask.h"
+#include "app/bench.h"
+#include "app/look_bar.h"
 #include "app/main_window.h"
+#include "app/stations/bank/exchange_controller.h"
+#include "app/stations/deliver/deliver_panel.h"
+#include "app/stations/fit/fit_panel.h"
+#include "app/stations/tidy/tidy_panel.h"
+#include "app/stations/touch/touch_panel.h"
+#include "core/io/gather.h"
+#include "core/project/sources.h"
+#include "core/project/store.h"
 #include "tests/support/demo_kit.h"
 
 namespace veld {

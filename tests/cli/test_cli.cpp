@@ -14,6 +14,7 @@
 #include "core/io/image.h"
 #include "core/io/mesh_file.h"
 #include "core/landmark/landmarks.h"
+#include "core/landmark/photo_marks.h"
 #include "core/project/store.h"
 #include "tests/support/demo_kit.h"
 

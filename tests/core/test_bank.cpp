@@ -10,6 +10,7 @@
 #include "core/exchange/return_check.h"
 #include "core/io/obj.h"
 #include "core/linalg/fit_similarity.h"
+#include "core/morph/arithmetic.h"
 #include "core/morph/head_seat.h"
 #include "core/morph/share.h"
 #include "core/project/bank.h"

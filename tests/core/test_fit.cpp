@@ -9,6 +9,8 @@
 #include "core/fit/denoise.h"
 #include "core/fit/fit.h"
 #include "core/fit/follow.h"
+#include "core/fit/settings_text.h"
+#include "core/io/mesh_file.h"
 #include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/project/fits.h"

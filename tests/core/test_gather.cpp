@@ -14,6 +14,7 @@
 #include "core/project/store.h"
 #include "core/tidy/straighten.h"
 #include "core/tidy/subject_kind.h"
+#include "core/tidy/tools.h"
 #include "demo/standins/made_up_person.h"
 #include "tests/support/broken_mesh.h"
 #include "tests/support/demo_kit.h"

@@ -15,6 +15,7 @@
 #include "core/project/document.h"
 #include "core/project/fits.h"
 #include "core/project/marks.h"
+#include "core/project/pager.h"
 #include "core/project/store.h"
 #include "tests/support/broken_mesh.h"
 #include "tests/support/demo_kit.h"
@@ -416,7 +417,7 @@ TEST_CASE("Document: heavy meshes of the past wait on the disk and come back who
     source.mesh = std::make_shared<Mesh>(sphere(20, 100));
     state.subjects.push_back({"S", {source}, {}});
     const std::size_t one = bytes_of(*source.mesh);
-    Document d(state, Pager(2 * one + one / 2));
+    Document d(state, std::make_unique<Pager>(2 * one + one / 2));
     for (int i = 1; i <= 6; ++i) {
         ProjectState next = d.state();
         Mesh mesh = *next.source()->mesh;

@@ -6,12 +6,15 @@
 #include "core/base/file.h"
 #include "core/io/exif.h"
 #include "core/linalg/statistics.h"
+#include "core/photo/by_hand.h"
 #include "core/photo/look_at_photos.h"
 #include "core/photo/seen.h"
+#include "core/project/fits.h"
 #include "core/project/photo_heads.h"
 #include "core/project/store.h"
 #include "core/skin/blend_skins.h"
 #include "core/skin/first_skin.h"
+#include "core/touchup/layer.h"
 #include "demo/standins/sitting.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/scratch.h"
@@ -450,8 +453,9 @@ TEST_CASE("Photo heads in a project: kept, sliders and touch-up on top, blended"
     ProjectState state = new_project(demo_kit());
     PhotoSet set{"portraits", std::make_shared<std::vector<Image>>(std::vector<Image>{
                                   {"front.png", "image/png", encode_png(sitter(3).photos[0].photo.pixels)}})};
-    set.settings = PhotoHeadSettings{};
-    set.settings->eyes_mm = 61.5;
+    PhotoHeadSettings settings;
+    settings.eyes_mm = 61.5;
+    set.settings = std::make_shared<const PhotoHeadSettings>(settings);
     state.subjects.push_back({"Mara", {}, {}, {set}});
     PhotoHeadSettings settings;
     settings.lenses.resize(3);

@@ -5,6 +5,7 @@
 
 #include "core/base/file.h"
 #include "core/fit/fit.h"
+#include "core/io/gather.h"
 #include "core/io/mesh_write.h"
 #include "core/io/ply.h"
 #include "core/io/stl.h"

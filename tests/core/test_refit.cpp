@@ -6,6 +6,7 @@
 #include "core/fit/fit.h"
 #include "core/fit/presets.h"
 #include "core/fit/problem.h"
+#include "core/fit/settings_text.h"
 #include "core/kit/kit_surface.h"
 #include "core/linalg/sort_in_rows.h"
 #include "core/spatial/self_intersections.h"

@@ -24,6 +24,12 @@
 #include <thread>
 
 #include "app/theme.h"
+#include "core/fit/fit.h"
+#include "core/io/gather.h"
+#include "core/morph/morph.h"
+#include "core/project/fits.h"
+#include "core/project/sources.h"
+#include "core/project/store.h"
 #include "tests/random/random_user.h"
 #include "tests/support/demo_kit.h"
 

@@ -20,6 +20,9 @@
 #include <QTimer>
 #include <QWindow>
 
+#include "app/ask.h"
+#include "app/viewport/photo_view.h"
+#include "app/viewport/viewport.h"
 #include "core/project/store.h"
 
 namespace veld {
@@ -110,7 +113,7 @@ QString RandomUser::run() {
 void RandomUser::open_window(bool with_project) {
     ++windows_;
     window_ = std::make_unique<MainWindow>();
-    window_->session().files.answer = [this](const FileAsked& asked) { return answer_file(asked); };
+    window_->session().files().answer = [this](const FileAsked& asked) { return answer_file(asked); };
     window_->session().set_autosave_ms(4000);  // it comes now and then, as in an hour's work
     QObject::connect(&window_->session(), &Session::changed, window_.get(), [this] { ++changes_; });
     window_->show();

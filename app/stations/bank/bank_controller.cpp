@@ -1,5 +1,8 @@
 #include "app/stations/bank/bank_controller.h"
 
+#include "core/morph/arithmetic.h"
+#include "core/project/fits.h"
+
 namespace veld {
 namespace {
 constexpr double kSoftMiddleMm = 8;

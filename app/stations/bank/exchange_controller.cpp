@@ -5,6 +5,7 @@
 #include <QFileInfo>
 
 #include "core/base/file.h"
+#include "core/project/sources.h"
 
 namespace veld {
 namespace {

@@ -6,6 +6,7 @@
 #include <QMenu>
 #include <QSplitter>
 
+#include "app/ask.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 
@@ -38,7 +39,7 @@ QWidget* ExchangeTab::build_out() {
     auto* choose =
         button(tr("Folder…"), "exchange_folder", tr("What is sent goes there; what comes back there is noticed"));
     connect(choose, &QPushButton::clicked, this, [this] {
-        const QString folder = s_.files.folder(this, tr("Exchange folder"), exchange_.folder());
+        const QString folder = s_.files().folder(this, tr("Exchange folder"), exchange_.folder());
         if (!folder.isEmpty()) exchange_.set_folder(folder);
     });
     auto* top = row({folder_, choose});
@@ -102,7 +103,7 @@ QWidget* ExchangeTab::build_back() {
     column->setSpacing(5);
     auto* check = button(tr("Check a file…"), "exchange_check", tr("Any mesh that should be the base"));
     connect(check, &QPushButton::clicked, this, [this] {
-        const QString path = s_.files.open(this, tr("Mesh that came back"), exchange_.folder(),
+        const QString path = s_.files().open(this, tr("Mesh that came back"), exchange_.folder(),
                                            tr("Meshes (*.obj *.ply *.stl *.glb *.gltf);;All files (*)"));
         if (!path.isEmpty()) exchange_.check(path);
     });

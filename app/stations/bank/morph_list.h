@@ -9,6 +9,7 @@
 #include <set>
 
 #include "app/session.h"
+#include "core/morph/morph.h"
 
 namespace veld {
 

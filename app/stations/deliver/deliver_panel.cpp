@@ -4,9 +4,12 @@
 #include <QSettings>
 #include <QSignalBlocker>
 
+#include "app/ask.h"
 #include "app/widgets.h"
 #include "core/base/file.h"
+#include "core/fit/settings_text.h"
 #include "core/project/bank.h"
+#include "core/project/fits.h"
 
 namespace veld {
 
@@ -92,14 +95,14 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     connect(each_, &QPushButton::clicked, this, [this] {
         if (working()) return stop();
         const QString folder =
-            s_.files.folder(this, tr("Folder for the morphs"), QSettings().value("last_folder").toString());
+            s_.files().folder(this, tr("Folder for the morphs"), QSettings().value("last_folder").toString());
         if (!folder.isEmpty()) write_each(folder);
     });
     in_ = button(tr("Import morphs…"), "deliver_in",
                  tr("Morph files, delta lists, OBJ in the base's order, GLB with targets, of the same base"));
     connect(in_, &QPushButton::clicked, this, [this] {
         const QStringList paths =
-            s_.files.open_several(this, tr("Import morphs"), QSettings().value("last_folder").toString(),
+            s_.files().open_several(this, tr("Import morphs"), QSettings().value("last_folder").toString(),
                                   tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
         if (!paths.isEmpty()) read_morphs(paths);
     });
@@ -194,7 +197,7 @@ void DeliverPanel::ask(const QString& title, const QString& name, const QString&
                        const std::function<Status(const QString&)>& write) {
     QSettings settings;
     const QString folder = settings.value("last_folder").toString();
-    QString path = s_.files.save(this, title, folder + "/" + name, filter);
+    QString path = s_.files().save(this, title, folder + "/" + name, filter);
     if (path.isEmpty()) return;
     if (QFileInfo(path).suffix().isEmpty()) path += "." + QFileInfo(name).suffix();
     settings.setValue("last_folder", QFileInfo(path).absolutePath());

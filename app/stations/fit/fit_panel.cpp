@@ -4,6 +4,7 @@
 
 #include "app/widgets.h"
 #include "core/fit/presets.h"
+#include "core/project/fits.h"
 
 namespace veld {
 namespace {

@@ -2,6 +2,7 @@
 
 #include "app/region_names.h"
 #include "app/stations/fit/photos_tab.h"
+#include "core/project/records/photo_record.h"
 
 namespace veld {
 namespace {

@@ -1,5 +1,8 @@
 #include "app/stations/fit/photo_controller.h"
 
+#include "core/project/fits.h"
+#include "core/project/records/photo_record.h"
+
 namespace veld {
 namespace {
 constexpr std::size_t kKeptPictures = 12, kKeptSets = 4;
@@ -109,7 +112,7 @@ void PhotoController::edit(const QString& label, const std::function<void(PhotoH
     const PhotoHeadSettings before = now;
     change(now);
     if (now == before) return;
-    find_photo_set(next, set()->id)->settings = now;
+    find_photo_set(next, set()->id)->settings = std::make_shared<const PhotoHeadSettings>(std::move(now));
     s_.change(label, std::move(next), merge);
 }
 

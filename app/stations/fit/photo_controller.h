@@ -1,6 +1,7 @@
 #pragma once
 // Heads from photographs: what the user did becomes looks at the pictures, solves in the background, and changes of
 // the document.
+#include <QImage>
 #include <QObject>
 #include <QTimer>
 #include <memory>
@@ -8,6 +9,7 @@
 #include "app/session.h"
 #include "app/stations/fit/photo_work.h"
 #include "app/viewport/camera.h"
+#include "core/photo/by_hand.h"
 
 namespace veld {
 

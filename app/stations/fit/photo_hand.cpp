@@ -1,6 +1,8 @@
 // The photo controller's share by hand: sliders of the shape space, dragged places, two people as one.
 #include "app/stations/fit/photo_controller.h"
 #include "core/landmark/surface_pick.h"
+#include "core/project/fits.h"
+#include "core/project/records/photo_record.h"
 #include "core/spatial/surface_query.h"
 
 namespace veld {

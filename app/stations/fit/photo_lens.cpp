@@ -1,6 +1,7 @@
 // The photo controller's share in trying lenses: while the slider is held the head is solved with the lens under the
 // hand, once for each place of the slider; let go, the lens is kept and the head made.
 #include "app/stations/fit/photo_controller.h"
+#include "core/project/records/photo_record.h"
 
 namespace veld {
 

@@ -1,5 +1,6 @@
 #include "app/stations/fit/photo_work.h"
 
+#include "core/project/records/photo_record.h"
 #include "core/skin/first_skin.h"
 
 namespace veld {

@@ -3,8 +3,10 @@
 // skins.
 #include <memory>
 
+#include "core/photo/by_hand.h"
 #include "core/photo/look_at_photos.h"
 #include "core/project/photo_heads.h"
+#include "core/skin/first_skin.h"
 
 namespace veld {
 

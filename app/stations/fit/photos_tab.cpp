@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "app/theme.h"
+#include "core/project/records/photo_record.h"
 
 namespace veld {
 namespace {

@@ -4,6 +4,7 @@
 #include <QInputDialog>
 
 #include "app/widgets.h"
+#include "core/project/fits.h"
 
 namespace veld {
 

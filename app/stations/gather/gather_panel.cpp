@@ -4,8 +4,11 @@
 #include <QLocale>
 #include <QScrollArea>
 
+#include "app/ask.h"
 #include "app/theme.h"
 #include "app/widgets.h"
+#include "core/project/inbox.h"
+#include "core/project/sources.h"
 
 namespace veld {
 
@@ -97,7 +100,7 @@ void GatherPanel::build_about(QBoxLayout* inner) {
 void GatherPanel::choose_inbox() {
     if (!s_.has_kit()) return;
     if (!s_.state().inbox.empty()) return s_.set_inbox({});
-    const QString folder = s_.files.folder(this, tr("Inbox: the folder that is watched"));
+    const QString folder = s_.files().folder(this, tr("Inbox: the folder that is watched"));
     if (!folder.isEmpty()) s_.set_inbox(folder);
 }
 

@@ -2,8 +2,13 @@
 
 #include <algorithm>
 
+#include "app/prepared_source.h"
 #include "core/base/file.h"
+#include "core/detect/face_views.h"
 #include "core/fit/place.h"
+#include "core/landmark/photo_marks.h"
+#include "core/landmark/snap.h"
+#include "core/landmark/surface_pick.h"
 
 namespace veld {
 

@@ -3,6 +3,9 @@
 #include <cmath>
 
 #include "app/stations/mark/mark_controller.h"
+#include "core/detect/photo_face.h"
+#include "core/landmark/snap.h"
+#include "core/landmark/surface_pick.h"
 #include "core/project/marks.h"
 
 namespace veld {

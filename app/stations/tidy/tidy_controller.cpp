@@ -2,8 +2,10 @@
 
 #include <algorithm>
 
+#include "app/prepared_source.h"
 #include "core/base/file.h"
 #include "core/io/mesh_write.h"
+#include "core/project/sources.h"
 #include "core/tidy/face_colours.h"
 #include "core/tidy/recipe.h"
 

@@ -5,6 +5,7 @@
 #include "app/session.h"
 #include "app/viewport/viewport.h"
 #include "core/base/similarity.h"
+#include "core/spatial/surface_query.h"
 
 namespace veld {
 

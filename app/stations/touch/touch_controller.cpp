@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/mesh/soft_region.h"
+#include "core/project/fits.h"
 
 namespace veld {
 namespace {

@@ -6,6 +6,7 @@
 #include "app/session.h"
 #include "app/viewport/camera.h"
 #include "core/touchup/brush.h"
+#include "core/touchup/layer.h"
 
 namespace veld {
 

@@ -1,11 +1,10 @@
-#include "core/project/bank_store.h"
+#include "core/project/records/bank_entry.h"
 
 #include <tbb/parallel_for.h>
 
-#include <cstring>
-
-#include "core/base/json.h"
 #include "core/morph/morph_file.h"
+#include "core/morph/region_mix.h"
+#include "core/project/records/packing.h"
 
 namespace veld {
 namespace {
@@ -29,10 +28,10 @@ MixSetting setting_from(const Json& j) {
 
 }  // namespace
 
-void pack_bank(const ProjectState& s, Json& j, const std::function<std::string(std::string)>& keep) {
+void pack_bank(const ProjectState& s, Json& j, BlobWriter& blobs) {
     j["bank"] = Json::array();
     for (const BankEntry& e : s.bank) {
-        Json entry = {{"id", id_text(e.id.value)}, {"morph", keep(morph_bytes(*e.morph))}, {"amount", e.amount}};
+        Json entry = {{"id", id_text(e.id.value)}, {"morph", blobs.keep(morph_bytes(*e.morph))}, {"amount", e.amount}};
         if (e.muted) entry["muted"] = true;
         if (e.solo) entry["solo"] = true;
         if (e.favourite) entry["favourite"] = true;
@@ -46,27 +45,19 @@ void pack_bank(const ProjectState& s, Json& j, const std::function<std::string(s
     if (!s.head_share.empty()) j["head_share"] = {{"vertex", s.head_share.vertex}, {"weight", s.head_share.weight}};
     j["exchange"] = s.exchange;
     j["sent"] = Json::array();
-    for (const SentFile& f : s.sent) {
-        Json sent = {{"file", f.file}, {"stamp", f.stamp}, {"memory", Json::parse(sent_text(f))}};
-        if (f.shape)
-            sent["shape"] = keep({reinterpret_cast<const char*>(f.shape->data()), f.shape->size() * sizeof(Vec3)});
-        j["sent"].push_back(std::move(sent));
-    }
+    for (const SentFile& f : s.sent) j["sent"].push_back(pack_sent(f, blobs));
 }
 
-Status unpack_bank(const Json& j, const std::string& path,
-                   const std::function<bool(const std::string&, std::string&)>& blob, ProjectState& out) {
-    const auto damaged = [&](const std::string& why) {
-        return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: " + why};
-    };
-    const Json& list = j.at("bank");
+namespace {
+
+Status read_morphs(const Json& list, const BlobReader& blobs, ProjectState& out) {
     std::vector<std::string> bytes(list.size());
     for (std::size_t i = 0; i < list.size(); ++i) {
-        if (!blob(list[i].at("morph"), bytes[i])) return damaged("a morph is missing.");
+        if (!blobs.bytes(list[i].at("morph"), bytes[i])) return blobs.damaged("a morph is missing.");
     }
     std::vector<Result<Morph>> morphs(list.size(), Error{});
     tbb::parallel_for(std::size_t{0}, list.size(),
-                      [&](std::size_t i) { morphs[i] = parse_morph(bytes[i], path, *out.kit); });
+                      [&](std::size_t i) { morphs[i] = parse_morph(bytes[i], blobs.path(), *out.kit); });
     std::vector<std::string> taken;
     for (std::size_t i = 0; i < list.size(); ++i) {
         if (!morphs[i]) return morphs[i].error();
@@ -78,6 +69,13 @@ Status unpack_bank(const Json& j, const std::string& path,
                             e.value("muted", false), e.value("solo", false), e.value("favourite", false)});
         if (const auto id = id_value(e.value("id", ""))) out.bank.back().id.value = id;
     }
+    return Done{};
+}
+
+}  // namespace
+
+Status unpack_bank(const Json& j, const BlobReader& blobs, ProjectState& out) {
+    if (auto ok = read_morphs(j.at("bank"), blobs, out); !ok) return ok;
     if (!j.contains("region_mix")) return Done{};  // written before there was more than sliders
     out.region_mix = regions_from(j["region_mix"]);
     if (!out.region_mix.empty()) out.regions = std::make_shared<const BaseRegions>(face_regions(*out.kit));
@@ -90,21 +88,12 @@ Status unpack_bank(const Json& j, const std::string& path,
         out.head_share.vertex = j["head_share"].at("vertex").get<std::vector<Index>>();
         out.head_share.weight = j["head_share"].at("weight").get<std::vector<float>>();
         if (out.head_share.vertex.size() != out.head_share.weight.size())
-            return damaged("the head share's weights are cut short.");
+            return blobs.damaged("the head share's weights are cut short.");
     }
     out.exchange = j.at("exchange");
     for (const Json& s : j.at("sent")) {
-        auto sent = parse_sent(s.at("memory").dump(), path, *out.kit);
+        auto sent = unpack_sent(s, *out.kit, blobs);
         if (!sent) return sent.error();
-        sent->file = s.at("file"), sent->stamp = s.at("stamp");
-        if (s.contains("shape")) {
-            std::string raw;
-            if (!blob(s["shape"], raw) || raw.size() != out.kit->mesh.positions.size() * sizeof(Vec3))
-                return damaged("the shape that '" + sent->file + "' was sent with does not match the kit.");
-            auto shape = std::make_shared<Points>(out.kit->mesh.positions.size());
-            std::memcpy(static_cast<void*>(shape->data()), raw.data(), raw.size());
-            sent->shape = shape;
-        }
         out.sent.push_back(std::move(*sent));
     }
     return Done{};

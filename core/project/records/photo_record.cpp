@@ -1,9 +1,9 @@
-#include "core/project/photo_store.h"
+#include "core/project/records/photo_record.h"
 
 #include <algorithm>
 
-#include "core/base/json.h"
-#include "core/project/blob_array.h"
+#include "core/kit/base_kit.h"
+#include "core/project/records/packing.h"
 
 namespace veld {
 namespace {
@@ -57,16 +57,42 @@ PhotoFigures photo_from(const Json& j) {
     return f;
 }
 
+Result<PhotoRecord> photo_record_from(const Json& j, std::size_t vertices, const std::string& name,
+                                      const BlobReader& blobs) {
+    PhotoRecord p;
+    auto settings = parse_photo_head_settings(j.at("settings").dump(), blobs.path());
+    if (!settings) return settings.error();
+    p.settings = std::move(*settings);
+    for (const PhotoPlace& dragged : p.settings.places) {
+        for (const Index v : dragged.place.vertices) {
+            if (v >= vertices) return blobs.damaged("a dragged place of '" + name + "' is on no vertex of the kit.");
+        }
+    }
+    for (const Json& one : j.at("photos")) p.photos.push_back(photo_from(one));
+    auto solved = std::make_shared<Points>();
+    bool ok = blobs.array(j.at("z"), p.z) && blobs.array(j.at("solved"), *solved) && solved->size() == vertices;
+    ok = ok && blobs.array(j.at("seen_by"), p.seen_by) && (p.seen_by.empty() || p.seen_by.size() == vertices);
+    ok = ok && std::all_of(p.seen_by.begin(), p.seen_by.end(), [](std::uint8_t n) { return n <= 2; });
+    if (!ok) return blobs.damaged("the head from photographs '" + name + "' does not match the kit.");
+    p.solved = solved;
+    for (const Json& s : j.at("sliders")) {
+        const auto move = hand_move_from_name(s.at("move"));
+        if (move) p.hand.settings.push_back({s.at("region"), *move, s.at("mm")});
+    }
+    p.hand.keeps = j.at("keeps").get<std::vector<int>>();
+    return p;
+}
+
 }  // namespace
 
-void pack_photo_head(const FitRecord& f, Json& out, const std::function<std::string(std::string)>& keep) {
+void pack_photo_record(const FitRecord& f, Json& out, BlobWriter& blobs) {
     if (f.photo) {
         const PhotoRecord& p = *f.photo;
         Json j = {{"settings", Json::parse(photo_head_settings_text(p.settings))},
                   {"photos", Json::array()},
-                  {"z", keep(array_blob(p.z))},
-                  {"solved", keep(array_blob(*p.solved))},
-                  {"seen_by", keep(array_blob(p.seen_by))}};
+                  {"z", blobs.keep_array(p.z)},
+                  {"solved", blobs.keep_array(*p.solved)},
+                  {"seen_by", blobs.keep_array(p.seen_by)}};
         for (const PhotoFigures& one : p.photos) j["photos"].push_back(photo_json(one));
         j["sliders"] = Json::array();
         for (const HandSetting& s : p.hand.settings)
@@ -78,7 +104,7 @@ void pack_photo_head(const FitRecord& f, Json& out, const std::function<std::str
         const Image& i = *f.skin.image;
         out["skin"] = {{"name", i.name},
                        {"mime", i.mime},
-                       {"bytes", keep({i.bytes.begin(), i.bytes.end()})},
+                       {"bytes", blobs.keep({i.bytes.begin(), i.bytes.end()})},
                        {"kit_image", f.skin.kit_image},
                        {"from_photos", f.skin.from_photos},
                        {"mirrored", f.skin.mirrored},
@@ -86,42 +112,16 @@ void pack_photo_head(const FitRecord& f, Json& out, const std::function<std::str
     }
 }
 
-Status unpack_photo_head(const Json& json, const std::string& path, std::size_t vertices,
-                         const std::function<bool(const std::string&, std::string&)>& blob, FitRecord& out) {
-    const auto damaged = [&](const std::string& why) {
-        return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: " + why};
-    };
-    std::string bytes;
+Status unpack_photo_record(const Json& json, const BaseKit& kit, const BlobReader& blobs, FitRecord& out) {
     if (json.contains("photo")) {
-        const Json& j = json["photo"];
-        auto p = std::make_shared<PhotoRecord>();
-        auto settings = parse_photo_head_settings(j.at("settings").dump(), path);
-        if (!settings) return settings.error();
-        p->settings = std::move(*settings);
-        for (const PhotoPlace& dragged : p->settings.places) {
-            for (const Index v : dragged.place.vertices) {
-                if (v >= vertices) return damaged("a dragged place of '" + out.name + "' is on no vertex of the kit.");
-            }
-        }
-        for (const Json& one : j.at("photos")) p->photos.push_back(photo_from(one));
-        auto solved = std::make_shared<Points>();
-        bool ok = blob(j.at("z"), bytes) && array_from(bytes, p->z);
-        ok = ok && blob(j.at("solved"), bytes) && array_from(bytes, *solved) && solved->size() == vertices;
-        ok = ok && blob(j.at("seen_by"), bytes) && array_from(bytes, p->seen_by) &&
-             (p->seen_by.empty() || p->seen_by.size() == vertices);
-        ok = ok && std::all_of(p->seen_by.begin(), p->seen_by.end(), [](std::uint8_t n) { return n <= 2; });
-        if (!ok) return damaged("the head from photographs '" + out.name + "' does not match the kit.");
-        p->solved = solved;
-        for (const Json& s : j.at("sliders")) {
-            const auto move = hand_move_from_name(s.at("move"));
-            if (move) p->hand.settings.push_back({s.at("region"), *move, s.at("mm")});
-        }
-        p->hand.keeps = j.at("keeps").get<std::vector<int>>();
-        out.photo = p;
+        auto read = photo_record_from(json["photo"], kit.mesh.positions.size(), out.name, blobs);
+        if (!read) return read.error();
+        out.photo = std::make_shared<const PhotoRecord>(std::move(*read));
     }
     if (json.contains("skin")) {
         const Json& j = json["skin"];
-        if (!blob(j.at("bytes"), bytes)) return damaged("the skin of '" + out.name + "' is missing.");
+        std::string bytes;
+        if (!blobs.bytes(j.at("bytes"), bytes)) return blobs.damaged("the skin of '" + out.name + "' is missing.");
         auto image = std::make_shared<Image>(Image{j.at("name"), j.at("mime"), {bytes.begin(), bytes.end()}});
         out.skin = {image, j.at("kit_image"), j.at("from_photos"), j.at("mirrored"), j.at("from_base")};
     }

@@ -1,0 +1,27 @@
+#pragma once
+// A morph in the bank with its slider, and settings of all sliders that are kept.
+#include <map>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "core/base/id.h"
+#include "core/morph/amounts.h"
+
+namespace veld {
+
+struct BankEntry {
+    std::shared_ptr<const Morph> morph;
+    double amount = 0;
+    bool muted = false, solo = false, favourite = false;
+    MorphId id = MorphId::make();  // stays when another shape takes the morph's place
+};
+
+// All sliders at once, by the morphs' names; what is not named is at 0.
+struct MixSetting {
+    std::map<std::string, double> amounts;
+    std::vector<RegionAmount> regions;
+    bool operator==(const MixSetting&) const = default;
+};
+
+}  // namespace veld

@@ -1,0 +1,155 @@
+#include "core/project/state_json.h"
+
+#include <algorithm>
+#include <filesystem>
+#include <set>
+
+#include "core/fit/settings_text.h"
+#include "core/kit/base_kit.h"
+#include "core/project/records/packing.h"
+
+namespace veld {
+namespace {
+
+namespace fs = std::filesystem;
+
+Json place_json(const SurfacePoint& p) { return {{"face", p.face}, {"vertices", p.vertices}, {"weights", p.weights}}; }
+
+// False: it lies on no vertex of the base.
+bool place_from(const Json& j, std::size_t vertices, SurfacePoint& place) {
+    place.face = j.at("face");
+    place.vertices = j.at("vertices");
+    place.weights = j.at("weights");
+    return std::all_of(place.vertices.begin(), place.vertices.end(), [&](Index v) { return v < vertices; });
+}
+
+Json pack_subject(const Subject& subject, BlobWriter& blobs) {
+    Json j = {{"id", id_text(subject.id.value)},
+              {"name", subject.name},
+              {"sources", Json::array()},
+              {"fits", Json::array()},
+              {"photo_sets", Json::array()}};
+    for (const PhotoSet& set : subject.photo_sets) j["photo_sets"].push_back(pack_photo_set(set, blobs));
+    for (const Source& source : subject.sources) j["sources"].push_back(pack_source(source, blobs));
+    for (const FitRecord& fit : subject.fits) j["fits"].push_back(pack_fit(fit, blobs));
+    j["chosen_fit"] = subject.chosen_fit;
+    return j;
+}
+
+Result<Subject> unpack_subject(const Json& j, const BaseKit& kit, const BlobReader& blobs) {
+    Subject out;
+    read_id(j, "id", out.id);
+    out.name = j.at("name");
+    for (const Json& s : j.at("sources")) {
+        auto source = unpack_source(s, kit, blobs);
+        if (!source) return source.error();
+        out.sources.push_back(std::move(*source));
+    }
+    const Json sets = j.value("photo_sets", Json::array());
+    for (const Json& s : sets) {
+        auto set = unpack_photo_set(s, blobs);
+        if (!set) return set.error();
+        out.photo_sets.push_back(std::move(*set));
+    }
+    for (const Json& f : j.at("fits")) {
+        auto fit = unpack_fit(f, kit, out, blobs);
+        if (!fit) return fit.error();
+        out.fits.push_back(std::move(*fit));
+    }
+    out.chosen_fit = j.value("chosen_fit", -1);
+    return out;
+}
+
+Status read_base_places(const Json& j, const BlobReader& blobs, ProjectState& out) {
+    const std::size_t vertices = out.kit->mesh.positions.size();
+    for (const auto& [name, p] : j.at("base_points").items()) {
+        if (!place_from(p, vertices, out.base_points[name]))
+            return blobs.damaged("a landmark of the base lies on no vertex.");
+    }
+    // projects of before there were own curves have none of these, and keep the kit's
+    if (!j.contains("base_curves")) return Done{};
+    out.base_curves.clear();
+    for (const auto& [name, line] : j["base_curves"].items()) {
+        for (const Json& p : line) {
+            out.base_curves[name].emplace_back();
+            if (!place_from(p, vertices, out.base_curves[name].back()))
+                return blobs.damaged("a guide curve of the base lies on no vertex.");
+        }
+    }
+    return Done{};
+}
+
+bool ids_differ(const ProjectState& state) {
+    std::set<std::uint64_t> seen;
+    const auto fresh = [&](const auto& list) {
+        return std::all_of(list.begin(), list.end(),
+                           [&](const auto& thing) { return seen.insert(thing.id.value).second; });
+    };
+    if (!fresh(state.subjects) || !fresh(state.bank)) return false;
+    return std::all_of(state.subjects.begin(), state.subjects.end(),
+                       [&](const Subject& s) { return fresh(s.sources) && fresh(s.photo_sets) && fresh(s.fits); });
+}
+
+Status read_state(const Json& j, const BlobReader& blobs, ProjectState& out) {
+    if (j.at("version") != 1) return blobs.damaged("it has a version that this program does not know.");
+    if (j.at("topology") != out.kit->topology_key)
+        return Error{ErrorCode::BadInput, "The project '" + blobs.path() +
+                                              "' was made with another base mesh than the kit in '" +
+                                              out.kit->folder + "'."};
+    out.subject = j.at("subject");
+    auto settings = parse_fit_settings(j.at("settings").dump(), blobs.path());
+    if (!settings) return settings.error();
+    out.settings = std::move(*settings);
+    if (auto ok = read_base_places(j, blobs, out); !ok) return ok;
+    for (const PointSet set : kPointSets) {
+        if (j.value("asked", "head") == point_set_name(set)) out.asked = set;
+    }
+    for (const Json& s : j.at("subjects")) {
+        auto subject = unpack_subject(s, *out.kit, blobs);
+        if (!subject) return subject.error();
+        out.subjects.push_back(std::move(*subject));
+    }
+    out.inbox = j.value("inbox", "");
+    if (auto ok = unpack_bank(j, blobs, out); !ok) return ok;
+    if (!ids_differ(out)) return blobs.damaged("two of its objects have one id.");
+    return Done{};
+}
+
+}  // namespace
+
+Json pack_state(const ProjectState& s, const std::string& folder, std::map<std::string, std::string>& blobs) {
+    BlobWriter writer;
+    Json j;
+    j["version"] = 1;
+    std::error_code ignored;
+    const fs::path kit = fs::absolute(s.kit->folder, ignored).lexically_normal();
+    j["kit"] = kit.string();
+    j["kit_relative"] = fs::relative(kit, fs::absolute(folder, ignored), ignored).string();
+    j["topology"] = s.kit->topology_key;
+    j["subject"] = s.subject;
+    j["settings"] = Json::parse(fit_settings_text(s.settings));
+    for (const auto& [name, p] : s.base_points) j["base_points"][name] = place_json(p);
+    j["base_curves"] = Json::object();
+    for (const auto& [name, line] : s.base_curves) {
+        for (const SurfacePoint& p : line) j["base_curves"][name].push_back(place_json(p));
+    }
+    j["asked"] = point_set_name(s.asked);
+    j["subjects"] = Json::array();
+    for (const Subject& subject : s.subjects) j["subjects"].push_back(pack_subject(subject, writer));
+    j["inbox"] = s.inbox;
+    pack_bank(s, j, writer);
+    blobs = writer.take();
+    return j;
+}
+
+Result<ProjectState> unpack_state(const Json& json, std::shared_ptr<const BaseKit> kit, const BlobReader& blobs) {
+    ProjectState out = new_project(std::move(kit));
+    try {
+        if (auto ok = read_state(json, blobs, out); !ok) return ok.error();
+    } catch (const Json::exception& e) {
+        return blobs.damaged(e.what());
+    }
+    return out;
+}
+
+}  // namespace veld
