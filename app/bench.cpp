@@ -122,6 +122,10 @@ void Bench::set_wire(bool on) {
     refresh();
 }
 
+void Bench::set_smooth_edges(bool on) {
+    for (Viewport* view : {base_, source_, result_}) view->set_smooth_edges(on);
+}
+
 void Bench::frame_head() {
     if (!s_.has_kit()) return;
     Box box;

@@ -32,6 +32,7 @@ class Bench : public QWidget {
     void set_tidy_look(double base_opacity, const FaceMask& highlight);
     void set_shading(Shading shading);
     void set_wire(bool on);
+    void set_smooth_edges(bool on);  // off: for machines without a graphics card
     void frame_head();
     // all of what is worked on: the source, else the base's head; whatever flight was under way ends
     void show_subject();

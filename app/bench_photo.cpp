@@ -138,7 +138,7 @@ void Bench::mark_reprojections() {
 std::shared_ptr<DisplayMesh> Bench::head_display() const {
     const BaseKit& kit = *s_.state().kit;
     const std::vector<double> fade = head_fade(kit, 55);
-    std::vector<char> body(kit.mesh.positions.size(), 0);
+    VertexMask body(kit.mesh.positions.size(), 0);
     for (const Index v : kit.part("skin")->vertices) body[v] = !(fade[v] > 0);
     return std::make_shared<DisplayMesh>(without_faces_on(kit.mesh, body));
 }

@@ -455,7 +455,7 @@ void MainWindow::save(bool as_new, std::function<void()> then) {
     QString path = session_.path();
     if (as_new || path.isEmpty()) {
         path = session_.files().save(this, tr("Save project"),
-                                   path.isEmpty() ? last_folder() + "/untitled.veldstone" : path, kProjectFilter);
+                                     path.isEmpty() ? last_folder() + "/untitled.veldstone" : path, kProjectFilter);
         if (path.isEmpty()) return;
         if (!path.endsWith(".veldstone")) path += ".veldstone";
     }
@@ -536,9 +536,9 @@ void MainWindow::connect_brush_keys() {
 
 void MainWindow::choose_recipe(bool read) {
     const QString filter = tr("Tidy steps (*.json)");
-    const QString path = read
-                             ? session_.files().open(this, tr("Run steps"), last_folder(), filter)
-                             : session_.files().save(this, tr("Save steps"), last_folder() + "/tidy_steps.json", filter);
+    const QString path =
+        read ? session_.files().open(this, tr("Run steps"), last_folder(), filter)
+             : session_.files().save(this, tr("Save steps"), last_folder() + "/tidy_steps.json", filter);
     if (path.isEmpty()) return;
     remember(path);
     if (read) return tidy_->run_recipe_file(path);
@@ -551,7 +551,7 @@ void MainWindow::choose_source_file() {
                           {tr("As imported"), tr("Upright, in mm"), tr("Cancel")});
     if (frame > 1) return;
     const QString path = session_.files().save(this, tr("Write the source"), last_folder() + "/source.obj",
-                                             tr("Meshes (*.obj *.ply *.stl *.glb)"));
+                                               tr("Meshes (*.obj *.ply *.stl *.glb)"));
     if (path.isEmpty()) return;
     remember(path);
     if (auto ok = tidy_->write_source(path, frame == 1); !ok)

@@ -26,7 +26,7 @@ QString plain_region(const std::string& name) {
 }
 
 std::vector<std::string> skin_regions(const BaseKit& kit) {
-    std::vector<char> skin(kit.mesh.positions.size(), 0), head(skin);
+    VertexMask skin(kit.mesh.positions.size(), 0), head(skin);
     for (const Index v : kit.part("skin")->vertices) skin[v] = 1;
     for (const Index v : kit.region("head_skin")) head[v] = 1;
     std::vector<std::string> out;

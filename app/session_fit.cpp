@@ -37,7 +37,7 @@ FitCache Session::fit_cache_of(const FitRecord& fit, const Source& source) const
 void Session::keep_fit_cache(const FitRecord& fit, const Source& source, FitCache cache) {
     if (source.mesh->face_count() > kHeavyFaces) return;
     *fit_cache_ = {std::move(cache),          source.mesh,      source.ignored, state().kit, fit.settings.part,
-                  fit.settings.neck_band_mm, fit.source_to_kit};
+                   fit.settings.neck_band_mm, fit.source_to_kit};
 }
 
 std::shared_ptr<const SourceSurface> Session::fit_surface() const {

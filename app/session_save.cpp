@@ -64,20 +64,20 @@ void Session::save(const QString& path, std::function<void(const Status&)> done)
     const std::size_t serial = document_.serial();
     const QString full = QFileInfo(path).absoluteFilePath();
     saver_->write(full.toStdString(), state(), SaveSlot::Saved, mark,
-                 [this, mark, serial, full, done = std::move(done)](const Status& ok) {
-                     if (ok && mark.document == project_) {
-                         path_ = full;
-                         document_.mark_saved(serial);
-                         autosaved_serial_ = serial;
-                         autosave_trouble_.clear();
-                         if (const QString kept = recovery_path_; !kept.isEmpty()) {  // it has a place of its own now
-                             let_recovery_go();
-                             remove_recovered(kept);
-                         }
-                         emit changed();
-                     }
-                     if (done && !ended_) done(ok);
-                 });
+                  [this, mark, serial, full, done = std::move(done)](const Status& ok) {
+                      if (ok && mark.document == project_) {
+                          path_ = full;
+                          document_.mark_saved(serial);
+                          autosaved_serial_ = serial;
+                          autosave_trouble_.clear();
+                          if (const QString kept = recovery_path_; !kept.isEmpty()) {  // it has a place of its own now
+                              let_recovery_go();
+                              remove_recovered(kept);
+                          }
+                          emit changed();
+                      }
+                      if (done && !ended_) done(ok);
+                  });
 }
 
 void Session::discard_autosave() {
@@ -94,9 +94,10 @@ void Session::autosave() {
     if (!has_kit() || !document_.is_modified() || document_.serial() == autosaved_serial_ || saver_->writing()) return;
     const std::string path = (path_.isEmpty() ? own_recovery_path() : path_).toStdString();
     const SaveMark mark{project_, ++requests_};
-    saver_->write(path, state(), SaveSlot::Autosave, mark, [this, mark, serial = document_.serial()](const Status& ok) {
-        if (mark.document == project_) autosave_ended(serial, ok);
-    });
+    saver_->write(path, state(), SaveSlot::Autosave, mark,
+                  [this, mark, serial = document_.serial()](const Status& ok) {
+                      if (mark.document == project_) autosave_ended(serial, ok);
+                  });
 }
 
 void Session::set_autosave_ms(int ms) {

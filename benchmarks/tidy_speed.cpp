@@ -152,7 +152,7 @@ void heavy_tools(const Mesh& mesh) {
             },
             1),
         "repair_polygon_soup");
-    const Plane plane{bounding_box(mesh.positions).centre(), Vec3(0.3, 1, 0.2)};
+    const Plane plane = Plane::through(bounding_box(mesh.positions).centre(), Vec3(0.3, 1, 0.2));
     row("cut by a plane", n, seconds([&] { (void)cut_by_plane(mesh, plane); }),
         seconds(
             [&] {

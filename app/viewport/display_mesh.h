@@ -37,7 +37,7 @@ class DisplayMesh {
     void set_colours(const std::vector<Colour>& colours);
 
     // Per vertex of the mesh, each may be empty: what is chosen, what a fit ignores.
-    void set_marks(const std::vector<std::uint8_t>& chosen, const std::vector<std::uint8_t>& ignored);
+    void set_marks(const VertexMask& chosen, const VertexMask& ignored);
 
     // Another picture in place of one of the mesh's own.
     void set_image(std::size_t at, const QImage& image) {

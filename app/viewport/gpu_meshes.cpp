@@ -325,7 +325,7 @@ void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, con
     std::size_t triangles = 0;
     for (const Layer& layer : layers)
         triangles += layer.mesh && layer.opacity > 0.001 ? layer.mesh->indices.size() / 3 : 0;
-    const bool smooth = !moving && triangles <= kMostSmoothTriangles;
+    const bool smooth = smooth_edges_ && !moving && triangles <= kMostSmoothTriangles;
     if (smooth && (!smooth_ || smooth_->size() != pixels)) {
         QOpenGLFramebufferObjectFormat format;
         format.setSamples(4);

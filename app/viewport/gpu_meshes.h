@@ -19,6 +19,8 @@ class GpuMeshes {
     // where that is affordable (it costs two to three times as much)
     void draw(const std::vector<Layer>& layers, const Camera& camera, const Backdrop& backdrop,
               const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target);
+    // off: as while moving, for machines that draw without a graphics card
+    void set_smooth_edges(bool on) { smooth_edges_ = on; }
     void release();
 
  private:
@@ -40,6 +42,7 @@ class GpuMeshes {
     std::unique_ptr<QOpenGLShaderProgram> surface_, wire_, picture_;
     GLuint picture_texture_ = 0, picture_array_ = 0;
     qint64 picture_key_ = 0;
+    bool smooth_edges_ = true;
     std::unique_ptr<QOpenGLFramebufferObject> smooth_;
     std::map<const DisplayMesh*, Buffers> buffers_;
     QString why_;

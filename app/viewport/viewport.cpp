@@ -89,6 +89,11 @@ void Viewport::initializeGL() {
     });
 }
 
+void Viewport::set_smooth_edges(bool on) {
+    gpu_->set_smooth_edges(on);
+    update();
+}
+
 void Viewport::paintGL() {
     QElapsedTimer clock;
     clock.start();

@@ -71,6 +71,8 @@ class Viewport : public QOpenGLWidget {
     // what to do next when there is nothing to show
     void set_empty_hint(const QString& hint) { hint_ = hint, update(); }
     void set_legend(const Legend& legend) { put(legend_, legend); }
+    // off: drawn without multisampling also at rest
+    void set_smooth_edges(bool on);
     // What lies on the camera's side of the plane is not drawn; empty: everything is.
     void set_cut(const std::optional<Plane>& plane) {
         if (cut_ || plane) cut_ = plane, update();

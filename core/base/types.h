@@ -18,9 +18,14 @@ using Index = std::uint32_t;
 using Triangle = std::array<Index, 3>;
 constexpr Index kNone = std::numeric_limits<Index>::max();
 
-// Per face or per vertex of a mesh, 1: it is meant (selected, ignored, ...).
-using FaceMask = std::vector<std::uint8_t>;
-using VertexMask = std::vector<std::uint8_t>;
+// Per face or per vertex of a mesh, 1: it is meant (selected, ignored, ...). Two types, so that neither passes for the
+// other.
+template <class Of>
+struct Mask : std::vector<std::uint8_t> {
+    using std::vector<std::uint8_t>::vector;
+};
+using FaceMask = Mask<struct OfFaces>;
+using VertexMask = Mask<struct OfVertices>;
 
 // Weights on some vertices of a mesh; everywhere else 0.
 struct SoftWeights {

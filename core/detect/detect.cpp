@@ -200,7 +200,7 @@ Similarity Detector::standing() const {
 // Bends the kit's skeleton onto the figure, fits all of it, and reads off what the head's fit does not know.
 Status Detector::find_body() {
     const Similarity stand = standing();
-    const std::vector<std::uint8_t> ignored = ignored_with_floor(*in_.source, stand * out_.to_kit, in_.ignored);
+    const VertexMask ignored = ignored_with_floor(*in_.source, stand * out_.to_kit, in_.ignored);
     const SourceSurface surface = prepare_source(*in_.source, stand * out_.to_kit, &ignored);
     std::vector<PosePull> pulls;
     // a few: they turn the head; more would ask the whole figure for the head's size

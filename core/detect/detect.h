@@ -21,9 +21,9 @@ struct DetectInput {
     std::map<std::string, SurfacePoint> base_points;               // empty: the kit's own
     std::map<std::string, std::vector<SurfacePoint>> base_curves;  // empty: the kit's own
     const Mesh* source = nullptr;
-    Similarity upright;                                  // source -> roughly upright mm; only tried first
-    const std::vector<std::uint8_t>* ignored = nullptr;  // null, or one per vertex: not looked at
-    const FaceReference* reference = nullptr;            // null: made for this run
+    Similarity upright;                        // source -> roughly upright mm; only tried first
+    const VertexMask* ignored = nullptr;       // null, or one per vertex: not looked at
+    const FaceReference* reference = nullptr;  // null: made for this run
 };
 
 struct Detection {

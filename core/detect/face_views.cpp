@@ -80,7 +80,7 @@ std::optional<Middle> middle_of(const std::vector<Vec3>& points) {
 }
 
 SurfaceLook look_at_base(const BaseKit& kit, bool colours) {
-    std::vector<std::uint8_t> lashes(kit.mesh.positions.size(), 0);
+    VertexMask lashes(kit.mesh.positions.size(), 0);
     for (const KitPart& part : kit.parts) {
         if (part.name.starts_with("lash")) {
             for (Index v : part.vertices) lashes[v] = 1;

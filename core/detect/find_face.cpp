@@ -39,7 +39,7 @@ std::vector<Proposal> propose(FaceNetwork& network, const SurfaceLook& look, con
     std::vector<Proposal> out;
     const std::size_t each = kAcross * kAcross;
     for (std::size_t first = 0; first < cameras.size() && !progress.is_cancelled(); first += each) {
-        Pixels sheet{kSheet, kSheet, std::vector<std::uint8_t>(std::size_t{4} * kSheet * kSheet, 40)};
+        Pixels sheet{kSheet, kSheet, VertexMask(std::size_t{4} * kSheet * kSheet, 40)};
         const std::size_t count = std::min(each, cameras.size() - first);
         for (std::size_t i = 0; i < count; ++i) {
             ViewCamera camera = cameras[first + i];

@@ -45,8 +45,7 @@ ViewCamera portrait_camera(const Vec3& target, double radius, double yaw, double
     return camera;
 }
 
-SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const std::vector<std::uint8_t>* ignored,
-                            bool colours) {
+SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const VertexMask* ignored, bool colours) {
     SurfaceLook out;
     out.mesh = &mesh;
     out.surface = prepare_source(mesh, to_frame, ignored, 0.02, true);

@@ -38,8 +38,8 @@ struct SurfaceLook {
     bool coloured = false;  // there are colours of vertices or a texture
 };
 // colours false: clay only, textures are not decoded.
-SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame,
-                            const std::vector<std::uint8_t>* ignored = nullptr, bool colours = true);
+SurfaceLook look_at_surface(const Mesh& mesh, const Similarity& to_frame, const VertexMask* ignored = nullptr,
+                            bool colours = true);
 // The same surface in another frame (sizes change with it).
 SurfaceLook moved_look(SurfaceLook&& look, const Similarity& by);
 

@@ -280,7 +280,7 @@ void count_turned(const Mesh& first, const Mesh& second, Correspondence& c) {
 
 void confirm(const Mesh& first, const Mesh& second, Correspondence& c) {
     const auto mates = face_mates(first);
-    std::vector<char> found(first.positions.size(), 0);
+    VertexMask found(first.positions.size(), 0);
     c.matched = 0;
     for (const Index v : c.first_of) {
         if (v == kNone) continue;
@@ -309,7 +309,7 @@ void confirm(const Mesh& first, const Mesh& second, Correspondence& c) {
 std::optional<Correspondence> by_order(const Mesh& first, const Mesh& second,
                                        const std::vector<std::vector<Index>>& parts) {
     for (std::size_t mask = 0; mask < (std::size_t{1} << std::min<std::size_t>(parts.size(), 12)); ++mask) {
-        std::vector<char> gone(first.positions.size(), 0);
+        VertexMask gone(first.positions.size(), 0);
         for (std::size_t p = 0; p < parts.size(); ++p) {
             if (mask >> p & 1) {
                 for (const Index v : parts[p]) gone[v] = 1;

@@ -17,9 +17,9 @@ struct Gap {
     bool has_rim = false;  // something beside it came back
 };
 
-std::vector<Gap> gaps_of(const Adjacency& next, const std::vector<char>& missing, const std::vector<char>& returned) {
+std::vector<Gap> gaps_of(const Adjacency& next, const VertexMask& missing, const VertexMask& returned) {
     std::vector<Gap> out;
-    std::vector<char> seen(missing.size(), 0);
+    VertexMask seen(missing.size(), 0);
     for (Index seed = 0; seed < missing.size(); ++seed) {
         if (!missing[seed] || seen[seed]) continue;
         Gap gap;
@@ -37,7 +37,7 @@ std::vector<Gap> gaps_of(const Adjacency& next, const std::vector<char>& missing
 }
 
 // The neighbour that a vertex was merged with; kNone: it was not.
-Index merged_with(const Points& base, const Adjacency& next, const std::vector<char>& returned, Index v) {
+Index merged_with(const Points& base, const Adjacency& next, const VertexMask& returned, Index v) {
     Index nearest = kNone;
     double near = 1e300, sum = 0;
     for (const Index* j = next.begin(v); j != next.end(v); ++j) {
@@ -51,7 +51,7 @@ Index merged_with(const Points& base, const Adjacency& next, const std::vector<c
 
 // Laplace's equation with the rim's changes as borders.
 void fill_smoothly(const BaseKit& kit, const Adjacency& next, const std::vector<Index>& vertices,
-                   const std::vector<char>& known, Points& positions) {
+                   const VertexMask& known, Points& positions) {
     const Points& base = kit.mesh.positions;
     std::map<Index, Index> slot;
     for (const Index v : vertices) slot.emplace(v, static_cast<Index>(slot.size()));
@@ -82,10 +82,10 @@ void fill_smoothly(const BaseKit& kit, const Adjacency& next, const std::vector<
 
 }  // namespace
 
-std::vector<Index> fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const std::vector<char>& returned,
+std::vector<Index> fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const VertexMask& returned,
                              Points& positions, std::vector<ReturnStep>& steps) {
     std::vector<Index> out;
-    std::vector<char> missing(positions.size(), 0), known = returned;
+    VertexMask missing(positions.size(), 0), known = returned;
     for (const Index v : piece) missing[v] = !returned[v];
     if (std::find(missing.begin(), missing.end(), 1) == missing.end()) return out;
     const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());

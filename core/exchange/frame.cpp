@@ -85,7 +85,7 @@ Vec3 by_the_feet(const BaseKit& kit, const Points& expected, const Points& place
                  double size) {
     std::vector<double> x, z;
     double low = 1e300, base_low = 1e300;
-    std::vector<char> foot(kit.mesh.positions.size(), 0);
+    VertexMask foot(kit.mesh.positions.size(), 0);
     for (const char* name : {"foot_l", "foot_r"}) {
         for (const Index v : kit.region(name)) foot[v] = 1;
     }

@@ -38,7 +38,7 @@ std::vector<Index> rings_around(const Adjacency& next, Index v) {
 
 using QuadraticRow = Eigen::Matrix<double, 10, 1>;  // 1, x, y, z and their products
 
-Surroundings even_move(const Points& x, const Adjacency& next, Index v, const std::vector<char>& known) {
+Surroundings even_move(const Points& x, const Adjacency& next, Index v, const VertexMask& known) {
     Surroundings out;
     double size = 0;
     for (const Index j : rings_around(next, v)) {
@@ -114,7 +114,7 @@ double best_amount(const Column& c, const Points& rest) {
 }
 
 // All chosen amounts together, from where they are.
-void refit(const Points& seen, const std::vector<char>& touched, const std::vector<Points>& columns,
+void refit(const Points& seen, const VertexMask& touched, const std::vector<Points>& columns,
            const std::vector<std::size_t>& chosen, Eigen::VectorXd& amount) {
     const auto n = static_cast<Eigen::Index>(chosen.size());
     for (int round = 0; round < kSearchRounds; ++round) {
@@ -139,8 +139,7 @@ void refit(const Points& seen, const std::vector<char>& touched, const std::vect
     }
 }
 
-std::vector<LeftoverAmount> pursue(const Points& seen, const std::vector<char>& touched,
-                                   const std::vector<Points>& full) {
+std::vector<LeftoverAmount> pursue(const Points& seen, const VertexMask& touched, const std::vector<Points>& full) {
     std::vector<Column> columns;
     for (const Points& c : full) columns.push_back(sparse(c));
     std::vector<LeftoverAmount> out(full.size());
@@ -188,11 +187,10 @@ std::vector<LeftoverAmount> pursue(const Points& seen, const std::vector<char>& 
 
 }  // namespace
 
-std::vector<LeftoverAmount> leftover_amounts(const BaseKit& kit, const Points& delta,
-                                             const std::vector<char>& returned,
+std::vector<LeftoverAmount> leftover_amounts(const BaseKit& kit, const Points& delta, const VertexMask& returned,
                                              const std::vector<const Morph*>& shapes) {
     const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
-    std::vector<char> touched(delta.size(), 0);
+    VertexMask touched(delta.size(), 0);
     for (const Morph* m : shapes) {
         for (const Index v : m->index) touched[v] = returned[v];
     }

@@ -15,8 +15,7 @@ struct LeftoverAmount {
     // sculpt have little.
     double proven = 0;
 };
-std::vector<LeftoverAmount> leftover_amounts(const BaseKit& kit, const Points& delta,
-                                             const std::vector<char>& returned,
+std::vector<LeftoverAmount> leftover_amounts(const BaseKit& kit, const Points& delta, const VertexMask& returned,
                                              const std::vector<const Morph*>& shapes);
 
 }  // namespace veld

@@ -302,7 +302,7 @@ class Checker {
         if (kit_.neck_ring.empty() || came(kit_.neck_ring) < static_cast<std::ptrdiff_t>(kit_.neck_ring.size()))
             return;
         std::ptrdiff_t body = 0;
-        std::vector<char> head(out_.positions.size(), 0);
+        VertexMask head(out_.positions.size(), 0);
         for (const Index v : kit_.region("head_skin")) head[v] = 1;
         for (const Index v : kit_.neck_ring) head[v] = 1;
         for (const Index v : kit_.part("skin")->vertices) body += !head[v] && out_.returned[v];

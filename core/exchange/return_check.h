@@ -52,7 +52,7 @@ struct ReturnCheck {
     std::vector<ReturnStep> steps;
     Points
         positions;  // of the base's vertices, kit frame, mm, at rest; parts that did not come back are as on the base
-    std::vector<char> returned;              // per vertex of the base: did it come back?
+    VertexMask returned;                     // per vertex of the base: did it come back?
     std::vector<Leftover> leftovers;         // more than a hundredth
     std::optional<ReturnQuestion> question;  // still to be answered; positions are as if the answer were Take
     std::vector<Index> filled;               // did not come back, and moved along with what lies around them

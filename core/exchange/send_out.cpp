@@ -15,9 +15,9 @@ namespace {
 
 Error bad(const std::string& path, const std::string& why) { return {ErrorCode::BadFile, "'" + path + "': " + why}; }
 
-Result<std::vector<char>> wanted_vertices(const BaseKit& kit, const SendOptions& o) {
+Result<VertexMask> wanted_vertices(const BaseKit& kit, const SendOptions& o) {
     const std::size_t count = kit.mesh.positions.size();
-    std::vector<char> wanted(count, o.scope == SendScope::Whole);
+    VertexMask wanted(count, o.scope == SendScope::Whole);
     if (o.scope == SendScope::Head) {
         if (kit.region("head_skin").empty())
             return Error{ErrorCode::BadInput, "The kit has no region 'head_skin', so it has no head to send."};

@@ -37,7 +37,7 @@ SurfaceDifference from_to(const Points& from, const std::vector<Index>& vertices
 }
 
 std::vector<Index> used_vertices(const std::vector<Triangle>& triangles, std::size_t count) {
-    std::vector<char> used(count, 0);
+    VertexMask used(count, 0);
     for (const Triangle& t : triangles) {
         for (const Index v : t) used[v] = 1;
     }
@@ -97,7 +97,7 @@ void compare_vertices(const BaseKit& kit, const Mesh& mesh, const std::vector<Tr
     out.angle_p95 = d.angle_p95, out.angle_max = d.angle_max;
     Mesh first = mesh;
     first.positions = a;
-    std::vector<char> active(a.size(), 1);
+    VertexMask active(a.size(), 1);
     out.flipped_faces =
         static_cast<Index>(flipped_triangles(make_stencil(first, faces, active), triangles, a, b).size());
     out.first_cuts = static_cast<Index>(self_intersections(a, triangles).size());

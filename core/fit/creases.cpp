@@ -22,8 +22,8 @@ Points hemisphere(int count) {
 
 }  // namespace
 
-std::vector<double> openness(const Points& positions, const std::vector<Triangle>& triangles,
-                             const std::vector<char>& wanted, double reach_mm) {
+std::vector<double> openness(const Points& positions, const std::vector<Triangle>& triangles, const VertexMask& wanted,
+                             double reach_mm) {
     const SurfaceQuery query(positions, triangles);
     const Points normals = vertex_normals(positions, triangles);
     const Points directions = hemisphere(64);

@@ -11,8 +11,8 @@ namespace veld {
 // Per vertex 0..1: the share of the directions above the surface in which one sees out (64 rays of
 // reach_mm, cosine-weighted [ambient occlusion, Zhukov, Iones, Kronin 1998]). Only for vertices with wanted != 0;
 // others get 1.
-std::vector<double> openness(const Points& positions, const std::vector<Triangle>& triangles,
-                             const std::vector<char>& wanted, double reach_mm);
+std::vector<double> openness(const Points& positions, const std::vector<Triangle>& triangles, const VertexMask& wanted,
+                             double reach_mm);
 
 // A vertex and the place of the opposite sheet that faces it across a narrow gap.
 struct ContactPair {

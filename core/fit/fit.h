@@ -26,7 +26,7 @@ struct FitInput {
     LandmarkSet landmarks;         // in the source's coordinates
     std::optional<Unit> unit;      // empty: guess
     FitSettings settings;
-    const std::vector<std::uint8_t>* ignored = nullptr;  // null, or one per vertex of the source: never matched
+    const VertexMask* ignored = nullptr;  // null, or one per vertex of the source: never matched
     std::map<std::string, std::vector<SurfacePoint>> base_curves = {};  // empty: the kit's own
 };
 
@@ -56,7 +56,7 @@ struct FitStart {
     std::optional<Pose> pose;
     FitSettings settings;
     LandmarkSet landmarks;
-    const std::vector<std::uint8_t>* ignored = nullptr;
+    const VertexMask* ignored = nullptr;
     FitCache cache;  // empty: made anew
 };
 // The fit carried on after a landmark, an ignored area or a setting changed, at the same placement. What lies
@@ -76,7 +76,7 @@ Points in_source_frame(const FitResult& fit);
 
 // Both sides brought towards their mean by the kit's mirror map and the plane x = 0: 0 nothing, 1 all the way.
 // Only where `moving` is set on both sides. Of a posed figure at rest.
-void make_symmetric(const BaseKit& kit, const std::vector<char>& moving, const std::optional<Pose>& pose,
-                    double amount, Points& positions);
+void make_symmetric(const BaseKit& kit, const VertexMask& moving, const std::optional<Pose>& pose, double amount,
+                    Points& positions);
 
 }  // namespace veld

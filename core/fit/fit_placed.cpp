@@ -84,12 +84,12 @@ Status fill_fit_cache(const FitInput& input, const Similarity& to_kit, FitCache&
     return Done{};
 }
 
-void make_symmetric(const BaseKit& kit, const std::vector<char>& moving, const std::optional<Pose>& pose,
-                    double amount, Points& positions) {
+void make_symmetric(const BaseKit& kit, const VertexMask& moving, const std::optional<Pose>& pose, double amount,
+                    Points& positions) {
     const Points rest = pose ? unposed(positions, kit.joints, kit.weights, *pose) : positions;
     Points even = rest;
     const auto& skin = kit.part("skin")->vertices;
-    std::vector<char> held(positions.size(), 0);
+    VertexMask held(positions.size(), 0);
     for (const Index v : skin) held[v] = !moving[v];
     for (Index v = 0; v < rest.size(); ++v) {
         const Index m = kit.mirror[v];

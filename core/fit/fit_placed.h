@@ -12,7 +12,7 @@ Status fill_fit_cache(const FitInput& input, const Similarity& to_kit, FitCache&
 struct WarmWrap {
     WrapProblem problem;  // of the whole
     Points start;
-    std::vector<char> active;
+    VertexMask active;
     double from = 0;
     int levels = 0, iterations = 0;
 };

@@ -16,8 +16,8 @@ struct HeightBand {
 
 }  // namespace
 
-std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vector<Triangle>& triangles) {
-    std::vector<std::uint8_t> out(positions.size(), 0);
+VertexMask floor_vertices(const Points& positions, const std::vector<Triangle>& triangles) {
+    VertexMask out(positions.size(), 0);
     Box box;
     for (const Triangle& t : triangles) {
         for (const Index v : t) box.add(positions[v]);
@@ -54,12 +54,11 @@ std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vec
     return out;
 }
 
-std::vector<std::uint8_t> ignored_with_floor(const Mesh& source, const Similarity& to_upright,
-                                             const std::vector<std::uint8_t>* ignored) {
+VertexMask ignored_with_floor(const Mesh& source, const Similarity& to_upright, const VertexMask* ignored) {
     Points standing;
     standing.reserve(source.positions.size());
     for (const Vec3& p : source.positions) standing.push_back(to_upright(p));
-    std::vector<std::uint8_t> out = floor_vertices(standing, triangulate(source).triangles);
+    VertexMask out = floor_vertices(standing, triangulate(source).triangles);
     for (std::size_t v = 0; ignored && v < out.size(); ++v) out[v] |= (*ignored)[v];
     return out;
 }

@@ -9,10 +9,9 @@ namespace veld {
 
 // Per vertex: 1 on the plane under the feet. positions: upright within some degrees, mm. The plane with the
 // most area among the level faces in the lowest sixteenth of the height, if it is larger than any soles are.
-std::vector<std::uint8_t> floor_vertices(const Points& positions, const std::vector<Triangle>& triangles);
+VertexMask floor_vertices(const Points& positions, const std::vector<Triangle>& triangles);
 
 // The same of a source as a mask for prepare_source(), joined with what is ignored anyway (may be null).
-std::vector<std::uint8_t> ignored_with_floor(const Mesh& source, const Similarity& to_upright,
-                                             const std::vector<std::uint8_t>* ignored);
+VertexMask ignored_with_floor(const Mesh& source, const Similarity& to_upright, const VertexMask* ignored);
 
 }  // namespace veld

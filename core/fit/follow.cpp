@@ -146,7 +146,7 @@ void follow_jaws(const BaseKit& kit, Points& positions) {
 
 // from: a state in which lashes and lids belong together; now: skin where it is meant to be.
 void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
-    std::vector<char> active(positions.size(), 0);
+    VertexMask active(positions.size(), 0);
     const std::vector<Index> faces = skin_faces(kit);
     std::vector<Index> lids;
     for (const auto& [name, curve] : kit.curves) {
@@ -182,7 +182,7 @@ void lashes_along(const BaseKit& kit, const Points& before, Points& now) { carry
 
 std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* source, Points& positions) {
     const std::vector<Triangle> triangles = skin_triangles(kit);
-    std::vector<char> in_socket(positions.size(), 0);
+    VertexMask in_socket(positions.size(), 0);
     for (const auto& [name, region] : kit.regions) {
         if (!name.starts_with("socket")) continue;
         for (Index v : region) in_socket[v] = 1;

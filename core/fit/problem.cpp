@@ -81,8 +81,8 @@ void add_pulls(const FitInput& input, const std::map<std::string, SurfacePoint>&
 
 }  // namespace
 
-std::vector<char> moving_vertices(const BaseKit& kit, FitPart part, const std::vector<double>& fade) {
-    std::vector<char> out(kit.mesh.positions.size(), 0);
+VertexMask moving_vertices(const BaseKit& kit, FitPart part, const std::vector<double>& fade) {
+    VertexMask out(kit.mesh.positions.size(), 0);
     for (const Index v : kit.part("skin")->vertices)
         out[v] = part == FitPart::All || (part == FitPart::Head) == (fade[v] > 0);
     if (part == FitPart::Body) {
@@ -91,7 +91,7 @@ std::vector<char> moving_vertices(const BaseKit& kit, FitPart part, const std::v
     return out;
 }
 
-BaseCreases find_creases(const BaseKit& kit, const std::vector<char>& moving) {
+BaseCreases find_creases(const BaseKit& kit, const VertexMask& moving) {
     BaseCreases out;
     out.open = openness(kit.mesh.positions, solid_triangles(kit), moving, kCreaseReachMm);
     const std::vector<Triangle> triangles = skin_triangles(kit);
@@ -143,9 +143,9 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
 }
 
 // What a figure stands on is no part of it.
-std::vector<std::uint8_t> never_matched(const FitInput& input, const Similarity& to_kit) {
+VertexMask never_matched(const FitInput& input, const Similarity& to_kit) {
     if (input.settings.part != FitPart::Head) return ignored_with_floor(*input.source, to_kit, input.ignored);
-    return input.ignored ? *input.ignored : std::vector<std::uint8_t>(input.source->positions.size(), 0);
+    return input.ignored ? *input.ignored : VertexMask(input.source->positions.size(), 0);
 }
 
 }  // namespace veld

@@ -6,8 +6,8 @@
 namespace veld {
 
 // Which part of the skin a fit of this part moves, per vertex; regions that are kept are not yet taken out.
-std::vector<char> moving_vertices(const BaseKit& kit, FitPart part, const std::vector<double>& fade);
-BaseCreases find_creases(const BaseKit& kit, const std::vector<char>& moving);
+VertexMask moving_vertices(const BaseKit& kit, FitPart part, const std::vector<double>& fade);
+BaseCreases find_creases(const BaseKit& kit, const VertexMask& moving);
 
 // Per vertex 0..1: where a region's setting acts. Painted regions by their weights, the kit's own fading over
 // fade_mm. Empty: there is no such region.
@@ -19,6 +19,6 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
                          std::vector<std::string>& notes);
 
 // Vertices of the source that are never matched: what is painted so, and what a figure stands on.
-std::vector<std::uint8_t> never_matched(const FitInput& input, const Similarity& to_kit);
+VertexMask never_matched(const FitInput& input, const Similarity& to_kit);
 
 }  // namespace veld

@@ -38,7 +38,7 @@ void separate(const Points& x, const Triangle& mine, const Triangle& other, cons
 
 }  // namespace
 
-std::size_t push_apart(Points& x, const std::vector<Triangle>& triangles, const std::vector<char>& movable,
+std::size_t push_apart(Points& x, const std::vector<Triangle>& triangles, const VertexMask& movable,
                        const std::set<std::pair<Index, Index>>& allowed, const std::vector<Index>* only,
                        const PushOptions& options) {
     std::size_t fewest = std::numeric_limits<std::size_t>::max();

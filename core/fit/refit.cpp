@@ -95,9 +95,7 @@ Seeds changed_ignored(const FitInput& input, const FitStart& start) {
     Seeds out;
     if (!input.source || input.ignored == start.ignored) return out;
     const std::size_t count = input.source->positions.size();
-    const auto ignored = [&](const std::vector<std::uint8_t>* mask, std::size_t v) {
-        return mask && v < mask->size() && (*mask)[v];
-    };
+    const auto ignored = [&](const VertexMask* mask, std::size_t v) { return mask && v < mask->size() && (*mask)[v]; };
     const KitPart& skin = *input.kit->part("skin");
     std::vector<Triangle> triangles;
     for (std::size_t t = 0; t < input.kit->triangulation.triangles.size(); ++t) {
@@ -122,7 +120,7 @@ double share_of_way(const FitSettings& s, double lambda_mm) {
 }
 
 WarmWrap plan(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, const FitStart& start,
-              const std::vector<char>& moving, double* solved) {
+              const VertexMask& moving, double* solved) {
     WarmWrap out;
     out.start = *start.positions;
     out.active = moving;

@@ -38,7 +38,7 @@ std::vector<char> kept_components(const Points& positions, const std::vector<Tri
 
 }  // namespace
 
-SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const std::vector<std::uint8_t>* ignored,
+SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const VertexMask* ignored,
                              double component_share, bool keep_origin) {
     SourceSurface out;
     out.positions.reserve(source.positions.size());

@@ -48,9 +48,8 @@ struct SourceSurface {
 // Pieces with less than component_share of the largest piece's area that touch none of the large ones
 // never attract a fit.
 // ignored: null, or one per vertex; triangles with three ignored corners are not there.
-SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit,
-                             const std::vector<std::uint8_t>* ignored = nullptr, double component_share = 0.02,
-                             bool keep_origin = false);
+SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const VertexMask* ignored = nullptr,
+                             double component_share = 0.02, bool keep_origin = false);
 
 // The same surface after another step of placing: what does not depend on the place is not looked for again.
 SourceSurface moved_on(const SourceSurface& surface, const Similarity& step);

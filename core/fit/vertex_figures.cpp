@@ -16,8 +16,8 @@ constexpr double kMovedMm = 1e-3;
 constexpr float kNothing = std::numeric_limits<float>::quiet_NaN();
 
 // Skin around which something moved.
-std::vector<char> moved_skin(const BaseKit& kit, const Points& fit) {
-    std::vector<char> out(fit.size(), 0);
+VertexMask moved_skin(const BaseKit& kit, const Points& fit) {
+    VertexMask out(fit.size(), 0);
     for (const Index v : kit.part("skin")->vertices) out[v] = (fit[v] - kit.mesh.positions[v]).norm() > kMovedMm;
     return out;
 }
@@ -56,7 +56,7 @@ std::vector<float> source_distances(const BaseKit& kit, const Points& fit, const
 
 std::vector<float> edge_stretch(const BaseKit& kit, const Points& fit) {
     std::vector<double> now(fit.size(), 0), base(fit.size(), 0);
-    const std::vector<char> moved = moved_skin(kit, fit);
+    const VertexMask moved = moved_skin(kit, fit);
     for (const Index f : skin_faces(kit)) {
         const Index n = kit.mesh.face_size(f);
         const Index* c = kit.mesh.corner_vertex.data() + kit.mesh.face_start[f];
@@ -81,7 +81,7 @@ std::vector<float> edge_stretch(const BaseKit& kit, const Points& fit) {
 
 std::vector<float> angle_change(const BaseKit& kit, const Points& fit) {
     std::vector<float> out(fit.size(), kNothing);
-    const std::vector<char> moved = moved_skin(kit, fit);
+    const VertexMask moved = moved_skin(kit, fit);
     const auto angle = [](const Vec3& a, const Vec3& at, const Vec3& b) {
         const Vec3 u = a - at, w = b - at;
         return std::atan2(u.cross(w).norm(), u.dot(w)) * 180 / M_PI;

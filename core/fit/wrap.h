@@ -30,7 +30,7 @@ struct CurvePull {
 struct WrapProblem {
     const Mesh* base = nullptr;
     std::vector<Index> faces;          // of the skin
-    std::vector<char> active;          // per vertex: may move
+    VertexMask active;                 // per vertex: may move
     std::vector<double> match;         // per vertex 0..1
     std::vector<double> stiffness;     // per vertex, 1 = normal
     std::vector<double> least_smooth;  // per vertex, mm: never softer than this bending length (empty: 0)

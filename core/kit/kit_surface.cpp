@@ -40,7 +40,7 @@ std::vector<Triangle> skin_triangles(const BaseKit& kit) { return face_triangles
 std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
     // along the edges from the neck ring, into the head only
     const std::size_t count = kit.mesh.positions.size();
-    std::vector<char> head(count, 0);
+    VertexMask head(count, 0);
     for (Index v : kit.region("head_skin")) head[v] = 1;
     const std::vector<double> distance =
         surface_distances(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()),
@@ -53,8 +53,8 @@ std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
     return fade;
 }
 
-std::vector<char> head_vertices(const BaseKit& kit, const std::vector<double>& fade) {
-    std::vector<char> out(fade.size(), 0);
+VertexMask head_vertices(const BaseKit& kit, const std::vector<double>& fade) {
+    VertexMask out(fade.size(), 0);
     for (const Index v : kit.part("skin")->vertices) out[v] = fade[v] > 0;
     return out;
 }

@@ -15,6 +15,6 @@ std::vector<Triangle> skin_triangles(const BaseKit& kit);
 // Per vertex 0..1: how much of it is the head's; 0 at and below the neck ring, 1 above the band.
 std::vector<double> head_fade(const BaseKit& kit, double band_mm);
 // Per vertex: 1 where the skin has some of that.
-std::vector<char> head_vertices(const BaseKit& kit, const std::vector<double>& fade);
+VertexMask head_vertices(const BaseKit& kit, const std::vector<double>& fade);
 
 }  // namespace veld

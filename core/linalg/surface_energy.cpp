@@ -54,9 +54,9 @@ WeightedEdges cotangent_edges(const Mesh& mesh, const std::vector<Index>& faces)
 }
 
 // The faces around active vertices and around the neighbours of those.
-std::vector<Index> faces_near(const Mesh& mesh, const std::vector<Index>& faces, const std::vector<char>& active) {
-    std::vector<char> reached = active;
-    const auto touches = [&](Index f, const std::vector<char>& mask) {
+std::vector<Index> faces_near(const Mesh& mesh, const std::vector<Index>& faces, const VertexMask& active) {
+    VertexMask reached = active;
+    const auto touches = [&](Index f, const VertexMask& mask) {
         return std::any_of(mesh.corner_vertex.begin() + mesh.face_start[f],
                            mesh.corner_vertex.begin() + mesh.face_start[f + 1], [&](Index v) { return mask[v] != 0; });
     };
@@ -90,13 +90,13 @@ std::vector<std::pair<Index, Index>> pattern(const SurfaceStencil& s, std::vecto
 
 }  // namespace
 
-SurfaceStencil make_stencil(const Mesh& mesh, const std::vector<Index>& faces, const std::vector<char>& active) {
+SurfaceStencil make_stencil(const Mesh& mesh, const std::vector<Index>& faces, const VertexMask& active) {
     SurfaceStencil s;
     const WeightedEdges edges = cotangent_edges(mesh, faces_near(mesh, faces, active));
     const std::size_t count = mesh.positions.size();
     s.vertex_area = edges.area;
     s.unknown.assign(count, kNone);
-    std::vector<char> ring(count, 0);
+    VertexMask ring(count, 0);
     for (Index v = 0; v < count; ++v) {
         if (!active[v] || edges.area[v] <= 0) continue;
         s.unknown[v] = static_cast<Index>(s.vertex.size());

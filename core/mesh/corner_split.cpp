@@ -40,7 +40,7 @@ std::vector<MaterialSplit> split_by_material(const Mesh& mesh) {
     return result;
 }
 
-Mesh without_faces_on(const Mesh& mesh, const std::vector<char>& left_out) {
+Mesh without_faces_on(const Mesh& mesh, const VertexMask& left_out) {
     Mesh out = mesh;
     out.face_start = {0};
     out.corner_vertex.clear(), out.corner_uv.clear(), out.corner_normal.clear(), out.face_material.clear(),

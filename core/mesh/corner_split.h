@@ -16,6 +16,6 @@ struct MaterialSplit {
 std::vector<MaterialSplit> split_by_material(const Mesh& mesh);
 
 // The same vertices and pictures without the faces that have a corner where `left_out` is set (per vertex).
-Mesh without_faces_on(const Mesh& mesh, const std::vector<char>& left_out);
+Mesh without_faces_on(const Mesh& mesh, const VertexMask& left_out);
 
 }  // namespace veld

@@ -5,7 +5,7 @@
 namespace veld {
 
 SurfaceDistances surface_distances(const Points& positions, const Adjacency& ways, const std::vector<Index>& sources,
-                                   const std::vector<char>* passable) {
+                                   const VertexMask* passable) {
     SurfaceDistances out;
     out.distance.assign(positions.size(), std::numeric_limits<double>::infinity());
     out.source.assign(positions.size(), kNone);

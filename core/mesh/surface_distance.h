@@ -13,6 +13,6 @@ struct SurfaceDistances {
 // passable: null, or one per vertex: ways lead only over these; sources count whatever it says. Of equal ways the
 // earlier source's wins.
 SurfaceDistances surface_distances(const Points& positions, const Adjacency& ways, const std::vector<Index>& sources,
-                                   const std::vector<char>* passable = nullptr);
+                                   const VertexMask* passable = nullptr);
 
 }  // namespace veld

@@ -133,7 +133,7 @@ std::vector<Index> vertex_components(const Mesh& mesh, Index* count) {
 TopologyReport inspect_topology(const Mesh& mesh) {
     TopologyReport report;
     const std::vector<Index> place = same_place(mesh.positions);
-    std::vector<char> used(mesh.positions.size(), 0);
+    VertexMask used(mesh.positions.size(), 0);
     std::vector<Edge> edges;
     edges.reserve(mesh.corner_vertex.size());
     std::vector<Index> ring;
@@ -162,7 +162,7 @@ TopologyReport inspect_topology(const Mesh& mesh) {
     std::sort(edges.begin(), edges.end());
     std::vector<Index> parent(mesh.positions.size());
     std::iota(parent.begin(), parent.end(), 0);
-    std::vector<char> on_border(mesh.positions.size(), 0);
+    VertexMask on_border(mesh.positions.size(), 0);
     for (std::size_t i = 0; i < edges.size();) {
         std::size_t j = i;
         while (j < edges.size() && edges[j].same(edges[i])) ++j;

@@ -13,10 +13,10 @@ namespace {
 // Way along the skin from the neck ring, over vertices on one side of it only; infinite elsewhere.
 std::vector<double> from_ring(const BaseKit& kit, bool upwards) {
     const std::size_t count = kit.mesh.positions.size();
-    std::vector<char> head(count, 0), skin(count, 0);
+    VertexMask head(count, 0), skin(count, 0);
     for (const Index v : kit.region("head_skin")) head[v] = 1;
     for (const Index v : kit.part("skin")->vertices) skin[v] = 1;
-    std::vector<char> passable(count, 0);
+    VertexMask passable(count, 0);
     for (std::size_t v = 0; v < count; ++v) passable[v] = skin[v] && (head[v] != 0) == upwards;
     return surface_distances(kit.mesh.positions,
                              vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()), kit.neck_ring,
@@ -37,7 +37,7 @@ Result<HeadMesh> head_mesh(const BaseKit& kit) {
                      "The kit names neither a head mesh nor a neck ring, so there is no head to take off."};
     const std::vector<double> weight = head_weights(kit, 1e-6);
     std::vector<Index> number(kit.mesh.positions.size(), kNone);
-    std::vector<char> in(number.size(), 0);
+    VertexMask in(number.size(), 0);
     for (Index v = 0; v < number.size(); ++v) in[v] = weight[v] > 0;
     for (const Index v : kit.region("head_skin")) in[v] = 1;
     for (const Index v : kit.neck_ring) in[v] = 1;
@@ -95,7 +95,7 @@ void seat_head(const BaseKit& kit, Seat seat, double fade_mm, Points& shape) {
     const bool up = seat == Seat::HeadToNeck;
     if (up) {
         const Vec3 move = seat_gap(kit, shape).mean;
-        std::vector<char> ring(shape.size(), 0);
+        VertexMask ring(shape.size(), 0);
         for (const Index v : kit.neck_ring) ring[v] = 1;
         for (std::size_t v = 0; v < shape.size(); ++v) {
             if (weight[v] > 0 || ring[v]) shape[v] -= move;

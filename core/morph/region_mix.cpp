@@ -95,7 +95,7 @@ BaseRegions face_regions(const BaseKit& kit, double soft_mm) {
     for (std::size_t i = 0; i < kit.region("head_skin").size(); i += 4) out.head.push_back(kit.region("head_skin")[i]);
     const std::size_t count = kit.mesh.positions.size();
     std::vector<std::vector<Index>> sources;
-    std::vector<char> head(count, 0);
+    VertexMask head(count, 0);
     for (const Index v : kit.region("head_skin")) head[v] = 1;
     for (const RegionSeed& seed : seeds()) {
         std::vector<Index> own;

@@ -42,7 +42,7 @@ void set_lens(const HeadWork& w, PhotoCamera& camera, double focal) {
 // Lips and lids that slipped through each other, as after a wrap.
 void set_sheets_apart(const BaseKit& kit, double neck_band_mm, Points& shape) {
     const std::vector<Triangle> triangles = skin_triangles(kit);
-    const std::vector<char> moving = head_vertices(kit, head_fade(kit, neck_band_mm));
+    const VertexMask moving = head_vertices(kit, head_fade(kit, neck_band_mm));
     std::vector<Index> near;
     for (Index t = 0; t < triangles.size(); ++t) {
         if (moving[triangles[t][0]] || moving[triangles[t][1]] || moving[triangles[t][2]]) near.push_back(t);

@@ -39,10 +39,10 @@ std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape,
     return out;
 }
 
-std::vector<char> skin_shown(const BaseKit& kit, const Points& shape, const PhotoCamera& camera,
-                             const std::vector<char>& visible, const EdgePicture& picture, const SkinTone& tone) {
+VertexMask skin_shown(const BaseKit& kit, const Points& shape, const PhotoCamera& camera, const VertexMask& visible,
+                      const EdgePicture& picture, const SkinTone& tone) {
     const Adjacency next = vertex_neighbours(kit.triangulation.triangles, static_cast<Index>(shape.size()));
-    std::vector<char> coloured(shape.size(), 0), out(shape.size(), 0);
+    VertexMask coloured(shape.size(), 0), out(shape.size(), 0);
     for (std::size_t v = 0; v < shape.size(); ++v)
         coloured[v] = visible[v] && tone.skin(picture.colour(camera.project(shape[v])));
     std::vector<Index> front;
@@ -66,7 +66,7 @@ std::vector<char> skin_shown(const BaseKit& kit, const Points& shape, const Phot
         }
     }
     // the edge of what is skin shows skin itself
-    std::vector<char> with_edge = out;
+    VertexMask with_edge = out;
     for (std::size_t v = 0; v < shape.size(); ++v) {
         if (out[v] || !coloured[v]) continue;
         with_edge[v] = static_cast<char>(std::any_of(

@@ -16,7 +16,7 @@ std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape,
 // Of the vertices that a photograph may see (nonzero in `visible`) those where it shows this face's skin: the face up
 // to the brows, and outwards from it as far as the picture goes on having the skin's colours. Hair and collars stand
 // before what they hide; a lock of skin's colour beyond them is no skin.
-std::vector<char> skin_shown(const BaseKit& kit, const Points& shape, const PhotoCamera& camera,
-                             const std::vector<char>& visible, const EdgePicture& picture, const SkinTone& tone);
+VertexMask skin_shown(const BaseKit& kit, const Points& shape, const PhotoCamera& camera, const VertexMask& visible,
+                      const EdgePicture& picture, const SkinTone& tone);
 
 }  // namespace veld

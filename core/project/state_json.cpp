@@ -94,8 +94,8 @@ Status read_state(const Json& j, const BlobReader& blobs, ProjectState& out) {
     if (j.at("version") != 1) return blobs.damaged("it has a version that this program does not know.");
     if (j.at("topology") != out.kit->topology_key)
         return Error{ErrorCode::BadInput, "The project '" + blobs.path() +
-                                              "' was made with another base mesh than the kit in '" +
-                                              out.kit->folder + "'."};
+                                              "' was made with another base mesh than the kit in '" + out.kit->folder +
+                                              "'."};
     out.subject = j.at("subject");
     auto settings = parse_fit_settings(j.at("settings").dump(), blobs.path());
     if (!settings) return settings.error();

@@ -1,6 +1,6 @@
 #pragma once
-// A project's state as JSON, its heavy arrays replaced by the ids of blobs (docs/formats.md). records/packing.h has the
-// records.
+// A project's state as JSON, its heavy arrays replaced by the ids of blobs (docs/formats.md). records/packing.h has
+// the records.
 #include "core/project/records/blobs.h"
 #include "core/project/state.h"
 

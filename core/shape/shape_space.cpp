@@ -63,7 +63,7 @@ std::vector<Index> control_vertices(const BaseKit& kit, const std::vector<Index>
 }
 
 // Columns of the covariance at the control vertices, all lengths together; unit variance on the middle.
-MatrixXd smooth_covariance(const BaseKit& kit, const std::vector<char>& active, const std::vector<Index>& slot,
+MatrixXd smooth_covariance(const BaseKit& kit, const VertexMask& active, const std::vector<Index>& slot,
                            std::size_t count, const std::vector<Index>& controls) {
     SurfaceEnergy energy(make_stencil(kit.mesh, skin_faces(kit), active), kit.mesh.positions, {});
     energy.set_stiffness(std::vector<double>(kit.mesh.positions.size(), 1.0));
@@ -179,7 +179,7 @@ Result<ShapeSpace> make_shape_space(const BaseKit& kit, const std::vector<Points
     ShapeSpace out;
     out.topology = kit.topology_key;
     const std::vector<double> fade = head_fade(kit, options.neck_band_mm);
-    const std::vector<char> active = head_vertices(kit, fade);
+    const VertexMask active = head_vertices(kit, fade);
     out.slot.assign(active.size(), kNone);
     for (Index v = 0; v < active.size(); ++v) {
         if (active[v]) out.slot[v] = static_cast<Index>(out.vertex.size()), out.vertex.push_back(v);

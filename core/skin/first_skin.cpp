@@ -94,8 +94,8 @@ void weigh(SkinWork& w, bool mirror) {
         tones.push_back(skin_tone(pictures.back(), p.on_skin));
         sharpest = std::max(sharpest, p.camera.pixels_per_mm(middle));
     }
-    std::vector<char> inner(w.shape.size(),
-                            0);  // the face itself: brows, lips and beards are no skin by colour, and belong to it
+    VertexMask inner(w.shape.size(),
+                     0);  // the face itself: brows, lips and beards are no skin by colour, and belong to it
     for (const char* name : {"face", "lips", "lid_l", "lid_r"}) {
         for (const Index v : w.kit.region(name)) inner[v] = 1;
     }

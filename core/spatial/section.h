@@ -1,14 +1,8 @@
 #pragma once
 // A surface cut by a plane, as lines.
-#include "core/base/types.h"
+#include "core/base/plane.h"
 
 namespace veld {
-
-struct Plane {
-    Vec3 normal = Vec3::UnitX();  // unit
-    double offset = 0;            // along the normal, mm
-    double side(const Vec3& p) const { return normal.dot(p) - offset; }
-};
 
 // Polylines in which the plane meets the triangles, joined where triangles share an edge; closed ones end where they
 // began. A vertex on the plane counts as in front of it, so nothing is cut twice.

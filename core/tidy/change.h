@@ -27,10 +27,10 @@ Changed keep_faces(const Mesh& mesh, const FaceMask& keep, bool drop_unused = tr
 void append_triangles(Mesh& mesh, const std::vector<Triangle>& triangles, const std::vector<Triangle>& uv, Index like);
 
 // `values` (one per old vertex) carried over to the new vertices; made ones get `fresh`.
-template <class T>
-std::vector<T> carried(const std::vector<T>& values, const Changed& change, T fresh = {}) {
+template <class Values>
+Values carried(const Values& values, const Changed& change, typename Values::value_type fresh = {}) {
     if (values.empty() || change.origin.empty()) return values;
-    std::vector<T> out;
+    Values out;
     out.reserve(change.origin.size());
     for (Index v : change.origin) out.push_back(v == kNone ? fresh : values[v]);
     return out;

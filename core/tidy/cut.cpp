@@ -102,16 +102,15 @@ class Cutter {
 
 Result<Changed> cut_by_plane(const Mesh& mesh, const Plane& plane, const Progress& progress) {
     progress.say(0, "Cutting");
-    if (!(plane.normal.norm() > 0) || !plane.normal.allFinite() || !plane.point.allFinite()) {
+    if (!(plane.normal.norm() > 0) || !plane.normal.allFinite() || !std::isfinite(plane.offset)) {
         return Error{ErrorCode::DegenerateInput, "The cutting plane has no direction. Turn it or select an axis."};
     }
-    const Vec3 n = plane.normal.normalized();
     const double on = 1e-6 * bounding_box(mesh.positions).size().norm();
     std::vector<double> height;
     height.reserve(mesh.positions.size());
     bool above = false, below = false;
     for (const Vec3& p : mesh.positions) {
-        const double h = n.dot(p - plane.point);
+        const double h = plane.side(p);
         height.push_back(std::abs(h) <= on ? 0 : h);
         above |= height.back() > 0, below |= height.back() < 0;
     }
@@ -137,7 +136,7 @@ FaceMask faces_behind(const Mesh& mesh, const Plane& plane) {
     FaceMask out(mesh.face_count(), 1);
     for (Index f = 0; f < mesh.face_count(); ++f) {
         for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1] && out[f]; ++c)
-            out[f] = plane.normal.dot(mesh.positions[mesh.corner_vertex[c]] - plane.point) < 0;
+            out[f] = plane.side(mesh.positions[mesh.corner_vertex[c]]) < 0;
     }
     return out;
 }

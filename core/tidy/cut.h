@@ -1,13 +1,9 @@
 #pragma once
-// Cut by a plane: what lies in front of it stays.
+// Cut by a plane: what lies in front of it stays. Planes are in the mesh's own coordinates.
+#include "core/base/plane.h"
 #include "core/tidy/change.h"
 
 namespace veld {
-
-struct Plane {
-    Vec3 point = Vec3::Zero();
-    Vec3 normal = Vec3::UnitY();  // towards what stays; need not be unit
-};
 
 // Faces that the plane crosses are cut there; new vertices lie on it, with UV and colour in
 // proportion. Vertices nearer than a millionth of the mesh's size count as on the plane, so no

@@ -152,7 +152,7 @@ Changed remove_broken_faces(const Mesh& mesh, const Progress& progress) {
     progress.say(0, "Looking for broken faces");
     std::size_t degenerate = 0, repeated = 0;
     const FaceMask keep = usable_faces(mesh, same_place(mesh.positions), degenerate, repeated);
-    std::vector<char> used(mesh.positions.size(), 0);
+    VertexMask used(mesh.positions.size(), 0);
     for (Index v : mesh.corner_vertex) used[v] = 1;
     const std::size_t unused = static_cast<std::size_t>(std::count(used.begin(), used.end(), 0));
     if (degenerate + repeated + unused == 0) return unchanged(mesh, "No broken faces.");

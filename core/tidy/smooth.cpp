@@ -16,7 +16,7 @@ namespace {
 // Neighbours through edges, places instead of vertices; compressed rows.
 struct Ring {
     std::vector<Index> place, start, items;
-    std::vector<char> border;
+    VertexMask border;
     std::size_t size(Index v) const { return start[v + 1] - start[v]; }
 };
 
@@ -126,7 +126,7 @@ Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weigh
     }
     // rows of the Laplacian whose stencil holds an unknown; energy = sum of their squares
     std::vector<Index> rows;
-    std::vector<char> seen(mesh.positions.size(), 0);
+    VertexMask seen(mesh.positions.size(), 0);
     bool held = false;
     for (Index v : free) {
         for (Index i = ring.start[v]; i <= ring.start[v + 1]; ++i) {
@@ -207,7 +207,7 @@ Changed remove_spikes(const Mesh& mesh, double factor, const VertexMask& chosen,
         if (ring.place[v] == v && ring.size(v) > 0) edge.push_back((x[ring.items[ring.start[v]]] - x[v]).norm());
     }
     const double usual_edge = median_of(edge);
-    std::vector<char> moved(x.size(), 0);
+    VertexMask moved(x.size(), 0);
     for (int round = 0; round < kRounds; ++round) {
         if (progress.is_cancelled()) return {};
         progress.say(static_cast<double>(round) / kRounds, "Looking for spikes");

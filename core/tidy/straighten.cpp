@@ -52,7 +52,7 @@ Vec3 head_middle(const Points& points) {
 struct Attempt {
     Similarity motion;     // rough frame -> kit frame; scale near 1 takes up another size
     double score = 1e300;  // median distance of the nearer 70 %
-    std::vector<char> matched;
+    VertexMask matched;
 };
 
 class Registration {

@@ -66,8 +66,8 @@ Result<Changed> repair(const Job& job) {
 // In the mesh's own coordinates.
 Plane plane_of(const TidyState& state, const TidyStep& step) {
     const Similarity back = state.to_upright.inverse();
-    return {back(Vec3(number_of(step, "x"), number_of(step, "y"), number_of(step, "z"))),
-            back.rotation * Vec3(number_of(step, "nx"), number_of(step, "ny"), number_of(step, "nz"))};
+    return Plane::through(back(Vec3(number_of(step, "x"), number_of(step, "y"), number_of(step, "z"))),
+                          back.rotation * Vec3(number_of(step, "nx"), number_of(step, "ny"), number_of(step, "nz")));
 }
 
 ComponentLimits limits_of(const TidyState& state, const TidyStep& step) {

@@ -153,7 +153,7 @@ TouchBase::TouchBase(const BaseKit& base_kit) : kit(&base_kit) {
     const KitPart& part = *kit->part("skin");
     skin.assign(mesh.positions.size(), 0);
     std::vector<std::pair<Index, Index>> edges, all;
-    std::vector<char> active(mesh.positions.size(), 0);
+    VertexMask active(mesh.positions.size(), 0);
     const std::vector<Index> faces = faces_of(part);
     for (const Index f : faces) {
         const Index* c = mesh.corner_vertex.data() + mesh.face_start[f];

@@ -37,7 +37,7 @@ struct TouchBase {
     explicit TouchBase(const BaseKit& kit);
     const BaseKit* kit;
     std::vector<Triangle> triangles;  // fan triangles of the skin
-    std::vector<char> skin;           // per vertex
+    VertexMask skin;                  // per vertex
     Adjacency ways;                   // edges and both diagonals of quads
     Adjacency rings;                  // edges only
     Adjacency triangles_of;           // per vertex, into triangles

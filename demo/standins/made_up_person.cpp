@@ -207,8 +207,8 @@ SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options)
     const Detail detail(options.detail_mm, random);
     const Points base_normals = vertex_normals(kit.mesh.positions, kit.triangulation.triangles);
     // relief fades where skin meets skin: lips that grow into each other are no anatomy
-    const std::vector<double> open = openness(kit.mesh.positions, kit.triangulation.triangles,
-                                              std::vector<char>(kit.mesh.positions.size(), 1), 25.0);
+    const std::vector<double> open =
+        openness(kit.mesh.positions, kit.triangulation.triangles, VertexMask(kit.mesh.positions.size(), 1), 25.0);
     std::vector<double> relief;
     for (double o : open) {
         relief.push_back(smoothstep((o - 0.3) / 0.4));

@@ -171,7 +171,7 @@ void merge_nearest(Mesh& mesh, std::size_t pairs) {
     }
     std::sort(edges.begin(), edges.end());
     std::vector<Index> becomes = each_itself(mesh);
-    std::vector<char> used(becomes.size(), 0);
+    VertexMask used(becomes.size(), 0);
     for (const auto& [length, ends] : edges) {
         if (pairs == 0) break;
         if (used[ends.first] || used[ends.second]) continue;

@@ -267,7 +267,7 @@ TEST_CASE("Heads: carried between head mesh and whole mesh, set back on the neck
         for (std::size_t i = 0; i < head->whole.size(); ++i) REQUIRE(normals[i] == all[head->whole[i]]);
     }
     SECTION("a head from elsewhere closes to zero in both ways, and nothing beyond the fade changes") {
-        std::vector<char> is_head(base.size(), 0);
+        VertexMask is_head(base.size(), 0);
         for (const Index v : head->whole) is_head[v] = 1;
         for (const Seat seat : {Seat::HeadToNeck, Seat::NeckToHead}) {
             Points shape = base;

@@ -113,7 +113,7 @@ TEST_CASE("Self-intersections: crossing sheets are found and pushed apart") {
     x.insert(x.end(), upper.positions.begin(), upper.positions.end());
     REQUIRE(self_intersections(lower.positions, triangulate(lower).triangles).empty());
     REQUIRE_FALSE(self_intersections(x, tri).empty());
-    const std::size_t left = push_apart(x, tri, std::vector<char>(x.size(), 1), {});
+    const std::size_t left = push_apart(x, tri, VertexMask(x.size(), 1), {});
     REQUIRE(left == 0);
     REQUIRE(self_intersections(x, tri).empty());
 }

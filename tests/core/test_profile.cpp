@@ -264,7 +264,7 @@ TEST_CASE("Seen skin: grows from the face, stops at hair, leaves out a lock of s
     const Vec3 sellion = kit.landmarks.at("sellion").at(shape);
     camera.move = -camera.turn * sellion;
     const auto visible_bits = visible_in(kit, shape, {camera});
-    std::vector<char> visible(visible_bits.begin(), visible_bits.end());
+    VertexMask visible(visible_bits.begin(), visible_bits.end());
     // skin everywhere but for a band of dark hair from 40 to 75 mm above the root of the nose: a fringe
     EdgePicture picture;
     picture.width = 800, picture.height = 1000, picture.shrunk = 1;

@@ -175,7 +175,7 @@ TEST_CASE("Symmetry: an amount brings both sides to their mean, and no more than
     CHECK(free > 0.2);  // made subjects are crooked
     CHECK(half->figures.symmetry_mm == Approx(0.5 * free).epsilon(0.05));
     Points twice = even->positions;
-    make_symmetric(kit, std::vector<char>(twice.size(), 1), {}, 1, twice);
+    make_symmetric(kit, VertexMask(twice.size(), 1), {}, 1, twice);
     CHECK(most_moved(twice, even->positions, kit.part("skin")->vertices) < 1e-9);
 }
 
@@ -254,7 +254,7 @@ TEST_CASE("Self cuts: looked for among some triangles only, the same are found")
     const auto triangles = skin_triangles(kit);
     Points bent = kit.mesh.positions;
     for (const Index v : kit.region("lips")) bent[v].y() *= 1 + 0.002 * std::sin(static_cast<double>(v));
-    std::vector<char> marked(bent.size(), 0);
+    VertexMask marked(bent.size(), 0);
     for (const Index v : kit.region("lips")) marked[v] = 1;
     const std::vector<Index> near = triangles_near(bent, triangles, marked);
     CHECK(near.size() < triangles.size() / 4);

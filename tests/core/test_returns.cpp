@@ -491,7 +491,7 @@ TEST_CASE("Returns: leftover amounts of twenty shapes are found beneath a sculpt
         wanted.push_back(known.size() % 3 ? 0 : 0.2 + any(random));
         for (std::size_t i = 0; i < m.index.size(); ++i) delta[m.index[i]] += wanted.back() * m.delta[i];
     }
-    const auto found = leftover_amounts(kit, delta, std::vector<char>(delta.size(), 1), known);
+    const auto found = leftover_amounts(kit, delta, VertexMask(delta.size(), 1), known);
     for (std::size_t k = 0; k < known.size(); ++k) {
         INFO(k << " found " << found[k].amount << " proven " << found[k].proven << " vertices "
                << known[k]->index.size());

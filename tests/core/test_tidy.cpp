@@ -197,7 +197,7 @@ TEST_CASE("Cut: area, UVs and colours are divided where the plane goes") {
         m.colours.push_back({static_cast<std::uint8_t>(std::lround(100 + p.x())), 0, 0, 255});
     }
     m.corner_uv = m.corner_vertex;
-    const auto cut = cut_by_plane(m, {Vec3(13, 0, 0), Vec3(2, 0, 0)});
+    const auto cut = cut_by_plane(m, Plane::through(Vec3(13, 0, 0), Vec3(2, 0, 0)));
     REQUIRE(cut);
     REQUIRE(area(cut->mesh) == Approx((35 - 13) * 70));
     REQUIRE(check_mesh(cut->mesh, "cut"));
@@ -210,9 +210,9 @@ TEST_CASE("Cut: area, UVs and colours are divided where the plane goes") {
     REQUIRE(find_holes(cut->mesh).size() == 1);  // neighbours share the new vertices
     const FaceMask behind = faces_behind(m, {Vec3(13, 0, 0), Vec3(2, 0, 0)});
     for (Index f = 0; f < m.face_count(); ++f) REQUIRE(behind[f] == (face_centre(m, f).x() + 5 < 13));
-    REQUIRE(cut_by_plane(m, {Vec3(-99, 0, 0), Vec3(1, 0, 0)})->count == 0);
-    REQUIRE(cut_by_plane(m, {Vec3(99, 0, 0), Vec3(1, 0, 0)}).error().code == ErrorCode::DegenerateInput);
-    REQUIRE(cut_by_plane(m, {Vec3::Zero(), Vec3::Zero()}).error().code == ErrorCode::DegenerateInput);
+    REQUIRE(cut_by_plane(m, Plane::through(Vec3(-99, 0, 0), Vec3(1, 0, 0)))->count == 0);
+    REQUIRE(cut_by_plane(m, Plane::through(Vec3(99, 0, 0), Vec3(1, 0, 0))).error().code == ErrorCode::DegenerateInput);
+    REQUIRE(cut_by_plane(m, Plane::through(Vec3::Zero(), Vec3::Zero())).error().code == ErrorCode::DegenerateInput);
 }
 
 TEST_CASE("Fill: a hole in a ball continues its curvature, a flat one is flat") {

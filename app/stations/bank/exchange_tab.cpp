@@ -104,7 +104,7 @@ QWidget* ExchangeTab::build_back() {
     auto* check = button(tr("Check a file…"), "exchange_check", tr("Any mesh that should be the base"));
     connect(check, &QPushButton::clicked, this, [this] {
         const QString path = s_.files().open(this, tr("Mesh that came back"), exchange_.folder(),
-                                           tr("Meshes (*.obj *.ply *.stl *.glb *.gltf);;All files (*)"));
+                                             tr("Meshes (*.obj *.ply *.stl *.glb *.gltf);;All files (*)"));
         if (!path.isEmpty()) exchange_.check(path);
     });
     auto* head = row({text_label(tr("Returned"), "section"), check});

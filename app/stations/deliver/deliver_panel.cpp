@@ -103,7 +103,7 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     connect(in_, &QPushButton::clicked, this, [this] {
         const QStringList paths =
             s_.files().open_several(this, tr("Import morphs"), QSettings().value("last_folder").toString(),
-                                  tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
+                                    tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
         if (!paths.isEmpty()) read_morphs(paths);
     });
     column->addLayout(row({each_, in_}));

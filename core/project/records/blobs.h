@@ -1,6 +1,6 @@
 #pragma once
-// The heavy arrays of a project file: kept apart from its JSON, which names them by what they hold. Plain numbers are in
-// this machine's order (formats.md: little-endian).
+// The heavy arrays of a project file: kept apart from its JSON, which names them by what they hold. Plain numbers are
+// in this machine's order (formats.md: little-endian).
 #include <cstring>
 #include <functional>
 #include <map>

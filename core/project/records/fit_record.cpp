@@ -42,8 +42,7 @@ Status read_marks_used(const Json& j, const Subject& subject, const BlobReader& 
     }
     if (!j.contains("ignored")) return Done{};
     auto mask = std::make_shared<VertexMask>();
-    if (!blobs.array(j["ignored"], *mask))
-        return blobs.damaged("the ignored areas of '" + f.name + "' are missing.");
+    if (!blobs.array(j["ignored"], *mask)) return blobs.damaged("the ignored areas of '" + f.name + "' are missing.");
     f.ignored = mask;
     for (const Source& source : subject.sources) {
         if (source.id == f.source_id && source.ignored && *source.ignored == *mask)

@@ -1,7 +1,7 @@
 #pragma once
 // Every record of a project as JSON and back (docs/formats.md), each in the .cpp file of its record; heavy arrays are
-// blobs. What reads throws nlohmann's exceptions on JSON that is no such record, which unpack_state() catches, and fails
-// with BadFile on blobs that do not belong.
+// blobs. What reads throws nlohmann's exceptions on JSON that is no such record, which unpack_state() catches, and
+// fails with BadFile on blobs that do not belong.
 #include "core/project/records/blobs.h"
 #include "core/project/state.h"
 

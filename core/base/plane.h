@@ -1,0 +1,18 @@
+#pragma once
+// A plane: the places whose dot product with the normal is the offset.
+#include "core/base/types.h"
+
+namespace veld {
+
+struct Plane {
+    Vec3 normal = Vec3::UnitX();  // unit; no length: there is no such plane
+    double offset = 0;            // along the normal
+    // normal: need not be unit
+    static Plane through(const Vec3& point, const Vec3& normal) {
+        const Vec3 unit = normal.normalized();
+        return {unit, unit.dot(point)};
+    }
+    double side(const Vec3& p) const { return normal.dot(p) - offset; }  // above 0: in front
+};
+
+}  // namespace veld
