@@ -6,6 +6,7 @@
 
 #include "app/prepared_source.h"
 #include "app/theme.h"
+#include "core/kit/kit_surface.h"
 #include "core/tidy/selection.h"
 
 namespace veld {
@@ -137,9 +138,7 @@ void Bench::frame_head() {
         c.frame(box.centre(), 0.55 * box.size().y());
         return camera_.set(c);
     }
-    const auto& head = kit.region("head_skin");
-    for (Index v : head) box.add(kit.mesh.positions[v]);
-    if (box.empty() || s_.state().settings.part != FitPart::Head) box = bounding_box(kit.mesh.positions);
+    box = s_.state().settings.part == FitPart::Head ? head_box(kit) : bounding_box(kit.mesh.positions);
     Camera c = camera_.camera();
     c.frame(box.centre(), 0.52 * box.size().norm());
     camera_.set(c);

@@ -5,6 +5,7 @@
 #include "app/prepared_source.h"
 #include "app/theme.h"
 #include "core/fit/vertex_figures.h"
+#include "core/kit/kit_surface.h"
 #include "core/project/bank.h"
 #include "core/project/records/photo_record.h"
 
@@ -16,13 +17,7 @@ const QColor kNoValue(0x6a, 0x63, 0x5a);
 
 void add_section(std::vector<GuideLine>& lines, const Points& positions, const std::vector<Triangle>& triangles,
                  const Plane& plane, const Similarity& to_view, const QColor& colour, bool dashed) {
-    // the plane in the mesh's own coordinates
-    const Similarity back = to_view.inverse();
-    Plane own;
-    own.normal = (back.rotation * plane.normal).normalized();
-    own.offset = own.normal.dot(back(plane.offset * plane.normal));
-    for (Points& line : section(positions, triangles, own)) {
-        for (Vec3& p : line) p = to_view(p);
+    for (Points& line : section(positions, triangles, plane, to_view)) {
         GuideLine out;
         out.points = std::move(line), out.colour = colour, out.dashed = dashed;
         lines.push_back(std::move(out));
@@ -39,8 +34,7 @@ void Bench::set_look(const Look& look) {
 
 void Bench::take_cut() {
     const Camera& c = camera_.camera();
-    seen_cut_.normal = -c.forward();
-    seen_cut_.offset = seen_cut_.normal.dot(c.target);
+    seen_cut_ = Plane::through(c.target, -c.forward());
 }
 
 const std::shared_ptr<const Subdivided>& Bench::level(int n) {
@@ -222,13 +216,7 @@ void Bench::refresh_base() {
 std::optional<Plane> Bench::cut_plane() const {
     if (look_.cut == Cut::None || !s_.has_kit()) return {};
     const BaseKit& kit = *s_.state().kit;
-    Box box;
-    const auto& head = kit.region("head_skin");
-    if (s_.state().settings.part == FitPart::Head && !head.empty()) {
-        for (const Index v : head) box.add(kit.mesh.positions[v]);
-    } else {
-        box = bounding_box(kit.mesh.positions);
-    }
+    const Box box = s_.state().settings.part == FitPart::Head ? head_box(kit) : bounding_box(kit.mesh.positions);
     Plane out;
     if (look_.cut == Cut::AsSeen) {
         out = seen_cut_;
@@ -236,9 +224,7 @@ std::optional<Plane> Bench::cut_plane() const {
         return out;
     }
     const int axis = static_cast<int>(look_.cut) - static_cast<int>(Cut::Side);
-    out.normal = Vec3::Unit(axis);
-    out.offset = box.low[axis] + look_.cut_at * box.size()[axis];
-    return out;
+    return Plane::through(box.low + look_.cut_at * box.size(), Vec3::Unit(axis));
 }
 
 void Bench::draw_cut(const Plane& plane, const FitRecord* fit) {

@@ -4,6 +4,7 @@
 #include "app/bench.h"
 #include "app/prepared_source.h"
 #include "app/theme.h"
+#include "core/spatial/sight.h"
 
 namespace veld {
 namespace {
@@ -11,6 +12,7 @@ namespace {
 constexpr double kNudgeMm = 0.5, kFineNudgeMm = 0.1;
 constexpr double kLineReach = 6;  // pixels of the screen
 constexpr int kFlightMs = 260;
+constexpr double kFarMm = 3000, kSlackMm = 2.5;  // a parallel camera's distance; what hides no marker
 const QColor kUnsureColour(0xe8, 0xd8, 0xa0);
 
 QColor faint(QColor c, int alpha) {
@@ -118,9 +120,8 @@ void Bench::fly_to_selected() {
     }
     const Camera from = camera_.camera();
     Camera to = from;
-    const std::array<Index, 3>& v = place->vertices;
     const Points& x = kit.mesh.positions;
-    const Vec3 normal = (x[v[1]] - x[v[0]]).cross(x[v[2]] - x[v[0]]).normalized();
+    const Vec3 normal = place->normal(x);
     if (normal.dot(-from.forward()) < 0.45) {
         to.yaw = std::atan2(normal.x(), normal.z()) * 180 / M_PI;
         to.pitch = std::clamp(std::asin(normal.y()) * 180 / M_PI, -50.0, 50.0);
@@ -160,11 +161,8 @@ QString Bench::mark_prompt() const {
 
 bool Bench::visible_from_camera(const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) const {
     const Camera& c = camera_.camera();
-    const Vec3 eye = c.orthographic ? Vec3(p - 3000 * c.forward()) : c.eye();
-    const Similarity back = to_view.inverse();
-    const Vec3 origin = back(eye), direction = back(p) - origin;
-    const SurfaceHit hit = query.first_hit(origin, direction);
-    return !hit || hit.distance > direction.norm() - 2.5 / to_view.scale;
+    const Vec3 eye = c.orthographic ? Vec3(p - kFarMm * c.forward()) : c.eye();
+    return seen_from(query, to_view, eye, p, kSlackMm);
 }
 
 // Shape and colour by what is known of it.

@@ -3,7 +3,6 @@
 #include "app/bench.h"
 #include "app/theme.h"
 #include "core/kit/kit_surface.h"
-#include "core/mesh/corner_split.h"
 
 namespace veld {
 
@@ -136,11 +135,7 @@ void Bench::mark_reprojections() {
 }
 
 std::shared_ptr<DisplayMesh> Bench::head_display() const {
-    const BaseKit& kit = *s_.state().kit;
-    const std::vector<double> fade = head_fade(kit, 55);
-    VertexMask body(kit.mesh.positions.size(), 0);
-    for (const Index v : kit.part("skin")->vertices) body[v] = !(fade[v] > 0);
-    return std::make_shared<DisplayMesh>(without_faces_on(kit.mesh, body));
+    return std::make_shared<DisplayMesh>(without_body(*s_.state().kit, s_.state().neck_band_mm));
 }
 
 void Bench::wear_skin(Shape& shape, const FitRecord* fit) {

@@ -1,7 +1,6 @@
 #include "app/region_names.h"
 
 #include <QCoreApplication>
-#include <algorithm>
 
 namespace veld {
 namespace {
@@ -23,19 +22,6 @@ QString plain_region(const std::string& name) {
     if (left) return tr("Left ") + out;
     if (right) return tr("Right ") + out;
     return out.left(1).toUpper() + out.mid(1);
-}
-
-std::vector<std::string> skin_regions(const BaseKit& kit) {
-    VertexMask skin(kit.mesh.positions.size(), 0), head(skin);
-    for (const Index v : kit.part("skin")->vertices) skin[v] = 1;
-    for (const Index v : kit.region("head_skin")) head[v] = 1;
-    std::vector<std::string> out;
-    for (const auto& [name, region] : kit.regions) {
-        if (!region.empty() && skin[region.front()] && name != "head_skin" && name != "body_skin") out.push_back(name);
-    }
-    std::stable_partition(out.begin(), out.end(),
-                          [&](const std::string& name) { return head[kit.region(name).front()]; });
-    return out;
 }
 
 }  // namespace veld

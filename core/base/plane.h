@@ -13,6 +13,11 @@ struct Plane {
         return {unit, unit.dot(point)};
     }
     double side(const Vec3& p) const { return normal.dot(p) - offset; }  // above 0: in front
+    // Where the ray meets it; behind the origin as well. Not finite when it runs along the plane.
+    Vec3 meets(const Vec3& origin, const Vec3& direction) const {
+        return origin - side(origin) / normal.dot(direction) * direction;
+    }
+    Vec3 nearest(const Vec3& p) const { return p - side(p) * normal; }
 };
 
 }  // namespace veld

@@ -12,6 +12,7 @@
 #include "core/linalg/statistics.h"
 #include "core/mesh/subdivide.h"
 #include "core/mesh/topology.h"
+#include "core/rig/pose.h"
 
 namespace veld {
 namespace {

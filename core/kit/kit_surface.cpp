@@ -4,6 +4,7 @@
 #include <numeric>
 
 #include "core/base/smoothstep.h"
+#include "core/mesh/corner_split.h"
 #include "core/mesh/surface_distance.h"
 #include "core/mesh/topology.h"
 
@@ -56,6 +57,56 @@ std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
 VertexMask head_vertices(const BaseKit& kit, const std::vector<double>& fade) {
     VertexMask out(fade.size(), 0);
     for (const Index v : kit.part("skin")->vertices) out[v] = fade[v] > 0;
+    return out;
+}
+
+Mesh without_body(const BaseKit& kit, double band_mm) {
+    const std::vector<double> fade = head_fade(kit, band_mm);
+    VertexMask body(kit.mesh.positions.size(), 0);
+    for (const Index v : kit.part("skin")->vertices) body[v] = !(fade[v] > 0);
+    return without_faces_on(kit.mesh, body);
+}
+
+Box head_box(const BaseKit& kit) {
+    Box out;
+    for (const Index v : kit.region("head_skin")) out.add(kit.mesh.positions[v]);
+    return out.empty() ? bounding_box(kit.mesh.positions) : out;
+}
+
+std::vector<std::string> skin_regions(const BaseKit& kit) {
+    VertexMask skin(kit.mesh.positions.size(), 0), head(skin);
+    for (const Index v : kit.part("skin")->vertices) skin[v] = 1;
+    for (const Index v : kit.region("head_skin")) head[v] = 1;
+    std::vector<std::string> out;
+    for (const auto& [name, region] : kit.regions) {
+        if (!region.empty() && skin[region.front()] && name != "head_skin" && name != "body_skin") out.push_back(name);
+    }
+    std::stable_partition(out.begin(), out.end(),
+                          [&](const std::string& name) { return head[kit.region(name).front()]; });
+    return out;
+}
+
+Vec3 neck_middle(const BaseKit& kit) {
+    Vec3 sum = Vec3::Zero();
+    for (const Index v : kit.neck_ring) sum += kit.mesh.positions[v];
+    return kit.neck_ring.empty() ? sum : Vec3(sum / static_cast<double>(kit.neck_ring.size()));
+}
+
+std::vector<std::pair<Index, Index>> neck_edges(const BaseKit& kit, double below_mm, double above_mm) {
+    std::vector<std::pair<Index, Index>> out;
+    if (kit.neck_ring.empty()) return out;
+    const double middle = neck_middle(kit).y();
+    const Mesh& mesh = kit.mesh;
+    for (const Index f : skin_faces(kit)) {
+        const Index first = mesh.face_start[f], n = mesh.face_size(f);
+        for (Index k = 0; k < n; ++k) {
+            const Index a = mesh.corner_vertex[first + k], b = mesh.corner_vertex[first + (k + 1) % n];
+            const double y = mesh.positions[a].y() - middle;
+            if (y < above_mm && y > -below_mm) out.emplace_back(std::min(a, b), std::max(a, b));
+        }
+    }
+    std::sort(out.begin(), out.end());
+    out.erase(std::unique(out.begin(), out.end()), out.end());
     return out;
 }
 

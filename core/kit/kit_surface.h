@@ -16,5 +16,17 @@ std::vector<Triangle> skin_triangles(const BaseKit& kit);
 std::vector<double> head_fade(const BaseKit& kit, double band_mm);
 // Per vertex: 1 where the skin has some of that.
 VertexMask head_vertices(const BaseKit& kit, const std::vector<double>& fade);
+// The kit's mesh without the skin below the neck, which no photograph of a head shapes.
+Mesh without_body(const BaseKit& kit, double band_mm);
+
+// What of the base a fit of that part is looked at by: the head's skin, or all of it.
+Box head_box(const BaseKit& kit);
+// The skin's regions that can be told what to do, the head's first.
+std::vector<std::string> skin_regions(const BaseKit& kit);
+
+// The middle of the neck ring; zero when the kit names none.
+Vec3 neck_middle(const BaseKit& kit);
+// The skin's edges from below_mm under the neck ring's middle to above_mm over it, each once.
+std::vector<std::pair<Index, Index>> neck_edges(const BaseKit& kit, double below_mm, double above_mm);
 
 }  // namespace veld

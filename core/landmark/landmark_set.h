@@ -53,6 +53,11 @@ struct SurfacePoint {
         return weights[0] * positions[vertices[0]] + weights[1] * positions[vertices[1]] +
                weights[2] * positions[vertices[2]];
     }
+    // of its triangle, unit; zero where that has no area
+    Vec3 normal(const Points& positions) const {
+        const Vec3 &a = positions[vertices[0]], &b = positions[vertices[1]], &c = positions[vertices[2]];
+        return (b - a).cross(c - a).normalized();
+    }
 };
 
 // Points and curves in pixels from the upper left corner of the upright picture.

@@ -93,7 +93,7 @@ void say_what_was_seen(const HeadWork& w, PhotoHead& out) {
     out.seen_by.assign(bits.size(), 0);
     for (std::size_t k = 0; k < cameras.size(); ++k) {
         VertexMask shown(bits.size());
-        for (Index v = 0; v < bits.size(); ++v) shown[v] = static_cast<char>(bits[v] >> k & 1u);
+        for (Index v = 0; v < bits.size(); ++v) shown[v] = bits[v] >> k & 1u;
         const std::size_t i = which[k];
         if (!w.pictures[i].rgb.empty()) shown = skin_shown(kit, w.shape, cameras[k], shown, w.pictures[i], w.tones[i]);
         for (Index v = 0; v < bits.size(); ++v)

@@ -62,4 +62,15 @@ std::vector<Points> section(const Points& positions, const std::vector<Triangle>
     return out;
 }
 
+std::vector<Points> section(const Points& positions, const std::vector<Triangle>& triangles, const Plane& plane,
+                            const Similarity& to_plane) {
+    const Similarity back = to_plane.inverse();
+    const Plane own = Plane::through(back(plane.offset * plane.normal), back.rotation * plane.normal);
+    std::vector<Points> out = section(positions, triangles, own);
+    for (Points& line : out) {
+        for (Vec3& p : line) p = to_plane(p);
+    }
+    return out;
+}
+
 }  // namespace veld

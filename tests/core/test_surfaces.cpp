@@ -2,13 +2,17 @@
 #include <catch2/catch.hpp>
 
 #include <random>
+#include <set>
 
 #include "core/base/units.h"
 #include "core/detect/doubt.h"
 #include "core/fit/creases.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/surface_energy.h"
 #include "core/mesh/local_normals.h"
 #include "core/mesh/surface_distance.h"
+#include "core/spatial/section.h"
+#include "core/spatial/sight.h"
 #include "core/tidy/suggest.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/fan_mesh.h"
@@ -293,4 +297,77 @@ TEST_CASE("Suggest: a box beside the head is proposed, the face never is") {
     }
     CHECK(stand == plate.face_count());
     CHECK(face == 0);
+}
+
+TEST_CASE("Planes: sides, nearest places and where rays meet them") {
+    const Plane plane = Plane::through(Vec3(0, 10, 0), Vec3(0, 4, 0));
+    CHECK(plane.side(Vec3(3, 12, 5)) == Approx(2));
+    CHECK((plane.nearest(Vec3(3, 12, 5)) - Vec3(3, 10, 5)).norm() < 1e-12);
+    CHECK((plane.meets(Vec3(0, 0, 0), Vec3(1, 2, 0)) - Vec3(5, 10, 0)).norm() < 1e-12);
+    CHECK((plane.meets(Vec3(0, 20, 0), Vec3(1, 2, 0)) - Vec3(-5, 10, 0)).norm() < 1e-12);  // behind the origin
+    CHECK_FALSE(plane.meets(Vec3(0, 0, 0), Vec3(1, 0, 0)).allFinite());
+
+    SECTION("a line on the screen means the plane through the eye and both of its ends") {
+        const Vec3 eye(5, 1600, 800), a(-40, 1590, 0), b(60, 1585, 10);
+        const auto cut = plane_of_line(eye, a - eye, eye, b - eye);
+        REQUIRE(cut);
+        for (const Vec3& p : {eye, a, b}) CHECK(std::abs(cut->side(p)) < 1e-9);
+        CHECK(cut->normal.y() > 0);
+        CHECK_FALSE(plane_of_line(eye, a - eye, eye, 2 * (a - eye)));  // no line
+    }
+    SECTION("and of parallel rays the plane along them") {
+        const auto cut = plane_of_line(Vec3(0, 0, 500), -Vec3::UnitZ(), Vec3(10, 0, 500), -Vec3::UnitZ());
+        REQUIRE(cut);
+        CHECK((cut->normal - Vec3::UnitY()).norm() < 1e-9);
+    }
+}
+
+TEST_CASE("Sight: a place is seen unless something stands before it, in any frame") {
+    const Mesh mesh = two_sheets(20, true);  // at z = 0 and z = 20
+    const SurfaceQuery query(mesh.positions, triangulate(mesh).triangles);
+    Similarity to_view;
+    to_view.scale = 3, to_view.translation = Vec3(100, 0, 7);
+    to_view.rotation = Eigen::AngleAxisd(0.5, Vec3::UnitX()).toRotationMatrix();
+    const Vec3 above = to_view(Vec3(1, 1, 200));
+    CHECK(seen_from(query, to_view, above, to_view(Vec3(1, 1, 20)), 2.5));
+    CHECK_FALSE(seen_from(query, to_view, above, to_view(Vec3(1, 1, 0)), 2.5));
+    CHECK(
+        seen_from(query, to_view, above, to_view(Vec3(1, 1, 0)), 70));  // 60 mm behind the other sheet, in that frame
+    CHECK(seen_from(query, to_view, to_view(Vec3(0, 0, -90)), to_view(Vec3(1, 1, 0)), 2.5));
+}
+
+TEST_CASE("Section: a mesh that lies elsewhere is cut where it lies") {
+    const Mesh mesh = sheet(6, 60, [](double, double) { return 0.0; });
+    const auto triangles = triangulate(mesh).triangles;
+    Similarity to_plane;
+    to_plane.scale = 10, to_plane.translation = Vec3(0, 1500, 0);
+    const Plane plane = Plane::through(Vec3(0, 1600, 0), Vec3::UnitY());
+    const auto lines = section(mesh.positions, triangles, plane, to_plane);
+    REQUIRE(lines.size() == 1);
+    for (const Vec3& p : lines[0]) CHECK(std::abs(p.y() - 1600) < 1e-9);
+    CHECK(std::abs((lines[0].front() - lines[0].back()).norm() - 600) < 1e-6);
+    CHECK(section(mesh.positions, triangles, Plane::through(Vec3(0, 2000, 0), Vec3::UnitY()), to_plane).empty());
+}
+
+TEST_CASE("Kit: its neck, its head and its skin's regions, as panels show them") {
+    const BaseKit& kit = *demo_kit();
+    const auto edges = neck_edges(kit, 60, 95);
+    REQUIRE(edges.size() > 100);
+    const double middle = neck_middle(kit).y();
+    for (const auto& [a, b] : edges) {
+        CHECK(a < b);
+        CHECK(std::abs(kit.mesh.positions[a].y() - middle) < 140);
+    }
+    CHECK(std::set<std::pair<Index, Index>>(edges.begin(), edges.end()).size() == edges.size());
+    const Box head = head_box(kit);
+    CHECK(head.high.y() == Approx(bounding_box(kit.mesh.positions).high.y()));
+    CHECK(head.size().y() < 450);
+    const Mesh without = without_body(kit, 55);
+    CHECK(without.face_count() < kit.mesh.face_count());
+    CHECK(without.positions.size() == kit.mesh.positions.size());
+    const auto regions = skin_regions(kit);
+    const auto place = [&](const char* name) { return std::find(regions.begin(), regions.end(), name); };
+    REQUIRE(place("ear_l") != regions.end());
+    CHECK(place("head_skin") == regions.end());
+    CHECK(place("ear_l") < place("hand_l"));  // the head's first
 }

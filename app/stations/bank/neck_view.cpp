@@ -1,7 +1,6 @@
 #include "app/stations/bank/neck_view.h"
 
 #include <QPainter>
-#include <set>
 
 #include "app/theme.h"
 #include "core/kit/kit_surface.h"
@@ -21,21 +20,7 @@ void NeckView::show_shape(std::shared_ptr<const BaseKit> kit, std::shared_ptr<co
     kit_ = std::move(kit), shape_ = std::move(shape), moved_ = moved;
     if (kit_ && edges_of_ != kit_) {
         edges_of_ = kit_;
-        edges_.clear();
-        double ring = 0;
-        for (const Index v : kit_->neck_ring)
-            ring += kit_->mesh.positions[v].y() / static_cast<double>(kit_->neck_ring.size());
-        const KitPart& skin = *kit_->part("skin");
-        std::set<std::pair<Index, Index>> known;
-        for (const Index f : kit_->neck_ring.empty() ? std::vector<Index>() : faces_of(skin)) {
-            const Index first = kit_->mesh.face_start[f], n = kit_->mesh.face_size(f);
-            for (Index k = 0; k < n; ++k) {
-                const Index a = kit_->mesh.corner_vertex[first + k], b = kit_->mesh.corner_vertex[first + (k + 1) % n];
-                const double y = kit_->mesh.positions[a].y() - ring;
-                if (y < kAboveMm && y > -kBelowMm && known.emplace(std::min(a, b), std::max(a, b)).second)
-                    edges_.emplace_back(a, b);
-            }
-        }
+        edges_ = neck_edges(*kit_, kBelowMm, kAboveMm);
     }
     update();
 }
@@ -47,9 +32,7 @@ void NeckView::paintEvent(QPaintEvent*) {
     if (!kit_ || kit_->neck_ring.empty())
         return p.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap,
                           kit_ ? tr("The kit names no neck ring.") : QString());
-    Vec3 ring = Vec3::Zero();
-    for (const Index v : kit_->neck_ring)
-        ring += kit_->mesh.positions[v] / static_cast<double>(kit_->neck_ring.size());
+    const Vec3 ring = neck_middle(*kit_);
     const double scale = height() / (kAboveMm + kBelowMm);
     for (int pane = 0; pane < 2; ++pane) {
         const QRectF box(pane * width() / 2.0, 0, width() / 2.0, height());

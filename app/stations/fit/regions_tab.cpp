@@ -6,6 +6,7 @@
 #include "app/region_names.h"
 #include "app/theme.h"
 #include "app/widgets.h"
+#include "core/kit/kit_surface.h"
 
 namespace veld {
 namespace {

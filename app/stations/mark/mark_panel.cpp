@@ -310,9 +310,7 @@ void MarkPanel::show_picture() {
     if (const auto at = state.base_curves.find(s_.selected()); at != state.base_curves.end()) places = at->second;
     if (places.empty()) return picture_->clear();
     const SurfacePoint& middle = places[places.size() / 2];
-    const Vec3 normal = (x[middle.vertices[1]] - x[middle.vertices[0]])
-                            .cross(x[middle.vertices[2]] - x[middle.vertices[0]])
-                            .normalized();
+    const Vec3 normal = middle.normal(x);
     double yaw = std::atan2(normal.x(), normal.z()) * 180 / M_PI;
     yaw = 0.75 * (std::abs(normal.y()) > 0.85 ? 0 : yaw);
     const bool body = middle.at(x).y() < x[state.kit->neck_ring.empty() ? 0 : state.kit->neck_ring.front()].y() - 40;

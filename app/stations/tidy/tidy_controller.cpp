@@ -6,6 +6,7 @@
 #include "core/base/file.h"
 #include "core/io/mesh_write.h"
 #include "core/project/sources.h"
+#include "core/spatial/sight.h"
 #include "core/tidy/face_colours.h"
 #include "core/tidy/recipe.h"
 
@@ -213,16 +214,12 @@ void TidyController::click(const Ray& ray, Qt::KeyboardModifiers keys) {
 }
 
 void TidyController::cut_line(const Ray& from, const Ray& to) {
-    // the plane through the eye and the line; of parallel rays, through the line and along them
-    const Vec3 across =
-        (to.origin + 1000 * to.direction.normalized()) - (from.origin + 1000 * from.direction.normalized());
-    Vec3 normal = across.cross(from.direction).normalized();
-    if (!normal.allFinite()) return;
-    if (normal.y() < 0) normal = -normal;
+    const auto plane = plane_of_line(from.origin, from.direction, to.origin, to.direction);
+    if (!plane) return;
     // a point of the plane near the subject, so that the numbers mean something
     const Source* source = s_.state().source();
     const Vec3 middle = source ? source->upright(bounding_box(source->mesh->positions).centre()) : Vec3(Vec3::Zero());
-    emit cut_drawn(middle - normal * normal.dot(middle - from.origin), normal);
+    emit cut_drawn(plane->nearest(middle), plane->normal);
 }
 
 void TidyController::pick_colour(const SurfaceHit& hit, Qt::KeyboardModifiers keys) {

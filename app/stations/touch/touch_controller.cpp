@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "core/base/plane.h"
 #include "core/mesh/soft_region.h"
 #include "core/project/fits.h"
 
@@ -110,9 +111,8 @@ void TouchController::move_stroke(const Ray& ray, double pressure) {
     last_pressure_ = pressure;
     if (used_.brush == Brush::Grab) {
         // where the hand is, in the plane through the grabbed place that faces the camera
-        const Vec3 n = ray_.direction;
-        const double along = n.dot(place_.position - ray.origin) / n.dot(ray.direction);
-        const Vec3 drag = ray.origin + along * ray.direction - place_.position;
+        const Plane facing = Plane::through(place_.position, ray_.direction);
+        const Vec3 drag = facing.meets(ray.origin, ray.direction) - place_.position;
         grab(*base_, reached_, start_, used_.strength * 2 * std::min(pressure, 1.0) * drag, used_.mirrored, now_);
         return report_moved(reached_);
     }
