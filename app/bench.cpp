@@ -37,8 +37,8 @@ Bench::Bench(Session& session, MarkController& mark, TidyController& tidy, Touch
     photo_->setObjectName("view_photo");
     photo_->hide();
     for (QWidget* v : std::initializer_list<QWidget*>{base_, source_, photo_, result_}) splitter_->addWidget(v);
-    source_->set_empty_hint(tr("Drop a scan or sculpt here, or choose Gather → Add a source."));
-    base_->set_empty_hint(tr("No base kit is open.\nChoose Project → New from base kit."));
+    source_->set_empty_hint(tr("Drop a scan or sculpt here, or use Gather → Add a source."));
+    base_->set_empty_hint(tr("No base kit is open.\nUse Project → New from base kit."));
 
     connect(source_, &Viewport::clicked, this, [this](const Ray& ray) {
         if (station_ == Station::Mark) mark_.click_source(ray);
@@ -198,23 +198,23 @@ void Bench::refresh_source() {
     if (from && shown) {
         layers.push_back({shown->display, s_.source_to_view(), theme::kTealClay,
                           source_coloured_ ? Shading::Colours : shading_, wire_ && station_ == Station::Tidy, 1});
-        VertexMask chosen;
+        VertexMask selected;
         if (station_ == Station::Tidy && !s_.has_preview()) {
-            FaceMask faces = tidy_.chosen();
+            FaceMask faces = tidy_.selected();
             if (highlight_.size() == from->mesh->face_count()) {
                 if (faces.empty()) faces = highlight_;
                 for (std::size_t f = 0; f < faces.size(); ++f) faces[f] |= highlight_[f];
             }
-            if (faces.size() == from->mesh->face_count() && count_chosen(faces) > 0)
-                chosen = shown->as_shown(vertices_of(*from->mesh, faces));
+            if (faces.size() == from->mesh->face_count() && count_selected(faces) > 0)
+                selected = shown->as_shown(vertices_of(*from->mesh, faces));
         }
         VertexMask ignored = from->ignored && from->ignored->size() == shown->mesh->positions.size()
                                  ? shown->as_shown(*from->ignored)
                                  : VertexMask();
-        if (marked_ != shown->display || marked_chosen_ != chosen || marked_ignored_ != ignored) {
-            shown->display->set_marks(chosen, ignored);
+        if (marked_ != shown->display || marked_selected_ != selected || marked_ignored_ != ignored) {
+            shown->display->set_marks(selected, ignored);
             marked_ = shown->display;
-            marked_chosen_ = std::move(chosen), marked_ignored_ = std::move(ignored);
+            marked_selected_ = std::move(selected), marked_ignored_ = std::move(ignored);
         }
     }
     const bool tidying = station_ == Station::Tidy;

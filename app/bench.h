@@ -28,7 +28,7 @@ class Bench : public QWidget {
     void set_station(Station station);
     void set_look(const Look& look);
     void take_cut();  // the plane of Cut::AsSeen: through the middle of the view, facing the camera
-    // base_opacity: the base laid over the source; highlight: faces shown as chosen besides the selection
+    // base_opacity: the base laid over the source; highlight: faces shown as selected besides the selection
     void set_tidy_look(double base_opacity, const FaceMask& highlight);
     void set_shading(Shading shading);
     void set_wire(bool on);
@@ -152,7 +152,7 @@ class Bench : public QWidget {
     FaceMask highlight_;
     // what the source's display is marked with
     std::shared_ptr<const void> marked_;
-    VertexMask marked_chosen_, marked_ignored_;
+    VertexMask marked_selected_, marked_ignored_;
     std::shared_ptr<const BaseKit> framed_kit_;
     std::string framed_source_;  // which source the camera was last set for
 };

@@ -88,12 +88,12 @@ std::vector<float> Bench::values_of(const FitRecord& fit) {
         case Colouring::Distance:
             return *fit.distances;
         case Colouring::SignedDistance: {
-            const FitRecord& chosen = *s_.state().fit();
+            const FitRecord& current = *s_.state().fit();
             const auto surface = s_.fit_surface();
             if (!surface) s_.prepare_fit_cache();  // comes back when it is there
-            if (!surface || fit.source != chosen.source) return std::vector<float>(fit.positions->size(), NAN);
+            if (!surface || fit.source != current.source) return std::vector<float>(fit.positions->size(), NAN);
             return signed_distances(kit, *fit.positions, *surface, *fit.distances,
-                                    chosen.source_to_kit * fit.source_to_kit.inverse());
+                                    current.source_to_kit * fit.source_to_kit.inverse());
         }
         case Colouring::EdgeStretch:
             out = edge_stretch(kit, *fit.positions);

@@ -14,7 +14,7 @@ void Bench::connect_photos() {
         refresh_photo_camera();
         refresh_markers();
     });
-    // what was only shown gives way to whatever is kept, undone or chosen
+    // what was only shown gives way to whatever is kept, undone or selected
     connect(&s_, &Session::changed, this, [this] {
         if (photo_live_ && !photos_.making()) photo_live_ = false, result_shape_.shown = nullptr;
     });

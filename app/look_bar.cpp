@@ -82,7 +82,7 @@ void LookBar::build_colours(QBoxLayout* across) {
         filling_ = true;
         worst_->setSingleStep(w.step);
         worst_->setSuffix(" " + unit_of(w.colours));
-        // a scale that was chosen for the same unit stays
+        // a scale that was selected for the same unit stays
         if (const bool mm = unit_of(w.colours) == "mm"; mm != (look_.worst <= 20))
             worst_->setValue(look_.worst = w.worst);
         filling_ = false;

@@ -119,10 +119,10 @@ MainWindow::MainWindow(QWidget* parent)
     connect(tree, &SubjectTree::go_to, this, &MainWindow::go_to);
     connect(gather, &GatherPanel::repair_with, this, [this](Tool tool) {
         go_to(Station::Tidy);
-        tidy_panel_->choose_tool(tool);
+        tidy_panel_->select_tool(tool);
     });
     connect_tidy();
-    connect(gather, &GatherPanel::choose_sources, this, &MainWindow::choose_sources);
+    connect(gather, &GatherPanel::ask_for_sources, this, &MainWindow::ask_for_sources);
     connect(mark_panel, &MarkPanel::loupe_toggled, bench_, &Bench::set_loupe);
     connect(mark_panel, &MarkPanel::hold_toggled, bench_, &Bench::hold_camera);
     for (const auto& [key, box] : {std::pair{Qt::Key_S, mark_panel->snap_box()},
@@ -406,7 +406,7 @@ bool MainWindow::open_project(const QString& path) {
     Status ok = session_.open(path);
     QString kit;
     if (!ok && ok.error().code == ErrorCode::KitMissing &&
-        ask(QString::fromStdString(ok.error().message), {tr("Choose the kit's folder…"), tr("Close")}) == 0) {
+        ask(QString::fromStdString(ok.error().message), {tr("Select the kit's folder…"), tr("Close")}) == 0) {
         kit = session_.files().folder(this, tr("Base kit"), last_folder());
         if (kit.isEmpty()) return false;
         ok = session_.open(path, false, kit.toStdString());
@@ -481,12 +481,12 @@ void MainWindow::new_project() {
     leave_then([this, folder] { new_from(folder); });
 }
 
-void MainWindow::choose_project() {
+void MainWindow::ask_for_project() {
     const QString path = session_.files().open(this, tr("Open project"), last_folder(), kProjectFilter);
     if (!path.isEmpty()) leave_then([this, path] { open_project(path); });
 }
 
-void MainWindow::choose_sources() {
+void MainWindow::ask_for_sources() {
     if (!session_.has_kit()) return show_error(tr("Open a project or a base kit first."));
     const QStringList paths = session_.files().open_several(this, tr("Add sources"), last_folder(), kSourceFilter);
     if (paths.isEmpty()) return;
@@ -497,9 +497,9 @@ void MainWindow::choose_sources() {
 void MainWindow::connect_tidy() {
     const auto look = [this] { bench_->set_tidy_look(tidy_panel_->base_opacity(), tidy_panel_->would_remove()); };
     connect(tidy_panel_, &TidyPanel::look_changed, this, look);
-    connect(tidy_panel_, &TidyPanel::read_recipe, this, [this] { choose_recipe(true); });
-    connect(tidy_panel_, &TidyPanel::write_recipe, this, [this] { choose_recipe(false); });
-    connect(tidy_panel_, &TidyPanel::write_source, this, &MainWindow::choose_source_file);
+    connect(tidy_panel_, &TidyPanel::read_recipe, this, [this] { ask_for_steps(true); });
+    connect(tidy_panel_, &TidyPanel::write_recipe, this, [this] { ask_for_steps(false); });
+    connect(tidy_panel_, &TidyPanel::write_source, this, &MainWindow::ask_for_source_file);
 }
 
 void MainWindow::connect_looks() {
@@ -534,7 +534,7 @@ void MainWindow::connect_brush_keys() {
     }
 }
 
-void MainWindow::choose_recipe(bool read) {
+void MainWindow::ask_for_steps(bool read) {
     const QString filter = tr("Tidy steps (*.json)");
     const QString path =
         read ? session_.files().open(this, tr("Run steps"), last_folder(), filter)
@@ -545,7 +545,7 @@ void MainWindow::choose_recipe(bool read) {
     if (auto ok = tidy_->write_recipe(path); !ok) show_error(QString::fromStdString(ok.error().message));
 }
 
-void MainWindow::choose_source_file() {
+void MainWindow::ask_for_source_file() {
     if (!session_.state().source()) return;
     const int frame = ask(tr("In which frame should the source be written?"),
                           {tr("As imported"), tr("Upright, in mm"), tr("Cancel")});
@@ -560,7 +560,7 @@ void MainWindow::choose_source_file() {
         statusBar()->showMessage(tr("Written: %1").arg(path), 6000);
 }
 
-void MainWindow::choose_landmarks(bool read) {
+void MainWindow::ask_for_landmarks(bool read) {
     const QString filter = "Landmarks (*.json)";
     const QString path =
         read ? session_.files().open(this, tr("Read landmarks"), last_folder(), filter)

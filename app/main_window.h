@@ -87,11 +87,11 @@ class MainWindow : public QMainWindow {
     void new_from(const QString& folder);
     void fit_onto_screen();
     void show_opened();
-    void choose_project();
-    void choose_sources();
-    void choose_landmarks(bool read);
-    void choose_recipe(bool read);
-    void choose_source_file();
+    void ask_for_project();
+    void ask_for_sources();
+    void ask_for_landmarks(bool read);
+    void ask_for_steps(bool read);
+    void ask_for_source_file();
     void connect_tidy();
     void connect_looks();
     void connect_brush_keys();

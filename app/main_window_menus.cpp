@@ -19,7 +19,7 @@ void MainWindow::build_menus() {
         return action;
     };
     item(project, tr("New from base kit…"), QKeySequence::New, [this] { new_project(); });
-    item(project, tr("Open…"), QKeySequence::Open, [this] { choose_project(); });
+    item(project, tr("Open…"), QKeySequence::Open, [this] { ask_for_project(); });
     recent_ = project->addMenu(tr("Recent"));
     project->addSeparator();
     item(project, tr("Save"), QKeySequence::Save, [this] { save(false); });
@@ -75,7 +75,7 @@ void MainWindow::build_points_menu() {
     item(tr("Mirror"), QKeySequence(Qt::Key_M), "points_mirror", marking([this] { mark_->mirror_selected(); }));
     item(tr("Delete"), QKeySequence::Delete, "points_delete", [this] {
         if (station_ == Station::Mark) mark_->erase_selected();
-        if (station_ == Station::Tidy && tidy_->chosen_count() > 0) tidy_->run({Tool::Delete, {}, {}}, false);
+        if (station_ == Station::Tidy && tidy_->selected_count() > 0) tidy_->run({Tool::Delete, {}, {}}, false);
     });
     points->addSeparator();
     item(tr("Lock or unlock"), QKeySequence("Shift+L"), "points_lock", marking([this] { mark_->toggle_locked(); }));
@@ -101,8 +101,8 @@ void MainWindow::build_points_menu() {
             statusBar()->showMessage(tr("Stored beside the kit; new projects ask for them too."), 6000);
     });
     points->addSeparator();
-    item(tr("Read landmark file…"), {}, "mark_read", [this] { choose_landmarks(true); });
-    item(tr("Write landmark file…"), {}, "mark_write", [this] { choose_landmarks(false); });
+    item(tr("Read landmark file…"), {}, "mark_read", [this] { ask_for_landmarks(true); });
+    item(tr("Write landmark file…"), {}, "mark_write", [this] { ask_for_landmarks(false); });
 }
 
 void MainWindow::rename_own() {

@@ -257,8 +257,8 @@ void picture_photos(MainWindow& window, const QString& view) {
         window.bench().camera().look_from(FixedView::ThreeQuarter);
         return;
     }
-    if (view == "photos-side") window.photos().choose_photo(2);
-    if (view == "photos-quarter") window.photos().choose_photo(1);
+    if (view == "photos-side") window.photos().select_photo(2);
+    if (view == "photos-quarter") window.photos().select_photo(1);
     if (view == "photos-wire") window.findChild<QAction*>("view_wire")->trigger();
     if (view == "photos-seen") {
         window.photos().look_through(false);
@@ -268,7 +268,7 @@ void picture_photos(MainWindow& window, const QString& view) {
     if (view == "photos-hand") {
         window.findChild<QTabWidget*>("fit_tabs")->setCurrentIndex(4);
         window.photos().set_keeps(0, true);
-        window.photos().choose_photo(2);
+        window.photos().select_photo(2);
         window.photos().set_opacities(1, 0);
         shading->setCurrentIndex(0);
     }
@@ -301,7 +301,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         shading->setCurrentIndex(1);
         if (view == "tidy") {
             window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(2);
-            window.tidy_panel().choose_tool(Tool::Components);
+            window.tidy_panel().select_tool(Tool::Components);
         } else if (view == "tidy-stand") {
             shading->setCurrentIndex(0);
             window.findChild<QCheckBox*>("tidy_base_over")->click();
@@ -316,7 +316,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         } else {
             window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(3);
             window.findChild<QPushButton*>("tidy_suggest")->click();
-            window.findChild<QPushButton*>("tidy_ignore_chosen")->click();
+            window.findChild<QPushButton*>("tidy_ignore_selected")->click();
             wait_for([&] { return !window.session().busy(); }, 60000);
         }
     } else if (view.startsWith("mark")) {

@@ -122,7 +122,7 @@ class Session : public QObject {
     // in the tidy and gather stations a source stands as it was straightened, else as its landmarks say
     void set_upright_view(bool on);
 
-    // --- fit. New: from the beginning. GoOn: a new try that goes on from the chosen one. Follow: the chosen try
+    // --- fit. New: from the beginning. GoOn: a new try that goes on from the current one. Follow: the current try
     // itself takes in what changed, in the step that changed it.
     enum class FitRun { New, GoOn, Follow };
     void start_fit(FitRun run = FitRun::New);
@@ -131,8 +131,8 @@ class Session : public QObject {
     bool follows_changes() const { return follow_changes_; }
     // what works on the current subject, or on the project as a whole
     void cancel();
-    // The source's surface as the chosen fit lies on it, for brushes and colours; null: ask prepare_fit_cache(), which
-    // makes it in the background and emits fit_cache_ready().
+    // The source's surface as the current fit lies on it, for brushes and colours; null: ask prepare_fit_cache(),
+    // which makes it in the background and emits fit_cache_ready().
     std::shared_ptr<const SourceSurface> fit_surface() const;
     void prepare_fit_cache();
     // figures of a touched fit, in the background; arrive in the step that touched it

@@ -241,15 +241,15 @@ void light_tools(const Mesh& mesh) {
     const Vec3 at = mesh.positions[mesh.positions.size() / 2];
     std::size_t free = 0;
     for (std::size_t v = 0; v < patch.size(); ++v) patch[v] = (mesh.positions[v] - at).norm()<30, free += patch[v]> 0;
-    std::vector<CgalMesh::Vertex_index> chosen;
+    std::vector<CgalMesh::Vertex_index> selected;
     for (auto v : surface.vertices()) {
-        if ((from_cgal(surface.point(v)) - at).norm() < 30) chosen.push_back(v);
+        if ((from_cgal(surface.point(v)) - at).norm() < 30) selected.push_back(v);
     }
     row("flatten 30 mm", 2 * free, seconds([&] { (void)flatten_bumps(mesh, patch, 1); }),
         seconds(
             [&] {
                 CgalMesh copy = surface;
-                pmp::fair(copy, chosen, pmp::parameters::fairing_continuity(1));
+                pmp::fair(copy, selected, pmp::parameters::fairing_continuity(1));
             },
             1),
         "fair, continuity 1");

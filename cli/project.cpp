@@ -106,12 +106,12 @@ int show(const std::string& path, const Output& output) {
             text += "  source " + source.name + ", " + std::to_string(source.landmarks.points.size()) + " landmarks\n";
         }
         for (const FitRecord& fit : subject.fits) {
-            const bool chosen = &fit == subject.fit();
+            const bool current = &fit == subject.fit();
             j["fits"].push_back({{"name", fit.name},
-                                 {"chosen", chosen},
+                                 {"current", current},
                                  {"figures", Json::parse(figures_text(fit.figures))},
                                  {"settings", Json::parse(fit_settings_text(fit.settings))}});
-            text += "  fit " + fit.name + (chosen ? ", worked on\n" : "\n");
+            text += "  fit " + fit.name + (current ? ", worked on\n" : "\n");
         }
         json["subjects"].push_back(j);
     }

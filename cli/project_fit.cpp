@@ -1,4 +1,4 @@
-// veldstone-cli project fit: a new try in a project, from the beginning or going on from the chosen one.
+// veldstone-cli project fit: a new try in a project, from the beginning or going on from the current one.
 #include "cli/cli.h"
 #include "core/base/file.h"
 #include "core/fit/fit.h"
@@ -33,7 +33,7 @@ Status prepare(const FitOptions& o, ProjectState& state) {
                                      [&](const FitRecord& f) { return f.name == o.work_on; });
         if (at == subject.fits.end())
             return Error{ErrorCode::BadInput, "There is no fit '" + o.work_on + "'. 'project show' lists them."};
-        subject.chosen_fit = static_cast<int>(at - subject.fits.begin());
+        subject.current_fit = static_cast<int>(at - subject.fits.begin());
     }
     if (!o.preset.empty()) {
         auto preset = fit_preset(o.preset);

@@ -129,9 +129,9 @@ void DisplayMesh::recolour(const std::vector<Index>& which, const std::vector<Co
     ++revision;
 }
 
-void DisplayMesh::set_marks(const VertexMask& chosen, const VertexMask& ignored) {
+void DisplayMesh::set_marks(const VertexMask& selected, const VertexMask& ignored) {
     for (std::size_t i = 0; i < vertices.size(); ++i) {
-        vertices[i].mark[0] = !chosen.empty() && chosen[mesh_vertex_[i]] ? 255 : 0;
+        vertices[i].mark[0] = !selected.empty() && selected[mesh_vertex_[i]] ? 255 : 0;
         vertices[i].mark[1] = !ignored.empty() && ignored[mesh_vertex_[i]] ? 255 : 0;
     }
     ++revision;

@@ -16,7 +16,7 @@ class DisplayMesh {
         float normal[3];
         float uv[2];
         std::uint8_t colour[4];  // vertex colour, or the distance colour
-        std::uint8_t mark[4];    // chosen, ignored
+        std::uint8_t mark[4];    // selected, ignored
     };
     struct Range {
         std::size_t first = 0, count = 0;                    // indices
@@ -36,8 +36,8 @@ class DisplayMesh {
     // One colour per vertex of the mesh; empty: back to the file's own.
     void set_colours(const std::vector<Colour>& colours);
 
-    // Per vertex of the mesh, each may be empty: what is chosen, what a fit ignores.
-    void set_marks(const VertexMask& chosen, const VertexMask& ignored);
+    // Per vertex of the mesh, each may be empty: what is selected, what a fit ignores.
+    void set_marks(const VertexMask& selected, const VertexMask& ignored);
 
     // Another picture in place of one of the mesh's own.
     void set_image(std::size_t at, const QImage& image) {

@@ -33,7 +33,7 @@ void main() {
     if (inside) n = -n;
     vec3 base = shading == 1 || shading == 2 ? texture(image, place).rgb : shading == 3 ? tint.rgb : clay;
     if (shading == 4) { base = tint.rgb; }
-    // chosen: ochre; ignored: grey with slanting stripes, so that it is told without colour too
+    // selected: ochre; ignored: grey with slanting stripes, so that it is told without colour too
     if (marked.y > 0.5) {
         base = vec3(0.30, 0.29, 0.28);
         if (mod(gl_FragCoord.x + gl_FragCoord.y, 9.0) < 3.0) base = vec3(0.52, 0.50, 0.47);

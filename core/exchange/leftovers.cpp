@@ -113,23 +113,23 @@ double best_amount(const Column& c, const Points& rest) {
     return amount;
 }
 
-// All chosen amounts together, from where they are.
+// All selected amounts together, from where they are.
 void refit(const Points& seen, const VertexMask& touched, const std::vector<Points>& columns,
-           const std::vector<std::size_t>& chosen, Eigen::VectorXd& amount) {
-    const auto n = static_cast<Eigen::Index>(chosen.size());
+           const std::vector<std::size_t>& selected, Eigen::VectorXd& amount) {
+    const auto n = static_cast<Eigen::Index>(selected.size());
     for (int round = 0; round < kSearchRounds; ++round) {
         Eigen::MatrixXd left = 1e-12 * Eigen::MatrixXd::Identity(n, n);
         Eigen::VectorXd right = Eigen::VectorXd::Zero(n);
         for (Index v = 0; v < seen.size(); ++v) {
             if (!touched[v]) continue;
             Vec3 rest = seen[v];
-            for (Eigen::Index k = 0; k < n; ++k) rest -= amount[k] * columns[chosen[static_cast<std::size_t>(k)]][v];
+            for (Eigen::Index k = 0; k < n; ++k) rest -= amount[k] * columns[selected[static_cast<std::size_t>(k)]][v];
             const double weight = 1 / std::max(rest.norm(), kLeastMm);
             for (Eigen::Index k = 0; k < n; ++k) {
-                const Vec3& c = columns[chosen[static_cast<std::size_t>(k)]][v];
+                const Vec3& c = columns[selected[static_cast<std::size_t>(k)]][v];
                 right[k] += weight * c.dot(seen[v]);
                 for (Eigen::Index l = 0; l <= k; ++l)
-                    left(k, l) += weight * c.dot(columns[chosen[static_cast<std::size_t>(l)]][v]);
+                    left(k, l) += weight * c.dot(columns[selected[static_cast<std::size_t>(l)]][v]);
             }
         }
         const Eigen::VectorXd now = left.selfadjointView<Eigen::Lower>().ldlt().solve(right);
@@ -143,21 +143,21 @@ std::vector<LeftoverAmount> pursue(const Points& seen, const VertexMask& touched
     std::vector<Column> columns;
     for (const Points& c : full) columns.push_back(sparse(c));
     std::vector<LeftoverAmount> out(full.size());
-    std::vector<std::size_t> chosen;
+    std::vector<std::size_t> selected;
     Eigen::VectorXd amount;
     Points rest = seen;
     const auto leave = [&](const Eigen::VectorXd& a) {
         rest = seen;
-        for (std::size_t k = 0; k < chosen.size(); ++k) {
-            const Column& c = columns[chosen[k]];
+        for (std::size_t k = 0; k < selected.size(); ++k) {
+            const Column& c = columns[selected[k]];
             for (std::size_t i = 0; i < c.vertex.size(); ++i)
                 rest[c.vertex[i]] -= a[static_cast<Eigen::Index>(k)] * c.value[i];
         }
     };
-    while (chosen.size() < std::min<std::size_t>(full.size(), kMostFound)) {
+    while (selected.size() < std::min<std::size_t>(full.size(), kMostFound)) {
         std::vector<double> gain(full.size(), 0);
         tbb::parallel_for(std::size_t{0}, full.size(), [&](std::size_t k) {
-            if (std::find(chosen.begin(), chosen.end(), k) == chosen.end())
+            if (std::find(selected.begin(), selected.end(), k) == selected.end())
                 gain[k] = explained(columns[k], rest, best_amount(columns[k], rest));
         });
         const auto best = static_cast<std::size_t>(std::max_element(gain.begin(), gain.end()) - gain.begin());
@@ -165,22 +165,22 @@ std::vector<LeftoverAmount> pursue(const Points& seen, const VertexMask& touched
         double own = 0;
         for (const Vec3& v : columns[best].value) own += std::abs(a) * v.norm();
         if (!(gain[best] > kLeastGainMm) || gain[best] < kLeastShare * own) break;
-        chosen.push_back(best);
-        Eigen::VectorXd longer(static_cast<Eigen::Index>(chosen.size()));
+        selected.push_back(best);
+        Eigen::VectorXd longer(static_cast<Eigen::Index>(selected.size()));
         longer << amount, a;
         amount = longer;
-        refit(seen, touched, full, chosen, amount);
+        refit(seen, touched, full, selected, amount);
         leave(amount);
     }
-    for (std::size_t k = 0; k < chosen.size(); ++k) {
-        const Column& c = columns[chosen[k]];
+    for (std::size_t k = 0; k < selected.size(); ++k) {
+        const Column& c = columns[selected[k]];
         const double a = amount[static_cast<Eigen::Index>(k)];
         double with = 0, without = 0, own = 0;
         for (std::size_t i = 0; i < c.vertex.size(); ++i) {
             with += rest[c.vertex[i]].norm(), without += (rest[c.vertex[i]] + a * c.value[i]).norm(),
                 own += std::abs(a) * c.value[i].norm();
         }
-        out[chosen[k]] = {a, own > 0 ? std::max(0.0, (without - with) / own) : 0.0};
+        out[selected[k]] = {a, own > 0 ? std::max(0.0, (without - with) / own) : 0.0};
     }
     return out;
 }

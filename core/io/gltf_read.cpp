@@ -369,10 +369,10 @@ Result<MeshFile> GltfJoiner::run() {
     images_and_materials();
     std::vector<int> roots;
     if (!model_.scenes.empty()) {
-        const int chosen = model_.defaultScene >= 0 && model_.defaultScene < static_cast<int>(model_.scenes.size())
-                               ? model_.defaultScene
-                               : 0;
-        roots = model_.scenes[static_cast<std::size_t>(chosen)].nodes;
+        const int selected = model_.defaultScene >= 0 && model_.defaultScene < static_cast<int>(model_.scenes.size())
+                                 ? model_.defaultScene
+                                 : 0;
+        roots = model_.scenes[static_cast<std::size_t>(selected)].nodes;
     } else {
         for (int i = 0; i < static_cast<int>(model_.nodes.size()); ++i) roots.push_back(i);
     }

@@ -11,7 +11,7 @@ struct LookedAt {
     std::shared_ptr<const PhotoDetection> found;  // null: no face
     PhotoMarks marks;                             // those given; what was found joins them, kept ones stay
     PhotoReport report;
-    bool which_face = false;  // several of nearly one size, and none was chosen
+    bool which_face = false;  // several of nearly one size, and none was selected
 };
 struct LookOptions {
     const FaceReference* reference = nullptr;  // null: kept_face_reference

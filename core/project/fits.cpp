@@ -32,13 +32,13 @@ FitRecord make_record(const BaseKit& kit, FitResult&& fit, const Source& source,
 
 void add_fit(Subject& subject, FitRecord&& record) {
     subject.fits.push_back(std::move(record));
-    subject.chosen_fit = -1;
+    subject.current_fit = -1;
 }
 
 void remove_fit(Subject& subject, std::size_t at) {
     if (at >= subject.fits.size()) return;
     subject.fits.erase(subject.fits.begin() + static_cast<std::ptrdiff_t>(at));
-    subject.chosen_fit = subject.fits.empty() ? -1 : std::max(0, static_cast<int>(at) - 1);
+    subject.current_fit = subject.fits.empty() ? -1 : std::max(0, static_cast<int>(at) - 1);
 }
 
 namespace {

@@ -15,15 +15,15 @@ struct SourceSurface;
 FitRecord make_record(const BaseKit& kit, FitResult&& fit, const Source& source, const std::vector<std::string>& taken,
                       std::shared_ptr<const TouchLayer> touch);
 
-// A new try beside the others; it becomes the chosen one.
+// A new try beside the others; it becomes the current one.
 void add_fit(Subject& subject, FitRecord&& record);
-// Takes a try away; the one before it is chosen then.
+// Takes a try away; the one before it is selected then.
 void remove_fit(Subject& subject, std::size_t at);
 
-// Did marks, ignored areas, settings or what is matched change since the chosen fit was made? A fit goes on from
+// Did marks, ignored areas, settings or what is matched change since the current fit was made? A fit goes on from
 // there.
 bool outdated(const ProjectState& state);
-// The chosen fit as a start, its parts pointing into `state`; none when its source is gone. cache may be empty.
+// The current fit as a start, its parts pointing into `state`; none when its source is gone. cache may be empty.
 std::optional<FitStart> start_from(const ProjectState& state, FitCache cache);
 
 // What tells two tries' settings apart, in words ("smooth_end_mm 1.4 -> 2"); empty: nothing.

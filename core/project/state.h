@@ -18,13 +18,13 @@ struct Subject {
     std::vector<Source> sources;
     std::vector<FitRecord> fits;
     std::vector<PhotoSet> photo_sets = {};
-    int chosen_fit = -1;  // the try that is worked on; -1: the last one
+    int current_fit = -1;  // the try that is worked on; -1: the last one
     SubjectId id = SubjectId::make();
 
     const FitRecord* fit() const {
         if (fits.empty()) return nullptr;
-        return chosen_fit >= 0 && chosen_fit < static_cast<int>(fits.size())
-                   ? &fits[static_cast<std::size_t>(chosen_fit)]
+        return current_fit >= 0 && current_fit < static_cast<int>(fits.size())
+                   ? &fits[static_cast<std::size_t>(current_fit)]
                    : &fits.back();
     }
     FitRecord* fit() { return const_cast<FitRecord*>(std::as_const(*this).fit()); }
@@ -55,7 +55,7 @@ struct ProjectState {
                    : nullptr;
     }
     Subject* current() { return const_cast<Subject*>(std::as_const(*this).current()); }
-    // last source and chosen fit of the current subject, null when there is none
+    // last source and current fit of the current subject, null when there is none
     const Source* source() const {
         return current() && !current()->sources.empty() ? &current()->sources.back() : nullptr;
     }

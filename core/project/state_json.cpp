@@ -32,7 +32,7 @@ Json pack_subject(const Subject& subject, BlobWriter& blobs) {
     for (const PhotoSet& set : subject.photo_sets) j["photo_sets"].push_back(pack_photo_set(set, blobs));
     for (const Source& source : subject.sources) j["sources"].push_back(pack_source(source, blobs));
     for (const FitRecord& fit : subject.fits) j["fits"].push_back(pack_fit(fit, blobs));
-    j["chosen_fit"] = subject.chosen_fit;
+    j["current_fit"] = subject.current_fit;
     return j;
 }
 
@@ -56,7 +56,7 @@ Result<Subject> unpack_subject(const Json& j, const BaseKit& kit, const BlobRead
         if (!fit) return fit.error();
         out.fits.push_back(std::move(*fit));
     }
-    out.chosen_fit = j.value("chosen_fit", -1);
+    out.current_fit = j.value("current_fit", j.value("chosen_fit", -1));  // as it was named before
     return out;
 }
 

@@ -167,8 +167,8 @@ Result<LoadedProject> load_project(const std::string& path, SaveSlot slot, const
         if (slot == SaveSlot::Autosave)
             return Error{ErrorCode::BadFile, "The project '" + path + "' holds no autosaved state."};
     }
-    const Snapshot& chosen = wanted != found->end() ? wanted->second : found->begin()->second;
-    const Json json = Json::parse(chosen.state, nullptr, false);
+    const Snapshot& selected = wanted != found->end() ? wanted->second : found->begin()->second;
+    const Json json = Json::parse(selected.state, nullptr, false);
     if (!json.is_object())
         return Error{ErrorCode::BadFile, "The project '" + path + "' is damaged: its state is no JSON."};
     std::string folder = kit_folder;

@@ -28,10 +28,10 @@ constexpr double kKnownLeaves = 0.5;  // of the smooth deformations' size, where
 std::vector<Index> control_vertices(const BaseKit& kit, const std::vector<Index>& slot,
                                     const std::vector<Index>& vertices) {
     const Points& x = kit.mesh.positions;
-    std::set<Index> chosen;
+    std::set<Index> selected;
     const auto add = [&](Index v) {
         const Index m = kit.mirror.empty() ? v : kit.mirror[v];
-        if (slot[v] != kNone && slot[m] != kNone) chosen.insert(v), chosen.insert(m);
+        if (slot[v] != kNone && slot[m] != kNone) selected.insert(v), selected.insert(m);
     };
     const auto nearest_corner = [](const SurfacePoint& p) {
         return p.vertices[static_cast<std::size_t>(std::max_element(p.weights.begin(), p.weights.end()) -
@@ -47,19 +47,19 @@ std::vector<Index> control_vertices(const BaseKit& kit, const std::vector<Index>
         for (std::size_t i = 0; i < vertices.size(); ++i)
             far[i] = std::min(far[i], (x[vertices[i]] - x[c]).squaredNorm());
     };
-    if (chosen.empty() && !vertices.empty()) add(vertices.front());
-    for (const Index c : chosen) reached(c);
-    while (chosen.size() < std::min<std::size_t>(kControls, vertices.size())) {
+    if (selected.empty() && !vertices.empty()) add(vertices.front());
+    for (const Index c : selected) reached(c);
+    while (selected.size() < std::min<std::size_t>(kControls, vertices.size())) {
         const Index v = vertices[static_cast<std::size_t>(std::max_element(far.begin(), far.end()) - far.begin())];
-        const std::size_t before = chosen.size();
+        const std::size_t before = selected.size();
         add(v);
         reached(v);
         if (!kit.mirror.empty()) reached(kit.mirror[v]);
-        if (chosen.size() == before &&
+        if (selected.size() == before &&
             far[static_cast<std::size_t>(std::max_element(far.begin(), far.end()) - far.begin())] <= 0)
             break;
     }
-    return {chosen.begin(), chosen.end()};
+    return {selected.begin(), selected.end()};
 }
 
 // Columns of the covariance at the control vertices, all lengths together; unit variance on the middle.

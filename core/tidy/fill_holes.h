@@ -13,7 +13,7 @@ enum class FillForm { Flat, Smooth };
 struct FillOptions {
     double largest = 60;  // holes with a longer diagonal stay open; the mesh's unit
     FillForm form = FillForm::Smooth;
-    FaceMask near;  // not empty: only holes that touch a chosen face
+    FaceMask near;  // not empty: only holes that touch a selected face
 };
 
 struct Hole {

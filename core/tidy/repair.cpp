@@ -250,11 +250,11 @@ Changed turn_outward(const Mesh& mesh, const Progress& progress) {
     return out;
 }
 
-Changed flip_faces(const Mesh& mesh, const FaceMask& chosen) {
+Changed flip_faces(const Mesh& mesh, const FaceMask& selected) {
     Changed out;
     out.mesh = mesh;
     for (Index f = 0; f < mesh.face_count(); ++f) {
-        if (!chosen.empty() && !chosen[f]) continue;
+        if (!selected.empty() && !selected[f]) continue;
         ++out.count;
         const auto turn = [&](std::vector<Index>& corners) {
             if (!corners.empty())

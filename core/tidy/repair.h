@@ -17,8 +17,8 @@ Changed split_non_manifold(const Mesh& mesh, const Progress& progress = {});
 // face away from their own middle, more area than not.
 Changed turn_outward(const Mesh& mesh, const Progress& progress = {});
 
-// Reverses the chosen faces (all when empty).
-Changed flip_faces(const Mesh& mesh, const FaceMask& chosen);
+// Reverses the selected faces (all when empty).
+Changed flip_faces(const Mesh& mesh, const FaceMask& selected);
 
 // Writes area-weighted vertex normals into the mesh, one per place: seams do not show.
 Changed recompute_normals(const Mesh& mesh);

@@ -137,8 +137,8 @@ void grow(const Mesh& mesh, const std::vector<Index>& place, FaceMask& faces, st
     }
 }
 
-FaceMask chosen_by(const Mesh& mesh, const Similarity& to_mm, const FaceMask& before, const SelectStep& step,
-                   const BaseKit* kit) {
+FaceMask selected_by(const Mesh& mesh, const Similarity& to_mm, const FaceMask& before, const SelectStep& step,
+                     const BaseKit* kit) {
     const auto seed = [&] { return nearest_face(mesh, to_mm.inverse()(step.place)); };
     switch (step.kind) {
         case SelectKind::All:
@@ -189,7 +189,7 @@ FaceMask chosen_by(const Mesh& mesh, const Similarity& to_mm, const FaceMask& be
 FaceMask apply_select_step(const Mesh& mesh, const Similarity& to_mm, const FaceMask& before, const SelectStep& step,
                            const BaseKit* kit) {
     FaceMask start = before.size() == mesh.face_count() ? before : FaceMask(mesh.face_count(), 0);
-    FaceMask now = chosen_by(mesh, to_mm, start, step, kit);
+    FaceMask now = selected_by(mesh, to_mm, start, step, kit);
     const bool whole =
         step.kind == SelectKind::Invert || step.kind == SelectKind::Grow || step.kind == SelectKind::Shrink;
     if (whole || step.combine == Combine::Replace) return now;
@@ -350,7 +350,7 @@ VertexMask vertices_of(const Mesh& mesh, const FaceMask& faces) {
     return out;
 }
 
-std::size_t count_chosen(const FaceMask& mask) {
+std::size_t count_selected(const FaceMask& mask) {
     return static_cast<std::size_t>(std::count(mask.begin(), mask.end(), 1));
 }
 

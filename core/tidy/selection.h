@@ -29,6 +29,6 @@ std::vector<double> selection_weights(const Mesh& mesh, const Similarity& to_mm,
                                       const FaceMask& faces, int rings = 2);
 
 VertexMask vertices_of(const Mesh& mesh, const FaceMask& faces);
-std::size_t count_chosen(const FaceMask& mask);
+std::size_t count_selected(const FaceMask& mask);
 
 }  // namespace veld

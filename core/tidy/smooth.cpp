@@ -198,7 +198,7 @@ Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weigh
     return out;
 }
 
-Changed remove_spikes(const Mesh& mesh, double factor, const VertexMask& chosen, const Progress& progress) {
+Changed remove_spikes(const Mesh& mesh, double factor, const VertexMask& selected, const Progress& progress) {
     constexpr int kRounds = 6;
     const Ring ring = rings_of(mesh);
     Points x = mesh.positions;
@@ -221,7 +221,7 @@ Changed remove_spikes(const Mesh& mesh, double factor, const VertexMask& chosen,
         const double limit = std::max(factor * median_of(std::move(known)), 1.2 * usual_edge);
         std::vector<std::pair<double, Index>> spikes;
         for (Index v = 0; v < x.size(); ++v) {
-            if (off[v] > limit && !ring.border[v] && (chosen.empty() || chosen[v])) spikes.emplace_back(off[v], v);
+            if (off[v] > limit && !ring.border[v] && (selected.empty() || selected[v])) spikes.emplace_back(off[v], v);
         }
         if (spikes.empty()) break;
         // the worst first: its neighbours are often only pulled by it

@@ -13,7 +13,7 @@ struct SmoothOptions {
 Changed smooth_keeping_volume(const Mesh& mesh, const std::vector<double>& weight, const SmoothOptions& options,
                               const Progress& progress = {});
 
-// Chosen vertices (weight > 0) are laid on the smoothest surface that continues what is around them in
+// Selected vertices (weight > 0) are laid on the smoothest surface that continues what is around them in
 // position and slope (least bending, [Botsch & Kobbelt 2004]); `strength` goes part of the way.
 // Fails with BadInput when nothing around the choice is left to hold it.
 Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weight, double strength,
@@ -21,6 +21,6 @@ Result<Changed> flatten_bumps(const Mesh& mesh, const std::vector<double>& weigh
 
 // A spike stands further off the mean of its neighbours than `factor` times the mesh's usual such
 // distance, and further than its own edges' usual length. It is put back among its neighbours.
-Changed remove_spikes(const Mesh& mesh, double factor, const VertexMask& chosen, const Progress& progress = {});
+Changed remove_spikes(const Mesh& mesh, double factor, const VertexMask& selected, const Progress& progress = {});
 
 }  // namespace veld

@@ -89,11 +89,11 @@ std::vector<double> colour_difference(const Mesh& mesh, const Similarity& to_mm,
 }
 
 // Patches smaller than kLeastMm2 are given back.
-void drop_small_patches(const Mesh& mesh, const EdgeLinks& links, double mm2_per_area, FaceMask& chosen) {
-    FaceMask seen(chosen.size(), 0);
+void drop_small_patches(const Mesh& mesh, const EdgeLinks& links, double mm2_per_area, FaceMask& selected) {
+    FaceMask seen(selected.size(), 0);
     std::vector<Index> patch;
-    for (Index seed = 0; seed < chosen.size(); ++seed) {
-        if (!chosen[seed] || seen[seed]) continue;
+    for (Index seed = 0; seed < selected.size(); ++seed) {
+        if (!selected[seed] || seen[seed]) continue;
         patch.assign(1, seed);
         seen[seed] = 1;
         double area = 0;
@@ -104,12 +104,12 @@ void drop_small_patches(const Mesh& mesh, const EdgeLinks& links, double mm2_per
             for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
                 if (links.mate[c] >= kManyFaces) continue;
                 const Index g = links.corner_face[links.mate[c]];
-                loose &= chosen[g] != 0;
-                if (chosen[g] && !seen[g]) seen[g] = 1, patch.push_back(g);
+                loose &= selected[g] != 0;
+                if (selected[g] && !seen[g]) seen[g] = 1, patch.push_back(g);
             }
         }
         if (area >= kLeastMm2 || loose) continue;
-        for (Index f : patch) chosen[f] = 0;
+        for (Index f : patch) selected[f] = 0;
     }
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-// The one place where CGAL's mesh type is chosen; included by few files, for it compiles slowly.
+// The one place where CGAL's mesh type is selected; included by few files, for it compiles slowly.
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
 #include <CGAL/Surface_mesh.h>
 

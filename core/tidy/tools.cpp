@@ -24,7 +24,7 @@ struct Job {
     const TidyStep& step;
     const BaseKit* kit;
     const Progress& progress;
-    FaceMask faces;  // chosen; empty: no selection in the step
+    FaceMask faces;  // selected; empty: no selection in the step
 
     const Mesh& mesh() const { return *state.mesh; }
     double number(const char* name) const { return number_of(step, name); }
@@ -75,10 +75,10 @@ ComponentLimits limits_of(const TidyState& state, const TidyStep& step) {
             number_of(step, "size") / state.to_upright.scale};
 }
 
-Result<Changed> remove_chosen(const Job& job) {
+Result<Changed> remove_selected(const Job& job) {
     FaceMask keep = job.faces;
     for (std::uint8_t& k : keep) k = !k;
-    const std::size_t gone = count_chosen(job.faces);
+    const std::size_t gone = count_selected(job.faces);
     if (gone == job.faces.size()) return Error{ErrorCode::BadInput, "everything is selected; nothing would be left."};
     Changed out = keep_faces(job.mesh(), keep);
     out.said = counted(gone, "face was", "faces were") + " deleted.";
@@ -97,7 +97,7 @@ Result<Changed> change_mesh(const Job& job) {
         case Tool::Cut:
             return cut_by_plane(mesh, plane_of(job.state, job.step), job.progress);
         case Tool::Delete:
-            return remove_chosen(job);
+            return remove_selected(job);
         case Tool::Spikes:
             return remove_spikes(mesh, job.number("factor"),
                                  job.faces.empty() ? VertexMask() : vertices_of(mesh, job.faces), job.progress);
@@ -255,10 +255,10 @@ Result<StepDone> run_step(const TidyState& state, const TidyStep& step, const Ba
         job.faces = select_faces(*state.mesh, state.to_upright, step.selection, kit, progress);
         if (job.faces.size() != state.mesh->face_count()) return stopped();
     }
-    const bool chosen = count_chosen(job.faces) > 0;
-    if (tool_info(step.tool).selection == NeedsSelection::Yes && !chosen)
+    const bool selected = count_selected(job.faces) > 0;
+    if (tool_info(step.tool).selection == NeedsSelection::Yes && !selected)
         return refused(step, ErrorCode::BadInput, "nothing is selected. Select an area first.");
-    if (tool_info(step.tool).selection == NeedsSelection::Optional && !step.selection.empty() && !chosen)
+    if (tool_info(step.tool).selection == NeedsSelection::Optional && !step.selection.empty() && !selected)
         return refused(step, ErrorCode::BadInput, "the selection holds nothing on this mesh.");
     if (places(step.tool) || step.tool == Tool::Ignore) {
         auto done = step.tool == Tool::Ignore ? ignore(job) : place(job);

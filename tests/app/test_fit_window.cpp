@@ -46,7 +46,7 @@ struct FitFixture : Fixture {
         list->scrollToItem(item);
         QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(item).center());
     }
-    void choose_region(const QString& name) {
+    void select_region(const QString& name) {
         tab(1);
         auto* list = find<QTreeWidget>("fit_regions");
         const auto found = list->findItems(name, Qt::MatchExactly);
@@ -135,7 +135,7 @@ TEST_CASE("Fit window: following takes a change in at once, and one undo takes b
 
 TEST_CASE("Fit window: a region is told to keep the base and does, and a painted one follows its brush") {
     FitFixture f;
-    f.choose_region("Left ear");
+    f.select_region("Left ear");
     CHECK(f.window->regions().shows());
     CHECK(f.base().layers().front().shading == Shading::Colours);
     QTest::mouseClick(f.find<QToolButton>("region_keep"), Qt::LeftButton);

@@ -32,7 +32,7 @@ void keep_still(Fixture& f) {
     f.find<QCheckBox>("mark_snap")->setChecked(false);
 }
 
-// The point of the list's line is put where it truly belongs: chosen, the views fly to it, dragged.
+// The point of the list's line is put where it truly belongs: selected, the views fly to it, dragged.
 void put_worst_right(Fixture& f, const LandmarkSet& truth) {
     auto* list = f.find<QTreeWidget>("mark_list");
     QTreeWidgetItem* worst = nullptr;

@@ -277,7 +277,7 @@ TEST_CASE("Leaving: who thinks better of it keeps all") {
     ProjectState next = f.session().state();
     next.subjects[0].name = "Changed";
     f.session().change("name", std::move(next));
-    SECTION("no file is chosen: nothing is asked, nothing given up") {
+    SECTION("no file is selected: nothing is asked, nothing given up") {
         f.session().files().answer = [](const FileAsked&) { return QStringList(); };
         QTest::keyClick(f.window.get(), Qt::Key_O, Qt::ControlModifier);
         CHECK(f.questions.isEmpty());

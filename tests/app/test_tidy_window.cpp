@@ -56,13 +56,13 @@ TEST_CASE("Window: a raw head scan goes from drop to ready in under ten actions"
     f.press("tidy_straighten"), ++actions;
     f.wait();
     f.tab(2), ++actions;
-    f.window->tidy_panel().choose_tool(Tool::Components), ++actions;
-    REQUIRE(count_chosen(f.window->tidy_panel().would_remove()) > 1000);  // lit while one decides
+    f.window->tidy_panel().select_tool(Tool::Components), ++actions;
+    REQUIRE(count_selected(f.window->tidy_panel().would_remove()) > 1000);  // lit while one decides
     f.press("tidy_apply"), ++actions;
     f.wait();
     f.tab(3);
     f.press("tidy_suggest"), ++actions;
-    f.press("tidy_ignore_chosen"), ++actions;
+    f.press("tidy_ignore_selected"), ++actions;
     f.wait();
     REQUIRE(actions < 10);
     REQUIRE(f.questions.isEmpty());
@@ -116,12 +116,12 @@ TEST_CASE("Window: a raw body scan goes from drop to ready in under ten actions"
     f.press("tidy_straighten"), ++actions;
     f.wait();
     f.tab(2), ++actions;
-    f.window->tidy_panel().choose_tool(Tool::Components), ++actions;
+    f.window->tidy_panel().select_tool(Tool::Components), ++actions;
     f.press("tidy_apply"), ++actions;
     f.wait();
     f.tab(3);
     f.press("tidy_suggest"), ++actions;
-    f.press("tidy_ignore_chosen"), ++actions;
+    f.press("tidy_ignore_selected"), ++actions;
     f.wait();
     REQUIRE(actions < 10);
     REQUIRE(f.questions.isEmpty());
@@ -145,27 +145,27 @@ TEST_CASE("Window: a cut is drawn, looked at, made, pieces are found by sliding"
     f.press("tidy_straighten");
     f.wait();
     f.tab(2);
-    f.window->tidy_panel().choose_tool(Tool::Cut);
+    f.window->tidy_panel().select_tool(Tool::Cut);
     f.mode("cut");
     const QPoint m = f.middle();
     f.drag({m + QPoint(-120, 90), m + QPoint(0, 90), m + QPoint(120, 90)});
-    REQUIRE(wait_until([&] { return count_chosen(f.window->tidy_panel().would_remove()) > 1000; }, 3000));
+    REQUIRE(wait_until([&] { return count_selected(f.window->tidy_panel().would_remove()) > 1000; }, 3000));
     REQUIRE(f.find<QDoubleSpinBox>("tidy_ny")->value() > 0.9);
     const double low = f.find<QDoubleSpinBox>("tidy_y")->value();
     f.press("tidy_apply");
     f.wait();
     for (const Vec3& p : f.source().mesh->positions)
         REQUIRE(f.source().upright(p).y() > low - 130);  // the plane leans with the lens
-    f.window->tidy_panel().choose_tool(Tool::Components);
+    f.window->tidy_panel().select_tool(Tool::Components);
     auto* slider = f.find<QSlider>("tidy_share_slider");
     slider->setValue(1000);
     REQUIRE(f.find<QDoubleSpinBox>("tidy_share")->value() == 100);
-    REQUIRE(wait_until([&] { return count_chosen(f.window->tidy_panel().would_remove()) > 10; }, 3000));
+    REQUIRE(wait_until([&] { return count_selected(f.window->tidy_panel().would_remove()) > 10; }, 3000));
     slider->setValue(0);
-    REQUIRE(wait_until([&] { return count_chosen(f.window->tidy_panel().would_remove()) == 0; }, 3000));
+    REQUIRE(wait_until([&] { return count_selected(f.window->tidy_panel().would_remove()) == 0; }, 3000));
 }
 
-TEST_CASE("Window: areas are chosen by rectangle, lasso, brush and click, and deleted") {
+TEST_CASE("Window: areas are selected by rectangle, lasso, brush and click, and deleted") {
     TidyFixture f;
     f.open_demo(false);
     f.station("station_tidy");
@@ -173,43 +173,43 @@ TEST_CASE("Window: areas are chosen by rectangle, lasso, brush and click, and de
     const QPoint m = f.middle();
     f.mode("rectangle");
     f.drag({m - QPoint(40, 40), m + QPoint(10, 10), m + QPoint(40, 40)});
-    const std::size_t front = f.tidy().chosen_count();
+    const std::size_t front = f.tidy().selected_count();
     REQUIRE(front > 100);
     QTest::mouseClick(f.find<QCheckBox>("tidy_front_only"), Qt::LeftButton, {}, QPoint(8, 8));
     f.drag({m - QPoint(40, 40), m + QPoint(10, 10), m + QPoint(40, 40)});
-    const std::size_t through = f.tidy().chosen_count();
+    const std::size_t through = f.tidy().selected_count();
     REQUIRE(through > front + 50);
     f.mode("lasso");
     f.drag({m - QPoint(20, 20), m + QPoint(20, -20), m + QPoint(20, 20), m + QPoint(-20, 20)}, Qt::ControlModifier);
-    const std::size_t less = f.tidy().chosen_count();
+    const std::size_t less = f.tidy().selected_count();
     REQUIRE(less < through);
     f.mode("brush");
     f.drag({m, m + QPoint(6, 3), m + QPoint(14, 6)});
-    REQUIRE(f.tidy().chosen_count() > less);
+    REQUIRE(f.tidy().selected_count() > less);
     QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
-    REQUIRE(f.tidy().chosen_count() == less);
+    REQUIRE(f.tidy().selected_count() == less);
     f.press("tidy_grow");
-    REQUIRE(f.tidy().chosen_count() > less);
+    REQUIRE(f.tidy().selected_count() > less);
     f.press("tidy_shrink");
     f.press("tidy_invert");
-    REQUIRE(f.tidy().chosen_count() > f.source().mesh->face_count() / 2);
+    REQUIRE(f.tidy().selected_count() > f.source().mesh->face_count() / 2);
     f.press("tidy_none");
-    REQUIRE(f.tidy().chosen_count() == 0);
+    REQUIRE(f.tidy().selected_count() == 0);
     f.mode("joined");
     QTest::mouseClick(&f.source_view(), Qt::LeftButton, {}, m);
-    const std::size_t joined = f.tidy().chosen_count();
+    const std::size_t joined = f.tidy().selected_count();
     REQUIRE(joined > f.source().mesh->face_count() / 2);
     f.press("tidy_invert");
     const Index faces = f.source().mesh->face_count();
     QTest::keyClick(f.window.get(), Qt::Key_Delete);
     f.wait();
     REQUIRE(f.source().mesh->face_count() == joined);
-    REQUIRE(f.tidy().chosen_count() == 0);
+    REQUIRE(f.tidy().selected_count() == 0);
     QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
     REQUIRE(f.source().mesh->face_count() == faces);
     f.mode("colours");
     QTest::mouseClick(&f.source_view(), Qt::LeftButton, {}, m);
-    REQUIRE(f.tidy().chosen_count() > 100);
+    REQUIRE(f.tidy().selected_count() > 100);
     // the right button turns the view while the left one paints
     f.mode("brush");
     const double yaw = f.window->bench().camera().camera().yaw;
@@ -225,7 +225,7 @@ TEST_CASE("Window: a tool is previewed, kept or dropped, steps are saved and run
     f.open_demo(false);
     f.station("station_tidy");
     f.tab(2);
-    f.window->tidy_panel().choose_tool(Tool::Reduce);
+    f.window->tidy_panel().select_tool(Tool::Reduce);
     f.find<QDoubleSpinBox>("tidy_triangles")->setValue(20000);
     const Index before = f.source().mesh->face_count();
     f.press("tidy_preview");
@@ -448,7 +448,7 @@ TEST_CASE("Window: six million triangles are opened and cleaned within 2.5 GB", 
     const QPoint m = f.middle();
     f.drag({m - QPoint(60, 60), m, m + QPoint(60, 60)});
     waiting();
-    REQUIRE(f.tidy().chosen_count() > 10000);
+    REQUIRE(f.tidy().selected_count() > 10000);
     QTest::keyClick(f.window.get(), Qt::Key_Delete);
     waiting();
     for (int i = 0; i < 4; ++i) QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);

@@ -422,7 +422,7 @@ TEST_CASE("CLI: tries in a project go on from one another") {
     CHECK(second.json()["solved"].get<double>() < 0.5);
     const Run shown = cli("project show " + project + " --json");
     REQUIRE(shown.json()["subjects"][0]["fits"].size() == 2);
-    CHECK(shown.json()["subjects"][0]["fits"][1]["chosen"] == true);
+    CHECK(shown.json()["subjects"][0]["fits"][1]["current"] == true);
     const auto loaded = load_project(project);
     REQUIRE(loaded);
     const auto& fits = loaded->state.current()->fits;

@@ -189,7 +189,7 @@ TEST_CASE("Painting: weights rise to the brush's own, erasing takes them away, b
     CHECK(weights[m] == 0.7f);
 }
 
-TEST_CASE("Tries: added, chosen, removed, what tells their settings apart") {
+TEST_CASE("Tries: added, selected, removed, what tells their settings apart") {
     Subject subject;
     CHECK(subject.fit() == nullptr);
     for (const char* name : {"a", "b", "c"}) {
@@ -198,7 +198,7 @@ TEST_CASE("Tries: added, chosen, removed, what tells their settings apart") {
         add_fit(subject, std::move(r));
     }
     CHECK(subject.fit()->name == "c");
-    subject.chosen_fit = 1;
+    subject.current_fit = 1;
     CHECK(subject.fit()->name == "b");
     remove_fit(subject, 1);
     CHECK(subject.fit()->name == "a");

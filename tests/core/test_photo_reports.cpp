@@ -84,10 +84,10 @@ TEST_CASE(
     CHECK(looked->front().which_face);
     LookOptions second;
     second.face = {1};
-    const auto chosen = look_at_photos(*demo_kit(), {pair}, {}, second, {});
-    REQUIRE(chosen);
-    CHECK_FALSE(chosen->front().which_face);
-    CHECK(std::abs(chosen->front().found->faces[0].centre.x() - chosen->front().found->faces[1].centre.x()) > 600);
+    const auto selected = look_at_photos(*demo_kit(), {pair}, {}, second, {});
+    REQUIRE(selected);
+    CHECK_FALSE(selected->front().which_face);
+    CHECK(std::abs(selected->front().found->faces[0].centre.x() - selected->front().found->faces[1].centre.x()) > 600);
     // a drawing: a circle with dots; a beast: a round head, pointed ears, slit eyes
     for (const bool beast : {false, true}) {
         Pixels drawing{400, 400, std::vector<std::uint8_t>(400 * 400 * 4, 255)};

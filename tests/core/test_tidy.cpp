@@ -187,7 +187,7 @@ TEST_CASE("Pieces: the largest stays, or all that are large enough") {
     REQUIRE(remove_small_components(m, {false, 0, 10}).mesh.face_count() == 109);
     REQUIRE(remove_small_components(m, {false, 0.5, 0}).mesh.face_count() == 100);
     REQUIRE(remove_small_components(m, {false, 0, 1}).count == 0);
-    REQUIRE(count_chosen(small_components(m, {false, 0.02, 0})) == 1);
+    REQUIRE(count_selected(small_components(m, {false, 0.02, 0})) == 1);
 }
 
 TEST_CASE("Cut: area, UVs and colours are divided where the plane goes") {
@@ -273,7 +273,7 @@ TEST_CASE("Fill: only holes at the selection, new faces take texture and colour 
     }
 }
 
-TEST_CASE("Smooth: noise goes, the volume stays, borders and the unchosen are untouched") {
+TEST_CASE("Smooth: noise goes, the volume stays, borders and the unselected are untouched") {
     Mesh ball = sphere(50, 100);
     std::mt19937 random(3);
     std::normal_distribution<double> noise(0, 0.5);

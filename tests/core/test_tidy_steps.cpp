@@ -57,14 +57,14 @@ TEST_CASE("Select: a rectangle takes the front only, or through") {
             REQUIRE_FALSE(front[f]);
         front_count += front[f];
     }
-    REQUIRE(2 * front_count == count_chosen(through));
+    REQUIRE(2 * front_count == count_selected(through));
     SECTION("adding, removing, inverting") {
         SelectStep less = rectangle(0, -100, 100, 100, false);
         less.combine = Combine::Remove;
         const FaceMask left = select_faces(ball, {}, {rectangle(-30, -30, 30, 30, false), less});
         for (Index f = 0; f < ball.face_count(); ++f) REQUIRE(left[f] == (through[f] && face_centre(ball, f).x() < 0));
         const FaceMask rest = select_faces(ball, {}, {rectangle(-30, -30, 30, 30, false), simple(SelectKind::Invert)});
-        REQUIRE(count_chosen(rest) + count_chosen(through) == ball.face_count());
+        REQUIRE(count_selected(rest) + count_selected(through) == ball.face_count());
     }
     SECTION("the frame of the mesh does not matter") {
         Similarity metres{1000, Eigen::AngleAxisd(0.7, Vec3(1, 2, 3).normalized()).toRotationMatrix(), Vec3(5, 6, 7)};
@@ -88,21 +88,21 @@ TEST_CASE("Select: brush, joined, even area, grow and shrink") {
     }
     SelectStep joined = simple(SelectKind::Connected);
     joined.place = Vec3(0, 0, -78);
-    REQUIRE(count_chosen(select_faces(m, {}, {joined})) == 4);
+    REQUIRE(count_selected(select_faces(m, {}, {joined})) == 4);
     SelectStep even = simple(SelectKind::Angle);
     even.place = Vec3(-50, 0, 0), even.degrees = 30;
-    REQUIRE(count_chosen(select_faces(m, {}, {even})) == 200);
+    REQUIRE(count_selected(select_faces(m, {}, {even})) == 200);
     even.degrees = 60;
-    REQUIRE(count_chosen(select_faces(m, {}, {even})) == 400);
+    REQUIRE(count_selected(select_faces(m, {}, {even})) == 400);
     SelectStep more = simple(SelectKind::Grow), less = simple(SelectKind::Shrink);
     SelectStep one = simple(SelectKind::Brush);
     one.path = {face_centre(m, 20 * 10 + 5)}, one.radius = 1;
-    REQUIRE(count_chosen(select_faces(m, {}, {one})) == 1);
-    REQUIRE(count_chosen(select_faces(m, {}, {one, more})) == 9);
+    REQUIRE(count_selected(select_faces(m, {}, {one})) == 1);
+    REQUIRE(count_selected(select_faces(m, {}, {one, more})) == 9);
     more.rings = 3;
-    REQUIRE(count_chosen(select_faces(m, {}, {one, more})) == 49);
+    REQUIRE(count_selected(select_faces(m, {}, {one, more})) == 49);
     less.rings = 2;
-    REQUIRE(count_chosen(select_faces(m, {}, {one, more, less})) == 9);
+    REQUIRE(count_selected(select_faces(m, {}, {one, more, less})) == 9);
 }
 
 TEST_CASE("Select: by colour, from vertices and from a texture") {
@@ -111,7 +111,7 @@ TEST_CASE("Select: by colour, from vertices and from a texture") {
         m.colours.push_back(p.x() < 0 ? Colour{200, 30, 30, 255} : Colour{30, 60, 200, 255});
     SelectStep red = simple(SelectKind::Colour);
     red.colour = {200 / 255.0, 30 / 255.0, 30 / 255.0};
-    REQUIRE(count_chosen(select_faces(m, {}, {red})) == 40);  // the column between is a mixture
+    REQUIRE(count_selected(select_faces(m, {}, {red})) == 40);  // the column between is a mixture
     Pixels pixels{4, 2, {}};
     for (int y = 0; y < 2; ++y) {
         for (int x = 0; x < 4; ++x)

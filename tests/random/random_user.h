@@ -1,5 +1,5 @@
 #pragma once
-// A user who clicks about at random: every action is chosen by a seed, recorded before it is done, and can be
+// A user who clicks about at random: every action is selected by a seed, recorded before it is done, and can be
 // replayed.
 #include <QPoint>
 #include <QSize>
@@ -45,7 +45,7 @@ struct RandomUserOptions {
     int actions = 1 << 30;
     QString project;         // opened at the start, and now and then again; empty: none
     QString kit, folder;     // a kit that may be written to; where files may be
-    QStringList drops;       // what may be dropped or chosen
+    QStringList drops;       // what may be dropped or selected
     QString record, replay;  // files; replay: those actions instead of random ones
 };
 

@@ -44,7 +44,7 @@ bool ExchangeController::send(const QString& name, const SendOptions& options, b
     const QString to = folder();
     if (to.isEmpty())
         return s_.report(
-                   {ErrorCode::BadInput, "Choose a folder first, or save the project: then it gets one beside it."}),
+                   {ErrorCode::BadInput, "Select a folder first, or save the project: then it gets one beside it."}),
                false;
     if (!QDir().mkpath(to))
         return s_.report({ErrorCode::Io, "Cannot make the folder '" + to.toStdString() + "'. Choose another one."}),

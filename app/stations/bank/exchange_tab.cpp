@@ -239,17 +239,17 @@ void ExchangeTab::refresh() {
 void ExchangeTab::refresh_out() {
     const ProjectState& state = s_.state();
     const QString folder = exchange_.folder();
-    folder_->setText(folder.isEmpty() ? tr("Save the project, or choose a folder.")
+    folder_->setText(folder.isEmpty() ? tr("Save the project, or select a folder.")
                                       : folder_->fontMetrics().elidedText(folder, Qt::ElideLeft, 176));
     folder_->setToolTip(folder);
     const auto fill = [](QComboBox* box, const QStringList& names, const QList<QVariant>& data) {
         QStringList there;
         for (int i = 0; i < box->count(); ++i) there << box->itemText(i);
         if (there == names) return;
-        const QString chosen = box->currentText();
+        const QString selected = box->currentText();
         box->clear();
         for (int i = 0; i < names.size(); ++i) box->addItem(names[i], data.value(i));
-        box->setCurrentIndex(std::max(0, box->findText(chosen)));
+        box->setCurrentIndex(std::max(0, box->findText(selected)));
     };
     const SendScope scope = kSendScopes[scope_->currentIndex()];
     QStringList names;

@@ -75,13 +75,13 @@ void FaceMap::draw() {
         const QRectF own(f.pane * width() / 2.0, 0, width() / 2.0, height());
         p.setClipRect(own);
         ids.setClipRect(own);
-        const bool chosen = names_[static_cast<std::size_t>(f.region)] == selected_, under = f.region == hovered_;
-        // neighbours differ a little, the chosen one a lot
-        QColor c = chosen              ? theme::kOchre
+        const bool selected = names_[static_cast<std::size_t>(f.region)] == selected_, under = f.region == hovered_;
+        // neighbours differ a little, the current one a lot
+        QColor c = selected            ? theme::kOchre
                    : f.region % 3 == 0 ? QColor(0xa8, 0x9d, 0x8e)
                    : f.region % 3 == 1 ? QColor(0x8d, 0x83, 0x76)
                                        : QColor(0x9b, 0x94, 0x90);
-        if (under && !chosen) c = c.lighter(122);
+        if (under && !selected) c = c.lighter(122);
         c = QColor::fromRgbF(static_cast<float>(c.redF() * f.light), static_cast<float>(c.greenF() * f.light),
                              static_cast<float>(c.blueF() * f.light));
         const QPolygonF shape = pane[f.pane].map(f.shape);

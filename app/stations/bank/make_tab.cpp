@@ -156,7 +156,7 @@ void MakeTab::refresh() {
                   : from() == BankController::From::Fit ? tr("There is no fit yet. Make one, or select the mix.")
                                                         : tr("The bank is empty."));
     why_->setVisible(!possible);
-    // a name that was typed stays; one that was suggested follows what is chosen
+    // a name that was typed stays; one that was suggested follows what is selected
     if (name_->text().isEmpty() || name_->text() == suggested_) {
         suggested_ = possible ? bank_.suggested_name(from()) : QString();
         name_->setText(suggested_);

@@ -133,7 +133,7 @@ void MixTab::bake() {
     if (ok && !name.isEmpty()) bank_.bake(name);
 }
 
-MorphId MixTab::choose_other(MorphId id, const QString& title) {
+MorphId MixTab::ask_for_other(MorphId id, const QString& title) {
     QStringList names;
     std::vector<MorphId> ids;
     QString first;
@@ -144,8 +144,8 @@ MorphId MixTab::choose_other(MorphId id, const QString& title) {
             names << QString::fromStdString(e.morph->name), ids.push_back(e.id);
     }
     bool ok = false;
-    const QString chosen = QInputDialog::getItem(this, title, first, names, 0, false, &ok);
-    return ok && names.contains(chosen) ? ids[static_cast<std::size_t>(names.indexOf(chosen))] : MorphId{};
+    const QString selected = QInputDialog::getItem(this, title, first, names, 0, false, &ok);
+    return ok && names.contains(selected) ? ids[static_cast<std::size_t>(names.indexOf(selected))] : MorphId{};
 }
 
 void MixTab::rename(MorphId id) {
@@ -192,7 +192,7 @@ void MixTab::menu(std::size_t number, const QPoint& at) {
         action->setEnabled(s_.state().bank.size() > 1);
         connect(action, &QAction::triggered, this, [this, id, sign] {
             if (const MorphId other =
-                    choose_other(id, sign > 0 ? tr("Plus another morph") : tr("Minus another morph")))
+                    ask_for_other(id, sign > 0 ? tr("Plus another morph") : tr("Minus another morph")))
                 bank_.add_other(id, other, sign);
         });
     }

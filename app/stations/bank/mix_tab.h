@@ -23,7 +23,7 @@ class MixTab : public QWidget {
     void refresh();
     void menu(std::size_t number, const QPoint& at);
     void bake();
-    MorphId choose_other(MorphId id, const QString& title);  // none: cancelled
+    MorphId ask_for_other(MorphId id, const QString& title);  // none: cancelled
     void rename(MorphId id);
     QPushButton* setting_button(bool b);
 

@@ -66,7 +66,7 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
         }
     });
     connect(morphs_, &QListWidget::itemChanged, this, [this] {
-        const bool any = !chosen().empty();
+        const bool any = !selected().empty();
         glb_->setEnabled(any);
         each_->setEnabled(any && !working());
     });
@@ -127,7 +127,7 @@ void DeliverPanel::refresh() {
     }
     for (int i = 0; i < morphs_->count(); ++i)
         morphs_->item(i)->setHidden(!morphs_->item(i)->text().contains(search_->text(), Qt::CaseInsensitive));
-    const bool any = !chosen().empty(), fit = s_.state().fit() != nullptr;
+    const bool any = !selected().empty(), fit = s_.state().fit() != nullptr;
     glb_->setEnabled(any);
     each_->setEnabled(any || working());
     each_->setText(working() ? tr("Stop") : tr("Export separately…"));
@@ -139,7 +139,7 @@ void DeliverPanel::refresh() {
     skin_->setEnabled(record && record->skin.image);
 }
 
-std::vector<std::size_t> DeliverPanel::chosen() const {
+std::vector<std::size_t> DeliverPanel::selected() const {
     std::vector<std::size_t> out;
     for (int i = 0; i < morphs_->count() && i < static_cast<int>(s_.state().bank.size()); ++i) {
         if (morphs_->item(i)->checkState() == Qt::Checked) out.push_back(static_cast<std::size_t>(i));
@@ -147,16 +147,16 @@ std::vector<std::size_t> DeliverPanel::chosen() const {
     return out;
 }
 
-std::vector<MorphAmount> DeliverPanel::chosen_amounts() const {
+std::vector<MorphAmount> DeliverPanel::selected_amounts() const {
     std::vector<MorphAmount> out;
-    for (const std::size_t i : chosen()) out.push_back({s_.state().bank[i].morph.get(), s_.state().bank[i].amount});
+    for (const std::size_t i : selected()) out.push_back({s_.state().bank[i].morph.get(), s_.state().bank[i].amount});
     return out;
 }
 
 void DeliverPanel::write_each(const QString& folder) {
     if (working()) return;
     std::vector<std::shared_ptr<const Morph>> morphs;
-    for (const std::size_t i : chosen()) morphs.push_back(s_.state().bank[i].morph);
+    for (const std::size_t i : selected()) morphs.push_back(s_.state().bank[i].morph);
     job_ = s_.jobs().start<std::vector<std::string>>(
         {JobKind::Export, tr("Writing %1 morphs").arg(morphs.size()), {}},
         [morphs, kit = s_.state().kit, format = static_cast<MorphFormat>(format_->currentIndex()),
@@ -209,7 +209,7 @@ void DeliverPanel::ask(const QString& title, const QString& name, const QString&
 }
 
 Status DeliverPanel::write_glb(const QString& path) const {
-    return export_glb(*s_.state().kit, chosen_amounts(), path.toStdString());
+    return export_glb(*s_.state().kit, selected_amounts(), path.toStdString());
 }
 
 Status DeliverPanel::write_mix(const QString& path) const {

@@ -36,8 +36,8 @@ class DeliverPanel : public QWidget {
     void refresh();
     void ask(const QString& title, const QString& name, const QString& filter,
              const std::function<Status(const QString&)>& write);
-    std::vector<std::size_t> chosen() const;
-    std::vector<MorphAmount> chosen_amounts() const;
+    std::vector<std::size_t> selected() const;
+    std::vector<MorphAmount> selected_amounts() const;
 
     Session& s_;
     QListWidget* morphs_;

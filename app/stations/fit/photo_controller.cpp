@@ -47,7 +47,7 @@ const FitRecord* PhotoController::fit() const {
     return f && f->photo && set() && f->photo_set_id == set()->id ? f : nullptr;
 }
 
-void PhotoController::choose_photo(int i) {
+void PhotoController::select_photo(int i) {
     if (photo_ != i) drawn_.clear();
     photo_ = i;
     emit changed();
@@ -200,7 +200,7 @@ bool PhotoController::asked_for_a_face(const PhotoTask& task, const KnownPhotos&
     return false;
 }
 
-void PhotoController::choose_face(PhotoSetId id, int photo, int which) {
+void PhotoController::select_face(PhotoSetId id, int photo, int which) {
     ProjectState next = s_.state();
     PhotoSet* of = find_photo_set(next, id);
     if (!of || photo < 0 || photo >= static_cast<int>(of->photos->size())) return;

@@ -18,28 +18,28 @@ class PhotoController : public QObject {
  public:
     explicit PhotoController(Session& session, QObject* parent = nullptr);
 
-    // The subject's photo set that is worked on: the chosen fit's own, else the last; null: it has none.
+    // The subject's photo set that is worked on: the current fit's own, else the last; null: it has none.
     const PhotoSet* set() const;
-    // The chosen fit, when it was made from that set.
+    // The current fit, when it was made from that set.
     const FitRecord* fit() const;
     // The station shows photographs instead of a scan.
     bool shows_photos() const { return set() && (fit() || !s_.state().source()); }
 
     // --- which photograph is looked at, and through
     int photo() const { return photo_; }
-    void choose_photo(int i);
+    void select_photo(int i);
     QImage picture(int i);  // upright; null when it cannot be read
     bool looks_through() const { return through_; }
     void look_through(bool on);
     double behind = 1, over = 0;  // opacities of the photograph around and before the mesh
     void set_opacities(double now_behind, double now_over);
-    const PhotoCamera* camera(int i) const;  // of the chosen fit, or while it is being solved; null: none yet
+    const PhotoCamera* camera(int i) const;  // of the current fit, or while it is being solved; null: none yet
 
     // --- reports
     const LookedAt* looked_at(int i) const;  // null: not yet
     void look();                             // in the background; finds marks as well where there are none
 
-    // --- an outline drawn by hand: clicks on the chosen photograph lay it, or put a point into a line within `reach`
+    // --- an outline drawn by hand: clicks on the current photograph lay it, or put a point into a line within `reach`
     bool drawing() const { return !drawn_.empty(); }
     void set_drawing(bool on);
     void click(const QPointF& pixel, double reach);
@@ -60,7 +60,7 @@ class PhotoController : public QObject {
     // The head as it would be with that lens; shown at once, kept when done. mm 0: as the settings have it.
     void try_lens(int photo, double mm, bool done);
     void make_skin(int size);
-    void choose_face(PhotoSetId set, int photo, int which);
+    void select_face(PhotoSetId set, int photo, int which);
 
     // --- by hand
     std::vector<std::string> slider_regions() const;
@@ -83,7 +83,7 @@ class PhotoController : public QObject {
         bool has_fit = false;
     };
     std::vector<Person> others() const;  // subjects besides this one that have a fit or photographs
-    // The chosen fit and the other's; shown while the slider moves, a new try when kept. A person who has only
+    // The current fit and the other's; shown while the slider moves, a new try when kept. A person who has only
     // photographs is made first.
     void show_blend(SubjectId subject, double share);
     void keep_blend(SubjectId subject, double share, bool skins);
@@ -97,7 +97,7 @@ class PhotoController : public QObject {
  private:
     std::shared_ptr<KnownPhotos> known() const;
     PhotoMarks* edited_marks(ProjectState& next);
-    const PhotoMarks* marks() const;  // the chosen photograph's; null: none yet
+    const PhotoMarks* marks() const;  // the current photograph's; null: none yet
     std::shared_ptr<const HeadSpace> space_for(const PhotoHeadSettings& settings) const;
     void start(PhotoTask task);
     void finish(const PhotoTask& task, Result<PhotoOutcome>&& outcome);
@@ -122,7 +122,7 @@ class PhotoController : public QObject {
         QImage image;
     };
     std::vector<Picture> pictures_;
-    std::map<PhotoSetId, std::vector<int>> faces_;  // chosen faces per set
+    std::map<PhotoSetId, std::vector<int>> faces_;  // selected faces per set
     // a lens that is being tried on a fit
     struct Lens {
         FitId fit;

@@ -15,7 +15,7 @@ double distance_to(const Vec2& p, const Vec2& a, const Vec2& b) {
 
 }  // namespace
 
-// The chosen photograph's marks in a copy of the project; null: there is no photograph.
+// The current photograph's marks in a copy of the project; null: there is no photograph.
 PhotoMarks* PhotoController::edited_marks(ProjectState& next) {
     if (!set()) return nullptr;
     PhotoSet* of = find_photo_set(next, set()->id);

@@ -48,7 +48,7 @@ void PhotosTab::build_list(QBoxLayout* column) {
     list_->setObjectName("photo_list");
     list_->setFixedHeight(84);
     connect(list_, &QListWidget::currentRowChanged, this, [this](int i) {
-        if (!filling_ && i >= 0) p_.choose_photo(i);
+        if (!filling_ && i >= 0) p_.select_photo(i);
     });
     column->addWidget(list_);
     remarks_ = text_label({}, "plain");
@@ -200,10 +200,10 @@ void PhotosTab::ask_face(PhotoSetId id, int photo, int faces) {
     for (int i = 0; i < faces; ++i) which << (i == 0 ? tr("the largest") : tr("number %1 by size").arg(i + 1));
     bool ok = false;
     const QString name = QString::fromStdString((*set->photos)[static_cast<std::size_t>(photo)].name);
-    const QString chosen = QInputDialog::getItem(
+    const QString selected = QInputDialog::getItem(
         this, tr("Which face?"), tr("%1 shows %2 faces of nearly one size. Which one is it?").arg(name).arg(faces),
         which, 0, false, &ok);
-    if (ok) p_.choose_face(id, photo, static_cast<int>(which.indexOf(chosen)));
+    if (ok) p_.select_face(id, photo, static_cast<int>(which.indexOf(selected)));
 }
 
 void PhotosTab::refresh_list() {
@@ -272,7 +272,7 @@ void PhotosTab::refresh() {
     const bool any = p_.set() != nullptr;
     hint_->setVisible(!any);
     hint_->setText(
-        tr("This subject has no photographs yet. Drop two or three portraits on the window, or choose Gather → Add a "
+        tr("This subject has no photographs yet. Drop two or three portraits on the window, or use Gather → Add a "
            "source: front, three-quarter and side."));
     for (QWidget* w : std::initializer_list<QWidget*>{list_, lens_from_, lens_, lens_text_, through_, behind_, over_,
                                                       make_, one_lens_, curves_, outline_, heads_, eyes_})

@@ -90,7 +90,7 @@ void TriesTab::work_on() {
     ProjectState next = s_.state();
     Subject& subject = *next.current();
     if (subject.fit() == &subject.fits[static_cast<std::size_t>(at)]) return;
-    subject.chosen_fit = at;
+    subject.current_fit = at;
     const QString name = QString::fromStdString(subject.fit()->name);
     s_.change(tr("Make %1 current").arg(name), std::move(next));
 }
@@ -108,11 +108,11 @@ void TriesTab::take_settings() {
 void TriesTab::rename() {
     const int at = row();
     if (at < 0) return;
-    const FitRecord& chosen = s_.state().current()->fits[static_cast<std::size_t>(at)];
-    const FitId id = chosen.id;
+    const FitRecord& current = s_.state().current()->fits[static_cast<std::size_t>(at)];
+    const FitId id = current.id;
     bool ok = false;
     const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the fit:"), QLineEdit::Normal,
-                                               QString::fromStdString(chosen.name), &ok)
+                                               QString::fromStdString(current.name), &ok)
                              .trimmed();
     if (!ok || name.isEmpty()) return;
     // work may have ended while the question stood: the state of now is changed, not that of before
@@ -135,24 +135,24 @@ void TriesTab::remove() {
 void TriesTab::refresh() {
     filling_ = true;
     const Subject* subject = s_.state().current();
-    const FitRecord* chosen = s_.state().fit();
+    const FitRecord* current = s_.state().fit();
     const int before = row();
     const int count_before = list_->topLevelItemCount();
     list_->clear();
     for (std::size_t i = 0; subject && i < subject->fits.size(); ++i) {
         const FitRecord& f = subject->fits[i];
-        const bool is_chosen = &f == chosen;
+        const bool is_current = &f == current;
         const int faults = static_cast<int>(f.figures.flipped_faces + f.figures.self_intersections);
         auto* item = new QTreeWidgetItem(
-            list_, {(is_chosen ? QStringLiteral("▸ ") : QString()) + QString::fromStdString(f.name),
+            list_, {(is_current ? QStringLiteral("▸ ") : QString()) + QString::fromStdString(f.name),
                     QString::number(f.figures.surface.median, 'f', 3),
                     faults ? QString("△ %1").arg(faults) : QStringLiteral("none")});
         QFont font = item->font(0);
-        font.setBold(is_chosen);
+        font.setBold(is_current);
         item->setFont(0, font);
         // the mark of what was looked at stays; a new try is looked at itself
         const bool same_list = count_before == static_cast<int>(subject->fits.size()) && before >= 0;
-        if (same_list ? static_cast<int>(i) == before : is_chosen) list_->setCurrentItem(item);
+        if (same_list ? static_cast<int>(i) == before : is_current) list_->setCurrentItem(item);
     }
     filling_ = false;
     refresh_beside();
@@ -160,17 +160,17 @@ void TriesTab::refresh() {
 
 void TriesTab::refresh_beside() {
     const Subject* subject = s_.state().current();
-    const FitRecord* chosen = s_.state().fit();
+    const FitRecord* current = s_.state().fit();
     const int at = row();
     const FitRecord* other = at >= 0 ? &subject->fits[static_cast<std::size_t>(at)] : nullptr;
     for (QPushButton* b : {work_, rename_, remove_, settings_}) b->setEnabled(other && !s_.fitting());
-    work_->setEnabled(other && other != chosen && !s_.fitting());
+    work_->setEnabled(other && other != current && !s_.fitting());
     settings_->setEnabled(other && !(other->settings == s_.state().settings));
     beside_->setVisible(other != nullptr);
-    differs_->setVisible(other && other != chosen);
-    notes_->setVisible(other && other == chosen && !other->notes.empty());
+    differs_->setVisible(other && other != current);
+    notes_->setVisible(other && other == current && !other->notes.empty());
     if (!other) return;
-    const bool two = other != chosen;
+    const bool two = other != current;
     beside_->setColumnCount(two ? 2 : 1);
     beside_->setHorizontalHeaderLabels(two ? QStringList{QString::fromStdString(other->name), tr("current")}
                                            : QStringList{QString::fromStdString(other->name)});
@@ -189,7 +189,7 @@ void TriesTab::refresh_beside() {
     for (const auto& [name, text] : rows) {
         beside_->setVerticalHeaderItem(r, new QTableWidgetItem(name));
         int column = 0;
-        for (const FitRecord* f : {other, chosen}) {
+        for (const FitRecord* f : {other, current}) {
             if (column == (two ? 2 : 1)) break;
             auto* item = new QTableWidgetItem(text(f->figures));
             item->setTextAlignment(Qt::AlignCenter);
@@ -199,7 +199,7 @@ void TriesTab::refresh_beside() {
     }
     QStringList lines;
     if (two) {
-        for (const std::string& d : settings_differences(other->settings, chosen->settings)) lines << plain(d);
+        for (const std::string& d : settings_differences(other->settings, current->settings)) lines << plain(d);
     }
     differs_->setText(lines.isEmpty() ? tr("Same settings.")
                                       : tr("Settings, this fit → current: %1").arg(lines.join("; ")));

@@ -19,7 +19,7 @@ GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent
     auto* load = button(
         tr("Add a source…"), "gather_load",
         tr("Read a scan or sculpt into this subject: OBJ, PLY, STL, GLB, glTF, zip; folders can be dropped"), true);
-    connect(load, &QPushButton::clicked, this, &GatherPanel::choose_sources);
+    connect(load, &QPushButton::clicked, this, &GatherPanel::ask_for_sources);
     column->addWidget(load);
     build_inbox(column);
     auto* area = new QScrollArea;
@@ -40,7 +40,7 @@ void GatherPanel::build_inbox(QBoxLayout* column) {
     auto* choose =
         button(tr("Inbox…"), "gather_inbox",
                tr("A folder that a phone or a capture rig delivers into; complete deliveries are offered here"));
-    connect(choose, &QPushButton::clicked, this, &GatherPanel::choose_inbox);
+    connect(choose, &QPushButton::clicked, this, &GatherPanel::ask_for_inbox);
     inbox_ = text_label({}, "dim");
     auto* inbox_row = row({inbox_, choose});
     inbox_row->setStretch(0, 1);
@@ -97,7 +97,7 @@ void GatherPanel::build_about(QBoxLayout* inner) {
     inner->addStretch();
 }
 
-void GatherPanel::choose_inbox() {
+void GatherPanel::ask_for_inbox() {
     if (!s_.has_kit()) return;
     if (!s_.state().inbox.empty()) return s_.set_inbox({});
     const QString folder = s_.files().folder(this, tr("Inbox: the folder that is watched"));

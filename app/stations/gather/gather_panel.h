@@ -18,7 +18,7 @@ class GatherPanel : public QWidget {
     GatherPanel(Session& session, TidyController& tidy, QWidget* parent = nullptr);
 
  signals:
-    void choose_sources();
+    void ask_for_sources();
     void repair_with(veld::Tool tool);
 
  private:
@@ -29,7 +29,7 @@ class GatherPanel : public QWidget {
     void show_survey(const Survey& survey);
     void set_frame();
     void remove();
-    void choose_inbox();
+    void ask_for_inbox();
     void refresh_inbox();
     void show_photos();
 

@@ -178,8 +178,8 @@ void MarkController::drag_source(const std::string& name, const Ray& ray) {
     if (from != source->landmarks.points.end() && !s_.also_selected().empty() &&
         (name == s_.selected() || s_.also_selected().contains(name))) {
         const Vec3 by = p - from->second;
-        return move_chosen(tr("Move %1 points").arg(chosen().size()), "drag chosen",
-                           [by](const Vec3& q) { return q + by; });
+        return move_selection(tr("Move %1 points").arg(selection().size()), "drag selection",
+                              [by](const Vec3& q) { return q + by; });
     }
     set_point(name, p, tr("Move %1").arg(plain(name)), "drag source " + name);
 }
@@ -229,21 +229,21 @@ void MarkController::select_next_missing() {
     }
 }
 
-std::vector<std::string> MarkController::chosen() const {
+std::vector<std::string> MarkController::selection() const {
     std::vector<std::string> out;
     if (!s_.selected().empty()) out.push_back(s_.selected());
     out.insert(out.end(), s_.also_selected().begin(), s_.also_selected().end());
     return out;
 }
 
-void MarkController::move_chosen(const QString& label, const std::string& merge,
-                                 const std::function<Vec3(const Vec3&)>& move) {
+void MarkController::move_selection(const QString& label, const std::string& merge,
+                                    const std::function<Vec3(const Vec3&)>& move) {
     ProjectState next = s_.state();
     Source* source = edited(next);
     const SnapSurface surface = s_.snap_surface();
     if (!source || !surface.query) return;
     bool moved = false;
-    for (const std::string& name : chosen()) {
+    for (const std::string& name : selection()) {
         const auto at = source->landmarks.points.find(name);
         if (at == source->landmarks.points.end() || source->landmarks.trust_of(name).locked) continue;
         const SurfaceHit hit = surface.query->closest(move(at->second), 1e12);
@@ -257,19 +257,19 @@ void MarkController::move_chosen(const QString& label, const std::string& merge,
 
 void MarkController::nudge_selected(const Camera& camera, double right_mm, double up_mm) {
     const SnapSurface surface = s_.snap_surface();
-    if (!surface.query || chosen().empty()) return;
+    if (!surface.query || selection().empty()) return;
     const Mat3 back = surface.to_kit.rotation.transpose();
     const Vec3 right = back * camera.right(), up = back * camera.up();
-    move_chosen(tr("Nudge"), "nudge " + s_.selected(),
-                [&](const Vec3& p) { return nudge(surface, p, right, up, right_mm, up_mm); });
+    move_selection(tr("Nudge"), "nudge " + s_.selected(),
+                   [&](const Vec3& p) { return nudge(surface, p, right, up, right_mm, up_mm); });
 }
 
 // Of several points on the source; nothing for one alone.
-std::optional<Vec3> MarkController::middle_of_chosen() const {
+std::optional<Vec3> MarkController::middle_of_selection() const {
     const Source* source = s_.state().source();
     if (!source || s_.also_selected().empty()) return {};
     Points places;
-    for (const std::string& name : chosen()) {
+    for (const std::string& name : selection()) {
         if (const auto at = source->landmarks.points.find(name); at != source->landmarks.points.end())
             places.push_back(at->second);
     }
@@ -278,20 +278,20 @@ std::optional<Vec3> MarkController::middle_of_chosen() const {
 }
 
 void MarkController::turn_selected(const Camera& camera, double degrees) {
-    const auto middle = middle_of_chosen();
+    const auto middle = middle_of_selection();
     if (!middle) return;
     const Mat3 turn =
         Eigen::AngleAxisd(degrees * M_PI / 180, s_.source_to_view().rotation.transpose() * -camera.forward())
             .toRotationMatrix();
-    move_chosen(tr("Turn %1 points").arg(chosen().size()), "turn chosen",
-                [&](const Vec3& p) -> Vec3 { return *middle + turn * (p - *middle); });
+    move_selection(tr("Turn %1 points").arg(selection().size()), "turn selection",
+                   [&](const Vec3& p) -> Vec3 { return *middle + turn * (p - *middle); });
 }
 
 void MarkController::size_selected(double factor) {
-    const auto middle = middle_of_chosen();
+    const auto middle = middle_of_selection();
     if (middle)
-        move_chosen(tr("Spread %1 points").arg(chosen().size()), "size chosen",
-                    [&](const Vec3& p) -> Vec3 { return *middle + factor * (p - *middle); });
+        move_selection(tr("Spread %1 points").arg(selection().size()), "size selection",
+                       [&](const Vec3& p) -> Vec3 { return *middle + factor * (p - *middle); });
 }
 
 void MarkController::snap_selected() {

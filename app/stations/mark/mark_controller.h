@@ -89,9 +89,9 @@ class MarkController : public QObject {
                    const std::string& merge);
     void change_trust(const QString& label, const std::function<void(const std::string&, Trust&)>& edit,
                       const std::vector<std::string>& names);
-    std::vector<std::string> chosen() const;  // the selected one and those besides
-    void move_chosen(const QString& label, const std::string& merge, const std::function<Vec3(const Vec3&)>& move);
-    std::optional<Vec3> middle_of_chosen() const;
+    std::vector<std::string> selection() const;  // the selected one and those besides
+    void move_selection(const QString& label, const std::string& merge, const std::function<Vec3(const Vec3&)>& move);
+    std::optional<Vec3> middle_of_selection() const;
 
     Session& s_;
     Points draft_;  // the first handle of a curve that is not there yet

@@ -28,7 +28,7 @@ void MarkController::erase_selected() {
     const bool own = !landmark_scheme().point(name) && !landmark_scheme().curve(name);
     bool on_source = false;
     if (source) {
-        for (const std::string& each : chosen()) {
+        for (const std::string& each : selection()) {
             on_source |= source->landmarks.points.erase(each) + source->landmarks.curves.erase(each) > 0;
             source->landmarks.trust.erase(each);
         }
@@ -131,13 +131,13 @@ void MarkController::change_trust(const QString& label, const std::function<void
 void MarkController::toggle_locked() {
     const bool lock = !trust_of(s_.selected()).locked;
     change_trust(
-        lock ? tr("Lock") : tr("Unlock"), [lock](const std::string&, Trust& t) { t.locked = lock; }, chosen());
+        lock ? tr("Lock") : tr("Unlock"), [lock](const std::string&, Trust& t) { t.locked = lock; }, selection());
 }
 
 void MarkController::toggle_hidden() {
     const bool hide = !trust_of(s_.selected()).hidden;
     change_trust(
-        hide ? tr("Hide") : tr("Show"), [hide](const std::string&, Trust& t) { t.hidden = hide; }, chosen());
+        hide ? tr("Hide") : tr("Show"), [hide](const std::string&, Trust& t) { t.hidden = hide; }, selection());
 }
 
 void MarkController::show_all() {
@@ -150,7 +150,7 @@ void MarkController::show_all() {
 void MarkController::accept_selected() {
     change_trust(
         tr("Accept %1").arg(plain(s_.selected())),
-        [](const std::string&, Trust& t) { t.accepted = t.origin == Origin::Found || t.accepted; }, chosen());
+        [](const std::string&, Trust& t) { t.accepted = t.origin == Origin::Found || t.accepted; }, selection());
 }
 
 void MarkController::accept_within(double mm) {

@@ -65,7 +65,7 @@ Combine TidyController::combine_of(Qt::KeyboardModifiers keys, Combine plain) co
     return plain;
 }
 
-const FaceMask& TidyController::chosen() {
+const FaceMask& TidyController::selected() {
     const Source* source = s_.state().source();
     if (!source || source->selection.empty()) {
         mask_.clear(), mask_mesh_.reset(), mask_steps_.clear();
@@ -85,7 +85,7 @@ const FaceMask& TidyController::chosen() {
     return mask_;
 }
 
-std::size_t TidyController::chosen_count() { return count_chosen(chosen()); }
+std::size_t TidyController::selected_count() { return count_selected(selected()); }
 
 void TidyController::select(const SelectStep& step, const QString& label) {
     const Source* source = s_.state().source();
@@ -301,7 +301,7 @@ void TidyController::run(TidyStep step, bool preview) {
             if (!done->changed) return Error{ErrorCode::Cancelled, done->said};  // worth a line, not a window
             Source out = from;
             take_step(out, step, std::move(*done));
-            // what was chosen is gone, or has another meaning now
+            // what was selected is gone, or has another meaning now
             if (out.mesh != from.mesh || step.tool == Tool::Ignore) out.selection.clear();
             return out;
         },

@@ -40,8 +40,8 @@ class TidyController : public QObject {
     void set_brush_size(double mm);
 
     // --- selection
-    const FaceMask& chosen();  // faces of the current source; empty: nothing
-    std::size_t chosen_count();
+    const FaceMask& selected();  // faces of the current source; empty: nothing
+    std::size_t selected_count();
     void select(const SelectStep& step, const QString& label);
     void select_simple(SelectKind kind, const QString& label);
     void clear_selection();

@@ -42,7 +42,7 @@ TidyPanel::TidyPanel(Session& session, TidyController& tidy, QWidget* parent)
     tabs->setDocumentMode(true);
     tabs->tabBar()->setDrawBase(false);
     tabs->addTab(stand_page(), tr("Orient"));
-    tabs->addTab(choose_page(), tr("Select"));
+    tabs->addTab(select_page(), tr("Select"));
     tabs->addTab(clean_page(), tr("Clean"));
     tabs->addTab(ignore_page(), tr("Ignore"));
     pages_ = tabs;
@@ -134,7 +134,7 @@ QWidget* TidyPanel::stand_page() {
     return page;
 }
 
-QWidget* TidyPanel::choose_page() {
+QWidget* TidyPanel::select_page() {
     auto* page = new QWidget;
     auto* column = page_column(page);
     auto* grid = new QGridLayout;
@@ -263,16 +263,16 @@ QWidget* TidyPanel::ignore_page() {
                               "sharp steps. Straighten first."));
     connect(suggest, &QPushButton::clicked, this, [this] { tidy_.select_simple(SelectKind::Suggest, tr("Suggest")); });
     column->addWidget(suggest);
-    ignore_chosen_ = button(tr("Ignore the selection"), "tidy_ignore_chosen", {}, true);
-    connect(ignore_chosen_, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Ignore, {}, {}}, false); });
-    match_chosen_ = button(tr("Stop ignoring it"), "tidy_match_chosen");
-    connect(match_chosen_, &QPushButton::clicked, this, [this] {
+    ignore_selected_ = button(tr("Ignore the selection"), "tidy_ignore_selected", {}, true);
+    connect(ignore_selected_, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Ignore, {}, {}}, false); });
+    match_selected_ = button(tr("Stop ignoring it"), "tidy_match_selected");
+    connect(match_selected_, &QPushButton::clicked, this, [this] {
         tidy_.run({Tool::Ignore, {{"match", 1}}, {}}, false);
     });
     auto* wipe = button(tr("Select none"), "tidy_wipe", tr("Discards the suggestion"));
     connect(wipe, &QPushButton::clicked, this, [this] { tidy_.clear_selection(); });
-    column->addWidget(ignore_chosen_);
-    column->addLayout(row({match_chosen_, wipe}));
+    column->addWidget(ignore_selected_);
+    column->addLayout(row({match_selected_, wipe}));
     ignored_ = text_label({}, "plain");
     column->addWidget(ignored_);
     column->addStretch();
@@ -302,7 +302,7 @@ QWidget* TidyPanel::steps_box() {
     return box;
 }
 
-void TidyPanel::choose_tool(Tool tool) {
+void TidyPanel::select_tool(Tool tool) {
     for (std::size_t i = 0; i < tools_.size(); ++i) {
         if (tools_[i] != tool) continue;
         static_cast<QTabWidget*>(pages_)->setCurrentIndex(2);
@@ -324,7 +324,7 @@ void TidyPanel::refresh() {
     pages_->setEnabled(ready);
     for (const auto& [mode, b] : modes_) b->setChecked(mode == tidy_.mode());
     size_->setValue(tidy_.brush_mm);
-    const std::size_t n = tidy_.chosen_count();
+    const std::size_t n = tidy_.selected_count();
     chosen_->setText(n == 0 ? tr("Nothing is selected.")
                             : tr("%1 of %2 faces selected").arg(n).arg(source ? source->mesh->face_count() : 0));
     const ToolInfo& info = tool_info(tools_[static_cast<std::size_t>(tool_->currentIndex())]);
@@ -343,7 +343,7 @@ void TidyPanel::refresh() {
     keep_->setVisible(previewing), drop_->setVisible(previewing);
     preview_note_->setText(previewing ? QString::fromStdString(s_.preview()->recipe_said.back()) : QString());
     preview_note_->setVisible(previewing);
-    ignore_chosen_->setEnabled(n > 0), match_chosen_->setEnabled(n > 0);
+    ignore_selected_->setEnabled(n > 0), match_selected_->setEnabled(n > 0);
     std::size_t left_out = 0;
     if (source && source->ignored)
         left_out = static_cast<std::size_t>(std::count(source->ignored->begin(), source->ignored->end(), 1));

@@ -24,7 +24,7 @@ class TidyPanel : public QWidget {
     double base_opacity() const { return base_over_->isChecked() ? base_fade_->value() / 100.0 : 0; }
     // faces that the tool shown would take away: highlighted while its numbers move
     const FaceMask& would_remove() const { return would_remove_; }
-    void choose_tool(Tool tool);
+    void select_tool(Tool tool);
 
  signals:
     void look_changed();
@@ -34,7 +34,7 @@ class TidyPanel : public QWidget {
 
  private:
     QWidget* stand_page();
-    QWidget* choose_page();
+    QWidget* select_page();
     QWidget* clean_page();
     QWidget* ignore_page();
     QWidget* steps_box();
@@ -54,7 +54,7 @@ class TidyPanel : public QWidget {
     QComboBox* tool_;
     ToolForm* form_;
     QToolButton* cut_line_;
-    QPushButton *apply_, *preview_, *keep_, *drop_, *ignore_chosen_, *match_chosen_;
+    QPushButton *apply_, *preview_, *keep_, *drop_, *ignore_selected_, *match_selected_;
     QListWidget* steps_;
     QTimer edited_;
     FaceMask would_remove_;

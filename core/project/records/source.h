@@ -34,7 +34,7 @@ struct Source {
     std::vector<std::string> recipe_said;       // parallel: what each step did
     std::string stamp;                          // of the file when it was read
     std::shared_ptr<PagedMesh> paged;           // set while `mesh` is null: only in states of the past
-    std::vector<SelectStep> selection;  // what is chosen for the next tool; undone like anything else, not saved
+    std::vector<SelectStep> selection;  // what is selected for the next tool; undone like anything else, not saved
     SourceId id = SourceId::make();
 };
 
