@@ -1,6 +1,8 @@
 #include "app/ask.h"
 
 #include <QFileDialog>
+#include <QFileInfo>
+#include <QSettings>
 
 namespace veld {
 
@@ -23,6 +25,12 @@ QString FileDialogs::save(QWidget* over, const QString& title, const QString& st
 QString FileDialogs::folder(QWidget* over, const QString& title, const QString& start) const {
     if (answer) return answer({FileQuestion::Folder, title, start, {}}).value(0);
     return QFileDialog::getExistingDirectory(over, title, start);
+}
+
+QString FileDialogs::last_folder() const { return QSettings().value("last_folder").toString(); }
+
+void FileDialogs::remember_folder_of(const QString& path) const {
+    QSettings().setValue("last_folder", QFileInfo(path).absolutePath());
 }
 
 }  // namespace veld

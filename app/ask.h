@@ -23,6 +23,10 @@ class FileDialogs {
     QString save(QWidget* over, const QString& title, const QString& start, const QString& filter) const;
     QString folder(QWidget* over, const QString& title, const QString& start = {}) const;
 
+    // where the last one was; kept from one start of the program to the next
+    QString last_folder() const;
+    void remember_folder_of(const QString& path) const;
+
     std::function<QStringList(const FileAsked&)> answer;  // set: no dialog is shown
 };
 

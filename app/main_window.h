@@ -19,38 +19,44 @@ namespace veld {
 
 class BankController;
 class Bench;
-class DeliverPanel;
 class ExchangeController;
-class FitPanel;
 class LookBar;
 class MarkController;
 class PhotoController;
 class RegionController;
+class StationKeys;
+class StationPage;
 class TidyController;
-class TidyPanel;
 class TouchController;
-class TouchPanel;
+struct StationEntry;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
  public:
     explicit MainWindow(QWidget* parent = nullptr);
+    // With other stations than the program's own.
+    explicit MainWindow(const std::vector<StationEntry>& stations, QWidget* parent = nullptr);
     ~MainWindow() override;
 
     Session& session() { return session_; }
     MarkController& mark() { return *mark_; }
     TidyController& tidy() { return *tidy_; }
     TouchController& touch() { return *touch_; }
-    TidyPanel& tidy_panel() { return *tidy_panel_; }
     Bench& bench() { return *bench_; }
-    FitPanel& fit_panel() { return *fit_panel_; }
     LookBar& look_bar() { return *look_bar_; }
     RegionController& regions() { return *regions_; }
     PhotoController& photos() { return *photos_; }
     BankController& bank() { return *bank_; }
     ExchangeController& exchange() { return *exchange_; }
-    DeliverPanel& deliver_panel() { return *deliver_panel_; }
+    // the panel of a station, of its own type
+    template <class Panel>
+    Panel& panel() const {
+        return *findChild<Panel*>();
+    }
     void go_to(Station station);
+    // escape: which button Esc and the window's cross stand for; -1: the last. It must be one that does nothing.
+    int ask(const QString& text, const QStringList& buttons, int escape = -1);
+    void ask_for_sources();
     Station station() const { return station_; }
     // false: the message was shown
     bool open_project(const QString& path);
@@ -72,12 +78,13 @@ class MainWindow : public QMainWindow {
     void build_menus();
     void build_points_menu();
     void rename_own();
-    void build_station_bar(QLayout* layout);
+    void build_stations(const std::vector<StationEntry>& stations);
+    QToolButton* station_button(const StationEntry& entry, int number);
     QWidget* build_view_bar();
+    QWidget* build_centre();
+    void connect_session();
     void refresh();
     void show_error(const QString& message);
-    // escape: which button Esc and the window's cross stand for; -1: the last. It must be one that does nothing.
-    int ask(const QString& text, const QStringList& buttons, int escape = -1);
     void leave_then(std::function<void()> then);
     void leave_saved_then(std::function<void()> then);
     void work_may_have_ended();
@@ -88,16 +95,9 @@ class MainWindow : public QMainWindow {
     void fit_onto_screen();
     void show_opened();
     void ask_for_project();
-    void ask_for_sources();
     void ask_for_landmarks(bool read);
-    void ask_for_steps(bool read);
-    void ask_for_source_file();
-    void connect_tidy();
-    void connect_looks();
-    void connect_brush_keys();
     void remember(const QString& path);
     void refresh_recent();
-    QString last_folder() const;
 
     Session session_;
     std::unique_ptr<MarkController> mark_;
@@ -109,12 +109,14 @@ class MainWindow : public QMainWindow {
     std::unique_ptr<ExchangeController> exchange_;
     Bench* bench_;
     QStackedWidget* panels_;
-    TidyPanel* tidy_panel_;
-    FitPanel* fit_panel_;
     LookBar* look_bar_;
-    TouchPanel* touch_panel_;
-    DeliverPanel* deliver_panel_;
-    std::vector<QToolButton*> station_buttons_;
+    struct Room {
+        Station station;
+        std::unique_ptr<StationPage> page;
+        QToolButton* button = nullptr;
+    };
+    std::vector<Room> rooms_;  // in the order of the registry
+    StationKeys* keys_;
     QMenu *recent_ = nullptr, *copy_from_ = nullptr;
     QAction *undo_ = nullptr, *redo_ = nullptr, *wire_ = nullptr, *ortho_ = nullptr;
     QDoubleSpinBox* lens_ = nullptr;

@@ -301,7 +301,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         shading->setCurrentIndex(1);
         if (view == "tidy") {
             window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(2);
-            window.tidy_panel().select_tool(Tool::Components);
+            window.panel<TidyPanel>().select_tool(Tool::Components);
         } else if (view == "tidy-stand") {
             shading->setCurrentIndex(0);
             window.findChild<QCheckBox*>("tidy_base_over")->click();

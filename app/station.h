@@ -1,8 +1,17 @@
 #pragma once
-// The stations, in the order in which people work.
+// Which station is meant. What there is of them, and in which order, is in stations/registry.
+#include <string_view>
 
 namespace veld {
 
-enum class Station { Gather, Tidy, Mark, Fit, Touch, Bank, Deliver };
+struct Station {
+    std::string_view id;  // also its icon's name and its button's
+    constexpr bool operator==(const Station&) const = default;
+
+    static const Station Gather, Tidy, Mark, Fit, Touch, Bank, Deliver;
+};
+
+inline constexpr Station Station::Gather{"gather"}, Station::Tidy{"tidy"}, Station::Mark{"mark"}, Station::Fit{"fit"},
+    Station::Touch{"touch"}, Station::Bank{"bank"}, Station::Deliver{"deliver"};
 
 }  // namespace veld

@@ -6,6 +6,7 @@
 
 #include "app/theme.h"
 #include "app/widgets.h"
+#include "core/morph/morph.h"
 
 namespace veld {
 namespace {
@@ -34,13 +35,15 @@ SubjectTree::SubjectTree(Session& session, QWidget* parent) : QWidget(parent), s
 void SubjectTree::refresh() {
     const QSignalBlocker quiet(tree_);
     tree_->clear();
+    stations_.clear();
     const ProjectState& state = s_.state();
     const auto line = [&](QTreeWidgetItem* parent, const QString& text, SubjectId subject, Station station, bool dim) {
         auto* item = parent ? new QTreeWidgetItem(parent) : new QTreeWidgetItem(tree_);
         item->setText(0, text);
         item->setToolTip(0, text);
         item->setData(0, kSubjectRole, qulonglong{subject.value});
-        item->setData(0, kStationRole, static_cast<int>(station));
+        item->setData(0, kStationRole, static_cast<int>(stations_.size()));
+        stations_.push_back(station);
         if (dim) item->setForeground(0, theme::kDim);
         return item;
     };
@@ -98,7 +101,7 @@ void SubjectTree::refresh() {
 // The document's change rebuilds the tree and deletes the item: all that is asked of it is asked before.
 void SubjectTree::activated(QTreeWidgetItem* item) {
     const SubjectId subject{item->data(0, kSubjectRole).toULongLong()};
-    const auto station = static_cast<Station>(item->data(0, kStationRole).toInt());
+    const Station station = stations_.at(static_cast<std::size_t>(item->data(0, kStationRole).toInt()));
     const QVariantList photo = item->data(0, kPhotoRole).toList();
     if (subject && subject != s_.subject()) {
         ProjectState next = s_.state();

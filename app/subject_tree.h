@@ -3,8 +3,8 @@
 #include <QTreeWidget>
 #include <QWidget>
 
-#include "app/bench.h"
 #include "app/session.h"
+#include "app/station.h"
 
 namespace veld {
 
@@ -22,6 +22,7 @@ class SubjectTree : public QWidget {
     void activated(QTreeWidgetItem* item);
 
     Session& s_;
+    std::vector<Station> stations_;  // that the lines lead to, by the number in their data
     QTreeWidget* tree_;
 };
 

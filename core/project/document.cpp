@@ -13,6 +13,8 @@ Document::Document(ProjectState state, std::unique_ptr<Pager> pager) : pager_(st
 }
 
 Document::~Document() = default;
+Document::Document(Document&&) noexcept = default;
+Document& Document::operator=(Document&&) noexcept = default;
 
 void Document::apply(const std::string& label, ProjectState next, const std::string& merge_key) {
     steps_.resize(at_ + 1);

@@ -15,6 +15,8 @@ class Document {
     // pager: keeps old states' meshes on disk, within its budget
     Document(ProjectState state, std::unique_ptr<Pager> pager);
     ~Document();
+    Document(Document&&) noexcept;
+    Document& operator=(Document&&) noexcept;
 
     const ProjectState& state() const { return steps_[at_].state; }
 

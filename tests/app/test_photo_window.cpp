@@ -109,7 +109,7 @@ TEST_CASE("Photo window: photographs are graded, made into a head, looked throug
     f.press("photo_skin");
     idle(f);
     CHECK(fit_of(f).skin.image);
-    CHECK(f.window->deliver_panel().write_skin(QString::fromStdString(f.scratch / "skin.png")));
+    CHECK(f.window->panel<DeliverPanel>().write_skin(QString::fromStdString(f.scratch / "skin.png")));
     REQUIRE(f.save_to(f.scratch / "q.veldstone"));
     const auto loaded = load_project(f.scratch / "q.veldstone");
     REQUIRE(loaded);

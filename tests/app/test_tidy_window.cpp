@@ -56,8 +56,8 @@ TEST_CASE("Window: a raw head scan goes from drop to ready in under ten actions"
     f.press("tidy_straighten"), ++actions;
     f.wait();
     f.tab(2), ++actions;
-    f.window->tidy_panel().select_tool(Tool::Components), ++actions;
-    REQUIRE(count_selected(f.window->tidy_panel().would_remove()) > 1000);  // lit while one decides
+    f.window->panel<TidyPanel>().select_tool(Tool::Components), ++actions;
+    REQUIRE(count_selected(f.window->panel<TidyPanel>().would_remove()) > 1000);  // lit while one decides
     f.press("tidy_apply"), ++actions;
     f.wait();
     f.tab(3);
@@ -116,7 +116,7 @@ TEST_CASE("Window: a raw body scan goes from drop to ready in under ten actions"
     f.press("tidy_straighten"), ++actions;
     f.wait();
     f.tab(2), ++actions;
-    f.window->tidy_panel().select_tool(Tool::Components), ++actions;
+    f.window->panel<TidyPanel>().select_tool(Tool::Components), ++actions;
     f.press("tidy_apply"), ++actions;
     f.wait();
     f.tab(3);
@@ -145,24 +145,24 @@ TEST_CASE("Window: a cut is drawn, looked at, made, pieces are found by sliding"
     f.press("tidy_straighten");
     f.wait();
     f.tab(2);
-    f.window->tidy_panel().select_tool(Tool::Cut);
+    f.window->panel<TidyPanel>().select_tool(Tool::Cut);
     f.mode("cut");
     const QPoint m = f.middle();
     f.drag({m + QPoint(-120, 90), m + QPoint(0, 90), m + QPoint(120, 90)});
-    REQUIRE(wait_until([&] { return count_selected(f.window->tidy_panel().would_remove()) > 1000; }, 3000));
+    REQUIRE(wait_until([&] { return count_selected(f.window->panel<TidyPanel>().would_remove()) > 1000; }, 3000));
     REQUIRE(f.find<QDoubleSpinBox>("tidy_ny")->value() > 0.9);
     const double low = f.find<QDoubleSpinBox>("tidy_y")->value();
     f.press("tidy_apply");
     f.wait();
     for (const Vec3& p : f.source().mesh->positions)
         REQUIRE(f.source().upright(p).y() > low - 130);  // the plane leans with the lens
-    f.window->tidy_panel().select_tool(Tool::Components);
+    f.window->panel<TidyPanel>().select_tool(Tool::Components);
     auto* slider = f.find<QSlider>("tidy_share_slider");
     slider->setValue(1000);
     REQUIRE(f.find<QDoubleSpinBox>("tidy_share")->value() == 100);
-    REQUIRE(wait_until([&] { return count_selected(f.window->tidy_panel().would_remove()) > 10; }, 3000));
+    REQUIRE(wait_until([&] { return count_selected(f.window->panel<TidyPanel>().would_remove()) > 10; }, 3000));
     slider->setValue(0);
-    REQUIRE(wait_until([&] { return count_selected(f.window->tidy_panel().would_remove()) == 0; }, 3000));
+    REQUIRE(wait_until([&] { return count_selected(f.window->panel<TidyPanel>().would_remove()) == 0; }, 3000));
 }
 
 TEST_CASE("Window: areas are selected by rectangle, lasso, brush and click, and deleted") {
@@ -225,7 +225,7 @@ TEST_CASE("Window: a tool is previewed, kept or dropped, steps are saved and run
     f.open_demo(false);
     f.station("station_tidy");
     f.tab(2);
-    f.window->tidy_panel().select_tool(Tool::Reduce);
+    f.window->panel<TidyPanel>().select_tool(Tool::Reduce);
     f.find<QDoubleSpinBox>("tidy_triangles")->setValue(20000);
     const Index before = f.source().mesh->face_count();
     f.press("tidy_preview");

@@ -108,10 +108,10 @@ TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
 
     QTest::qWait(30);
     f.station("station_deliver");
-    REQUIRE(f.window->deliver_panel().write_glb(QString::fromStdString(f.scratch / "o.glb")));
+    REQUIRE(f.window->panel<DeliverPanel>().write_glb(QString::fromStdString(f.scratch / "o.glb")));
     REQUIRE(read_mesh(f.scratch / "o.glb"));
-    REQUIRE(f.window->deliver_panel().write_fit(QString::fromStdString(f.scratch / "fit.obj"), true));
-    REQUIRE_FALSE(f.window->deliver_panel().write_mix("/proc/none/mix.obj"));
+    REQUIRE(f.window->panel<DeliverPanel>().write_fit(QString::fromStdString(f.scratch / "fit.obj"), true));
+    REQUIRE_FALSE(f.window->panel<DeliverPanel>().write_mix("/proc/none/mix.obj"));
     // all the way back and forth again
     while (f.window->session().document().can_undo()) f.window->session().document().undo();
     REQUIRE(f.source().landmarks.points.empty());
@@ -480,7 +480,7 @@ TEST_CASE("Window: everything that is handed on goes through its button and the 
     }
     REQUIRE(read_mesh(f.scratch / "fit.obj")->mesh.face_count() == demo_kit()->mesh.face_count());
     // each morph into a folder, and in again beside the old one
-    DeliverPanel& deliver = f.window->deliver_panel();
+    DeliverPanel& deliver = f.window->panel<DeliverPanel>();
     f.find<QLineEdit>("deliver_pattern")->setText("{number}_{name}");
     f.find<QComboBox>("deliver_format")->setCurrentIndex(2);
     deliver.write_each(QString::fromStdString(f.scratch / "each"));

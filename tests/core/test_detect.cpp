@@ -101,7 +101,7 @@ TEST_CASE("Find face: upright, lying, upside-down and from behind") {
     const auto kit = demo_kit();
     Mesh head = kit->mesh;
     // the head alone, as a scan brings it
-    std::vector<std::uint8_t> below(head.positions.size(), 0);
+    VertexMask below(head.positions.size(), 0);
     for (std::size_t v = 0; v < below.size(); ++v) below[v] = head.positions[v].y() < 1420;
     for (const Vec3& turn : {Vec3(0, 0, 0), Vec3(0, 0, M_PI), Vec3(1.5, 0, 0), Vec3(0, 2.8, 0.4)}) {
         Similarity frame;
@@ -166,7 +166,7 @@ TEST_CASE("Detect: closed eyes make lids and pupils unsure", "[accuracy]") {
     for (const bool closed : {false, true}) {
         if (closed) mesh.positions = demo_kit()->expressions.at("blink");
         Mesh head = mesh;
-        std::vector<std::uint8_t> below(head.positions.size(), 0);
+        VertexMask below(head.positions.size(), 0);
         for (std::size_t v = 0; v < below.size(); ++v) below[v] = head.positions[v].y() < 1420;
         DetectInput input = input_for(head);
         input.ignored = &below;
@@ -285,7 +285,7 @@ TEST_CASE("Skeleton: bones of other lengths, and a stage under the feet") {
     }
     for (const Index v : {first, first + 1, first + 3, first + 2}) mesh.corner_vertex.push_back(v);
     mesh.face_start.push_back(static_cast<Index>(mesh.corner_vertex.size()));
-    const std::vector<std::uint8_t> floor = floor_vertices(mesh.positions, triangulate(mesh).triangles);
+    const VertexMask floor = floor_vertices(mesh.positions, triangulate(mesh).triangles);
     CHECK(floor[first] == 1);
     for (const char* joint : {"patella_l", "malleolus_medial_r"})
         CHECK(floor[kit->landmarks.at(joint).vertices[0]] == 0);

@@ -11,6 +11,7 @@
 #include "core/photo/seen.h"
 #include "core/project/fits.h"
 #include "core/project/photo_heads.h"
+#include "core/project/records/photo_record.h"
 #include "core/project/store.h"
 #include "core/skin/blend_skins.h"
 #include "core/skin/first_skin.h"
@@ -453,9 +454,9 @@ TEST_CASE("Photo heads in a project: kept, sliders and touch-up on top, blended"
     ProjectState state = new_project(demo_kit());
     PhotoSet set{"portraits", std::make_shared<std::vector<Image>>(std::vector<Image>{
                                   {"front.png", "image/png", encode_png(sitter(3).photos[0].photo.pixels)}})};
-    PhotoHeadSettings settings;
-    settings.eyes_mm = 61.5;
-    set.settings = std::make_shared<const PhotoHeadSettings>(settings);
+    PhotoHeadSettings of_set;
+    of_set.eyes_mm = 61.5;
+    set.settings = std::make_shared<const PhotoHeadSettings>(of_set);
     state.subjects.push_back({"Mara", {}, {}, {set}});
     PhotoHeadSettings settings;
     settings.lenses.resize(3);

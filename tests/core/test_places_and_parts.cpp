@@ -79,7 +79,7 @@ TEST_CASE("Fit: a body is fitted and its head left alone, or the other way round
 
 TEST_CASE("Fit: ignored areas attract nothing, all else is fitted as before") {
     const BaseKit& kit = *demo_kit();
-    std::vector<std::uint8_t> ignored(bram().scan.positions.size(), 0);
+    VertexMask ignored(bram().scan.positions.size(), 0);
     const Vec3 nose = bram().marks.points.at("pronasale");
     for (std::size_t v = 0; v < ignored.size(); ++v) ignored[v] = (bram().scan.positions[v] - nose).norm() < 5;  // cm
     FitInput input{&kit, {}, &bram().scan, bram().marks, Unit::Centimetre, quick(FitPart::Head)};

@@ -324,7 +324,8 @@ TEST_CASE("Planes: sides, nearest places and where rays meet them") {
 
 TEST_CASE("Sight: a place is seen unless something stands before it, in any frame") {
     const Mesh mesh = two_sheets(20, true);  // at z = 0 and z = 20
-    const SurfaceQuery query(mesh.positions, triangulate(mesh).triangles);
+    const auto triangles = triangulate(mesh).triangles;
+    const SurfaceQuery query(mesh.positions, triangles);
     Similarity to_view;
     to_view.scale = 3, to_view.translation = Vec3(100, 0, 7);
     to_view.rotation = Eigen::AngleAxisd(0.5, Vec3::UnitX()).toRotationMatrix();

@@ -208,7 +208,7 @@ TEST_CASE("Cut: area, UVs and colours are divided where the plane goes") {
         REQUIRE(cut->mesh.colours[cut->mesh.corner_vertex[c]].r == std::lround(100 + p.x()));
     }
     REQUIRE(find_holes(cut->mesh).size() == 1);  // neighbours share the new vertices
-    const FaceMask behind = faces_behind(m, {Vec3(13, 0, 0), Vec3(2, 0, 0)});
+    const FaceMask behind = faces_behind(m, Plane::through(Vec3(13, 0, 0), Vec3(2, 0, 0)));
     for (Index f = 0; f < m.face_count(); ++f) REQUIRE(behind[f] == (face_centre(m, f).x() + 5 < 13));
     REQUIRE(cut_by_plane(m, Plane::through(Vec3(-99, 0, 0), Vec3(1, 0, 0)))->count == 0);
     REQUIRE(cut_by_plane(m, Plane::through(Vec3(99, 0, 0), Vec3(1, 0, 0))).error().code == ErrorCode::DegenerateInput);

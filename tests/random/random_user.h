@@ -8,6 +8,7 @@
 #include <memory>
 #include <random>
 
+#include "app/ask.h"
 #include "app/main_window.h"
 
 namespace veld {

@@ -57,6 +57,7 @@ class TidyController : public QObject {
     QString prompt() const;                           // what to click next; empty: nothing
 
     // --- steps
+    void ask_for_tool(Tool tool) { emit tool_asked_for(tool); }
     void run(TidyStep step, bool preview);  // the selection is taken along
     void redo_from_file();
     void run_recipe_file(const QString& path);
@@ -68,6 +69,7 @@ class TidyController : public QObject {
  signals:
     void cut_drawn(veld::Vec3 point, veld::Vec3 normal);  // upright mm; what lies along the normal stays
     void changed();                                       // mode, picked points, selection
+    void tool_asked_for(veld::Tool tool);                 // by another station
 
  private:
     Combine combine_of(Qt::KeyboardModifiers keys, Combine plain) const;

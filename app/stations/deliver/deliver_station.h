@@ -1,0 +1,20 @@
+#pragma once
+// Deliver: what is done goes out.
+#include "app/stations/station_page.h"
+
+namespace veld {
+
+class DeliverPanel;
+
+class DeliverStation : public StationPage {
+    Q_OBJECT
+ public:
+    explicit DeliverStation(const StationContext& context);
+    QWidget* panel() override;
+    Looks looks() const override { return Looks::Mix; }
+
+ private:
+    DeliverPanel* panel_;
+};
+
+}  // namespace veld
