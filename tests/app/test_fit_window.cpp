@@ -46,6 +46,12 @@ struct FitFixture : Fixture {
         list->scrollToItem(item);
         QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(item).center());
     }
+    bool source_is_coloured() { return source_view().layers().front().shading == Shading::Colours; }
+    std::vector<std::uint8_t> source_colours() {
+        std::vector<std::uint8_t> out;
+        for (const auto& v : source_view().layers().front().mesh->vertices) out.push_back(v.colour[0]);
+        return out;
+    }
     void select_region(const QString& name) {
         tab(1);
         auto* list = find<QTreeWidget>("fit_regions");
@@ -204,6 +210,7 @@ TEST_CASE("Fit window: colours of every kind, with a scale in their own unit") {
         colours->setCurrentIndex(i);
         QTest::qWait(20);
         REQUIRE(wait_until([&] { return i != 2 || f.session().fit_surface(); }));
+        REQUIRE(wait_until([&] { return i != 3 || f.source_is_coloured(); }));
         QTest::qWait(20);
         REQUIRE((f.result().layers().back().shading == Shading::Colours ||
                  f.result().layers().front().shading == Shading::Colours));
@@ -222,6 +229,31 @@ TEST_CASE("Fit window: colours of every kind, with a scale in their own unit") {
     QTest::keyClick(f.window.get(), Qt::Key_C);
     CHECK(colours->currentIndex() == 4);
     CHECK(f.source_view().layers().front().shading == Shading::Clay);
+}
+
+TEST_CASE("Fit window: the source's distances to the fit are computed beside, and follow it") {
+    FitFixture f;
+    auto* colours = f.find<QComboBox>("look_colours");
+    colours->setCurrentIndex(3);
+    CHECK_FALSE(f.source_is_coloured());  // the window did not wait
+    REQUIRE(f.session().jobs().any());
+    REQUIRE(wait_until([&] { return f.source_is_coloured(); }));
+    const auto before = f.source_colours();
+    TouchLayer layer;
+    layer.vertex = demo_kit()->region("lips");
+    layer.move.assign(layer.vertex.size(), Vec3(0, 0, 4));
+    ProjectState next = f.session().state();
+    set_touch(*next.kit, *next.current()->fit(), layer);
+    f.session().change("Touch", std::move(next));
+    CHECK(f.source_is_coloured());  // as before, until the new ones are there
+    REQUIRE(wait_until([&] { return f.source_colours() != before; }));
+    f.session().document().undo();
+    REQUIRE(wait_until([&] { return f.source_colours() == before; }));
+    // asked for and no longer wanted: what arrives later changes nothing
+    f.session().document().redo();
+    colours->setCurrentIndex(0);
+    REQUIRE(wait_until([&] { return !f.session().jobs().any(); }));
+    CHECK_FALSE(f.source_is_coloured());
 }
 
 TEST_CASE("Fit window: wiped, flickering, beside, swapped by a key") {
