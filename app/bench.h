@@ -12,8 +12,8 @@
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_controller.h"
 #include "app/stations/touch/touch_controller.h"
-#include "app/viewport/photo_view.h"
-#include "app/viewport/viewport.h"
+#include "app/views/photo_view.h"
+#include "app/views/viewport.h"
 #include "core/base/similarity.h"
 #include "core/mesh/subdivide.h"
 
@@ -75,7 +75,7 @@ class Bench : public QWidget {
         std::shared_ptr<DisplayMesh> mesh;
         int level = -1;
         std::shared_ptr<const void> shown;  // whose positions it holds
-        const void* skin = nullptr;         // which skin it wears; null: the kit's
+        std::shared_ptr<const void> skin;   // which one it wears; null: the kit's
         bool head_only = false;             // without the body, which no photograph shaped
     };
     const std::shared_ptr<const Subdivided>& level(int n);
@@ -119,7 +119,13 @@ class Bench : public QWidget {
     QSplitter* splitter_;
     Viewport *base_, *source_, *result_;
     PhotoView* photo_;
-    const Image* photo_shown_ = nullptr;
+    struct ShownPhoto {
+        std::shared_ptr<const std::vector<Image>> of;
+        std::size_t photo = 0;
+        bool operator==(const ShownPhoto&) const = default;
+    };
+    ShownPhoto photo_shown_;
+    ShownPhoto photo_to_show() const;
     bool hold_camera_ = false, loupe_ = false, pressed_marker_ = false;
     QVariantAnimation flight_;
     Station station_ = Station::Gather;

@@ -242,13 +242,21 @@ void Bench::mark_source(std::vector<Marker>& markers, std::vector<GuideLine>& li
     }
 }
 
+Bench::ShownPhoto Bench::photo_to_show() const {
+    if (station_ == Station::Mark && s_.photo()) {
+        const PhotoSet* set = find_photo_set(s_.state(), s_.photo()->set);
+        return set ? ShownPhoto{set->photos, s_.photo()->photo} : ShownPhoto{};
+    }
+    if (station_ == Station::Fit && photo_station())
+        return {photos_.set()->photos, static_cast<std::size_t>(photos_.photo())};
+    return {};
+}
+
 void Bench::refresh_photo() {
-    const bool fitting = photo_station() && station_ == Station::Fit;
-    const Image* bytes = station_ == Station::Mark ? s_.photo_bytes()
-                         : fitting ? &(*photos_.set()->photos)[static_cast<std::size_t>(photos_.photo())]
-                                   : nullptr;
-    if (bytes == photo_shown_ || !bytes) return;
-    photo_shown_ = bytes;
+    const ShownPhoto wanted = photo_to_show();
+    if (wanted == photo_shown_ || !wanted.of || wanted.photo >= wanted.of->size()) return;
+    photo_shown_ = wanted;
+    const Image* bytes = &(*wanted.of)[wanted.photo];
     const auto photo = decode_photo(*bytes);
     if (!photo) {
         photo_->set_picture({}, QString::fromStdString(bytes->name));

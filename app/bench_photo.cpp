@@ -139,7 +139,7 @@ std::shared_ptr<DisplayMesh> Bench::head_display() const {
 }
 
 void Bench::wear_skin(Shape& shape, const FitRecord* fit) {
-    const Image* skin = fit && fit->skin.image ? fit->skin.image.get() : nullptr;
+    const std::shared_ptr<const Image> skin = fit ? fit->skin.image : nullptr;
     if (!shape.mesh || shape.skin == skin) return;
     const auto& images = s_.state().kit->mesh.images;
     const int at = skin ? fit->skin.kit_image : worn_;

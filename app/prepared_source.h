@@ -2,7 +2,7 @@
 // A source made ready for looking and picking.
 #include <memory>
 
-#include "app/viewport/display_mesh.h"
+#include "app/views/display_mesh.h"
 #include "core/io/surface_colour.h"
 #include "core/mesh/stand_in.h"
 #include "core/spatial/surface_query.h"

@@ -8,6 +8,7 @@
 #include <QPalette>
 #include <QPixmap>
 #include <QStyleFactory>
+#include <QSurfaceFormat>
 #include <QSvgRenderer>
 #include <algorithm>
 #include <array>
@@ -105,6 +106,15 @@ QColor from_oklab(const Triple& c) {
 }
 
 }  // namespace
+
+void prepare() {
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication::setAttribute(Qt::AA_ShareOpenGLContexts);
+}
 
 void apply(QApplication& app) {
     for (const char* file : {"Lato-Regular", "Lato-Semibold", "Lato-Bold"})

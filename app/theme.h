@@ -19,6 +19,8 @@ inline const QColor kTeal{0x4d, 0xa8, 0xa0};
 inline const QColor kClay{0xb9, 0xae, 0xa0};
 inline const QColor kTealClay{0x8f, 0xae, 0xaa};
 
+// Before there is a QApplication: OpenGL as the views need it.
+void prepare();
 void apply(QApplication& app);
 
 // An icon of app/resources/icons drawn in the given colour.

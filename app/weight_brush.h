@@ -2,7 +2,7 @@
 // Soft weights painted on the base with the pointer; for whoever keeps such weights.
 #include <memory>
 
-#include "app/viewport/camera.h"
+#include "app/views/camera.h"
 #include "core/touchup/paint.h"
 
 namespace veld {

@@ -7,7 +7,7 @@
 #include <chrono>
 #include <cstdio>
 
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 #include "core/touchup/brush.h"
 
 using namespace veld;

@@ -8,7 +8,7 @@
 #include <cmath>
 #include <cstdio>
 
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 #include "tests/support/small_meshes.h"
 
 using namespace veld;

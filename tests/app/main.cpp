@@ -4,16 +4,11 @@
 
 #include <QApplication>
 #include <QStandardPaths>
-#include <QSurfaceFormat>
 
 #include "app/theme.h"
 
 int main(int argc, char** argv) {
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    QSurfaceFormat::setDefaultFormat(format);
+    veld::theme::prepare();
     Catch::Session session;
     if (const int code = session.applyCommandLine(argc, argv)) return code;
     // listing the cases (CTest does) works without a display

@@ -16,7 +16,7 @@
 #include "app/stations/bank/exchange_controller.h"
 #include "app/stations/bank/face_map.h"
 #include "app/stations/bank/morph_list.h"
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 #include "core/base/file.h"
 #include "core/io/mesh_write.h"
 #include "core/project/sources.h"

@@ -9,7 +9,7 @@
 #include <QTreeWidget>
 #include <cmath>
 
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 #include "core/project/fits.h"
 #include "core/project/store.h"
 #include "core/touchup/layer.h"

@@ -7,8 +7,8 @@
 #include <QLabel>
 #include <QTreeWidget>
 
-#include "app/viewport/photo_view.h"
-#include "app/viewport/viewport.h"
+#include "app/views/photo_view.h"
+#include "app/views/viewport.h"
 #include "core/io/image.h"
 #include "core/landmark/snap.h"
 #include "core/project/sources.h"

@@ -10,8 +10,8 @@
 #include <QTabWidget>
 
 #include "app/stations/fit/photo_controller.h"
-#include "app/viewport/photo_view.h"
-#include "app/viewport/viewport.h"
+#include "app/views/photo_view.h"
+#include "app/views/viewport.h"
 #include "core/base/file.h"
 #include "core/photo/head_work.h"
 #include "core/project/sources.h"

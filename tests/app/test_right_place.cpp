@@ -16,7 +16,7 @@
 
 #include "app/ask.h"
 #include "app/stations/bank/morph_dialog.h"
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 #include "core/io/gather.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"

@@ -10,7 +10,7 @@
 
 #include "app/look.h"
 #include "app/stations/bank/bank_controller.h"
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 #include "core/io/glb_write.h"
 #include "core/project/store.h"
 #include "core/touchup/layer.h"

@@ -25,7 +25,7 @@
 
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/deliver/deliver_panel.h"
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 #include "core/io/mesh_file.h"
 #include "core/project/store.h"
 #include "tests/app/window_fixture.h"

@@ -17,7 +17,6 @@
 #include <QFile>
 #include <QProcess>
 #include <QStandardPaths>
-#include <QSurfaceFormat>
 #include <QTextStream>
 #include <cstdio>
 #include <random>
@@ -125,9 +124,7 @@ RandomUserOptions options_of(const QCommandLineParser& in, const QString& folder
 }
 
 int drive(int argc, char** argv, const QCommandLineParser& in) {
-    QSurfaceFormat format;
-    format.setVersion(3, 3), format.setProfile(QSurfaceFormat::CoreProfile), format.setDepthBufferSize(24);
-    QSurfaceFormat::setDefaultFormat(format);
+    theme::prepare();
     QStandardPaths::setTestModeEnabled(true);
     QApplication app(argc, argv);
     QApplication::setOrganizationName("VeldstoneTest"), QApplication::setApplicationName("VeldstoneTest");

@@ -21,8 +21,8 @@
 #include <QWindow>
 
 #include "app/ask.h"
-#include "app/viewport/photo_view.h"
-#include "app/viewport/viewport.h"
+#include "app/views/photo_view.h"
+#include "app/views/viewport.h"
 #include "core/project/store.h"
 
 namespace veld {

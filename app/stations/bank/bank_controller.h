@@ -4,7 +4,7 @@
 #include <QObject>
 
 #include "app/session.h"
-#include "app/viewport/camera.h"
+#include "app/views/camera.h"
 #include "app/weight_brush.h"
 #include "core/morph/share.h"
 #include "core/project/bank.h"

@@ -8,7 +8,7 @@
 
 #include "app/session.h"
 #include "app/stations/fit/photo_work.h"
-#include "app/viewport/camera.h"
+#include "app/views/camera.h"
 #include "core/photo/by_hand.h"
 
 namespace veld {

@@ -3,7 +3,7 @@
 #include <QObject>
 
 #include "app/session.h"
-#include "app/viewport/camera.h"
+#include "app/views/camera.h"
 #include "app/weight_brush.h"
 
 namespace veld {

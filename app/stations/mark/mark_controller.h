@@ -5,7 +5,7 @@
 #include <QPointF>
 
 #include "app/session.h"
-#include "app/viewport/camera.h"
+#include "app/views/camera.h"
 #include "core/landmark/plausible.h"
 
 namespace veld {

@@ -6,7 +6,7 @@
 #include <cmath>
 
 #include "app/theme.h"
-#include "app/viewport/markers.h"
+#include "app/views/markers.h"
 #include "app/widgets.h"
 #include "core/detect/face_views.h"
 

@@ -3,7 +3,7 @@
 #include <QObject>
 
 #include "app/session.h"
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 #include "core/base/similarity.h"
 #include "core/spatial/surface_query.h"
 

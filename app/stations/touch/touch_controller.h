@@ -4,7 +4,7 @@
 #include <QTimer>
 
 #include "app/session.h"
-#include "app/viewport/camera.h"
+#include "app/views/camera.h"
 #include "core/touchup/brush.h"
 #include "core/touchup/layer.h"
 

@@ -3,7 +3,7 @@
 #include <QImage>
 #include <QWidget>
 
-#include "app/viewport/markers.h"
+#include "app/views/markers.h"
 
 namespace veld {
 

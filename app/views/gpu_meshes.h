@@ -6,7 +6,7 @@
 #include <map>
 #include <memory>
 
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 
 namespace veld {
 

@@ -3,7 +3,7 @@
 #include <QTabletEvent>
 
 #include "app/theme.h"
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 
 namespace veld {
 

@@ -1,4 +1,4 @@
-#include "app/viewport/camera.h"
+#include "app/views/camera.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,4 +1,4 @@
-#include "app/viewport/markers.h"
+#include "app/views/markers.h"
 
 #include <QFontMetrics>
 #include <algorithm>

@@ -9,9 +9,9 @@
 #include <map>
 #include <memory>
 
-#include "app/viewport/camera.h"
-#include "app/viewport/display_mesh.h"
-#include "app/viewport/markers.h"
+#include "app/views/camera.h"
+#include "app/views/display_mesh.h"
+#include "app/views/markers.h"
 #include "core/base/similarity.h"
 #include "core/spatial/section.h"
 

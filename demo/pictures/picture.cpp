@@ -1,4 +1,4 @@
-#include "app/picture.h"
+#include "demo/pictures/picture.h"
 
 #include <QApplication>
 #include <QCheckBox>

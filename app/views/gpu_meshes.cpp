@@ -1,4 +1,4 @@
-#include "app/viewport/gpu_meshes.h"
+#include "app/views/gpu_meshes.h"
 
 #include <QOpenGLContext>
 #include <QOpenGLVersionFunctionsFactory>

@@ -1,4 +1,4 @@
-#include "app/viewport/viewport.h"
+#include "app/views/viewport.h"
 
 #include <QElapsedTimer>
 #include <QMouseEvent>
@@ -8,7 +8,7 @@
 #include <cmath>
 
 #include "app/theme.h"
-#include "app/viewport/gpu_meshes.h"
+#include "app/views/gpu_meshes.h"
 
 namespace veld {
 namespace {

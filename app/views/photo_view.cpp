@@ -1,4 +1,4 @@
-#include "app/viewport/photo_view.h"
+#include "app/views/photo_view.h"
 
 #include <QMouseEvent>
 #include <QPainterPath>

@@ -1,6 +1,5 @@
 #pragma once
-// `veldstone --picture FILE --view NAME`: the window in a given station, with the work done that it
-// needs, as a PNG. Used for the documentation and where there is no screen.
+// The window in a given station, with the work done that it needs, as a PNG: for the documentation.
 #include <QStringList>
 
 #include "app/main_window.h"

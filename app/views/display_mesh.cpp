@@ -1,4 +1,4 @@
-#include "app/viewport/display_mesh.h"
+#include "app/views/display_mesh.h"
 
 #include <algorithm>
 
