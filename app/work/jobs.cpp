@@ -1,6 +1,7 @@
 #include "app/work/jobs.h"
 
 #include <QFile>
+#include <QTimer>
 #include <algorithm>
 #include <cmath>
 #include <exception>
@@ -38,7 +39,7 @@ struct Jobs::Job {
     JobInfo info;
     std::function<Status(const Progress&)> work;
     std::function<void(const Status&)> done;
-    std::atomic<bool> cancelled{false}, dropped{false}, told{false};
+    std::atomic<bool> cancelled{false}, dropped{false}, told{false}, live_under_way{false};
     bool running = false;  // of the interface thread
     Clock::time_point began;
     Status result{Done{}};
@@ -116,11 +117,15 @@ Progress Jobs::progress_of(const std::shared_ptr<Job>& job) {
     out.live = [this, job, last = std::make_shared<Clock::time_point>()](const Points& x) {
         const auto now = Clock::now();
         if (now - *last < std::chrono::milliseconds(kLiveEveryMs)) return;
+        // A window that draws slowly gets fewer of them: else they queue up, and it answers nobody any more.
+        if (job->live_under_way.exchange(true)) return;
         *last = now;
         QMetaObject::invokeMethod(
             this,
-            [job, copy = std::make_shared<Points>(x)] {
+            [this, job, copy = std::make_shared<Points>(x)] {
                 if (!job->dropped && job->running) job->info.live(copy);
+                // after what it drew and what the user did meanwhile
+                QTimer::singleShot(0, this, [job] { job->live_under_way = false; });
             },
             Qt::QueuedConnection);
     };

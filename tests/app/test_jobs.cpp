@@ -125,6 +125,36 @@ TEST_CASE("Jobs: what was dropped is never heard of again") {
     CHECK_FALSE(heard);
 }
 
+TEST_CASE("Jobs: a window that draws slowly is shown less, not later") {
+    Jobs jobs;
+    const auto began = std::chrono::steady_clock::now();
+    const auto now_ms = [began] {
+        return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - began).count();
+    };
+    double latest = 0;
+    int shown = 0;
+    JobInfo info = heavy(SubjectId::make());
+    info.live = [&](const std::shared_ptr<Points>& x) {
+        latest = std::max(latest, now_ms() - x->front().x());
+        ++shown;
+        std::this_thread::sleep_for(std::chrono::milliseconds(500));  // it draws
+    };
+    bool done = false;
+    jobs.start<int>(
+        info,
+        [&](const Progress& progress) -> Result<int> {
+            while (now_ms() < 3000) {
+                progress.live({Vec3(now_ms(), 0, 0)});
+                std::this_thread::sleep_for(std::chrono::milliseconds(10));
+            }
+            return 1;
+        },
+        [&](Result<int>&&) { done = true; });
+    REQUIRE(wait_for([&] { return done; }));
+    CHECK(shown >= 3);
+    CHECK(latest < 600);  // nothing waited behind another that was being drawn
+}
+
 TEST_CASE("Jobs: a lack of memory and other exceptions arrive as errors") {
     Jobs jobs;
     std::vector<ErrorCode> codes;
