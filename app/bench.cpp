@@ -173,6 +173,7 @@ void Bench::refresh() {
         framed_kit_ = state.kit;
         result_shape_ = other_shape_ = {};
         levels_.clear();
+        source_distances_ = {};  // lets go of the project before
         frame_head();
     }
     refresh_base();

@@ -127,7 +127,10 @@ void Bench::colour_source(const FitRecord* fit) {
     const SourceDistances::Of now{fit->positions, prepared->mesh};
     if (source_distances_.of != now) {
         ask_source_distances(*fit, prepared, now);
-        if (source_distances_.of.source != now.source) return;  // nothing of this source yet
+        if (source_distances_.of.source != now.source) {  // nothing of this source yet
+            source_coloured_ = false;
+            return refresh_source();
+        }
     }
     prepared->display->set_colours(colours_of(source_distances_.mm));
     source_coloured_ = true;

@@ -135,7 +135,7 @@ void Bench::mark_reprojections() {
 }
 
 std::shared_ptr<DisplayMesh> Bench::head_display() const {
-    return std::make_shared<DisplayMesh>(without_body(*s_.state().kit, s_.state().neck_band_mm));
+    return std::make_shared<DisplayMesh>(without_body(*s_.state().kit, photos_.settings().neck_band_mm));
 }
 
 void Bench::wear_skin(Shape& shape, const FitRecord* fit) {

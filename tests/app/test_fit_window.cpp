@@ -249,6 +249,16 @@ TEST_CASE("Fit window: the source's distances to the fit are computed beside, an
     REQUIRE(wait_until([&] { return f.source_colours() != before; }));
     f.session().document().undo();
     REQUIRE(wait_until([&] { return f.source_colours() == before; }));
+    // another mesh in its place has no colours until its own are there
+    next = f.session().state();
+    Source& source = next.current()->sources.back();
+    source.mesh = std::make_shared<Mesh>(*source.mesh);
+    f.session().change("Read again", std::move(next));
+    CHECK_FALSE(f.source_is_coloured());
+    REQUIRE(wait_until([&] { return f.source_is_coloured(); }));
+    CHECK(f.source_colours() == before);
+    f.session().document().undo();
+    REQUIRE(wait_until([&] { return f.source_is_coloured(); }));
     // asked for and no longer wanted: what arrives later changes nothing
     f.session().document().redo();
     colours->setCurrentIndex(0);

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/theme.h"
+#include "core/kit/kit_surface.h"
 
 namespace veld {
 
@@ -19,9 +20,7 @@ FaceMap::FaceMap(QWidget* parent) : QWidget(parent) {
 void FaceMap::show_kit(const BaseKit& kit, const BaseRegions& regions) {
     names_ = regions.names;
     facets_.clear();
-    Box box;
-    for (const Index v : kit.region("head_skin")) box.add(kit.mesh.positions[v]);
-    if (box.empty()) box = bounding_box(kit.mesh.positions);
+    const Box box = head_box(kit);
     const double low = box.low.y() - 0.1 * box.size().y(), size = box.high.y() - low;
     const auto& triangles = kit.triangulation.triangles;
     for (const Triangle& t : triangles) {

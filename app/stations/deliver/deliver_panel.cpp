@@ -1,7 +1,6 @@
 #include "app/stations/deliver/deliver_panel.h"
 
 #include <QFileInfo>
-#include <QSettings>
 #include <QSignalBlocker>
 
 #include "app/ask.h"
@@ -94,16 +93,14 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
                    tr("One file for each selected morph, with its figures and origin"));
     connect(each_, &QPushButton::clicked, this, [this] {
         if (working()) return stop();
-        const QString folder =
-            s_.files().folder(this, tr("Folder for the morphs"), QSettings().value("last_folder").toString());
+        const QString folder = s_.files().folder(this, tr("Folder for the morphs"), s_.files().last_folder());
         if (!folder.isEmpty()) write_each(folder);
     });
     in_ = button(tr("Import morphs…"), "deliver_in",
                  tr("Morph files, delta lists, OBJ in the base's order, GLB with targets, of the same base"));
     connect(in_, &QPushButton::clicked, this, [this] {
-        const QStringList paths =
-            s_.files().open_several(this, tr("Import morphs"), QSettings().value("last_folder").toString(),
-                                    tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
+        const QStringList paths = s_.files().open_several(this, tr("Import morphs"), s_.files().last_folder(),
+                                                          tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
         if (!paths.isEmpty()) read_morphs(paths);
     });
     column->addLayout(row({each_, in_}));
@@ -196,11 +193,11 @@ void DeliverPanel::read_morphs(const QStringList& paths) {
 void DeliverPanel::ask(const QString& title, const QString& name, const QString& filter,
                        const std::function<Status(const QString&)>& write) {
     QSettings settings;
-    const QString folder = settings.value("last_folder").toString();
+    const QString folder = s_.files().last_folder();
     QString path = s_.files().save(this, title, folder + "/" + name, filter);
     if (path.isEmpty()) return;
     if (QFileInfo(path).suffix().isEmpty()) path += "." + QFileInfo(name).suffix();
-    settings.setValue("last_folder", QFileInfo(path).absolutePath());
+    s_.files().remember_folder_of(path);
     const auto ok = write(path);
     if (!ok)
         s_.report(ok.error());
