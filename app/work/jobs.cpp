@@ -6,6 +6,7 @@
 #include <cmath>
 #include <exception>
 #include <new>
+#include <system_error>
 #include <thread>
 
 namespace veld {
@@ -39,6 +40,7 @@ struct Jobs::Job {
     JobInfo info;
     std::function<Status(const Progress&)> work;
     std::function<void(const Status&)> done;
+    std::thread thread;  // joined by finish() or wait_all()
     std::atomic<bool> cancelled{false}, dropped{false}, told{false}, live_under_way{false};
     bool running = false;  // of the interface thread
     Clock::time_point began;
@@ -49,13 +51,12 @@ struct Jobs::Job {
 };
 
 Jobs::Jobs(QObject* parent) : QObject(parent), memory_budget_(usual_budget()) {
-    threads_.setMaxThreadCount(64);  // the rules of who may run are ours
     side_by_side_ = std::max(2, static_cast<int>(std::thread::hardware_concurrency()) / 2);
 }
 
 Jobs::~Jobs() {
     drop_all();
-    threads_.waitForDone();
+    wait_all();
 }
 
 JobId Jobs::enqueue(JobInfo info, std::function<Status(const Progress&)> work,
@@ -105,13 +106,10 @@ Progress Jobs::progress_of(const std::shared_ptr<Job>& job) {
         }
         // one event under way is enough
         if (job->told.exchange(true)) return;
-        QMetaObject::invokeMethod(
-            this,
-            [this, job] {
-                job->told = false;
-                if (!job->dropped) emit progressed(job->id);
-            },
-            Qt::QueuedConnection);
+        mailbox_.post([this, job] {
+            job->told = false;
+            if (!job->dropped) emit progressed(job->id);
+        });
     };
     if (!job->info.live) return out;
     out.live = [this, job, last = std::make_shared<Clock::time_point>()](const Points& x) {
@@ -120,44 +118,51 @@ Progress Jobs::progress_of(const std::shared_ptr<Job>& job) {
         // A window that draws slowly gets fewer of them: else they queue up, and it answers nobody any more.
         if (job->live_under_way.exchange(true)) return;
         *last = now;
-        QMetaObject::invokeMethod(
-            this,
-            [this, job, copy = std::make_shared<Points>(x)] {
-                if (!job->dropped && job->running) job->info.live(copy);
-                // after what it drew and what the user did meanwhile
-                QTimer::singleShot(0, this, [job] { job->live_under_way = false; });
-            },
-            Qt::QueuedConnection);
+        mailbox_.post([this, job, copy = std::make_shared<Points>(x)] {
+            if (!job->dropped && job->running) job->info.live(copy);
+            // after what it drew and what the user did meanwhile
+            QTimer::singleShot(0, this, [job] { job->live_under_way = false; });
+        });
     };
     return out;
+}
+
+void Jobs::work_through(Job& job, const Progress& progress) {
+    if (job.cancelled) {
+        job.result = Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
+    } else {
+        try {
+            job.result = job.work(progress);
+        } catch (const std::bad_alloc&) {
+            job.result = Error{ErrorCode::Limit,
+                               "There is not enough memory for this; nothing was changed. Reduce the mesh first, "
+                               "or close what else is open."};
+        } catch (const std::exception& e) {
+            job.result = Error{ErrorCode::BadInput, std::string("This went wrong inside the program (") + e.what() +
+                                                        "); nothing was changed. Save the project and report it."};
+        }
+    }
+    job.work = nullptr;  // what it holds is let go here, not while the window waits
 }
 
 void Jobs::run(const std::shared_ptr<Job>& job) {
     job->running = true;
     job->began = Clock::now();
-    threads_.start([this, job, progress = progress_of(job)] {
-        if (!job->cancelled) {
-            try {
-                job->result = job->work(progress);
-            } catch (const std::bad_alloc&) {
-                job->result = Error{ErrorCode::Limit,
-                                    "There is not enough memory for this; nothing was changed. Reduce the mesh first, "
-                                    "or close what else is open."};
-            } catch (const std::exception& e) {
-                job->result =
-                    Error{ErrorCode::BadInput, std::string("This went wrong inside the program (") + e.what() +
-                                                   "); nothing was changed. Save the project and report it."};
-            }
-        } else {
-            job->result = Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
-        }
-        job->work = nullptr;  // what it holds is let go here, not while the window waits
-        QMetaObject::invokeMethod(
-            this, [this, job] { finish(job); }, Qt::QueuedConnection);
-    });
+    try {
+        job->thread = std::thread([this, job, progress = progress_of(job)] {
+            work_through(*job, progress);
+            mailbox_.post([this, job] { finish(job); });
+        });
+    } catch (const std::system_error&) {
+        job->work = nullptr;
+        job->result =
+            Error{ErrorCode::Limit, "The system gives no more threads; nothing was changed. Close what else is open."};
+        mailbox_.post([this, job] { finish(job); });
+    }
 }
 
 void Jobs::finish(const std::shared_ptr<Job>& job) {
+    if (job->thread.joinable()) job->thread.join();  // it posted this letter as its last deed
     job->running = false;
     jobs_.remove(job);
     const auto done = std::move(job->done);
@@ -232,6 +237,10 @@ void Jobs::drop_all() {
     emit changed();
 }
 
-void Jobs::wait_all() { threads_.waitForDone(); }
+void Jobs::wait_all() {
+    for (const auto& job : jobs_) {
+        if (job->thread.joinable()) job->thread.join();
+    }
+}
 
 }  // namespace veld

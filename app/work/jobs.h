@@ -9,7 +9,6 @@
 // by side, as long as there are processors and memory for it. Light ones (a look, a figure) run at once.
 #include <QObject>
 #include <QString>
-#include <QThreadPool>
 #include <atomic>
 #include <chrono>
 #include <functional>
@@ -17,6 +16,7 @@
 #include <memory>
 #include <mutex>
 
+#include "app/work/mailbox.h"
 #include "core/base/id.h"
 #include "core/base/progress.h"
 #include "core/base/result.h"
@@ -103,11 +103,12 @@ class Jobs : public QObject {
     void start_what_can();
     bool may_run(const Job& job) const;
     void run(const std::shared_ptr<Job>& job);
+    static void work_through(Job& job, const Progress& progress);  // on its thread
     void finish(const std::shared_ptr<Job>& job);
     Progress progress_of(const std::shared_ptr<Job>& job);
 
     std::list<std::shared_ptr<Job>> jobs_;
-    QThreadPool threads_;
+    Mailbox mailbox_;
     JobId last_ = 0;
     std::size_t memory_budget_ = 0;
     int side_by_side_ = 2;

@@ -1,5 +1,6 @@
 #include "app/work/saver.h"
 
+#include <atomic>
 #include <exception>
 
 namespace veld {
@@ -15,9 +16,16 @@ struct Saver::Request {
     bool finished = false;  // of the interface thread
 };
 
-Saver::Saver(QObject* parent) : QObject(parent) { thread_.setMaxThreadCount(1); }
+Saver::Saver(QObject* parent) : QObject(parent), thread_([this] { work(); }) {}
 
-Saver::~Saver() { thread_.waitForDone(); }
+Saver::~Saver() {
+    {
+        const std::lock_guard lock(mutex_);
+        leaving_ = true;
+    }
+    asked_.notify_one();
+    thread_.join();
+}
 
 void Saver::write(const std::string& path, const ProjectState& state, SaveSlot slot, const SaveMark& mark,
                   std::function<void(const Status&)> done) {
@@ -28,9 +36,28 @@ void Saver::write(const std::string& path, const ProjectState& state, SaveSlot s
     request->path = path, request->state = state, request->slot = slot, request->mark = mark,
     request->done = std::move(done);
     requests_.push_back(request);
-    ++waiting_;
     if (slot == SaveSlot::Saved) ++saves_;
-    thread_.start([this, request] {
+    {
+        const std::lock_guard lock(mutex_);
+        queue_.push_back(request);
+    }
+    asked_.notify_one();
+    emit changed();
+}
+
+void Saver::work() {
+    for (;;) {
+        std::shared_ptr<Request> request;
+        {
+            std::unique_lock lock(mutex_);
+            busy_ = false;
+            written_.notify_all();
+            asked_.wait(lock, [this] { return leaving_ || !queue_.empty(); });
+            if (queue_.empty()) return;
+            request = queue_.front();
+            queue_.pop_front();
+            busy_ = true;
+        }
         try {
             if (!request->superseded)
                 request->result = save_project(request->path, request->state, request->slot, request->mark);
@@ -39,24 +66,24 @@ void Saver::write(const std::string& path, const ProjectState& state, SaveSlot s
                                                           ". Free some memory and save again."};
         }
         request->state = {};
-        QMetaObject::invokeMethod(
-            this, [this, request] { finish(request); }, Qt::QueuedConnection);
-    });
-    emit changed();
+        mailbox_.post([this, request = std::move(request)] { finish(request); });
+    }
 }
 
 void Saver::finish(const std::shared_ptr<Request>& request) {
     if (request->finished) return;
     request->finished = true;
     std::erase(requests_, request);
-    --waiting_;
     if (request->slot == SaveSlot::Saved) --saves_;
     if (request->done) request->done(request->result);
     emit changed();
 }
 
 void Saver::wait() {
-    thread_.waitForDone();
+    {
+        std::unique_lock lock(mutex_);
+        written_.wait(lock, [this] { return queue_.empty() && !busy_; });
+    }
     for (const auto& request : std::vector(requests_)) finish(request);
 }
 

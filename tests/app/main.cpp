@@ -4,6 +4,9 @@
 
 #include <QApplication>
 #include <QStandardPaths>
+#ifdef __SANITIZE_THREAD__
+#include <tbb/global_control.h>
+#endif
 
 #include "app/theme.h"
 
@@ -14,6 +17,10 @@ int main(int argc, char** argv) {
     // listing the cases (CTest does) works without a display
     if (session.configData().listTests || session.configData().listTestNamesOnly || session.configData().listTags)
         return session.run();
+#ifdef __SANITIZE_THREAD__
+    // TBB's own hand-over is compiled without the sanitizer: what runs beside something else here is threads of ours
+    const tbb::global_control one(tbb::global_control::max_allowed_parallelism, 1);
+#endif
     QStandardPaths::setTestModeEnabled(true);
     QApplication app(argc, argv);
     QApplication::setOrganizationName("VeldstoneTest");
