@@ -7,7 +7,7 @@
 #include <QTimer>
 #include <QToolButton>
 
-#include "app/look.h"
+#include "app/scene/look.h"
 #include "app/session.h"
 
 namespace veld {

@@ -20,11 +20,12 @@
 #include <QToolButton>
 
 #include "app/ask.h"
-#include "app/bench.h"
 #include "app/figures_view.h"
 #include "app/look_bar.h"
+#include "app/scene/scene.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/bank/exchange_controller.h"
+#include "app/stations/fit/fit_scene.h"
 #include "app/stations/fit/photo_controller.h"
 #include "app/stations/fit/region_controller.h"
 #include "app/stations/mark/mark_controller.h"
@@ -33,6 +34,7 @@
 #include "app/stations/touch/touch_controller.h"
 #include "app/subject_tree.h"
 #include "app/theme.h"
+#include "app/views/view_set.h"
 #include "app/widgets.h"
 #include "app/work/jobs_bar.h"
 #include "app/work/saver.h"
@@ -55,7 +57,9 @@ MainWindow::MainWindow(const std::vector<StationEntry>& stations, QWidget* paren
       exchange_(std::make_unique<ExchangeController>(session_, *bank_)) {
     setAcceptDrops(true);
     setWindowIcon(theme::icon("app"));
-    bench_ = new Bench(session_, *mark_, *tidy_, *touch_, *regions_, *bank_, *photos_);
+    scene_ = std::make_unique<Scene>(session_);
+    views_ = new ViewSet;
+    fits_ = std::make_unique<FitScene>(*scene_, *views_, *photos_);
     look_bar_ = new LookBar(session_);
     keys_ = new StationKeys(this, [this] { return station_; });
     panels_ = new QStackedWidget;
@@ -63,9 +67,8 @@ MainWindow::MainWindow(const std::vector<StationEntry>& stations, QWidget* paren
     build_stations(stations);
     setCentralWidget(build_centre());
     build_menus();
-    connect(look_bar_, &LookBar::look_changed, this, [this] { bench_->set_look(look_bar_->look()); });
-    connect(look_bar_, &LookBar::cut_taken, bench_, &Bench::take_cut);
     connect_session();
+    connect_views();
     fit_onto_screen();
     go_to(Station::Gather);
     refresh();
@@ -90,7 +93,7 @@ QWidget* MainWindow::build_centre() {
     auto* tree = new SubjectTree(session_);
     connect(tree, &SubjectTree::go_to, this, &MainWindow::go_to);
     upper->addWidget(tree);
-    upper->addWidget(bench_);
+    upper->addWidget(views_);
     upper->addWidget(panels_);
     upper->setStretchFactor(1, 1);
     upper->setSizes({190, 800, 288});
@@ -106,7 +109,7 @@ QWidget* MainWindow::build_centre() {
     auto* figures = new FiguresView(session_);
     connect(figures, &FiguresView::go_and_look, this, [this](Index vertex) {
         if (station_ != Station::Fit && station_ != Station::Touch) go_to(Station::Fit);
-        bench_->look_at_fit(vertex);
+        fits_->look_at(vertex);
     });
     all->addWidget(figures);
     all->setStretchFactor(0, 1);
@@ -131,12 +134,27 @@ void MainWindow::connect_session() {
             },
             Qt::QueuedConnection);
     });
-    for (Viewport* v : {bench_->base_view(), bench_->source_view(), bench_->result_view()})
+}
+
+void MainWindow::connect_views() {
+    connect(&session_, &Session::changed, views_, [this] { views_->refresh(); });
+    for (const auto again : {&Session::busy_changed, &Session::preview_changed})
+        connect(&session_, again, views_, [this] { views_->refresh({ViewId::Source}); });
+    connect(&session_, &Session::project_changed, this, [this] { scene_->shapes.forget(); });
+    connect(look_bar_, &LookBar::look_changed, this, [this] {
+        scene_->look = look_bar_->look();
+        fits_->look_changed();
+    });
+    connect(look_bar_, &LookBar::cut_taken, fits_.get(), &FitScene::take_cut);
+    for (Viewport* v : {views_->base_view(), views_->source_view(), views_->result_view()})
         connect(v, &Viewport::unusable, this, &MainWindow::show_error);
 }
 
 // While everything that listens to it is still there.
-MainWindow::~MainWindow() { session_.end(); }
+MainWindow::~MainWindow() {
+    session_.end();
+    views_->set_client(nullptr);  // the pages go before the views
+}
 
 // As large as it likes to be, but never larger than what the screen has room for.
 void MainWindow::fit_onto_screen() {
@@ -145,8 +163,7 @@ void MainWindow::fit_onto_screen() {
 }
 
 void MainWindow::build_stations(const std::vector<StationEntry>& stations) {
-    const StationContext context{*this,  session_, *bench_,   *look_bar_, *keys_, *mark_,
-                                 *tidy_, *touch_,  *regions_, *photos_,   *bank_, *exchange_};
+    const StationContext context{*this,  session_, *views_, *scene_, *fits_, *look_bar_, *keys_, *mark_, *tidy_, *touch_, *regions_, *photos_, *bank_, *exchange_};
     for (const StationEntry& entry : stations) {
         auto page = entry.make(context);
         panels_->addWidget(page->panel());
@@ -198,19 +215,19 @@ QWidget* MainWindow::build_view_bar() {
     const QString names[] = {tr("Front"), tr("Three-quarter"), tr("Side"), tr("Back"), tr("From below")};
     for (int i = 0; i < 5; ++i)
         connect(tool(views[i].first, names[i], QKeySequence(Qt::Key_1 + i)), &QAction::triggered, this,
-                [this, i] { bench_->camera().look_from(views[i].second); });
+                [this, i] { views_->camera().look_from(views[i].second); });
     auto* other = new QShortcut(QKeySequence(Qt::Key_6), this);
-    connect(other, &QShortcut::activated, this, [this] { bench_->camera().look_from(FixedView::OtherSide); });
+    connect(other, &QShortcut::activated, this, [this] { views_->camera().look_from(FixedView::OtherSide); });
     across->addSpacing(8);
     connect(tool("frame", tr("Frame the selected point, or the head"), QKeySequence(Qt::Key_F)), &QAction::triggered,
-            this, [this] { bench_->frame_selection(); });
+            this, [this] { frame_selection(); });
     auto* home = new QShortcut(QKeySequence(Qt::Key_Home), this);
-    connect(home, &QShortcut::activated, this, [this] { bench_->frame_head(); });
+    connect(home, &QShortcut::activated, this, [this] { views_->frame_home(); });
     ortho_ = tool("lens", tr("Orthographic or perspective"), QKeySequence(Qt::Key_O), true);
     connect(ortho_, &QAction::toggled, this, [this](bool on) {
-        Camera c = bench_->camera().camera();
+        Camera c = views_->camera().camera();
         c.orthographic = on;
-        bench_->camera().set(c);
+        views_->camera().set(c);
     });
     lens_ = new QDoubleSpinBox;
     lens_->setObjectName("view_lens_degrees");
@@ -221,26 +238,32 @@ QWidget* MainWindow::build_view_bar() {
     lens_->setFixedWidth(98);
     lens_->setToolTip(tr("Vertical field of view; the subject keeps its size (Ctrl+wheel)"));
     connect(lens_, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
-        Camera c = bench_->camera().camera();
+        Camera c = views_->camera().camera();
         if (std::abs(c.field_of_view - degrees) < 0.5) return;
         const double before = c.height_at_target();
         c.field_of_view = degrees;
         c.distance *= before / c.height_at_target();
-        bench_->camera().set(c);
+        views_->camera().set(c);
     });
-    connect(&bench_->camera(), &CameraLink::changed, this,
-            [this] { lens_->setValue(bench_->camera().camera().field_of_view); });
-    lens_->setValue(bench_->camera().camera().field_of_view);
+    connect(&views_->camera(), &CameraLink::changed, this,
+            [this] { lens_->setValue(views_->camera().camera().field_of_view); });
+    lens_->setValue(views_->camera().camera().field_of_view);
     across->addWidget(lens_);
     across->addSpacing(8);
     wire_ = tool("wire", tr("Wireframe over the surface"), QKeySequence(Qt::Key_W), true);
-    connect(wire_, &QAction::toggled, bench_, &Bench::set_wire);
+    connect(wire_, &QAction::toggled, this, [this](bool on) {
+        scene_->wire = on;
+        views_->refresh();
+    });
     auto* shading = new QComboBox;
     shading->setObjectName("view_shading");
     shading->addItems({tr("Clay"), tr("Textured"), tr("Flat colour")});
     shading->setToolTip(tr("How surfaces are shown (T)"));
     connect(shading, &QComboBox::currentIndexChanged, this,
-            [this](int i) { bench_->set_shading(static_cast<Shading>(i)); });
+            [this](int i) {
+                scene_->shading = static_cast<Shading>(i);
+                views_->refresh();
+            });
     auto* cycle = new QShortcut(QKeySequence(Qt::Key_T), this);
     connect(cycle, &QShortcut::activated, this,
             [shading] { shading->setCurrentIndex((shading->currentIndex() + 1) % shading->count()); });
@@ -251,10 +274,12 @@ QWidget* MainWindow::build_view_bar() {
 void MainWindow::go_to(Station station) {
     const auto room = std::find_if(rooms_.begin(), rooms_.end(), [&](const Room& r) { return r.station == station; });
     if (room == rooms_.end()) return;
+    if (StationPage* before = page()) before->left();
     station_ = station;
     room->button->setChecked(true);
     panels_->setCurrentWidget(room->page->panel());
-    bench_->set_station(station);
+    session_.set_upright_view(room->page->upright());
+    views_->set_client(room->page.get());
     const StationPage::Looks looks = room->page->looks();
     look_bar_->setVisible(looks != StationPage::Looks::None);
     look_bar_->set_mixing(looks == StationPage::Looks::Mix);
@@ -262,7 +287,21 @@ void MainWindow::go_to(Station station) {
     room->page->entered();
 }
 
+StationPage* MainWindow::page() const {
+    const auto room = std::find_if(rooms_.begin(), rooms_.end(), [&](const Room& r) { return r.station == station_; });
+    return room == rooms_.end() ? nullptr : room->page.get();
+}
+
+void MainWindow::frame_selection() {
+    const Framing selected = scene_->selection_framing();
+    selected.radius > 0 ? views_->frame(selected) : views_->frame_home();
+}
+
 void MainWindow::refresh() {
+    if (session_.has_kit() && framed_kit_ != session_.state().kit) {
+        framed_kit_ = session_.state().kit;
+        views_->frame_home();
+    }
     setWindowTitle(tr("%1 — Veldstone").arg(session_.title()));
     const Document& d = session_.document();
     undo_->setEnabled(d.can_undo());

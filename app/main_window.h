@@ -1,6 +1,6 @@
 #pragma once
-// The one window: stations above, subject at the left, bench in the middle, the station's panel at
-// the right, figures and history below.
+// The one window: stations above, subject at the left, views in the middle, the station's panel at
+// the right, figures below.
 #include <QMainWindow>
 #include <functional>
 #include <memory>
@@ -18,16 +18,18 @@ class QToolButton;
 namespace veld {
 
 class BankController;
-class Bench;
 class ExchangeController;
+class FitScene;
 class LookBar;
 class MarkController;
 class PhotoController;
 class RegionController;
+class Scene;
 class StationKeys;
 class StationPage;
 class TidyController;
 class TouchController;
+class ViewSet;
 struct StationEntry;
 
 class MainWindow : public QMainWindow {
@@ -42,7 +44,8 @@ class MainWindow : public QMainWindow {
     MarkController& mark() { return *mark_; }
     TidyController& tidy() { return *tidy_; }
     TouchController& touch() { return *touch_; }
-    Bench& bench() { return *bench_; }
+    ViewSet& views() { return *views_; }
+    void frame_selection();  // the selected landmark, else what the station looks at
     LookBar& look_bar() { return *look_bar_; }
     RegionController& regions() { return *regions_; }
     PhotoController& photos() { return *photos_; }
@@ -83,6 +86,8 @@ class MainWindow : public QMainWindow {
     QWidget* build_view_bar();
     QWidget* build_centre();
     void connect_session();
+    void connect_views();
+    StationPage* page() const;
     void refresh();
     void show_error(const QString& message);
     void leave_then(std::function<void()> then);
@@ -107,7 +112,9 @@ class MainWindow : public QMainWindow {
     std::unique_ptr<PhotoController> photos_;
     std::unique_ptr<BankController> bank_;
     std::unique_ptr<ExchangeController> exchange_;
-    Bench* bench_;
+    std::unique_ptr<Scene> scene_;
+    ViewSet* views_;
+    std::unique_ptr<FitScene> fits_;
     QStackedWidget* panels_;
     LookBar* look_bar_;
     struct Room {
@@ -121,6 +128,7 @@ class MainWindow : public QMainWindow {
     QAction *undo_ = nullptr, *redo_ = nullptr, *wire_ = nullptr, *ortho_ = nullptr;
     QDoubleSpinBox* lens_ = nullptr;
     Station station_ = Station::Gather;
+    std::shared_ptr<const BaseKit> framed_kit_;
     QString last_message_;
     std::function<void()> after_work_;  // what the user waits for work to end for
     bool leaving_ = false;              // every question is answered

@@ -5,7 +5,6 @@
 #include <QStatusBar>
 
 #include "app/ask.h"
-#include "app/bench.h"
 #include "app/main_window.h"
 
 namespace veld {

@@ -10,8 +10,9 @@
 #include <QTimer>
 
 #include "app/ask.h"
-#include "app/bench.h"
 #include "app/main_window.h"
+#include "app/scene/scene.h"
+#include "app/views/view_set.h"
 
 namespace veld {
 namespace {
@@ -156,7 +157,8 @@ void MainWindow::offer_recovered() {
 // A point that is asked for next must not hide what the project is about.
 void MainWindow::show_opened() {
     go_to(session_.state().source() ? Station::Mark : Station::Gather);
-    bench_->show_subject();
+    const Framing subject = scene_->source.subject_framing();
+    subject.radius > 0 ? views_->frame(subject) : views_->frame_home();
 }
 
 void MainWindow::save(bool as_new, std::function<void()> then) {

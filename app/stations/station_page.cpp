@@ -5,6 +5,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/scene/scene.h"
+#include "app/views/view_set.h"
+
 namespace veld {
 
 StationKeys::StationKeys(QWidget* window, std::function<Station()> current)
@@ -22,6 +25,29 @@ void StationKeys::add(Station station, const QKeySequence& key, std::function<vo
         });
     }
     acts.push_back({station, std::move(act)});
+}
+
+Pane StationPage::pane(ViewId which) {
+    if (which == ViewId::Base) return c_.scene.base_pane();
+    if (which == ViewId::Source) return c_.scene.source.pane({.shading = c_.scene.shading});
+    return {};
+}
+
+Framing StationPage::home() { return c_.scene.head_framing(); }
+
+void StationPage::refresh(std::initializer_list<ViewId> which) {
+    if (c_.views.client() == this) c_.views.refresh(which);
+}
+
+Framing home_of_source(const StationContext& c) {
+    if (!c.scene.source.is_figure()) return c.scene.head_framing();
+    const Box box = c.scene.source.box();
+    return {box.centre(), 0.55 * box.size().y()};
+}
+
+std::string name_of_source(const StationContext& c) {
+    const Source* now = c.session.state().source();
+    return now ? now->name + (c.scene.source.is_figure() ? " figure" : "") : "";
 }
 
 double next_brush_size(double mm, bool larger) {

@@ -1,6 +1,6 @@
 #pragma once
-// A station as the window sees it: a panel, keys of its own, and what happens on the way in. A new one is a folder
-// with a page, and a line in registry.cpp.
+// A station as the window sees it: a panel, keys of its own, what the views show and what is done in them. A new one is a
+// folder with a page, and a line in registry.cpp.
 #include <QKeySequence>
 #include <QObject>
 #include <functional>
@@ -9,22 +9,25 @@
 #include <vector>
 
 #include "app/station.h"
+#include "app/views/pane.h"
 
 class QWidget;
 
 namespace veld {
 
 class BankController;
-class Bench;
 class ExchangeController;
+class FitScene;
 class LookBar;
 class MainWindow;
 class MarkController;
 class PhotoController;
 class RegionController;
+class Scene;
 class Session;
 class TidyController;
 class TouchController;
+class ViewSet;
 
 // Keys that mean something in some stations only: the one that is on gets them.
 class StationKeys : public QObject {
@@ -48,7 +51,9 @@ class StationKeys : public QObject {
 struct StationContext {
     MainWindow& window;
     Session& session;
-    Bench& bench;
+    ViewSet& views;
+    Scene& scene;
+    FitScene& fits;
     LookBar& looks;
     StationKeys& keys;
     MarkController& mark;
@@ -63,16 +68,34 @@ struct StationContext {
 // One step larger or smaller, mm.
 double next_brush_size(double mm, bool larger);
 
-class StationPage : public QObject {
+// What a page does not say for itself: base and source side by side, as they are, and nothing is done there.
+class StationPage : public QObject, public ViewClient {
     Q_OBJECT
  public:
+    explicit StationPage(const StationContext& context) : c_(context) {}
     // The window owns it.
     virtual QWidget* panel() = 0;
     virtual void entered() {}
+    virtual void left() {}
+    // A source stands as it was straightened, else as its landmarks say.
+    virtual bool upright() const { return false; }
     // Which ways of looking the bar below the views offers: none, those of a fit, those of a mix.
     enum class Looks { None, Fit, Mix };
     virtual Looks looks() const { return Looks::None; }
+
+    std::vector<ViewId> shown() override { return {ViewId::Base, ViewId::Source}; }
+    Pane pane(ViewId which) override;
+    Framing home() override;
+
+ protected:
+    // These views again, when they show this page.
+    void refresh(std::initializer_list<ViewId> which);
+    const StationContext c_;
 };
+
+// For stations in which a figure is looked at whole, and each source anew.
+Framing home_of_source(const StationContext& context);
+std::string name_of_source(const StationContext& context);
 
 struct StationEntry {
     Station station;

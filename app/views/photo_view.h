@@ -15,7 +15,9 @@ class PhotoView : public QWidget {
     void set_picture(const QImage& picture, const QString& title);
     void set_markers(std::vector<Marker> markers) { markers_ = std::move(markers), update(); }
     void set_lines(std::vector<GuideLine> lines) { lines_ = std::move(lines), update(); }
-    void set_loupe(bool on) { loupe_ = on, update(); }
+    void set_loupe(bool on) {
+        if (on != loupe_) loupe_ = on, update();
+    }
     void set_message(const QString& text) { message_ = text, update(); }
     void frame(const QPointF& middle, double pixels);  // so that this many pixels of the picture are seen
     void frame_all();

@@ -187,6 +187,7 @@ void Viewport::draw_overlay() {
 }
 
 void Viewport::set_loupe(bool on) {
+    if (on == loupe_) return;
     loupe_ = on;
     if (gesture_ == Gesture::Turn) setMouseTracking(on);
     update();

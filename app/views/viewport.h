@@ -1,5 +1,5 @@
 #pragma once
-// One view of the bench: draws layers of meshes, markers and lines on top, turns the camera, and
+// One view: draws layers of meshes, markers and lines on top, turns the camera, and
 // reports clicks as rays. Draws only when something changed.
 #include <QOpenGLFramebufferObject>
 #include <QOpenGLWidget>
@@ -34,6 +34,9 @@ struct Backdrop {
     QImage picture;
     QString name;
     double behind = 1, over = 0;  // opacities
+    bool operator==(const Backdrop& o) const {
+        return picture.cacheKey() == o.picture.cacheKey() && name == o.name && behind == o.behind && over == o.over;
+    }
 };
 
 // A scale at the view's edge: 0 .. worst, or -worst .. worst.
@@ -67,9 +70,9 @@ class Viewport : public QOpenGLWidget {
         if (!lines_.empty() || !lines.empty()) lines_ = std::move(lines), update();
     }
     const std::vector<GuideLine>& lines() const { return lines_; }
-    void set_backdrop(const Backdrop& backdrop) { backdrop_ = backdrop, update(); }
+    void set_backdrop(const Backdrop& backdrop) { put(backdrop_, backdrop); }
     // what to do next when there is nothing to show
-    void set_empty_hint(const QString& hint) { hint_ = hint, update(); }
+    void set_empty_hint(const QString& hint) { put(hint_, hint); }
     void set_legend(const Legend& legend) { put(legend_, legend); }
     // off: drawn without multisampling also at rest
     void set_smooth_edges(bool on);
@@ -81,9 +84,10 @@ class Viewport : public QOpenGLWidget {
     void set_divider(double at) { put(divider_, at); }
     // what a click does now, at the lower edge; empty: nothing
     void set_prompt(const QString& text) { put(prompt_, text); }
-    void set_busy(const QString& text) { busy_ = text, update(); }
+    void set_busy(const QString& text) { put(busy_, text); }
     // a round glass at the pointer, six times larger, with cross-hairs
     void set_loupe(bool on);
+    bool has_loupe() const { return loupe_; }
     void set_gesture(Gesture gesture);
     // The meshes change and will change again at once (a stroke): drawn without smoothing until they rest.
     void redraw_quickly() { moved(); }

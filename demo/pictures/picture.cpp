@@ -15,8 +15,8 @@
 #include <QTreeWidget>
 #include <cstdio>
 
-#include "app/bench.h"
-#include "app/look.h"
+#include "app/views/view_set.h"
+#include "app/scene/look.h"
 #include "app/look_bar.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/bank/exchange_controller.h"
@@ -97,7 +97,7 @@ void picture_marking(MainWindow& window, const QString& view) {
     session.select("cheilion_r");
     window.findChild<QCheckBox*>("mark_loupe")->setChecked(true);
     settle(700);
-    Viewport& source = *window.bench().source_view();
+    Viewport& source = *window.views().source_view();
     const Vec3 p = session.source_to_view()(session.state().source()->landmarks.points.at("cheilion_r"));
     QMouseEvent move(QEvent::MouseMove, source.screen_of(p) + QPointF(5, 3), source.mapToGlobal(source.screen_of(p)),
                      Qt::NoButton, Qt::NoButton, Qt::NoModifier);
@@ -108,18 +108,18 @@ void picture_marking(MainWindow& window, const QString& view) {
 void picture_looking(MainWindow& window, const QString& view) {
     auto* tabs = window.findChild<QTabWidget*>("fit_tabs");
     if (view == "fit-section") {
-        window.bench().camera().look_from(FixedView::Side);
+        window.views().camera().look_from(FixedView::Side);
         QComboBox* cut = window.findChild<QComboBox*>("look_cut");
         cut->setCurrentIndex(1);
         emit cut->activated(1);
         window.findChild<QSlider*>("look_cut_at")->setValue(500);
     } else if (view == "fit-wipe") {
         window.findChild<QToolButton*>("look_wipe")->click();
-        window.bench().camera().look_from(FixedView::ThreeQuarter);
+        window.views().camera().look_from(FixedView::ThreeQuarter);
     } else if (view == "fit-regions") {
         tabs->setCurrentIndex(1);
         window.regions().show("ear_l");
-        window.bench().camera().look_from(FixedView::ThreeQuarter);
+        window.views().camera().look_from(FixedView::ThreeQuarter);
     } else if (view == "fit-tries") {
         tabs->setCurrentIndex(2);
         ProjectState next = window.session().state();
@@ -146,14 +146,14 @@ void picture_touching(MainWindow& window, bool distance) {
     window.go_to(Station::Touch);
     settle(1500);
     window.session().select("cheilion_l");
-    window.bench().frame_selection();
-    Camera c = window.bench().camera().camera();
+    window.frame_selection();
+    Camera c = window.views().camera().camera();
     c.distance *= 1.6;
     c.yaw = 25;
-    window.bench().camera().set(c);
+    window.views().camera().set(c);
     settle(300);
     window.touch().set_brush(Brush::Grab);
-    Viewport& view = *window.bench().result_view();
+    Viewport& view = *window.views().result_view();
     const Vec3 p =
         window.session().state().base_points.at("cheilion_l").at(*window.session().state().fit()->positions);
     const QPointF at = view.screen_of(p);
@@ -201,7 +201,7 @@ void picture_bank(MainWindow& window, const QString& view) {
     window.bank().set_page(Page::Make);
     window.findChild<QPushButton*>("bank_keep")->click();
     fill_bank(window);
-    window.bench().camera().look_from(FixedView::ThreeQuarter);
+    window.views().camera().look_from(FixedView::ThreeQuarter);
     if (view == "deliver") return window.go_to(Station::Deliver);
     if (view == "bank-regions") {
         window.bank().reset();
@@ -220,7 +220,7 @@ void picture_bank(MainWindow& window, const QString& view) {
         auto* from = window.findChild<QComboBox*>("bank_from");
         from->setCurrentIndex(1);
         emit from->activated(1);
-        window.bench().camera().look_from(FixedView::Front);
+        window.views().camera().look_from(FixedView::Front);
     } else if (view == "bank-return") {
         window.bank().set_page(Page::Exchange);
         window.exchange().check(
@@ -253,8 +253,8 @@ void picture_photos(MainWindow& window, const QString& view) {
     if (view == "photos-skin") {
         shading->setCurrentIndex(1);
         window.photos().look_through(false);
-        window.bench().frame_head();
-        window.bench().camera().look_from(FixedView::ThreeQuarter);
+        window.views().frame_home();
+        window.views().camera().look_from(FixedView::ThreeQuarter);
         return;
     }
     if (view == "photos-side") window.photos().select_photo(2);
@@ -262,7 +262,7 @@ void picture_photos(MainWindow& window, const QString& view) {
     if (view == "photos-wire") window.findChild<QAction*>("view_wire")->trigger();
     if (view == "photos-seen") {
         window.photos().look_through(false);
-        window.bench().camera().look_from(FixedView::ThreeQuarter);
+        window.views().camera().look_from(FixedView::ThreeQuarter);
         window.look_bar().set_colours(Colouring::SeenBy);
     }
     if (view == "photos-hand") {
@@ -305,7 +305,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         } else if (view == "tidy-stand") {
             shading->setCurrentIndex(0);
             window.findChild<QCheckBox*>("tidy_base_over")->click();
-            window.bench().camera().look_from(FixedView::ThreeQuarter);
+            window.views().camera().look_from(FixedView::ThreeQuarter);
         } else if (view == "tidy-choose") {
             window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(1);
             SelectStep jumper;
@@ -330,18 +330,18 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         if (view == "fit-wire") {
             window.findChild<QAction*>("view_wire")->trigger();
             window.session().select("pronasale");
-            Camera c = window.bench().camera().camera();
+            Camera c = window.views().camera().camera();
             c.distance *= 0.55;
-            window.bench().camera().set(c);
+            window.views().camera().set(c);
         }
         if (view.startsWith("touch")) picture_touching(window, view == "touch-distance");
         picture_looking(window, view);
-        if (view == "fit-side") window.bench().camera().look_from(FixedView::Side);
+        if (view == "fit-side") window.views().camera().look_from(FixedView::Side);
         if (view.startsWith("bank") || view == "deliver") picture_bank(window, view);
     }
     if (!at.isEmpty()) {
         window.session().select(at.toStdString());
-        window.bench().frame_selection();
+        window.frame_selection();
     }
     settle(900);
     // from the screen, not QWidget::grab(): that would leave out what is painted over the OpenGL views

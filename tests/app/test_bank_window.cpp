@@ -161,7 +161,7 @@ TEST_CASE("Bank window: a region is picked on the map and on the model, shapes a
     CHECK((kit.landmarks.at("pronasale").at(mixed) - kit.landmarks.at("pronasale").at(kit.mesh.positions)).norm() > 2);
     CHECK((kit.landmarks.at("vertex").at(mixed) - kit.landmarks.at("vertex").at(kit.mesh.positions)).norm() < 1e-9);
     // on the model: a click on the chin
-    Viewport& view = *f.window->bench().result_view();
+    Viewport& view = *f.window->views().result_view();
     QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier,
                       view.screen_of(kit.landmarks.at("pogonion").at(mixed)).toPoint());
     CHECK(f.window->bank().region() == "chin and jaw");
@@ -194,7 +194,7 @@ TEST_CASE("Bank window: a whole shape becomes two shares, the band and the paint
     f.page(BankController::Page::Make);
     f.press("bank_paint");
     REQUIRE(f.window->bank().painting());
-    Viewport& base = *f.window->bench().base_view();
+    Viewport& base = *f.window->views().base_view();
     const Vec3 shoulder = demo_kit()->landmarks.at("suprasternale").at(demo_kit()->mesh.positions);
     const Index near = demo_kit()->landmarks.at("suprasternale").vertices[0];
     const float before = f.window->bank().share_weights()[near];

@@ -36,8 +36,8 @@ struct FitFixture : Fixture {
     }
     const FitRecord* fit() { return window->session().state().fit(); }
     Session& session() { return window->session(); }
-    Viewport& result() { return *window->bench().result_view(); }
-    Viewport& base() { return *window->bench().base_view(); }
+    Viewport& result() { return *window->views().result_view(); }
+    Viewport& base() { return *window->views().base_view(); }
     void tab(int i) {
         find<QTabWidget>("fit_tabs")->setCurrentIndex(i);
         QTest::qWait(20);

@@ -109,7 +109,7 @@ TEST_CASE("Mark window: one press marks the whole head, doubts first, and undo t
     // a point moved by hand outlives the next search
     keep_still(f);
     session.select("gnathion");
-    f.window->bench().frame_head();
+    f.window->views().frame_home();
     QTest::qWait(60);
     const QPoint from = f.on_screen(set.points.at("gnathion"));
     Viewport& view = f.source_view();
@@ -226,17 +226,17 @@ TEST_CASE("Mark window: the views fly to the point that is asked for, and stay w
     Session& session = f.window->session();
     session.select("pronasale");
     QTest::qWait(500);
-    const Vec3 nose = f.window->bench().camera().camera().target;
+    const Vec3 nose = f.window->views().camera().camera().target;
     session.select("tragion_l");
-    REQUIRE(wait_until([&] { return (f.window->bench().camera().camera().target - nose).norm() > 60; }, 10000));
+    REQUIRE(wait_until([&] { return (f.window->views().camera().camera().target - nose).norm() > 60; }, 10000));
     QTest::qWait(500);
-    const Camera ear = f.window->bench().camera().camera();
+    const Camera ear = f.window->views().camera().camera();
     REQUIRE((ear.target - nose).norm() > 60);
     CHECK(ear.yaw > 25);  // looked at face on
     QTest::keyClick(f.window.get(), Qt::Key_H);
     session.select("pronasale");
     QTest::qWait(400);
-    REQUIRE(f.window->bench().camera().camera().target == ear.target);
+    REQUIRE(f.window->views().camera().camera().target == ear.target);
 }
 
 TEST_CASE("Mark window: what looks wrong is named and repaired with one press") {
@@ -335,7 +335,7 @@ TEST_CASE("Mark window: a curve is laid by clicks and shaped by its handles") {
     f.station("station_mark");
     keep_still(f);
     Session& session = f.window->session();
-    f.window->bench().frame_head();
+    f.window->views().frame_home();
     QTest::qWait(60);
     const Points truth = f.source().landmarks.curves.at("mouth_line");
     session.select("mouth_line");
@@ -346,7 +346,7 @@ TEST_CASE("Mark window: a curve is laid by clicks and shaped by its handles") {
     ProjectState next = session.state();
     next.current()->sources.back().landmarks.points.clear();
     session.change("only curves", std::move(next));
-    f.window->bench().frame_head();
+    f.window->views().frame_home();
     QTest::qWait(60);
     f.find<QCheckBox>("mark_snap")->setChecked(true);
     session.select("mouth_line");
@@ -371,9 +371,9 @@ TEST_CASE("Mark window: a curve and a point of one's own are laid on the base, n
     f.open_demo(true);
     f.station("station_mark");
     keep_still(f);
-    f.window->bench().frame_head();
+    f.window->views().frame_home();
     QTest::qWait(60);
-    Viewport& base = *f.window->bench().base_view();
+    Viewport& base = *f.window->views().base_view();
     f.trigger("points_own_curve");
     for (const int x : {-30, 0, 30})
         QTest::mouseClick(&base, Qt::LeftButton, {}, QPoint(base.width() / 2 + x, base.height() / 4));
@@ -401,10 +401,10 @@ TEST_CASE("Mark window: a doubtful curve that runs behind the camera is drawn as
     next.current()->sources.back().landmarks.trust["jaw_line"] = doubt;
     f.window->session().change("doubt", std::move(next));
     f.window->session().select("jaw_line");  // drawn dashed, wherever it is
-    Camera close = f.window->bench().camera().camera();
+    Camera close = f.window->views().camera().camera();
     for (const double yaw : {0.0, 60.0, 120.0, 180.0}) {
         close.yaw = yaw, close.distance = 20;
-        f.window->bench().camera().set(close);
+        f.window->views().camera().set(close);
         REQUIRE_FALSE(f.source_view().grabFramebuffer().isNull());  // before it was cut it asked for 20 GB
     }
 }
@@ -414,14 +414,14 @@ TEST_CASE("Mark window: the loupe shows what is under the pointer, larger") {
     f.open_demo(true);
     f.station("station_mark");
     keep_still(f);
-    f.window->bench().frame_head();
+    f.window->views().frame_home();
     QTest::qWait(100);
     Viewport& view = f.source_view();
     const QPoint at(view.width() / 2, view.height() / 2);
     QTest::mouseMove(&view, at);
     const QImage without = view.grabFramebuffer();
     QTest::keyClick(f.window.get(), Qt::Key_L);
-    REQUIRE(f.window->bench().has_loupe());
+    REQUIRE(f.window->views().base_view()->has_loupe());
     QTest::mouseMove(&view, at + QPoint(1, 0));
     QTest::qWait(100);
     const QImage with = view.grabFramebuffer();
@@ -443,7 +443,7 @@ TEST_CASE("Mark window: photographs are marked by the program and by hand") {
     REQUIRE(items.size() == 1);
     QTest::mouseClick(tree->viewport(), Qt::LeftButton, {}, tree->visualItemRect(items[0]).center());
     REQUIRE(session.photo());
-    PhotoView& view = *f.window->bench().photo_view();
+    PhotoView& view = *f.window->views().photo_view();
     REQUIRE(view.isVisible());
     REQUIRE_FALSE(f.source_view().isVisible());
     keep_still(f);

@@ -83,8 +83,8 @@ TEST_CASE("Photo window: photographs are graded, made into a head, looked throug
     // the first head is seen through its photograph: a place of the mesh is where the photograph has it
     PhotoController& photos = f.window->photos();
     CHECK(photos.looks_through());
-    Viewport& view = *f.window->bench().result_view();
-    const Camera& camera = f.window->bench().camera().camera();
+    Viewport& view = *f.window->views().result_view();
+    const Camera& camera = f.window->views().camera().camera();
     REQUIRE(camera.photo);
     const Vec3 tip = demo_kit()->landmarks.at("pronasale").at(*fit_of(f).positions);
     const Ray ray = camera.ray(view.screen_of(tip), view.size());
@@ -103,7 +103,7 @@ TEST_CASE("Photo window: photographs are graded, made into a head, looked throug
     // another photograph, then a fixed view leaves it
     f.find<QListWidget>("photo_list")->setCurrentRow(1);
     CHECK(head_turn(camera.photo->camera).yaw == Approx(90).margin(4));
-    f.window->bench().camera().look_from(FixedView::Front);
+    f.window->views().camera().look_from(FixedView::Front);
     CHECK_FALSE(photos.looks_through());
     CHECK_FALSE(f.find<QCheckBox>("photo_through")->isChecked());
     f.press("photo_skin");
@@ -229,7 +229,7 @@ TEST_CASE(
     auto* dragging = f.find<QCheckBox>("hand_drag");
     REQUIRE(dragging->isEnabled());
     dragging->click();
-    Viewport& view = *f.window->bench().result_view();
+    Viewport& view = *f.window->views().result_view();
     const Vec3 cheek = demo_kit()->landmarks.at("cheek_l").at(*fit_of(f).positions);
     const QPoint at = view.screen_of(cheek).toPoint(), to = at + QPoint(8, 0);
     drag(view, at, to);
@@ -242,7 +242,7 @@ TEST_CASE(
     // brushes work in the view through the photograph
     f.station("station_touch");
     QTest::qWait(100);
-    REQUIRE(f.window->bench().camera().camera().photo);
+    REQUIRE(f.window->views().camera().camera().photo);
     f.window->touch().set_brush(Brush::Inflate);
     const QPoint nose = view.screen_of((*fit_of(f).positions)[tip]).toPoint();
     drag(view, nose, nose + QPoint(2, 2));
@@ -278,7 +278,7 @@ TEST_CASE("Photo window: cancel changes nothing, two people become one, photogra
     const auto marks = [&] { return f.window->session().state().current()->photo_sets[0].marks[0]; };
     const std::size_t points = marks().points.size();
     f.find<QCheckBox>("photo_draw")->click();
-    PhotoView& picture = *f.window->bench().photo_view();
+    PhotoView& picture = *f.window->views().photo_view();
     for (const QPointF& at : {QPointF(60, 60), QPointF(150, 60), QPointF(240, 70)})
         QTest::mouseClick(&picture, Qt::LeftButton, {}, picture.screen_of(at).toPoint());
     REQUIRE(marks().curves.contains("outline"));

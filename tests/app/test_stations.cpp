@@ -15,7 +15,7 @@ namespace {
 constexpr Station kQuiet{"quiet"};
 class QuietStation : public StationPage {
  public:
-    explicit QuietStation(const StationContext& c) : label_(new QLabel("Nothing here")) {
+    explicit QuietStation(const StationContext& c) : StationPage(c), label_(new QLabel("Nothing here")) {
         c.keys.add(kQuiet, Qt::Key_X, [this] { ++pressed; });
     }
     QWidget* panel() override { return label_; }

@@ -212,11 +212,11 @@ TEST_CASE("Window: areas are selected by rectangle, lasso, brush and click, and 
     REQUIRE(f.tidy().selected_count() > 100);
     // the right button turns the view while the left one paints
     f.mode("brush");
-    const double yaw = f.window->bench().camera().camera().yaw;
+    const double yaw = f.window->views().camera().camera().yaw;
     QTest::mousePress(&f.source_view(), Qt::RightButton, {}, m);
     for (int i = 1; i < 6; ++i) QTest::mouseMove(&f.source_view(), m + QPoint(9 * i, 0));
     QTest::mouseRelease(&f.source_view(), Qt::RightButton, {}, m + QPoint(45, 0));
-    REQUIRE(f.window->bench().camera().camera().yaw != yaw);
+    REQUIRE(f.window->views().camera().camera().yaw != yaw);
     REQUIRE(f.questions.isEmpty());
 }
 

@@ -8,7 +8,7 @@
 #include <QSlider>
 #include <QTreeWidget>
 
-#include "app/look.h"
+#include "app/scene/look.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/views/viewport.h"
 #include "core/io/glb_write.h"
@@ -35,13 +35,13 @@ struct TouchFixture : Fixture {
         REQUIRE(fit());
         station("station_touch");
         QTest::qWait(80);
-        Camera c = window->bench().camera().camera();
+        Camera c = window->views().camera().camera();
         c.frame(on_fit("stomion"), 90);
-        window->bench().camera().set(c);
+        window->views().camera().set(c);
         QTest::qWait(80);
     }
     const FitRecord* fit() { return window->session().state().fit(); }
-    Viewport& view() { return *window->bench().result_view(); }
+    Viewport& view() { return *window->views().result_view(); }
     Vec3 on_fit(const char* name) { return window->session().state().base_points.at(name).at(*fit()->positions); }
     QPoint at(const char* name) { return view().screen_of(on_fit(name)).toPoint(); }
     void choose(const char* button) { QTest::mouseClick(find<QToolButton>(button), Qt::LeftButton); }
@@ -252,7 +252,7 @@ TEST_CASE("Touch window: from the figures one goes to each new cut") {
     REQUIRE(f.fit()->figures.self_intersections > 0);
     REQUIRE_FALSE(f.fit()->figures.cut_at.empty());
     emit f.find<QLabel>("figures_summary")->linkActivated("cuts");
-    const Camera c = f.window->bench().camera().camera();
+    const Camera c = f.window->views().camera().camera();
     CHECK((c.target - (*f.fit()->positions)[f.fit()->figures.cut_at.front()]).norm() < 1e-9);
     emit f.find<QLabel>("figures_summary")->linkActivated("flips");  // none or some: nothing breaks
     // kept with the project

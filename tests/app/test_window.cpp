@@ -51,7 +51,7 @@ TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
     REQUIRE(f.window->station() == Station::Mark);
     f.find<QCheckBox>("mark_hold")->setChecked(true);  // clicks that are exact to the pixel
     f.find<QCheckBox>("mark_snap")->setChecked(false);
-    f.window->bench().frame_head();
+    f.window->views().frame_home();
     const auto truth = read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set.points;
     // the scan stands turned at first; the ears need a look from the side
     for (int i = 0; i < 10; ++i) {
@@ -80,7 +80,7 @@ TEST_CASE("Window: ten points marked by hand, fitted, kept, slid, undone") {
     REQUIRE(fit);
     CHECK(fit->figures.regions.at("face").median <= 0.15);
     CHECK(fit->figures.flipped_faces == 0);
-    CHECK(f.window->bench().result_view()->isVisible());
+    CHECK(f.window->views().result_view()->isVisible());
     CHECK(f.find<QLabel>("figures_summary")->text().contains("median"));
 
     f.station("station_bank");
@@ -171,10 +171,10 @@ TEST_CASE("Window: landmarks are dragged, mirrored, deleted, listed and selected
         REQUIRE(session.selected() == list->topLevelItem(2)->data(0, Qt::UserRole).toString().toStdString());
     }
     SECTION("a click on the base makes a point of one's own, and the scan is asked for its partner") {
-        Viewport& base = *f.window->bench().base_view();
+        Viewport& base = *f.window->views().base_view();
         const std::size_t before = session.state().base_points.size();
         f.rest();
-        f.window->bench().frame_head();
+        f.window->views().frame_home();
         QTest::qWait(30);
         QTest::mouseClick(&base, Qt::LeftButton, {}, QPoint(base.width() / 2, base.height() / 4));
         REQUIRE(session.state().base_points.size() == before + 1);
@@ -200,7 +200,7 @@ TEST_CASE("Window: a fit is cancelled and nothing changes") {
     f.station("station_fit");
     const std::size_t before = f.window->session().document().position();
     f.press("fit_start");
-    REQUIRE(wait_until([&] { return f.window->bench().result_view()->isVisible(); }));  // it lives
+    REQUIRE(wait_until([&] { return f.window->views().result_view()->isVisible(); }));  // it lives
     f.press("fit_cancel");
     REQUIRE(wait_until([&] { return !f.window->session().busy(); }, 20000));
     REQUIRE(f.window->session().document().position() == before);
@@ -251,7 +251,7 @@ TEST_CASE("Window: settings of the fit are changed, kept and undone") {
 TEST_CASE("Window: views turn, frame, switch lens and shading") {
     Fixture f;
     f.open_demo(true);
-    auto& link = f.window->bench().camera();
+    auto& link = f.window->views().camera();
     QTest::keyClick(f.window.get(), Qt::Key_3);
     REQUIRE(link.camera().yaw == 90);
     QTest::keyClick(f.window.get(), Qt::Key_5);
@@ -274,7 +274,7 @@ TEST_CASE("Window: views turn, frame, switch lens and shading") {
     REQUIRE(f.find<QComboBox>("view_shading")->currentIndex() == 1);
     // orbit by dragging beside every point
     const double yaw = link.camera().yaw;
-    Viewport& view = *f.window->bench().base_view();
+    Viewport& view = *f.window->views().base_view();
     QTest::mousePress(&view, Qt::LeftButton, {}, QPoint(20, 60));
     for (int i = 1; i < 8; ++i) QTest::mouseMove(&view, QPoint(20 + 8 * i, 60));
     QTest::mouseRelease(&view, Qt::LeftButton, {}, QPoint(76, 60));
@@ -364,7 +364,7 @@ TEST_CASE("Window: the fit shows its distances, its fade and its wire") {
     f.station("station_fit");
     f.press("fit_start");
     REQUIRE(wait_until([&] { return f.window->session().state().fit() != nullptr; }));
-    Viewport& view = *f.window->bench().result_view();
+    Viewport& view = *f.window->views().result_view();
     REQUIRE(view.layers().size() == 1);
     f.find<QSlider>("look_share")->setValue(40);
     REQUIRE(view.layers().size() == 2);  // the source shines through

@@ -11,7 +11,7 @@
 #include <QUrl>
 
 #include "app/ask.h"
-#include "app/bench.h"
+#include "app/views/view_set.h"
 #include "app/look_bar.h"
 #include "app/main_window.h"
 #include "app/prepared_source.h"
@@ -48,7 +48,7 @@ struct Fixture {
             questions << text;
             return reply;
         };
-        window->bench().set_smooth_edges(false);  // two to three times as quick where there is no graphics card
+        window->views().set_smooth_edges(false);  // two to three times as quick where there is no graphics card
         window->show();
         REQUIRE(QTest::qWaitForWindowExposed(window.get()));
         QApplication::setActiveWindow(window.get());  // no window manager under Xvfb does it, and keys need it
@@ -89,7 +89,7 @@ struct Fixture {
         Vec3 before = Vec3::Constant(1e9);
         REQUIRE(wait_until(
             [&] {
-                const Vec3 now = window->bench().camera().camera().target;
+                const Vec3 now = window->views().camera().camera().target;
                 const bool same = now == before;
                 before = now;
                 QTest::qWait(150);
@@ -108,7 +108,7 @@ struct Fixture {
     void trigger(const char* action) { find<QAction>(action)->trigger(); }
     void station(const char* name) { QTest::mouseClick(find<QToolButton>(name), Qt::LeftButton); }
     const Source& source() { return *window->session().state().source(); }
-    Viewport& source_view() { return *window->bench().source_view(); }
+    Viewport& source_view() { return *window->views().source_view(); }
     // where a place of the scan's file appears on the source view now
     QPoint on_screen(const Vec3& p) {
         return source_view().screen_of(window->session().source_to_view()(p)).toPoint();

@@ -1,11 +1,97 @@
 #include "app/stations/bank/bank_station.h"
 
+#include <algorithm>
+
+#include "app/scene/colours.h"
 #include "app/stations/bank/bank_panel.h"
+#include "app/theme.h"
+#include "app/views/view_set.h"
+#include "core/kit/base_kit.h"
 
 namespace veld {
 
-BankStation::BankStation(const StationContext& c) : panel_(new BankPanel(c.session, c.bank, c.exchange)) {}
+BankStation::BankStation(const StationContext& context)
+    : StationPage(context),
+      mix_(context.scene),
+      panel_(new BankPanel(context.session, context.bank, context.exchange)) {
+    connect(&c_.bank, &BankController::changed, this, [this] { refresh({ViewId::Base, ViewId::Result}); });
+}
 
 QWidget* BankStation::panel() { return panel_; }
+
+std::vector<ViewId> BankStation::shown() {
+    if (!c_.session.has_kit()) return {ViewId::Base};
+    return {ViewId::Base, ViewId::Result};
+}
+
+Pane BankStation::pane(ViewId which) {
+    if (which == ViewId::Base) return base();
+    const BankController& bank = c_.bank;
+    if (bank.preview()) return preview();
+    return bank.page() == BankController::Page::Regions && !bank.region().empty() ? mix_with_region() : mix_.mix();
+}
+
+// A shape that came back, by its distance from the base.
+Pane BankStation::preview() {
+    const BankController::Preview& preview = *c_.bank.preview();
+    const double worst = scale_for(preview.colour);
+    Pane out = mix_.shape(*preview.shape, preview.title, distance_colours(preview.colour, worst));
+    if (!preview.colour.empty()) out.legend = {worst, tr("mm from the base")};
+    for (const Index v : preview.marked) {
+        Marker m;
+        m.name = "vertex " + std::to_string(v);
+        m.position = (*preview.shape)[v];
+        m.colour = theme::kOchre;
+        m.selected = true;
+        out.marks.markers.push_back(std::move(m));
+    }
+    return out;
+}
+
+Pane BankStation::mix_with_region() {
+    const BaseRegions* all = c_.bank.regions();
+    if (!all) return mix_.mix();
+    const auto at = std::find(all->names.begin(), all->names.end(), c_.bank.region());
+    std::vector<Colour> colours;
+    for (const float w : all->weight[static_cast<std::size_t>(at - all->names.begin())])
+        colours.push_back(bytes_of(between(theme::kClay, theme::kOchre, 0.75 * static_cast<double>(w))));
+    Pane out = mix_.mix(colours);
+    out.prompt = tr("Click to select a region.");
+    return out;
+}
+
+// While a whole shape is parted: how much of the base belongs to the head.
+Pane BankStation::base() {
+    Pane out = c_.scene.base_pane();
+    const bool parting = c_.bank.page() == BankController::Page::Make && c_.session.has_kit() &&
+                         !c_.session.state().kit->neck_ring.empty();
+    if (!parting) return out;
+    const std::vector<float> weights = c_.bank.share_weights();
+    c_.scene.shapes.show(share_, c_.session.state().kit->mesh.positions,
+                         {.values = &weights, .coloured = share_colours});
+    out.layers = {{share_.mesh, {}, theme::kClay, Shading::Colours, c_.scene.wire, 1}};
+    out.title = tr("Base  the head's share");
+    out.legend = {100, "%", false, false};
+    if (!c_.bank.painting()) return out;
+    out.gesture = Gesture::Touch;
+    out.brush_mm = c_.bank.radius_mm;
+    out.prompt = tr("Paint what belongs to the head; Ctrl removes.");
+    return out;
+}
+
+void BankStation::clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers) {
+    if (which == ViewId::Result && c_.bank.page() == BankController::Page::Regions && !c_.bank.preview())
+        c_.bank.pick_region(ray);
+}
+
+void BankStation::stroke_begun(ViewId which, const Ray& ray, double, Qt::KeyboardModifiers keys) {
+    if (which == ViewId::Base) c_.bank.begin_stroke(ray, keys);
+}
+void BankStation::stroke_moved(ViewId which, const Ray& ray, double) {
+    if (which == ViewId::Base) c_.bank.move_stroke(ray);
+}
+void BankStation::stroke_ended(ViewId which) {
+    if (which == ViewId::Base) c_.bank.end_stroke();
+}
 
 }  // namespace veld

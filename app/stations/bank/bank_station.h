@@ -1,5 +1,6 @@
 #pragma once
 // Bank: morphs, their mix, and the base out and back.
+#include "app/scene/mix_scene.h"
 #include "app/stations/station_page.h"
 
 namespace veld {
@@ -12,8 +13,20 @@ class BankStation : public StationPage {
     explicit BankStation(const StationContext& context);
     QWidget* panel() override;
     Looks looks() const override { return Looks::Mix; }
+    std::vector<ViewId> shown() override;
+    Pane pane(ViewId which) override;
+    void clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers keys) override;
+    void stroke_begun(ViewId which, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) override;
+    void stroke_moved(ViewId which, const Ray& ray, double pressure) override;
+    void stroke_ended(ViewId which) override;
 
  private:
+    Pane base();
+    Pane preview();
+    Pane mix_with_region();
+
+    MixScene mix_;
+    ShownShape share_;  // the base in the colours of the head's share
     BankPanel* panel_;
 };
 

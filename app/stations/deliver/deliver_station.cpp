@@ -4,8 +4,16 @@
 
 namespace veld {
 
-DeliverStation::DeliverStation(const StationContext& c) : panel_(new DeliverPanel(c.session)) {}
+DeliverStation::DeliverStation(const StationContext& context)
+    : StationPage(context), mix_(context.scene), panel_(new DeliverPanel(context.session)) {}
 
 QWidget* DeliverStation::panel() { return panel_; }
+
+std::vector<ViewId> DeliverStation::shown() {
+    if (!c_.session.has_kit()) return {ViewId::Base};
+    return {ViewId::Base, ViewId::Result};
+}
+
+Pane DeliverStation::pane(ViewId which) { return which == ViewId::Result ? mix_.mix() : StationPage::pane(which); }
 
 }  // namespace veld

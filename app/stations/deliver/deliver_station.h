@@ -1,5 +1,6 @@
 #pragma once
 // Deliver: what is done goes out.
+#include "app/scene/mix_scene.h"
 #include "app/stations/station_page.h"
 
 namespace veld {
@@ -12,8 +13,11 @@ class DeliverStation : public StationPage {
     explicit DeliverStation(const StationContext& context);
     QWidget* panel() override;
     Looks looks() const override { return Looks::Mix; }
+    std::vector<ViewId> shown() override;
+    Pane pane(ViewId which) override;
 
  private:
+    MixScene mix_;
     DeliverPanel* panel_;
 };
 

@@ -5,11 +5,12 @@
 
 namespace veld {
 
-GatherStation::GatherStation(const StationContext& c) : panel_(new GatherPanel(c.session, c.tidy)) {
-    connect(panel_, &GatherPanel::ask_for_sources, &c.window, &MainWindow::ask_for_sources);
-    connect(panel_, &GatherPanel::repair_with, this, [window = &c.window, tidy = &c.tidy](Tool tool) {
-        window->go_to(Station::Tidy);
-        tidy->ask_for_tool(tool);
+GatherStation::GatherStation(const StationContext& context)
+    : StationPage(context), panel_(new GatherPanel(context.session, context.tidy)) {
+    connect(panel_, &GatherPanel::ask_for_sources, &c_.window, &MainWindow::ask_for_sources);
+    connect(panel_, &GatherPanel::repair_with, this, [this](Tool tool) {
+        c_.window.go_to(Station::Tidy);
+        c_.tidy.ask_for_tool(tool);
     });
 }
 

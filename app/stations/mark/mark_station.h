@@ -1,5 +1,5 @@
 #pragma once
-// Mark: landmarks and guide curves.
+// Mark: landmarks and guide curves, on the base, the source and photographs.
 #include "app/stations/station_page.h"
 
 namespace veld {
@@ -12,9 +12,32 @@ class MarkStation : public StationPage {
     explicit MarkStation(const StationContext& context);
     QWidget* panel() override;
     void entered() override;
+    std::vector<ViewId> shown() override;
+    Pane pane(ViewId which) override;
+    PhotoPane photo_pane() override;
+    std::optional<Marks> marks(ViewId which) override;
+    void clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers keys) override;
+    void marker_pressed(ViewId which, const std::string& name, Qt::KeyboardModifiers keys) override;
+    void marker_dragged(ViewId which, const std::string& name, const Ray& ray) override;
+    void marker_released(ViewId which) override;
+    void arrow_pressed(int right, int up, Qt::KeyboardModifiers keys) override;
+    void photo_clicked(const QPointF& pixel, double zoom) override;
+    void photo_marker_dragged(const std::string& name, const QPointF& pixel) override;
 
  private:
-    StationContext c_;
+    Marks on_base() const;
+    Marks on_source() const;
+    Marks on_photo() const;
+    Marker marker_of(const std::string& name) const;
+    QString prompt() const;
+    bool in_sight(const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) const;
+    void fly_to_selected();
+    void frame_on_photo();
+    std::optional<Framing> place_on_base(Vec3& normal) const;
+
+    // The camera stays where it is when another point is asked for; a round glass at the pointer.
+    bool hold_camera_ = false, loupe_ = false;
+    bool pressed_marker_ = false;  // what is under the hand must not fly away
     MarkPanel* panel_;
 };
 

@@ -1,16 +1,17 @@
 #include "app/stations/tidy/tidy_station.h"
 
 #include "app/ask.h"
-#include "app/bench.h"
 #include "app/main_window.h"
+#include "app/scene/scene.h"
 #include "app/stations/tidy/tidy_panel.h"
+#include "app/theme.h"
 
 namespace veld {
 
 TidyStation::TidyStation(const StationContext& context)
-    : c_(context), panel_(new TidyPanel(context.session, context.tidy)) {
-    connect(panel_, &TidyPanel::look_changed, this,
-            [this] { c_.bench.set_tidy_look(panel_->base_opacity(), panel_->would_remove()); });
+    : StationPage(context), panel_(new TidyPanel(context.session, context.tidy)) {
+    connect(&c_.tidy, &TidyController::changed, this, [this] { refresh({ViewId::Source}); });
+    connect(panel_, &TidyPanel::look_changed, this, [this] { refresh({ViewId::Source}); });
     connect(panel_, &TidyPanel::read_recipe, this, [this] { ask_for_steps(true); });
     connect(panel_, &TidyPanel::write_recipe, this, [this] { ask_for_steps(false); });
     connect(panel_, &TidyPanel::write_source, this, [this] { ask_for_source_file(); });
@@ -21,6 +22,62 @@ TidyStation::TidyStation(const StationContext& context)
 }
 
 QWidget* TidyStation::panel() { return panel_; }
+
+Pane TidyStation::pane(ViewId) {
+    Pane out = c_.scene.source.pane({.shading = c_.scene.shading, .wire = c_.scene.wire, .selected = lit()});
+    if (panel_->base_opacity() > 0 && c_.session.base_display())
+        out.layers.push_back(
+            {c_.session.base_display(), {}, theme::kClay, Shading::Clay, false, panel_->base_opacity()});
+    out.gesture = c_.tidy.gesture();
+    out.brush_mm = c_.tidy.brush_mm;
+    out.prompt = prompt();
+    out.marks.markers = picked();
+    return out;
+}
+
+// What is selected, and what the tool would take away.
+FaceMask TidyStation::lit() const {
+    if (c_.session.has_preview()) return {};
+    FaceMask out = c_.tidy.selected();
+    const FaceMask& also = panel_->would_remove();
+    if (also.empty()) return out;
+    if (out.size() != also.size()) return also;
+    for (std::size_t f = 0; f < out.size(); ++f) out[f] |= also[f];
+    return out;
+}
+
+// Places picked to straighten by, in the order they were clicked.
+std::vector<Marker> TidyStation::picked() const {
+    std::vector<Marker> out;
+    for (const Vec3& p : c_.tidy.picked()) {
+        Marker m;
+        m.label = QString::number(out.size() + 1);
+        m.name = "picked " + m.label.toStdString();
+        m.position = p;
+        m.colour = theme::kOchre;
+        m.selected = true;
+        out.push_back(m);
+    }
+    return out;
+}
+
+QString TidyStation::prompt() const {
+    return c_.session.tidying()       ? tr("Working… Esc stops it.")
+           : c_.session.has_preview() ? tr("This is a preview. Keep or discard it.")
+                                      : c_.tidy.prompt();
+}
+
+void TidyStation::clicked(ViewId, const Ray& ray, Qt::KeyboardModifiers keys) { c_.tidy.click(ray, keys); }
+void TidyStation::stroke_begun(ViewId, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) {
+    c_.tidy.begin_stroke(ray, pressure, keys);
+}
+void TidyStation::stroke_moved(ViewId, const Ray& ray, double pressure) { c_.tidy.move_stroke(ray, pressure); }
+void TidyStation::stroke_ended(ViewId) { c_.tidy.end_stroke(); }
+void TidyStation::line_drawn(ViewId, const Ray& from, const Ray& to) { c_.tidy.cut_line(from, to); }
+void TidyStation::outline_drawn(ViewId, const std::vector<Vec2>& clip, const std::array<double, 16>& to_clip,
+                                Qt::KeyboardModifiers keys) {
+    c_.tidy.outline(clip, to_clip, keys);
+}
 
 void TidyStation::ask_for_steps(bool read) {
     const QString filter = tr("Tidy steps (*.json)"), folder = c_.session.files().last_folder();

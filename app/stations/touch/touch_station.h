@@ -11,9 +11,19 @@ class TouchStation : public StationPage {
  public:
     explicit TouchStation(const StationContext& context);
     QWidget* panel() override;
+    void entered() override;
+    void left() override;
     Looks looks() const override { return Looks::Fit; }
+    void before_showing() override;
+    std::vector<ViewId> shown() override;
+    Pane pane(ViewId which) override;
+    void stroke_begun(ViewId which, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) override;
+    void stroke_moved(ViewId which, const Ray& ray, double pressure) override;
+    void stroke_ended(ViewId which) override;
 
  private:
+    void show_stroke(const std::vector<Index>& moved);
+
     TouchPanel* panel_;
 };
 

@@ -1,0 +1,56 @@
+#include "app/scene/base_shapes.h"
+
+#include "core/kit/base_kit.h"
+#include "core/kit/kit_surface.h"
+#include "core/project/records/fit_record.h"
+
+namespace veld {
+
+std::shared_ptr<const Subdivided> BaseShapes::level(int n) {
+    const auto& kit = s_.state().kit;
+    if (levels_of_ != kit) levels_.clear(), levels_of_ = kit;
+    auto& out = levels_[n];
+    if (!out) {
+        auto made = Subdivided::make(kit->mesh, n);
+        if (made)
+            out = *made;
+        else
+            s_.report(made.error());
+    }
+    return out;
+}
+
+void BaseShapes::show(ShownShape& shape, const Points& positions, const How& how) {
+    const auto& kit = s_.state().kit;
+    const std::shared_ptr<const Subdivided> fine = how.level > 0 ? level(how.level) : nullptr;
+    const int n = fine ? how.level : 0;
+    const std::optional<double> without_body = fine ? std::nullopt : how.without_body;
+    if (!shape.mesh || shape.kit != kit || shape.level != n || shape.without_body != without_body) {
+        shape = {};
+        shape.mesh = std::make_shared<DisplayMesh>(without_body ? veld::without_body(*kit, *without_body)
+                                                   : fine       ? fine->mesh()
+                                                                : kit->mesh);
+        shape.kit = kit, shape.level = n, shape.without_body = without_body;
+    }
+    shape.shown = nullptr;
+    shape.mesh->set_positions(fine ? fine->positions(positions) : positions);
+    shape.mesh->set_colours(!how.values ? std::vector<Colour>()
+                                        : how.coloured(fine ? fine->values(*how.values) : *how.values));
+}
+
+void BaseShapes::wear_skin(ShownShape& shape, const FitRecord* fit) const {
+    const std::shared_ptr<const Image> skin = fit ? fit->skin.image : nullptr;
+    if (!shape.mesh || shape.skin == skin) return;
+    const auto& images = s_.state().kit->mesh.images;
+    const int at = skin ? fit->skin.kit_image : shape.worn;
+    if (at < 0 || at >= static_cast<int>(images.size())) return;
+    const Image& from = skin ? *skin : images[static_cast<std::size_t>(at)];
+    shape.mesh->set_image(static_cast<std::size_t>(at),
+                          QImage::fromData(from.bytes.data(), static_cast<int>(from.bytes.size()))
+                              .convertToFormat(QImage::Format_RGBA8888)
+                              .mirrored());
+    shape.skin = skin;
+    shape.worn = skin ? at : -1;
+}
+
+}  // namespace veld

@@ -1,0 +1,55 @@
+#pragma once
+// Shapes of the base as views display them: subdivided for the eye, coloured, in a skin.
+#include <map>
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "app/session.h"
+#include "app/views/display_mesh.h"
+#include "core/mesh/subdivide.h"
+
+namespace veld {
+
+struct FitRecord;
+
+struct ShownShape {
+    std::shared_ptr<DisplayMesh> mesh;
+    int level = -1;
+    std::shared_ptr<const void> shown;  // whose positions it holds, for who packs it only when they are others
+
+    // of BaseShapes
+    std::shared_ptr<const BaseKit> kit;
+    std::optional<double> without_body;  // mm of neck band
+    std::shared_ptr<const void> skin;    // which one it wears; null: the kit's
+    int worn = -1;                       // which of the kit's pictures the skin stands for
+};
+
+class BaseShapes {
+ public:
+    explicit BaseShapes(Session& session) : s_(session) {}
+
+    // values: null, or per vertex of the base; coloured: their colours.
+    using ColourOf = std::function<std::vector<Colour>(const std::vector<float>&)>;
+    struct How {
+        int level = 0;                                 // subdivisions for the eye
+        std::optional<double> without_body = {};       // only at level 0: what lies below the neck is left out; mm of neck band
+        const std::vector<float>* values = nullptr;
+        ColourOf coloured = {};
+    };
+    void show(ShownShape& shape, const Points& positions, const How& how);
+    void show(ShownShape& shape, const Points& positions) { show(shape, positions, How{}); }
+    // The fit's skin, or again the kit's.
+    void wear_skin(ShownShape& shape, const FitRecord* fit) const;
+    // The open project went away.
+    void forget() { levels_.clear(), levels_of_.reset(); }
+
+ private:
+    std::shared_ptr<const Subdivided> level(int n);
+
+    Session& s_;
+    std::map<int, std::shared_ptr<const Subdivided>> levels_;
+    std::shared_ptr<const BaseKit> levels_of_;
+};
+
+}  // namespace veld

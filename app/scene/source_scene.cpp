@@ -1,0 +1,76 @@
+#include "app/scene/source_scene.h"
+
+#include "app/prepared_source.h"
+#include "app/theme.h"
+#include "core/tidy/selection.h"
+
+namespace veld {
+namespace {
+
+constexpr double kFigureMm = 1200;  // taller: a whole figure
+
+}  // namespace
+
+Pane SourceScene::pane(const How& how) {
+    Pane out;
+    out.hint = tr("Drop a scan or sculpt here, or use Gather → Add a source.");
+    if (s_.busy() && !s_.fitting() && !s_.tidying())
+        out.busy = s_.detecting() ? tr("Finding landmarks…") : tr("Reading…");
+    const Source* from = s_.preview() ? s_.preview() : s_.state().source();
+    const QString name = from ? QString::fromStdString(from->name) : QString();
+    out.title = !from              ? tr("Source")
+                : s_.has_preview() ? tr("Preview  %1").arg(name)
+                                   : tr("Source  %1").arg(name);
+    const PreparedSource* shown = s_.shown_source();
+    if (!from || !shown) return out;
+    mark(*shown, *from, how.selected);
+    out.layers.push_back({shown->display, s_.source_to_view(), theme::kTealClay,
+                          how.coloured ? Shading::Colours : how.shading, how.wire, 1});
+    return out;
+}
+
+void SourceScene::mark(const PreparedSource& shown, const Source& from, const FaceMask& faces) {
+    VertexMask selected, ignored;
+    if (faces.size() == from.mesh->face_count() && count_selected(faces) > 0)
+        selected = shown.as_shown(vertices_of(*from.mesh, faces));
+    if (from.ignored && from.ignored->size() == shown.mesh->positions.size()) ignored = shown.as_shown(*from.ignored);
+    if (marked_.lock() == shown.display && marked_selected_ == selected && marked_ignored_ == ignored) return;
+    shown.display->set_marks(selected, ignored);
+    marked_ = shown.display;
+    marked_selected_ = std::move(selected), marked_ignored_ = std::move(ignored);
+}
+
+void SourceScene::colour(const std::vector<Colour>& colours) {
+    const auto before = coloured_.lock();
+    const auto now = s_.prepared() ? s_.prepared()->display : nullptr;
+    if (before && (before != now || colours.empty())) before->set_colours({}), coloured_.reset();
+    if (!now || colours.empty()) return;
+    now->set_colours(colours);
+    coloured_ = now;
+}
+
+Box SourceScene::box() const {
+    Box out;
+    const PreparedSource* shown = s_.shown_source();
+    if (!shown || shown->display->box().empty()) return out;
+    const Box& box = shown->display->box();
+    for (int corner = 0; corner < 8; ++corner)
+        out.add(s_.source_to_view()(Vec3(corner & 1 ? box.high.x() : box.low.x(),
+                                         corner & 2 ? box.high.y() : box.low.y(),
+                                         corner & 4 ? box.high.z() : box.low.z())));
+    return out;
+}
+
+bool SourceScene::is_figure() const {
+    const Box now = box();
+    return !now.empty() && now.size().y() > kFigureMm;
+}
+
+Framing SourceScene::subject_framing() const {
+    const Box now = box();
+    if (now.empty()) return {};
+    const Vec3 size = now.size();
+    return {now.centre(), 0.55 * std::max(size.y(), 0.75 * std::max(size.x(), size.z()))};
+}
+
+}  // namespace veld
