@@ -163,7 +163,8 @@ void MainWindow::fit_onto_screen() {
 }
 
 void MainWindow::build_stations(const std::vector<StationEntry>& stations) {
-    const StationContext context{*this,  session_, *views_, *scene_, *fits_, *look_bar_, *keys_, *mark_, *tidy_, *touch_, *regions_, *photos_, *bank_, *exchange_};
+    const StationContext context{*this,  session_, *views_, *scene_,   *fits_,   *look_bar_, *keys_,
+                                 *mark_, *tidy_,   *touch_, *regions_, *photos_, *bank_,     *exchange_};
     for (const StationEntry& entry : stations) {
         auto page = entry.make(context);
         panels_->addWidget(page->panel());
@@ -259,11 +260,10 @@ QWidget* MainWindow::build_view_bar() {
     shading->setObjectName("view_shading");
     shading->addItems({tr("Clay"), tr("Textured"), tr("Flat colour")});
     shading->setToolTip(tr("How surfaces are shown (T)"));
-    connect(shading, &QComboBox::currentIndexChanged, this,
-            [this](int i) {
-                scene_->shading = static_cast<Shading>(i);
-                views_->refresh();
-            });
+    connect(shading, &QComboBox::currentIndexChanged, this, [this](int i) {
+        scene_->shading = static_cast<Shading>(i);
+        views_->refresh();
+    });
     auto* cycle = new QShortcut(QKeySequence(Qt::Key_T), this);
     connect(cycle, &QShortcut::activated, this,
             [shading] { shading->setCurrentIndex((shading->currentIndex() + 1) % shading->count()); });

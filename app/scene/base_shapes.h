@@ -32,8 +32,9 @@ class BaseShapes {
     // values: null, or per vertex of the base; coloured: their colours.
     using ColourOf = std::function<std::vector<Colour>(const std::vector<float>&)>;
     struct How {
-        int level = 0;                                 // subdivisions for the eye
-        std::optional<double> without_body = {};       // only at level 0: what lies below the neck is left out; mm of neck band
+        int level = 0;  // subdivisions for the eye
+        std::optional<double> without_body =
+            {};  // only at level 0: what lies below the neck is left out; mm of neck band
         const std::vector<float>* values = nullptr;
         ColourOf coloured = {};
     };

@@ -17,8 +17,7 @@ Pane Scene::base_pane() const {
 Framing Scene::head_framing() const {
     if (!session.has_kit()) return {};
     const BaseKit& kit = *session.state().kit;
-    const Box box =
-        session.state().settings.part == FitPart::Head ? head_box(kit) : bounding_box(kit.mesh.positions);
+    const Box box = session.state().settings.part == FitPart::Head ? head_box(kit) : bounding_box(kit.mesh.positions);
     return {box.centre(), 0.52 * box.size().norm()};
 }
 

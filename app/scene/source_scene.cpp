@@ -18,9 +18,7 @@ Pane SourceScene::pane(const How& how) {
         out.busy = s_.detecting() ? tr("Finding landmarks…") : tr("Reading…");
     const Source* from = s_.preview() ? s_.preview() : s_.state().source();
     const QString name = from ? QString::fromStdString(from->name) : QString();
-    out.title = !from              ? tr("Source")
-                : s_.has_preview() ? tr("Preview  %1").arg(name)
-                                   : tr("Source  %1").arg(name);
+    out.title = !from ? tr("Source") : s_.has_preview() ? tr("Preview  %1").arg(name) : tr("Source  %1").arg(name);
     const PreparedSource* shown = s_.shown_source();
     if (!from || !shown) return out;
     mark(*shown, *from, how.selected);
@@ -55,9 +53,9 @@ Box SourceScene::box() const {
     if (!shown || shown->display->box().empty()) return out;
     const Box& box = shown->display->box();
     for (int corner = 0; corner < 8; ++corner)
-        out.add(s_.source_to_view()(Vec3(corner & 1 ? box.high.x() : box.low.x(),
-                                         corner & 2 ? box.high.y() : box.low.y(),
-                                         corner & 4 ? box.high.z() : box.low.z())));
+        out.add(
+            s_.source_to_view()(Vec3(corner & 1 ? box.high.x() : box.low.x(), corner & 2 ? box.high.y() : box.low.y(),
+                                     corner & 4 ? box.high.z() : box.low.z())));
     return out;
 }
 

@@ -18,8 +18,8 @@ class SourceScene {
     struct How {
         Shading shading = Shading::Clay;
         bool wire = false;
-        FaceMask selected = {};                   // of the source's own faces; empty: none
-        bool coloured = false;                    // as colour() said
+        FaceMask selected = {};  // of the source's own faces; empty: none
+        bool coloured = false;   // as colour() said
     };
     // title, hint, busy and the source's layer, when there is one
     Pane pane(const How& how);

@@ -1,6 +1,6 @@
 #pragma once
-// A station as the window sees it: a panel, keys of its own, what the views show and what is done in them. A new one is a
-// folder with a page, and a line in registry.cpp.
+// A station as the window sees it: a panel, keys of its own, what the views show and what is done in them. A new one
+// is a folder with a page, and a line in registry.cpp.
 #include <QKeySequence>
 #include <QObject>
 #include <functional>

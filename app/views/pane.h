@@ -1,6 +1,6 @@
 #pragma once
-// What views show and what people do in them, between whoever draws and whoever knows what it means. The views ask their
-// client, a station as a rule, and tell it of clicks, strokes and drags.
+// What views show and what people do in them, between whoever draws and whoever knows what it means. The views ask
+// their client, a station as a rule, and tell it of clicks, strokes and drags.
 #include <QImage>
 #include <array>
 #include <memory>

@@ -46,7 +46,9 @@ Viewport& ViewSet::view(ViewId which) {
     return which == ViewId::Base ? *base_ : which == ViewId::Source ? *source_ : *result_;
 }
 
-QWidget* ViewSet::widget(ViewId which) { return which == ViewId::Photo ? static_cast<QWidget*>(photo_) : &view(which); }
+QWidget* ViewSet::widget(ViewId which) {
+    return which == ViewId::Photo ? static_cast<QWidget*>(photo_) : &view(which);
+}
 
 void ViewSet::connect_view(ViewId id) {
     Viewport* v = &view(id);
@@ -66,9 +68,10 @@ void ViewSet::connect_view(ViewId id) {
     connect(v, &Viewport::line_drawn, this, [this, id](const Ray& from, const Ray& to) {
         if (client_) client_->line_drawn(id, from, to);
     });
-    connect(v, &Viewport::outline_drawn, this, [this, id, v](const std::vector<Vec2>& clip, Qt::KeyboardModifiers keys) {
-        if (client_) client_->outline_drawn(id, clip, v->clip_matrix(), keys);
-    });
+    connect(v, &Viewport::outline_drawn, this,
+            [this, id, v](const std::vector<Vec2>& clip, Qt::KeyboardModifiers keys) {
+                if (client_) client_->outline_drawn(id, clip, v->clip_matrix(), keys);
+            });
     connect(v, &Viewport::marker_pressed, this, [this, id](const QString& name, Qt::KeyboardModifiers keys) {
         marker_ = {client_, id};
         if (client_) client_->marker_pressed(id, name.toStdString(), keys);
@@ -138,8 +141,7 @@ std::vector<ViewId> ViewSet::update_shown() {
         if (std::find(shown_.begin(), shown_.end(), id) == shown_.end()) came.push_back(id);
     }
     shown_ = std::move(now);
-    for (const ViewId id : kAll)
-        widget(id)->setVisible(std::find(shown_.begin(), shown_.end(), id) != shown_.end());
+    for (const ViewId id : kAll) widget(id)->setVisible(std::find(shown_.begin(), shown_.end(), id) != shown_.end());
     splitter_->setSizes({10000, 10000, 10000, 10000});  // equal shares of what there is
     return came;
 }
@@ -216,15 +218,16 @@ void ViewSet::fly_to(const Camera& to) {
     flight_.disconnect(this);
     flight_.setStartValue(0.0);
     flight_.setEndValue(1.0);
-    connect(&flight_, &QVariantAnimation::valueChanged, this, [this, from = camera_.camera(), to](const QVariant& value) {
-        const double t = value.toDouble();
-        Camera c = to;
-        c.target = (1 - t) * from.target + t * to.target;
-        c.yaw = from.yaw + t * std::remainder(to.yaw - from.yaw, 360.0);
-        c.pitch = (1 - t) * from.pitch + t * to.pitch;
-        c.distance = std::exp((1 - t) * std::log(from.distance) + t * std::log(to.distance));
-        camera_.set(c);
-    });
+    connect(&flight_, &QVariantAnimation::valueChanged, this,
+            [this, from = camera_.camera(), to](const QVariant& value) {
+                const double t = value.toDouble();
+                Camera c = to;
+                c.target = (1 - t) * from.target + t * to.target;
+                c.yaw = from.yaw + t * std::remainder(to.yaw - from.yaw, 360.0);
+                c.pitch = (1 - t) * from.pitch + t * to.pitch;
+                c.distance = std::exp((1 - t) * std::log(from.distance) + t * std::log(to.distance));
+                camera_.set(c);
+            });
     flight_.start();
 }
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/kit/kit_surface.h"
 #include "core/linalg/spd_solver.h"
 #include "core/mesh/topology.h"
 
@@ -88,7 +89,7 @@ std::vector<Index> fill_gaps(const BaseKit& kit, const std::vector<Index>& piece
     VertexMask missing(positions.size(), 0), known = returned;
     for (const Index v : piece) missing[v] = !returned[v];
     if (std::find(missing.begin(), missing.end(), 1) == missing.end()) return out;
-    const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
+    const Adjacency& next = kit_neighbours(kit);
     const std::size_t most =
         std::max(kFewest, static_cast<std::size_t>(kMostShare * static_cast<double>(piece.size())));
     std::size_t merged = 0;

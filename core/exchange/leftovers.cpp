@@ -7,6 +7,7 @@
 #include <cmath>
 #include <set>
 
+#include "core/kit/kit_surface.h"
 #include "core/mesh/topology.h"
 
 namespace veld {
@@ -189,7 +190,7 @@ std::vector<LeftoverAmount> pursue(const Points& seen, const VertexMask& touched
 
 std::vector<LeftoverAmount> leftover_amounts(const BaseKit& kit, const Points& delta, const VertexMask& returned,
                                              const std::vector<const Morph*>& shapes) {
-    const Adjacency next = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
+    const Adjacency& next = kit_neighbours(kit);
     VertexMask touched(delta.size(), 0);
     for (const Morph* m : shapes) {
         for (const Index v : m->index) touched[v] = returned[v];

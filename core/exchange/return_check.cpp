@@ -9,6 +9,7 @@
 #include "core/exchange/frame.h"
 #include "core/exchange/leftovers.h"
 #include "core/exchange/precision.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/subdivide.h"
 #include "core/mesh/topology.h"
@@ -378,7 +379,7 @@ class Checker {
 
     // Against the middle of the neighbours' own moves.
     void exploded() {
-        const Adjacency next = vertex_neighbours(kit_.triangulation.triangles, kit_.mesh.vertex_count());
+        const Adjacency& next = kit_neighbours(kit_);
         const auto moved = [&](Index v) { return Vec3(out_.positions[v] - kit_.mesh.positions[v]); };
         for (Index v = 0; v < out_.positions.size(); ++v) {
             if (!out_.returned[v]) continue;

@@ -113,9 +113,10 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
     std::vector<std::string> names;
     for (const PointPull& pull : problem.points) names.push_back(pull.name);
     landmark_figures(problem, fit, names, out);
-    const SurfaceStencil stencil = make_stencil(kit.mesh, problem.faces, problem.active);
+    const auto surface = surface_of(problem);
+    const SurfaceStencil& stencil = surface->stencil;
+    const std::vector<Triangle>& triangles = surface->triangles;
     distance_figures(kit, problem, matches, stencil, out);
-    const std::vector<Triangle> triangles = face_triangles(kit.mesh, problem.faces);
     source_figures(problem, fit, triangles, out);
     std::set<Index> flipped;
     std::vector<Index> triangle_face;

@@ -37,8 +37,8 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
         part.to = std::log(std::max(kPlainSmoothMm, settings.smooth_end_mm) / settings.smooth_start_mm) /
                   std::log(settings.smooth_end_mm / settings.smooth_start_mm);
     if (warm)
-        part.start = &warm->start, part.active = warm->active, part.from = warm->from, part.levels = warm->levels,
-        part.iterations = warm->iterations;
+        part.start = &warm->start, part.active = warm->active, part.surface = nullptr, part.from = warm->from,
+        part.levels = warm->levels, part.iterations = warm->iterations;
     auto wrapped = wrap_surface(part, settings, progress);
     if (!wrapped) return wrapped.error();
     seconds["wrap"] = clock.lap();

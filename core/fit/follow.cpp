@@ -147,7 +147,7 @@ void follow_jaws(const BaseKit& kit, Points& positions) {
 // from: a state in which lashes and lids belong together; now: skin where it is meant to be.
 void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
     VertexMask active(positions.size(), 0);
-    const std::vector<Index> faces = skin_faces(kit);
+    const std::vector<Index>& faces = skin_faces(kit);
     std::vector<Index> lids;
     for (const auto& [name, curve] : kit.curves) {
         if (name.find("lid") == std::string::npos) continue;
@@ -181,7 +181,7 @@ void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
 void lashes_along(const BaseKit& kit, const Points& before, Points& now) { carry_lashes(kit, before, now); }
 
 std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* source, Points& positions) {
-    const std::vector<Triangle> triangles = skin_triangles(kit);
+    const std::vector<Triangle>& triangles = skin_triangles(kit);
     VertexMask in_socket(positions.size(), 0);
     for (const auto& [name, region] : kit.regions) {
         if (!name.starts_with("socket")) continue;

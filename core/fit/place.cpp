@@ -5,6 +5,7 @@
 #include <cmath>
 #include <set>
 
+#include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
 
@@ -137,7 +138,7 @@ Similarity preview_placement(const PlaceInput& input, const Mesh& source) {
 
 Similarity refine_by_icp(const BaseKit& kit, const std::vector<Index>& vertices, const SourceSurface& surface,
                          bool allow_scale, const Progress& progress) {
-    const Points normals = vertex_normals(kit.mesh.positions, kit.triangulation.triangles);
+    const Points& normals = kit_normals(kit);
     Similarity total;  // surface's frame -> better frame
     for (int round = 0; round < 12 && !progress.is_cancelled(); ++round) {
         const Similarity back = total.inverse();

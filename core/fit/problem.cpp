@@ -94,9 +94,9 @@ VertexMask moving_vertices(const BaseKit& kit, FitPart part, const std::vector<d
 BaseCreases find_creases(const BaseKit& kit, const VertexMask& moving) {
     BaseCreases out;
     out.open = openness(kit.mesh.positions, solid_triangles(kit), moving, kCreaseReachMm);
-    const std::vector<Triangle> triangles = skin_triangles(kit);
+    const std::vector<Triangle>& triangles = skin_triangles(kit);
     out.contacts = contact_pairs(kit.mesh.positions, triangles, out.open, kContactGapMm, 0.5);
-    out.cuts = self_intersections(kit.mesh.positions, triangles);
+    out.cuts = skin_cuts(kit);
     return out;
 }
 
@@ -105,8 +105,7 @@ std::vector<float> region_weights(const BaseKit& kit, const FitSettings& setting
         return spread_out(own->second, kit.mesh.positions.size());
     const std::vector<Index>& vertices = kit.region(region);
     if (vertices.empty()) return {};
-    return soft_region(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()),
-                       vertices, settings.region_fade_mm);
+    return soft_region(kit.mesh.positions, kit_neighbours(kit), vertices, settings.region_fade_mm);
 }
 
 WrapProblem make_problem(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
@@ -139,6 +138,7 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
     apply_creases(creases, problem);
     apply_regions(kit, settings, problem, notes);
     add_pulls(input, base_points, to_kit, problem);
+    problem.surface = surface_of(problem);
     return problem;
 }
 

@@ -5,6 +5,7 @@
 
 #include "core/fit/articulate.h"
 #include "core/fit/fit_placed.h"
+#include "core/kit/kit_surface.h"
 #include "core/mesh/soft_region.h"
 #include "core/mesh/topology.h"
 
@@ -127,7 +128,7 @@ WarmWrap plan(const FitInput& input, const std::map<std::string, SurfacePoint>& 
     const auto all = static_cast<double>(std::count(moving.begin(), moving.end(), 1));
     std::vector<float> reached(moving.size(), 0);
     double longest = 0;
-    const Adjacency ways = vertex_neighbours(input.kit->triangulation.triangles, input.kit->mesh.vertex_count());
+    const Adjacency& ways = kit_neighbours(*input.kit);
     for (const Seeds& s :
          {moved_points(input, base_points, start), moved_curves(input, start),
           changed_regions(*input.kit, input.settings, start.settings), changed_ignored(input, start)}) {

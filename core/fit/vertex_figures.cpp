@@ -29,7 +29,7 @@ std::vector<float> signed_distances(const BaseKit& kit, const Points& fit, const
     Points placed;
     placed.reserve(fit.size());
     for (const Vec3& p : fit) placed.push_back(to_surface(p));
-    const Points normals = vertex_normals(placed, face_triangles(kit.mesh, skin_faces(kit)));
+    const Points normals = vertex_normals(placed, skin_triangles(kit));
     std::vector<float> out(fit.size(), kNothing);
     tbb::parallel_for(std::size_t{0}, fit.size(), [&](std::size_t v) {
         if (v >= where.size() || std::isnan(where[v])) return;
@@ -44,7 +44,7 @@ std::vector<float> signed_distances(const BaseKit& kit, const Points& fit, const
 
 std::vector<float> source_distances(const BaseKit& kit, const Points& fit, const Mesh& source,
                                     const Similarity& to_kit, double reach_mm) {
-    const std::vector<Triangle> triangles = face_triangles(kit.mesh, skin_faces(kit));
+    const std::vector<Triangle>& triangles = skin_triangles(kit);
     const SurfaceQuery query(fit, triangles);
     std::vector<float> out(source.positions.size(), kNothing);
     tbb::parallel_for(std::size_t{0}, out.size(), [&](std::size_t v) {

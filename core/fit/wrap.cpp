@@ -36,10 +36,14 @@ struct Level {
 class Wrapper {
  public:
     Wrapper(const WrapProblem& problem, const FitSettings& settings, const Progress& progress)
-        : p_(problem), settings_(settings), progress_(progress), energy_(make_energy()) {
+        : p_(problem),
+          settings_(settings),
+          progress_(progress),
+          surface_(surface_of(problem)),
+          triangles_(surface_->triangles),
+          energy_(make_energy()) {
         stiffness_ = p_.stiffness;
         match_ = p_.match;
-        triangles_ = face_triangles(*p_.base, p_.faces);
         if (p_.base_cuts)
             base_cuts_ = {p_.base_cuts->begin(), p_.base_cuts->end()};
         else
@@ -80,18 +84,19 @@ class Wrapper {
     const FitSettings& settings_;
     const Progress& progress_;
     WrapTimes times_;
+    const std::shared_ptr<const ProblemSurface> surface_;
+    const std::vector<Triangle>& triangles_;
     SurfaceEnergy energy_;
     Points x_;
     std::vector<double> stiffness_, match_;
     double stiffness_lambda_ = -1;  // the level that the energy's stiffness was made for
     std::vector<Match> matches_;
-    std::vector<Triangle> triangles_;
     std::set<std::pair<Index, Index>> base_cuts_;
 };
 
 SurfaceEnergy Wrapper::make_energy() {
     const double start = now_seconds();
-    SurfaceStencil stencil = make_stencil(*p_.base, p_.faces, p_.active);
+    SurfaceStencil stencil = surface_->stencil;
     std::vector<std::pair<Index, Index>> extra;
     const auto couple = [&](const SurfacePoint& place) {
         for (Index a : place.vertices) {
@@ -401,6 +406,12 @@ Result<WrapResult> Wrapper::run() {
 
 }  // namespace
 
+std::shared_ptr<const ProblemSurface> surface_of(const WrapProblem& problem) {
+    if (problem.surface) return problem.surface;
+    return std::make_shared<ProblemSurface>(ProblemSurface{
+        face_triangles(*problem.base, problem.faces), make_stencil(*problem.base, problem.faces, problem.active)});
+}
+
 Result<WrapResult> wrap_surface(const WrapProblem& problem, const FitSettings& settings, const Progress& progress) {
     return Wrapper(problem, settings, progress).run();
 }
@@ -409,7 +420,8 @@ std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<doubl
                                    double scale_mm, double max_angle_degrees, const Points* averaged) {
     std::vector<Match> out(now.size());
     if (!p.source) return out;
-    const Points normals = vertex_normals(now, face_triangles(*p.base, p.faces));
+    const Points normals =
+        p.surface ? vertex_normals(now, p.surface->triangles) : vertex_normals(now, face_triangles(*p.base, p.faces));
     const double min_cosine = std::cos(max_angle_degrees * M_PI / 180);
     tbb::parallel_for(std::size_t{0}, now.size(), [&](std::size_t v) {
         if (!p.active[v] || match[v] <= 0) return;

@@ -5,6 +5,8 @@
 //
 // One symbolic factorisation serves the whole run; every round costs one closest-point query per
 // vertex, one numeric factorisation and one solve.
+#include <memory>
+
 #include "core/base/progress.h"
 #include "core/fit/creases.h"
 #include "core/fit/settings.h"
@@ -27,14 +29,21 @@ struct CurvePull {
     double weight = 1;
 };
 
+// What follows from the faces and who may move: made once for all who ask.
+struct ProblemSurface {
+    std::vector<Triangle> triangles;  // of the faces
+    SurfaceStencil stencil;
+};
+
 struct WrapProblem {
     const Mesh* base = nullptr;
-    std::vector<Index> faces;          // of the skin
-    VertexMask active;                 // per vertex: may move
-    std::vector<double> match;         // per vertex 0..1
-    std::vector<double> stiffness;     // per vertex, 1 = normal
-    std::vector<double> least_smooth;  // per vertex, mm: never softer than this bending length (empty: 0)
-    std::vector<double> hold;          // per vertex: pull back to the base's place, against 1 for a match (empty: 0)
+    std::vector<Index> faces;                       // of the skin
+    VertexMask active;                              // per vertex: may move
+    std::shared_ptr<const ProblemSurface> surface;  // null: surface_of() makes it anew
+    std::vector<double> match;                      // per vertex 0..1
+    std::vector<double> stiffness;                  // per vertex, 1 = normal
+    std::vector<double> least_smooth;               // per vertex, mm: never softer than this bending length (empty: 0)
+    std::vector<double> hold;  // per vertex: pull back to the base's place, against 1 for a match (empty: 0)
     const SourceSurface* source = nullptr;  // null: nothing is matched
     std::vector<PointPull> points;
     std::vector<CurvePull> curves;
@@ -66,6 +75,8 @@ struct WrapResult {
     WrapTimes times;
     int repaired_vertices = 0;  // stiffened by the last pass because of flips or cuts
 };
+
+std::shared_ptr<const ProblemSurface> surface_of(const WrapProblem& problem);
 
 Result<WrapResult> wrap_surface(const WrapProblem& problem, const FitSettings& settings, const Progress& progress);
 

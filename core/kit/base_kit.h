@@ -6,9 +6,11 @@
 #include <map>
 #include <string>
 
+#include "core/base/made_once.h"
 #include "core/landmark/landmarks.h"
 #include "core/mesh/mesh.h"
 #include "core/mesh/soft_region.h"
+#include "core/mesh/topology.h"
 #include "core/rig/rig.h"
 
 namespace veld {
@@ -24,6 +26,17 @@ struct KitEye {
     Vec3 centre = Vec3::Zero();  // mm
     double radius = 0;           // mm
     std::string part;
+};
+
+// What follows from a kit alone, made when kit_surface's functions are first asked for it. A kit is not changed after
+// that; a copy of it begins without.
+struct MadeOfKit {
+    MadeOnce<Adjacency> neighbours;
+    MadeOnce<Points> normals;
+    MadeOnce<std::vector<Index>> skin_faces;
+    MadeOnce<std::vector<Triangle>> skin_triangles, solid_triangles;
+    MadeOnce<std::vector<double>> from_neck;
+    MadeOnce<std::vector<std::pair<Index, Index>>> cuts;
 };
 
 struct BaseKit {
@@ -44,6 +57,7 @@ struct BaseKit {
     std::vector<Index> head_vertices;           // per vertex of it: the base's at the same place
 
     SoftWeights head_share;  // how much of a whole shape the head owns, painted; empty: none
+    MadeOfKit made;
 
     const KitPart* part(const std::string& name) const;
     const std::vector<Index>& region(const std::string& name) const;  // empty when there is none

@@ -7,6 +7,7 @@
 #include "core/mesh/corner_split.h"
 #include "core/mesh/surface_distance.h"
 #include "core/mesh/topology.h"
+#include "core/spatial/self_intersections.h"
 
 namespace veld {
 
@@ -22,10 +23,12 @@ std::vector<Index> solid_fans(const BaseKit& kit) {
     return out;
 }
 
-std::vector<Triangle> solid_triangles(const BaseKit& kit) {
-    std::vector<Triangle> out;
-    for (const Index t : solid_fans(kit)) out.push_back(kit.triangulation.triangles[t]);
-    return out;
+const std::vector<Triangle>& solid_triangles(const BaseKit& kit) {
+    return kit.made.solid_triangles.get([&] {
+        std::vector<Triangle> out;
+        for (const Index t : solid_fans(kit)) out.push_back(kit.triangulation.triangles[t]);
+        return out;
+    });
 }
 
 std::vector<Index> faces_of(const KitPart& part) {
@@ -34,23 +37,39 @@ std::vector<Index> faces_of(const KitPart& part) {
     return out;
 }
 
-std::vector<Index> skin_faces(const BaseKit& kit) { return faces_of(*kit.part("skin")); }
+const std::vector<Index>& skin_faces(const BaseKit& kit) {
+    return kit.made.skin_faces.get([&] { return faces_of(*kit.part("skin")); });
+}
 
-std::vector<Triangle> skin_triangles(const BaseKit& kit) { return face_triangles(kit.mesh, skin_faces(kit)); }
+const std::vector<Triangle>& skin_triangles(const BaseKit& kit) {
+    return kit.made.skin_triangles.get([&] { return face_triangles(kit.mesh, skin_faces(kit)); });
+}
+
+const std::vector<std::pair<Index, Index>>& skin_cuts(const BaseKit& kit) {
+    return kit.made.cuts.get([&] { return self_intersections(kit.mesh.positions, skin_triangles(kit)); });
+}
+
+const Adjacency& kit_neighbours(const BaseKit& kit) {
+    return kit.made.neighbours.get(
+        [&] { return vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()); });
+}
+
+const Points& kit_normals(const BaseKit& kit) {
+    return kit.made.normals.get([&] { return vertex_normals(kit.mesh.positions, kit.triangulation.triangles); });
+}
+
+const std::vector<double>& distance_from_neck(const BaseKit& kit) {
+    return kit.made.from_neck.get([&] {
+        VertexMask head(kit.mesh.positions.size(), 0);  // the way stays in it
+        for (const Index v : kit.region("head_skin")) head[v] = 1;
+        return surface_distances(kit.mesh.positions, kit_neighbours(kit), kit.neck_ring, &head).distance;
+    });
+}
 
 std::vector<double> head_fade(const BaseKit& kit, double band_mm) {
-    // along the edges from the neck ring, into the head only
-    const std::size_t count = kit.mesh.positions.size();
-    VertexMask head(count, 0);
-    for (Index v : kit.region("head_skin")) head[v] = 1;
-    const std::vector<double> distance =
-        surface_distances(kit.mesh.positions, vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()),
-                          kit.neck_ring, &head)
-            .distance;
-    std::vector<double> fade(count, 0.0);
-    for (std::size_t v = 0; v < count; ++v) {
-        if (head[v]) fade[v] = smoothstep(distance[v] / band_mm);
-    }
+    const std::vector<double>& distance = distance_from_neck(kit);
+    std::vector<double> fade(distance.size(), 0.0);
+    for (const Index v : kit.region("head_skin")) fade[v] = smoothstep(distance[v] / band_mm);
     return fade;
 }
 

@@ -1,16 +1,24 @@
 #pragma once
-// Parts of a kit's surface that several rooms ask for.
+// Parts of a kit's surface that several rooms ask for. What comes by reference is made once and lives with the kit.
 #include "core/kit/base_kit.h"
 
 namespace veld {
 
 // What hides what lies behind it: everything but the lashes. As numbers of the kit's triangulation, and as triangles.
 std::vector<Index> solid_fans(const BaseKit& kit);
-std::vector<Triangle> solid_triangles(const BaseKit& kit);
+const std::vector<Triangle>& solid_triangles(const BaseKit& kit);
 
 std::vector<Index> faces_of(const KitPart& part);
-std::vector<Index> skin_faces(const BaseKit& kit);
-std::vector<Triangle> skin_triangles(const BaseKit& kit);
+const std::vector<Index>& skin_faces(const BaseKit& kit);
+const std::vector<Triangle>& skin_triangles(const BaseKit& kit);
+// Pairs of skin triangles that cut each other on the base itself.
+const std::vector<std::pair<Index, Index>>& skin_cuts(const BaseKit& kit);
+
+// Of all vertices, by the kit's own triangles.
+const Adjacency& kit_neighbours(const BaseKit& kit);
+const Points& kit_normals(const BaseKit& kit);
+// Per vertex of the head's skin: mm along the edges from the neck ring. Elsewhere not finite.
+const std::vector<double>& distance_from_neck(const BaseKit& kit);
 
 // Per vertex 0..1: how much of it is the head's; 0 at and below the neck ring, 1 above the band.
 std::vector<double> head_fade(const BaseKit& kit, double band_mm);

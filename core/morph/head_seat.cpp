@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/smoothstep.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/smooth_map.h"
 #include "core/mesh/surface_distance.h"
 #include "core/morph/share.h"
@@ -18,10 +19,7 @@ std::vector<double> from_ring(const BaseKit& kit, bool upwards) {
     for (const Index v : kit.part("skin")->vertices) skin[v] = 1;
     VertexMask passable(count, 0);
     for (std::size_t v = 0; v < count; ++v) passable[v] = skin[v] && (head[v] != 0) == upwards;
-    return surface_distances(kit.mesh.positions,
-                             vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count()), kit.neck_ring,
-                             &passable)
-        .distance;
+    return surface_distances(kit.mesh.positions, kit_neighbours(kit), kit.neck_ring, &passable).distance;
 }
 
 }  // namespace

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/mesh/soft_region.h"
 #include "core/mesh/surface_distance.h"
@@ -119,7 +120,7 @@ BaseRegions face_regions(const BaseKit& kit, double soft_mm) {
         out.names.push_back(seed.name);
         sources.push_back(std::move(own));
     }
-    const Adjacency ways = vertex_neighbours(kit.triangulation.triangles, kit.mesh.vertex_count());
+    const Adjacency& ways = kit_neighbours(kit);
     out.owner = nearest_region(kit, ways, sources);
     for (std::uint8_t& o : out.owner) {
         if (o == 0xff)

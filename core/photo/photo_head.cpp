@@ -41,13 +41,13 @@ void set_lens(const HeadWork& w, PhotoCamera& camera, double focal) {
 
 // Lips and lids that slipped through each other, as after a wrap.
 void set_sheets_apart(const BaseKit& kit, double neck_band_mm, Points& shape) {
-    const std::vector<Triangle> triangles = skin_triangles(kit);
+    const std::vector<Triangle>& triangles = skin_triangles(kit);
     const VertexMask moving = head_vertices(kit, head_fade(kit, neck_band_mm));
     std::vector<Index> near;
     for (Index t = 0; t < triangles.size(); ++t) {
         if (moving[triangles[t][0]] || moving[triangles[t][1]] || moving[triangles[t][2]]) near.push_back(t);
     }
-    const auto before = self_intersections(kit.mesh.positions, triangles, &near);
+    const auto& before = skin_cuts(kit);
     push_apart(shape, triangles, moving, {before.begin(), before.end()}, &near);
 }
 

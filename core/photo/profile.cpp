@@ -320,7 +320,7 @@ PhotoDetection marks_of(const BaseKit& kit, const Photo& photo, const OutlineSur
     for (const ContourPoint& p : contour(surface, f.shape, f.camera, 3)) {
         if (of_profile(kit, f.shape, f.camera, p)) line.push_back(p.pixel);
     }
-    const std::vector<Triangle> solid = solid_triangles(kit);  // the query keeps no copy
+    const std::vector<Triangle>& solid = solid_triangles(kit);
     const SurfaceQuery query(f.shape, solid);
     for (const auto& [name, place] : kit.landmarks) {
         if (!marked_on_photos(name)) continue;

@@ -21,7 +21,7 @@ bool seen_from(const PhotoCamera& camera, const SurfaceQuery& query, const Vec3&
 
 std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape,
                                       const std::vector<PhotoCamera>& cameras) {
-    const std::vector<Triangle> solid = solid_triangles(kit);
+    const std::vector<Triangle>& solid = solid_triangles(kit);
     const SurfaceQuery query(shape, solid);
     const Points normals = vertex_normals(shape, solid);
     std::vector<std::uint32_t> out(shape.size(), 0);
@@ -41,7 +41,7 @@ std::vector<std::uint32_t> visible_in(const BaseKit& kit, const Points& shape,
 
 VertexMask skin_shown(const BaseKit& kit, const Points& shape, const PhotoCamera& camera, const VertexMask& visible,
                       const EdgePicture& picture, const SkinTone& tone) {
-    const Adjacency next = vertex_neighbours(kit.triangulation.triangles, static_cast<Index>(shape.size()));
+    const Adjacency& next = kit_neighbours(kit);
     VertexMask coloured(shape.size(), 0), out(shape.size(), 0);
     for (std::size_t v = 0; v < shape.size(); ++v)
         coloured[v] = visible[v] && tone.skin(picture.colour(camera.project(shape[v])));

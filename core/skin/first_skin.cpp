@@ -81,7 +81,7 @@ void lay_grid(SkinWork& w) {
 }
 
 void weigh(SkinWork& w, bool mirror) {
-    const std::vector<Triangle> solid = solid_triangles(w.kit);
+    const std::vector<Triangle>& solid = solid_triangles(w.kit);
     const SurfaceQuery query(w.shape, solid);
     const Points normals = vertex_normals(w.shape, solid);
     std::vector<EdgePicture> pictures;

@@ -15,12 +15,12 @@
 #include <QTreeWidget>
 #include <cstdio>
 
-#include "app/views/view_set.h"
-#include "app/scene/look.h"
 #include "app/look_bar.h"
+#include "app/scene/look.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/bank/exchange_controller.h"
 #include "app/stations/tidy/tidy_panel.h"
+#include "app/views/view_set.h"
 #include "core/io/mesh_file.h"
 #include "core/morph/arithmetic.h"
 

@@ -11,7 +11,6 @@
 #include <QUrl>
 
 #include "app/ask.h"
-#include "app/views/view_set.h"
 #include "app/look_bar.h"
 #include "app/main_window.h"
 #include "app/prepared_source.h"
@@ -20,6 +19,7 @@
 #include "app/stations/fit/fit_panel.h"
 #include "app/stations/tidy/tidy_panel.h"
 #include "app/stations/touch/touch_panel.h"
+#include "app/views/view_set.h"
 #include "core/io/gather.h"
 #include "core/project/records/photo_record.h"
 #include "core/project/sources.h"

@@ -133,7 +133,8 @@ Pane FitScene::result(bool hold_shape) {
     const bool seen = look().colours == Colouring::SeenBy;
     if ((coloured && !seen) || from_source()) out.legend = legend_of(look());
     if (seen && coloured)
-        out.prompt = tr("Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base's own shape.");
+        out.prompt =
+            tr("Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base's own shape.");
     if (!live()) out.cut = cut_plane();
     if (out.cut) out.marks.lines = cut_lines(*out.cut, fit);
     out.title = title(fit);
@@ -159,12 +160,9 @@ std::vector<Layer> FitScene::layers(const FitRecord* fit, bool coloured) {
         }
     }
     if (!shape_.mesh) return out;
-    Layer top{shape_.mesh,
-              {},
-              theme::kClay,
-              coloured ? Shading::Colours : live() ? Shading::Clay : scene_.shading,
-              scene_.wire || live(),
-              wiping ? 1 : share};
+    Layer top{shape_.mesh,           {},
+              theme::kClay,          coloured ? Shading::Colours : live() ? Shading::Clay : scene_.shading,
+              scene_.wire || live(), wiping ? 1 : share};
     if (wiping) top.from = 1 - share;
     out.push_back(top);
     return out;

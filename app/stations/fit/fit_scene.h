@@ -19,7 +19,7 @@ class FitScene : public QObject {
     void before_showing();
     bool shows() const { return s_.state().fit() || live(); }
     Pane result(bool hold_shape = false);  // hold_shape: a stroke is changing it
-    Pane beside();                         // the base, or what the fit is held against when both stand beside each other
+    Pane beside();  // the base, or what the fit is held against when both stand beside each other
     Pane source();
     void left();  // another station comes
     PhotoScene& photos() { return photo_scene_; }
@@ -30,8 +30,8 @@ class FitScene : public QObject {
     bool live() const { return live_ || (photo_live_ && !s_.state().fit()); }
 
     void look_changed();
-    void take_cut();                // the plane of Cut::AsSeen: through the middle of the view, facing the camera
-    void look_at(Index vertex);     // close, face on
+    void take_cut();             // the plane of Cut::AsSeen: through the middle of the view, facing the camera
+    void look_at(Index vertex);  // close, face on
 
  private:
     void connect_session();

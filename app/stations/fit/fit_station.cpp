@@ -10,7 +10,7 @@
 namespace veld {
 namespace {
 
-constexpr double kLineReach = 6;   // pixels of the screen
+constexpr double kLineReach = 6;     // pixels of the screen
 constexpr double kPlaceBrushMm = 3;  // the ring at the pointer while places are dragged
 
 }  // namespace
@@ -28,8 +28,8 @@ void FitStation::left() { c_.fits.left(); }
 void FitStation::before_showing() { c_.fits.before_showing(); }
 
 std::vector<ViewId> FitStation::shown() {
-    std::vector<ViewId> out = c_.fits.photos().on() ? std::vector{ViewId::Photo}
-                                                    : std::vector{ViewId::Base, ViewId::Source};
+    std::vector<ViewId> out =
+        c_.fits.photos().on() ? std::vector{ViewId::Photo} : std::vector{ViewId::Base, ViewId::Source};
     if (c_.fits.shows()) out.push_back(ViewId::Result);
     return out;
 }
