@@ -7,9 +7,9 @@
 
 namespace veld {
 
-// Letters are opened one at a time by the interface thread's event loop, in the order in which they were posted. What they
-// carry changes hands under our own mutex; Qt's event only wakes the loop. So ThreadSanitizer, for which Qt is a black box,
-// sees the order, and everything it reports counts.
+// Letters are opened one at a time by the interface thread's event loop, in the order in which they were posted. What
+// they carry changes hands under our own mutex; Qt's event only wakes the loop. So ThreadSanitizer, for which Qt is a
+// black box, sees the order, and everything it reports counts.
 class Mailbox : public QObject {
     Q_OBJECT
  public:

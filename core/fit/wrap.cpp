@@ -44,10 +44,8 @@ class Wrapper {
           energy_(make_energy()) {
         stiffness_ = p_.stiffness;
         match_ = p_.match;
-        if (p_.base_cuts)
-            base_cuts_ = {p_.base_cuts->begin(), p_.base_cuts->end()};
-        else
-            base_cuts_ = cutting_pairs(p_.base->positions);
+        base_cuts_ =
+            p_.base_cuts ? std::set(p_.base_cuts->begin(), p_.base_cuts->end()) : cutting_pairs(p_.base->positions);
         x_ = p_.start ? *p_.start : p_.base->positions;
     }
 
