@@ -9,6 +9,7 @@
 #include "app/region_names.h"
 #include "app/theme.h"
 #include "app/widgets.h"
+#include "core/kit/base_kit.h"
 #include "core/photo/head_record.h"
 #include "core/project/records/photo_record.h"
 

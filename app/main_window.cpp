@@ -64,6 +64,8 @@ MainWindow::MainWindow(const std::vector<StationEntry>& stations, QWidget* paren
     keys_ = new StationKeys(this, [this] { return station_; });
     panels_ = new QStackedWidget;
     panels_->setFixedWidth(288);
+    unseen_panels_ = new QWidget(this);
+    unseen_panels_->hide();
     build_stations(stations);
     setCentralWidget(build_centre());
     build_menus();
@@ -167,7 +169,7 @@ void MainWindow::build_stations(const std::vector<StationEntry>& stations) {
                                  *mark_, *tidy_,   *touch_, *regions_, *photos_, *bank_,     *exchange_};
     for (const StationEntry& entry : stations) {
         auto page = entry.make(context);
-        panels_->addWidget(page->panel());
+        page->panel()->setParent(unseen_panels_);
         auto* button = station_button(entry, static_cast<int>(rooms_.size()) + 1);
         rooms_.push_back({entry.station, std::move(page), button});
     }
@@ -277,7 +279,9 @@ void MainWindow::go_to(Station station) {
     if (StationPage* before = page()) before->left();
     station_ = station;
     room->button->setChecked(true);
-    panels_->setCurrentWidget(room->page->panel());
+    QWidget* panel = room->page->panel();
+    if (panels_->indexOf(panel) < 0) panels_->addWidget(panel);
+    panels_->setCurrentWidget(panel);
     session_.set_upright_view(room->page->upright());
     views_->set_client(room->page.get());
     const StationPage::Looks looks = room->page->looks();

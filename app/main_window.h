@@ -116,6 +116,8 @@ class MainWindow : public QMainWindow {
     ViewSet* views_;
     std::unique_ptr<FitScene> fits_;
     QStackedWidget* panels_;
+    // Panels that nobody looked at yet: laying all of them out would take most of the start.
+    QWidget* unseen_panels_;
     LookBar* look_bar_;
     struct Room {
         Station station;

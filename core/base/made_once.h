@@ -1,11 +1,13 @@
 #pragma once
 // A value that follows from others, made when it is first asked for.
-#include <tbb/task_arena.h>
-
+#include <functional>
 #include <memory>
 #include <mutex>
 
 namespace veld {
+
+// Runs it so that this thread, while it waits inside, takes up no other work, which could ask for the same value.
+void run_isolated(const std::function<void()>& work);
 
 // Any thread may ask; those that come while it is being made wait for it. A copy makes its own: whoever copies
 // something mostly means to change it.
@@ -23,8 +25,7 @@ class MadeOnce {
     template <class Make>
     const T& get(Make&& make) const {
         const std::lock_guard lock(mutex_);
-        // isolated: a thread that waits inside must not take up other work that asks for the same
-        if (!value_) tbb::this_task_arena::isolate([&] { value_ = std::make_unique<const T>(make()); });
+        if (!value_) run_isolated([&] { value_ = std::make_unique<const T>(make()); });
         return *value_;
     }
 

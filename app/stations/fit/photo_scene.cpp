@@ -3,7 +3,7 @@
 #include "app/theme.h"
 #include "core/kit/base_kit.h"
 #include "core/project/records/fit_record.h"
-#include "core/project/records/photo_set.h"
+#include "core/project/records/source.h"
 
 namespace veld {
 namespace {

@@ -7,7 +7,7 @@
 #include "app/theme.h"
 #include "app/views/view_set.h"
 #include "core/kit/base_kit.h"
-#include "core/project/records/photo_set.h"
+#include "core/project/records/source.h"
 #include "core/spatial/sight.h"
 
 namespace veld {

@@ -5,6 +5,7 @@
 namespace veld {
 
 class MarkPanel;
+class SurfaceQuery;
 
 class MarkStation : public StationPage {
     Q_OBJECT

@@ -40,8 +40,9 @@ FaceMask TidyStation::lit() const {
     if (c_.session.has_preview()) return {};
     FaceMask out = c_.tidy.selected();
     const FaceMask& also = panel_->would_remove();
-    if (also.empty()) return out;
-    if (out.size() != also.size()) return also;
+    const Source* source = c_.session.state().source();
+    if (!source || also.size() != source->mesh->face_count()) return out;
+    if (out.empty()) return also;
     for (std::size_t f = 0; f < out.size(); ++f) out[f] |= also[f];
     return out;
 }
