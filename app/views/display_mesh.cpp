@@ -1,6 +1,7 @@
 #include "app/views/display_mesh.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "core/mesh/local_normals.h"
 #include "core/mesh/stand_in.h"
@@ -45,6 +46,7 @@ DisplayMesh::DisplayMesh(const Mesh& original) {
             Vertex v{};
             v.uv[0] = static_cast<float>(split.uv[i].x());
             v.uv[1] = static_cast<float>(split.uv[i].y());
+            v.mark[2] = 255;
             vertices.push_back(v);
             mesh_vertex_.push_back(split.vertex[i]);
             if (first_packed[split.vertex[i]] == kNone) first_packed[split.vertex[i]] = first + static_cast<Index>(i);
@@ -133,6 +135,14 @@ void DisplayMesh::set_marks(const VertexMask& selected, const VertexMask& ignore
     for (std::size_t i = 0; i < vertices.size(); ++i) {
         vertices[i].mark[0] = !selected.empty() && selected[mesh_vertex_[i]] ? 255 : 0;
         vertices[i].mark[1] = !ignored.empty() && ignored[mesh_vertex_[i]] ? 255 : 0;
+    }
+    ++revision;
+}
+
+void DisplayMesh::set_openness(const std::vector<float>& open) {
+    for (std::size_t i = 0; i < vertices.size(); ++i) {
+        const float value = open.empty() ? 1.0f : std::clamp(open[mesh_vertex_[i]], 0.0f, 1.0f);
+        vertices[i].mark[2] = static_cast<std::uint8_t>(std::lround(255 * value));
     }
     ++revision;
 }

@@ -16,7 +16,7 @@ class DisplayMesh {
         float normal[3];
         float uv[2];
         std::uint8_t colour[4];  // vertex colour, or the distance colour
-        std::uint8_t mark[4];    // selected, ignored
+        std::uint8_t mark[4];    // selected, ignored, open (0 closed in .. 255)
     };
     struct Range {
         std::size_t first = 0, count = 0;                    // indices
@@ -38,6 +38,9 @@ class DisplayMesh {
 
     // Per vertex of the mesh, each may be empty: what is selected, what a fit ignores.
     void set_marks(const VertexMask& selected, const VertexMask& ignored);
+
+    // How open each vertex of the mesh lies, 0..1; empty: all of it is open.
+    void set_openness(const std::vector<float>& open);
 
     // Another picture in place of one of the mesh's own.
     void set_image(std::size_t at, const QImage& image) {

@@ -1,0 +1,68 @@
+#include "app/scene/openness_baker.h"
+
+#include "core/kit/base_kit.h"
+#include "core/kit/kit_surface.h"
+#include "core/spatial/openness.h"
+#include "core/spatial/surface_query.h"
+
+namespace veld {
+namespace {
+
+constexpr int kRestMs = 350;
+
+}  // namespace
+
+OpennessBaker::OpennessBaker(Session& session) : s_(session) {
+    rest_.setSingleShot(true);
+    rest_.setInterval(kRestMs);
+    connect(&rest_, &QTimer::timeout, this, &OpennessBaker::start);
+    connect(&s_, &Session::project_changed, this, [this] { wanted_.clear(); });  // its jobs were dropped
+}
+
+void OpennessBaker::ask(const std::shared_ptr<DisplayMesh>& display, bool at_rest, Make make) {
+    std::erase_if(wanted_, [](const auto& one) { return one.second.display.expired(); });
+    Wanted& wanted = wanted_[display.get()];
+    if (wanted.job) s_.jobs().cancel(std::exchange(wanted.job, 0));
+    wanted.display = display;
+    wanted.make = std::move(make);
+    at_rest ? rest_.start() : run(display.get());
+}
+
+void OpennessBaker::start() {
+    std::vector<const DisplayMesh*> all;
+    for (const auto& [key, wanted] : wanted_) {
+        if (wanted.make) all.push_back(key);
+    }
+    for (const DisplayMesh* key : all) run(key);
+}
+
+void OpennessBaker::run(const DisplayMesh* key) {
+    Wanted& wanted = wanted_.at(key);
+    const auto display = wanted.display;
+    auto job = std::make_shared<JobId>();
+    *job = s_.jobs().start<std::vector<float>>(
+        {JobKind::Measure, tr("Shading"), s_.subject(), true},
+        [make = std::exchange(wanted.make, nullptr)](const Progress& progress) -> Result<std::vector<float>> {
+            std::vector<float> out = make(progress);
+            if (out.empty()) return Error{ErrorCode::Cancelled, "Cancelled."};
+            return out;
+        },
+        [this, key, display, job](Result<std::vector<float>>&& made) {
+            const auto mesh = display.lock();
+            const auto at = wanted_.find(key);
+            if (!made || !mesh || at == wanted_.end() || at->second.job != *job) return;  // another shape by now
+            wanted_.erase(at);
+            mesh->set_openness(*made);
+            emit baked();
+        });
+    wanted_.at(key).job = *job;
+}
+
+std::vector<float> base_openness(const BaseKit& kit, const Points& positions, const Progress& progress) {
+    const std::vector<Triangle>& solid = solid_triangles(kit);
+    const SurfaceQuery surface(positions, solid);
+    return openness_of(positions, vertex_normals(positions, kit.triangulation.triangles), kit.triangulation.triangles,
+                       surface, {}, progress);
+}
+
+}  // namespace veld

@@ -1,0 +1,45 @@
+#pragma once
+// How open what is displayed lies, baked in the background when a shape rests. Until then a display keeps what it had.
+#include <QObject>
+#include <QTimer>
+#include <functional>
+#include <map>
+#include <memory>
+#include <vector>
+
+#include "app/session.h"
+#include "app/views/display_mesh.h"
+
+namespace veld {
+
+class OpennessBaker : public QObject {
+    Q_OBJECT
+ public:
+    explicit OpennessBaker(Session& session);
+
+    // make: on a worker thread; per vertex of what the display shows, empty: cancelled. At once, or when nothing was
+    // asked for this display for a moment (a slider, a live fit).
+    using Make = std::function<std::vector<float>(const Progress&)>;
+    void ask(const std::shared_ptr<DisplayMesh>& display, bool at_rest, Make make);
+
+ signals:
+    void baked();
+
+ private:
+    struct Wanted {
+        std::weak_ptr<DisplayMesh> display;
+        Make make;      // null: is being made
+        JobId job = 0;  // that makes it
+    };
+    void start();
+    void run(const DisplayMesh* key);
+
+    Session& s_;
+    std::map<const DisplayMesh*, Wanted> wanted_;
+    QTimer rest_;
+};
+
+// Of a shape of the base, per vertex of it.
+std::vector<float> base_openness(const BaseKit& kit, const Points& positions, const Progress& progress);
+
+}  // namespace veld
