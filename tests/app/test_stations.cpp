@@ -21,6 +21,7 @@ class QuietStation : public StationPage {
     }
     QWidget* panel() override { return label_; }
     void entered() override { ++entries; }
+    std::vector<ViewId> shown() override { return {ViewId::Result}; }
     static inline int entries = 0, pressed = 0;
 
  private:
@@ -48,6 +49,8 @@ TEST_CASE("Stations: a new one is a page and a line") {
         CHECK(window.station() == kQuiet);
         CHECK(button->isChecked());
         CHECK(QuietStation::entries == 1);
+        CHECK(window.views().result_view()->isVisible());
+        CHECK_FALSE(window.views().base_view()->isVisible());
         CHECK(window.findChild<QLabel*>("quiet_panel")->isVisible());
         CHECK_FALSE(window.look_bar().isVisible());
         const auto right_of = [&](const char* name) { return window.findChild<QToolButton*>(name)->x(); };
