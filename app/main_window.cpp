@@ -63,6 +63,7 @@ MainWindow::MainWindow(const std::vector<StationEntry>& stations, QWidget* paren
     look_bar_ = new LookBar(session_);
     keys_ = new StationKeys(this, [this] { return station_; });
     panels_ = new QStackedWidget;
+    panels_->setObjectName("station_panels");
     panels_->setFixedWidth(288);
     unseen_panels_ = new QWidget(this);
     unseen_panels_->hide();

@@ -21,7 +21,7 @@ namespace {
 
 struct FitFixture : Fixture {
     FitFixture() {
-        begin_with("Ottoline fitted", [] {
+        begin_with("Ottoline fitted, four levels", [] {
             Fixture another;
             another.open_demo(true);
             another.quick_fit(4);

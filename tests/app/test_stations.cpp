@@ -16,10 +16,12 @@ constexpr Station kQuiet{"quiet"};
 class QuietStation : public StationPage {
  public:
     explicit QuietStation(const StationContext& c) : StationPage(c), label_(new QLabel("Nothing here")) {
+        label_->setObjectName("quiet_panel");
         c.keys.add(kQuiet, Qt::Key_X, [this] { ++pressed; });
     }
     QWidget* panel() override { return label_; }
     void entered() override { ++entries; }
+    std::vector<ViewId> shown() override { return {ViewId::Result}; }
     static inline int entries = 0, pressed = 0;
 
  private:
@@ -47,7 +49,9 @@ TEST_CASE("Stations: a new one is a page and a line") {
         CHECK(window.station() == kQuiet);
         CHECK(button->isChecked());
         CHECK(QuietStation::entries == 1);
-        CHECK(window.panel<QLabel>().isVisibleTo(&window));
+        CHECK(window.views().result_view()->isVisible());
+        CHECK_FALSE(window.views().base_view()->isVisible());
+        CHECK(window.findChild<QLabel*>("quiet_panel")->isVisible());
         CHECK_FALSE(window.look_bar().isVisible());
         const auto right_of = [&](const char* name) { return window.findChild<QToolButton*>(name)->x(); };
         CHECK(right_of("station_tidy") < button->x());
@@ -77,7 +81,7 @@ TEST_CASE("Stations: each is entered with a project and without, and shows its o
     const bool with_project = GENERATE(false, true);
     if (with_project) f.open_demo(true);
     std::set<QWidget*> panels;
-    auto* stack = f.window->findChild<QStackedWidget*>();
+    auto* stack = f.window->findChild<QStackedWidget*>("station_panels");
     REQUIRE(stack);
     for (const StationEntry& entry : stations()) {
         f.station(("station_" + std::string(entry.station.id)).c_str());

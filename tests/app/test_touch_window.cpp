@@ -26,7 +26,7 @@ struct TouchFixture : Fixture {
         if (made_here)
             open_demo(true), fit_quickly();
         else
-            begin_with("Ottoline fitted", [] {
+            begin_with("Ottoline fitted, to touch", [] {
                 Fixture another;
                 another.open_demo(true);
                 another.fit_quickly();

@@ -17,6 +17,7 @@
 #include "app/stations/bank/exchange_controller.h"
 #include "app/stations/deliver/deliver_panel.h"
 #include "app/stations/fit/fit_panel.h"
+#include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_panel.h"
 #include "app/stations/touch/touch_panel.h"
 #include "app/views/view_set.h"
