@@ -36,6 +36,16 @@ void BaseShapes::show(ShownShape& shape, const Points& positions, const How& how
     shape.mesh->set_positions(fine ? fine->positions(positions) : positions);
     shape.mesh->set_colours(!how.values ? std::vector<Colour>()
                                         : how.coloured(fine ? fine->values(*how.values) : *how.values));
+    bake(shape, positions, fine);
+}
+
+void BaseShapes::bake(const ShownShape& shape, const Points& positions, std::shared_ptr<const Subdivided> fine) {
+    baker_.ask(shape.mesh, true,
+               [kit = s_.state().kit, copy = std::make_shared<const Points>(positions),
+                fine = std::move(fine)](const Progress& progress) {
+                   std::vector<float> open = base_openness(*kit, *copy, progress);
+                   return fine && !open.empty() ? fine->values(open) : open;
+               });
 }
 
 void BaseShapes::wear_skin(ShownShape& shape, const FitRecord* fit) const {

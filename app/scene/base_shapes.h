@@ -5,6 +5,7 @@
 #include <optional>
 #include <vector>
 
+#include "app/scene/openness_baker.h"
 #include "app/session.h"
 #include "app/views/display_mesh.h"
 #include "core/mesh/subdivide.h"
@@ -27,7 +28,7 @@ struct ShownShape {
 
 class BaseShapes {
  public:
-    explicit BaseShapes(Session& session) : s_(session) {}
+    BaseShapes(Session& session, OpennessBaker& baker) : s_(session), baker_(baker) {}
 
     // values: null, or per vertex of the base; coloured: their colours.
     using ColourOf = std::function<std::vector<Colour>(const std::vector<float>&)>;
@@ -48,7 +49,10 @@ class BaseShapes {
  private:
     std::shared_ptr<const Subdivided> level(int n);
 
+    void bake(const ShownShape& shape, const Points& positions, std::shared_ptr<const Subdivided> fine);
+
     Session& s_;
+    OpennessBaker& baker_;
     std::map<int, std::shared_ptr<const Subdivided>> levels_;
     std::shared_ptr<const BaseKit> levels_of_;
 };

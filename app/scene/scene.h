@@ -13,12 +13,13 @@ namespace veld {
 class Scene {
     Q_DECLARE_TR_FUNCTIONS(Scene)
  public:
-    explicit Scene(Session& session) : session(session), shapes(session), source(session) {}
+    explicit Scene(Session& session) : session(session), baker(session), shapes(session, baker), source(session) {}
 
     Session& session;
     Shading shading = Shading::Clay;
     bool wire = false;
     Look look;
+    OpennessBaker baker;
     BaseShapes shapes;
     SourceScene source;
 

@@ -10,29 +10,32 @@ namespace {
 constexpr std::size_t kMostSmoothTriangles = 500'000;
 
 const char* kSurfaceVertex = R"(#version 330 core
-layout(location=0) in vec3 position; layout(location=1) in vec3 normal; layout(location=2) in vec2 uv; layout(location=3) in vec4 colour; layout(location=4) in vec2 mark;
+layout(location=0) in vec3 position; layout(location=1) in vec3 normal; layout(location=2) in vec2 uv; layout(location=3) in vec4 colour; layout(location=4) in vec3 mark;
 uniform mat4 view, projection;
-out vec3 eye_normal, eye_position; out vec2 place, marked; out vec4 tint;
+out vec3 eye_normal, eye_position; out vec2 place; out vec3 marked; out vec4 tint;
 void main() {
     vec4 p = view * vec4(position, 1);
     eye_position = p.xyz; eye_normal = mat3(view) * normal; place = uv; tint = colour; marked = mark;
     gl_Position = projection * p;
 })";
 
-// A large soft key from above left, a cool fill, a faint rim: forms read without hard shadows.
+// Light is reckoned linearly. What lies closed in (marked.z, baked) gets little from all around and less from the
+// lamps, so that nostrils, mouth, lids and ears read dark; a shine there would tell of a light that cannot get in.
 const char* kSurfaceFragment = R"(#version 330 core
-in vec3 eye_normal, eye_position; in vec2 place, marked; in vec4 tint;
+in vec3 eye_normal, eye_position; in vec2 place; in vec3 marked; in vec4 tint;
 uniform sampler2D image; uniform vec3 clay; uniform int shading; uniform float opacity; uniform bool orthographic;
+uniform vec3 key, key_colour, fill, fill_colour, ambient, rim; uniform float wrap, gloss; uniform bool flat_light;
 uniform vec4 cut;
 out vec4 result;
+vec3 linear(vec3 c) { return pow(c, vec3(2.2)); }
 void main() {
     if (dot(cut.xyz, eye_position) > cut.w) discard;
     vec3 n = normalize(eye_normal);
     vec3 to_eye = orthographic ? vec3(0, 0, 1) : normalize(-eye_position);
     bool inside = dot(n, to_eye) < 0.0 && !gl_FrontFacing;
     if (inside) n = -n;
-    vec3 base = shading == 1 || shading == 2 ? texture(image, place).rgb : shading == 3 ? tint.rgb : clay;
-    if (shading == 4) { base = tint.rgb; }
+    bool skin = shading == 1 || shading == 4;
+    vec3 base = shading == 1 || shading == 2 ? texture(image, place).rgb : shading >= 3 ? tint.rgb : clay;
     // selected: ochre; ignored: grey with slanting stripes, so that it is told without colour too
     if (marked.y > 0.5) {
         base = vec3(0.30, 0.29, 0.28);
@@ -41,14 +44,20 @@ void main() {
     if (marked.x > 0.5) base = mix(base, vec3(0.86, 0.58, 0.16), 0.66);
     if (inside) base *= 0.45;
     if (shading == 2) { result = vec4(base, opacity); return; }
-    float key = 0.5 + 0.5 * dot(n, normalize(vec3(-0.45, 0.62, 0.64)));
-    float fill = max(dot(n, normalize(vec3(0.75, -0.10, 0.55))), 0.0);
-    float rim = pow(1.0 - max(dot(n, to_eye), 0.0), 3.0);
-    float shine = pow(max(dot(n, normalize(normalize(vec3(-0.45, 0.62, 0.64)) + to_eye)), 0.0), 28.0);
-    vec3 light = vec3(0.13) + vec3(0.98, 0.95, 0.90) * key * key * 0.86 + vec3(0.55, 0.62, 0.70) * fill * 0.22;
-    vec3 c = base * light + vec3(0.05) * rim;
-    if (shading == 0) c += vec3(0.07) * shine;
-    result = vec4(c, opacity);
+    if (flat_light) { result = vec4(vec3(0.055, 0.05, 0.046), opacity); return; }
+    base = linear(base);
+    float open = inside ? 0.4 : marked.z, lamp = mix(open * open, 1.0, 0.15);
+    float towards = dot(n, key), lit = clamp((towards + wrap) / (1.0 + wrap), 0.0, 1.0);
+    vec3 light = ambient * open * (0.75 + 0.25 * n.y) + key_colour * lit * mix(lit, 1.0, 0.35) * lamp +
+                 fill_colour * max(dot(n, fill), 0.0) * lamp;
+    // where skin turns into the shadow, light that went through it comes out red
+    if (skin) light += vec3(0.085, 0.022, 0.010) * smoothstep(-wrap - 0.1, 0.1, towards) * (1.0 - smoothstep(0.1, 0.55, towards)) * lamp;
+    float grazing = 1.0 - max(dot(n, to_eye), 0.0);
+    vec3 c = base * light + rim * pow(grazing, 3.5) * open * mix(base, vec3(1.0), 0.4);
+    float half_way = max(dot(n, normalize(key + to_eye)), 0.0);
+    if (shading == 0) c += key_colour * gloss * pow(half_way, 24.0) * lamp * lamp * 0.35;
+    if (skin) c += key_colour * (0.045 * pow(half_way, 18.0) + 0.02 * pow(grazing, 4.0)) * lamp * lamp;
+    result = vec4(pow(c, vec3(1.0 / 2.2)), opacity);
 })";
 
 const char* kWireVertex = R"(#version 330 core
@@ -180,7 +189,7 @@ GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) 
     attribute(1, 3, GL_FLOAT, GL_FALSE, offsetof(V, normal));
     attribute(2, 2, GL_FLOAT, GL_FALSE, offsetof(V, uv));
     attribute(3, 4, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, colour));
-    attribute(4, 2, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, mark));
+    attribute(4, 3, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, mark));
     b.revision = mesh->revision;
     return b;
 }
@@ -210,6 +219,18 @@ void GpuMeshes::draw_surface(const Layer& layer, const Buffers& b) {
         gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(count), GL_UNSIGNED_INT,
                             reinterpret_cast<const void*>(first * sizeof(Index)));
     }
+}
+
+void GpuMeshes::set_lights() {
+    surface_->setUniformValue("key", lights_.key);
+    surface_->setUniformValue("key_colour", lights_.key_colour);
+    surface_->setUniformValue("fill", lights_.fill);
+    surface_->setUniformValue("fill_colour", lights_.fill_colour);
+    surface_->setUniformValue("ambient", lights_.ambient);
+    surface_->setUniformValue("rim", lights_.rim);
+    surface_->setUniformValue("wrap", lights_.wrap);
+    surface_->setUniformValue("gloss", lights_.gloss);
+    surface_->setUniformValue("flat_light", lights_.flat);
 }
 
 // The plane as the eye sees it, its front being the side that is taken away.
@@ -251,6 +272,7 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, const QSize
     surface_->setUniformValue("opacity", static_cast<float>(layer.opacity));
     surface_->setUniformValue("orthographic", camera.parallel());
     surface_->setUniformValue("image", 0);
+    set_lights();
     set_cut(*surface_, camera);
     if (glassy) {
         // nearest surface only: depth first, then colour where the depth is equal

@@ -6,6 +6,7 @@
 #include <map>
 #include <memory>
 
+#include "app/views/lights.h"
 #include "app/views/viewport.h"
 
 namespace veld {
@@ -21,6 +22,7 @@ class GpuMeshes {
               const std::optional<Plane>& cut, const QSize& pixels, bool moving, GLuint target);
     // off: as while moving, for machines that draw without a graphics card
     void set_smooth_edges(bool on) { smooth_edges_ = on; }
+    void set_lights(const Lights& lights) { lights_ = lights; }
     void release();
 
  private:
@@ -35,6 +37,7 @@ class GpuMeshes {
     void free(Buffers& buffers);
     void draw_layer(const Layer& layer, const Camera& camera, const QSize& pixels);
     void set_cut(QOpenGLShaderProgram& program, const Camera& camera);
+    void set_lights();
     void draw_picture(const Backdrop& backdrop, const Camera& camera, const QSize& pixels, double opacity);
     void draw_surface(const Layer& layer, const Buffers& buffers);
 
@@ -43,6 +46,7 @@ class GpuMeshes {
     GLuint picture_texture_ = 0, picture_array_ = 0;
     qint64 picture_key_ = 0;
     bool smooth_edges_ = true;
+    Lights lights_ = lights_of(StudioLight::Soft);
     std::unique_ptr<QOpenGLFramebufferObject> smooth_;
     std::map<const DisplayMesh*, Buffers> buffers_;
     QString why_;
