@@ -140,9 +140,16 @@ void MainWindow::connect_session() {
 }
 
 void MainWindow::connect_views() {
-    connect(&session_, &Session::changed, views_, [this] { views_->refresh(); });
+    connect(&session_, &Session::changed, views_, [this] {
+        scene_->bake();
+        views_->refresh();
+    });
+    connect(&scene_->baker, &OpennessBaker::baked, views_, [this] { views_->refresh(); });
     for (const auto again : {&Session::busy_changed, &Session::preview_changed})
-        connect(&session_, again, views_, [this] { views_->refresh({ViewId::Source}); });
+        connect(&session_, again, views_, [this] {
+            scene_->bake();
+            views_->refresh({ViewId::Source});
+        });
     connect(&session_, &Session::project_changed, this, [this] { scene_->shapes.forget(); });
     connect(look_bar_, &LookBar::look_changed, this, [this] {
         scene_->look = look_bar_->look();

@@ -138,8 +138,8 @@ void Session::refresh() {
 
 const Source* Session::preview() const { return preview_ ? &preview_->source : nullptr; }
 
-const PreparedSource* Session::shown_source() const {
-    return preview_ && preview_->prepared ? preview_->prepared.get() : prepared_.get();
+std::shared_ptr<const PreparedSource> Session::shown_source() const {
+    return preview_ && preview_->prepared ? preview_->prepared : prepared_;
 }
 
 void Session::select(const std::string& landmark) {

@@ -118,7 +118,7 @@ class Session : public QObject {
     void keep_preview();
     void drop_preview();
     // what the views show: the preview, else the source
-    const PreparedSource* shown_source() const;
+    std::shared_ptr<const PreparedSource> shown_source() const;
     // in the tidy and gather stations a source stands as it was straightened, else as its landmarks say
     void set_upright_view(bool on);
 

@@ -1,5 +1,8 @@
 #include "app/scene/openness_baker.h"
 
+#include <algorithm>
+
+#include "app/prepared_source.h"
 #include "core/kit/base_kit.h"
 #include "core/kit/kit_surface.h"
 #include "core/spatial/openness.h"
@@ -9,6 +12,8 @@ namespace veld {
 namespace {
 
 constexpr int kRestMs = 350;
+constexpr std::size_t kMostRays = 8'000'000;  // of a source
+constexpr int kLeastRays = 14;
 
 }  // namespace
 
@@ -56,6 +61,17 @@ void OpennessBaker::run(const DisplayMesh* key) {
             emit baked();
         });
     wanted_.at(key).job = *job;
+}
+
+std::vector<float> source_openness(const PreparedSource& source, double mm, const Progress& progress) {
+    const Points& x = source.shown().positions;
+    OpennessSettings settings;
+    settings.reach_mm *= mm;
+    settings.lift_mm *= mm;
+    settings.rays =
+        std::clamp(static_cast<int>(kMostRays / std::max<std::size_t>(x.size(), 1)), kLeastRays, settings.rays);
+    return openness_of(x, vertex_normals(x, source.triangulation.triangles), source.triangulation.triangles,
+                       *source.query, settings, progress);
 }
 
 std::vector<float> base_openness(const BaseKit& kit, const Points& positions, const Progress& progress) {

@@ -23,12 +23,17 @@ class Scene {
     BaseShapes shapes;
     SourceScene source;
 
+    // Asks for the shading of base and source where it is not made yet.
+    void bake();
     // the base as it is
     Pane base_pane() const;
     // The base's head, or all of it when bodies are fitted.
     Framing head_framing() const;
     // The selected landmark on the base; radius 0: there is none.
     Framing selection_framing() const;
+
+ private:
+    std::weak_ptr<DisplayMesh> baked_base_, baked_source_;
 };
 
 }  // namespace veld

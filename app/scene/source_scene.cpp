@@ -19,7 +19,7 @@ Pane SourceScene::pane(const How& how) {
     const Source* from = s_.preview() ? s_.preview() : s_.state().source();
     const QString name = from ? QString::fromStdString(from->name) : QString();
     out.title = !from ? tr("Source") : s_.has_preview() ? tr("Preview  %1").arg(name) : tr("Source  %1").arg(name);
-    const PreparedSource* shown = s_.shown_source();
+    const auto shown = s_.shown_source();
     if (!from || !shown) return out;
     mark(*shown, *from, how.selected);
     out.layers.push_back({shown->display, s_.source_to_view(), theme::kTealClay,
@@ -49,7 +49,7 @@ void SourceScene::colour(const std::vector<Colour>& colours) {
 
 Box SourceScene::box() const {
     Box out;
-    const PreparedSource* shown = s_.shown_source();
+    const auto shown = s_.shown_source();
     if (!shown || shown->display->box().empty()) return out;
     const Box& box = shown->display->box();
     for (int corner = 0; corner < 8; ++corner)

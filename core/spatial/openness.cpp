@@ -11,7 +11,6 @@
 namespace veld {
 namespace {
 
-constexpr double kLiftMm = 0.05;            // off the surface, so that a ray does not meet where it starts
 constexpr std::size_t kReportEvery = 4096;  // vertices
 
 // The i-th of n points that fill a disk evenly (a sunflower's spiral [Vogel 1979]), turned: above each, the direction.
@@ -32,7 +31,7 @@ float at_vertex(const Vec3& p, const Vec3& n, double turned, const SurfaceQuery&
                 const OpennessSettings& settings) {
     const Vec3 across = std::abs(n.x()) < 0.7 ? Vec3::UnitX() : Vec3::UnitY();
     const Vec3 u = n.cross(across).normalized(), w = n.cross(u);
-    const Vec3 from = p + kLiftMm * n;
+    const Vec3 from = p + settings.lift_mm * n;
     double open = 0;
     for (int i = 0; i < settings.rays; ++i) {
         const Vec3 d = direction(i, settings.rays, turned);

@@ -11,6 +11,7 @@ class SurfaceQuery;
 struct OpennessSettings {
     int rays = 48;          // a vertex
     double reach_mm = 70;   // what is farther away closes nothing in; nearer it does so the more
+    double lift_mm = 0.05;  // rays start this far off the surface, so that they do not meet it at once
     int smooth_rounds = 1;  // averaged with the neighbours, which evens out what few rays leave uneven
 };
 
