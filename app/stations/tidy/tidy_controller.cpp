@@ -134,7 +134,7 @@ void TidyController::clear_selection() {
 }
 
 bool TidyController::hit(const Ray& ray, Vec3& upright_mm, SurfaceHit* on_shown) const {
-    const PreparedSource* shown = s_.shown_source();
+    const auto shown = s_.shown_source();
     const Source* source = s_.state().source();
     if (!shown || !source) return false;
     const Similarity back = s_.source_to_view().inverse();
@@ -223,7 +223,7 @@ void TidyController::cut_line(const Ray& from, const Ray& to) {
 }
 
 void TidyController::pick_colour(const SurfaceHit& hit, Qt::KeyboardModifiers keys) {
-    const PreparedSource* shown = s_.shown_source();
+    const auto shown = s_.shown_source();
     SelectStep step;
     step.kind = SelectKind::Colour;
     step.combine = combine_of(keys, Combine::Replace);
