@@ -1,5 +1,6 @@
 // The colours of a fit: values per vertex, and the source's distances from it, which the background computes.
 #include <cmath>
+#include <utility>
 
 #include "app/prepared_source.h"
 #include "app/scene/colours.h"
@@ -61,8 +62,8 @@ void FitScene::colour_source() {
 
 void FitScene::ask_source_distances(const FitRecord& fit, const SourceDistances::Of& of) {
     if (distances_.asked == of) return;
-    s_.jobs().cancel(distances_.job);
-    distances_.asked = of;
+    distances_.asked = of;  // first: a job that ends or begins is heard of at once
+    s_.jobs().cancel(std::exchange(distances_.job, 0));
     distances_.job = s_.jobs().start<std::vector<float>>(
         {JobKind::Measure, tr("Distances from the source"), s_.subject(), true},
         [kit = s_.state().kit, positions = fit.positions, to_kit = fit.source_to_kit,
