@@ -25,7 +25,7 @@ void BaseShapes::show(ShownShape& shape, const Points& positions, const How& how
     const std::shared_ptr<const Subdivided> fine = how.level > 0 ? level(how.level) : nullptr;
     const int n = fine ? how.level : 0;
     const std::optional<double> without_body = fine ? std::nullopt : how.without_body;
-    if (!shape.mesh || shape.kit != kit || shape.level != n || shape.without_body != without_body) {
+    if (!shape.mesh || shape.kit.lock() != kit || shape.level != n || shape.without_body != without_body) {
         shape = {};
         shape.mesh = std::make_shared<DisplayMesh>(without_body ? veld::without_body(*kit, *without_body)
                                                    : fine       ? fine->mesh()

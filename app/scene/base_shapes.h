@@ -20,7 +20,7 @@ struct ShownShape {
     std::shared_ptr<const void> shown;  // whose positions it holds, for who packs it only when they are others
 
     // of BaseShapes
-    std::shared_ptr<const BaseKit> kit;
+    std::weak_ptr<const BaseKit> kit;    // a shape that nobody looks at keeps no closed project alive
     std::optional<double> without_body;  // mm of neck band
     std::shared_ptr<const void> skin;    // which one it wears; null: the kit's
     int worn = -1;                       // which of the kit's pictures the skin stands for
@@ -34,8 +34,8 @@ class BaseShapes {
     using ColourOf = std::function<std::vector<Colour>(const std::vector<float>&)>;
     struct How {
         int level = 0;  // subdivisions for the eye
-        std::optional<double> without_body =
-            {};  // only at level 0: what lies below the neck is left out; mm of neck band
+        // at level 0: what lies below the neck is left out, with this neck band in mm
+        std::optional<double> without_body = {};
         const std::vector<float>* values = nullptr;
         ColourOf coloured = {};
     };

@@ -4,7 +4,7 @@
 
 namespace veld {
 
-enum class Colouring { None, Distance, SignedDistance, FromSource, EdgeStretch, AngleChange, SeenBy, RegionWeight };
+enum class Colouring { None, Distance, SignedDistance, FromSource, EdgeStretch, AngleChange, SeenBy };
 enum class Compare { Fade, Wipe, Flicker, Beside };
 enum class Cut { None, Side, Height, Depth, AsSeen };  // planes across x, y, z, or facing the camera
 
@@ -21,9 +21,9 @@ struct Look {
 
 // "mm", "%", "°"
 inline QString unit_of(Colouring c) {
-    return c == Colouring::EdgeStretch || c == Colouring::RegionWeight ? QStringLiteral("%")
-           : c == Colouring::AngleChange                               ? QStringLiteral("°")
-                                                                       : QStringLiteral("mm");
+    return c == Colouring::EdgeStretch   ? QStringLiteral("%")
+           : c == Colouring::AngleChange ? QStringLiteral("°")
+                                         : QStringLiteral("mm");
 }
 inline bool both_ways(Colouring c) { return c == Colouring::SignedDistance || c == Colouring::EdgeStretch; }
 

@@ -5,6 +5,11 @@
 
 namespace veld {
 
+std::vector<ViewId> MixScene::views() const {
+    if (!scene_.session.has_kit()) return {ViewId::Base};
+    return {ViewId::Base, ViewId::Result};
+}
+
 Pane MixScene::mix(const std::vector<Colour>& colours) {
     return shape(mixed_shape(scene_.session.state()), tr("Mix of the bank's morphs"), colours,
                  colours.empty() ? scene_.look.level : 0);

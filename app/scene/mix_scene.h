@@ -11,6 +11,8 @@ class MixScene {
  public:
     explicit MixScene(Scene& scene) : scene_(scene) {}
 
+    // base and mix
+    std::vector<ViewId> views() const;
     // colours: one per vertex of the base, or none
     Pane mix(const std::vector<Colour>& colours = {});
     Pane shape(const Points& positions, const QString& title, const std::vector<Colour>& colours, int level = 0);

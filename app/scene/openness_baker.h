@@ -12,6 +12,8 @@
 
 namespace veld {
 
+struct PreparedSource;
+
 class OpennessBaker : public QObject {
     Q_OBJECT
  public:
@@ -39,10 +41,9 @@ class OpennessBaker : public QObject {
     QTimer rest_;
 };
 
-// Of a shape of the base, per vertex of it.
-struct PreparedSource;
 // Of a source, per vertex of what is shown of it. mm: one millimetre in its own unit.
 std::vector<float> source_openness(const PreparedSource& source, double mm, const Progress& progress);
+// Of a shape of the base, per vertex of it.
 std::vector<float> base_openness(const BaseKit& kit, const Points& positions, const Progress& progress);
 
 }  // namespace veld

@@ -2,6 +2,7 @@
 
 #include "app/prepared_source.h"
 #include "app/theme.h"
+#include "core/base/placed_box.h"
 #include "core/tidy/selection.h"
 
 namespace veld {
@@ -48,15 +49,8 @@ void SourceScene::colour(const std::vector<Colour>& colours) {
 }
 
 Box SourceScene::box() const {
-    Box out;
     const auto shown = s_.shown_source();
-    if (!shown || shown->display->box().empty()) return out;
-    const Box& box = shown->display->box();
-    for (int corner = 0; corner < 8; ++corner)
-        out.add(
-            s_.source_to_view()(Vec3(corner & 1 ? box.high.x() : box.low.x(), corner & 2 ? box.high.y() : box.low.y(),
-                                     corner & 4 ? box.high.z() : box.low.z())));
-    return out;
+    return shown ? placed(shown->display->box(), s_.source_to_view()) : Box();
 }
 
 bool SourceScene::is_figure() const {

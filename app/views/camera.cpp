@@ -111,6 +111,11 @@ Ray Camera::ray(const QPointF& at, const QSize& size) const {
     return {eye(), (forward() + x * half * aspect * right() + y * half * up()).normalized()};
 }
 
+void Camera::face(const Vec3& normal, double most_pitch) {
+    yaw = std::atan2(normal.x(), normal.z()) * 180 / M_PI;
+    pitch = std::clamp(std::asin(std::clamp(normal.y(), -1.0, 1.0)) * 180 / M_PI, -most_pitch, most_pitch);
+}
+
 void Camera::frame(const Vec3& centre, double radius) {
     photo.reset();
     target = centre;

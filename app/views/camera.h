@@ -48,6 +48,8 @@ struct Camera {
     QPointF project(const Vec3& p, const QSize& size) const;
     Ray ray(const QPointF& at, const QSize& size) const;
     void frame(const Vec3& centre, double radius);
+    // Turns so that a surface with this normal (unit) is seen face on, but no steeper than most_pitch degrees.
+    void face(const Vec3& normal, double most_pitch);
 };
 
 enum class FixedView { Front, ThreeQuarter, Side, OtherSide, Back, Below };

@@ -1,6 +1,7 @@
 #include "app/views/view_set.h"
 
 #include <QGuiApplication>
+#include <QTimer>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -10,7 +11,7 @@
 namespace veld {
 namespace {
 
-constexpr int kFlightMs = 260;
+constexpr int kFlightMs = 260, kMostRounds = 3;
 constexpr ViewId kAll[] = {ViewId::Base, ViewId::Source, ViewId::Photo, ViewId::Result};
 constexpr ViewId kOfMeshes[] = {ViewId::Base, ViewId::Source, ViewId::Result};
 
@@ -116,13 +117,22 @@ void ViewSet::set_client(ViewClient* client) {
 
 void ViewSet::refresh() { refresh({ViewId::Base, ViewId::Source, ViewId::Photo, ViewId::Result}); }
 
+// A client that is asked may start work or move the camera, and so be told to refresh again: that is done afterwards,
+// and after other events when it does not come to rest.
 void ViewSet::refresh(std::initializer_list<ViewId> which) {
+    wanted_.insert(which.begin(), which.end());
+    if (refreshing_) return;
+    refreshing_ = true;
+    for (int round = 0; round < kMostRounds && !wanted_.empty(); ++round) refresh_now(std::exchange(wanted_, {}));
+    refreshing_ = false;
+    if (!wanted_.empty()) QTimer::singleShot(0, this, [this] { refresh({}); });
+}
+
+void ViewSet::refresh_now(const std::set<ViewId>& which) {
     if (!client_) return;
     client_->before_showing();
-    std::vector<ViewId> all = which;
-    for (const ViewId id : update_shown()) {
-        if (std::find(all.begin(), all.end(), id) == all.end()) all.push_back(id);
-    }
+    std::set<ViewId> all = which;
+    for (const ViewId id : update_shown()) all.insert(id);
     for (const ViewId id : all) {
         if (std::find(shown_.begin(), shown_.end(), id) == shown_.end()) continue;
         id == ViewId::Photo ? show_photo() : show_pane(id);

@@ -4,6 +4,7 @@
 #include <QVariantAnimation>
 #include <QWidget>
 #include <initializer_list>
+#include <set>
 #include <utility>
 
 #include "app/views/pane.h"
@@ -44,6 +45,7 @@ class ViewSet : public QWidget {
     void connect_view(ViewId which);
     void connect_photo();
     std::vector<ViewId> update_shown();  // those that came
+    void refresh_now(const std::set<ViewId>& which);
     void show_pane(ViewId which);
     void show_photo();
     void show_marks(ViewId which, Marks&& marks);
@@ -55,6 +57,8 @@ class ViewSet : public QWidget {
     Viewport *base_, *source_, *result_;
     PhotoView* photo_;
     std::vector<ViewId> shown_;
+    std::set<ViewId> wanted_;  // to be refreshed
+    bool refreshing_ = false;
     PhotoPane photo_shown_;
     std::string framed_;
     QVariantAnimation flight_;

@@ -9,6 +9,7 @@
 
 #include "app/theme.h"
 #include "app/views/gpu_meshes.h"
+#include "core/base/placed_box.h"
 
 namespace veld {
 namespace {
@@ -70,12 +71,8 @@ void Viewport::set_layers(std::vector<Layer> layers) {
 Box Viewport::content_box() const {
     Box out;
     for (const Layer& layer : layers_) {
-        if (!layer.mesh || layer.mesh->box().empty()) continue;
-        const Box& box = layer.mesh->box();
-        for (int corner = 0; corner < 8; ++corner) {
-            out.add(layer.model(Vec3(corner & 1 ? box.high.x() : box.low.x(), corner & 2 ? box.high.y() : box.low.y(),
-                                     corner & 4 ? box.high.z() : box.low.z())));
-        }
+        const Box box = layer.mesh ? placed(layer.mesh->box(), layer.model) : Box();
+        if (!box.empty()) out.add(box.low), out.add(box.high);
     }
     return out;
 }

@@ -1,7 +1,11 @@
 // demo-pictures FILE.png --view NAME [--at LANDMARK] PROJECT
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QFile>
+#include <QFileInfo>
+#include <QTemporaryDir>
 #include <QTimer>
+#include <cstdio>
 
 #include "app/theme.h"
 #include "demo/pictures/picture.h"
@@ -23,9 +27,21 @@ int main(int argc, char** argv) {
     arguments.process(app);
     const QStringList files = arguments.positionalArguments();
     if (files.size() != 2) arguments.showHelp(1);
+    // on a copy: what a picture needs is not kept, and an autosave of another one's is no business of this one's
+    QTemporaryDir own;
+    const QString project = own.filePath(QFileInfo(files[1]).fileName());
+    if (!own.isValid() || !QFile::copy(files[1], project)) {
+        std::fprintf(stderr, "'%s' cannot be copied to '%s'. Is it there, and is there room?\n", qPrintable(files[1]),
+                     qPrintable(project));
+        return 1;
+    }
     veld::MainWindow window;
+    window.answer = [](const QString& text, const QStringList& buttons) {
+        std::fprintf(stderr, "%s\n", qPrintable(text));
+        return static_cast<int>(buttons.size()) - 1;  // the one that does nothing
+    };
     window.show();
-    const bool opened = window.open_project(files[1]);
+    const bool opened = window.open_project(project);
     QTimer::singleShot(0, &window, [&] {
         const bool done = opened && veld::take_picture(window, arguments.value(view), files[0], arguments.value(at));
         app.exit(done ? 0 : 1);

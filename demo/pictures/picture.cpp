@@ -347,6 +347,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         window.session().select(at.toStdString());
         window.frame_selection();
     }
+    wait_for([&] { return !window.session().jobs().any(); }, 60000);
     settle(900);
     // from the screen, not QWidget::grab(): that would leave out what is painted over the OpenGL views
     window.raise();

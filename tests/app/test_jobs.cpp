@@ -10,6 +10,7 @@
 #include "app/session.h"
 #include "app/work/jobs.h"
 #include "app/work/jobs_bar.h"
+#include "app/work/mailbox.h"
 #include "app/work/saver.h"
 #include "core/project/pager.h"
 #include "tests/support/broken_mesh.h"
@@ -203,6 +204,52 @@ TEST_CASE("Jobs: time left is told when there is something to tell it from") {
     CHECK(time_left_words(12) == "12 s left");
     CHECK(time_left_words(63) == "65 s left");
     CHECK(time_left_words(150) == "3 min left");
+}
+
+TEST_CASE("Mailbox: letters are opened one an event, each thread's in its order, on the thread of the events") {
+    constexpr int kThreads = 4, kEach = 200;
+    Mailbox box;
+    std::vector<int> last(kThreads, -1);
+    int opened = 0;
+    bool elsewhere = false, out_of_order = false;
+    const auto here = std::this_thread::get_id();
+    std::vector<std::thread> threads;
+    for (int t = 0; t < kThreads; ++t) {
+        threads.emplace_back([&, t] {
+            for (int i = 0; i < kEach; ++i) {
+                box.post([&, t, i] {
+                    elsewhere |= std::this_thread::get_id() != here;
+                    out_of_order |= last[static_cast<std::size_t>(t)] != i - 1;
+                    last[static_cast<std::size_t>(t)] = i;
+                    ++opened;
+                });
+            }
+        });
+    }
+    for (std::thread& t : threads) t.join();
+    CHECK(opened == 0);  // nobody looked yet
+    REQUIRE(wait_for([&] { return opened == kThreads * kEach; }));
+    CHECK_FALSE(elsewhere);
+    CHECK_FALSE(out_of_order);
+}
+
+TEST_CASE("Mailbox: a letter may post another, and what is unopened when it goes is let go of") {
+    auto held = std::make_shared<int>(1);
+    const std::weak_ptr<int> watched = held;
+    {
+        Mailbox box;
+        std::vector<int> order;
+        box.post([&] {
+            order.push_back(1);
+            box.post([&] { order.push_back(3); });
+        });
+        box.post([&] { order.push_back(2); });
+        REQUIRE(wait_for([&] { return order.size() == 3; }));
+        CHECK(order == std::vector{1, 2, 3});
+        box.post([kept = std::move(held)] {});
+    }
+    CHECK(watched.expired());
+    QTest::qWait(10);  // its event is gone as well
 }
 
 TEST_CASE("Saver: requests reach the file in their order, the last one stays") {

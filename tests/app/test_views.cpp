@@ -2,7 +2,9 @@
 #include <catch2/catch.hpp>
 
 #include <QTest>
+#include <QTimer>
 #include <algorithm>
+#include <functional>
 #include <map>
 
 #include "app/views/view_set.h"
@@ -20,7 +22,11 @@ struct Teller : ViewClient {
     std::optional<Marks> seen;
     std::map<ViewId, int> panes, marked;
     std::vector<std::string> heard;
+    std::function<void()> before;
 
+    void before_showing() override {
+        if (before) before();
+    }
     std::vector<ViewId> shown() override { return views; }
     Pane pane(ViewId which) override {
         ++panes[which];
@@ -79,6 +85,33 @@ TEST_CASE("Views: those are there that the client names, and only those are aske
         CHECK(s.views.base_view()->isVisible());
         CHECK(s.teller.panes[ViewId::Base] == base);
     }
+}
+
+TEST_CASE(
+    "Views: a client that asks for a refresh while it is asked is heard afterwards, and never goes round in circles") {
+    Shown s;
+    int asked = 0;
+    const int base = s.teller.panes[ViewId::Base];
+    SECTION("once") {
+        s.teller.before = [&] {
+            if (++asked == 1) s.views.refresh();
+        };
+        s.views.refresh({ViewId::Base});
+        CHECK(asked == 2);
+        CHECK(s.teller.panes[ViewId::Base] == base + 2);
+    }
+    SECTION("again and again: other events have their turn") {
+        bool turn = false;
+        s.teller.before = [&] {
+            if (++asked < 1000 && !turn) s.views.refresh();
+        };
+        QTimer::singleShot(0, &s.views, [&] { turn = true; });
+        s.views.refresh({ViewId::Base});
+        CHECK(asked < 10);
+        REQUIRE(QTest::qWaitFor([&] { return turn; }, 5000));
+        CHECK(asked < 1000);
+    }
+    s.teller.before = nullptr;
 }
 
 TEST_CASE("Views: marks that depend on the camera follow it, a pane's own stay") {

@@ -29,7 +29,13 @@
 
 namespace veld {
 
-inline bool wait_until(const std::function<bool()>& done, int most_ms = 300000) {
+#ifdef __SANITIZE_ADDRESS__
+constexpr int kMostMs = 900000;  // a search for landmarks takes minutes there
+#else
+constexpr int kMostMs = 300000;
+#endif
+
+inline bool wait_until(const std::function<bool()>& done, int most_ms = kMostMs) {
     QElapsedTimer clock;
     clock.start();
     while (!done() && clock.elapsed() < most_ms)

@@ -19,11 +19,6 @@ BankStation::BankStation(const StationContext& context)
 
 QWidget* BankStation::panel() { return panel_; }
 
-std::vector<ViewId> BankStation::shown() {
-    if (!c_.session.has_kit()) return {ViewId::Base};
-    return {ViewId::Base, ViewId::Result};
-}
-
 Pane BankStation::pane(ViewId which) {
     if (which == ViewId::Base) return base();
     const BankController& bank = c_.bank;

@@ -13,7 +13,7 @@ class BankStation : public StationPage {
     explicit BankStation(const StationContext& context);
     QWidget* panel() override;
     Looks looks() const override { return Looks::Mix; }
-    std::vector<ViewId> shown() override;
+    std::vector<ViewId> shown() override { return mix_.views(); }
     Pane pane(ViewId which) override;
     void clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers keys) override;
     void stroke_begun(ViewId which, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) override;

@@ -9,11 +9,6 @@ DeliverStation::DeliverStation(const StationContext& context)
 
 QWidget* DeliverStation::panel() { return panel_; }
 
-std::vector<ViewId> DeliverStation::shown() {
-    if (!c_.session.has_kit()) return {ViewId::Base};
-    return {ViewId::Base, ViewId::Result};
-}
-
 Pane DeliverStation::pane(ViewId which) { return which == ViewId::Result ? mix_.mix() : StationPage::pane(which); }
 
 }  // namespace veld

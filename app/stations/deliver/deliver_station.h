@@ -13,7 +13,7 @@ class DeliverStation : public StationPage {
     explicit DeliverStation(const StationContext& context);
     QWidget* panel() override;
     Looks looks() const override { return Looks::Mix; }
-    std::vector<ViewId> shown() override;
+    std::vector<ViewId> shown() override { return mix_.views(); }
     Pane pane(ViewId which) override;
 
  private:

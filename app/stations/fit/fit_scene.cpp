@@ -45,7 +45,7 @@ void FitScene::connect_session() {
         pack_again();
         views_.refresh();
     });
-    connect(&s_, &Session::project_changed, this, [this] { shape_ = other_ = {}, distances_ = {}; });
+    connect(&s_, &Session::project_changed, this, [this] { shape_ = other_ = {}, distances_ = {}, coloured_ = {}; });
 }
 
 void FitScene::connect_photos() {
@@ -95,6 +95,7 @@ void FitScene::left() {
     distances_.asked = {};
     if (!source_coloured_) return;
     source_coloured_ = false;
+    coloured_ = {};
     scene_.source.colour({});
 }
 
@@ -256,8 +257,7 @@ void FitScene::look_at(Index vertex) {
     constexpr double kAroundMm = 14;
     const Vec3 normal = vertex_normals(*fit->positions, s_.state().kit->triangulation.triangles)[vertex];
     Camera c = views_.camera().camera();
-    c.yaw = std::atan2(normal.x(), normal.z()) * 180 / M_PI;
-    c.pitch = std::clamp(std::asin(std::clamp(normal.y(), -1.0, 1.0)) * 180 / M_PI, -70.0, 70.0);
+    c.face(normal, 70);
     c.frame((*fit->positions)[vertex], kAroundMm);
     views_.camera().set(c);
 }

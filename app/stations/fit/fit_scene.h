@@ -74,6 +74,13 @@ class FitScene : public QObject {
     ShownShape shape_, other_;
     bool live_ = false, photo_live_ = false, source_coloured_ = false;
     SourceDistances distances_;
+    // What the source's colours were made of: a large one is not coloured anew for every refresh.
+    struct SourceColours {
+        SourceDistances::Of of;
+        double worst = 0;
+        bool operator==(const SourceColours&) const = default;
+    };
+    SourceColours coloured_;
     Plane seen_cut_;
 };
 

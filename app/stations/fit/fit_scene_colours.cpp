@@ -1,5 +1,6 @@
 // The colours of a fit: values per vertex, and the source's distances from it, which the background computes.
 #include <cmath>
+#include <utility>
 
 #include "app/prepared_source.h"
 #include "app/scene/colours.h"
@@ -56,13 +57,16 @@ void FitScene::colour_source() {
     const SourceDistances::Of now{fit->positions, prepared->mesh};
     if (distances_.of != now) ask_source_distances(*fit, now);
     source_coloured_ = distances_.of.source == now.source;  // else there are none of this source yet
+    const SourceColours colours = source_coloured_ ? SourceColours{distances_.of, look().worst} : SourceColours{};
+    if (colours == coloured_ && source_coloured_) return;
+    coloured_ = colours;
     scene_.source.colour(source_coloured_ ? look_colours(look(), distances_.mm) : std::vector<Colour>());
 }
 
 void FitScene::ask_source_distances(const FitRecord& fit, const SourceDistances::Of& of) {
     if (distances_.asked == of) return;
-    s_.jobs().cancel(distances_.job);
-    distances_.asked = of;
+    distances_.asked = of;  // first: a job that ends or begins is heard of at once
+    s_.jobs().cancel(std::exchange(distances_.job, 0));
     distances_.job = s_.jobs().start<std::vector<float>>(
         {JobKind::Measure, tr("Distances from the source"), s_.subject(), true},
         [kit = s_.state().kit, positions = fit.positions, to_kit = fit.source_to_kit,

@@ -217,10 +217,7 @@ void MarkStation::fly_to_selected() {
     if (!place) return;
     if (s.photo()) frame_on_photo();
     Camera to = c_.views.camera().camera();
-    if (normal.dot(-to.forward()) < 0.45) {
-        to.yaw = std::atan2(normal.x(), normal.z()) * 180 / M_PI;
-        to.pitch = std::clamp(std::asin(normal.y()) * 180 / M_PI, -50.0, 50.0);
-    }
+    if (normal.dot(-to.forward()) < 0.45) to.face(normal, 50);
     // a figure in another pose stands beside the base: both places stay in the picture
     const Source* source = s.state().source();
     if (source && source->landmarks.points.contains(s.selected())) {
