@@ -2,8 +2,8 @@
 #include <QCommandLineParser>
 #include <QTimer>
 
-#include "app/main_window.h"
 #include "app/theme.h"
+#include "app/window/main_window.h"
 
 int main(int argc, char** argv) {
     veld::theme::prepare();

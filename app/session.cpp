@@ -11,6 +11,7 @@ namespace {
 constexpr int kInboxMs = 800;
 constexpr int kFollowAfterMs = 250;  // of rest
 constexpr std::size_t kKeptSources = 3;
+constexpr Index kPreparedAtOnce = 20'000;  // faces
 }  // namespace
 
 Session::Session(QObject* parent)
@@ -61,7 +62,7 @@ void Session::begin_project(ProjectState&& state, const QString& path) {
     autosave_found_ = false;
     autosave_trouble_.clear();
     selected_.clear(), also_.clear();
-    photo_.reset(), preview_.reset();
+    photo_.reset(), preview_.reset(), preparing_.reset();
     *fit_cache_ = {};
     follow_changes_ = false;
     follow_timer_.stop();
@@ -111,18 +112,10 @@ void Session::refresh() {
         base_display_ = s.kit ? std::make_shared<DisplayMesh>(s.kit->mesh) : nullptr;
     }
     const Source* source = s.source();
-    if (!source) {
+    if (!source)
         prepared_.reset();
-    } else if (!prepared_ || prepared_->mesh != source->mesh) {
-        const auto known = std::find_if(prepared_cache_.begin(), prepared_cache_.end(),
-                                        [&](const auto& p) { return p->mesh == source->mesh; });
-        prepared_ = known != prepared_cache_.end() ? *known : prepare_for_window(source->mesh);
-        if (known == prepared_cache_.end()) prepared_cache_.push_back(prepared_);
-        // heavy ones are prepared anew rather than kept
-        const auto heavy = [](const auto& p) { return p->mesh->face_count() > kHeavyFaces; };
-        if (prepared_cache_.size() > (heavy(prepared_cache_.front()) ? 1 : kKeptSources))
-            prepared_cache_.erase(prepared_cache_.begin());
-    }
+    else if (!prepared_ || prepared_->mesh != source->mesh)
+        prepare(*source);
     if (source && !(upright_view_ || source->landmarks.points.size() < 3)) {
         const PlaceInput input{s.kit.get(),  s.base_points,   source->landmarks,
                                source->unit, s.settings.part, s.settings.keep_true_size};
@@ -134,6 +127,43 @@ void Session::refresh() {
     if (photo_ && !photo_bytes()) photo_.reset();  // undone, or another subject
     if (follow_changes_) follow_timer_.start();
     emit changed();
+}
+
+// What would be felt is made in the background: until then there is no surface to look at or to pick on.
+void Session::prepare(const Source& source) {
+    const auto known = std::find_if(prepared_cache_.begin(), prepared_cache_.end(),
+                                    [&](const auto& p) { return p->mesh == source.mesh; });
+    if (known != prepared_cache_.end()) {
+        prepared_ = *known;
+    } else if (source.mesh->face_count() <= kPreparedAtOnce) {
+        keep_prepared(prepared_ = prepare_for_window(source.mesh));
+    } else {
+        prepared_.reset();
+        if (preparing_ == source.mesh) return;
+        preparing_ = source.mesh;
+        jobs_.start<std::shared_ptr<PreparedSource>>(
+            {JobKind::Prepare, tr("Preparing %1").arg(QString::fromStdString(source.name)), subject(), true},
+            [mesh = source.mesh](const Progress&) -> Result<std::shared_ptr<PreparedSource>> {
+                return prepare_for_window(mesh);
+            },
+            [this, mesh = source.mesh](Result<std::shared_ptr<PreparedSource>>&& made) {
+                if (preparing_ == mesh) preparing_.reset();
+                if (!made) return say_why_not(made.error());
+                keep_prepared(*made);
+                const Source* now = state().source();
+                if (!now || now->mesh != mesh || prepared_ == *made) return;  // another one is looked at by now
+                prepared_ = std::move(*made);
+                emit changed();
+            });
+    }
+}
+
+void Session::keep_prepared(const std::shared_ptr<PreparedSource>& prepared) {
+    prepared_cache_.push_back(prepared);
+    // heavy ones are prepared anew rather than kept
+    const auto heavy = [](const auto& p) { return p->mesh->face_count() > kHeavyFaces; };
+    if (prepared_cache_.size() > (heavy(prepared_cache_.front()) ? 1 : kKeptSources))
+        prepared_cache_.erase(prepared_cache_.begin());
 }
 
 const Source* Session::preview() const { return preview_ ? &preview_->source : nullptr; }

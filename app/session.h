@@ -72,6 +72,7 @@ class Session : public QObject {
     // --- sources
     void load_sources(const QStringList& paths);  // in the background; pictures become one photo set
     void add_photos(const QStringList& files);
+    // null: there is no source, or it is still being prepared
     const PreparedSource* prepared() const { return prepared_.get(); }
     // for work in the background, which keeps it
     std::shared_ptr<const PreparedSource> shared_prepared() const { return prepared_; }
@@ -173,6 +174,8 @@ class Session : public QObject {
     struct KeptFitCache;
     void begin_project(ProjectState&& state, const QString& path);
     void refresh();
+    void prepare(const Source& source);
+    void keep_prepared(const std::shared_ptr<PreparedSource>& prepared);
     void finish_detect(SourceId source, const std::optional<PhotoPlace>& on, Result<Detected>&& done);
     void finish_measure(FitId fit, Result<Measuring>&& done);
     void finish_tidy(const QString& label, const std::shared_ptr<const Mesh>& made_from, bool preview,
@@ -190,6 +193,7 @@ class Session : public QObject {
     std::string selected_;
     std::shared_ptr<PreparedSource> prepared_;
     std::vector<std::shared_ptr<PreparedSource>> prepared_cache_;
+    std::shared_ptr<const Mesh> preparing_;  // being prepared in the background
     std::shared_ptr<const BaseKit> shown_kit_;
     std::unique_ptr<SurfaceQuery> base_query_;
     std::shared_ptr<DisplayMesh> base_display_;

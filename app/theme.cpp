@@ -46,9 +46,17 @@ QPushButton:focus, QLineEdit:focus, QDoubleSpinBox:focus, QComboBox:focus, QSlid
 QToolButton { background: transparent; border: 1px solid transparent; border-radius: 3px; padding: 4px; }
 QToolButton:hover { background: #3f3a34; }
 QToolButton:checked { background: #46402f; border-color: #7a6233; }
-QToolButton[role="station"] { padding: 6px 13px; border-radius: 0; border: none; border-bottom: 3px solid transparent; font-weight: 600; color: #b9af9f; }
-QToolButton[role="station"]:hover { color: #f3ecdf; background: #35312c; }
-QToolButton[role="station"]:checked { color: #f3ecdf; border-bottom: 3px solid #d09a3c; background: #35312c; }
+#rail, #tools, #tools > QWidget { background: #26231f; }
+QToolButton[role="station"] { padding: 5px 2px 3px 2px; border-radius: 0; border: none; border-left: 3px solid transparent; border-right: 3px solid transparent; color: #b9af9f; }
+QToolButton[role="station"]:hover { color: #f3ecdf; background: #302c28; }
+QToolButton[role="station"]:checked { color: #f3ecdf; border-left: 3px solid #d09a3c; background: #35312c; }
+QToolButton[role="section"] { text-align: left; font-weight: 600; padding: 5px 4px; border: none; border-radius: 0; background: #383430; color: #cfc4b3; }
+QToolButton[role="section"]:hover { color: #f3ecdf; background: #403b36; }
+QToolButton[role="section"]:checked { color: #f3ecdf; background: #383430; border-left: 3px solid #d09a3c; }
+QToolButton[role="small"] { padding: 0; }
+QStatusBar { background: #26231f; } QStatusBar::item { border: none; } QStatusBar QLabel { font-size: 12px; }
+QToolButton::menu-indicator { image: none; }
+QToolButton:focus { border: 1px solid #d09a3c; }
 QLineEdit, QDoubleSpinBox, QSpinBox, QComboBox { background: #26231f; border: 1px solid #4b453e; border-radius: 3px; padding: 3px 6px; min-height: 20px; }
 QAbstractSpinBox { padding-right: 16px; }
 QAbstractSpinBox::up-button { subcontrol-origin: border; subcontrol-position: top right; width: 15px; border: none; image: url(:/icons/up.svg); }
@@ -65,7 +73,7 @@ QSlider::groove:horizontal { height: 4px; background: #26231f; border-radius: 2p
 QSlider::sub-page:horizontal { background: #8a6a2e; border-radius: 2px; }
 QSlider::handle:horizontal { background: #ece5d8; width: 9px; margin: -6px 0; border-radius: 2px; }
 QSlider::handle:horizontal:disabled { background: #7d756a; }
-QMenuBar { background: #26231f; } QMenuBar::item { padding: 4px 9px; background: transparent; } QMenuBar::item:selected { background: #3f3a34; }
+QMenuBar { background: #26231f; } QMenuBar::item { padding: 7px 9px; background: transparent; } QMenuBar::item:selected { background: #3f3a34; }
 QMenu { background: #35312c; border: 1px solid #4b453e; } QMenu::item { padding: 5px 24px; } QMenu::item:selected { background: #54452a; }
 QMenu::item:disabled { color: #7d756a; }
 QMenu::separator { height: 1px; background: #4b453e; margin: 4px 8px; }

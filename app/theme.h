@@ -17,6 +17,8 @@ inline const QColor kDim{0xab, 0xa1, 0x93};
 inline const QColor kOchre{0xd0, 0x9a, 0x3c};
 inline const QColor kTeal{0x4d, 0xa8, 0xa0};
 inline const QColor kClay{0xb9, 0xae, 0xa0};
+inline const QColor kFine{0x8f, 0xc4, 0xbd};   // a figure as it should be
+inline const QColor kDoubt{0xe0, 0xae, 0x55};  // one that wants a look
 inline const QColor kTealClay{0x8f, 0xae, 0xaa};
 
 // Before there is a QApplication: OpenGL as the views need it.

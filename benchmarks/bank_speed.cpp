@@ -7,7 +7,7 @@
 #include <cstdio>
 #include <filesystem>
 
-#include "app/main_window.h"
+#include "app/window/main_window.h"
 #include "core/base/file.h"
 #include "core/morph/morph_file.h"
 #include "core/project/bank.h"

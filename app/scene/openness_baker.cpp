@@ -46,7 +46,7 @@ void OpennessBaker::run(const DisplayMesh* key) {
     const auto display = wanted.display;
     auto job = std::make_shared<JobId>();
     *job = s_.jobs().start<std::vector<float>>(
-        {JobKind::Measure, tr("Shading"), s_.subject(), true},
+        {JobKind::Shade, tr("Shading"), s_.subject(), true},
         [make = std::exchange(wanted.make, nullptr)](const Progress& progress) -> Result<std::vector<float>> {
             std::vector<float> out = make(progress);
             if (out.empty()) return Error{ErrorCode::Cancelled, "Cancelled."};

@@ -21,6 +21,7 @@ Pane SourceScene::pane(const How& how) {
     const QString name = from ? QString::fromStdString(from->name) : QString();
     out.title = !from ? tr("Source") : s_.has_preview() ? tr("Preview  %1").arg(name) : tr("Source  %1").arg(name);
     const auto shown = s_.shown_source();
+    if (from && !shown && out.busy.isEmpty()) out.busy = tr("Preparing…");
     if (!from || !shown) return out;
     mark(*shown, *from, how.selected);
     out.layers.push_back({shown->display, s_.source_to_view(), theme::kTealClay,
@@ -50,7 +51,9 @@ void SourceScene::colour(const std::vector<Colour>& colours) {
 
 Box SourceScene::box() const {
     const auto shown = s_.shown_source();
-    return shown ? placed(shown->display->box(), s_.source_to_view()) : Box();
+    const Source* source = s_.state().source();
+    if (!shown && !source) return {};
+    return placed(shown ? shown->display->box() : bounding_box(source->mesh->positions), s_.source_to_view());
 }
 
 bool SourceScene::is_figure() const {

@@ -1,31 +1,14 @@
 #include "app/stations/station_page.h"
 
-#include <QShortcut>
 #include <QWidget>
 #include <algorithm>
 #include <cmath>
 
 #include "app/scene/scene.h"
 #include "app/views/view_set.h"
+#include "app/window/commands.h"
 
 namespace veld {
-
-StationKeys::StationKeys(QWidget* window, std::function<Station()> current)
-    : QObject(window), window_(window), current_(std::move(current)) {}
-
-// One shortcut a key, however many stations want it: Qt gives a key that two shortcuts claim to neither.
-void StationKeys::add(Station station, const QKeySequence& key, std::function<void()> act) {
-    std::vector<Act>& acts = acts_[key];
-    if (acts.empty()) {
-        auto* shortcut = new QShortcut(key, window_);
-        connect(shortcut, &QShortcut::activated, this, [this, key] {
-            for (const Act& one : acts_.at(key)) {
-                if (one.station == current_()) return one.run();
-            }
-        });
-    }
-    acts.push_back({station, std::move(act)});
-}
 
 Pane StationPage::pane(ViewId which) {
     if (which == ViewId::Base) return c_.scene.base_pane();
@@ -48,6 +31,15 @@ Framing home_of_source(const StationContext& c) {
 std::string name_of_source(const StationContext& c) {
     const Source* now = c.session.state().source();
     return now ? now->name + (c.scene.source.is_figure() ? " figure" : "") : "";
+}
+
+void add_brush_keys(const StationContext& c, Station station, const std::function<void(bool larger)>& set) {
+    for (const bool larger : {true, false})
+        c.commands.add(c.menus.edit, station,
+                       {.id = larger ? "brush_larger" : "brush_smaller",
+                        .title = larger ? StationPage::tr("Larger brush") : StationPage::tr("Smaller brush"),
+                        .key = larger ? Qt::Key_BracketRight : Qt::Key_BracketLeft},
+                       [set, larger] { set(larger); });
 }
 
 double next_brush_size(double mm, bool larger) {

@@ -1,10 +1,8 @@
 #pragma once
 // A station as the window sees it: a panel, keys of its own, what the views show and what is done in them. A new one
 // is a folder with a page, and a line in registry.cpp.
-#include <QKeySequence>
 #include <QObject>
 #include <functional>
-#include <map>
 #include <memory>
 #include <vector>
 
@@ -16,6 +14,7 @@ class QWidget;
 namespace veld {
 
 class BankController;
+class Commands;
 class ExchangeController;
 class FitScene;
 class LookBar;
@@ -28,24 +27,7 @@ class Session;
 class TidyController;
 class TouchController;
 class ViewSet;
-
-// Keys that mean something in some stations only: the one that is on gets them.
-class StationKeys : public QObject {
-    Q_OBJECT
- public:
-    // current: the station that is on
-    StationKeys(QWidget* window, std::function<Station()> current);
-    void add(Station station, const QKeySequence& key, std::function<void()> act);
-
- private:
-    struct Act {
-        Station station;
-        std::function<void()> run;
-    };
-    QWidget* window_;
-    std::function<Station()> current_;
-    std::map<QKeySequence, std::vector<Act>> acts_;
-};
+struct Menus;
 
 // What the window gives to a station.
 struct StationContext {
@@ -55,7 +37,8 @@ struct StationContext {
     Scene& scene;
     FitScene& fits;
     LookBar& looks;
-    StationKeys& keys;
+    Commands& commands;
+    Menus& menus;
     MarkController& mark;
     TidyController& tidy;
     TouchController& touch;
@@ -67,6 +50,8 @@ struct StationContext {
 
 // One step larger or smaller, mm.
 double next_brush_size(double mm, bool larger);
+// The keys for it, in this station.
+void add_brush_keys(const StationContext& context, Station station, const std::function<void(bool larger)>& set);
 
 // What a page does not say for itself: base and source side by side, as they are, and nothing is done there.
 class StationPage : public QObject, public ViewClient {
@@ -82,6 +67,8 @@ class StationPage : public QObject, public ViewClient {
     // Which ways of looking the bar below the views offers: none, those of a fit, those of a mix.
     enum class Looks { None, Fit, Mix };
     virtual Looks looks() const { return Looks::None; }
+    // What the line below the views says here; where a fit is looked at, that are its figures.
+    virtual QString figures() const { return {}; }
 
     std::vector<ViewId> shown() override { return {ViewId::Base, ViewId::Source}; }
     Pane pane(ViewId which) override;

@@ -12,6 +12,7 @@ namespace veld {
 namespace {
 
 constexpr int kFlightMs = 260, kMostRounds = 3;
+constexpr double kTitleHeight = 32;  // pixels
 constexpr ViewId kAll[] = {ViewId::Base, ViewId::Source, ViewId::Photo, ViewId::Result};
 constexpr ViewId kOfMeshes[] = {ViewId::Base, ViewId::Source, ViewId::Result};
 
@@ -214,9 +215,15 @@ void ViewSet::refresh_marks() {
 void ViewSet::frame(const Framing& what) {
     flight_.stop();
     if (what.radius <= 0) return;
-    Camera c = camera_.camera();
-    c.frame(what.centre, what.radius);
-    camera_.set(c);
+    camera_.set(framed(camera_.camera(), what));
+}
+
+// Titles lie over the views' upper edge: what is looked at keeps clear of them.
+Camera ViewSet::framed(Camera camera, const Framing& what) const {
+    const double free = std::max(0.5, 1 - kTitleHeight / std::max(1.0, static_cast<double>(height())));
+    camera.frame(what.centre, what.radius / free);
+    camera.target += 0.5 * (1 - free) * camera.height_at_target() * camera.up();
+    return camera;
 }
 
 void ViewSet::frame_home() {
@@ -239,6 +246,10 @@ void ViewSet::fly_to(const Camera& to) {
                 camera_.set(c);
             });
     flight_.start();
+}
+
+void ViewSet::set_light(StudioLight light) {
+    for (const ViewId id : kOfMeshes) view(id).set_light(light);
 }
 
 void ViewSet::set_smooth_edges(bool on) {

@@ -27,10 +27,12 @@ class ViewSet : public QWidget {
     CameraLink& camera() { return camera_; }
     void frame(const Framing& what);
     void frame_home();
+    Camera framed(Camera camera, const Framing& what) const;  // where frame() takes it
     void fly_to(const Camera& to);
     void stop_flight() { flight_.stop(); }
     void frame_photo(const QPointF& middle, double pixels) { photo_->frame(middle, pixels); }
 
+    void set_light(StudioLight light);
     void set_smooth_edges(bool on);  // off: for machines without a graphics card
     // These change and will change again at once (a stroke): drawn without smoothing until they rest.
     void redraw_quickly(ViewId which) { view(which).redraw_quickly(); }

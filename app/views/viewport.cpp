@@ -43,8 +43,20 @@ void Viewport::set_gesture(Gesture gesture) {
     if (gesture == gesture_) return;  // what is under way goes on
     gesture_ = gesture;
     gesturing_ = false;
-    setMouseTracking(gesture != Gesture::Turn || loupe_);  // the brush's ring follows the pointer
+    update_tracking();
     setCursor(gesture == Gesture::Turn ? Qt::ArrowCursor : Qt::CrossCursor);
+    update();
+}
+
+// The brush's ring, the glass and the lamp follow the pointer.
+void Viewport::update_tracking() {
+    setMouseTracking(gesture_ != Gesture::Turn || loupe_ || light_ == StudioLight::ByHand);
+}
+
+void Viewport::set_light(StudioLight light) {
+    if (light == light_) return;
+    light_ = light;
+    update_tracking();
     update();
 }
 
@@ -95,6 +107,7 @@ void Viewport::paintGL() {
     QElapsedTimer clock;
     clock.start();
     const QSize pixels = size() * devicePixelRatio();
+    gpu_->set_lights(lights_of(light_, {2 * pointer_.x() / width() - 1, 1 - 2 * pointer_.y() / height()}));
     gpu_->draw(layers_, camera_->camera(), backdrop_, cut_, pixels, moving_, defaultFramebufferObject());
     loupe_image_ = {};
     if (loupe_ && gesture_ == Gesture::Turn && pointer_.x() >= 0 && !orbiting_ && !panning_ && !layers_.empty()) {
@@ -186,7 +199,7 @@ void Viewport::draw_overlay() {
 void Viewport::set_loupe(bool on) {
     if (on == loupe_) return;
     loupe_ = on;
-    if (gesture_ == Gesture::Turn) setMouseTracking(on);
+    update_tracking();
     update();
 }
 
@@ -277,14 +290,15 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
 
 void Viewport::mouseMoveEvent(QMouseEvent* event) {
     pointer_ = event->position();
+    if (light_ == StudioLight::ByHand) update();
     if (gesture_ != Gesture::Turn) {
         if (gesturing_) return continue_gesture(event);
         update();
         if (!orbiting_ && !panning_) return;
     } else if (loupe_) {
         update();
-        if (event->buttons() == Qt::NoButton) return;
     }
+    if (!orbiting_ && !panning_ && dragged_.isEmpty()) return;
     const QPointF d = event->position() - last_;
     const QPointF whole = event->position() - press_;
     if (!travelled_ && std::hypot(whole.x(), whole.y()) < 4) return;

@@ -11,6 +11,7 @@
 
 #include "app/views/camera.h"
 #include "app/views/display_mesh.h"
+#include "app/views/lights.h"
 #include "app/views/markers.h"
 #include "core/base/similarity.h"
 #include "core/spatial/section.h"
@@ -82,6 +83,7 @@ class Viewport : public QOpenGLWidget {
     }
     // a line from top to bottom at this share of the width; below 0: none
     void set_divider(double at) { put(divider_, at); }
+    void set_light(StudioLight light);
     // what a click does now, at the lower edge; empty: nothing
     void set_prompt(const QString& text) { put(prompt_, text); }
     void set_busy(const QString& text) { put(busy_, text); }
@@ -144,6 +146,7 @@ class Viewport : public QOpenGLWidget {
     void continue_gesture(QMouseEvent* event);
     void end_gesture(QMouseEvent* event);
     double brush_pixels() const;
+    void update_tracking();
     const Marker* marker_at(const QPointF& at) const;
     void moved();
 
@@ -167,6 +170,7 @@ class Viewport : public QOpenGLWidget {
     bool gesturing_ = false;
     QPolygonF outline_;
     QPointF pointer_{-1, -1};
+    StudioLight light_ = StudioLight::Soft;
     double brush_mm_ = 10, pressure_ = 1;
     bool loupe_ = false;
     std::unique_ptr<QOpenGLFramebufferObject> loupe_picture_;

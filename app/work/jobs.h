@@ -23,7 +23,7 @@
 
 namespace veld {
 
-enum class JobKind { Read, Detect, Tidy, Fit, Photos, Lens, Measure, FitCache, Survey, Check, Export };
+enum class JobKind { Read, Detect, Tidy, Fit, Photos, Lens, Measure, FitCache, Survey, Check, Export, Prepare, Shade };
 
 struct JobInfo {
     JobKind kind = JobKind::Read;

@@ -10,13 +10,13 @@
 #include <QPushButton>
 #include <QScreen>
 #include <QSlider>
-#include <QTabWidget>
 #include <QToolButton>
 #include <QTreeWidget>
 #include <cstdio>
 
-#include "app/look_bar.h"
+#include "app/window/look_bar.h"
 #include "app/scene/look.h"
+#include "app/sections.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/bank/exchange_controller.h"
 #include "app/stations/fit/photo_controller.h"
@@ -110,7 +110,7 @@ void picture_marking(MainWindow& window, const QString& view) {
 
 // The looks at a fit: section, wipe, regions, tries.
 void picture_looking(MainWindow& window, const QString& view) {
-    auto* tabs = window.findChild<QTabWidget*>("fit_tabs");
+    auto* tabs = window.findChild<Sections*>("fit_sections");
     if (view == "fit-section") {
         window.views().camera().look_from(FixedView::Side);
         QComboBox* cut = window.findChild<QComboBox*>("look_cut");
@@ -121,11 +121,11 @@ void picture_looking(MainWindow& window, const QString& view) {
         window.findChild<QToolButton*>("look_wipe")->click();
         window.views().camera().look_from(FixedView::ThreeQuarter);
     } else if (view == "fit-regions") {
-        tabs->setCurrentIndex(1);
+        tabs->set_current(1);
         window.regions().show("ear_l");
         window.views().camera().look_from(FixedView::ThreeQuarter);
     } else if (view == "fit-tries") {
-        tabs->setCurrentIndex(2);
+        tabs->set_current(2);
         ProjectState next = window.session().state();
         next.settings.smooth_end_mm = 3;
         window.session().change("Smoothness", std::move(next));
@@ -270,7 +270,7 @@ void picture_photos(MainWindow& window, const QString& view) {
         window.look_bar().set_colours(Colouring::SeenBy);
     }
     if (view == "photos-hand") {
-        window.findChild<QTabWidget*>("fit_tabs")->setCurrentIndex(4);
+        window.findChild<Sections*>("fit_sections")->set_current(4);
         window.photos().set_keeps(0, true);
         window.photos().select_photo(2);
         window.photos().set_opacities(1, 0);
@@ -296,6 +296,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         return false;
     }
     settle(300);
+    wait_for([&] { return !window.session().jobs().any(); }, 60000);
     auto* shading = window.findChild<QComboBox*>("view_shading");
     if (view == "gather") {
         window.go_to(Station::Gather);
@@ -304,21 +305,21 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         tidy_and_wait(window);
         shading->setCurrentIndex(1);
         if (view == "tidy") {
-            window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(2);
+            window.findChild<Sections*>("tidy_sections")->set_current(2);
             window.panel<TidyPanel>().select_tool(Tool::Components);
         } else if (view == "tidy-stand") {
             shading->setCurrentIndex(0);
             window.findChild<QCheckBox*>("tidy_base_over")->click();
             window.views().camera().look_from(FixedView::ThreeQuarter);
         } else if (view == "tidy-choose") {
-            window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(1);
+            window.findChild<Sections*>("tidy_sections")->set_current(1);
             SelectStep jumper;
             jumper.kind = SelectKind::Slab;
             jumper.place.y() = 0, jumper.radius = 1450;
             window.tidy().select(jumper, "Choose");
             window.tidy().set_mode(TidyMode::Brush);
         } else {
-            window.findChild<QTabWidget*>("tidy_tabs")->setCurrentIndex(3);
+            window.findChild<Sections*>("tidy_sections")->set_current(3);
             window.findChild<QPushButton*>("tidy_suggest")->click();
             window.findChild<QPushButton*>("tidy_ignore_selected")->click();
             wait_for([&] { return !window.session().busy(); }, 60000);

@@ -2,7 +2,7 @@
 // The window in a given station, with the work done that it needs, as a PNG: for the documentation.
 #include <QStringList>
 
-#include "app/main_window.h"
+#include "app/window/main_window.h"
 
 namespace veld {
 

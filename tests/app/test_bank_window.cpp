@@ -9,7 +9,6 @@
 #include <QListWidget>
 #include <QMenu>
 #include <QSlider>
-#include <QTabWidget>
 #include <QTreeWidget>
 #include <filesystem>
 

@@ -4,7 +4,6 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QSlider>
-#include <QTabWidget>
 #include <QTableWidget>
 #include <QTreeWidget>
 #include <cmath>
@@ -39,7 +38,7 @@ struct FitFixture : Fixture {
     Viewport& result() { return *window->views().result_view(); }
     Viewport& base() { return *window->views().base_view(); }
     void tab(int i) {
-        find<QTabWidget>("fit_tabs")->setCurrentIndex(i);
+        find<Sections>("fit_sections")->set_current(i);
         QTest::qWait(20);
     }
     void click_row(QTreeWidget* list, QTreeWidgetItem* item) {

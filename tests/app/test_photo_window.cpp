@@ -7,7 +7,6 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QSlider>
-#include <QTabWidget>
 
 #include "app/stations/fit/photo_controller.h"
 #include "app/views/photo_view.h"
@@ -52,7 +51,7 @@ void idle(Fixture& f) {
 
 void make_head(Fixture& f) {
     f.station("station_fit");
-    REQUIRE(f.find<QTabWidget>("fit_tabs")->currentIndex() == 3);  // there is no scan: photographs it is
+    REQUIRE(f.find<Sections>("fit_sections")->current() == 3);  // there is no scan: photographs it is
     idle(f);
     f.press("photo_make");
     REQUIRE(f.window->photos().making());
@@ -213,7 +212,7 @@ TEST_CASE(
     open_portraits(f);
     make_head(f);
     PhotoController& photos = f.window->photos();
-    f.find<QTabWidget>("fit_tabs")->setCurrentIndex(4);
+    f.find<Sections>("fit_sections")->set_current(4);
     idle(f);
     const Index tip = demo_kit()->landmarks.at("pronasale").vertices[0];
     const Vec3 before = (*fit_of(f).positions)[tip];
@@ -262,7 +261,7 @@ TEST_CASE("Photo window: cancel changes nothing, two people become one, photogra
     f.press("photo_make");
     idle(f);
     REQUIRE(f.window->photos().fit());
-    f.find<QTabWidget>("fit_tabs")->setCurrentIndex(4);
+    f.find<Sections>("fit_sections")->set_current(4);
     idle(f);
     const Points mine = *fit_of(f).positions;
     CHECK(f.find<QComboBox>("blend_other")->currentText() == "Mara");
@@ -274,7 +273,7 @@ TEST_CASE("Photo window: cancel changes nothing, two people become one, photogra
     const Points& theirs = *f.window->session().state().subjects[1].fits[0].positions;
     CHECK(((*fit_of(f).positions)[tip] - 0.5 * (mine[tip] + theirs[tip])).norm() < 1e-6);
     // an outline drawn by clicks on the photograph; clicks mark nothing here
-    f.find<QTabWidget>("fit_tabs")->setCurrentIndex(3);
+    f.find<Sections>("fit_sections")->set_current(3);
     const auto marks = [&] { return f.window->session().state().current()->photo_sets[0].marks[0]; };
     const std::size_t points = marks().points.size();
     f.find<QCheckBox>("photo_draw")->click();

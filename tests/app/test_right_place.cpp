@@ -202,7 +202,7 @@ TEST_CASE("Right place: another project hears nothing of the old one's work") {
 TEST_CASE("Right place: a name that is typed while a fit ends does not undo the fit") {
     Three f;
     f.fit_quickly();
-    f.find<QTabWidget>("fit_tabs")->setCurrentIndex(2);
+    f.find<Sections>("fit_sections")->set_current(2);
     f.session().start_fit();
     const std::size_t before = f.subject(0).fits.size();
     when_asked([&](QWidget* dialog) {

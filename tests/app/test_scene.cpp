@@ -102,7 +102,8 @@ TEST_CASE("Box: what is placed elsewhere lies in the box that is told of it") {
 
 TEST_CASE("Scene: a shape is packed again only when it must be, and lets a closed project's kit go") {
     Session session;
-    BaseShapes shapes(session);
+    OpennessBaker baker(session);
+    BaseShapes shapes(session, baker);
     ShownShape shape;
     std::weak_ptr<const BaseKit> first;
     {

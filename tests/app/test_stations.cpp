@@ -17,7 +17,8 @@ class QuietStation : public StationPage {
  public:
     explicit QuietStation(const StationContext& c) : StationPage(c), label_(new QLabel("Nothing here")) {
         label_->setObjectName("quiet_panel");
-        c.keys.add(kQuiet, Qt::Key_X, [this] { ++pressed; });
+        c.commands.add(c.menus.view, kQuiet, {.id = "quiet_deed", .title = "Quiet deed", .key = Qt::Key_X},
+                       [this] { ++pressed; });
     }
     QWidget* panel() override { return label_; }
     void entered() override { ++entries; }
@@ -44,7 +45,7 @@ TEST_CASE("Stations: a new one is a page and a line") {
     REQUIRE(button);
     CHECK(button->text() == "Quiet");
 
-    SECTION("its button, its place in the row and its panel") {
+    SECTION("its button, its place on the rail and its panel") {
         QTest::mouseClick(button, Qt::LeftButton);
         CHECK(window.station() == kQuiet);
         CHECK(button->isChecked());
@@ -53,9 +54,9 @@ TEST_CASE("Stations: a new one is a page and a line") {
         CHECK_FALSE(window.views().base_view()->isVisible());
         CHECK(window.findChild<QLabel*>("quiet_panel")->isVisible());
         CHECK_FALSE(window.look_bar().isVisible());
-        const auto right_of = [&](const char* name) { return window.findChild<QToolButton*>(name)->x(); };
-        CHECK(right_of("station_tidy") < button->x());
-        CHECK(button->x() < right_of("station_mark"));
+        const auto top_of = [&](const char* name) { return window.findChild<QToolButton*>(name)->y(); };
+        CHECK(top_of("station_tidy") < button->y());
+        CHECK(button->y() < top_of("station_mark"));
         QTest::keyClick(&window, Qt::Key_3, Qt::ControlModifier);  // the third in the row
         CHECK(QuietStation::entries == 2);
     }

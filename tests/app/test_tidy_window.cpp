@@ -8,7 +8,6 @@
 #include <QListWidget>
 #include <QProcess>
 #include <QSlider>
-#include <QTabWidget>
 #include <QTest>
 
 #include "app/stations/tidy/tidy_controller.h"
@@ -28,7 +27,7 @@ struct TidyFixture : Fixture {
         REQUIRE(wait_until([&] { return !window->session().busy(); }));
         QTest::qWait(10);
     }
-    void tab(int i) { find<QTabWidget>("tidy_tabs")->setCurrentIndex(i); }
+    void tab(int i) { find<Sections>("tidy_sections")->set_current(i); }
     void mode(const char* name) {
         QTest::mouseClick(find<QToolButton>((std::string("tidy_mode_") + name).c_str()), Qt::LeftButton);
     }

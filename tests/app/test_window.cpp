@@ -373,7 +373,7 @@ TEST_CASE("Window: the fit shows its distances, its fade and its wire") {
     REQUIRE(view.layers().back().shading == Shading::Colours);
     QTest::keyClick(f.window.get(), Qt::Key_W);
     REQUIRE(view.layers().back().wire);
-    f.find<QTabWidget>("fit_tabs")->setCurrentIndex(2);
+    f.find<Sections>("fit_sections")->set_current(2);
     f.press("fit_remove");
     REQUIRE(f.window->session().state().fit() == nullptr);
     REQUIRE_FALSE(view.isVisible());

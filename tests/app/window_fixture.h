@@ -11,9 +11,8 @@
 #include <QUrl>
 
 #include "app/ask.h"
-#include "app/look_bar.h"
-#include "app/main_window.h"
 #include "app/prepared_source.h"
+#include "app/sections.h"
 #include "app/stations/bank/exchange_controller.h"
 #include "app/stations/deliver/deliver_panel.h"
 #include "app/stations/fit/fit_panel.h"
@@ -21,6 +20,8 @@
 #include "app/stations/tidy/tidy_panel.h"
 #include "app/stations/touch/touch_panel.h"
 #include "app/views/view_set.h"
+#include "app/window/look_bar.h"
+#include "app/window/main_window.h"
 #include "core/io/gather.h"
 #include "core/project/records/photo_record.h"
 #include "core/project/sources.h"
@@ -83,7 +84,13 @@ struct Fixture {
         QApplication::setActiveWindow(window.get());  // another may have been at work
         std::filesystem::copy_file(file, mine);
         REQUIRE(window->open_project(QString::fromStdString(mine)));
+        wait_prepared();
         QTest::qWait(50);
+    }
+    // the source can be looked at and picked on
+    void wait_prepared() {
+        REQUIRE(
+            wait_until([&] { return !window->session().state().source() || window->session().prepared(); }, 60000));
     }
     template <class T>
     T* find(const char* name) {

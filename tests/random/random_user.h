@@ -9,7 +9,7 @@
 #include <random>
 
 #include "app/ask.h"
-#include "app/main_window.h"
+#include "app/window/main_window.h"
 
 namespace veld {
 

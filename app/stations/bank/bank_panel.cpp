@@ -1,7 +1,5 @@
 #include "app/stations/bank/bank_panel.h"
 
-#include <QScrollArea>
-
 #include "app/stations/bank/exchange_tab.h"
 #include "app/stations/bank/make_tab.h"
 #include "app/stations/bank/mix_tab.h"
@@ -13,25 +11,18 @@ namespace veld {
 BankPanel::BankPanel(Session& session, BankController& bank, ExchangeController& exchange, QWidget* parent)
     : QWidget(parent), bank_(bank) {
     auto* column = panel_column(this);
-    tabs_ = new QTabWidget;
-    tabs_->setObjectName("bank_tabs");
-    tabs_->setUsesScrollButtons(false);
-    const auto scrolled = [](QWidget* inner) {
-        auto* area = new QScrollArea;
-        area->setWidgetResizable(true);
-        area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-        area->setWidget(inner);
-        return area;
-    };
-    tabs_->addTab(new MixTab(session, bank), tr("Mix"));
-    tabs_->addTab(scrolled(new RegionTab(session, bank)), tr("Regions"));
-    tabs_->addTab(scrolled(new MakeTab(session, bank)), tr("Make"));
-    tabs_->addTab(scrolled(new ExchangeTab(session, bank, exchange)), tr("Send and return"));
-    column->addWidget(tabs_, 1);
-    connect(tabs_, &QTabWidget::currentChanged, this,
-            [this](int i) { bank_.set_page(static_cast<BankController::Page>(i)); });
+    column->addWidget(text_label(tr("Bank"), "title"));
+    sections_ = new Sections("bank_sections");
+    sections_->add(new MixTab(session, bank), tr("Mix"));
+    sections_->add(new RegionTab(session, bank), tr("Regions"));
+    sections_->add(new MakeTab(session, bank), tr("Make"));
+    sections_->add(new ExchangeTab(session, bank, exchange), tr("Send and return"));
+    column->addWidget(sections_, 1);
+    connect(sections_, &Sections::current_changed, this, [this](int i) {
+        if (i >= 0) bank_.set_page(static_cast<BankController::Page>(i));  // all folded: what was on goes on
+    });
     connect(&bank_, &BankController::page_changed, this,
-            [this] { tabs_->setCurrentIndex(static_cast<int>(bank_.page())); });
+            [this] { sections_->set_current(static_cast<int>(bank_.page())); });
 }
 
 }  // namespace veld

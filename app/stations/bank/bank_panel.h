@@ -1,8 +1,8 @@
 #pragma once
 // Bank: the mix, mixing by region, making morphs, and the base out to other programs and back.
-#include <QTabWidget>
 #include <QWidget>
 
+#include "app/sections.h"
 #include "app/stations/bank/exchange_controller.h"
 
 namespace veld {
@@ -14,7 +14,7 @@ class BankPanel : public QWidget {
 
  private:
     BankController& bank_;
-    QTabWidget* tabs_;
+    Sections* sections_;
 };
 
 }  // namespace veld

@@ -19,20 +19,19 @@ FitPanel::FitPanel(Session& session, RegionController& regions, PhotoController&
     : QWidget(parent), s_(session), photos_(photos) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Fit"), "title"));
-    tabs_ = new QTabWidget;
-    tabs_->setObjectName("fit_tabs");
-    tabs_->addTab(build_whole(), tr("Whole"));
-    tabs_->addTab(new RegionsTab(session, regions), tr("Regions"));
-    tabs_->addTab(new TriesTab(session), tr("Fits"));
-    tabs_->addTab(new PhotosTab(session, photos), tr("Photos"));
-    tabs_->addTab(new HandTab(session, photos), tr("By hand"));
+    sections_ = new Sections("fit_sections");
+    sections_->add(build_whole(), tr("Whole"));
+    sections_->add(new RegionsTab(session, regions), tr("Regions"));
+    sections_->add(new TriesTab(session), tr("Fits"));
+    sections_->add(new PhotosTab(session, photos), tr("Photos"));
+    sections_->add(new HandTab(session, photos), tr("By hand"));
     // weights are only shown while regions are worked on
-    connect(tabs_, &QTabWidget::currentChanged, this, [this, &regions](int tab) {
+    connect(sections_, &Sections::current_changed, this, [this, &regions](int tab) {
         if (tab != 1) regions.show({});
         run_->setVisible(tab < 3);
         if (tab >= 3 && isVisible()) photos_.look();  // the photographs' grades, and what the sliders need
     });
-    column->addWidget(tabs_, 1);
+    column->addWidget(sections_, 1);
     run_ = new QWidget;
     auto* run = new QVBoxLayout(run_);
     run->setContentsMargins(0, 0, 0, 0);
@@ -45,7 +44,7 @@ FitPanel::FitPanel(Session& session, RegionController& regions, PhotoController&
 
 void FitPanel::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
-    if (tabs_->currentIndex() >= 3) photos_.look();
+    if (sections_->current() >= 3) photos_.look();
 }
 
 QWidget* FitPanel::build_whole() {
@@ -198,12 +197,12 @@ void FitPanel::refresh() {
     const std::shared_ptr<const void> now = photos_.shows_photos() ? photos_.set()->photos : nullptr;
     // what a subject has no use for is not shown: regions match a scan's surface, photographs have tabs of their own
     const bool photos = photos_.set() != nullptr, scan = !photos_.shows_photos();
-    for (const int tab : {0, 1}) tabs_->setTabVisible(tab, scan);
-    for (const int tab : {3, 4}) tabs_->setTabVisible(tab, photos);
+    for (const int i : {0, 1}) sections_->set_offered(i, scan);
+    for (const int i : {3, 4}) sections_->set_offered(i, photos);
     if (now != tab_for_) {
         tab_for_ = now;
-        if (now && tabs_->currentIndex() < 3) tabs_->setCurrentIndex(3);
-        if (!now && tabs_->currentIndex() >= 3) tabs_->setCurrentIndex(0);
+        if (now && sections_->current() < 3) sections_->set_current(3);
+        if (!now && sections_->current() >= 3) sections_->set_current(0);
     }
     const Source* source = state.source();
     const std::size_t points = source ? source->landmarks.points.size() : 0;

@@ -7,9 +7,9 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QSlider>
-#include <QTabWidget>
 #include <map>
 
+#include "app/sections.h"
 #include "app/session.h"
 #include "app/stations/fit/photos_tab.h"
 #include "app/stations/fit/regions_tab.h"
@@ -37,7 +37,7 @@ class FitPanel : public QWidget {
 
     Session& s_;
     PhotoController& photos_;
-    QTabWidget* tabs_;
+    Sections* sections_;
     QWidget* run_;
     std::shared_ptr<const void> tab_for_;  // the subject's photographs that brought their tab up
     QComboBox *preset_, *part_;

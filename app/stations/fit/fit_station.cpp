@@ -1,10 +1,11 @@
 #include "app/stations/fit/fit_station.h"
 
-#include "app/look_bar.h"
 #include "app/scene/colours.h"
 #include "app/stations/fit/fit_panel.h"
 #include "app/stations/fit/fit_scene.h"
 #include "app/theme.h"
+#include "app/window/commands.h"
+#include "app/window/look_bar.h"
 #include "core/kit/base_kit.h"
 
 namespace veld {
@@ -95,8 +96,13 @@ void FitStation::photo_marker_dragged(const std::string& name, const QPointF& pi
 }
 
 void add_look_keys(const StationContext& c, Station station) {
-    c.keys.add(station, Qt::Key_X, [looks = &c.looks] { looks->swap(); });
-    c.keys.add(station, Qt::Key_C, [looks = &c.looks] { looks->next_colours(); });
+    c.commands.add(
+        c.menus.view, station,
+        {.id = "look_swap", .title = FitStation::tr("Swap with what it is compared with"), .key = Qt::Key_X},
+        [looks = &c.looks] { looks->swap(); });
+    c.commands.add(c.menus.view, station,
+                   {.id = "look_next_colours", .title = FitStation::tr("Next colours"), .key = Qt::Key_C},
+                   [looks = &c.looks] { looks->next_colours(); });
 }
 
 }  // namespace veld

@@ -1,7 +1,7 @@
 #include "app/stations/gather/gather_station.h"
 
-#include "app/main_window.h"
 #include "app/stations/gather/gather_panel.h"
+#include "app/window/main_window.h"
 
 namespace veld {
 

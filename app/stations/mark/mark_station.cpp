@@ -3,6 +3,7 @@
 #include "app/scene/scene.h"
 #include "app/stations/mark/mark_panel.h"
 #include "app/views/view_set.h"
+#include "app/window/commands.h"
 
 namespace veld {
 namespace {
@@ -26,9 +27,13 @@ MarkStation::MarkStation(const StationContext& context)
         again();
         if (c_.views.client() == this) fly_to_selected();
     });
-    for (const auto& [key, box] :
-         {std::pair{Qt::Key_S, panel_->snap_box()}, {Qt::Key_L, panel_->loupe_box()}, {Qt::Key_H, panel_->hold_box()}})
-        c_.keys.add(Station::Mark, key, [box = box] { box->toggle(); });
+    const std::tuple<const char*, Qt::Key, QCheckBox*> switches[] = {{"mark_snap_on", Qt::Key_S, panel_->snap_box()},
+                                                                     {"mark_loupe_on", Qt::Key_L, panel_->loupe_box()},
+                                                                     {"mark_hold_on", Qt::Key_H, panel_->hold_box()}};
+    for (const auto& [id, key, box] : switches)
+        c_.commands.add(c_.menus.landmarks, Station::Mark,
+                        {.id = id, .title = box->text(), .key = key, .hint = box->toolTip()},
+                        [box = box] { box->toggle(); });
 }
 
 QWidget* MarkStation::panel() { return panel_; }

@@ -37,22 +37,18 @@ TidyPanel::TidyPanel(Session& session, TidyController& tidy, QWidget* parent)
     : QWidget(parent), s_(session), tidy_(tidy) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Tidy"), "title"));
-    auto* tabs = new QTabWidget;
-    tabs->setObjectName("tidy_tabs");
-    tabs->setDocumentMode(true);
-    tabs->tabBar()->setDrawBase(false);
-    tabs->addTab(stand_page(), tr("Orient"));
-    tabs->addTab(select_page(), tr("Select"));
-    tabs->addTab(clean_page(), tr("Clean"));
-    tabs->addTab(ignore_page(), tr("Ignore"));
-    pages_ = tabs;
-    column->addWidget(tabs, 1);
+    pages_ = new Sections("tidy_sections");
+    pages_->add(stand_page(), tr("Orient"));
+    pages_->add(select_page(), tr("Select"));
+    pages_->add(clean_page(), tr("Clean"));
+    pages_->add(ignore_page(), tr("Ignore"));
+    column->addWidget(pages_, 1);
     column->addWidget(steps_box());
     edited_.setSingleShot(true);
     edited_.setInterval(60);
     connect(&edited_, &QTimer::timeout, this, &TidyPanel::tool_edited);
     // an area to choose is of use on the pages that work on one; leaving them gives the mouse back
-    connect(tabs, &QTabWidget::currentChanged, this, [this] {
+    connect(pages_, &Sections::current_changed, this, [this] {
         tidy_.set_mode(TidyMode::Turn);
         tool_edited();
     });
@@ -305,13 +301,13 @@ QWidget* TidyPanel::steps_box() {
 void TidyPanel::select_tool(Tool tool) {
     for (std::size_t i = 0; i < tools_.size(); ++i) {
         if (tools_[i] != tool) continue;
-        static_cast<QTabWidget*>(pages_)->setCurrentIndex(2);
+        pages_->set_current(2);
         tool_->setCurrentIndex(static_cast<int>(i));
     }
 }
 
 void TidyPanel::tool_edited() {
-    const bool cleaning = static_cast<QTabWidget*>(pages_)->currentIndex() == 2;
+    const bool cleaning = pages_->current() == 2;
     FaceMask next = cleaning ? tidy_.would_remove(form_->step()) : FaceMask();
     if (next == would_remove_) return;
     would_remove_ = std::move(next);

@@ -11,6 +11,7 @@
 #include <QToolButton>
 #include <QWidget>
 
+#include "app/sections.h"
 #include "app/stations/tidy/tidy_controller.h"
 #include "app/stations/tidy/tool_form.h"
 
@@ -46,7 +47,7 @@ class TidyPanel : public QWidget {
     Session& s_;
     TidyController& tidy_;
     std::map<TidyMode, QToolButton*> modes_;
-    QWidget* pages_ = nullptr;
+    Sections* pages_ = nullptr;
     QLabel *chosen_, *tool_what_, *needs_, *ignored_, *preview_note_;
     QCheckBox *base_over_, *front_only_;
     QSlider* base_fade_;

@@ -1,10 +1,10 @@
 #include "app/stations/tidy/tidy_station.h"
 
 #include "app/ask.h"
-#include "app/main_window.h"
 #include "app/scene/scene.h"
 #include "app/stations/tidy/tidy_panel.h"
 #include "app/theme.h"
+#include "app/window/main_window.h"
 
 namespace veld {
 
@@ -16,9 +16,8 @@ TidyStation::TidyStation(const StationContext& context)
     connect(panel_, &TidyPanel::write_recipe, this, [this] { ask_for_steps(false); });
     connect(panel_, &TidyPanel::write_source, this, [this] { ask_for_source_file(); });
     connect(&c_.tidy, &TidyController::tool_asked_for, panel_, &TidyPanel::select_tool);
-    for (const bool larger : {false, true})
-        c_.keys.add(Station::Tidy, larger ? Qt::Key_BracketRight : Qt::Key_BracketLeft,
-                    [this, larger] { c_.tidy.set_brush_size(next_brush_size(c_.tidy.brush_mm, larger)); });
+    add_brush_keys(c_, Station::Tidy,
+                   [this](bool larger) { c_.tidy.set_brush_size(next_brush_size(c_.tidy.brush_mm, larger)); });
 }
 
 QWidget* TidyStation::panel() { return panel_; }

@@ -11,9 +11,8 @@ namespace veld {
 TouchStation::TouchStation(const StationContext& context)
     : StationPage(context), panel_(new TouchPanel(context.session, context.touch)) {
     add_look_keys(c_, Station::Touch);
-    for (const bool larger : {false, true})
-        c_.keys.add(Station::Touch, larger ? Qt::Key_BracketRight : Qt::Key_BracketLeft,
-                    [this, larger] { c_.touch.set_size(next_brush_size(c_.touch.brush.radius_mm, larger)); });
+    add_brush_keys(c_, Station::Touch,
+                   [this](bool larger) { c_.touch.set_size(next_brush_size(c_.touch.brush.radius_mm, larger)); });
     connect(&c_.touch, &TouchController::stroked, this, &TouchStation::show_stroke);
     connect(&c_.touch, &TouchController::changed, this, [this] { refresh({ViewId::Result}); });
 }

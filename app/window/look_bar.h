@@ -1,5 +1,5 @@
 #pragma once
-// One row under the views: colours, what the fit is held against, cross-section, smoothness of the display.
+// One row under the views: colours, what the fit is held against, cross-section.
 #include <QBoxLayout>
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -21,8 +21,8 @@ class LookBar : public QWidget {
     void next_colours();
     // the other one instead of the fit, or back, whatever the way of comparing
     void swap();
-    // what is hidden when a station shows no fit
-    void set_mixing(bool on);
+    // how smooth shapes of the base are displayed; stands elsewhere, stations without a fit have it too
+    QComboBox* level_box() const { return level_; }
 
  signals:
     void look_changed();
@@ -42,7 +42,6 @@ class LookBar : public QWidget {
     std::vector<QToolButton*> ways_;
     QSlider *share_, *cut_at_;
     QTimer flicker_;
-    QWidget* of_fit_;
     bool filling_ = false, swapped_ = false;
     double before_swap_ = 1;
 };

@@ -1,4 +1,4 @@
-#include "app/look_bar.h"
+#include "app/window/look_bar.h"
 
 #include <QHBoxLayout>
 
@@ -25,33 +25,34 @@ constexpr ColourWords kColours[] = {
     {Colouring::SeenBy, QT_TRANSLATE_NOOP("LookBar", "Seen by photos"), "", 1, 0.5},
 };
 
+// As wide as there is room, so that the bar never widens the window.
+void narrow(QComboBox* box) {
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(8);
+    box->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+}
+
 }  // namespace
 
 LookBar::LookBar(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
     setObjectName("look_bar");
     auto* across = new QHBoxLayout(this);
-    across->setContentsMargins(10, 3, 10, 3);
+    across->setContentsMargins(8, 2, 8, 2);
     across->setSpacing(6);
-    of_fit_ = new QWidget;
-    auto* inside = new QHBoxLayout(of_fit_);
-    inside->setContentsMargins(0, 0, 0, 0);
-    inside->setSpacing(6);
-    build_colours(inside);
-    inside->addSpacing(10);
-    build_compare(inside);
-    inside->addSpacing(10);
-    build_cut(inside);
-    across->addWidget(of_fit_);
-    across->addStretch();
+    build_colours(across);
+    across->addSpacing(8);
+    build_compare(across);
+    across->addSpacing(8);
+    build_cut(across);
     level_ = new QComboBox;
     level_->setObjectName("look_level");
     level_->addItems({tr("Base mesh"), tr("Subdivided once"), tr("Subdivided twice")});
+    narrow(level_);
     level_->setToolTip(tr("Smooth display by Catmull-Clark; what is kept and measured is always the base mesh"));
     connect(level_, &QComboBox::currentIndexChanged, this, [this](int i) {
         look_.level = i;
         changed();
     });
-    across->addWidget(level_);
     flicker_.setInterval(kFlickerMs);
     connect(&flicker_, &QTimer::timeout, this, [this] {
         look_.share = look_.share > 0.5 ? 0 : 1;
@@ -68,12 +69,13 @@ void LookBar::build_colours(QBoxLayout* across) {
         if (w.colours != Colouring::SeenBy) colours_->addItem(tr(w.name));  // comes with a head from photographs
     }
     colours_->setToolTip(tr("What the colours on the fit say (C)"));
+    narrow(colours_);
     worst_ = new QDoubleSpinBox;
     worst_->setObjectName("look_worst");
     worst_->setDecimals(1);
     worst_->setRange(0.1, 500);
     worst_->setKeyboardTracking(false);
-    worst_->setFixedWidth(92);
+    worst_->setMinimumWidth(70);
     worst_->setToolTip(tr("End of the colour scale"));
     connect(colours_, &QComboBox::currentIndexChanged, this, [this](int i) {
         if (filling_) return;
@@ -104,13 +106,12 @@ void LookBar::build_compare(QBoxLayout* across) {
     against_ = new QComboBox;
     against_->setObjectName("look_against");
     against_->setToolTip(tr("What the fit is compared with"));
-    against_->setMinimumWidth(110);
+    narrow(against_);
     connect(against_, &QComboBox::currentIndexChanged, this, [this](int i) {
         if (filling_) return;
         look_.against = i;
         changed();
     });
-    across->addWidget(text_label(tr("Compare with"), "dim"));
     across->addWidget(against_);
     const std::tuple<const char*, QString, QString> ways[] = {
         {"fade", tr("Fade"), tr("One faded into the other")},
@@ -142,7 +143,8 @@ void LookBar::build_compare(QBoxLayout* across) {
     share_ = new QSlider(Qt::Horizontal);
     share_->setObjectName("look_share");
     share_->setRange(0, 100);
-    share_->setFixedWidth(96);
+    share_->setMinimumWidth(36);
+    share_->setMaximumWidth(140);
     share_->setToolTip(tr("Left: the other, right: the fit (X swaps them)"));
     connect(share_, &QSlider::valueChanged, this, [this](int v) {
         if (filling_) return;
@@ -158,6 +160,7 @@ void LookBar::build_cut(QBoxLayout* across) {
     cut_->setObjectName("look_cut");
     cut_->addItems({tr("No section"), tr("Section, sagittal"), tr("Section, horizontal"), tr("Section, frontal"),
                     tr("Section along the view")});
+    narrow(cut_);
     cut_->setToolTip(tr("Cuts through base, source and fit: the lines show where they differ"));
     connect(cut_, &QComboBox::activated, this, [this](int i) {
         look_.cut = static_cast<Cut>(i);
@@ -168,7 +171,8 @@ void LookBar::build_cut(QBoxLayout* across) {
     cut_at_->setObjectName("look_cut_at");
     cut_at_->setRange(0, 1000);
     cut_at_->setValue(500);
-    cut_at_->setFixedWidth(110);
+    cut_at_->setMinimumWidth(30);
+    cut_at_->setMaximumWidth(140);
     cut_at_->setToolTip(tr("Where the section lies"));
     connect(cut_at_, &QSlider::valueChanged, this, [this](int v) {
         look_.cut_at = v / 1000.0;
@@ -193,8 +197,6 @@ void LookBar::swap() {
     changed();
 }
 
-void LookBar::set_mixing(bool on) { of_fit_->setVisible(!on); }
-
 void LookBar::changed() {
     refresh();
     emit look_changed();
@@ -210,9 +212,9 @@ void LookBar::refresh() {
         colours_->removeItem(last);
     }
     filling_ = true;
-    QStringList things{tr("Source"), tr("Base")};
+    QStringList things{tr("With source"), tr("With base")};
     if (const Subject* subject = s_.state().current()) {
-        for (const FitRecord& f : subject->fits) things << QString::fromStdString(f.name);
+        for (const FitRecord& f : subject->fits) things << tr("With %1").arg(QString::fromStdString(f.name));
     }
     QStringList shown;
     for (int i = 0; i < against_->count(); ++i) shown << against_->itemText(i);
@@ -225,7 +227,7 @@ void LookBar::refresh() {
     for (std::size_t i = 0; i < ways_.size(); ++i) ways_[i]->setChecked(static_cast<std::size_t>(look_.compare) == i);
     share_->setValue(static_cast<int>(100 * look_.share));
     share_->setEnabled(look_.compare == Compare::Fade || look_.compare == Compare::Wipe);
-    worst_->setEnabled(look_.colours != Colouring::None);
+    worst_->setVisible(look_.colours != Colouring::None);
     cut_at_->setEnabled(look_.cut != Cut::None);
     cut_->setCurrentIndex(static_cast<int>(look_.cut));
     level_->setCurrentIndex(look_.level);

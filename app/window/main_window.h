@@ -1,32 +1,34 @@
 #pragma once
-// The one window: stations above, subject at the left, views in the middle, the station's panel at
-// the right, figures below.
+// The one window: stations at the left edge, the project's things beside them, views in the middle, the station's
+// panel at the right, a line of figures below.
 #include <QMainWindow>
 #include <functional>
 #include <memory>
 
 #include "app/session.h"
 #include "app/station.h"
+#include "app/window/commands.h"
 
-class QAction;
-class QDoubleSpinBox;
-class QLayout;
 class QMenu;
+class QSplitter;
 class QStackedWidget;
-class QToolButton;
 
 namespace veld {
 
 class BankController;
 class ExchangeController;
+class FiguresLine;
+class FiguresTable;
 class FitScene;
 class LookBar;
 class MarkController;
+class Parts;
 class PhotoController;
+class Rail;
 class RegionController;
 class Scene;
-class StationKeys;
 class StationPage;
+class SubjectTree;
 class TidyController;
 class TouchController;
 class ViewSet;
@@ -45,6 +47,8 @@ class MainWindow : public QMainWindow {
     TidyController& tidy() { return *tidy_; }
     TouchController& touch() { return *touch_; }
     ViewSet& views() { return *views_; }
+    Commands& commands() { return *commands_; }
+    Parts& parts() { return *parts_; }
     void frame_selection();  // the selected landmark, else what the station looks at
     LookBar& look_bar() { return *look_bar_; }
     RegionController& regions() { return *regions_; }
@@ -79,12 +83,18 @@ class MainWindow : public QMainWindow {
 
  private:
     void build_menus();
+    void build_project_menu();
     void build_points_menu();
+    void build_own_points_menu();
+    void build_fit_menu();
+    void build_help_menu();
     void rename_own();
+    void build_view_menu();
     void build_stations(const std::vector<StationEntry>& stations);
-    QToolButton* station_button(const StationEntry& entry, int number);
-    QWidget* build_view_bar();
     QWidget* build_centre();
+    void build_foot();
+    void remember_divider(QSplitter* split);
+    void show_figures();
     void connect_session();
     void connect_views();
     StationPage* page() const;
@@ -122,13 +132,16 @@ class MainWindow : public QMainWindow {
     struct Room {
         Station station;
         std::unique_ptr<StationPage> page;
-        QToolButton* button = nullptr;
     };
     std::vector<Room> rooms_;  // in the order of the registry
-    StationKeys* keys_;
+    Commands* commands_;
+    Menus menus_;
+    Parts* parts_;
+    Rail* rail_ = nullptr;
+    SubjectTree* things_ = nullptr;
+    FiguresLine* figures_line_ = nullptr;
+    FiguresTable* figures_table_ = nullptr;
     QMenu *recent_ = nullptr, *copy_from_ = nullptr;
-    QAction *undo_ = nullptr, *redo_ = nullptr, *wire_ = nullptr, *ortho_ = nullptr;
-    QDoubleSpinBox* lens_ = nullptr;
     Station station_ = Station::Gather;
     std::shared_ptr<const BaseKit> framed_kit_;
     QString last_message_;

@@ -1,4 +1,4 @@
-#include "app/subject_tree.h"
+#include "app/window/subject_tree.h"
 
 #include <QHeaderView>
 #include <QInputDialog>

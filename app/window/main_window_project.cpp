@@ -10,9 +10,9 @@
 #include <QTimer>
 
 #include "app/ask.h"
-#include "app/main_window.h"
 #include "app/scene/scene.h"
 #include "app/views/view_set.h"
+#include "app/window/main_window.h"
 
 namespace veld {
 namespace {

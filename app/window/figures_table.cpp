@@ -1,0 +1,136 @@
+#include "app/window/figures_table.h"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QShortcut>
+
+#include "app/region_names.h"
+#include "app/widgets.h"
+#include "core/photo/head_record.h"
+#include "core/project/records/photo_record.h"
+
+namespace veld {
+namespace {
+
+constexpr int kRowHeight = 20, kValueRole = Qt::UserRole;
+
+// Sorted by what it is, not by how it is written.
+class NumberItem : public QTableWidgetItem {
+ public:
+    using QTableWidgetItem::QTableWidgetItem;
+    bool operator<(const QTableWidgetItem& other) const override {
+        return data(kValueRole).toDouble() < other.data(kValueRole).toDouble();
+    }
+};
+
+QString as_csv(const QString& field) {
+    if (!field.contains('"') && !field.contains(',') && !field.contains('\n')) return field;
+    return '"' + QString(field).replace("\"", "\"\"") + '"';
+}
+
+}  // namespace
+
+FiguresTable::FiguresTable(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
+    auto* across = new QHBoxLayout(this);
+    across->setContentsMargins(8, 4, 8, 4);
+    table_ = new QTableWidget(0, 5);
+    table_->setObjectName("figures_table");
+    table_->setAccessibleName(tr("Figures"));
+    table_->verticalHeader()->hide();
+    table_->verticalHeader()->setDefaultSectionSize(kRowHeight);
+    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    table_->setShowGrid(false);
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    table_->setAlternatingRowColors(true);
+    across->addWidget(table_, 1);
+    auto* column = new QVBoxLayout;
+    for (const bool csv : {false, true}) {
+        auto* b = button(csv ? tr("Copy as CSV") : tr("Copy as text"), csv ? "figures_copy_csv" : "figures_copy",
+                         csv ? tr("With commas, for a table program") : tr("With tabs (Ctrl+C in the table)"));
+        connect(b, &QPushButton::clicked, this, [this, csv] { copy(csv); });
+        column->addWidget(b);
+    }
+    column->addStretch();
+    across->addLayout(column);
+    auto* key = new QShortcut(QKeySequence::Copy, table_);
+    key->setContext(Qt::WidgetShortcut);
+    connect(key, &QShortcut::activated, this, [this] { copy(false); });
+    connect(&s_, &Session::changed, this, &FiguresTable::refresh);
+    refresh();
+}
+
+void FiguresTable::copy(bool csv) {
+    QApplication::clipboard()->setText(text(csv));
+    emit s_.noticed(tr("The figures are on the clipboard."));
+}
+
+QString FiguresTable::text(bool csv) const {
+    QStringList lines, fields;
+    const auto end_line = [&] { lines << fields.join(csv ? ',' : '\t'), fields.clear(); };
+    for (int c = 0; c < table_->columnCount(); ++c) {
+        const QString title = table_->horizontalHeaderItem(c)->text();
+        fields << (csv ? as_csv(title) : title);
+    }
+    end_line();
+    for (int r = 0; r < table_->rowCount(); ++r) {
+        for (int c = 0; c < table_->columnCount(); ++c) {
+            const QString value = table_->item(r, c)->text();
+            fields << (csv ? as_csv(value) : value);
+        }
+        end_line();
+    }
+    return lines.join('\n') + '\n';
+}
+
+void FiguresTable::add_row(const QString& name, const std::vector<std::optional<double>>& values,
+                           const std::vector<int>& decimals) {
+    const int row = table_->rowCount();
+    table_->insertRow(row);
+    table_->setItem(row, 0, new QTableWidgetItem(name));
+    for (std::size_t c = 0; c < values.size(); ++c) {
+        auto* item = new NumberItem(values[c] ? QString::number(*values[c], 'f', decimals[c]) : QStringLiteral("-"));
+        item->setData(kValueRole, values[c].value_or(-1));
+        item->setTextAlignment(Qt::AlignCenter);
+        table_->setItem(row, static_cast<int>(c) + 1, item);
+    }
+}
+
+// A head from photographs: one row for each.
+void FiguresTable::fill_photos(const FitRecord& fit) {
+    table_->setHorizontalHeaderLabels({tr("Photograph"), tr("landmarks, rms mm"), tr("outline, rms mm"),
+                                       tr("focal length, mm"), tr("distance, cm")});
+    for (const PhotoFigures& p : fit.photo->photos) {
+        const auto known = [&](double value) { return p.camera ? std::optional(value) : std::nullopt; };
+        add_row(QString::fromStdString(p.name),
+                {known(p.landmark_rms_mm), known(p.outline_rms_mm), known(p.camera ? p.camera->focal_35mm() : 0),
+                 known(p.distance_mm / 10)},
+                {2, 2, 0, 0});
+    }
+}
+
+void FiguresTable::fill_regions(const FitFigures& f) {
+    table_->setHorizontalHeaderLabels(
+        {tr("Region"), tr("median, mm"), tr("95 %, mm"), tr("worst, mm"), tr("vertices")});
+    for (const auto& [name, d] : f.regions) {
+        if (name == "head_skin" || name == "body_skin" || name == "hand_all_l" || name == "hand_all_r") continue;
+        add_row(plain_region(name), {d.median, d.p95, d.max, static_cast<double>(d.vertices)}, {3, 3, 2, 0});
+    }
+}
+
+void FiguresTable::refresh() {
+    const FitRecord* fit = s_.state().fit();
+    table_->setEnabled(!fit || !fit->figures_old);
+    if (fit && shown_ == fit->distances) return;  // new with every measuring
+    shown_ = fit ? fit->distances : nullptr;
+    table_->setSortingEnabled(false);
+    table_->setRowCount(0);
+    if (!fit) return;
+    fit->photo ? fill_photos(*fit) : fill_regions(fit->figures);
+    table_->sortByColumn(-1, Qt::AscendingOrder);
+    table_->setSortingEnabled(true);
+}
+
+}  // namespace veld

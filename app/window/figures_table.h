@@ -1,0 +1,32 @@
+#pragma once
+// What the line of figures unfolds into: a row a region, or a photograph. Sorted by its headers, copied as text or
+// CSV.
+#include <QTableWidget>
+#include <QWidget>
+
+#include "app/session.h"
+
+namespace veld {
+
+class FiguresTable : public QWidget {
+    Q_OBJECT
+ public:
+    explicit FiguresTable(Session& session, QWidget* parent = nullptr);
+
+    // as it is sorted now, with its headers: separated by tabs, or as CSV (RFC 4180)
+    QString text(bool csv) const;
+
+ private:
+    void refresh();
+    void fill_regions(const FitFigures& figures);
+    void fill_photos(const FitRecord& fit);
+    void add_row(const QString& name, const std::vector<std::optional<double>>& values,
+                 const std::vector<int>& decimals);
+    void copy(bool csv);
+
+    Session& s_;
+    QTableWidget* table_;
+    std::shared_ptr<const void> shown_;  // the distances whose figures are shown
+};
+
+}  // namespace veld

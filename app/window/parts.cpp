@@ -1,0 +1,47 @@
+#include "app/window/parts.h"
+
+#include <QSettings>
+#include <QWidget>
+
+namespace veld {
+
+Parts::Parts(Commands& commands, QObject* parent) : QObject(parent), commands_(commands) {}
+
+void Parts::add(QWidget* widget) { parts_.push_back({widget}); }
+
+QAction* Parts::add(QWidget* widget, QMenu* menu, const CommandInfo& info, bool open_at_first) {
+    CommandInfo folding = info;
+    folding.checkable = true;
+    const QString place = "window/" + info.id;
+    QAction* fold = commands_.add(menu, folding, {});
+    fold->setChecked(QSettings().value(place, open_at_first).toBool());
+    const std::size_t i = parts_.size();
+    parts_.push_back({widget, fold});
+    connect(fold, &QAction::toggled, this, [this, i, place](bool open) {
+        QSettings().setValue(place, open);
+        if (open) set_alone(false);  // who asks for a part wants to see it
+        show(parts_[i]);
+    });
+    show(parts_.back());
+    return fold;
+}
+
+void Parts::want(QWidget* widget, bool on) {
+    for (Part& part : parts_) {
+        if (part.widget != widget) continue;
+        part.wanted = on;
+        show(part);
+    }
+}
+
+void Parts::set_alone(bool on) {
+    if (on == alone_) return;
+    alone_ = on;
+    for (const Part& part : parts_) show(part);
+}
+
+void Parts::show(const Part& part) const {
+    part.widget->setVisible(part.wanted && !alone_ && (!part.fold || part.fold->isChecked()));
+}
+
+}  // namespace veld
