@@ -12,7 +12,7 @@ namespace veld {
 namespace {
 
 constexpr int kRestMs = 350;
-constexpr std::size_t kMostRays = 8'000'000;  // of a source
+constexpr std::size_t kMostRays = 3'000'000;  // of a source
 constexpr int kLeastRays = 14;
 
 }  // namespace
@@ -30,13 +30,23 @@ void OpennessBaker::ask(const std::shared_ptr<DisplayMesh>& display, bool at_res
     if (wanted.job) s_.jobs().cancel(std::exchange(wanted.job, 0));
     wanted.display = display;
     wanted.make = std::move(make);
+    if (!on_) return;
     at_rest ? rest_.start() : run(display.get());
+}
+
+void OpennessBaker::set_on(bool on) {
+    on_ = on;
+    if (on) return start();
+    rest_.stop();
+    for (auto& [key, wanted] : wanted_) {
+        if (wanted.job) s_.jobs().cancel(std::exchange(wanted.job, 0));
+    }
 }
 
 void OpennessBaker::start() {
     std::vector<const DisplayMesh*> all;
     for (const auto& [key, wanted] : wanted_) {
-        if (wanted.make) all.push_back(key);
+        if (!wanted.job) all.push_back(key);
     }
     for (const DisplayMesh* key : all) run(key);
 }
@@ -47,7 +57,7 @@ void OpennessBaker::run(const DisplayMesh* key) {
     auto job = std::make_shared<JobId>();
     *job = s_.jobs().start<std::vector<float>>(
         {JobKind::Shade, tr("Shading"), s_.subject(), true},
-        [make = std::exchange(wanted.make, nullptr)](const Progress& progress) -> Result<std::vector<float>> {
+        [make = wanted.make](const Progress& progress) -> Result<std::vector<float>> {
             std::vector<float> out = make(progress);
             if (out.empty()) return Error{ErrorCode::Cancelled, "Cancelled."};
             return out;

@@ -23,6 +23,8 @@ class OpennessBaker : public QObject {
     // asked for this display for a moment (a slider, a live fit).
     using Make = std::function<std::vector<float>(const Progress&)>;
     void ask(const std::shared_ptr<DisplayMesh>& display, bool at_rest, Make make);
+    // Off: what is asked for waits until it is on again.
+    void set_on(bool on);
 
  signals:
     void baked();
@@ -30,8 +32,8 @@ class OpennessBaker : public QObject {
  private:
     struct Wanted {
         std::weak_ptr<DisplayMesh> display;
-        Make make;      // null: is being made
-        JobId job = 0;  // that makes it
+        Make make;
+        JobId job = 0;  // that makes it; 0: it waits
     };
     void start();
     void run(const DisplayMesh* key);
@@ -39,6 +41,7 @@ class OpennessBaker : public QObject {
     Session& s_;
     std::map<const DisplayMesh*, Wanted> wanted_;
     QTimer rest_;
+    bool on_ = true;
 };
 
 // Of a source, per vertex of what is shown of it. mm: one millimetre in its own unit.

@@ -1,10 +1,12 @@
 #include "app/stations/station_page.h"
 
+#include <QLocale>
 #include <QWidget>
 #include <algorithm>
 #include <cmath>
 
 #include "app/scene/scene.h"
+#include "app/session.h"
 #include "app/views/view_set.h"
 #include "app/window/commands.h"
 
@@ -31,6 +33,22 @@ Framing home_of_source(const StationContext& c) {
 std::string name_of_source(const StationContext& c) {
     const Source* now = c.session.state().source();
     return now ? now->name + (c.scene.source.is_figure() ? " figure" : "") : "";
+}
+
+QString figures_of_source(const StationContext& c) {
+    const Source* now = c.session.state().source();
+    if (!now) return {};
+    const std::size_t triangles = now->mesh->corner_vertex.size() - 2 * std::size_t{now->mesh->face_count()};
+    return StationPage::tr("%1: %2 triangles, %3 vertices")
+        .arg(QString::fromStdString(now->name), QLocale().toString(static_cast<qulonglong>(triangles)),
+             QLocale().toString(static_cast<qulonglong>(now->mesh->positions.size())));
+}
+
+QString figures_of_bank(const StationContext& c) {
+    const auto& bank = c.session.state().bank;
+    if (bank.empty()) return {};
+    const auto mixed = std::count_if(bank.begin(), bank.end(), [](const BankEntry& e) { return e.amount != 0; });
+    return StationPage::tr("Morphs in the bank: %1; in the mix: %2").arg(bank.size()).arg(mixed);
 }
 
 void add_brush_keys(const StationContext& c, Station station, const std::function<void(bool larger)>& set) {

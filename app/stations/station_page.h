@@ -84,6 +84,10 @@ class StationPage : public QObject, public ViewClient {
 Framing home_of_source(const StationContext& context);
 std::string name_of_source(const StationContext& context);
 
+// Lines of figures: what the source is, what the bank holds.
+QString figures_of_source(const StationContext& context);
+QString figures_of_bank(const StationContext& context);
+
 struct StationEntry {
     Station station;
     const char* title;  // for the tr() of context "Stations"

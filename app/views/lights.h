@@ -18,6 +18,7 @@ struct Lights {
     QVector3D rim;      // along the outline
     float wrap = 0;     // how far a soft key reaches around, 0..1
     float gloss = 0;    // of clay
+    float hollows = 1;  // how much darker what lies closed in is, 0..1
     bool flat = false;  // one dark colour: the outline alone counts
 };
 

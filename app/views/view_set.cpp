@@ -252,6 +252,10 @@ void ViewSet::set_light(StudioLight light) {
     for (const ViewId id : kOfMeshes) view(id).set_light(light);
 }
 
+void ViewSet::set_hollows(bool dark) {
+    for (const ViewId id : kOfMeshes) view(id).set_hollows(dark);
+}
+
 void ViewSet::set_smooth_edges(bool on) {
     for (const ViewId id : kOfMeshes) view(id).set_smooth_edges(on);
 }

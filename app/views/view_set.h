@@ -33,6 +33,7 @@ class ViewSet : public QWidget {
     void frame_photo(const QPointF& middle, double pixels) { photo_->frame(middle, pixels); }
 
     void set_light(StudioLight light);
+    void set_hollows(bool dark);     // as openness says, or lit like the rest
     void set_smooth_edges(bool on);  // off: for machines without a graphics card
     // These change and will change again at once (a stroke): drawn without smoothing until they rest.
     void redraw_quickly(ViewId which) { view(which).redraw_quickly(); }

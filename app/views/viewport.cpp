@@ -107,7 +107,9 @@ void Viewport::paintGL() {
     QElapsedTimer clock;
     clock.start();
     const QSize pixels = size() * devicePixelRatio();
-    gpu_->set_lights(lights_of(light_, {2 * pointer_.x() / width() - 1, 1 - 2 * pointer_.y() / height()}));
+    Lights lights = lights_of(light_, {2 * pointer_.x() / width() - 1, 1 - 2 * pointer_.y() / height()});
+    lights.hollows = hollows_ ? 1 : 0;
+    gpu_->set_lights(lights);
     gpu_->draw(layers_, camera_->camera(), backdrop_, cut_, pixels, moving_, defaultFramebufferObject());
     loupe_image_ = {};
     if (loupe_ && gesture_ == Gesture::Turn && pointer_.x() >= 0 && !orbiting_ && !panning_ && !layers_.empty()) {

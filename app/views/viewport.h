@@ -84,6 +84,7 @@ class Viewport : public QOpenGLWidget {
     // a line from top to bottom at this share of the width; below 0: none
     void set_divider(double at) { put(divider_, at); }
     void set_light(StudioLight light);
+    void set_hollows(bool dark) { put(hollows_, dark); }
     // what a click does now, at the lower edge; empty: nothing
     void set_prompt(const QString& text) { put(prompt_, text); }
     void set_busy(const QString& text) { put(busy_, text); }
@@ -171,6 +172,7 @@ class Viewport : public QOpenGLWidget {
     QPolygonF outline_;
     QPointF pointer_{-1, -1};
     StudioLight light_ = StudioLight::Soft;
+    bool hollows_ = true;
     double brush_mm_ = 10, pressure_ = 1;
     bool loupe_ = false;
     std::unique_ptr<QOpenGLFramebufferObject> loupe_picture_;

@@ -8,7 +8,7 @@
 namespace veld {
 namespace {
 
-constexpr int kWidth = 440, kHeight = 360;
+constexpr int kSearchWidth = 440, kSearchHeight = 360;
 
 bool has_all(const QString& text, const QStringList& words) {
     return std::all_of(words.begin(), words.end(),
@@ -20,7 +20,7 @@ bool has_all(const QString& text, const QStringList& words) {
 CommandSearch::CommandSearch(Commands& commands, QWidget* parent) : QDialog(parent), commands_(commands) {
     setObjectName("command_search");
     setWindowTitle(tr("Find a command"));
-    resize(kWidth, kHeight);
+    resize(kSearchWidth, kSearchHeight);
     auto* column = new QVBoxLayout(this);
     words_ = new QLineEdit;
     words_->setObjectName("command_words");

@@ -196,7 +196,7 @@ void MainWindow::build_stations(const std::vector<StationEntry>& stations) {
                    [this, station = entry.station] { go_to(station); });
         auto page = entry.make(context);
         page->panel()->setParent(unseen_panels_);
-        rooms_.push_back({entry.station, std::move(page)});
+        rooms_.push_back({entry.station, std::move(page), entry.title});
     }
 }
 

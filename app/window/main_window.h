@@ -20,6 +20,7 @@ class ExchangeController;
 class FiguresLine;
 class FiguresTable;
 class FitScene;
+class GuideWindow;
 class LookBar;
 class MarkController;
 class Parts;
@@ -88,6 +89,7 @@ class MainWindow : public QMainWindow {
     void build_own_points_menu();
     void build_fit_menu();
     void build_help_menu();
+    void show_guide();
     void rename_own();
     void build_view_menu();
     void build_stations(const std::vector<StationEntry>& stations);
@@ -132,12 +134,14 @@ class MainWindow : public QMainWindow {
     struct Room {
         Station station;
         std::unique_ptr<StationPage> page;
+        const char* title = "";
     };
     std::vector<Room> rooms_;  // in the order of the registry
     Commands* commands_;
     Menus menus_;
     Parts* parts_;
     Rail* rail_ = nullptr;
+    GuideWindow* guide_ = nullptr;  // once it was asked for
     SubjectTree* things_ = nullptr;
     FiguresLine* figures_line_ = nullptr;
     FiguresTable* figures_table_ = nullptr;

@@ -8,9 +8,11 @@
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_controller.h"
 #include "app/stations/touch/touch_controller.h"
+#include "app/window/about.h"
 #include "app/window/command_search.h"
 #include "app/window/figures_line.h"
 #include "app/window/figures_table.h"
+#include "app/window/guide_window.h"
 #include "app/window/history_tools.h"
 #include "app/window/look_bar.h"
 #include "app/window/main_window.h"
@@ -191,10 +193,28 @@ void MainWindow::build_own_points_menu() {
 }
 
 void MainWindow::build_help_menu() {
+    commands_->add(menus_.help,
+                   {.id = "help_guide",
+                    .title = tr("Guide"),
+                    .key = QKeySequence(Qt::Key_F1),
+                    .hint = tr("The guide, at the station you are in")},
+                   [this] { show_guide(); });
     commands_->add(menus_.help, {.id = "help_find", .title = tr("Find a command…"), .key = QKeySequence::Find},
                    [this] { CommandSearch(*commands_, this).exec(); });
     commands_->add(menus_.help, {.id = "help_shortcuts", .title = tr("Shortcuts…"), .key = QKeySequence("Shift+F1")},
                    [this] { ShortcutSheet(*commands_, this).exec(); });
+    menus_.help->addSeparator();
+    commands_->add(menus_.help, {.id = "help_about", .title = tr("About Veldstone")}, [this] { About(this).exec(); });
+}
+
+void MainWindow::show_guide() {
+    if (!guide_) guide_ = new GuideWindow(this);
+    for (const Room& room : rooms_) {
+        if (room.station == station_) guide_->go_to(QString::fromUtf8(room.title));
+    }
+    guide_->show();
+    guide_->raise();
+    guide_->activateWindow();
 }
 
 void MainWindow::rename_own() {

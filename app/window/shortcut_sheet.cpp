@@ -10,13 +10,13 @@
 
 namespace veld {
 namespace {
-constexpr int kWidth = 520, kHeight = 600;
+constexpr int kSheetWidth = 520, kSheetHeight = 600;
 }
 
 ShortcutSheet::ShortcutSheet(Commands& commands, QWidget* parent) : QDialog(parent), commands_(commands) {
     setObjectName("shortcut_sheet");
     setWindowTitle(tr("Shortcuts"));
-    resize(kWidth, kHeight);
+    resize(kSheetWidth, kSheetHeight);
     auto* column = new QVBoxLayout(this);
     list_ = new QTreeWidget;
     list_->setObjectName("shortcuts");

@@ -1,29 +1,44 @@
 #include "app/window/subject_tree.h"
 
-#include <QHeaderView>
+#include <QBuffer>
+#include <QDropEvent>
+#include <QFileInfo>
+#include <QImageReader>
 #include <QInputDialog>
+#include <QKeyEvent>
+#include <QMenu>
+#include <QMimeData>
 #include <QSignalBlocker>
+#include <QUrl>
 
 #include "app/theme.h"
 #include "app/widgets.h"
 #include "core/morph/morph.h"
+#include "core/project/sources.h"
 
 namespace veld {
 namespace {
-constexpr int kSubjectRole = Qt::UserRole, kStationRole = Qt::UserRole + 1, kPhotoRole = Qt::UserRole + 2;
-constexpr std::size_t kShownMorphs = 20;
+constexpr int kLineRole = Qt::UserRole, kIconSide = 22;
+constexpr std::size_t kShownMorphs = 20, kKeptIcons = 200;
 }  // namespace
 
 SubjectTree::SubjectTree(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
     auto* column = panel_column(this);
-    column->setContentsMargins(10, 10, 6, 10);
-    column->addWidget(text_label(tr("Subjects"), "section"));
+    column->setContentsMargins(8, 8, 6, 8);
     tree_ = new QTreeWidget;
     tree_->setObjectName("subjects");
+    tree_->setAccessibleName(tr("The project's things"));
     tree_->setHeaderHidden(true);
     tree_->setIndentation(12);
     tree_->setRootIsDecorated(false);
+    tree_->setTextElideMode(Qt::ElideMiddle);
+    tree_->setIconSize({kIconSide, kIconSide});
+    tree_->setContextMenuPolicy(Qt::CustomContextMenu);
+    tree_->setAcceptDrops(true);
+    tree_->installEventFilter(this);
+    tree_->viewport()->installEventFilter(this);
     connect(tree_, &QTreeWidget::itemClicked, this, &SubjectTree::activated);
+    connect(tree_, &QWidget::customContextMenuRequested, this, &SubjectTree::show_menu);
     column->addWidget(tree_, 1);
     auto* add = button(tr("New subject…"), "subject_add");
     connect(add, &QPushButton::clicked, this, &SubjectTree::add_subject);
@@ -32,90 +47,117 @@ SubjectTree::SubjectTree(Session& session, QWidget* parent) : QWidget(parent), s
     refresh();
 }
 
+QTreeWidgetItem* SubjectTree::add_line(QTreeWidgetItem* parent, const QString& text, Line line, bool dim) {
+    auto* item = parent ? new QTreeWidgetItem(parent) : new QTreeWidgetItem(tree_);
+    item->setText(0, text);
+    item->setToolTip(0, text);
+    item->setData(0, kLineRole, static_cast<int>(lines_.size()));
+    if (dim) item->setForeground(0, theme::kDim);
+    lines_.push_back(std::move(line));
+    return item;
+}
+
 void SubjectTree::refresh() {
     const QSignalBlocker quiet(tree_);
     tree_->clear();
-    stations_.clear();
+    lines_.clear();
     const ProjectState& state = s_.state();
-    const auto line = [&](QTreeWidgetItem* parent, const QString& text, SubjectId subject, Station station, bool dim) {
-        auto* item = parent ? new QTreeWidgetItem(parent) : new QTreeWidgetItem(tree_);
-        item->setText(0, text);
-        item->setToolTip(0, text);
-        item->setData(0, kSubjectRole, qulonglong{subject.value});
-        item->setData(0, kStationRole, static_cast<int>(stations_.size()));
-        stations_.push_back(station);
-        if (dim) item->setForeground(0, theme::kDim);
-        return item;
-    };
-    for (int i = 0; i < static_cast<int>(state.subjects.size()); ++i) {
-        const Subject& subject = state.subjects[static_cast<std::size_t>(i)];
-        const SubjectId id = subject.id;
-        auto* top = line(nullptr, QString::fromStdString(subject.name), id, Station::Gather, false);
-        QFont bold = top->font(0);
-        bold.setBold(i == state.subject);
-        top->setFont(0, bold);
-        if (subject.sources.empty() && subject.photo_sets.empty())
-            line(top, tr("no source yet"), id, Station::Gather, true);
-        for (const Source& s : subject.sources) {
-            auto* source = line(top, QString::fromStdString(s.name), id, Station::Gather, false);
-            source->setForeground(0, theme::kTeal.lighter(130));
-            const std::size_t n = s.landmarks.points.size();
-            line(source,
-                 n ? tr("%1 landmarks, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"), id,
-                 Station::Mark, n == 0);
-        }
-        for (const PhotoSet& set : subject.photo_sets) {
-            auto* photos =
-                line(top, tr("%1, %2 photographs").arg(QString::fromStdString(set.name)).arg(set.photos->size()), id,
-                     Station::Gather, false);
-            for (std::size_t p = 0; p < set.photos->size(); ++p) {
-                const std::size_t n = p < set.marks.size() ? set.marks[p].points.size() : 0;
-                auto* photo = line(photos,
-                                   n ? tr("%1, %2 landmarks").arg(QString::fromStdString((*set.photos)[p].name)).arg(n)
-                                     : QString::fromStdString((*set.photos)[p].name),
-                                   id, Station::Mark, n == 0);
-                photo->setData(0, kPhotoRole, QVariantList{qulonglong{set.id.value}, qulonglong{p}});
-            }
-        }
-        for (const FitRecord& f : subject.fits) {
-            const bool of_surface = f.figures.surface.vertices > 0;
-            line(top,
-                 of_surface
-                     ? tr("%1  %2 mm").arg(QString::fromStdString(f.name)).arg(f.figures.surface.median, 0, 'f', 3)
-                     : QString::fromStdString(f.name),
-                 id, Station::Fit, false);
-        }
-    }
-    if (!state.bank.empty()) {
-        auto* bank = line(nullptr, tr("Bank, %1 morphs").arg(state.bank.size()), {}, Station::Bank, false);
-        // a few, or what is in use: hundreds are looked through in the Bank itself
-        for (const BankEntry& e : state.bank) {
-            if (state.bank.size() <= kShownMorphs || e.amount != 0)
-                line(bank, QString::fromStdString(e.morph->name) + "  " + QString::number(e.amount, 'f', 2), {},
-                     Station::Bank, e.amount == 0);
-        }
-    }
+    for (const Subject& subject : state.subjects) add_subject_lines(subject, &subject == state.current());
+    if (!state.bank.empty()) add_bank_lines();
     tree_->expandAll();
+}
+
+void SubjectTree::add_subject_lines(const Subject& subject, bool current) {
+    const SubjectId id = subject.id;
+    auto* top = add_line(nullptr, QString::fromStdString(subject.name), {Station::Gather, id, id, {}});
+    QFont bold = top->font(0);
+    bold.setBold(current);
+    top->setFont(0, bold);
+    if (subject.sources.empty() && subject.photo_sets.empty())
+        add_line(top, tr("no source yet"), {Station::Gather, id, {}, {}}, true);
+    for (const Source& s : subject.sources) {
+        const QString name = QString::fromStdString(s.name);
+        const bool newer = file_changed(s);
+        auto* source = add_line(top, newer ? tr("↻ %1").arg(name) : name, {Station::Gather, id, s.id, {}});
+        if (newer) source->setToolTip(0, tr("%1: the file on disk is newer").arg(name));
+        source->setForeground(0, theme::kTeal.lighter(130));
+        const std::size_t n = s.landmarks.points.size();
+        add_line(source,
+                 n ? tr("%1 landmarks, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"),
+                 {Station::Mark, id, {}, {}}, n == 0);
+    }
+    add_photo_lines(top, subject);
+    for (const FitRecord& f : subject.fits) {
+        const bool of_surface = f.figures.surface.vertices > 0;
+        const QString name = QString::fromStdString(f.name);
+        add_line(top, of_surface ? tr("%1  %2 mm").arg(name).arg(f.figures.surface.median, 0, 'f', 3) : name,
+                 {Station::Fit, id, f.id, {}}, &f != subject.fit());
+    }
+}
+
+void SubjectTree::add_photo_lines(QTreeWidgetItem* top, const Subject& subject) {
+    for (const PhotoSet& set : subject.photo_sets) {
+        auto* photos =
+            add_line(top, tr("%1, %2 photographs").arg(QString::fromStdString(set.name)).arg(set.photos->size()),
+                     {Station::Gather, subject.id, set.id, {}});
+        for (std::size_t p = 0; p < set.photos->size(); ++p) {
+            const std::size_t n = p < set.marks.size() ? set.marks[p].points.size() : 0;
+            const QString name = QString::fromStdString((*set.photos)[p].name);
+            auto* photo = add_line(photos, n ? tr("%1, %2 landmarks").arg(name).arg(n) : name,
+                                   {Station::Mark, subject.id, {}, Session::PhotoPlace{set.id, p}}, n == 0);
+            photo->setIcon(0, photo_icon(set, p));
+        }
+    }
+}
+
+void SubjectTree::add_bank_lines() {
+    const ProjectState& state = s_.state();
+    auto* bank = add_line(nullptr, tr("Bank, %1 morphs").arg(state.bank.size()), {Station::Bank, {}, {}, {}});
+    // a few, or what is in use: hundreds are looked through in the Bank itself
+    for (const BankEntry& e : state.bank) {
+        if (state.bank.size() <= kShownMorphs || e.amount != 0)
+            add_line(bank, QString::fromStdString(e.morph->name) + "  " + QString::number(e.amount, 'f', 2),
+                     {Station::Bank, {}, e.id, {}}, e.amount == 0);
+    }
+}
+
+// Small, read once: the pictures themselves are large.
+QIcon SubjectTree::photo_icon(const PhotoSet& set, std::size_t photo) {
+    if (icons_.size() > kKeptIcons) icons_.clear();
+    const Image& image = (*set.photos)[photo];
+    QIcon& icon = icons_[{set.id.value, photo, image.bytes.size()}];
+    if (!icon.isNull()) return icon;
+    QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(image.bytes.data()),
+                                               static_cast<qsizetype>(image.bytes.size()));
+    QBuffer buffer(&bytes);
+    QImageReader reader(&buffer);
+    reader.setAutoTransform(true);
+    const QSize whole = reader.size();
+    if (whole.isValid()) reader.setScaledSize(whole.scaled(2 * kIconSide, 2 * kIconSide, Qt::KeepAspectRatio));
+    const QImage small = reader.read();
+    icon = small.isNull() ? theme::icon("front", theme::kDim) : QIcon(QPixmap::fromImage(small));
+    return icon;
+}
+
+const SubjectTree::Line* SubjectTree::line_of(const QTreeWidgetItem* item) const {
+    return item ? &lines_.at(static_cast<std::size_t>(item->data(0, kLineRole).toInt())) : nullptr;
+}
+
+void SubjectTree::make_current(SubjectId subject) {
+    if (!subject || subject == s_.subject()) return;
+    ProjectState next = s_.state();
+    const Subject* wanted = find_subject(next, subject);
+    if (!wanted) return;
+    next.subject = static_cast<int>(wanted - next.subjects.data());
+    s_.change(tr("Make %1 current").arg(QString::fromStdString(wanted->name)), std::move(next));
 }
 
 // The document's change rebuilds the tree and deletes the item: all that is asked of it is asked before.
 void SubjectTree::activated(QTreeWidgetItem* item) {
-    const SubjectId subject{item->data(0, kSubjectRole).toULongLong()};
-    const Station station = stations_.at(static_cast<std::size_t>(item->data(0, kStationRole).toInt()));
-    const QVariantList photo = item->data(0, kPhotoRole).toList();
-    if (subject && subject != s_.subject()) {
-        ProjectState next = s_.state();
-        const Subject* wanted = find_subject(next, subject);
-        if (!wanted) return;
-        next.subject = static_cast<int>(wanted - next.subjects.data());
-        const QString name = QString::fromStdString(wanted->name);
-        s_.change(tr("Make %1 current").arg(name), std::move(next));
-    }
-    std::optional<Session::PhotoPlace> place;
-    if (photo.size() == 2)
-        place = Session::PhotoPlace{{photo[0].toULongLong()}, static_cast<std::size_t>(photo[1].toULongLong())};
-    s_.look_at_photo(place);
-    emit go_to(station);
+    const Line line = *line_of(item);
+    make_current(line.subject);
+    s_.look_at_photo(line.photo);
+    emit go_to(line.station);
 }
 
 void SubjectTree::add_subject() {
@@ -128,6 +170,120 @@ void SubjectTree::add_subject() {
     next.subjects.push_back({name.toStdString(), {}, {}});
     next.subject = static_cast<int>(next.subjects.size()) - 1;
     s_.change(tr("Add %1").arg(name), std::move(next));
+}
+
+// --- what is done to a thing
+
+void SubjectTree::change(const QString& label, const std::function<bool(ProjectState&)>& edit) {
+    if (s_.refuse_while_busy()) return;
+    ProjectState next = s_.state();
+    if (edit(next)) s_.change(label, std::move(next));
+}
+
+void SubjectTree::ask_name(const Thing& thing) {
+    const QString old = QString::fromStdString(name_of(s_.state(), thing));
+    bool ok = false;
+    const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name:"), QLineEdit::Normal, old, &ok).trimmed();
+    if (ok)
+        change(tr("Rename %1").arg(old), [&](ProjectState& s) { return rename_thing(s, thing, name.toStdString()); });
+}
+
+void SubjectTree::show_menu(const QPoint& at) {
+    const Line* line = line_of(tree_->itemAt(at));
+    if (!line || !line->thing) return;
+    const Thing thing = *line->thing;
+    const QString name = QString::fromStdString(name_of(s_.state(), thing));
+    QMenu menu(this);
+    menu.setObjectName("thing_menu");
+    // after the menu: what is done rebuilds the tree
+    const auto item = [&](const char* id, const QString& title, const QKeySequence& key, auto act) {
+        QAction* action = menu.addAction(title);
+        action->setObjectName(id);
+        action->setShortcut(key);
+        connect(action, &QAction::triggered, this, act, Qt::QueuedConnection);
+    };
+    item("thing_rename", tr("Rename…"), Qt::Key_F2, [this, thing] { ask_name(thing); });
+    item("thing_duplicate", tr("Duplicate"), {}, [this, thing, name] {
+        change(tr("Duplicate %1").arg(name), [&](ProjectState& s) { return duplicate_thing(s, thing).has_value(); });
+    });
+    item("thing_up", tr("Move up"), QKeySequence("Ctrl+Up"), [this, thing, name] {
+        change(tr("Move %1").arg(name), [&](ProjectState& s) { return move_thing(s, thing, -1); });
+    });
+    item("thing_down", tr("Move down"), QKeySequence("Ctrl+Down"), [this, thing, name] {
+        change(tr("Move %1").arg(name), [&](ProjectState& s) { return move_thing(s, thing, 1); });
+    });
+    menu.addSeparator();
+    item("thing_remove", tr("Remove"), QKeySequence::Delete, [this, thing, name] {
+        change(tr("Remove %1").arg(name), [&](ProjectState& s) { return remove_thing(s, thing); });
+    });
+    menu.exec(tree_->viewport()->mapToGlobal(at));
+}
+
+bool SubjectTree::key_pressed(const QKeyEvent& event) {
+    const bool control = event.modifiers().testFlag(Qt::ControlModifier);
+    const int key = event.key();
+    const bool ours =
+        key == Qt::Key_F2 || key == Qt::Key_Delete || (control && (key == Qt::Key_Up || key == Qt::Key_Down));
+    const Line* line = ours ? line_of(tree_->currentItem()) : nullptr;
+    if (!line || !line->thing) return false;
+    if (event.type() == QEvent::ShortcutOverride) return true;
+    const Thing thing = *line->thing;
+    const QString name = QString::fromStdString(name_of(s_.state(), thing));
+    if (key == Qt::Key_F2) {
+        ask_name(thing);
+    } else if (key == Qt::Key_Delete) {
+        change(tr("Remove %1").arg(name), [&](ProjectState& s) { return remove_thing(s, thing); });
+    } else {
+        change(tr("Move %1").arg(name),
+               [&](ProjectState& s) { return move_thing(s, thing, key == Qt::Key_Up ? -1 : 1); });
+    }
+    return true;
+}
+
+// Files for the subject that they are dropped on. now: else only asked whether they would be taken.
+bool SubjectTree::dropped(QDropEvent& event, bool now) {
+    const Line* line = line_of(tree_->itemAt(event.position().toPoint()));
+    QStringList files;
+    for (const QUrl& url : event.mimeData()->urls()) {
+        const QString file = url.toLocalFile();
+        // projects, landmarks and kits are the window's
+        if (file.endsWith(".veldstone") || file.endsWith(".json") || QFileInfo::exists(file + "/figure.json"))
+            return false;
+        if (!file.isEmpty()) files << file;
+    }
+    if (!line || !line->subject || files.isEmpty()) return false;
+    event.acceptProposedAction();
+    const SubjectId subject = line->subject;
+    if (!now) {
+        tree_->setCurrentItem(tree_->itemAt(event.position().toPoint()));  // where it would land
+        return true;
+    }
+    make_current(subject);
+    s_.load_sources(files);
+    return true;
+}
+
+bool SubjectTree::eventFilter(QObject* object, QEvent* event) {
+    switch (event->type()) {
+        case QEvent::ShortcutOverride:
+            if (object == tree_ && key_pressed(*static_cast<QKeyEvent*>(event))) return event->accept(), true;
+            break;
+        case QEvent::KeyPress:
+            if (object == tree_ && key_pressed(*static_cast<QKeyEvent*>(event))) return true;
+            if (object == tree_ && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Return && tree_->currentItem())
+                return activated(tree_->currentItem()), true;
+            break;
+        case QEvent::DragEnter:
+        case QEvent::DragMove:
+            if (object == tree_->viewport() && dropped(*static_cast<QDropEvent*>(event), false)) return true;
+            break;
+        case QEvent::Drop:
+            if (object == tree_->viewport() && dropped(*static_cast<QDropEvent*>(event), true)) return true;
+            break;
+        default:
+            break;
+    }
+    return QWidget::eventFilter(object, event);
 }
 
 }  // namespace veld

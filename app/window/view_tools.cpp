@@ -2,6 +2,7 @@
 
 #include <QHBoxLayout>
 #include <QMenu>
+#include <QSettings>
 #include <cmath>
 
 #include "app/scene/scene.h"
@@ -107,6 +108,24 @@ void ViewTools::add_surface() {
     connect(wire, &QAction::toggled, this, [this](bool on) {
         scene_.wire = on;
         views_.refresh();
+    });
+    const QVariant kept = QSettings().value("view/hollows", true);
+    QAction* hollows =
+        commands_.add(menu_,
+                      {.id = "view_hollows",
+                       .title = tr("Darken hollows"),
+                       .checkable = true,
+                       .hint = tr("Nostrils, mouth, lids and ears read darker; takes a moment to make")},
+                      {});
+    const auto set = [this](bool on) {
+        scene_.baker.set_on(on);
+        views_.set_hollows(on);
+    };
+    hollows->setChecked(kept.toBool());
+    set(kept.toBool());
+    connect(hollows, &QAction::toggled, this, [set](bool on) {
+        QSettings().setValue("view/hollows", on);
+        set(on);
     });
     shading_ = new QComboBox;
     shading_->setObjectName("view_shading");

@@ -14,7 +14,6 @@
 #include <QTreeWidget>
 #include <cstdio>
 
-#include "app/window/look_bar.h"
 #include "app/scene/look.h"
 #include "app/sections.h"
 #include "app/stations/bank/bank_controller.h"
@@ -25,6 +24,7 @@
 #include "app/stations/tidy/tidy_panel.h"
 #include "app/stations/touch/touch_controller.h"
 #include "app/views/view_set.h"
+#include "app/window/look_bar.h"
 #include "core/io/mesh_file.h"
 #include "core/morph/arithmetic.h"
 

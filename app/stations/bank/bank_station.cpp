@@ -19,6 +19,8 @@ BankStation::BankStation(const StationContext& context)
 
 QWidget* BankStation::panel() { return panel_; }
 
+QString BankStation::figures() const { return figures_of_bank(c_); }
+
 Pane BankStation::pane(ViewId which) {
     if (which == ViewId::Base) return base();
     const BankController& bank = c_.bank;

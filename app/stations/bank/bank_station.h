@@ -12,6 +12,7 @@ class BankStation : public StationPage {
  public:
     explicit BankStation(const StationContext& context);
     QWidget* panel() override;
+    QString figures() const override;
     Looks looks() const override { return Looks::Mix; }
     std::vector<ViewId> shown() override { return mix_.views(); }
     Pane pane(ViewId which) override;

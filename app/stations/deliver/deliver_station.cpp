@@ -9,6 +9,8 @@ DeliverStation::DeliverStation(const StationContext& context)
 
 QWidget* DeliverStation::panel() { return panel_; }
 
+QString DeliverStation::figures() const { return figures_of_bank(c_); }
+
 Pane DeliverStation::pane(ViewId which) { return which == ViewId::Result ? mix_.mix() : StationPage::pane(which); }
 
 }  // namespace veld

@@ -12,6 +12,7 @@ class DeliverStation : public StationPage {
  public:
     explicit DeliverStation(const StationContext& context);
     QWidget* panel() override;
+    QString figures() const override;
     Looks looks() const override { return Looks::Mix; }
     std::vector<ViewId> shown() override { return mix_.views(); }
     Pane pane(ViewId which) override;

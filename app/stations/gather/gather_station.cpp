@@ -16,4 +16,6 @@ GatherStation::GatherStation(const StationContext& context)
 
 QWidget* GatherStation::panel() { return panel_; }
 
+QString GatherStation::figures() const { return figures_of_source(c_); }
+
 }  // namespace veld

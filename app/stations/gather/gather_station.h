@@ -11,6 +11,7 @@ class GatherStation : public StationPage {
  public:
     explicit GatherStation(const StationContext& context);
     QWidget* panel() override;
+    QString figures() const override;
     bool upright() const override { return true; }
     Framing home() override { return home_of_source(c_); }
     std::string framed() override { return name_of_source(c_); }

@@ -119,9 +119,6 @@ void MarkPanel::build_list() {
 
 void MarkPanel::build_bottom() {
     auto* column = static_cast<QVBoxLayout*>(layout());
-    summary_ = text_label({}, "dim");
-    summary_->setObjectName("mark_summary");
-    column->addWidget(summary_);
     accept_ = button(tr("Accept"), "mark_accept", tr("Mark it as checked (A)"));
     accept_within_ = button(tr("All within"), "mark_accept_within",
                             tr("Accepts everything found whose expected error is below this"));
@@ -244,7 +241,7 @@ void MarkPanel::refresh() {
     if (!residuals.empty())
         text +=
             tr("; %1 mm rms to the base's own").arg(std::sqrt(sum / static_cast<double>(residuals.size())), 0, 'f', 1);
-    summary_->setText(text);
+    summary_ = text;
     find_->setText(s_.detecting() ? tr("Cancel") : tr("Find landmarks"));
     find_->setEnabled(s_.has_kit() && (source || s_.photo()) && (!s_.busy() || s_.detecting()));
     const QString unit = s_.photo() ? tr(" px") : tr(" mm");

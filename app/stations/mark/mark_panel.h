@@ -22,6 +22,9 @@ class MarkPanel : public QWidget {
     QCheckBox* loupe_box() const { return loupe_; }
     QCheckBox* hold_box() const { return hold_; }
 
+    // how many are marked and unsure, and how far off they are on the whole
+    const QString& summary() const { return summary_; }
+
  signals:
     void loupe_toggled(bool on);
     void hold_toggled(bool on);
@@ -39,7 +42,8 @@ class MarkPanel : public QWidget {
 
     Session& s_;
     MarkController& c_;
-    QLabel *ask_, *picture_, *summary_, *finding_text_;
+    QString summary_;
+    QLabel *ask_, *picture_, *finding_text_;
     QWidget* finding_row_;
     QComboBox* set_;
     QTreeWidget* list_;

@@ -38,6 +38,8 @@ MarkStation::MarkStation(const StationContext& context)
 
 QWidget* MarkStation::panel() { return panel_; }
 
+QString MarkStation::figures() const { return panel_->summary(); }
+
 void MarkStation::entered() {
     if (c_.session.selected().empty()) c_.mark.select_next_missing();
 }

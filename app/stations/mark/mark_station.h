@@ -12,6 +12,7 @@ class MarkStation : public StationPage {
  public:
     explicit MarkStation(const StationContext& context);
     QWidget* panel() override;
+    QString figures() const override;
     void entered() override;
     std::vector<ViewId> shown() override;
     Pane pane(ViewId which) override;

@@ -22,6 +22,8 @@ TidyStation::TidyStation(const StationContext& context)
 
 QWidget* TidyStation::panel() { return panel_; }
 
+QString TidyStation::figures() const { return figures_of_source(c_); }
+
 Pane TidyStation::pane(ViewId) {
     Pane out = c_.scene.source.pane({.shading = c_.scene.shading, .wire = c_.scene.wire, .selected = lit()});
     if (panel_->base_opacity() > 0 && c_.session.base_display())
