@@ -4,13 +4,14 @@
 
 #include "app/theme.h"
 #include "app/window/main_window.h"
+#include "app/window/preferences.h"
 
 int main(int argc, char** argv) {
     veld::theme::prepare();
     QApplication app(argc, argv);
     QApplication::setOrganizationName("Veldstone");
     QApplication::setApplicationName("Veldstone");
-    veld::theme::apply(app);
+    veld::take_up(veld::read_preferences(), app);
     QCommandLineParser arguments;
     arguments.setApplicationDescription("Conforms scans and sculpts onto a fixed-topology base mesh.");
     arguments.addHelpOption();

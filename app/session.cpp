@@ -93,6 +93,13 @@ Status Session::open(const QString& path, bool autosaved, const std::string& kit
     return Done{};
 }
 
+Status Session::open_untitled(const QString& path) {
+    auto loaded = load_project(path.toStdString());
+    if (!loaded) return loaded.error();
+    begin_project(std::move(loaded->state), {});
+    return Done{};
+}
+
 QString Session::title() const {
     const QString name = path_.isEmpty() ? tr("untitled") : QFileInfo(path_).completeBaseName();
     return name + (document_.is_modified() ? " *" : "");

@@ -66,6 +66,8 @@ class Session : public QObject {
     // the current subject's; none: there is no subject
     SubjectId subject() const { return state().current() ? state().current()->id : SubjectId{}; }
     QString subject_name(SubjectId id) const;
+    // What is in the file as a new project without a name: the file stays as it is.
+    Status open_untitled(const QString& path);
     bool autosave_found() const { return autosave_found_; }
     QString title() const;
 

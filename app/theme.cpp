@@ -17,12 +17,18 @@
 namespace veld::theme {
 namespace {
 
+constexpr double kTextPoints = 9.75;
+
 const char* kStyleSheet = R"(
 QWidget { color: #ece5d8; background: #302c28; selection-background-color: #6b5326; selection-color: #f6f0e4; }
 QMainWindow, QSplitter { background: #26231f; }
 QSplitter::handle { background: #26231f; }
 QLabel, QCheckBox, QRadioButton { background: transparent; }
-QLabel[role="title"] { font-size: 15px; font-weight: 600; color: #f3ecdf; }
+QLabel[role="title"] { font-size: 11.25pt; font-weight: 600; color: #f3ecdf; }
+QLabel[role="headline"] { font-size: 16.5pt; font-weight: 600; color: #f3ecdf; }
+#start_page { background: #26231f; }
+QPushButton[role="link"] { background: transparent; border: none; color: #e3c58c; text-align: left; padding: 3px 0; }
+QPushButton[role="link"]:hover { color: #f3ecdf; }
 QLabel[role="section"] { font-weight: 600; color: #cfc4b3; padding-top: 6px; }
 QLabel[role="dim"] { color: #aba193; }
 QLabel[role="warning"] { color: #f0c987; }
@@ -53,8 +59,10 @@ QToolButton[role="station"]:checked { color: #f3ecdf; border-left: 3px solid #d0
 QToolButton[role="section"] { text-align: left; font-weight: 600; padding: 5px 4px; border: none; border-radius: 0; background: #383430; color: #cfc4b3; }
 QToolButton[role="section"]:hover { color: #f3ecdf; background: #403b36; }
 QToolButton[role="section"]:checked { color: #f3ecdf; background: #383430; border-left: 3px solid #d09a3c; }
+QToolButton[role="next"] { text-align: left; border: none; border-top: 1px solid #4b453e; border-radius: 0; padding: 7px 12px; color: #e3c58c; background: #302c28; }
+QToolButton[role="next"]:hover { background: #3b3631; color: #f3ecdf; }
 QToolButton[role="small"] { padding: 0; }
-QStatusBar { background: #26231f; } QStatusBar::item { border: none; } QStatusBar QLabel { font-size: 12px; }
+QStatusBar { background: #26231f; } QStatusBar::item { border: none; } QStatusBar QLabel { font-size: 9pt; }
 QToolButton::menu-indicator { image: none; }
 QToolButton:focus { border: 1px solid #d09a3c; }
 QLineEdit, QDoubleSpinBox, QSpinBox, QComboBox { background: #26231f; border: 1px solid #4b453e; border-radius: 3px; padding: 3px 6px; min-height: 20px; }
@@ -124,33 +132,87 @@ void prepare() {
     QApplication::setAttribute(Qt::AA_ShareOpenGLContexts);
 }
 
-void apply(QApplication& app) {
+namespace {
+
+Tone current_tone = Tone::Dark;
+
+// Greys of the style sheet turned over in lightness, warmth kept; accents that text is written in are darkened, areas
+// of accent stay.
+QString in_light(QString css) {
+    static const std::pair<const char*, const char*> accents[] = {
+        {"#e3c58c", "#70480a"}, {"#f0c987", "#70480a"}, {"#6b5326", "#e0c48e"}, {"#54452a", "#ecd9b3"},
+        {"#46402f", "#ecdfc4"}, {"#5a4a2c", "#ecd9b3"}, {"#5c5140", "#cbb78e"}, {"#a2937a", "#6e6047"},
+        {"#7a6233", "#b08434"}, {"#8a6a2e", "#c79a4a"}, {"#d09a3c", "#c08a2c"}, {"#dcaa51", "#d09a3c"},
+        {"#221c10", "#221c10"}};
+    QString out;
+    for (qsizetype i = 0; i < css.size(); ++i) {
+        if (css[i] != '#' || i + 7 > css.size() || !QColor::isValidColorName(css.mid(i, 7))) {
+            out += css[i];
+            continue;
+        }
+        const QString hex = css.mid(i, 7);
+        i += 6;
+        const auto accent = std::find_if(std::begin(accents), std::end(accents),
+                                         [&](const auto& one) { return hex == QLatin1String(one.first); });
+        if (accent != std::end(accents)) {
+            out += QLatin1String(accent->second);
+            continue;
+        }
+        Triple c = oklab(QColor(hex));
+        c[0] = std::clamp(1.155 - c[0], 0.23, 0.95);
+        out += from_oklab(c).name();
+    }
+    return out.replace("icons/down.svg", "icons/down_dark.svg").replace("icons/up.svg", "icons/up_dark.svg");
+}
+
+}  // namespace
+
+const Ink& ink_of(Tone tone) {
+    static const Ink dark{kText, kDim, kOchre, kTeal.lighter(130), kPanel, {0x8f, 0xc4, 0xbd}, {0xe0, 0xae, 0x55}};
+    static const Ink light{QColor(0x27, 0x22, 0x1c), QColor(0x5a, 0x51, 0x46), QColor(0x80, 0x52, 0x0a),
+                           QColor(0x14, 0x5f, 0x58), QColor(0xdf, 0xd9, 0xcf), QColor(0x14, 0x5f, 0x58),
+                           QColor(0x80, 0x52, 0x0a)};
+    return tone == Tone::Dark ? dark : light;
+}
+
+const Ink& ink() { return ink_of(current_tone); }
+
+void apply(QApplication& app, Tone tone, double text_scale) {
+    current_tone = tone;
     for (const char* file : {"Lato-Regular", "Lato-Semibold", "Lato-Bold"})
         QFontDatabase::addApplicationFont(QString(":/fonts/%1.ttf").arg(file));
     QFont font("Lato");
-    font.setPixelSize(13);
+    font.setPointSizeF(kTextPoints * text_scale);
     app.setFont(font);
     app.setStyle(QStyleFactory::create("Fusion"));
+    const bool dark = tone == Tone::Dark;
+    const Ink& with = ink();
+    const QColor field = dark ? kBackground : QColor(0xf0, 0xec, 0xe4);
     QPalette palette;
-    palette.setColor(QPalette::Window, kPanel);
-    palette.setColor(QPalette::WindowText, kText);
-    palette.setColor(QPalette::Base, kBackground);
-    palette.setColor(QPalette::AlternateBase, kPanel);
-    palette.setColor(QPalette::Text, kText);
-    palette.setColor(QPalette::Button, kRaised);
-    palette.setColor(QPalette::ButtonText, kText);
+    palette.setColor(QPalette::Window, with.panel);
+    palette.setColor(QPalette::WindowText, with.text);
+    palette.setColor(QPalette::Base, field);
+    palette.setColor(QPalette::AlternateBase, with.panel);
+    palette.setColor(QPalette::Text, with.text);
+    palette.setColor(QPalette::Button, dark ? kRaised : QColor(0xd2, 0xcb, 0xbf));
+    palette.setColor(QPalette::ButtonText, with.text);
     palette.setColor(QPalette::Highlight, kOchre);
     palette.setColor(QPalette::HighlightedText, kBackground);
-    palette.setColor(QPalette::PlaceholderText, kDim);
-    palette.setColor(QPalette::Link, kOchre);
+    palette.setColor(QPalette::PlaceholderText, with.dim);
+    palette.setColor(QPalette::Link, with.accent);
     app.setPalette(palette);
-    app.setStyleSheet(kStyleSheet);
+    QString css = QString::fromUtf8(kStyleSheet);
+    // sizes in points grow with the text
+    for (const double points : {16.5, 11.25, 9.0})
+        css.replace(QString("%1pt").arg(points), QString("%1pt").arg(points * text_scale));
+    app.setStyleSheet(dark ? css : in_light(css));
 }
 
 QIcon icon(const QString& name, const QColor& colour) {
     QFile file(":/icons/" + name + ".svg");
     if (!file.open(QIODevice::ReadOnly)) return {};
-    const QByteArray svg = file.readAll().replace("currentColor", colour.name().toUtf8());
+    const QByteArray svg =
+        file.readAll().replace("currentColor", (colour.isValid() ? colour : ink().text).name().toUtf8());
     QSvgRenderer renderer(svg);
     QIcon out;
     for (int size : {18, 36, 54}) {

@@ -1,5 +1,6 @@
 #pragma once
-// The look: warm dark stone, bone-white text, ochre for what is active, teal for the source.
+// The look: warm stone, ochre for what is active, teal for the source. Dark or light around the views; the views and
+// what is drawn over them stay dark in both, as a picture on a wall does.
 #include <QColor>
 #include <QIcon>
 #include <QString>
@@ -17,16 +18,24 @@ inline const QColor kDim{0xab, 0xa1, 0x93};
 inline const QColor kOchre{0xd0, 0x9a, 0x3c};
 inline const QColor kTeal{0x4d, 0xa8, 0xa0};
 inline const QColor kClay{0xb9, 0xae, 0xa0};
-inline const QColor kFine{0x8f, 0xc4, 0xbd};   // a figure as it should be
-inline const QColor kDoubt{0xe0, 0xae, 0x55};  // one that wants a look
 inline const QColor kTealClay{0x8f, 0xae, 0xaa};
 
 // Before there is a QApplication: OpenGL as the views need it.
 void prepare();
-void apply(QApplication& app);
+enum class Tone { Dark, Light };
+// text_scale: 1 is the usual size of text. Icons and what is written already follow when they are made anew.
+void apply(QApplication& app, Tone tone = Tone::Dark, double text_scale = 1);
 
-// An icon of app/resources/icons drawn in the given colour.
-QIcon icon(const QString& name, const QColor& colour = kText);
+// What is written with and on, outside of the views.
+struct Ink {
+    QColor text, dim, accent, source, panel;
+    QColor fine, doubt;  // figures: as it should be; one that wants a look
+};
+const Ink& ink();
+const Ink& ink_of(Tone tone);
+
+// An icon of app/resources/icons drawn in the given colour; none: that of text.
+QIcon icon(const QString& name, const QColor& colour = {});
 
 // Perceptually even colours for 0..1: bone, teal, ink; lightness falls steadily [Ottosson 2020, OKLab].
 QColor distance_colour(double t);

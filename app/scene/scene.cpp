@@ -1,5 +1,6 @@
 #include "app/scene/scene.h"
 
+#include "app/prepared_source.h"
 #include "app/theme.h"
 #include "core/kit/base_kit.h"
 #include "core/kit/kit_surface.h"

@@ -59,8 +59,10 @@ void draw_marker(QPainter& painter, const Marker& m, const QPointF& at, int view
 void draw_guide_line(QPainter& painter, const GuideLine& line, const QPolygonF& on_screen) {
     if (on_screen.size() < 2) return;
     painter.setBrush(Qt::NoBrush);
-    if (line.selected) {
-        painter.setPen(QPen(QColor(20, 17, 14, 160), 4));
+    // dark below: a light line is lost on light skin
+    if (!line.dashed) {
+        painter.setPen(
+            QPen(QColor(20, 17, 14, line.selected ? 160 : line.colour.alpha() / 2), line.selected ? 4 : 2.8));
         painter.drawPolyline(on_screen);
     }
     painter.setPen(QPen(line.colour, line.selected ? 2.0 : 1.3, line.dashed ? Qt::DashLine : Qt::SolidLine));

@@ -30,6 +30,7 @@ struct Pane {
     std::vector<Layer> layers;
     Marks marks;
     Legend legend;
+    std::vector<KeyLine> key;  // of lines
     Backdrop backdrop;
     std::optional<Plane> cut;  // what lies on the camera's side of it is not drawn
     double divider = -1;       // a line from top to bottom, share of the width; below 0: none
@@ -80,8 +81,8 @@ class ViewClient {
     virtual void marker_pressed(ViewId, const std::string&, Qt::KeyboardModifiers) {}
     virtual void marker_dragged(ViewId, const std::string&, const Ray&) {}
     virtual void marker_released(ViewId) {}
-    // an arrow key: steps to the right and upwards
-    virtual void arrow_pressed(int, int, Qt::KeyboardModifiers) {}
+    // an arrow key: steps to the right and upwards. False: it means nothing here, and turns the camera.
+    virtual bool arrow_pressed(int, int, Qt::KeyboardModifiers) { return false; }
     // pixel of the upright picture; zoom: pixels of the screen per pixel of the picture
     virtual void photo_clicked(const QPointF&, double /*zoom*/) {}
     virtual void photo_marker_dragged(const std::string&, const QPointF&) {}

@@ -13,7 +13,7 @@ constexpr double kPhotoMarkerReach = 9;  // pixels of the screen
 
 PhotoView::PhotoView(QWidget* parent) : QWidget(parent) {
     setMinimumSize(140, 140);
-    setFocusPolicy(Qt::ClickFocus);
+    setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
 }
 

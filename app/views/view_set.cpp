@@ -1,6 +1,7 @@
 #include "app/views/view_set.h"
 
 #include <QGuiApplication>
+#include <QMouseEvent>
 #include <QTimer>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -12,7 +13,8 @@ namespace veld {
 namespace {
 
 constexpr int kFlightMs = 260, kMostRounds = 3;
-constexpr double kTitleHeight = 32;  // pixels
+constexpr double kTitleHeight = 32;                          // pixels
+constexpr double kTurn = 5, kFineTurn = 1, kMostPitch = 89;  // degrees
 constexpr ViewId kAll[] = {ViewId::Base, ViewId::Source, ViewId::Photo, ViewId::Result};
 constexpr ViewId kOfMeshes[] = {ViewId::Base, ViewId::Source, ViewId::Result};
 
@@ -36,6 +38,7 @@ ViewSet::ViewSet(QWidget* parent) : QWidget(parent) {
     for (const ViewId id : kAll) {
         splitter_->addWidget(widget(id));
         widget(id)->hide();
+        widget(id)->installEventFilter(this);
     }
     for (const ViewId id : kOfMeshes) connect_view(id);
     connect_photo();
@@ -85,8 +88,18 @@ void ViewSet::connect_view(ViewId id) {
         if (ViewClient* whose = std::exchange(marker_, {}).client) whose->marker_released(id);
     });
     connect(v, &Viewport::arrow_pressed, this, [this](int right, int up, Qt::KeyboardModifiers keys) {
-        if (client_) client_->arrow_pressed(right, up, keys);
+        if (keys.testFlag(Qt::AltModifier) || !client_ || !client_->arrow_pressed(right, up, keys))
+            turn(right, up, keys);
     });
+}
+
+// As a drag would: the subject turns to where the arrow points.
+void ViewSet::turn(int right, int up, Qt::KeyboardModifiers keys) {
+    const double step = keys.testFlag(Qt::ShiftModifier) ? kFineTurn : kTurn;
+    Camera c = camera_.camera();
+    c.yaw = std::remainder(c.yaw - right * step, 360.0);
+    c.pitch = std::clamp(c.pitch - up * step, -kMostPitch, kMostPitch);
+    camera_.set(c);
 }
 
 void ViewSet::connect_photo() {
@@ -152,9 +165,36 @@ std::vector<ViewId> ViewSet::update_shown() {
         if (std::find(shown_.begin(), shown_.end(), id) == shown_.end()) came.push_back(id);
     }
     shown_ = std::move(now);
-    for (const ViewId id : kAll) widget(id)->setVisible(std::find(shown_.begin(), shown_.end(), id) != shown_.end());
-    splitter_->setSizes({10000, 10000, 10000, 10000});  // equal shares of what there is
+    if (maximised_ && std::find(shown_.begin(), shown_.end(), *maximised_) == shown_.end()) maximised_.reset();
+    place_views();
     return came;
+}
+
+void ViewSet::place_views() {
+    for (const ViewId id : kAll) {
+        const bool there = std::find(shown_.begin(), shown_.end(), id) != shown_.end();
+        widget(id)->setVisible(there && (!maximised_ || *maximised_ == id));
+    }
+    splitter_->setSizes({10000, 10000, 10000, 10000});  // equal shares of what there is
+}
+
+void ViewSet::maximise(std::optional<ViewId> which) {
+    if (which && std::find(shown_.begin(), shown_.end(), *which) == shown_.end()) return;
+    maximised_ = which;
+    place_views();
+}
+
+bool ViewSet::eventFilter(QObject* object, QEvent* event) {
+    if (event->type() == QEvent::MouseButtonDblClick) {
+        const auto* mouse = static_cast<QMouseEvent*>(event);
+        for (const ViewId id : kAll) {
+            if (object != widget(id) || mouse->position().y() > kTitleHeight || mouse->button() != Qt::LeftButton)
+                continue;
+            maximise(maximised_ ? std::nullopt : std::optional(id));
+            return true;
+        }
+    }
+    return QWidget::eventFilter(object, event);
 }
 
 void ViewSet::show_pane(ViewId which) {
@@ -166,6 +206,7 @@ void ViewSet::show_pane(ViewId which) {
     v.set_empty_hint(pane.hint);
     v.set_busy(pane.busy);
     v.set_legend(pane.legend);
+    v.set_key(pane.key);
     v.set_backdrop(pane.backdrop);
     v.set_cut(pane.cut);
     v.set_divider(pane.divider);

@@ -4,6 +4,7 @@
 #include <QVariantAnimation>
 #include <QWidget>
 #include <initializer_list>
+#include <optional>
 #include <set>
 #include <utility>
 
@@ -23,6 +24,10 @@ class ViewSet : public QWidget {
     void refresh();  // all
     void refresh(std::initializer_list<ViewId> which);
     void refresh_marks();
+    // One alone, or all again. A double click on a view's title does it too.
+    void maximise(std::optional<ViewId> which);
+    std::optional<ViewId> maximised() const { return maximised_; }
+    bool eventFilter(QObject* object, QEvent* event) override;
 
     CameraLink& camera() { return camera_; }
     void frame(const Framing& what);
@@ -46,6 +51,7 @@ class ViewSet : public QWidget {
 
  private:
     void connect_view(ViewId which);
+    void turn(int right, int up, Qt::KeyboardModifiers keys);
     void connect_photo();
     std::vector<ViewId> update_shown();  // those that came
     void refresh_now(const std::set<ViewId>& which);
@@ -60,6 +66,8 @@ class ViewSet : public QWidget {
     Viewport *base_, *source_, *result_;
     PhotoView* photo_;
     std::vector<ViewId> shown_;
+    std::optional<ViewId> maximised_;  // one of those
+    void place_views();
     std::set<ViewId> wanted_;  // to be refreshed
     bool refreshing_ = false;
     PhotoPane photo_shown_;

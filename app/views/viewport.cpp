@@ -9,19 +9,19 @@
 
 #include "app/theme.h"
 #include "app/views/gpu_meshes.h"
+#include "app/views/habits.h"
 #include "core/base/placed_box.h"
 
 namespace veld {
 namespace {
 constexpr double kMarkerReach = 9;  // pixels
 constexpr int kSettleMs = 160;
-constexpr double kFarPixels = 10000;
 }  // namespace
 
 Viewport::Viewport(const QString& title, CameraLink* camera, QWidget* parent)
     : QOpenGLWidget(parent), title_(title), camera_(camera), gpu_(std::make_unique<GpuMeshes>()) {
     setMinimumSize(140, 140);
-    setFocusPolicy(Qt::ClickFocus);
+    setFocusPolicy(Qt::StrongFocus);
     settle_.setSingleShot(true);
     connect(&settle_, &QTimer::timeout, this, [this] {
         moving_ = false;
@@ -131,124 +131,11 @@ void Viewport::paintGL() {
     frame_ms_ = static_cast<double>(clock.nsecsElapsed()) * 1e-6;
 }
 
-void Viewport::draw_overlay() {
-    QPainter painter(this);
-    painter.setRenderHint(QPainter::Antialiasing);
-    for (const GuideLine& line : lines_) {
-        // in pieces: what is behind the camera projects to the ends of the world, and a painter that dashes its
-        // way there takes all memory
-        QPolygonF piece;
-        for (const Vec3& p : line.points) {
-            const QPointF at = screen_of(p);
-            if (std::abs(at.x()) < kFarPixels && std::abs(at.y()) < kFarPixels) {
-                piece << at;
-                continue;
-            }
-            draw_guide_line(painter, line, piece);
-            piece.clear();
-        }
-        draw_guide_line(painter, line, piece);
-    }
-    for (const bool selected : {false, true}) {
-        for (const Marker& m : markers_) {
-            if (m.selected == selected) draw_marker(painter, m, screen_of(m.position), width());
-        }
-    }
-    if (loupe_ && gesture_ == Gesture::Turn) draw_loupe(painter);
-    if (gesture_ != Gesture::Turn) draw_gesture(painter);
-    if (divider_ >= 0) {
-        painter.setPen(QPen(theme::kText, 1));
-        painter.drawLine(QPointF(divider_ * width(), 32), QPointF(divider_ * width(), height()));
-    }
-    if (legend_.worst > 0) draw_legend(painter);
-    QFont bold = font();
-    bold.setWeight(QFont::DemiBold);
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(QColor(0x26, 0x23, 0x20, 150));
-    painter.drawRect(0, 0, width(), 32);
-    painter.setFont(bold);
-    painter.setPen(theme::kText);
-    painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignLeft | Qt::AlignVCenter,
-                     painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - 130));
-    painter.setFont(font());
-    painter.setPen(theme::kDim);
-    const Camera& c = camera_->camera();
-    const QString lens = c.photo
-                             ? c.photo->camera.parallel
-                                   ? tr("%1, parallel").arg(backdrop_.name)
-                                   : tr("%1, %2 mm").arg(backdrop_.name).arg(c.photo->camera.focal_35mm(), 0, 'f', 0)
-                         : c.orthographic ? tr("orthographic")
-                                          : tr("FOV %1°").arg(c.field_of_view, 0, 'f', 0);
-    painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignRight | Qt::AlignVCenter, lens);
-    if (!prompt_.isEmpty()) {
-        const QRect text = painter.fontMetrics().boundingRect(rect().adjusted(40, 0, -40, 0),
-                                                              Qt::AlignHCenter | Qt::TextWordWrap, prompt_);
-        const QRect box(width() / 2 - text.width() / 2 - 12, height() - text.height() - 26, text.width() + 24,
-                        text.height() + 12);
-        painter.setPen(Qt::NoPen);
-        painter.setBrush(QColor(0x26, 0x23, 0x20, 215));
-        painter.drawRoundedRect(box, 4, 4);
-        painter.setPen(theme::kText);
-        painter.drawText(box, Qt::AlignCenter | Qt::TextWordWrap, prompt_);
-    }
-    const QString message = !busy_.isEmpty() ? busy_ : layers_.empty() ? hint_ : QString();
-    if (!message.isEmpty()) {
-        painter.setPen(theme::kText);
-        painter.drawText(rect().adjusted(30, 30, -30, -30), Qt::AlignCenter | Qt::TextWordWrap, message);
-    }
-}
-
 void Viewport::set_loupe(bool on) {
     if (on == loupe_) return;
     loupe_ = on;
     update_tracking();
     update();
-}
-
-// The surface drawn anew through a narrower lens around the pointer: sharp, not enlarged pixels.
-void Viewport::draw_loupe(QPainter& painter) {
-    if (loupe_image_.isNull()) return;
-    const QPointF at = loupe_place(pointer_, size());
-    QPainterPath circle;
-    circle.addEllipse(at, kLoupeRadius, kLoupeRadius);
-    painter.save();
-    painter.setClipPath(circle);
-    painter.drawImage(QRectF(at - QPointF(kLoupeRadius, kLoupeRadius), QSizeF(2 * kLoupeRadius, 2 * kLoupeRadius)),
-                      loupe_image_);
-    for (const Marker& m : markers_) {
-        if (m.hidden) continue;
-        const QPointF away = (screen_of(m.position) - pointer_) * kLoupeTimes;
-        if (std::hypot(away.x(), away.y()) > kLoupeRadius) continue;
-        Marker plain = m;
-        plain.label.clear();
-        draw_marker(painter, plain, at + away, width());
-    }
-    painter.restore();
-    draw_loupe_frame(painter, at, kLoupeRadius);
-}
-
-void Viewport::draw_legend(QPainter& painter) {
-    const int left = 14, bar = std::min(150, height() - 120), wide = 11, top = height() - bar - 18;
-    if (bar < 40) return;
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(QColor(0x26, 0x23, 0x20, 150));
-    painter.drawRect(6, top - 10, 126, bar + 20);
-    for (int y = 0; y < bar; ++y) {
-        const double t = 1.0 - static_cast<double>(y) / (bar - 1);
-        painter.setPen(legend_.both_ways ? theme::signed_colour(2 * t - 1) : theme::distance_colour(t));
-        painter.drawLine(left, top + y, left + wide, top + y);
-    }
-    painter.setPen(theme::kText);
-    for (int i = 0; i <= 4; ++i) {
-        const int y = top + bar - 1 - i * (bar - 1) / 4;
-        painter.drawLine(left + wide + 1, y, left + wide + 4, y);
-        const double value = legend_.both_ways ? legend_.worst * (i - 2) / 2 : legend_.worst * i / 4;
-        const QString text = (legend_.both_ways && value > 0 ? "+" : "") + QString::number(value, 'g', 3) +
-                             (i < 4          ? QString()
-                              : legend_.open ? tr(" %1 and more").arg(legend_.unit)
-                                             : " " + legend_.unit);
-        painter.drawText(left + wide + 8, y + 5, text);
-    }
 }
 
 const Marker* Viewport::marker_at(const QPointF& at) const {
@@ -263,30 +150,55 @@ const Marker* Viewport::marker_at(const QPointF& at) const {
     return best;
 }
 
+Habits& habits() {
+    static Habits all;
+    return all;
+}
+
+namespace {
+
+enum class Does { Select, Turn, Move };
+
+// With a tool in the left button, right turns and middle moves, unless a hand is used to turning with the middle one.
+Does what_button_does(Qt::MouseButton button, bool shift, bool tool) {
+    if (button == Qt::LeftButton && !(shift && habits().buttons == MouseButtons::LeftTurns && !tool))
+        return Does::Select;
+    switch (habits().buttons) {
+        case MouseButtons::MiddleTurns:
+            return button == Qt::MiddleButton && !shift ? Does::Turn : Does::Move;
+        case MouseButtons::RightTurns:
+            return button == Qt::RightButton ? Does::Turn : Does::Move;
+        case MouseButtons::LeftTurns:
+            break;
+    }
+    return tool && button == Qt::RightButton ? Does::Turn : Does::Move;
+}
+
+}  // namespace
+
 void Viewport::mousePressEvent(QMouseEvent* event) {
     press_ = last_ = event->position();
     travelled_ = false;
-    orbiting_ = panning_ = false;
+    orbiting_ = panning_ = selecting_ = false;
     dragged_.clear();
-    if (gesture_ != Gesture::Turn) {
-        if (event->button() == Qt::LeftButton)
-            begin_gesture(event);
-        else if (event->button() == Qt::RightButton)
+    const bool tool = gesture_ != Gesture::Turn;
+    switch (what_button_does(event->button(), event->modifiers().testFlag(Qt::ShiftModifier), tool)) {
+        case Does::Turn:
             orbiting_ = true;
-        else
+            return;
+        case Does::Move:
             panning_ = true;
-        return;
+            return;
+        case Does::Select:
+            break;
     }
-    const bool shift = event->modifiers().testFlag(Qt::ShiftModifier);
-    if (event->button() == Qt::LeftButton && !shift) {
-        if (const Marker* m = marker_at(press_)) {
-            dragged_ = QString::fromStdString(m->name);
-            emit marker_pressed(dragged_, event->modifiers());
-        } else {
-            orbiting_ = true;
-        }
+    if (tool) return begin_gesture(event);
+    selecting_ = true;
+    if (const Marker* m = marker_at(press_)) {
+        dragged_ = QString::fromStdString(m->name);
+        emit marker_pressed(dragged_, event->modifiers());
     } else {
-        panning_ = true;
+        orbiting_ = habits().buttons == MouseButtons::LeftTurns;
     }
 }
 
@@ -300,7 +212,7 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
     } else if (loupe_) {
         update();
     }
-    if (!orbiting_ && !panning_ && dragged_.isEmpty()) return;
+    if (!orbiting_ && !panning_ && !selecting_) return;
     const QPointF d = event->position() - last_;
     const QPointF whole = event->position() - press_;
     if (!travelled_ && std::hypot(whole.x(), whole.y()) < 4) return;
@@ -332,11 +244,11 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
     }
     if (!dragged_.isEmpty()) {
         emit marker_released(dragged_);
-    } else if (event->button() == Qt::LeftButton && orbiting_ && !travelled_) {
+    } else if (event->button() == Qt::LeftButton && selecting_ && !travelled_) {
         emit clicked(camera_->camera().ray(event->position(), size()));
     }
     dragged_.clear();
-    orbiting_ = panning_ = false;
+    orbiting_ = panning_ = selecting_ = false;
 }
 
 void Viewport::keyPressEvent(QKeyEvent* event) {
@@ -349,7 +261,7 @@ void Viewport::keyPressEvent(QKeyEvent* event) {
 
 void Viewport::wheelEvent(QWheelEvent* event) {
     Camera c = camera_->camera();
-    const double factor = std::pow(0.88, event->angleDelta().y() / 120.0);
+    const double factor = std::pow(0.88, (habits().wheel_reversed ? -1 : 1) * event->angleDelta().y() / 120.0);
     if (c.photo) {  // closer to where the pointer is
         const double aspect = static_cast<double>(width()) / std::max(height(), 1);
         const QPointF p = event->position();

@@ -49,6 +49,14 @@ struct Legend {
     bool operator==(const Legend&) const = default;
 };
 
+// What a line's colour means.
+struct KeyLine {
+    QColor colour;
+    QString name;
+    bool broken = false;
+    bool operator==(const KeyLine&) const = default;
+};
+
 // What the left button does on the surface. Turn: orbit, and a click picks. In the others the right
 // button orbits and the middle one moves.
 // Touch is a stroke that is reported at every step and leaves no trail.
@@ -75,6 +83,8 @@ class Viewport : public QOpenGLWidget {
     // what to do next when there is nothing to show
     void set_empty_hint(const QString& hint) { put(hint_, hint); }
     void set_legend(const Legend& legend) { put(legend_, legend); }
+    void set_key(const std::vector<KeyLine>& key) { put(key_, key); }
+    const std::vector<KeyLine>& key() const { return key_; }
     // off: drawn without multisampling also at rest
     void set_smooth_edges(bool on);
     // What lies on the camera's side of the plane is not drawn; empty: everything is.
@@ -141,7 +151,13 @@ class Viewport : public QOpenGLWidget {
     }
     void draw_loupe(QPainter& painter);
     void draw_overlay();
+    void draw_lines(QPainter& painter);
+    void draw_title(QPainter& painter);
+    void draw_words(QPainter& painter);
+    void draw_corners(QPainter& painter);
     void draw_legend(QPainter& painter);
+    void draw_key(QPainter& painter);
+    QRect free_corner(const QSize& box) const;
     void draw_gesture(QPainter& painter);
     void begin_gesture(QMouseEvent* event);
     void continue_gesture(QMouseEvent* event);
@@ -159,6 +175,8 @@ class Viewport : public QOpenGLWidget {
     std::vector<GuideLine> lines_;
     std::unique_ptr<GpuMeshes> gpu_;
     Legend legend_;
+    std::vector<KeyLine> key_;
+    std::vector<QRect> taken_;  // corners that hold something
     Backdrop backdrop_;
     std::optional<Plane> cut_;
     double divider_ = -1, frame_ms_ = 0;
@@ -166,7 +184,7 @@ class Viewport : public QOpenGLWidget {
     bool moving_ = false;
     QPointF press_, last_;
     QString dragged_;
-    bool orbiting_ = false, panning_ = false, travelled_ = false;
+    bool orbiting_ = false, panning_ = false, selecting_ = false, travelled_ = false;
     Gesture gesture_ = Gesture::Turn;
     bool gesturing_ = false;
     QPolygonF outline_;

@@ -41,7 +41,7 @@ QString table(const ThirdParty* first, std::size_t count) {
                    "<tr><td style='padding-right:16px'>%1</td><td style='padding-right:16px; color:%4'>%2</td>"
                    "<td style='color:%4'>%3</td></tr>")
                    .arg(QString::fromUtf8(first[i].name), QCoreApplication::translate("About", first[i].what),
-                        first[i].licence, theme::kDim.name());
+                        first[i].licence, theme::ink().dim.name());
     return out + "</table>";
 }
 

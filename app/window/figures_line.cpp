@@ -14,11 +14,11 @@ namespace {
 // Shape as well as colour: a filled square is fine, an open triangle wants a look.
 QString figure(const QString& name, const QString& value, bool good, const char* link = nullptr) {
     const QString shown =
-        link ? QString("<a href='%1' style='color:%2'>%3</a>").arg(link, theme::kText.name(), value) : value;
+        link ? QString("<a href='%1' style='color:%2'>%3</a>").arg(link, theme::ink().text.name(), value) : value;
     return QString(
                "<span style='color:%1'>%2</span>&nbsp;<span style='color:%3'>%4</span>&nbsp;<b>%5</b>"
                "&nbsp;&nbsp;&nbsp; ")
-        .arg(good ? theme::kFine.name() : theme::kDoubt.name(), good ? "■" : "△", theme::kDim.name(),
+        .arg(good ? theme::ink().fine.name() : theme::ink().doubt.name(), good ? "■" : "△", theme::ink().dim.name(),
              QString(name).replace(' ', "&nbsp;"), shown);
 }
 
@@ -71,7 +71,7 @@ void FiguresLine::set_station(bool of_fit, const QString& says) {
 
 void FiguresLine::set_unfolded(bool on) {
     fold_->setChecked(on);
-    fold_->setIcon(theme::icon(on ? "fold" : "unfold", theme::kDim));
+    fold_->setIcon(theme::icon(on ? "fold" : "unfold", theme::ink().dim));
 }
 
 void FiguresLine::next_fault(const QString& kind) {

@@ -13,7 +13,7 @@
 namespace veld {
 namespace {
 
-constexpr int kGuideWidth = 940, kGuideHeight = 700, kListWidth = 210, kPictureWidth = 640;
+constexpr int kGuideWidth = 940, kGuideHeight = 700, kHeadingsWidth = 210, kPictureWidth = 640;
 
 // Pictures as wide as the page.
 class Pages : public QTextBrowser {
@@ -25,16 +25,20 @@ class Pages : public QTextBrowser {
     }
 };
 
-// The guide lies beside the program.
 QString guide_text() {
-    static const bool found =
-        QResource::registerResource(QCoreApplication::applicationDirPath() + "/veldstone-guide.rcc");
+    const bool found = load_guide();
     QFile file(":/guide/guide.md");
     if (found && file.open(QIODevice::ReadOnly)) return QString::fromUtf8(file.readAll());
     return GuideWindow::tr("The guide is missing: veldstone-guide.rcc should lie beside the program. Build it again.");
 }
 
 }  // namespace
+
+bool load_guide() {
+    static const bool found =
+        QResource::registerResource(QCoreApplication::applicationDirPath() + "/veldstone-guide.rcc");
+    return found;
+}
 
 GuideWindow::GuideWindow(QWidget* parent) : QDialog(parent) {
     setObjectName("guide");
@@ -59,7 +63,7 @@ GuideWindow::GuideWindow(QWidget* parent) : QDialog(parent) {
     pages_->setMarkdown(guide_text());
     across->addWidget(headings_);
     across->addWidget(pages_);
-    across->setSizes({kListWidth, kGuideWidth - kListWidth});
+    across->setSizes({kHeadingsWidth, kGuideWidth - kHeadingsWidth});
     across->setStretchFactor(1, 1);
     column->addWidget(across, 1);
     list_headings();

@@ -26,4 +26,7 @@ class GuideWindow : public QDialog {
     QTextBrowser* pages_;
 };
 
+// Guide and pictures lie beside the program, under :/guide once they are loaded; false: they are not there.
+bool load_guide();
+
 }  // namespace veld

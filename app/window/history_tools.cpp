@@ -72,7 +72,7 @@ void HistoryTools::refresh_list() {
     for (int i = 0; i < count; ++i) {
         const std::string& label = labels[static_cast<std::size_t>(i)];
         list_->item(i)->setText(label.empty() ? tr("Opened") : QString::fromStdString(label));
-        list_->item(i)->setForeground(i > now ? theme::kDim : theme::kText);
+        list_->item(i)->setForeground(i > now ? theme::ink().dim : theme::ink().text);
     }
     list_->setCurrentRow(now);
     filling_ = false;

@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 #include <QMenuBar>
 #include <QMessageBox>
+#include <QRegularExpression>
 #include <QScreen>
 #include <QSettings>
 #include <QSplitter>
@@ -11,6 +12,7 @@
 #include <QStatusBar>
 #include <QTimer>
 
+#include "app/accessible.h"
 #include "app/ask.h"
 #include "app/scene/scene.h"
 #include "app/stations/bank/bank_controller.h"
@@ -28,8 +30,11 @@
 #include "app/window/figures_line.h"
 #include "app/window/figures_table.h"
 #include "app/window/look_bar.h"
+#include "app/window/next_line.h"
 #include "app/window/parts.h"
+#include "app/window/preferences.h"
 #include "app/window/rail.h"
+#include "app/window/start_page.h"
 #include "app/window/subject_tree.h"
 #include "app/work/jobs_bar.h"
 #include "app/work/saver.h"
@@ -74,6 +79,8 @@ MainWindow::MainWindow(const std::vector<StationEntry>& stations, QWidget* paren
     fit_onto_screen();
     go_to(Station::Gather);
     refresh();
+    name_controls(this);
+    session_.set_autosave_ms(read_preferences().autosave_minutes * kMinuteMs);
 }
 
 // Stations at the left edge, the project's things beside them, the views, the station's panel; a line of figures
@@ -92,6 +99,7 @@ QWidget* MainWindow::build_centre() {
     above_column->setContentsMargins(0, 0, 0, 0);
     above_column->setSpacing(0);
     above_column->addWidget(views_, 1);
+    above_column->addWidget(build_start_page(), 1);
     above_column->addWidget(look_bar_);
     auto* down = new QSplitter(Qt::Vertical);
     down->setObjectName("split_figures");
@@ -103,10 +111,10 @@ QWidget* MainWindow::build_centre() {
     all->setObjectName("split_window");
     all->addWidget(things_);
     all->addWidget(down);
-    all->addWidget(panels_);
+    all->addWidget(build_side());
     all->setStretchFactor(1, 1);
     const int letter = fontMetrics().averageCharWidth();
-    panels_->setMinimumWidth(kPanelLetters * letter);
+    side_->setMinimumWidth(kPanelLetters * letter);
     things_->setMinimumWidth(kLeastThingsLetters * letter);
     all->setSizes({kThingsLetters * letter, 10000, kPanelLetters * letter});
     for (QSplitter* split : {down, all}) {
@@ -116,6 +124,61 @@ QWidget* MainWindow::build_centre() {
     }
     across->addWidget(all, 1);
     return centre;
+}
+
+// Where there is nothing to look at yet.
+QWidget* MainWindow::build_start_page() {
+    start_page_ = new StartPage;
+    connect(start_page_, &StartPage::demo_wanted, this, &MainWindow::open_demo);
+    connect(start_page_, &StartPage::new_wanted, this, &MainWindow::new_project);
+    connect(start_page_, &StartPage::open_wanted, this, &MainWindow::ask_for_project);
+    // after its click: opening makes the list anew
+    connect(
+        start_page_, &StartPage::recent_wanted, this,
+        [this](const QString& path) { leave_then([this, path] { open_project(path); }); }, Qt::QueuedConnection);
+    refresh_recent();
+    return start_page_;
+}
+
+// The station's panel, and what comes next below it.
+QWidget* MainWindow::build_side() {
+    side_ = new QWidget;
+    auto* column = new QVBoxLayout(side_);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(panels_, 1);
+    auto* next = new NextLine(session_);
+    connect(next, &NextLine::wanted, this, &MainWindow::do_next);
+    column->addWidget(next);
+    return side_;
+}
+
+// The step itself where it is one deed, else the place where it is chosen.
+void MainWindow::do_next(NextStep step) {
+    switch (step) {
+        case NextStep::AddSource:
+            go_to(Station::Gather);
+            return ask_for_sources();
+        case NextStep::Repair:
+            go_to(Station::Gather);
+            return tidy_->run({Tool::Repair, {}, {}}, false);
+        case NextStep::FindLandmarks:
+            go_to(Station::Mark);
+            return session_.start_detect();
+        case NextStep::Fit:
+            go_to(Station::Fit);
+            return session_.start_fit();
+        case NextStep::MakeHead:
+            go_to(Station::Fit);
+            return photos_->make(false);
+        case NextStep::KeepMorph:
+            go_to(Station::Bank);
+            return bank_->set_page(BankController::Page::Make);
+        case NextStep::Deliver:
+            return go_to(Station::Deliver);
+        case NextStep::None:
+            break;
+    }
 }
 
 void MainWindow::remember_divider(QSplitter* split) {
@@ -143,6 +206,8 @@ void MainWindow::connect_session() {
     connect(&session_, &Session::failed, this, &MainWindow::show_error);
     connect(&session_, &Session::noticed, this, [this](const QString& text) { statusBar()->showMessage(text, 9000); });
     connect(&session_.jobs(), &Jobs::changed, this, &MainWindow::work_may_have_ended);
+    connect(&session_.jobs(), &Jobs::changed, this, &MainWindow::refresh_title);
+    connect(&session_.jobs(), &Jobs::progressed, this, &MainWindow::refresh_title);
     connect(&session_, &Session::swap_sides_offered, this, [this](const QString& text, SourceId source) {
         // after this event: the question runs events of its own
         QMetaObject::invokeMethod(
@@ -231,11 +296,13 @@ void MainWindow::frame_selection() {
 }
 
 void MainWindow::refresh() {
+    views_->setVisible(session_.has_kit());
+    start_page_->setVisible(!session_.has_kit());
     if (session_.has_kit() && framed_kit_ != session_.state().kit) {
         framed_kit_ = session_.state().kit;
         views_->frame_home();
     }
-    setWindowTitle(tr("%1 — Veldstone").arg(session_.title()));
+    refresh_title();
     copy_from_->clear();
     if (const Subject* subject = session_.state().current()) {
         for (const Source& source : subject->sources) {
@@ -247,6 +314,15 @@ void MainWindow::refresh() {
     }
     copy_from_->setEnabled(!copy_from_->isEmpty());
     show_figures();
+}
+
+// Work that runs shows there too: it is what the task bar has of a window behind others.
+void MainWindow::refresh_title() {
+    const std::vector<JobRow> rows = session_.jobs().rows();
+    const QString title = tr("%1 — Veldstone").arg(session_.title());
+    setWindowTitle(rows.empty() || rows.front().fraction < 0
+                       ? title
+                       : tr("%1 %, %2").arg(static_cast<int>(100 * rows.front().fraction)).arg(title));
 }
 
 void MainWindow::show_figures() {
@@ -262,10 +338,16 @@ int MainWindow::ask(const QString& text, const QStringList& buttons, int escape)
     const int out_of_it = escape < 0 ? static_cast<int>(buttons.size()) - 1 : escape;
     if (answer) return answer(text, buttons);
     QMessageBox box(this);
-    box.setText(text);
+    box.setWindowTitle(buttons.size() > 1 ? tr("Veldstone asks") : tr("Veldstone"));
+    box.setIcon(buttons.size() > 1 ? QMessageBox::Question : QMessageBox::Warning);
+    // what happened stands out, what to do about it follows
+    const qsizetype end = text.indexOf(QRegularExpression("[.?!] ")) + 1;
+    box.setText("<b>" + (end > 0 ? text.left(end) : text).toHtmlEscaped() + "</b>");
+    if (end > 0) box.setInformativeText(text.mid(end + 1));
     std::vector<QPushButton*> made;
     for (const QString& b : buttons) made.push_back(box.addButton(b, QMessageBox::ActionRole));
     box.setEscapeButton(made[static_cast<std::size_t>(out_of_it)]);
+    box.setDefaultButton(made.front());  // the first never loses anything
     box.exec();
     for (std::size_t i = 0; i < made.size(); ++i) {
         if (box.clickedButton() == made[i]) return static_cast<int>(i);

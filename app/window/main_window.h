@@ -8,6 +8,7 @@
 #include "app/session.h"
 #include "app/station.h"
 #include "app/window/commands.h"
+#include "core/project/next_step.h"
 
 class QMenu;
 class QSplitter;
@@ -28,6 +29,7 @@ class PhotoController;
 class Rail;
 class RegionController;
 class Scene;
+class StartPage;
 class StationPage;
 class SubjectTree;
 class TidyController;
@@ -89,14 +91,21 @@ class MainWindow : public QMainWindow {
     void build_own_points_menu();
     void build_fit_menu();
     void build_help_menu();
+    void maximise_view();
     void show_guide();
+    void show_preferences();
     void rename_own();
     void build_view_menu();
     void build_stations(const std::vector<StationEntry>& stations);
     QWidget* build_centre();
     void build_foot();
+    QWidget* build_side();
+    QWidget* build_start_page();
+    void open_demo();
+    void do_next(NextStep step);
     void remember_divider(QSplitter* split);
     void show_figures();
+    void refresh_title();
     void connect_session();
     void connect_views();
     StationPage* page() const;
@@ -128,6 +137,7 @@ class MainWindow : public QMainWindow {
     ViewSet* views_;
     std::unique_ptr<FitScene> fits_;
     QStackedWidget* panels_;
+    QWidget* side_ = nullptr;  // panels and what comes next
     // Panels that nobody looked at yet: laying all of them out would take most of the start.
     QWidget* unseen_panels_;
     LookBar* look_bar_;
@@ -141,6 +151,7 @@ class MainWindow : public QMainWindow {
     Menus menus_;
     Parts* parts_;
     Rail* rail_ = nullptr;
+    StartPage* start_page_ = nullptr;
     GuideWindow* guide_ = nullptr;  // once it was asked for
     SubjectTree* things_ = nullptr;
     FiguresLine* figures_line_ = nullptr;

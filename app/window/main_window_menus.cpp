@@ -1,4 +1,5 @@
 // The window's menus.
+#include <QApplication>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QMenuBar>
@@ -17,8 +18,10 @@
 #include "app/window/look_bar.h"
 #include "app/window/main_window.h"
 #include "app/window/parts.h"
+#include "app/window/preferences.h"
 #include "app/window/rail.h"
 #include "app/window/shortcut_sheet.h"
+#include "app/window/start_page.h"
 #include "app/window/subject_tree.h"
 #include "app/window/view_tools.h"
 
@@ -42,6 +45,8 @@ void MainWindow::build_menus() {
     across->addSpacing(6);
     menuBar()->setCornerWidget(tools);
     menus_.edit->addSeparator();
+    commands_->add(menus_.edit, {.id = "preferences", .title = tr("Preferences…"), .key = QKeySequence("Ctrl+,")},
+                   [this] { show_preferences(); });
     menus_.go = menus_.view->addMenu(tr("Go to"));
     menus_.view->addSeparator();
     build_points_menu();
@@ -57,6 +62,7 @@ void MainWindow::build_project_menu() {
     item("project_new", tr("New from base kit…"), QKeySequence::New, [this] { new_project(); });
     item("project_open", tr("Open…"), QKeySequence::Open, [this] { ask_for_project(); });
     recent_ = menu->addMenu(tr("Recent"));
+    if (!demo_folder().isEmpty()) item("project_demo", tr("Open the demo"), {}, [this] { open_demo(); });
     menu->addSeparator();
     item("project_add_source", tr("Add a source…"), QKeySequence("Ctrl+I"), [this] { ask_for_sources(); });
     menu->addSeparator();
@@ -79,7 +85,7 @@ void MainWindow::build_view_menu() {
                                    .hint = tr("Subjects and what they have: show or fold away")},
                                   true);
     rail_->add_foot(things);
-    parts_->add(panels_, menu,
+    parts_->add(side_, menu,
                 {.id = "view_panel",
                  .title = tr("The station's panel"),
                  .key = Qt::Key_F8,
@@ -98,6 +104,12 @@ void MainWindow::build_view_menu() {
                            static_cast<QWidget*>(look_bar_), static_cast<QWidget*>(statusBar())})
         parts_->add(other);
     commands_->add(menu,
+                   {.id = "view_maximise",
+                    .title = tr("One view, or all"),
+                    .key = Qt::Key_Z,
+                    .hint = tr("The view that has the keys alone, or all again; a double click on its title does it")},
+                   [this] { maximise_view(); });
+    commands_->add(menu,
                    {.id = "view_alone",
                     .title = tr("Only the picture"),
                     .key = Qt::Key_V,
@@ -107,6 +119,14 @@ void MainWindow::build_view_menu() {
                    [this] { setWindowState(windowState() ^ Qt::WindowFullScreen); });
 }
 
+void MainWindow::maximise_view() {
+    if (views_->maximised()) return views_->maximise({});
+    for (const ViewId id : {ViewId::Result, ViewId::Source, ViewId::Base}) {
+        if (views_->view(id).hasFocus()) return views_->maximise(id);
+    }
+    views_->maximise(views_->result_view()->isVisible() ? ViewId::Result : ViewId::Source);
+}
+
 void MainWindow::build_fit_menu() {
     const auto item = [&](const char* id, const QString& title, const QKeySequence& key, auto&& act) {
         commands_->add(menus_.fit, {.id = id, .title = title, .key = key}, act);
@@ -114,7 +134,7 @@ void MainWindow::build_fit_menu() {
     item("fit_start", tr("Start"), QKeySequence("Ctrl+Return"), [this] {
         const Source* source = session_.state().source();
         go_to(Station::Fit);
-        if (source && source->landmarks.points.size() >= 3) return session_.start_fit();
+        if (source && source->landmarks.points.size() >= kLeastFitLandmarks) return session_.start_fit();
         emit session_.noticed(source ? tr("A fit needs at least 3 landmarks: go to Mark and find them.")
                                      : tr("A fit needs a source: add a scan or a sculpt in Gather."));
     });
@@ -205,6 +225,15 @@ void MainWindow::build_help_menu() {
                    [this] { ShortcutSheet(*commands_, this).exec(); });
     menus_.help->addSeparator();
     commands_->add(menus_.help, {.id = "help_about", .title = tr("About Veldstone")}, [this] { About(this).exec(); });
+}
+
+void MainWindow::show_preferences() {
+    Preferences all(this);
+    connect(&all, &Preferences::changed, this, [this](const PreferenceValues& now) {
+        take_up(now, *qApp);
+        session_.set_autosave_ms(now.autosave_minutes * kMinuteMs);
+    });
+    all.exec();
 }
 
 void MainWindow::show_guide() {

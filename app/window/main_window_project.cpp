@@ -13,6 +13,7 @@
 #include "app/scene/scene.h"
 #include "app/views/view_set.h"
 #include "app/window/main_window.h"
+#include "app/window/start_page.h"
 
 namespace veld {
 namespace {
@@ -110,6 +111,7 @@ void MainWindow::refresh_recent() {
             Qt::QueuedConnection);
     }
     recent_->setEnabled(!recent_->isEmpty());
+    if (start_page_) start_page_->set_recent(QSettings().value("recent").toStringList());
 }
 
 bool MainWindow::open_project(const QString& path) {
@@ -191,6 +193,22 @@ void MainWindow::new_project() {
     if (folder.isEmpty()) return;
     session_.files().remember_folder_of(folder + "/figure.json");
     leave_then([this, folder] { new_from(folder); });
+}
+
+// What scripts/demo made, without a name, so that it stays as it is for the next time; else its first scan.
+void MainWindow::open_demo() {
+    leave_then([this] {
+        const QString made = QCoreApplication::applicationDirPath() + "/../../demo/saltmarsh.veldstone";
+        if (!QFileInfo::exists(made)) {
+            const QString folder = demo_folder();
+            new_from(folder + "/kit");
+            if (session_.has_kit()) session_.load_sources({folder + "/subjects/ottoline/ottoline_scan.glb"});
+        } else if (const auto ok = session_.open_untitled(made); !ok) {
+            show_error(QString::fromStdString(ok.error().message));
+        } else {
+            show_opened();
+        }
+    });
 }
 
 void MainWindow::ask_for_project() {

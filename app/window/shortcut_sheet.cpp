@@ -49,7 +49,7 @@ void ShortcutSheet::refresh() {
         if (!menu) {
             menu = new QTreeWidgetItem(list_, {e.menu});
             menu->setFirstColumnSpanned(true);
-            menu->setForeground(0, theme::kDim);
+            menu->setForeground(0, theme::ink().dim);
         }
         auto* line = new QTreeWidgetItem(menu, {QString(e.action->text()).remove('&')});
         line->setToolTip(0, e.action->property("hint").toString());

@@ -52,7 +52,7 @@ QTreeWidgetItem* SubjectTree::add_line(QTreeWidgetItem* parent, const QString& t
     item->setText(0, text);
     item->setToolTip(0, text);
     item->setData(0, kLineRole, static_cast<int>(lines_.size()));
-    if (dim) item->setForeground(0, theme::kDim);
+    if (dim) item->setForeground(0, theme::ink().dim);
     lines_.push_back(std::move(line));
     return item;
 }
@@ -80,7 +80,7 @@ void SubjectTree::add_subject_lines(const Subject& subject, bool current) {
         const bool newer = file_changed(s);
         auto* source = add_line(top, newer ? tr("↻ %1").arg(name) : name, {Station::Gather, id, s.id, {}});
         if (newer) source->setToolTip(0, tr("%1: the file on disk is newer").arg(name));
-        source->setForeground(0, theme::kTeal.lighter(130));
+        source->setForeground(0, theme::ink().source);
         const std::size_t n = s.landmarks.points.size();
         add_line(source,
                  n ? tr("%1 landmarks, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"),
@@ -135,7 +135,7 @@ QIcon SubjectTree::photo_icon(const PhotoSet& set, std::size_t photo) {
     const QSize whole = reader.size();
     if (whole.isValid()) reader.setScaledSize(whole.scaled(2 * kIconSide, 2 * kIconSide, Qt::KeepAspectRatio));
     const QImage small = reader.read();
-    icon = small.isNull() ? theme::icon("front", theme::kDim) : QIcon(QPixmap::fromImage(small));
+    icon = small.isNull() ? theme::icon("front", theme::ink().dim) : QIcon(QPixmap::fromImage(small));
     return icon;
 }
 

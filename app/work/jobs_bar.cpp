@@ -40,6 +40,7 @@ JobsBar::JobsBar(Jobs& jobs, Saver& saver, QWidget* parent) : QWidget(parent), j
     across->addWidget(bar_, 0, Qt::AlignVCenter);
     more_ = new QToolButton;
     more_->setObjectName("jobs_more");
+    more_->setAccessibleName(tr("More work that runs"));
     more_->setPopupMode(QToolButton::InstantPopup);
     more_->setMenu(new QMenu(more_));
     connect(more_->menu(), &QMenu::aboutToShow, this, &JobsBar::fill_menu);

@@ -1,11 +1,13 @@
 // The window's layout: how much of it is picture, what folds and is remembered, commands and their keys.
 #include <catch2/catch.hpp>
 
+#include <QAccessible>
 #include <QApplication>
 #include <QClipboard>
 #include <QKeySequenceEdit>
 #include <QListWidget>
 #include <QMenuBar>
+#include <QMessageBox>
 #include <QSplitter>
 #include <QStatusBar>
 #include <QTableWidget>
@@ -16,9 +18,11 @@
 #include "app/window/command_search.h"
 #include "app/window/figures_table.h"
 #include "app/window/guide_window.h"
+#include "app/window/next_line.h"
 #include "app/window/parts.h"
 #include "app/window/rail.h"
 #include "app/window/shortcut_sheet.h"
+#include "app/window/start_page.h"
 #include "app/window/subject_tree.h"
 #include "tests/app/window_fixture.h"
 
@@ -292,4 +296,138 @@ TEST_CASE(
     REQUIRE(wait_until([&] { return !f.window->session().state().subjects[0].sources.empty(); }, 60000));
     CHECK(f.window->session().state().current()->name == "Bea");
     CHECK(f.window->session().state().subjects[1].sources.size() == 1);  // the other one's is its own
+}
+
+TEST_CASE("Layout: every control has a name for those who do not see it, and can be reached by Tab") {
+    Fixture f;
+    f.open_demo(true);
+    for (const StationEntry& entry : stations()) {
+        f.window->go_to(entry.station);
+        for (const QWidget* w : f.window->findChildren<QWidget*>()) {
+            const bool control = qobject_cast<const QAbstractButton*>(w) || qobject_cast<const QComboBox*>(w) ||
+                                 qobject_cast<const QAbstractSpinBox*>(w) || qobject_cast<const QSlider*>(w) ||
+                                 qobject_cast<const QAbstractItemView*>(w) || qobject_cast<const QLineEdit*>(w);
+            // the insides of other controls are theirs
+            if (!control || w->objectName().startsWith("qt_") || qobject_cast<const QComboBox*>(w->parentWidget()) ||
+                qobject_cast<const QAbstractSpinBox*>(w->parentWidget()) ||
+                qobject_cast<const QAbstractItemView*>(w->parentWidget()) || w->inherits("QComboBoxListView") ||
+                w->inherits("QComboBoxPrivateContainer") || w->inherits("QMenuBarExtension") ||
+                w->inherits("QToolBarExtension") || w->inherits("QLineEditIconButton"))
+                continue;
+            const std::string which = w->metaObject()->className() + std::string(" ") + w->objectName().toStdString() +
+                                      " in " + w->parentWidget()->objectName().toStdString();
+            CAPTURE(which);
+            QAccessibleInterface* said = QAccessible::queryAccessibleInterface(const_cast<QWidget*>(w));
+            REQUIRE(said);
+            CHECK_FALSE(said->text(QAccessible::Name).isEmpty());
+            if (w->isVisibleTo(f.window.get()) && w->isEnabled()) CHECK((w->focusPolicy() & Qt::TabFocus) != 0);
+        }
+    }
+}
+
+TEST_CASE("Layout: arrow keys turn a view; in Mark they move the selected landmark, and Alt turns") {
+    Fixture f;
+    f.open_demo(true);
+    f.window->go_to(Station::Gather);
+    Viewport* view = f.window->views().source_view();
+    view->setFocus();
+    const auto yaw = [&] { return f.window->views().camera().camera().yaw; };
+    const double before = yaw();
+    QTest::keyClick(view, Qt::Key_Right);
+    CHECK(std::abs(std::remainder(yaw() - before, 360.0)) == Approx(5));
+    QTest::keyClick(view, Qt::Key_Left, Qt::ShiftModifier);
+    CHECK(std::abs(std::remainder(yaw() - before, 360.0)) == Approx(4));
+    f.window->go_to(Station::Mark);
+    f.window->session().select("pronasale");
+    f.rest();
+    const auto place = [&] { return f.window->session().state().source()->landmarks.points.at("pronasale"); };
+    const Vec3 was = place();
+    const double there = yaw();
+    QTest::keyClick(view, Qt::Key_Right);
+    CHECK(yaw() == there);
+    CHECK((place() - was).norm() > 0);
+    const Vec3 moved = place();
+    QTest::keyClick(view, Qt::Key_Right, Qt::AltModifier);
+    CHECK(yaw() != there);
+    CHECK(place() == moved);
+}
+
+TEST_CASE("Layout: what comes next is said and done, from a raw scan to the bank") {
+    Fixture f;
+    f.open_demo(false);
+    auto* next = f.find<NextLine>("next_step");
+    REQUIRE(next->isVisible());
+    CHECK(next->step() == NextStep::Repair);
+    QTest::mouseClick(next, Qt::LeftButton);
+    CHECK_FALSE(next->isVisible());  // while it is being done
+    REQUIRE(wait_until([&] { return !f.window->session().busy(); }));
+    CHECK(f.window->session().state().source()->recipe.size() == 1);
+    CHECK(next->step() == NextStep::FindLandmarks);
+    ProjectState marked = f.window->session().state();
+    for (const char* name : {"pronasale", "cheilion_l", "cheilion_r"})
+        marked.current()->sources.back().landmarks.points[name] = Vec3::Zero();
+    f.window->session().change("Mark", std::move(marked));
+    CHECK(next->step() == NextStep::Fit);
+    CHECK(next->text().contains("fit"));
+}
+
+TEST_CASE("Layout: where nothing is open, the first page says how to begin") {
+    Fixture f;
+    auto* page = f.find<StartPage>("start_page");
+    REQUIRE(page->isVisible());
+    CHECK_FALSE(f.window->views().isVisible());
+    page->set_recent({"/no/such.veldstone", QString::fromStdString(demo("kit/figure.json"))});
+    auto* recent = f.find<QPushButton>("start_recent");
+    CHECK(recent->text() == "figure");
+    int pictures = 0;
+    for (const QLabel* label : page->findChildren<QLabel*>()) pictures += !label->pixmap().isNull();
+    CHECK(pictures == 3);
+    QTest::mouseClick(f.find<QPushButton>("start_demo"), Qt::LeftButton);
+    REQUIRE(f.window->session().has_kit());
+    CHECK(f.window->views().isVisible());
+    CHECK_FALSE(page->isVisible());
+    CHECK(f.window->session().path().isEmpty());  // the demo's own file stays as it is
+    REQUIRE(wait_until([&] { return f.window->session().state().source() != nullptr; }));
+}
+
+TEST_CASE("Layout: a question stands out from what explains it, and neither Return nor Esc loses anything") {
+    Fixture f;
+    f.window->answer = nullptr;
+    const auto ask = [&](Qt::Key key, QString& said, QString& more) {
+        QTimer::singleShot(50, f.window.get(), [&, key] {
+            auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+            if (!box) return;
+            said = box->text(), more = box->informativeText();
+            QTest::keyClick(box, key);
+        });
+        return f.window->ask("The project has changes. Save them first?", {"Save", "Discard", "Stay"}, 2);
+    };
+    QString said, more;
+    CHECK(ask(Qt::Key_Escape, said, more) == 2);
+    CHECK(said == "<b>The project has changes.</b>");
+    CHECK(more == "Save them first?");
+    CHECK(ask(Qt::Key_Return, said, more) == 0);
+    f.window->answer = [](const QString&, const QStringList&) { return 1; };
+}
+
+TEST_CASE("Layout: a double click on a view's title shows it alone, another all of them") {
+    Fixture f;
+    f.open_demo(true);
+    f.window->go_to(Station::Gather);
+    ViewSet& views = f.window->views();
+    const int before = views.source_view()->width();
+    QTest::mouseDClick(views.source_view(), Qt::LeftButton, Qt::NoModifier, QPoint(60, 14));
+    CHECK_FALSE(views.base_view()->isVisible());
+    CHECK(views.source_view()->width() > 1.8 * before);
+    f.window->go_to(Station::Mark);  // it is there too
+    CHECK_FALSE(views.base_view()->isVisible());
+    QTest::mouseDClick(views.source_view(), Qt::LeftButton, Qt::NoModifier, QPoint(60, 14));
+    CHECK(views.base_view()->isVisible());
+    views.source_view()->setFocus();
+    QTest::keyClick(views.source_view(), Qt::Key_Z);
+    CHECK_FALSE(views.base_view()->isVisible());
+    f.window->go_to(Station::Bank);  // it shows another one: nothing is left out
+    CHECK(views.result_view()->isVisible());
+    f.window->go_to(Station::Gather);
+    CHECK(views.base_view()->isVisible());
 }

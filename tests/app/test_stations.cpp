@@ -50,8 +50,8 @@ TEST_CASE("Stations: a new one is a page and a line") {
         CHECK(window.station() == kQuiet);
         CHECK(button->isChecked());
         CHECK(QuietStation::entries == 1);
-        CHECK(window.views().result_view()->isVisible());
-        CHECK_FALSE(window.views().base_view()->isVisible());
+        CHECK(window.views().result_view()->isVisibleTo(&window.views()));
+        CHECK_FALSE(window.views().base_view()->isVisibleTo(&window.views()));
         CHECK(window.findChild<QLabel*>("quiet_panel")->isVisible());
         CHECK_FALSE(window.look_bar().isVisible());
         const auto top_of = [&](const char* name) { return window.findChild<QToolButton*>(name)->y(); };

@@ -127,19 +127,24 @@ TEST_CASE("Views: marks that depend on the camera follow it, a pane's own stay")
 TEST_CASE("Views: the camera goes home for another thing, not for the same one again") {
     Shown s;
     const auto target = [&] { return s.views.camera().camera().target; };
+    // titles lie over the upper edge: what is looked at keeps a little below the middle
+    const auto at = [&](const Vec3& middle) {
+        const Vec3 off = target() - middle;
+        return std::hypot(off.x(), off.z()) < 1e-9 && off.y() >= 0 && off.y() < 20;
+    };
     CHECK(target() == Vec3::Zero());
     s.teller.thing = "a scan";
     s.views.refresh();
-    CHECK(target() == Vec3(1, 2, 3));
+    CHECK(at(Vec3(1, 2, 3)));
     s.teller.framing = {Vec3(7, 7, 7), 50};
     s.views.refresh();
-    CHECK(target() == Vec3(1, 2, 3));
+    CHECK(at(Vec3(1, 2, 3)));
     s.teller.thing = "another scan";
     s.views.refresh({ViewId::Base});
-    CHECK(target() == Vec3(7, 7, 7));
+    CHECK(at(Vec3(7, 7, 7)));
     s.teller.framing = {};  // nothing to look at
     s.views.frame_home();
-    CHECK(target() == Vec3(7, 7, 7));
+    CHECK(at(Vec3(7, 7, 7)));
 }
 
 TEST_CASE("Views: a stroke ends with who heard it begin") {
@@ -180,6 +185,6 @@ TEST_CASE("Views: a flight arrives, and ends where it is when something else is 
     SECTION("framed meanwhile") {
         s.views.frame({Vec3(0, 9, 0), 10});
         QTest::qWait(400);
-        CHECK(s.views.camera().camera().target == Vec3(0, 9, 0));
+        CHECK((s.views.camera().camera().target - Vec3(0, 9, 0)).norm() < 2);
     }
 }

@@ -50,6 +50,7 @@ QWidget* ExchangeTab::build_out() {
     scope_->addItems({tr("whole base"), tr("head"), tr("a part"), tr("a region")});
     of_ = new QComboBox;
     of_->setObjectName("exchange_of");
+    of_->setAccessibleName(tr("What is sent"));
     connect(scope_, &QComboBox::activated, this, &ExchangeTab::refresh_out);
     level_ = new QComboBox;
     level_->setObjectName("exchange_level");
@@ -65,6 +66,7 @@ QWidget* ExchangeTab::build_out() {
     up_->setObjectName("exchange_up");
     without_ = new QToolButton;
     without_->setObjectName("exchange_without");
+    without_->setAccessibleName(tr("Without these shapes"));
     without_->setPopupMode(QToolButton::InstantPopup);
     without_->setProperty("role", "mode");
     without_->setStyleSheet("QToolButton::menu-indicator { image: none; }");
@@ -84,6 +86,7 @@ QWidget* ExchangeTab::build_out() {
     column->addWidget(for_);
     file_ = new QLineEdit("base");
     file_->setObjectName("exchange_file");
+    file_->setAccessibleName(tr("File name"));
     kind_ = new QComboBox;
     kind_->setObjectName("exchange_kind");
     kind_->addItems({".obj", ".ply", ".glb"});
@@ -122,6 +125,7 @@ QWidget* ExchangeTab::build_back() {
     column->addWidget(state_);
     steps_ = new QTreeWidget;
     steps_->setObjectName("exchange_steps");
+    steps_->setAccessibleName(tr("What was found"));
     steps_->setHeaderHidden(true);
     steps_->setRootIsDecorated(false);
     steps_->setIndentation(0);
@@ -169,6 +173,7 @@ QWidget* ExchangeTab::build_back() {
     });
     fade_ = new QDoubleSpinBox;
     fade_->setObjectName("exchange_fade");
+    fade_->setAccessibleName(tr("Fade over"));
     fade_->setRange(1, 300);
     fade_->setDecimals(0);
     fade_->setSuffix(" mm");
@@ -330,8 +335,8 @@ void ExchangeTab::show_steps(const ReturnCheck* result) {
         item->setToolTip(0, QString::fromStdString(step.why));
         // done: a tick; only said: a triangle, as everywhere; what can be ticked needs no sign
         if (!item->data(0, Qt::UserRole).isValid())
-            item->setIcon(0,
-                          theme::icon(step.repaired ? "done" : "warn", step.repaired ? theme::kTeal : theme::kOchre));
+            item->setIcon(0, theme::icon(step.repaired ? "done" : "warn",
+                                         step.repaired ? theme::ink().fine : theme::ink().doubt));
     }
     steps_->setCurrentItem(steps_->topLevelItem(0));
 }

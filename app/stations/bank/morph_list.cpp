@@ -281,7 +281,7 @@ bool MorphList::viewportEvent(QEvent* event) {
             const bool closed = closed_.contains(line.name) && filter_.words.isEmpty();
             p.setPen(theme::kLine);
             p.drawLine(box.bottomLeft(), box.bottomRight());
-            p.setPen(theme::kDim);
+            p.setPen(theme::ink().dim);
             p.drawText(box.adjusted(4, 0, -4, 0), Qt::AlignVCenter,
                        (closed ? "▸  " : "▾  ") + QString::fromStdString(line.name).replace("/", " / "));
             p.drawText(box.adjusted(4, 0, -6, 0), Qt::AlignVCenter | Qt::AlignRight, QString::number(line.count));

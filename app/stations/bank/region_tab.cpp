@@ -34,6 +34,7 @@ RegionTab::RegionTab(Session& session, BankController& bank, QWidget* parent)
     column->addLayout(rows_);
     add_ = new QComboBox;
     add_->setObjectName("bank_region_add");
+    add_->setAccessibleName(tr("Shape to add"));
     connect(add_, &QComboBox::activated, this, [this](int i) {
         if (i > 0) bank_.set_region_amount(add_->itemText(i).toStdString(), 1, false);
     });

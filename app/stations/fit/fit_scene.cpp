@@ -1,5 +1,6 @@
 #include "app/stations/fit/fit_scene.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "app/prepared_source.h"
@@ -137,7 +138,7 @@ Pane FitScene::result(bool hold_shape) {
         out.prompt =
             tr("Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base's own shape.");
     if (!live()) out.cut = cut_plane();
-    if (out.cut) out.marks.lines = cut_lines(*out.cut, fit);
+    if (out.cut) show_cut(*out.cut, fit, out);
     out.title = title(fit);
     out.backdrop = photo_scene_.backdrop();
     return out;
@@ -237,18 +238,22 @@ std::optional<Plane> FitScene::cut_plane() const {
     return Plane::through(box.low + look().cut_at * box.size(), Vec3::Unit(axis));
 }
 
-std::vector<GuideLine> FitScene::cut_lines(const Plane& plane, const FitRecord* fit) const {
+void FitScene::show_cut(const Plane& plane, const FitRecord* fit, Pane& out) const {
     const BaseKit& kit = *s_.state().kit;
-    std::vector<GuideLine> lines;
-    add_section(lines, kit.mesh.positions, kit.triangulation.triangles, plane, {}, theme::kDim, true);
-    if (look().against >= 2 && other_shape())
-        add_section(lines, *other_shape(), kit.triangulation.triangles, plane, {}, theme::kText, false);
+    const auto add = [&](const QString& name, const QColor& colour, const Points& x,
+                         const std::vector<Triangle>& triangles, const Similarity& placed, bool broken = false) {
+        add_section(out.marks.lines, x, triangles, plane, placed, colour, broken);
+        out.key.push_back({colour, name, broken});
+    };
+    const std::vector<Triangle>& of_kit = kit.triangulation.triangles;
+    if (fit) add(tr("Fit"), theme::kOchre, *fit->positions, of_kit, {});
     const PreparedSource* prepared = s_.prepared();
     if (prepared && fit && s_.state().source()->id == fit->source_id)
-        add_section(lines, prepared->shown().positions, prepared->triangulation.triangles, plane, fit->source_to_kit,
-                    theme::kTeal, false);
-    if (fit) add_section(lines, *fit->positions, kit.triangulation.triangles, plane, {}, theme::kOchre, false);
-    return lines;
+        add(tr("Source"), theme::kTeal, prepared->shown().positions, prepared->triangulation.triangles,
+            fit->source_to_kit);
+    add(tr("Base"), theme::kDim, kit.mesh.positions, of_kit, {}, true);
+    if (look().against >= 2 && other_shape()) add(other_name(), theme::kText, *other_shape(), of_kit, {});
+    std::reverse(out.marks.lines.begin(), out.marks.lines.end());  // the fit's is drawn last
 }
 
 void FitScene::look_at(Index vertex) {

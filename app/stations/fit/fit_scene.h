@@ -48,7 +48,7 @@ class FitScene : public QObject {
     std::vector<Layer> layers(const FitRecord* fit, bool coloured);
     std::optional<Layer> below(const FitRecord* fit);
     std::optional<Plane> cut_plane() const;
-    std::vector<GuideLine> cut_lines(const Plane& plane, const FitRecord* fit) const;
+    void show_cut(const Plane& plane, const FitRecord* fit, Pane& out) const;  // its lines and their key
     QString title(const FitRecord* fit) const;
     bool from_source() const { return source_coloured_ && !live(); }
 

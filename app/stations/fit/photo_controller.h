@@ -31,7 +31,7 @@ class PhotoController : public QObject {
     QImage picture(int i);  // upright; null when it cannot be read
     bool looks_through() const { return through_; }
     void look_through(bool on);
-    double behind = 1, over = 0;  // opacities of the photograph around and before the mesh
+    double behind = 1, over = 0.5;  // opacities of the photograph around and before the mesh
     void set_opacities(double now_behind, double now_over);
     const PhotoCamera* camera(int i) const;  // of the current fit, or while it is being solved; null: none yet
 

@@ -42,6 +42,7 @@ RegionsTab::RegionsTab(Session& session, RegionController& regions, QWidget* par
 void RegionsTab::build_list(QBoxLayout* column) {
     list_ = new QTreeWidget;
     list_->setObjectName("fit_regions");
+    list_->setAccessibleName(tr("Regions"));
     list_->setRootIsDecorated(false);
     list_->setColumnCount(2);
     list_->setHeaderLabels({tr("Region"), tr("In the fit")});

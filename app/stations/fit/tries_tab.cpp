@@ -34,6 +34,7 @@ TriesTab::TriesTab(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     column->setSpacing(6);
     list_ = new QTreeWidget;
     list_->setObjectName("fit_tries");
+    list_->setAccessibleName(tr("Fits"));
     list_->setRootIsDecorated(false);
     list_->setColumnCount(3);
     list_->setHeaderLabels({tr("Fit"), tr("median, mm"), tr("faults")});
@@ -59,6 +60,7 @@ TriesTab::TriesTab(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     column->addLayout(veld::row({rename_, remove_}));
     beside_ = new QTableWidget(0, 2);
     beside_->setObjectName("try_beside");
+    beside_->setAccessibleName(tr("Fits side by side"));
     beside_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     beside_->verticalHeader()->setDefaultSectionSize(19);
     beside_->verticalHeader()->setMinimumSectionSize(19);

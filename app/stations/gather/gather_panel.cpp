@@ -203,8 +203,8 @@ void GatherPanel::start_survey() {
 
 void GatherPanel::show_survey(const Survey& t) {
     const auto line = [&](const QString& what, const QString& value) {
-        return tr("<tr><td style='color:#aba193; padding-right:10px'>%1</td><td align='right'>%2</td></tr>")
-            .arg(what, value);
+        return QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td align='right'>%3</td></tr>")
+            .arg(theme::ink().dim.name(), what, value);
     };
     const auto count = [&](std::size_t x) { return QLocale(QLocale::English).toString(static_cast<qulonglong>(x)); };
     QString text = "<table>";
@@ -233,9 +233,9 @@ void GatherPanel::show_survey(const Survey& t) {
                                                    : "dim");
         if (f.repaired_by) {
             repairable |= *f.repaired_by == Tool::Repair || *f.repaired_by == Tool::Outward;
-            label->setText(label->text() + tr(" <a href='%1' style='color:#d09a3c'>%2</a>")
+            label->setText(label->text() + QString(" <a href='%1' style='color:%2'>%3</a>")
                                                .arg(static_cast<int>(*f.repaired_by))
-                                               .arg(tr(tool_info(*f.repaired_by).label)));
+                                               .arg(theme::ink().accent.name(), tr(tool_info(*f.repaired_by).label)));
             connect(label, &QLabel::linkActivated, this,
                     [this](const QString& link) { emit repair_with(static_cast<Tool>(link.toInt())); });
         }

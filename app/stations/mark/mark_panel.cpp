@@ -196,7 +196,7 @@ void MarkPanel::add_line(const std::string& name, double off) {
     item->setToolTip(
         0,
         tr("<b>%1</b> (%2)<br>%3<br><i>%4</i>").arg(c_.plain(name), QString::fromStdString(name), definition, state));
-    if (!there || t.hidden) item->setForeground(0, theme::kDim);
+    if (!there || t.hidden) item->setForeground(0, theme::ink().dim);
     for (int column : {1, 2}) item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
     if (there && t.origin == Origin::Found && !t.accepted)
         item->setText(1, QString::number(t.expected_mm, 'f', 1) + (doubted ? "?" : ""));
@@ -276,7 +276,7 @@ void MarkPanel::show_selection() {
     filling_ = false;
     accept_->setEnabled(c_.trust_of(name).origin == Origin::Found && !c_.trust_of(name).accepted);
     const auto dim = [](const QString& text) {
-        return QString("<br><span style='color:#aba193'>%1</span>").arg(text);
+        return QString("<br><span style='color:%1'>%2</span>").arg(theme::ink().dim.name(), text);
     };
     const SchemePoint* p = landmark_scheme().point(name);
     const SchemeCurve* c = landmark_scheme().curve(name);

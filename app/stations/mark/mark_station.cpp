@@ -84,13 +84,19 @@ void MarkStation::photo_marker_dragged(const std::string& name, const QPointF& p
     c_.mark.drag_photo(name, pixel);
 }
 
-void MarkStation::arrow_pressed(int right, int up, Qt::KeyboardModifiers keys) {
+bool MarkStation::arrow_pressed(int right, int up, Qt::KeyboardModifiers keys) {
+    if (c_.session.selected().empty()) return false;
     const double step = keys.testFlag(Qt::ShiftModifier) ? kFineNudgeMm : kNudgeMm;
-    if (c_.session.photo()) return c_.mark.nudge_photo(right * 2 * step, -up * 2 * step);
     const Camera& camera = c_.views.camera().camera();
-    if (!keys.testFlag(Qt::ControlModifier)) return c_.mark.nudge_selected(camera, right * step, up * step);
-    if (right) c_.mark.turn_selected(camera, right * 2 * step);
-    if (up) c_.mark.size_selected(1 + 0.02 * up * step);
+    if (c_.session.photo()) {
+        c_.mark.nudge_photo(right * 2 * step, -up * 2 * step);
+    } else if (!keys.testFlag(Qt::ControlModifier)) {
+        c_.mark.nudge_selected(camera, right * step, up * step);
+    } else {
+        if (right) c_.mark.turn_selected(camera, right * 2 * step);
+        if (up) c_.mark.size_selected(1 + 0.02 * up * step);
+    }
+    return true;
 }
 
 }  // namespace veld

@@ -22,7 +22,7 @@ class MarkStation : public StationPage {
     void marker_pressed(ViewId which, const std::string& name, Qt::KeyboardModifiers keys) override;
     void marker_dragged(ViewId which, const std::string& name, const Ray& ray) override;
     void marker_released(ViewId which) override;
-    void arrow_pressed(int right, int up, Qt::KeyboardModifiers keys) override;
+    bool arrow_pressed(int right, int up, Qt::KeyboardModifiers keys) override;
     void photo_clicked(const QPointF& pixel, double zoom) override;
     void photo_marker_dragged(const std::string& name, const QPointF& pixel) override;
 

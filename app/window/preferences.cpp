@@ -1,0 +1,127 @@
+#include "app/window/preferences.h"
+
+#include <QApplication>
+#include <QCheckBox>
+#include <QFormLayout>
+#include <QSettings>
+#include <algorithm>
+
+#include "app/theme.h"
+#include "app/views/habits.h"
+#include "app/widgets.h"
+#include "core/base/threads.h"
+
+namespace veld {
+namespace {
+constexpr int kTextPercents[] = {90, 100, 115, 130, 150};
+constexpr int kMostMinutes = 60;
+}  // namespace
+
+PreferenceValues read_preferences() {
+    const QSettings kept;
+    const PreferenceValues usual;
+    const auto number = [&](const char* name, int standard, int low, int high) {
+        return std::clamp(kept.value(QString("preferences/%1").arg(name), standard).toInt(), low, high);
+    };
+    return {number("theme", usual.theme, 0, 1),
+            number("text_percent", usual.text_percent, 80, 200),
+            number("mouse", usual.mouse, 0, 2),
+            number("wheel_reversed", usual.wheel_reversed, 0, 1) == 1,
+            number("autosave_minutes", usual.autosave_minutes, 1, kMostMinutes),
+            number("threads", usual.threads, 0, machine_threads())};
+}
+
+void keep_preferences(const PreferenceValues& v) {
+    QSettings kept;
+    const std::pair<const char*, int> all[] = {{"theme", v.theme},
+                                               {"text_percent", v.text_percent},
+                                               {"mouse", v.mouse},
+                                               {"wheel_reversed", v.wheel_reversed},
+                                               {"autosave_minutes", v.autosave_minutes},
+                                               {"threads", v.threads}};
+    for (const auto& [name, value] : all) kept.setValue(QString("preferences/%1").arg(name), value);
+}
+
+void take_up(const PreferenceValues& v, QApplication& app) {
+    theme::apply(app, v.theme == 1 ? theme::Tone::Light : theme::Tone::Dark, v.text_percent / 100.0);
+    habits() = {static_cast<MouseButtons>(v.mouse), v.wheel_reversed};
+    limit_threads(v.threads);
+}
+
+Preferences::Preferences(QWidget* parent) : QDialog(parent) {
+    setObjectName("preferences");
+    setWindowTitle(tr("Preferences"));
+    auto* column = new QVBoxLayout(this);
+    auto* form = new QFormLayout;
+    column->addLayout(form);
+    build_look(form);
+    build_habits(form);
+    column->addWidget(
+        text_label(tr("Icons and lists take the new look when the program starts the next time."), "dim"));
+    auto* reset = button(tr("Reset all"), "preferences_reset");
+    auto* done = button(tr("Close"), "preferences_close", {}, true);
+    column->addLayout(row({reset, done}));
+    connect(reset, &QPushButton::clicked, this, [this] {
+        fill({});
+        take();
+    });
+    connect(done, &QPushButton::clicked, this, &QDialog::accept);
+    fill(read_preferences());
+}
+
+void Preferences::build_look(QFormLayout* form) {
+    theme_ = new QComboBox;
+    theme_->setObjectName("preferences_theme");
+    theme_->addItems({tr("Dark"), tr("Light")});
+    form->addRow(tr("Theme"), theme_);
+    text_ = new QComboBox;
+    text_->setObjectName("preferences_text");
+    for (const int percent : kTextPercents) text_->addItem(tr("%1 %").arg(percent), percent);
+    form->addRow(tr("Size of text"), text_);
+    for (QComboBox* box : {theme_, text_}) connect(box, &QComboBox::currentIndexChanged, this, &Preferences::take);
+}
+
+void Preferences::build_habits(QFormLayout* form) {
+    mouse_ = new QComboBox;
+    mouse_->setObjectName("preferences_mouse");
+    mouse_->addItems({tr("Left turns, right and middle move"), tr("Middle turns, with Shift it moves"),
+                      tr("Right turns, middle moves")});
+    form->addRow(tr("Mouse in the views"), mouse_);
+    connect(mouse_, &QComboBox::currentIndexChanged, this, &Preferences::take);
+    wheel_ = new QCheckBox(tr("Wheel the other way"));
+    wheel_->setObjectName("preferences_wheel");
+    form->addRow(QString(), wheel_);
+    connect(wheel_, &QCheckBox::toggled, this, &Preferences::take);
+    autosave_ = new QSpinBox;
+    autosave_->setObjectName("preferences_autosave");
+    autosave_->setRange(1, kMostMinutes);
+    autosave_->setSuffix(tr(" min"));
+    form->addRow(tr("Autosave every"), autosave_);
+    threads_ = new QSpinBox;
+    threads_->setObjectName("preferences_threads");
+    threads_->setRange(0, machine_threads());
+    threads_->setSpecialValueText(tr("all"));
+    form->addRow(tr("Threads"), threads_);
+    for (QSpinBox* box : {autosave_, threads_}) connect(box, &QSpinBox::valueChanged, this, &Preferences::take);
+}
+
+void Preferences::fill(const PreferenceValues& v) {
+    filling_ = true;
+    theme_->setCurrentIndex(v.theme);
+    text_->setCurrentIndex(std::max(0, text_->findData(v.text_percent)));
+    mouse_->setCurrentIndex(v.mouse);
+    wheel_->setChecked(v.wheel_reversed);
+    autosave_->setValue(v.autosave_minutes);
+    threads_->setValue(v.threads);
+    filling_ = false;
+}
+
+void Preferences::take() {
+    if (filling_) return;
+    const PreferenceValues now{theme_->currentIndex(), text_->currentData().toInt(), mouse_->currentIndex(),
+                               wheel_->isChecked(),    autosave_->value(),           threads_->value()};
+    keep_preferences(now);
+    emit changed(now);
+}
+
+}  // namespace veld

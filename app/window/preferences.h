@@ -1,0 +1,50 @@
+#pragma once
+// What a person sets once: look, size of text, mouse, autosave, threads. Kept on this machine, taken up at once.
+#include <QComboBox>
+#include <QDialog>
+#include <QSpinBox>
+#include <functional>
+
+class QApplication;
+class QCheckBox;
+class QFormLayout;
+
+namespace veld {
+
+constexpr int kMinuteMs = 60000;
+
+// As they are kept; ranges are held.
+struct PreferenceValues {
+    int theme = 0;           // 0 dark, 1 light
+    int text_percent = 100;  // of the usual size
+    int mouse = 0;           // MouseButtons
+    bool wheel_reversed = false;
+    int autosave_minutes = 1;
+    int threads = 0;  // 0: all
+};
+PreferenceValues read_preferences();
+void keep_preferences(const PreferenceValues& values);
+// Look, size of text, mouse and threads of the whole program.
+void take_up(const PreferenceValues& values, QApplication& app);
+
+class Preferences : public QDialog {
+    Q_OBJECT
+ public:
+    explicit Preferences(QWidget* parent);
+
+ signals:
+    void changed(const veld::PreferenceValues& values);
+
+ private:
+    void fill(const PreferenceValues& values);
+    void build_look(QFormLayout* form);
+    void build_habits(QFormLayout* form);
+    void take();
+
+    QComboBox *theme_, *text_, *mouse_;
+    QCheckBox* wheel_;
+    QSpinBox *autosave_, *threads_;
+    bool filling_ = false;
+};
+
+}  // namespace veld
