@@ -26,7 +26,7 @@ QSplitter::handle { background: #26231f; }
 QLabel, QCheckBox, QRadioButton { background: transparent; }
 QLabel[role="title"] { font-size: 11.25pt; font-weight: 600; color: #f3ecdf; }
 QLabel[role="headline"] { font-size: 16.5pt; font-weight: 600; color: #f3ecdf; }
-#start_page { background: #26231f; }
+#start_page, #start_page > QWidget { background: #26231f; }
 QPushButton[role="link"] { background: transparent; border: none; color: #e3c58c; text-align: left; padding: 3px 0; }
 QPushButton[role="link"]:hover { color: #f3ecdf; }
 QLabel[role="section"] { font-weight: 600; color: #cfc4b3; padding-top: 6px; }

@@ -11,7 +11,7 @@
 namespace veld {
 namespace {
 
-constexpr int kPictureWide = 250, kWaysWidth = 300;
+constexpr int kPictureWide = 214, kWaysWidth = 260;
 constexpr std::size_t kShownRecent = 5;
 
 }  // namespace
@@ -29,7 +29,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     setObjectName("start_page");
     setAttribute(Qt::WA_StyledBackground);
     auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(48, 32, 48, 32);
+    column->setContentsMargins(28, 24, 28, 24);
     column->setSpacing(20);
     column->addStretch(2);
     auto* title = text_label(tr("Scans, sculpts and photographs onto your base mesh"), "headline");
@@ -46,9 +46,10 @@ QWidget* StartPage::build_pictures() {
         {"fit-wire", tr("Fit"), tr("The base wraps onto the scan; figures say how close.")},
         {"bank", tr("Bank"), tr("Morph targets are mixed, checked and sent out.")}};
     auto* all = new QWidget;
+    all->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
     auto* across = new QHBoxLayout(all);
     across->setContentsMargins(0, 0, 0, 0);
-    across->setSpacing(20);
+    across->setSpacing(16);
     for (const auto& [file, name, what] : steps) {
         auto* one = new QVBoxLayout;
         const QPixmap picture(QString(":/guide/screenshots/%1.png").arg(file));
@@ -68,6 +69,7 @@ QWidget* StartPage::build_pictures() {
 
 QWidget* StartPage::build_ways() {
     auto* all = new QWidget;
+    all->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
     auto* across = new QHBoxLayout(all);
     across->setContentsMargins(0, 0, 0, 0);
     across->setSpacing(40);
@@ -83,7 +85,8 @@ QWidget* StartPage::build_ways() {
         b->setFixedWidth(kWaysWidth);
         ways->addWidget(b);
     }
-    ways->addStretch();
+    ways->setSpacing(8);
+    ways->addStretch(1);
     across->addLayout(ways);
     recent_ = new QVBoxLayout;
     across->addLayout(recent_);
@@ -105,7 +108,7 @@ void StartPage::set_recent(const QStringList& paths) {
         connect(b, &QPushButton::clicked, this, [this, path] { emit recent_wanted(path); });
         recent_->addWidget(b);
     }
-    recent_->addStretch();
+    recent_->addStretch(1);
 }
 
 }  // namespace veld

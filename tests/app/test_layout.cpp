@@ -375,6 +375,7 @@ TEST_CASE("Layout: where nothing is open, the first page says how to begin") {
     Fixture f;
     auto* page = f.find<StartPage>("start_page");
     REQUIRE(page->isVisible());
+    CHECK(f.window->size() == QSize(1280, 800));  // it does not widen the window
     CHECK_FALSE(f.window->views().isVisible());
     page->set_recent({"/no/such.veldstone", QString::fromStdString(demo("kit/figure.json"))});
     auto* recent = f.find<QPushButton>("start_recent");
