@@ -198,6 +198,9 @@ void MainWindow::build_foot() {
     statusBar()->setFixedHeight(kFootHeight);  // what runs must not push the views about
     statusBar()->setSizeGripEnabled(false);
     statusBar()->addWidget(figures_line_, 1);
+    // what there is to say stands in its place for a while
+    connect(statusBar(), &QStatusBar::messageChanged, figures_line_,
+            [this](const QString& message) { figures_line_->setVisible(message.isEmpty()); });
     statusBar()->addPermanentWidget(new JobsBar(session_.jobs(), session_.saver()));
 }
 
