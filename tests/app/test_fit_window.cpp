@@ -45,9 +45,13 @@ struct FitFixture : Fixture {
         list->scrollToItem(item);
         QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(item).center());
     }
-    bool source_is_coloured() { return source_view().layers().front().shading == Shading::Colours; }
+    // no layers: its mesh is still being prepared
+    bool source_is_coloured() {
+        return !source_view().layers().empty() && source_view().layers().front().shading == Shading::Colours;
+    }
     std::vector<std::uint8_t> source_colours() {
         std::vector<std::uint8_t> out;
+        if (source_view().layers().empty()) return out;
         for (const auto& v : source_view().layers().front().mesh->vertices) out.push_back(v.colour[0]);
         return out;
     }
