@@ -36,7 +36,8 @@ void MainWindow::leave_then(std::function<void()> then) {
                 after_work_ = std::move(then);  // goes on when all has ended
                 return statusBar()->showMessage(tr("Goes on when the work is done."), 6000);
             case 1:
-                session_.jobs().cancel_all();
+                // not what the views are being made ready with: whoever stays after all still needs it
+                for (const JobRow& row : session_.jobs().rows()) session_.jobs().cancel(row.id);
                 break;
             default:
                 return;

@@ -35,6 +35,12 @@ QAction* ViewTools::tool(const CommandInfo& info, std::function<void()> act) {
     return action;
 }
 
+// A box, and a key that goes on to its next entry.
+void ViewTools::add_choice(QComboBox* box, const CommandInfo& next) {
+    layout()->addWidget(box);
+    commands_.add(menu_, next, [box] { box->setCurrentIndex((box->currentIndex() + 1) % box->count()); });
+}
+
 void ViewTools::add_fixed_views() {
     const std::tuple<const char*, FixedView, QString> fixed[] = {
         {"front", FixedView::Front, tr("Front")},
@@ -135,9 +141,7 @@ void ViewTools::add_surface() {
         scene_.shading = static_cast<Shading>(i);
         views_.refresh();
     });
-    layout()->addWidget(shading_);
-    commands_.add(menu_, {.id = "view_next_shading", .title = tr("Next shading"), .key = Qt::Key_T},
-                  [this] { shading_->setCurrentIndex((shading_->currentIndex() + 1) % shading_->count()); });
+    add_choice(shading_, {.id = "view_next_shading", .title = tr("Next shading"), .key = Qt::Key_T});
 }
 
 void ViewTools::add_light() {
@@ -152,9 +156,7 @@ void ViewTools::add_light() {
     light_->setToolTip(tr("The light that shapes are looked at in (K)"));
     connect(light_, &QComboBox::currentIndexChanged, this,
             [this](int i) { views_.set_light(static_cast<StudioLight>(light_->itemData(i).toInt())); });
-    layout()->addWidget(light_);
-    commands_.add(menu_, {.id = "view_next_light", .title = tr("Next light"), .key = Qt::Key_K},
-                  [this] { light_->setCurrentIndex((light_->currentIndex() + 1) % light_->count()); });
+    add_choice(light_, {.id = "view_next_light", .title = tr("Next light"), .key = Qt::Key_K});
     menu_->addSeparator();
 }
 

@@ -27,6 +27,7 @@ class ViewTools : public QWidget {
     void add_lens();
     void add_surface();
     void add_light();
+    void add_choice(QComboBox* box, const CommandInfo& next);
     QAction* tool(const CommandInfo& info, std::function<void()> act);
 
     Commands& commands_;

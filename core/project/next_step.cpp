@@ -1,7 +1,6 @@
 #include "core/project/next_step.h"
 
 #include <algorithm>
-#include <nlohmann/json.hpp>
 
 #include "core/mesh/mesh.h"
 #include "core/morph/morph.h"
@@ -11,10 +10,9 @@ namespace {
 
 // A morph keeps the figures of the fit that it came from.
 bool is_kept(const ProjectState& state, const FitRecord& fit) {
-    const auto figures = nlohmann::json::parse(figures_text(fit.figures));
-    return std::any_of(state.bank.begin(), state.bank.end(), [&](const BankEntry& e) {
-        return !e.morph->figures.empty() && nlohmann::json::parse(e.morph->figures, nullptr, false) == figures;
-    });
+    const std::string figures = figures_text(fit.figures);
+    return std::any_of(state.bank.begin(), state.bank.end(),
+                       [&](const BankEntry& e) { return e.morph->figures == figures; });
 }
 
 NextStep after_fit(const ProjectState& state, const FitRecord& fit) {

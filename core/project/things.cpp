@@ -47,6 +47,19 @@ bool in_row(ProjectState& s, FitId id, F&& f) {
     return of && f(of->fits, place_in(of->fits, id), of);
 }
 
+// The same for whatever it is, but for morphs: the bank has ways of its own.
+template <class F>
+bool in_row_of(ProjectState& s, const Thing& thing, F&& f) {
+    return std::visit(
+        [&](const auto& id) {
+            if constexpr (std::is_same_v<std::decay_t<decltype(id)>, MorphId>)
+                return false;
+            else
+                return in_row(s, id, f);
+        },
+        thing);
+}
+
 // Which fit is the current one, held by id while its row changes.
 FitId current_fit(const Subject& subject) { return subject.fit() ? subject.fit()->id : FitId{}; }
 void make_current(Subject& subject, FitId id) { subject.current_fit = place_in(subject.fits, id); }
@@ -103,14 +116,7 @@ bool rename_thing(ProjectState& state, const Thing& thing, const std::string& na
         row[static_cast<std::size_t>(at)].name = free_name(name, names_but(row, at));
         return true;
     };
-    return std::visit(
-        [&](const auto& id) {
-            if constexpr (std::is_same_v<std::decay_t<decltype(id)>, MorphId>)
-                return false;
-            else
-                return in_row(state, id, put);
-        },
-        thing);
+    return in_row_of(state, thing, put);
 }
 
 bool remove_thing(ProjectState& state, const Thing& thing) {
@@ -155,14 +161,7 @@ bool move_thing(ProjectState& state, const Thing& thing, int by) {
         const int at = morph_place(state, *id);
         return at >= 0 && swap(state.bank, at, nullptr);
     }
-    return std::visit(
-        [&](const auto& id) {
-            if constexpr (std::is_same_v<std::decay_t<decltype(id)>, MorphId>)
-                return false;
-            else
-                return in_row(state, id, swap);
-        },
-        thing);
+    return in_row_of(state, thing, swap);
 }
 
 std::optional<Thing> duplicate_thing(ProjectState& state, const Thing& thing) {
@@ -189,11 +188,7 @@ std::optional<Thing> duplicate_thing(ProjectState& state, const Thing& thing) {
         return true;
     };
     const SubjectId subject = state.current() ? state.current()->id : SubjectId{};
-    std::visit(
-        [&](const auto& id) {
-            if constexpr (!std::is_same_v<std::decay_t<decltype(id)>, MorphId>) in_row(state, id, copy);
-        },
-        thing);
+    in_row_of(state, thing, copy);
     if (place_in(state.subjects, subject) >= 0) state.subject = place_in(state.subjects, subject);
     return out;
 }

@@ -9,6 +9,7 @@
 #include "app/widgets.h"
 #include "core/project/inbox.h"
 #include "core/project/sources.h"
+#include "core/project/things.h"
 
 namespace veld {
 
@@ -259,7 +260,7 @@ void GatherPanel::remove() {
     ProjectState next = s_.state();
     if (!next.source()) return;
     const QString name = QString::fromStdString(next.source()->name);
-    next.current()->sources.pop_back();
+    remove_thing(next, next.source()->id);
     s_.change(tr("Remove %1").arg(name), std::move(next));
 }
 
