@@ -3,6 +3,7 @@
 #include <QVBoxLayout>
 
 #include "app/theme.h"
+#include "app/widgets.h"
 
 namespace veld {
 
@@ -16,6 +17,7 @@ Sections::Sections(const char* name, QWidget* parent) : QWidget(parent) {
 
 void Sections::add(QWidget* page, const QString& title, const QString& hint) {
     const int i = count();
+    for (QComboBox* box : page->findChildren<QComboBox*>()) narrow(box, 6);  // two stand beside one another
     One one;
     one.page = page;
     one.bar = new QToolButton;

@@ -41,7 +41,7 @@ QTabBar::tab { background: transparent; color: #b9af9f; padding: 5px 10px; borde
 QTabBar::tab:selected { color: #f3ecdf; border-bottom: 2px solid #d09a3c; }
 QTabBar::tab:hover { color: #f3ecdf; }
 QLabel[role="ask"] { background: #3b3631; border-left: 3px solid #d09a3c; padding: 7px 8px; }
-QPushButton { background: #3f3a34; border: 1px solid #544d45; border-radius: 3px; padding: 5px 10px; }
+QPushButton { background: #3f3a34; border: 1px solid #544d45; border-radius: 3px; padding: 5px 7px; }
 QPushButton:hover { background: #4a443d; }
 QPushButton:pressed { background: #322e29; }
 QPushButton:disabled { color: #7d756a; background: #35312c; border-color: #433d37; }

@@ -1,6 +1,7 @@
 #pragma once
 // Small pieces that every panel is built from.
 #include <QBoxLayout>
+#include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
 #include <QPushButton>
@@ -22,6 +23,13 @@ inline QPushButton* button(const QString& text, const char* name, const QString&
     b->setToolTip(tip);
     if (primary) b->setProperty("role", "primary");
     return b;
+}
+
+// As wide as there is room, however long its entries are: it widens neither a bar nor a panel.
+inline void narrow(QComboBox* box, int least_letters = 8) {
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(least_letters);
+    box->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
 }
 
 // Says its value when it is done, not at each key.

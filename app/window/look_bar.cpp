@@ -25,13 +25,6 @@ constexpr ColourWords kColours[] = {
     {Colouring::SeenBy, QT_TRANSLATE_NOOP("LookBar", "Seen by photos"), "", 1, 0.5},
 };
 
-// As wide as there is room, so that the bar never widens the window.
-void narrow(QComboBox* box) {
-    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    box->setMinimumContentsLength(8);
-    box->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
-}
-
 }  // namespace
 
 LookBar::LookBar(Session& session, QWidget* parent) : QWidget(parent), s_(session) {

@@ -432,3 +432,23 @@ TEST_CASE("Layout: a double click on a view's title shows it alone, another all 
     f.window->go_to(Station::Gather);
     CHECK(views.base_view()->isVisible());
 }
+
+TEST_CASE("Layout: no section of a panel is wider than the panel") {
+    Fixture f;
+    f.open_demo(true);
+    for (const StationEntry& entry : stations()) {
+        f.window->go_to(entry.station);
+        QTest::qWait(20);
+        for (Sections* sections : f.window->findChildren<Sections*>()) {
+            if (!sections->isVisible()) continue;
+            for (int i = 0; i < sections->count(); ++i) {
+                sections->set_current(i);  // what it holds is put right when it is looked at
+                QTest::qWait(20);
+                const std::string which = sections->title(i).toStdString();
+                const int wants = sections->page(i)->minimumSizeHint().width();
+                CAPTURE(which, wants, sections->width());
+                CHECK(wants <= sections->width());
+            }
+        }
+    }
+}

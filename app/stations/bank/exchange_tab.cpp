@@ -36,6 +36,7 @@ QWidget* ExchangeTab::build_out() {
     column->setSpacing(5);
     folder_ = text_label({}, "dim");
     folder_->setWordWrap(false);
+    folder_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     auto* choose =
         button(tr("Folder…"), "exchange_folder", tr("What is sent goes there; what comes back there is noticed"));
     connect(choose, &QPushButton::clicked, this, [this] {
@@ -71,7 +72,9 @@ QWidget* ExchangeTab::build_out() {
     without_->setProperty("role", "mode");
     without_->setStyleSheet("QToolButton::menu-indicator { image: none; }");
     without_->setMenu(new QMenu(without_));
-    column->addLayout(row({unit_, up_, without_}));
+    without_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    column->addLayout(row({unit_, up_}));
+    column->addWidget(without_);
     pose_ = new QComboBox;
     pose_->setObjectName("exchange_pose");
     pose_->setToolTip(tr("Pose; it is taken out again when the mesh comes back"));

@@ -54,7 +54,7 @@ void PhotosTab::build_list(QBoxLayout* column) {
     remarks_ = text_label({}, "plain");
     remarks_->setObjectName("photo_remarks");
     column->addWidget(remarks_);
-    through_ = new QCheckBox(tr("Look through this photograph's camera"));
+    through_ = new QCheckBox(tr("Look through its camera"));
     through_->setObjectName("photo_through");
     through_->setToolTip(
         tr("The view stands where the camera stood, the photograph around the mesh. A fixed view or F leaves it"));
