@@ -59,11 +59,12 @@ class ViewClient {
 
     // --- what is shown. Asked whenever something may have changed, in this order
     virtual void before_showing() {}
-    virtual std::vector<ViewId> shown() = 0;
-    virtual Pane pane(ViewId) { return {}; }  // not of Photo
+    virtual std::vector<ViewId> shown() = 0;                   // when nobody has arranged the views otherwise
+    virtual std::vector<ViewId> offered() { return shown(); }  // what a view can be set to show
+    virtual Pane pane(ViewId) { return {}; }                   // not of Photo
     virtual PhotoPane photo_pane() { return {}; }
     // What depends on the camera as well: asked again whenever it moves. None: the pane's own marks stay.
-    virtual std::optional<Marks> marks(ViewId) { return {}; }
+    virtual std::optional<Marks> marks(ViewId, const Camera&) { return {}; }
     // where the camera goes when nobody says otherwise
     virtual Framing home() { return {}; }
     // When this becomes another one, the camera goes home. Empty: it never does.

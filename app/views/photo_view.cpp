@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "app/theme.h"
+#include "app/views/header.h"
 
 namespace veld {
 namespace {
@@ -15,6 +16,7 @@ PhotoView::PhotoView(QWidget* parent) : QWidget(parent) {
     setMinimumSize(140, 140);
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
+    header_ = make_header(this);
 }
 
 void PhotoView::set_picture(const QImage& picture, const QString& title) {
@@ -73,13 +75,14 @@ void PhotoView::paintEvent(QPaintEvent*) {
     }
     painter.setPen(Qt::NoPen);
     painter.setBrush(QColor(0x26, 0x23, 0x20, 150));
-    painter.drawRect(0, 0, width(), 32);
+    painter.drawRect(0, 0, width(), kHeaderHeight);
     QFont bold = font();
     bold.setWeight(QFont::DemiBold);
     painter.setFont(bold);
     painter.setPen(theme::kText);
-    painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignLeft | Qt::AlignVCenter,
-                     painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - 30));
+    const QRect room(kTitleLeft, 6, width() - kTitleLeft - 12, 20);
+    painter.drawText(room, Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, room.width()));
     painter.setFont(font());
     if (!message_.isEmpty())
         painter.drawText(rect().adjusted(30, 30, -30, -30), Qt::AlignCenter | Qt::TextWordWrap, message_);

@@ -5,6 +5,8 @@
 
 #include "app/views/markers.h"
 
+class QToolButton;
+
 namespace veld {
 
 class PhotoView : public QWidget {
@@ -24,6 +26,7 @@ class PhotoView : public QWidget {
     QPointF screen_of(const QPointF& pixel) const { return zoom_ * pixel + offset_; }
     QPointF pixel_of(const QPointF& screen) const { return (screen - offset_) / zoom_; }
     double zoom() const { return zoom_; }
+    QToolButton* header() const { return header_; }  // the button at the left of its title
 
  signals:
     void clicked(QPointF pixel);
@@ -45,6 +48,7 @@ class PhotoView : public QWidget {
  private:
     const Marker* marker_at(const QPointF& at) const;
 
+    QToolButton* header_;
     QImage picture_;
     QString title_, message_;
     std::vector<Marker> markers_;

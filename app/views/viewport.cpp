@@ -10,6 +10,7 @@
 #include "app/theme.h"
 #include "app/views/gpu_meshes.h"
 #include "app/views/habits.h"
+#include "app/views/header.h"
 #include "core/base/placed_box.h"
 
 namespace veld {
@@ -28,6 +29,15 @@ Viewport::Viewport(const QString& title, CameraLink* camera, QWidget* parent)
         update();
     });
     connect(camera_, &CameraLink::changed, this, &Viewport::moved);
+    header_ = make_header(this);
+}
+
+void Viewport::set_camera_link(CameraLink* link) {
+    if (link == camera_) return;
+    disconnect(camera_, nullptr, this, nullptr);
+    camera_ = link;
+    connect(camera_, &CameraLink::changed, this, &Viewport::moved);
+    update();
 }
 
 Viewport::~Viewport() {

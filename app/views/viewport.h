@@ -16,6 +16,8 @@
 #include "core/base/similarity.h"
 #include "core/spatial/section.h"
 
+class QToolButton;
+
 namespace veld {
 
 enum class Shading { Clay, Textured, Flat, Colours };
@@ -110,6 +112,9 @@ class Viewport : public QOpenGLWidget {
     std::array<double, 16> clip_matrix() const;
 
     CameraLink* camera_link() const { return camera_; }
+    void set_camera_link(CameraLink* link);
+    // the button at the left of its title
+    QToolButton* header() const { return header_; }
     std::vector<Layer>& layers() { return layers_; }
     Box content_box() const;
     double last_frame_ms() const { return frame_ms_; }
@@ -168,6 +173,7 @@ class Viewport : public QOpenGLWidget {
     void moved();
 
     QString title_, hint_, busy_, prompt_;
+    QToolButton* header_;
     CameraLink* camera_;
     std::vector<Layer> layers_;
     std::vector<int> revisions_;  // of the layers' meshes when they were set

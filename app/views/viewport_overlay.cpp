@@ -4,13 +4,14 @@
 #include <cmath>
 
 #include "app/theme.h"
+#include "app/views/header.h"
 #include "app/views/viewport.h"
 
 namespace veld {
 namespace {
 
 constexpr double kFarPixels = 10000;
-constexpr int kTitleBar = 32, kMargin = 10, kScaleWidth = 11, kMostScale = 150, kLeastScale = 40;
+constexpr int kMargin = 10, kScaleWidth = 11, kMostScale = 150, kLeastScale = 40;
 constexpr std::size_t kSamples = 1500;  // vertices that are asked where the picture is
 const QColor kVeil(0x26, 0x23, 0x20, 150);
 
@@ -59,15 +60,15 @@ void Viewport::draw_title(QPainter& painter) {
     bold.setWeight(QFont::DemiBold);
     painter.setPen(Qt::NoPen);
     painter.setBrush(kVeil);
-    painter.drawRect(0, 0, width(), kTitleBar);
+    painter.drawRect(0, 0, width(), kHeaderHeight);
     if (hasFocus()) {  // the keys go here
         painter.setPen(QPen(theme::kOchre, 2));
-        painter.drawLine(0, kTitleBar - 1, width(), kTitleBar - 1);
+        painter.drawLine(0, kHeaderHeight - 1, width(), kHeaderHeight - 1);
     }
     painter.setFont(bold);
     painter.setPen(theme::kText);
-    painter.drawText(QRect(12, 6, width() - 24, 20), Qt::AlignLeft | Qt::AlignVCenter,
-                     painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - 130));
+    painter.drawText(QRect(kTitleLeft, 6, width() - kTitleLeft - 12, 20), Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(title_, Qt::ElideMiddle, width() - kTitleLeft - 118));
     painter.setFont(font());
     painter.setPen(theme::kDim);
     const Camera& c = camera_->camera();
@@ -125,7 +126,7 @@ void Viewport::draw_loupe(QPainter& painter) {
 // The corner in which the least of the picture would be covered.
 QRect Viewport::free_corner(const QSize& box) const {
     const int right = width() - box.width() - kMargin, bottom = height() - box.height() - kMargin,
-              top = kTitleBar + kMargin;
+              top = kHeaderHeight + kMargin;
     std::vector<QRect> corners;
     for (const QPoint& at :
          {QPoint(kMargin, bottom), QPoint(kMargin, top), QPoint(right, bottom), QPoint(right, top)}) {

@@ -6,7 +6,6 @@
 #include <QMessageBox>
 #include <QRegularExpression>
 #include <QScreen>
-#include <QSettings>
 #include <QSplitter>
 #include <QStackedWidget>
 #include <QStatusBar>
@@ -29,6 +28,7 @@
 #include "app/widgets.h"
 #include "app/window/figures_line.h"
 #include "app/window/figures_table.h"
+#include "app/window/layout_store.h"
 #include "app/window/look_bar.h"
 #include "app/window/next_line.h"
 #include "app/window/parts.h"
@@ -64,7 +64,8 @@ MainWindow::MainWindow(const std::vector<StationEntry>& stations, QWidget* paren
     fits_ = std::make_unique<FitScene>(*scene_, *views_, *photos_);
     look_bar_ = new LookBar(session_);
     commands_ = new Commands(this);
-    parts_ = new Parts(*commands_, this);
+    layout_ = new LayoutStore(this);
+    parts_ = new Parts(*commands_, *layout_, this);
     panels_ = new QStackedWidget;
     panels_->setObjectName("station_panels");
     unseen_panels_ = new QWidget(this);
@@ -182,10 +183,27 @@ void MainWindow::do_next(NextStep step) {
 }
 
 void MainWindow::remember_divider(QSplitter* split) {
-    const QString place = "window/" + split->objectName();
-    if (const QByteArray kept = QSettings().value(place).toByteArray(); !kept.isEmpty()) split->restoreState(kept);
+    const auto take_up = [this, split] {
+        const QByteArray kept = layout_->value(split->objectName()).toByteArray();
+        if (!kept.isEmpty()) split->restoreState(kept);
+    };
+    take_up();
+    connect(layout_, &LayoutStore::changed, split, take_up);
     connect(split, &QSplitter::splitterMoved, split,
-            [split, place] { QSettings().setValue(place, split->saveState()); });
+            [this, split] { layout_->set(split->objectName(), split->saveState()); });
+}
+
+// How the views of a station were arranged last, and where their dividers were.
+void MainWindow::remember_views() {
+    const QString station = QString::fromUtf8(station_.id.data(), static_cast<qsizetype>(station_.id.size()));
+    layout_->set("views_" + station, to_text(views_->arrangement()));
+    layout_->set("shares_" + station, views_->seats().shares());
+}
+
+void MainWindow::take_up_views() {
+    const QString station = QString::fromUtf8(station_.id.data(), static_cast<qsizetype>(station_.id.size()));
+    views_->set_client(page(), arrangement_of(layout_->value("views_" + station).toString()));
+    views_->seats().set_shares(layout_->value("shares_" + station).toString());
 }
 
 // One line: figures, or for a while what there is to say; work that runs at its right.
@@ -239,8 +257,9 @@ void MainWindow::connect_views() {
         fits_->look_changed();
     });
     connect(look_bar_, &LookBar::cut_taken, fits_.get(), &FitScene::take_cut);
-    for (Viewport* v : {views_->base_view(), views_->source_view(), views_->result_view()})
-        connect(v, &Viewport::unusable, this, &MainWindow::show_error);
+    connect(views_, &ViewSet::unusable, this, &MainWindow::show_error);
+    connect(views_, &ViewSet::arranged, this, &MainWindow::remember_views);
+    connect(layout_, &LayoutStore::changed, this, &MainWindow::take_up_views);
 }
 
 // While everything that listens to it is still there.
@@ -279,7 +298,7 @@ void MainWindow::go_to(Station station) {
     if (panels_->indexOf(panel) < 0) panels_->addWidget(panel);
     panels_->setCurrentWidget(panel);
     session_.set_upright_view(room->page->upright());
-    views_->set_client(room->page.get());
+    take_up_views();
     const StationPage::Looks looks = room->page->looks();
     parts_->want(look_bar_, looks == StationPage::Looks::Fit);
     look_bar_->level_box()->setEnabled(looks != StationPage::Looks::None);

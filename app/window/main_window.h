@@ -22,6 +22,7 @@ class FiguresLine;
 class FiguresTable;
 class FitScene;
 class GuideWindow;
+class LayoutStore;
 class LookBar;
 class MarkController;
 class Parts;
@@ -91,7 +92,6 @@ class MainWindow : public QMainWindow {
     void build_own_points_menu();
     void build_fit_menu();
     void build_help_menu();
-    void maximise_view();
     void show_guide();
     void show_preferences();
     void rename_own();
@@ -104,6 +104,9 @@ class MainWindow : public QMainWindow {
     void open_demo();
     void do_next(NextStep step);
     void remember_divider(QSplitter* split);
+    void build_arrangement_menu();
+    void remember_views();
+    void take_up_views();
     void show_figures();
     void refresh_title();
     void connect_session();
@@ -149,6 +152,7 @@ class MainWindow : public QMainWindow {
     std::vector<Room> rooms_;  // in the order of the registry
     Commands* commands_;
     Menus menus_;
+    LayoutStore* layout_;
     Parts* parts_;
     Rail* rail_ = nullptr;
     StartPage* start_page_ = nullptr;

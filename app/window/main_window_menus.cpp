@@ -9,6 +9,7 @@
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_controller.h"
 #include "app/stations/touch/touch_controller.h"
+#include "app/views/view_set.h"
 #include "app/window/about.h"
 #include "app/window/command_search.h"
 #include "app/window/figures_line.h"
@@ -103,12 +104,13 @@ void MainWindow::build_view_menu() {
     for (QWidget* other : {static_cast<QWidget*>(menuBar()), static_cast<QWidget*>(rail_),
                            static_cast<QWidget*>(look_bar_), static_cast<QWidget*>(statusBar())})
         parts_->add(other);
+    build_arrangement_menu();
     commands_->add(menu,
                    {.id = "view_maximise",
                     .title = tr("One view, or all"),
                     .key = Qt::Key_Z,
                     .hint = tr("The view that has the keys alone, or all again; a double click on its title does it")},
-                   [this] { maximise_view(); });
+                   [this] { views_->toggle_alone(); });
     commands_->add(menu,
                    {.id = "view_alone",
                     .title = tr("Only the picture"),
@@ -119,12 +121,24 @@ void MainWindow::build_view_menu() {
                    [this] { setWindowState(windowState() ^ Qt::WindowFullScreen); });
 }
 
-void MainWindow::maximise_view() {
-    if (views_->maximised()) return views_->maximise({});
-    for (const ViewId id : {ViewId::Result, ViewId::Source, ViewId::Base}) {
-        if (views_->view(id).hasFocus()) return views_->maximise(id);
-    }
-    views_->maximise(views_->result_view()->isVisible() ? ViewId::Result : ViewId::Source);
+void MainWindow::build_arrangement_menu() {
+    QMenu* menu = menus_.view->addMenu(tr("Views"));
+    const QString titles[] = {tr("One view"), tr("Two views"), tr("Three views"), tr("Four views")};
+    for (std::size_t count = 1; count <= kMostViews; ++count)
+        commands_->add(menu,
+                       {.id = QString("views_%1").arg(count),
+                        .title = titles[count - 1],
+                        .key = QKeySequence(QString("Alt+%1").arg(count))},
+                       [this, count] { views_->arrange_count(count); });
+    commands_->add(menu,
+                   {.id = "views_of_station",
+                    .title = tr("As the station shows them"),
+                    .key = QKeySequence("Alt+0"),
+                    .hint = tr("The views that come with the station")},
+                   [this] {
+                       views_->arrange_as({});
+                       remember_views();
+                   });
 }
 
 void MainWindow::build_fit_menu() {

@@ -12,6 +12,7 @@
 #include "app/ask.h"
 #include "app/scene/scene.h"
 #include "app/views/view_set.h"
+#include "app/window/layout_store.h"
 #include "app/window/main_window.h"
 #include "app/window/start_page.h"
 
@@ -159,6 +160,7 @@ void MainWindow::offer_recovered() {
 
 // A point that is asked for next must not hide what the project is about.
 void MainWindow::show_opened() {
+    layout_->set_project(session_.path());
     go_to(session_.state().source() ? Station::Mark : Station::Gather);
     const Framing subject = scene_->source.subject_framing();
     subject.radius > 0 ? views_->frame(subject) : views_->frame_home();
@@ -177,6 +179,7 @@ void MainWindow::save(bool as_new, std::function<void()> then) {
     session_.save(path, [this, path, then = std::move(then)](const Status& ok) {
         if (!ok) return show_error(QString::fromStdString(ok.error().message));
         remember(path);
+        layout_->set_project(session_.path());
         statusBar()->showMessage(tr("Saved"), 4000);
         if (then) then();
     });
@@ -185,6 +188,7 @@ void MainWindow::save(bool as_new, std::function<void()> then) {
 void MainWindow::new_from(const QString& folder) {
     if (auto ok = session_.new_from_kit(folder.toStdString()); !ok)
         return show_error(QString::fromStdString(ok.error().message));
+    layout_->set_project({});
     go_to(Station::Gather);
 }
 

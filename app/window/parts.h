@@ -4,13 +4,14 @@
 #include <vector>
 
 #include "app/window/commands.h"
+#include "app/window/layout_store.h"
 
 namespace veld {
 
 class Parts : public QObject {
     Q_OBJECT
  public:
-    explicit Parts(Commands& commands, QObject* parent = nullptr);
+    Parts(Commands& commands, LayoutStore& layout, QObject* parent = nullptr);
 
     void add(QWidget* widget);
     // One that folds by a command, which is checked while it is open.
@@ -27,10 +28,14 @@ class Parts : public QObject {
         QWidget* widget = nullptr;
         QAction* fold = nullptr;  // null: it never folds
         bool wanted = true;
+        bool open_at_first = true;
     };
     void show(const Part& part) const;
+    void take_up();
 
     Commands& commands_;
+    LayoutStore& layout_;
+    bool taking_up_ = false;
     std::vector<Part> parts_;
     bool alone_ = false;
 };

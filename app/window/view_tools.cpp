@@ -51,9 +51,9 @@ void ViewTools::add_fixed_views() {
     int number = 0;
     for (const auto& [icon, which, title] : fixed)
         tool({.id = QString("view_%1").arg(icon), .title = title, .key = Qt::Key_1 + number++, .icon = icon},
-             [this, which] { views_.camera().look_from(which); });
+             [this, which] { views_.active_camera().look_from(which); });
     commands_.add(menu_, {.id = "view_other_side", .title = tr("The other side"), .key = Qt::Key_6},
-                  [this] { views_.camera().look_from(FixedView::OtherSide); });
+                  [this] { views_.active_camera().look_from(FixedView::OtherSide); });
     menu_->addSeparator();
 }
 
@@ -77,9 +77,10 @@ void ViewTools::add_lens() {
                           .hint = tr("Orthographic or perspective")},
                          {});
     connect(flat, &QAction::toggled, this, [this](bool on) {
-        Camera c = views_.camera().camera();
+        Camera c = views_.active_camera().camera();
+        if (c.orthographic == on) return;
         c.orthographic = on;
-        views_.camera().set(c);
+        views_.active_camera().set(c);
     });
     lens_ = new QDoubleSpinBox;
     lens_->setObjectName("view_lens_degrees");
@@ -89,15 +90,19 @@ void ViewTools::add_lens() {
     lens_->setPrefix(tr("FOV "));
     lens_->setToolTip(tr("Vertical field of view; the subject keeps its size (Ctrl+wheel)"));
     connect(lens_, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
-        Camera c = views_.camera().camera();
+        Camera c = views_.active_camera().camera();
         if (std::abs(c.field_of_view - degrees) < 0.5) return;
         const double before = c.height_at_target();
         c.field_of_view = degrees;
         c.distance *= before / c.height_at_target();
-        views_.camera().set(c);
+        views_.active_camera().set(c);
     });
-    const auto told = [this] { lens_->setValue(views_.camera().camera().field_of_view); };
-    connect(&views_.camera(), &CameraLink::changed, this, told);
+    const auto told = [this, flat] {
+        const Camera& now = views_.active_camera().camera();
+        lens_->setValue(now.field_of_view);
+        flat->setChecked(now.orthographic);
+    };
+    connect(&views_, &ViewSet::camera_changed, this, told);
     told();
     layout()->addWidget(lens_);
     menu_->addSeparator();

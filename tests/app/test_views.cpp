@@ -35,7 +35,7 @@ struct Teller : ViewClient {
         out.marks.lines = {{{Vec3::Zero(), Vec3::UnitX()}, QColor(), false, false}};
         return out;
     }
-    std::optional<Marks> marks(ViewId which) override {
+    std::optional<Marks> marks(ViewId which, const Camera&) override {
         ++marked[which];
         return seen;
     }

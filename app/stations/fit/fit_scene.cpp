@@ -221,7 +221,7 @@ QString FitScene::other_name() const {
 }
 
 void FitScene::take_cut() {
-    const Camera& c = views_.camera().camera();
+    const Camera& c = views_.active_camera().camera();
     seen_cut_ = Plane::through(c.target, -c.forward());
 }
 

@@ -35,6 +35,13 @@ std::vector<ViewId> FitStation::shown() {
     return out;
 }
 
+std::vector<ViewId> FitStation::offered() {
+    std::vector<ViewId> out{ViewId::Base, ViewId::Source};
+    if (c_.fits.photos().on()) out.push_back(ViewId::Photo);
+    if (c_.fits.shows()) out.push_back(ViewId::Result);
+    return out;
+}
+
 Pane FitStation::pane(ViewId which) {
     if (which == ViewId::Source) return c_.fits.source();
     if (which == ViewId::Base) return c_.regions.shows() ? region() : c_.fits.beside();
@@ -64,7 +71,7 @@ Pane FitStation::region() {
 
 PhotoPane FitStation::photo_pane() { return c_.fits.photos().pane(); }
 
-std::optional<Marks> FitStation::marks(ViewId which) {
+std::optional<Marks> FitStation::marks(ViewId which, const Camera&) {
     if (which != ViewId::Photo) return {};
     return c_.fits.photos().marks();
 }

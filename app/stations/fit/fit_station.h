@@ -16,9 +16,10 @@ class FitStation : public StationPage {
     Looks looks() const override { return Looks::Fit; }
     void before_showing() override;
     std::vector<ViewId> shown() override;
+    std::vector<ViewId> offered() override;
     Pane pane(ViewId which) override;
     PhotoPane photo_pane() override;
-    std::optional<Marks> marks(ViewId which) override;
+    std::optional<Marks> marks(ViewId which, const Camera& camera) override;
     void stroke_begun(ViewId which, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) override;
     void stroke_moved(ViewId which, const Ray& ray, double pressure) override;
     void stroke_ended(ViewId which) override;

@@ -22,6 +22,11 @@ QColor faint(QColor c, int alpha) {
     return c;
 }
 
+bool in_sight(const Camera& c, const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) {
+    const Vec3 eye = c.orthographic ? Vec3(p - kFarMm * c.forward()) : c.eye();
+    return seen_from(query, to_view, eye, p, kSlackMm);
+}
+
 // Drawn when it is selected, or most of it can be seen.
 void add_line(Marks& out, GuideLine&& line, std::size_t in_sight) {
     if (line.selected || 2 * in_sight > line.points.size()) out.lines.push_back(std::move(line));
@@ -29,15 +34,9 @@ void add_line(Marks& out, GuideLine&& line, std::size_t in_sight) {
 
 }  // namespace
 
-bool MarkStation::in_sight(const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) const {
-    const Camera& c = c_.views.camera().camera();
-    const Vec3 eye = c.orthographic ? Vec3(p - kFarMm * c.forward()) : c.eye();
-    return seen_from(query, to_view, eye, p, kSlackMm);
-}
-
-std::optional<Marks> MarkStation::marks(ViewId which) {
-    if (which == ViewId::Base) return on_base();
-    if (which == ViewId::Source) return on_source();
+std::optional<Marks> MarkStation::marks(ViewId which, const Camera& camera) {
+    if (which == ViewId::Base) return on_base(camera);
+    if (which == ViewId::Source) return on_source(camera);
     return which == ViewId::Photo ? std::optional(on_photo()) : std::nullopt;
 }
 
@@ -66,7 +65,7 @@ Marker MarkStation::marker_of(const std::string& name) const {
     return m;
 }
 
-Marks MarkStation::on_base() const {
+Marks MarkStation::on_base(const Camera& camera) const {
     Marks out;
     const Session& s = c_.session;
     const ProjectState& state = s.state();
@@ -80,7 +79,7 @@ Marks MarkStation::on_base() const {
         m.label = c_.mark.plain(name);
         m.selected = name == s.selected();
         m.shape = MarkerShape::Diamond;
-        m.hidden = !in_sight(*s.base_query(), {}, m.position);
+        m.hidden = !in_sight(camera, *s.base_query(), {}, m.position);
         out.markers.push_back(m);
     }
     for (const std::string& name : c_.mark.known_curves()) {
@@ -89,14 +88,14 @@ Marks MarkStation::on_base() const {
         std::size_t seen = 0;
         for (const SurfacePoint& p : state.base_curves.at(name)) {
             line.points.push_back(p.at(x));
-            seen += in_sight(*s.base_query(), {}, line.points.back());
+            seen += in_sight(camera, *s.base_query(), {}, line.points.back());
         }
         add_line(out, std::move(line), seen);
     }
     return out;
 }
 
-Marks MarkStation::on_source() const {
+Marks MarkStation::on_source(const Camera& camera) const {
     Marks out;
     const Session& s = c_.session;
     const Source* from = s.state().source();
@@ -109,7 +108,7 @@ Marks MarkStation::on_source() const {
         if (!shown(name)) continue;
         Marker m = marker_of(name);
         m.position = to_view(p);
-        m.hidden = !in_sight(*s.prepared()->query, to_view, m.position);
+        m.hidden = !in_sight(camera, *s.prepared()->query, to_view, m.position);
         out.markers.push_back(m);
     }
     for (const auto& [name, curve] : from->landmarks.curves) {
@@ -120,7 +119,7 @@ Marks MarkStation::on_source() const {
         std::size_t seen = 0;
         for (const Vec3& p : curve) {
             line.points.push_back(to_view(p));
-            seen += in_sight(*s.prepared()->query, to_view, line.points.back());
+            seen += in_sight(camera, *s.prepared()->query, to_view, line.points.back());
         }
         add_line(out, std::move(line), seen);
     }

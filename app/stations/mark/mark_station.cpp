@@ -48,6 +48,12 @@ std::vector<ViewId> MarkStation::shown() {
     return {ViewId::Base, c_.session.photo() ? ViewId::Photo : ViewId::Source};
 }
 
+std::vector<ViewId> MarkStation::offered() {
+    std::vector<ViewId> out{ViewId::Base, ViewId::Source};
+    if (c_.session.photo()) out.push_back(ViewId::Photo);
+    return out;
+}
+
 Pane MarkStation::pane(ViewId which) {
     Pane out = StationPage::pane(which);
     out.loupe = loupe_;
@@ -87,7 +93,7 @@ void MarkStation::photo_marker_dragged(const std::string& name, const QPointF& p
 bool MarkStation::arrow_pressed(int right, int up, Qt::KeyboardModifiers keys) {
     if (c_.session.selected().empty()) return false;
     const double step = keys.testFlag(Qt::ShiftModifier) ? kFineNudgeMm : kNudgeMm;
-    const Camera& camera = c_.views.camera().camera();
+    const Camera& camera = c_.views.active_camera().camera();
     if (c_.session.photo()) {
         c_.mark.nudge_photo(right * 2 * step, -up * 2 * step);
     } else if (!keys.testFlag(Qt::ControlModifier)) {

@@ -15,9 +15,10 @@ class MarkStation : public StationPage {
     QString figures() const override;
     void entered() override;
     std::vector<ViewId> shown() override;
+    std::vector<ViewId> offered() override;
     Pane pane(ViewId which) override;
     PhotoPane photo_pane() override;
-    std::optional<Marks> marks(ViewId which) override;
+    std::optional<Marks> marks(ViewId which, const Camera& camera) override;
     void clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers keys) override;
     void marker_pressed(ViewId which, const std::string& name, Qt::KeyboardModifiers keys) override;
     void marker_dragged(ViewId which, const std::string& name, const Ray& ray) override;
@@ -27,12 +28,11 @@ class MarkStation : public StationPage {
     void photo_marker_dragged(const std::string& name, const QPointF& pixel) override;
 
  private:
-    Marks on_base() const;
-    Marks on_source() const;
+    Marks on_base(const Camera& camera) const;
+    Marks on_source(const Camera& camera) const;
     Marks on_photo() const;
     Marker marker_of(const std::string& name) const;
     QString prompt() const;
-    bool in_sight(const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) const;
     void fly_to_selected();
     void frame_on_photo();
     std::optional<Framing> place_on_base(Vec3& normal) const;

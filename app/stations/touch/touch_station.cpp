@@ -37,6 +37,12 @@ std::vector<ViewId> TouchStation::shown() {
     return out;
 }
 
+std::vector<ViewId> TouchStation::offered() {
+    std::vector<ViewId> out{ViewId::Base, ViewId::Source};
+    if (c_.fits.shows()) out.push_back(ViewId::Result);
+    return out;
+}
+
 Pane TouchStation::pane(ViewId which) {
     if (which == ViewId::Source) return c_.fits.source();
     if (which == ViewId::Base) return c_.fits.beside();
@@ -64,7 +70,7 @@ void TouchStation::show_stroke(const std::vector<Index>& moved) {
     if (shape.level != 0) {
         // strokes are shown on the base mesh itself: it is what they move
         c_.scene.shapes.show(shape, c_.touch.positions());
-        c_.views.result_view()->set_layers({{shape.mesh, {}, theme::kClay, Shading::Clay, c_.scene.wire, 1}});
+        c_.views.set_layers(ViewId::Result, {{shape.mesh, {}, theme::kClay, Shading::Clay, c_.scene.wire, 1}});
     }
     shape.mesh->move_vertices(c_.touch.positions(), moved);
     if (c_.scene.look.colours == Colouring::Distance)

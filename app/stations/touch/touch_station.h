@@ -16,6 +16,7 @@ class TouchStation : public StationPage {
     Looks looks() const override { return Looks::Fit; }
     void before_showing() override;
     std::vector<ViewId> shown() override;
+    std::vector<ViewId> offered() override;
     Pane pane(ViewId which) override;
     void stroke_begun(ViewId which, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) override;
     void stroke_moved(ViewId which, const Ray& ray, double pressure) override;
