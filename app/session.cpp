@@ -5,6 +5,7 @@
 
 #include "core/base/file.h"
 #include "core/io/gather.h"
+#include "core/kit/kit_surface.h"
 
 namespace veld {
 namespace {
@@ -117,6 +118,7 @@ void Session::refresh() {
         base_query_ =
             s.kit ? std::make_unique<SurfaceQuery>(s.kit->mesh.positions, s.kit->triangulation.triangles) : nullptr;
         base_display_ = s.kit ? std::make_shared<DisplayMesh>(s.kit->mesh) : nullptr;
+        if (s.kit) base_display_->set_wet(eye_vertices(*s.kit));
     }
     const Source* source = s.source();
     if (!source)

@@ -11,8 +11,8 @@
 #include <QSurfaceFormat>
 #include <QSvgRenderer>
 #include <algorithm>
-#include <array>
-#include <cmath>
+
+#include "app/colour_maps.h"
 
 namespace veld::theme {
 namespace {
@@ -97,33 +97,6 @@ QCheckBox::indicator, QTreeView::indicator { width: 13px; height: 13px; border: 
 QCheckBox::indicator:checked, QTreeView::indicator:checked { background: #d09a3c; border-color: #d09a3c; image: url(:/icons/tick.svg); }
 )";
 
-using Triple = std::array<double, 3>;
-
-double to_linear(double c) { return c <= 0.04045 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); }
-double from_linear(double c) {
-    c = std::clamp(c, 0.0, 1.0);
-    return c <= 0.0031308 ? 12.92 * c : 1.055 * std::pow(c, 1 / 2.4) - 0.055;
-}
-
-Triple oklab(const QColor& colour) {
-    const double r = to_linear(colour.redF()), g = to_linear(colour.greenF()), b = to_linear(colour.blueF());
-    const double l = std::cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
-    const double m = std::cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
-    const double s = std::cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-    return {0.2104542553 * l + 0.7936177850 * m - 0.0040720468 * s,
-            1.9779984951 * l - 2.4285922050 * m + 0.4505937099 * s,
-            0.0259040371 * l + 0.7827717662 * m - 0.8086757660 * s};
-}
-
-QColor from_oklab(const Triple& c) {
-    const double l = std::pow(c[0] + 0.3963377774 * c[1] + 0.2158037573 * c[2], 3);
-    const double m = std::pow(c[0] - 0.1055613458 * c[1] - 0.0638541728 * c[2], 3);
-    const double s = std::pow(c[0] - 0.0894841775 * c[1] - 1.2914855480 * c[2], 3);
-    return QColor::fromRgbF(static_cast<float>(from_linear(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s)),
-                            static_cast<float>(from_linear(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s)),
-                            static_cast<float>(from_linear(-0.0041960863 * l - 0.7034186147 * m + 1.7076147010 * s)));
-}
-
 }  // namespace
 
 void prepare() {
@@ -161,7 +134,7 @@ QString in_light(QString css) {
             out += QLatin1String(accent->second);
             continue;
         }
-        Triple c = oklab(QColor(hex));
+        OkLab c = oklab(QColor(hex));
         c[0] = std::clamp(1.155 - c[0], 0.23, 0.95);
         out += from_oklab(c).name();
     }
@@ -226,30 +199,6 @@ QIcon icon(const QString& name, const QColor& colour) {
         out.addPixmap(pixmap);
     }
     return out;
-}
-
-namespace {
-
-QColor between(const Triple& a, const Triple& b, double f) {
-    Triple c;
-    for (std::size_t k = 0; k < 3; ++k) c[k] = (1 - f) * a[k] + f * b[k];
-    return from_oklab(c);
-}
-
-}  // namespace
-
-QColor distance_colour(double t) {
-    static const std::array<Triple, 3> stops = {oklab(QColor(0xe9, 0xe2, 0xd4)), oklab(QColor(0x4d, 0xa0, 0x98)),
-                                                oklab(QColor(0x34, 0x22, 0x52))};
-    const double x = std::clamp(t, 0.0, 1.0) * 2;
-    const std::size_t i = x < 1 ? 0 : 1;
-    return between(stops[i], stops[i + 1], x - static_cast<double>(i));
-}
-
-QColor signed_colour(double t) {
-    static const Triple none = oklab(QColor(0xe9, 0xe2, 0xd4)), inside = oklab(QColor(0x17, 0x5a, 0x66)),
-                        outside = oklab(QColor(0x7a, 0x45, 0x1d));
-    return between(none, t < 0 ? inside : outside, std::min(std::abs(t), 1.0));
 }
 
 }  // namespace veld::theme

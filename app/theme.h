@@ -37,9 +37,4 @@ const Ink& ink_of(Tone tone);
 // An icon of app/resources/icons drawn in the given colour; none: that of text.
 QIcon icon(const QString& name, const QColor& colour = {});
 
-// Perceptually even colours for 0..1: bone, teal, ink; lightness falls steadily [Ottosson 2020, OKLab].
-QColor distance_colour(double t);
-// -1..1: ink-teal inside, bone where nothing is off, umber outside; as light on both sides.
-QColor signed_colour(double t);
-
 }  // namespace veld::theme

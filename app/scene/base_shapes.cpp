@@ -30,6 +30,8 @@ void BaseShapes::show(ShownShape& shape, const Points& positions, const How& how
         shape.mesh = std::make_shared<DisplayMesh>(without_body ? veld::without_body(*kit, *without_body)
                                                    : fine       ? fine->mesh()
                                                                 : kit->mesh);
+        const std::vector<float> eyes = eye_vertices(*kit);
+        shape.mesh->set_wet(fine ? fine->values(eyes) : eyes);
         shape.kit = kit, shape.level = n, shape.without_body = without_body;
     }
     shape.shown = nullptr;
@@ -43,8 +45,9 @@ void BaseShapes::bake(const ShownShape& shape, const Points& positions, std::sha
     baker_.ask(shape.mesh, true,
                [kit = s_.state().kit, copy = std::make_shared<const Points>(positions),
                 fine = std::move(fine)](const Progress& progress) {
-                   std::vector<float> open = base_openness(*kit, *copy, progress);
-                   return fine && !open.empty() ? fine->values(open) : open;
+                   Baked out = bake_base(*kit, *copy, progress);
+                   if (fine && !out.open.empty()) out.open = fine->values(out.open);
+                   return out;
                });
 }
 

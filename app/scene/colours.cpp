@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/colour_maps.h"
 #include "app/theme.h"
 
 namespace veld {
@@ -14,8 +15,7 @@ QColor look_colour(const Look& look, float value) {
     if (look.colours == Colouring::SeenBy)
         return value > 1.5f ? theme::kTeal : value > 0.5f ? theme::kOchre : kNoValue;
     if (std::isnan(value)) return kNoValue;
-    return both_ways(look.colours) ? theme::signed_colour(value / look.worst)
-                                   : theme::distance_colour(value / look.worst);
+    return both_ways(look.colours) ? signed_colour(value / look.worst) : distance_colour(value / look.worst);
 }
 
 template <class Of>
@@ -40,7 +40,7 @@ QColor between(const QColor& a, const QColor& b, double t) {
 }
 
 std::vector<Colour> share_colours(const std::vector<float>& weights) {
-    return each(weights, [](float w) { return theme::distance_colour(static_cast<double>(w)); });
+    return each(weights, [](float w) { return distance_colour(static_cast<double>(w)); });
 }
 
 std::vector<Colour> look_colours(const Look& look, const std::vector<float>& values) {
@@ -48,7 +48,7 @@ std::vector<Colour> look_colours(const Look& look, const std::vector<float>& val
 }
 
 std::vector<Colour> distance_colours(const std::vector<float>& values, double worst) {
-    return each(values, [&](float v) { return std::isnan(v) ? kNoValue : theme::distance_colour(v / worst); });
+    return each(values, [&](float v) { return std::isnan(v) ? kNoValue : distance_colour(v / worst); });
 }
 
 double scale_for(std::vector<float> values) {

@@ -14,6 +14,7 @@ namespace {
 constexpr int kRestMs = 350;
 constexpr std::size_t kMostRays = 3'000'000;  // of a source
 constexpr int kLeastRays = 14;
+constexpr double kStandsMm = 1000, kShadowMm = 350;  // what stands on the ground; how far its shadow reaches
 
 }  // namespace
 
@@ -55,40 +56,49 @@ void OpennessBaker::run(const DisplayMesh* key) {
     Wanted& wanted = wanted_.at(key);
     const auto display = wanted.display;
     auto job = std::make_shared<JobId>();
-    *job = s_.jobs().start<std::vector<float>>(
+    *job = s_.jobs().start<Baked>(
         {JobKind::Shade, tr("Shading"), s_.subject(), true},
-        [make = wanted.make](const Progress& progress) -> Result<std::vector<float>> {
-            std::vector<float> out = make(progress);
-            if (out.empty()) return Error{ErrorCode::Cancelled, "Cancelled."};
+        [make = wanted.make](const Progress& progress) -> Result<Baked> {
+            Baked out = make(progress);
+            if (out.open.empty()) return Error{ErrorCode::Cancelled, "Cancelled."};
             return out;
         },
-        [this, key, display, job](Result<std::vector<float>>&& made) {
+        [this, key, display, job](Result<Baked>&& made) {
             const auto mesh = display.lock();
             const auto at = wanted_.find(key);
             if (!made || !mesh || at == wanted_.end() || at->second.job != *job) return;  // another shape by now
             wanted_.erase(at);
-            mesh->set_openness(*made);
+            mesh->set_openness(made->open);
+            mesh->set_ground(std::move(made->ground));
             emit baked();
         });
     wanted_.at(key).job = *job;
 }
 
-std::vector<float> source_openness(const PreparedSource& source, double mm, const Progress& progress) {
+Baked bake_source(const PreparedSource& source, double mm, const Progress& progress) {
     const Points& x = source.shown().positions;
     OpennessSettings settings;
     settings.reach_mm *= mm;
     settings.lift_mm *= mm;
     settings.rays =
         std::clamp(static_cast<int>(kMostRays / std::max<std::size_t>(x.size(), 1)), kLeastRays, settings.rays);
-    return openness_of(x, vertex_normals(x, source.triangulation.triangles), source.triangulation.triangles,
-                       *source.query, settings, progress);
+    Baked out{openness_of(x, vertex_normals(x, source.triangulation.triangles), source.triangulation.triangles,
+                          *source.query, settings, progress),
+              {}};
+    const Box box = bounding_box(x);
+    if (box.size().y() > kStandsMm * mm) out.ground = ground_shadow(*source.query, box, kShadowMm * mm, progress);
+    return out;
 }
 
-std::vector<float> base_openness(const BaseKit& kit, const Points& positions, const Progress& progress) {
+Baked bake_base(const BaseKit& kit, const Points& positions, const Progress& progress) {
     const std::vector<Triangle>& solid = solid_triangles(kit);
     const SurfaceQuery surface(positions, solid);
-    return openness_of(positions, vertex_normals(positions, kit.triangulation.triangles), kit.triangulation.triangles,
-                       surface, {}, progress);
+    Baked out{openness_of(positions, vertex_normals(positions, kit.triangulation.triangles),
+                          kit.triangulation.triangles, surface, {}, progress),
+              {}};
+    const Box box = bounding_box(positions);
+    if (box.size().y() > kStandsMm) out.ground = ground_shadow(surface, box, kShadowMm, progress);
+    return out;
 }
 
 }  // namespace veld

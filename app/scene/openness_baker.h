@@ -14,14 +14,20 @@ namespace veld {
 
 struct PreparedSource;
 
+// What is baked of a shape. Empty openness: cancelled.
+struct Baked {
+    std::vector<float> open;  // per vertex of what the display shows
+    GroundShadow ground;      // of a figure
+};
+
 class OpennessBaker : public QObject {
     Q_OBJECT
  public:
     explicit OpennessBaker(Session& session);
 
-    // make: on a worker thread; per vertex of what the display shows, empty: cancelled. At once, or when nothing was
-    // asked for this display for a moment (a slider, a live fit).
-    using Make = std::function<std::vector<float>(const Progress&)>;
+    // make: on a worker thread. At once, or when nothing was asked for this display for a moment (a slider, a live
+    // fit).
+    using Make = std::function<Baked(const Progress&)>;
     void ask(const std::shared_ptr<DisplayMesh>& display, bool at_rest, Make make);
     // Off: what is asked for waits until it is on again.
     void set_on(bool on);
@@ -44,9 +50,9 @@ class OpennessBaker : public QObject {
     bool on_ = true;
 };
 
-// Of a source, per vertex of what is shown of it. mm: one millimetre in its own unit.
-std::vector<float> source_openness(const PreparedSource& source, double mm, const Progress& progress);
+// Of a source. mm: one millimetre in its own unit.
+Baked bake_source(const PreparedSource& source, double mm, const Progress& progress);
 // Of a shape of the base, per vertex of it.
-std::vector<float> base_openness(const BaseKit& kit, const Points& positions, const Progress& progress);
+Baked bake_base(const BaseKit& kit, const Points& positions, const Progress& progress);
 
 }  // namespace veld

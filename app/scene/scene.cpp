@@ -11,14 +11,14 @@ void Scene::bake() {
     if (const auto base = session.base_display(); base && base != baked_base_.lock()) {
         baked_base_ = base;
         baker.ask(base, false, [kit = session.state().kit](const Progress& progress) {
-            return base_openness(*kit, kit->mesh.positions, progress);
+            return bake_base(*kit, kit->mesh.positions, progress);
         });
     }
     if (const auto source = session.shown_source(); source && source->display != baked_source_.lock()) {
         baked_source_ = source->display;
         const double mm = 1 / session.source_to_view().scale;  // in its own unit
         baker.ask(source->display, false,
-                  [source, mm](const Progress& progress) { return source_openness(*source, mm, progress); });
+                  [source, mm](const Progress& progress) { return bake_source(*source, mm, progress); });
     }
 }
 

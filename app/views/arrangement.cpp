@@ -26,7 +26,7 @@ Arrangement arrange(const std::vector<ViewId>& things, std::size_t count) {
     for (const ViewId id : things) {
         if (out.size() < count) out.push_back({id});
     }
-    const std::pair<double, double> sides[] = {{90, 0}, {0, 0}, {180, 0}, {-90, 0}};
+    const std::pair<double, double> sides[] = {{90, 0}, {40, 0}, {180, 0}, {-90, 0}};
     for (const auto& [yaw, pitch] : sides) {
         if (out.size() < count) out.push_back({again, true, yaw, pitch});
     }
@@ -36,7 +36,7 @@ Arrangement arrange(const std::vector<ViewId>& things, std::size_t count) {
 Arrangement those_of(const Arrangement& all, const std::vector<ViewId>& things) {
     Arrangement out;
     bool photo = false;
-    for (const Seat& seat : all) {
+    for (const ViewSeat& seat : all) {
         if (!has(things, seat.shows) || out.size() == kMostViews) continue;
         if (seat.shows == ViewId::Photo && std::exchange(photo, true)) continue;
         out.push_back(seat);
@@ -46,7 +46,7 @@ Arrangement those_of(const Arrangement& all, const std::vector<ViewId>& things) 
 
 QString to_text(const Arrangement& all) {
     QStringList out;
-    for (const Seat& seat : all) {
+    for (const ViewSeat& seat : all) {
         const auto name = std::find_if(std::begin(kNames), std::end(kNames),
                                        [&](const auto& one) { return one.first == seat.shows; });
         QString one = QLatin1String(name->second);
@@ -63,7 +63,7 @@ Arrangement arrangement_of(const QString& text) {
         const auto name = std::find_if(std::begin(kNames), std::end(kNames),
                                        [&](const auto& known) { return word == QLatin1String(known.second); });
         if (name == std::end(kNames) || out.size() == kMostViews) return {};
-        Seat seat{name->first};
+        ViewSeat seat{name->first};
         if (one.contains('@')) {
             bool yaw = false, pitch = false;
             seat = {name->first, true, from.section('/', 0, 0).toDouble(&yaw), from.section('/', 1).toDouble(&pitch)};

@@ -9,18 +9,18 @@ namespace veld {
 
 constexpr std::size_t kMostViews = 4;
 
-struct Seat {
+struct ViewSeat {
     ViewId shows = ViewId::Base;
     bool own_camera = false;    // else the one that views share
     double yaw = 0, pitch = 0;  // degrees; where its own camera looks from at first
-    bool operator==(const Seat&) const = default;
+    bool operator==(const ViewSeat&) const = default;
 };
 
 // From left to right; four: two rows of two. Empty: as the client says.
-using Arrangement = std::vector<Seat>;
+using Arrangement = std::vector<ViewSeat>;
 
-// So many views of what there is: each thing once, then the last mesh again from the side, the front and behind, each
-// with a camera of its own.
+// So many views of what there is: each thing once, then the last mesh again from the side, three-quarter and behind,
+// each with a camera of its own.
 Arrangement arrange(const std::vector<ViewId>& things, std::size_t count);
 // What of it can be seen when only these things can be shown, a photograph at most once.
 Arrangement those_of(const Arrangement& all, const std::vector<ViewId>& things);

@@ -139,6 +139,11 @@ void DisplayMesh::set_marks(const VertexMask& selected, const VertexMask& ignore
     ++revision;
 }
 
+void DisplayMesh::set_wet(const std::vector<float>& wet) {
+    for (std::size_t i = 0; i < vertices.size(); ++i) vertices[i].mark[3] = wet[mesh_vertex_[i]] > 0.5f ? 255 : 0;
+    ++revision;
+}
+
 void DisplayMesh::set_openness(const std::vector<float>& open) {
     for (std::size_t i = 0; i < vertices.size(); ++i) {
         const float value = open.empty() ? 1.0f : std::clamp(open[mesh_vertex_[i]], 0.0f, 1.0f);

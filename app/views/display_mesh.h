@@ -6,6 +6,7 @@
 
 #include "core/mesh/corner_split.h"
 #include "core/mesh/topology.h"
+#include "core/spatial/ground_shadow.h"
 
 namespace veld {
 
@@ -16,7 +17,7 @@ class DisplayMesh {
         float normal[3];
         float uv[2];
         std::uint8_t colour[4];  // vertex colour, or the distance colour
-        std::uint8_t mark[4];    // selected, ignored, open (0 closed in .. 255)
+        std::uint8_t mark[4];    // selected, ignored, open (0 closed in .. 255), wet (255 an eye)
     };
     struct Range {
         std::size_t first = 0, count = 0;                    // indices
@@ -42,6 +43,11 @@ class DisplayMesh {
     // How open each vertex of the mesh lies, 0..1; empty: all of it is open.
     void set_openness(const std::vector<float>& open);
 
+    // Per vertex of the mesh, 0..1: what shines as an eye does.
+    void set_wet(const std::vector<float>& wet);
+    // What the mesh throws on the ground it stands on; empty: nothing.
+    void set_ground(GroundShadow shadow) { ground = std::move(shadow), ++ground_revision; }
+
     // Another picture in place of one of the mesh's own.
     void set_image(std::size_t at, const QImage& image) {
         if (at < images.size()) images[at] = image, ++images_revision;
@@ -59,6 +65,8 @@ class DisplayMesh {
     std::vector<QImage> images;
     int revision = 0;         // grows with every change of the vertices
     int images_revision = 0;  // and of the pictures
+    GroundShadow ground;
+    int ground_revision = 0;
 
  private:
     void make_stand_in(const Mesh& mesh);

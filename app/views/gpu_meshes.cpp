@@ -2,102 +2,30 @@
 
 #include <QOpenGLContext>
 #include <QOpenGLVersionFunctionsFactory>
+#include <cmath>
 #include <cstddef>
+
+#include "app/views/shaders.h"
 
 namespace veld {
 namespace {
 
 constexpr std::size_t kMostSmoothTriangles = 500'000;
 
-const char* kSurfaceVertex = R"(#version 330 core
-layout(location=0) in vec3 position; layout(location=1) in vec3 normal; layout(location=2) in vec2 uv; layout(location=3) in vec4 colour; layout(location=4) in vec3 mark;
-uniform mat4 view, projection;
-out vec3 eye_normal, eye_position; out vec2 place; out vec3 marked; out vec4 tint;
-void main() {
-    vec4 p = view * vec4(position, 1);
-    eye_position = p.xyz; eye_normal = mat3(view) * normal; place = uv; tint = colour; marked = mark;
-    gl_Position = projection * p;
-})";
-
-// Light is reckoned linearly. What lies closed in (marked.z, baked) gets little from all around and less from the
-// lamps, so that nostrils, mouth, lids and ears read dark; a shine there would tell of a light that cannot get in.
-const char* kSurfaceFragment = R"(#version 330 core
-in vec3 eye_normal, eye_position; in vec2 place; in vec3 marked; in vec4 tint;
-uniform sampler2D image; uniform vec3 clay; uniform int shading; uniform float opacity; uniform bool orthographic;
-uniform vec3 key, key_colour, fill, fill_colour, ambient, rim; uniform float wrap, gloss, hollows; uniform bool flat_light;
-uniform vec4 cut;
-out vec4 result;
-// sRGB and back by a cubic and by roots, within half a step of eight bits: powers are dear without a graphics card
-vec3 linear(vec3 c) { return c * (c * (c * 0.305306011 + 0.682171111) + 0.012522878); }
-vec3 shown(vec3 c) {
-    vec3 a = sqrt(c), b = sqrt(a);
-    return clamp(0.662002687 * a + 0.684122060 * b - 0.323583601 * sqrt(b) - 0.0225411470 * c, 0.0, 1.0);
-}
-void main() {
-    if (dot(cut.xyz, eye_position) > cut.w) discard;
-    vec3 n = normalize(eye_normal);
-    vec3 to_eye = orthographic ? vec3(0, 0, 1) : normalize(-eye_position);
-    bool inside = dot(n, to_eye) < 0.0 && !gl_FrontFacing;
-    if (inside) n = -n;
-    bool skin = shading == 1 || shading == 4;
-    vec3 base = shading == 1 || shading == 2 ? texture(image, place).rgb : shading >= 3 ? tint.rgb : clay;
-    // selected: ochre; ignored: grey with slanting stripes, so that it is told without colour too
-    if (marked.y > 0.5) {
-        base = vec3(0.30, 0.29, 0.28);
-        if (mod(gl_FragCoord.x + gl_FragCoord.y, 9.0) < 3.0) base = vec3(0.52, 0.50, 0.47);
-    }
-    if (marked.x > 0.5) base = mix(base, vec3(0.86, 0.58, 0.16), 0.66);
-    if (inside) base *= 0.45;
-    if (shading == 2) { result = vec4(base, opacity); return; }
-    if (flat_light) { result = vec4(vec3(0.055, 0.05, 0.046), opacity); return; }
-    base = linear(base);
-    float open = inside ? 0.4 : mix(1.0, marked.z, hollows), lamp = mix(open * open, 1.0, 0.15);
-    float towards = dot(n, key), lit = clamp((towards + wrap) / (1.0 + wrap), 0.0, 1.0);
-    vec3 light = ambient * open * (0.75 + 0.25 * n.y) + key_colour * lit * mix(lit, 1.0, 0.35) * lamp +
-                 fill_colour * max(dot(n, fill), 0.0) * lamp;
-    // where skin turns into the shadow, light that went through it comes out red
-    if (skin) light += vec3(0.085, 0.022, 0.010) * smoothstep(-wrap - 0.1, 0.1, towards) * (1.0 - smoothstep(0.1, 0.55, towards)) * lamp;
-    float grazing = 1.0 - max(dot(n, to_eye), 0.0);
-    float outline = grazing * grazing * grazing;
-    vec3 c = base * light + rim * outline * open * mix(base, vec3(1.0), 0.4);
-    float half_way = max(dot(n, normalize(key + to_eye)), 0.0);
-    float shine = half_way * half_way;
-    shine *= shine, shine *= shine, shine *= shine;  // to the 16th
-    if (shading == 0) c += key_colour * gloss * shine * lamp * lamp * 0.35;
-    if (skin) c += key_colour * (0.045 * shine + 0.02 * outline * grazing) * lamp * lamp;
-    result = vec4(shown(c), opacity);
-})";
-
-const char* kWireVertex = R"(#version 330 core
-layout(location=0) in vec3 position;
-uniform mat4 view, projection;
-out vec3 eye_position;
-void main() { eye_position = (view * vec4(position, 1)).xyz; gl_Position = projection * vec4(eye_position, 1); gl_Position.z -= 2e-4 * gl_Position.w; })";
-
-const char* kWireFragment = R"(#version 330 core
-in vec3 eye_position;
-uniform vec4 line, cut; out vec4 result; void main() { if (dot(cut.xyz, eye_position) > cut.w) discard; result = line; })";
-
-constexpr const char* kPictureVertex = R"(#version 330 core
-uniform vec4 place;   // left, top, right, bottom in clip space
-out vec2 at;
-void main() {
-    vec2 corner = vec2(gl_VertexID & 1, gl_VertexID >> 1);
-    at = corner;
-    gl_Position = vec4(mix(place.xy, place.zw, corner), 0.0, 1.0);
-})";
-constexpr const char* kPictureFragment = R"(#version 330 core
-uniform sampler2D image;
-uniform float opacity;
-in vec2 at;
-out vec4 colour;
-void main() { colour = vec4(texture(image, at).rgb, opacity); })";
-
 std::unique_ptr<QOpenGLShaderProgram> program(const char* vertex, const char* fragment, QString& why) {
     auto out = std::make_unique<QOpenGLShaderProgram>();
     const bool ok = out->addShaderFromSourceCode(QOpenGLShader::Vertex, vertex) &&
                     out->addShaderFromSourceCode(QOpenGLShader::Fragment, fragment) && out->link();
     if (!ok) why = out->log();
+    return out;
+}
+
+QMatrix4x4 matrix_of(const Similarity& model) {
+    QMatrix4x4 out;
+    for (int r = 0; r < 3; ++r) {
+        for (int c = 0; c < 3; ++c) out(r, c) = static_cast<float>(model.scale * model.rotation(r, c));
+        out(r, 3) = static_cast<float>(model.translation[r]);
+    }
     return out;
 }
 
@@ -111,9 +39,10 @@ bool GpuMeshes::initialise() {
         gl_ = nullptr;
         return false;
     }
-    surface_ = program(kSurfaceVertex, kSurfaceFragment, why_);
-    wire_ = program(kWireVertex, kWireFragment, why_);
-    picture_ = program(kPictureVertex, kPictureFragment, why_);
+    surface_ = program(shaders::kSurfaceVertex, shaders::kSurfaceFragment, why_);
+    wire_ = program(shaders::kWireVertex, shaders::kWireFragment, why_);
+    picture_ = program(shaders::kPictureVertex, shaders::kPictureFragment, why_);
+    ground_ = program(shaders::kGroundVertex, shaders::kGroundFragment, why_);
     return why_.isEmpty();
 }
 
@@ -124,6 +53,7 @@ void GpuMeshes::free(Buffers& b) {
     gl_->glDeleteBuffers(1, &b.edges);
     gl_->glDeleteVertexArrays(1, &b.array);
     if (!b.textures.empty()) gl_->glDeleteTextures(static_cast<int>(b.textures.size()), b.textures.data());
+    if (b.ground) gl_->glDeleteTextures(1, &b.ground);
 }
 
 void GpuMeshes::release() {
@@ -134,6 +64,7 @@ void GpuMeshes::release() {
     surface_.reset();
     wire_.reset();
     picture_.reset();
+    ground_.reset();
     if (picture_texture_) gl_->glDeleteTextures(1, &picture_texture_);
     if (picture_array_) gl_->glDeleteVertexArrays(1, &picture_array_);
     picture_texture_ = picture_array_ = 0;
@@ -197,7 +128,7 @@ GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) 
     attribute(1, 3, GL_FLOAT, GL_FALSE, offsetof(V, normal));
     attribute(2, 2, GL_FLOAT, GL_FALSE, offsetof(V, uv));
     attribute(3, 4, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, colour));
-    attribute(4, 3, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, mark));
+    attribute(4, 4, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, mark));
     b.revision = mesh->revision;
     return b;
 }
@@ -268,12 +199,7 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, const QSize
         gl_->glScissor(left, 0, static_cast<int>(layer.to * pixels.width()) - left, pixels.height());
     }
     Buffers& b = upload(layer.mesh);
-    QMatrix4x4 model;
-    for (int r = 0; r < 3; ++r) {
-        for (int c = 0; c < 3; ++c) model(r, c) = static_cast<float>(layer.model.scale * layer.model.rotation(r, c));
-        model(r, 3) = static_cast<float>(layer.model.translation[r]);
-    }
-    const QMatrix4x4 view = camera.view() * model, projection = camera.projection(aspect);
+    const QMatrix4x4 view = camera.view() * matrix_of(layer.model), projection = camera.projection(aspect);
     const bool glassy = layer.opacity < 0.999;
     surface_->bind();
     surface_->setUniformValue("view", view);
@@ -310,6 +236,56 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, const QSize
     gl_->glDisable(GL_SCISSOR_TEST);
     gl_->glDepthFunc(GL_LESS);
     gl_->glBindVertexArray(0);
+}
+
+void GpuMeshes::upload_ground(const DisplayMesh& mesh, Buffers& b) {
+    if (b.ground_revision == mesh.ground_revision) return;
+    b.ground_revision = mesh.ground_revision;
+    const GroundShadow& shadow = mesh.ground;
+    std::vector<std::uint8_t> grey;
+    for (const float open : shadow.open) grey.push_back(static_cast<std::uint8_t>(std::lround(255 * open)));
+    if (!b.ground) gl_->glGenTextures(1, &b.ground);
+    gl_->glBindTexture(GL_TEXTURE_2D, b.ground);
+    gl_->glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
+    gl_->glTexImage2D(GL_TEXTURE_2D, 0, GL_R8, static_cast<GLsizei>(shadow.across), static_cast<GLsizei>(shadow.deep),
+                      0, GL_RED, GL_UNSIGNED_BYTE, grey.data());
+    gl_->glPixelStorei(GL_UNPACK_ALIGNMENT, 4);
+    gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
+    gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_S, GL_CLAMP_TO_EDGE);
+    gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_T, GL_CLAMP_TO_EDGE);
+}
+
+// Of what stands upright and is seen from above; a photograph has its own ground.
+void GpuMeshes::draw_ground(const Layer& layer, const Camera& camera, double aspect) {
+    const GroundShadow& shadow = layer.mesh->ground;
+    constexpr double kUpright = 0.999;
+    if (shadow.empty() || camera.photo || cut_ || lights_.flat || layer.opacity < 0.999 ||
+        layer.model.rotation(1, 1) < kUpright)
+        return;
+    const Vec3 on = layer.model(Vec3(shadow.left, shadow.height, shadow.back));
+    const bool from_above = camera.orthographic ? camera.forward().y() < -1e-3 : camera.eye().y() > on.y() + 1;
+    if (!from_above) return;
+    Buffers& b = upload(layer.mesh);
+    upload_ground(*layer.mesh, b);
+    if (!picture_array_) gl_->glGenVertexArrays(1, &picture_array_);
+    ground_->bind();
+    ground_->setUniformValue("view", camera.view() * matrix_of(layer.model));
+    ground_->setUniformValue("projection", camera.projection(aspect));
+    const double half = 0.5 * shadow.cell;
+    ground_->setUniformValue("extent",
+                             QVector4D(static_cast<float>(shadow.left - half), static_cast<float>(shadow.back - half),
+                                       static_cast<float>(shadow.left + shadow.across * shadow.cell - half),
+                                       static_cast<float>(shadow.back + shadow.deep * shadow.cell - half)));
+    ground_->setUniformValue("height", static_cast<float>(shadow.height));
+    ground_->setUniformValue("floor_colour", QVector3D(0.235f, 0.218f, 0.200f));
+    ground_->setUniformValue("image", 0);
+    gl_->glBindTexture(GL_TEXTURE_2D, b.ground);
+    gl_->glEnable(GL_BLEND);
+    gl_->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
+    gl_->glBindVertexArray(picture_array_);
+    gl_->glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
+    gl_->glBindVertexArray(0);
+    gl_->glDisable(GL_BLEND);
 }
 
 void GpuMeshes::draw_picture(const Backdrop& backdrop, const Camera& camera, const QSize& pixels, double opacity) {
@@ -372,6 +348,12 @@ void GpuMeshes::draw(const std::vector<Layer>& layers, const Camera& camera, con
     draw_picture(backdrop, camera, pixels, backdrop.behind);
     for (const Layer& layer : layers) {
         if (layer.mesh && layer.opacity > 0.001) draw_layer(layer, camera, pixels);
+    }
+    // after what stands on it; of several the first
+    for (const Layer& layer : layers) {
+        if (!layer.mesh || layer.mesh->ground.empty()) continue;
+        draw_ground(layer, camera, static_cast<double>(pixels.width()) / std::max(pixels.height(), 1));
+        break;
     }
     draw_picture(backdrop, camera, pixels, backdrop.over);
     if (smooth) {

@@ -30,10 +30,13 @@ class GpuMeshes {
         std::weak_ptr<DisplayMesh> owner;
         GLuint array = 0, vertices = 0, indices = 0, stand_in = 0, edges = 0;
         std::vector<GLuint> textures;
-        int revision = -1, images_revision = -1;
+        GLuint ground = 0;
+        int revision = -1, images_revision = -1, ground_revision = 0;
     };
     Buffers& upload(const std::shared_ptr<DisplayMesh>& mesh);
     void upload_pictures(const DisplayMesh& mesh, Buffers& buffers);
+    void upload_ground(const DisplayMesh& mesh, Buffers& buffers);
+    void draw_ground(const Layer& layer, const Camera& camera, double aspect);
     void free(Buffers& buffers);
     void draw_layer(const Layer& layer, const Camera& camera, const QSize& pixels);
     void set_cut(QOpenGLShaderProgram& program, const Camera& camera);
@@ -42,7 +45,7 @@ class GpuMeshes {
     void draw_surface(const Layer& layer, const Buffers& buffers);
 
     QOpenGLFunctions_3_3_Core* gl_ = nullptr;
-    std::unique_ptr<QOpenGLShaderProgram> surface_, wire_, picture_;
+    std::unique_ptr<QOpenGLShaderProgram> surface_, wire_, picture_, ground_;
     GLuint picture_texture_ = 0, picture_array_ = 0;
     qint64 picture_key_ = 0;
     bool smooth_edges_ = true;

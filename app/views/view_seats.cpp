@@ -107,7 +107,7 @@ std::vector<ViewId> ViewSeats::set(const Arrangement& now) {
     if (now == shown_) return came;
     std::vector<Placed> placed;
     std::vector<Viewport*> taken;
-    for (const Seat& seat : now) {
+    for (const ViewSeat& seat : now) {
         Viewport* port = seat.shows == ViewId::Photo ? nullptr : take_port(seat.shows, taken);
         placed.push_back({seat.shows, port ? static_cast<QWidget*>(port) : photo_, port});
         const bool same = std::any_of(placed_.begin(), placed_.end(), [&](const Placed& p) {
@@ -129,7 +129,7 @@ std::vector<ViewId> ViewSeats::set(const Arrangement& now) {
 }
 
 // One that had no camera of its own before begins with the shared one, from the side that was asked for.
-void ViewSeats::give_camera(std::size_t i, const Seat& wanted) {
+void ViewSeats::give_camera(std::size_t i, const ViewSeat& wanted) {
     Viewport* port = placed_[i].port;
     if (!port) return;
     if (!wanted.own_camera) return port->set_camera_link(&shared_);
@@ -292,7 +292,7 @@ void ViewSeats::add_things(QMenu& menu, std::size_t seat) {
         connect(one, &QAction::triggered, this, [this, seat, id = id] {
             Arrangement how = now();
             if (id == ViewId::Photo) {
-                for (Seat& other : how) {
+                for (ViewSeat& other : how) {
                     if (other.shows == ViewId::Photo) other = how[seat];
                 }
             }

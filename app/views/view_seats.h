@@ -67,7 +67,7 @@ class ViewSeats : public QWidget {
     void watch(QWidget* view, QToolButton* header);
     void fill_menu(QMenu& menu, const QWidget* view);
     void add_things(QMenu& menu, std::size_t seat);
-    void give_camera(std::size_t seat, const Seat& wanted);
+    void give_camera(std::size_t seat, const ViewSeat& wanted);
 
     CameraLink shared_;
     std::array<CameraLink, kMostViews> own_;

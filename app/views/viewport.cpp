@@ -60,7 +60,7 @@ void Viewport::set_gesture(Gesture gesture) {
 
 // The brush's ring, the glass and the lamp follow the pointer.
 void Viewport::update_tracking() {
-    setMouseTracking(gesture_ != Gesture::Turn || loupe_ || light_ == StudioLight::ByHand);
+    setMouseTracking(gesture_ != Gesture::Turn || loupe_ || hover_ || light_ == StudioLight::ByHand);
 }
 
 void Viewport::set_light(StudioLight light) {
@@ -141,6 +141,17 @@ void Viewport::paintGL() {
     frame_ms_ = static_cast<double>(clock.nsecsElapsed()) * 1e-6;
 }
 
+void Viewport::set_bare() {
+    bare_ = true;
+    setMinimumSize(60, 60);
+    header_->hide();
+}
+
+void Viewport::set_hover(bool on) {
+    hover_ = on;
+    update_tracking();
+}
+
 void Viewport::set_loupe(bool on) {
     if (on == loupe_) return;
     loupe_ = on;
@@ -165,12 +176,37 @@ Habits& habits() {
     return all;
 }
 
+bool left_turns() {
+    const Habits& all = habits();
+    return all.buttons == MouseButtons::LeftTurns ||
+           (all.buttons == MouseButtons::Own && all.turn == Hold{Qt::LeftButton});
+}
+
 namespace {
 
-enum class Does { Select, Turn, Move };
+enum class Does { Select, Turn, Move, Nothing };
+
+// The left button alone belongs to the tool, or selects before it turns.
+Does what_own_does(const Hold& held, bool tool) {
+    const Hold left{Qt::LeftButton};
+    if (!(held == left)) {
+        if (held == habits().turn) return Does::Turn;
+        if (held == habits().move) return Does::Move;
+        // who has turned with the left button turns with the right one while a tool has it
+        if (tool && habits().turn == left && held.button == Qt::RightButton) return Does::Turn;
+    }
+    return held.button == Qt::LeftButton ? Does::Select : Does::Nothing;
+}
 
 // With a tool in the left button, right turns and middle moves, unless a hand is used to turning with the middle one.
-Does what_button_does(Qt::MouseButton button, bool shift, bool tool) {
+Does what_button_does(Qt::MouseButton button, Qt::KeyboardModifiers keys, bool tool) {
+    if (habits().buttons == MouseButtons::Own) {
+        Hold held{button};
+        for (const auto key : {Qt::ShiftModifier, Qt::AltModifier, Qt::ControlModifier})
+            if (keys.testFlag(key)) held.key = key;
+        return what_own_does(held, tool);
+    }
+    const bool shift = keys.testFlag(Qt::ShiftModifier);
     if (button == Qt::LeftButton && !(shift && habits().buttons == MouseButtons::LeftTurns && !tool))
         return Does::Select;
     switch (habits().buttons) {
@@ -179,6 +215,7 @@ Does what_button_does(Qt::MouseButton button, bool shift, bool tool) {
         case MouseButtons::RightTurns:
             return button == Qt::RightButton ? Does::Turn : Does::Move;
         case MouseButtons::LeftTurns:
+        case MouseButtons::Own:
             break;
     }
     return tool && button == Qt::RightButton ? Does::Turn : Does::Move;
@@ -192,12 +229,14 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
     orbiting_ = panning_ = selecting_ = false;
     dragged_.clear();
     const bool tool = gesture_ != Gesture::Turn;
-    switch (what_button_does(event->button(), event->modifiers().testFlag(Qt::ShiftModifier), tool)) {
+    switch (what_button_does(event->button(), event->modifiers(), tool)) {
         case Does::Turn:
             orbiting_ = true;
             return;
         case Does::Move:
             panning_ = true;
+            return;
+        case Does::Nothing:
             return;
         case Does::Select:
             break;
@@ -208,7 +247,7 @@ void Viewport::mousePressEvent(QMouseEvent* event) {
         dragged_ = QString::fromStdString(m->name);
         emit marker_pressed(dragged_, event->modifiers());
     } else {
-        orbiting_ = habits().buttons == MouseButtons::LeftTurns;
+        orbiting_ = left_turns();
     }
 }
 
@@ -222,6 +261,7 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
     } else if (loupe_) {
         update();
     }
+    if (hover_ && event->buttons() == Qt::NoButton) emit hovered(camera_->camera().ray(pointer_, size()));
     if (!orbiting_ && !panning_ && !selecting_) return;
     const QPointF d = event->position() - last_;
     const QPointF whole = event->position() - press_;

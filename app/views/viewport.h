@@ -89,6 +89,10 @@ class Viewport : public QOpenGLWidget {
     const std::vector<KeyLine>& key() const { return key_; }
     // off: drawn without multisampling also at rest
     void set_smooth_edges(bool on);
+    // A small picture in a panel: without a title bar.
+    void set_bare();
+    // Says where the pointer is while no button is held.
+    void set_hover(bool on);
     // What lies on the camera's side of the plane is not drawn; empty: everything is.
     void set_cut(const std::optional<Plane>& plane) {
         if (cut_ || plane) cut_ = plane, update();
@@ -122,6 +126,8 @@ class Viewport : public QOpenGLWidget {
 
  signals:
     void clicked(veld::Ray ray);
+    void hovered(veld::Ray ray);
+    void pointer_left();
     void marker_pressed(QString name, Qt::KeyboardModifiers keys);
     void marker_dragged(QString name, veld::Ray ray);
     void marker_released(QString name);
@@ -198,7 +204,7 @@ class Viewport : public QOpenGLWidget {
     StudioLight light_ = StudioLight::Soft;
     bool hollows_ = true;
     double brush_mm_ = 10, pressure_ = 1;
-    bool loupe_ = false;
+    bool loupe_ = false, bare_ = false, hover_ = false;
     std::unique_ptr<QOpenGLFramebufferObject> loupe_picture_;
     QImage loupe_image_;
 };

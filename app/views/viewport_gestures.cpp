@@ -102,6 +102,7 @@ void Viewport::tabletEvent(QTabletEvent* event) {
 
 void Viewport::leaveEvent(QEvent* event) {
     pointer_ = {-1, -1};
+    if (hover_) emit pointer_left();
     if (gesture_ != Gesture::Turn || loupe_) update();
     QOpenGLWidget::leaveEvent(event);
 }

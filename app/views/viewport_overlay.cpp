@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/colour_maps.h"
 #include "app/theme.h"
 #include "app/views/header.h"
 #include "app/views/viewport.h"
@@ -56,6 +57,7 @@ void Viewport::draw_lines(QPainter& painter) {
 }
 
 void Viewport::draw_title(QPainter& painter) {
+    if (bare_) return;
     QFont bold = font();
     bold.setWeight(QFont::DemiBold);
     painter.setPen(Qt::NoPen);
@@ -177,7 +179,7 @@ void Viewport::draw_legend(QPainter& painter) {
     painter.drawRoundedRect(box, 4, 4);
     for (int y = 0; y < bar; ++y) {
         const double t = 1.0 - static_cast<double>(y) / (bar - 1);
-        painter.setPen(legend_.both_ways ? theme::signed_colour(2 * t - 1) : theme::distance_colour(t));
+        painter.setPen(legend_.both_ways ? signed_colour(2 * t - 1) : distance_colour(t));
         painter.drawLine(left, top + y, left + kScaleWidth, top + y);
     }
     painter.setPen(theme::kText);

@@ -10,7 +10,9 @@
 #include "app/window/commands.h"
 #include "core/project/next_step.h"
 
+class QLabel;
 class QMenu;
+class QMimeData;
 class QSplitter;
 class QStackedWidget;
 
@@ -83,6 +85,7 @@ class MainWindow : public QMainWindow {
  protected:
     void closeEvent(QCloseEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
+    void dragLeaveEvent(QDragLeaveEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
  private:
@@ -127,6 +130,15 @@ class MainWindow : public QMainWindow {
     void ask_for_landmarks(bool read);
     void remember(const QString& path);
     void refresh_recent();
+    static QString source_filter();
+    // What is being dragged over the window, and what would become of it.
+    struct Dragged {
+        enum { Nothing, Project, Kit, Sources } what = Nothing;
+        QStringList files;  // the project, the folder of the kit, or sources
+        QString says;
+        QStringList landmarks = {};
+    };
+    Dragged look_at(const QMimeData& data) const;
 
     Session session_;
     std::unique_ptr<MarkController> mark_;
@@ -160,6 +172,7 @@ class MainWindow : public QMainWindow {
     SubjectTree* things_ = nullptr;
     FiguresLine* figures_line_ = nullptr;
     FiguresTable* figures_table_ = nullptr;
+    QLabel* drop_says_ = nullptr;  // once something was dragged here
     QMenu *recent_ = nullptr, *copy_from_ = nullptr;
     Station station_ = Station::Gather;
     std::shared_ptr<const BaseKit> framed_kit_;

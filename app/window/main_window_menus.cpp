@@ -6,6 +6,7 @@
 #include <QStatusBar>
 
 #include "app/ask.h"
+#include "app/stations/fit/fit_scene.h"
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/tidy/tidy_controller.h"
 #include "app/stations/touch/touch_controller.h"
@@ -246,6 +247,8 @@ void MainWindow::show_preferences() {
     connect(&all, &Preferences::changed, this, [this](const PreferenceValues& now) {
         take_up(now, *qApp);
         session_.set_autosave_ms(now.autosave_minutes * kMinuteMs);
+        fits_->look_changed();  // in other colours perhaps
+        views_->refresh();
     });
     all.exec();
 }

@@ -1,10 +1,8 @@
-// The window's share in projects: opening, saving, leaving; what is dropped on it.
+// The window's share in projects: opening, saving, leaving.
 #include <QApplication>
 #include <QCloseEvent>
-#include <QDragEnterEvent>
 #include <QFileInfo>
 #include <QMenu>
-#include <QMimeData>
 #include <QSettings>
 #include <QStatusBar>
 #include <QTimer>
@@ -19,9 +17,6 @@
 namespace veld {
 namespace {
 const char* kProjectFilter = "Veldstone project (*.veldstone)";
-const char* kSourceFilter =
-    "Scans, sculpts and photographs (*.obj *.ply *.stl *.glb *.gltf *.zip *.fbx *.dae *.3ds *.off *.jpg *.jpeg *.png "
-    "*.tif *.tiff *.heic *.heif)";
 }  // namespace
 
 // Whoever leaves a project says first what becomes of work that runs, then of what is not saved; `then` comes after
@@ -225,7 +220,7 @@ void MainWindow::ask_for_project() {
 void MainWindow::ask_for_sources() {
     if (!session_.has_kit()) return show_error(tr("Open a project or a base kit first."));
     const QStringList paths =
-        session_.files().open_several(this, tr("Add sources"), session_.files().last_folder(), kSourceFilter);
+        session_.files().open_several(this, tr("Add sources"), session_.files().last_folder(), source_filter());
     if (paths.isEmpty()) return;
     remember(paths.first());
     session_.load_sources(paths);
@@ -241,27 +236,6 @@ void MainWindow::ask_for_landmarks(bool read) {
     remember(path);
     const auto ok = read ? mark_->read(path) : mark_->write(path);
     if (!ok) show_error(QString::fromStdString(ok.error().message));
-}
-
-void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
-    if (event->mimeData()->hasUrls()) event->acceptProposedAction();
-}
-
-void MainWindow::dropEvent(QDropEvent* event) {
-    QStringList sources;
-    for (const QUrl& url : event->mimeData()->urls()) {
-        const QString path = url.toLocalFile();
-        if (path.endsWith(".veldstone")) return leave_then([this, path] { open_project(path); });
-        if (QFileInfo(path + "/figure.json").exists()) return leave_then([this, path] { new_from(path); });
-        if (path.endsWith(".json")) {
-            if (auto ok = mark_->read(path); !ok) show_error(QString::fromStdString(ok.error().message));
-        } else {
-            sources << path;
-        }
-    }
-    if (sources.isEmpty()) return;
-    if (!session_.has_kit()) return show_error(tr("Open a project or a base kit first, then drop the scan."));
-    session_.load_sources(sources);
 }
 
 }  // namespace veld

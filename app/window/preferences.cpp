@@ -6,6 +6,7 @@
 #include <QSettings>
 #include <algorithm>
 
+#include "app/colour_maps.h"
 #include "app/theme.h"
 #include "app/views/habits.h"
 #include "app/widgets.h"
@@ -15,6 +16,29 @@ namespace veld {
 namespace {
 constexpr int kTextPercents[] = {90, 100, 115, 130, 150};
 constexpr int kMostMinutes = 60;
+
+// Buttons that a hand can turn and move with, and the keys held meanwhile.
+constexpr Hold kHolds[] = {{Qt::LeftButton},
+                           {Qt::LeftButton, Qt::AltModifier},
+                           {Qt::LeftButton, Qt::ShiftModifier},
+                           {Qt::MiddleButton},
+                           {Qt::MiddleButton, Qt::ShiftModifier},
+                           {Qt::MiddleButton, Qt::AltModifier},
+                           {Qt::MiddleButton, Qt::ControlModifier},
+                           {Qt::RightButton},
+                           {Qt::RightButton, Qt::ShiftModifier},
+                           {Qt::RightButton, Qt::AltModifier}};
+constexpr int kLastHold = static_cast<int>(std::size(kHolds)) - 1;
+
+QString name_of(const Hold& hold) {
+    const QString button = hold.button == Qt::LeftButton     ? Preferences::tr("Left button")
+                           : hold.button == Qt::MiddleButton ? Preferences::tr("Middle button")
+                                                             : Preferences::tr("Right button");
+    return hold.key == Qt::ShiftModifier     ? Preferences::tr("Shift and %1").arg(button.toLower())
+           : hold.key == Qt::AltModifier     ? Preferences::tr("Alt and %1").arg(button.toLower())
+           : hold.key == Qt::ControlModifier ? Preferences::tr("Ctrl and %1").arg(button.toLower())
+                                             : button;
+}
 }  // namespace
 
 PreferenceValues read_preferences() {
@@ -25,26 +49,29 @@ PreferenceValues read_preferences() {
     };
     return {number("theme", usual.theme, 0, 1),
             number("text_percent", usual.text_percent, 80, 200),
-            number("mouse", usual.mouse, 0, 2),
+            number("mouse", usual.mouse, 0, 3),
             number("wheel_reversed", usual.wheel_reversed, 0, 1) == 1,
+            number("mouse_turn", usual.turn, 0, kLastHold),
+            number("mouse_move", usual.move, 0, kLastHold),
+            number("colours", usual.colours, 0, 4),
             number("autosave_minutes", usual.autosave_minutes, 1, kMostMinutes),
             number("threads", usual.threads, 0, machine_threads())};
 }
 
 void keep_preferences(const PreferenceValues& v) {
     QSettings kept;
-    const std::pair<const char*, int> all[] = {{"theme", v.theme},
-                                               {"text_percent", v.text_percent},
-                                               {"mouse", v.mouse},
-                                               {"wheel_reversed", v.wheel_reversed},
-                                               {"autosave_minutes", v.autosave_minutes},
+    const std::pair<const char*, int> all[] = {{"theme", v.theme},     {"text_percent", v.text_percent},
+                                               {"mouse", v.mouse},     {"wheel_reversed", v.wheel_reversed},
+                                               {"mouse_turn", v.turn}, {"mouse_move", v.move},
+                                               {"colours", v.colours}, {"autosave_minutes", v.autosave_minutes},
                                                {"threads", v.threads}};
     for (const auto& [name, value] : all) kept.setValue(QString("preferences/%1").arg(name), value);
 }
 
 void take_up(const PreferenceValues& v, QApplication& app) {
     theme::apply(app, v.theme == 1 ? theme::Tone::Light : theme::Tone::Dark, v.text_percent / 100.0);
-    habits() = {static_cast<MouseButtons>(v.mouse), v.wheel_reversed};
+    habits() = {static_cast<MouseButtons>(v.mouse), v.wheel_reversed, kHolds[v.turn], kHolds[v.move]};
+    set_colour_vision(static_cast<ColourVision>(v.colours));
     limit_threads(v.threads);
 }
 
@@ -78,16 +105,30 @@ void Preferences::build_look(QFormLayout* form) {
     text_->setObjectName("preferences_text");
     for (const int percent : kTextPercents) text_->addItem(tr("%1 %").arg(percent), percent);
     form->addRow(tr("Size of text"), text_);
-    for (QComboBox* box : {theme_, text_}) connect(box, &QComboBox::currentIndexChanged, this, &Preferences::take);
+    colours_ = new QComboBox;
+    colours_->setObjectName("preferences_colours");
+    colours_->addItems({tr("Usual"), tr("For eyes weak in red"), tr("For eyes weak in green"),
+                        tr("For eyes weak in blue"), tr("Greys")});
+    form->addRow(tr("Colours of figures"), colours_);
+    for (QComboBox* box : {theme_, text_, colours_})
+        connect(box, &QComboBox::currentIndexChanged, this, &Preferences::take);
 }
 
 void Preferences::build_habits(QFormLayout* form) {
     mouse_ = new QComboBox;
     mouse_->setObjectName("preferences_mouse");
     mouse_->addItems({tr("Left turns, right and middle move"), tr("Middle turns, with Shift it moves"),
-                      tr("Right turns, middle moves")});
+                      tr("Right turns, middle moves"), tr("My own")});
     form->addRow(tr("Mouse in the views"), mouse_);
     connect(mouse_, &QComboBox::currentIndexChanged, this, &Preferences::take);
+    turn_ = new QComboBox, move_ = new QComboBox;
+    turn_->setObjectName("preferences_turn"), move_->setObjectName("preferences_move");
+    for (QComboBox* box : {turn_, move_}) {
+        for (const Hold& hold : kHolds) box->addItem(name_of(hold));
+        connect(box, &QComboBox::currentIndexChanged, this, &Preferences::take);
+    }
+    form->addRow(tr("Turn with"), turn_);
+    form->addRow(tr("Move with"), move_);
     wheel_ = new QCheckBox(tr("Wheel the other way"));
     wheel_->setObjectName("preferences_wheel");
     form->addRow(QString(), wheel_);
@@ -111,15 +152,34 @@ void Preferences::fill(const PreferenceValues& v) {
     text_->setCurrentIndex(std::max(0, text_->findData(v.text_percent)));
     mouse_->setCurrentIndex(v.mouse);
     wheel_->setChecked(v.wheel_reversed);
+    turn_->setCurrentIndex(v.turn);
+    move_->setCurrentIndex(v.move);
+    colours_->setCurrentIndex(v.colours);
+    show_holds();
     autosave_->setValue(v.autosave_minutes);
     threads_->setValue(v.threads);
     filling_ = false;
 }
 
+// Only who arranges the mouse for himself is asked.
+void Preferences::show_holds() {
+    const bool own = mouse_->currentIndex() == static_cast<int>(MouseButtons::Own);
+    turn_->setEnabled(own);
+    move_->setEnabled(own);
+}
+
 void Preferences::take() {
     if (filling_) return;
-    const PreferenceValues now{theme_->currentIndex(), text_->currentData().toInt(), mouse_->currentIndex(),
-                               wheel_->isChecked(),    autosave_->value(),           threads_->value()};
+    show_holds();
+    // one hold cannot do both
+    if (turn_->currentIndex() == move_->currentIndex()) {
+        filling_ = true;
+        move_->setCurrentIndex(turn_->currentIndex() == kLastHold ? 0 : kLastHold);
+        filling_ = false;
+    }
+    const PreferenceValues now{theme_->currentIndex(),   text_->currentData().toInt(), mouse_->currentIndex(),
+                               wheel_->isChecked(),      turn_->currentIndex(),        move_->currentIndex(),
+                               colours_->currentIndex(), autosave_->value(),           threads_->value()};
     keep_preferences(now);
     emit changed(now);
 }

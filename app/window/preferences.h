@@ -19,6 +19,8 @@ struct PreferenceValues {
     int text_percent = 100;  // of the usual size
     int mouse = 0;           // MouseButtons
     bool wheel_reversed = false;
+    int turn = 0, move = 7;  // of the mouse's own arrangement: which of holds()
+    int colours = 0;         // ColourVision
     int autosave_minutes = 1;
     int threads = 0;  // 0: all
 };
@@ -40,8 +42,9 @@ class Preferences : public QDialog {
     void build_look(QFormLayout* form);
     void build_habits(QFormLayout* form);
     void take();
+    void show_holds();
 
-    QComboBox *theme_, *text_, *mouse_;
+    QComboBox *theme_, *text_, *colours_, *mouse_, *turn_, *move_;
     QCheckBox* wheel_;
     QSpinBox *autosave_, *threads_;
     bool filling_ = false;

@@ -13,8 +13,10 @@
 
 #include "app/theme.h"
 #include "app/widgets.h"
+#include "core/kit/kit_surface.h"
 #include "core/morph/morph.h"
 #include "core/project/sources.h"
+#include "core/spatial/small_picture.h"
 
 namespace veld {
 namespace {
@@ -91,7 +93,8 @@ void SubjectTree::add_subject_lines(const Subject& subject, bool current) {
         const bool of_surface = f.figures.surface.vertices > 0;
         const QString name = QString::fromStdString(f.name);
         add_line(top, of_surface ? tr("%1  %2 mm").arg(name).arg(f.figures.surface.median, 0, 'f', 3) : name,
-                 {Station::Fit, id, f.id, {}}, &f != subject.fit());
+                 {Station::Fit, id, f.id, {}}, &f != subject.fit())
+            ->setIcon(0, fit_icon(f));
     }
 }
 
@@ -119,6 +122,30 @@ void SubjectTree::add_bank_lines() {
             add_line(bank, QString::fromStdString(e.morph->name) + "  " + QString::number(e.amount, 'f', 2),
                      {Station::Bank, {}, e.id, {}}, e.amount == 0);
     }
+}
+
+// Its face, drawn once for each shape that it had.
+QIcon SubjectTree::fit_icon(const FitRecord& fit) {
+    std::erase_if(faces_, [](const auto& one) { return one.second.of.expired(); });
+    Face& face = faces_[fit.id.value];
+    if (face.of.lock() == fit.positions) return face.icon;
+    const BaseKit& kit = *s_.state().kit;
+    Box box;
+    for (const Index v : kit.region("head_skin")) box.add((*fit.positions)[v]);
+    if (box.empty()) box = bounding_box(*fit.positions);
+    constexpr int kSide = 2 * kIconSide;
+    const SmallPicture small = small_picture(*fit.positions, solid_triangles(kit), box, kSide);
+    QImage picture(kSide, kSide, QImage::Format_ARGB32);
+    for (int y = 0; y < kSide; ++y) {
+        for (int x = 0; x < kSide; ++x) {
+            const auto at = static_cast<std::size_t>(y * kSide + x);
+            const int light = small.grey[at];
+            picture.setPixel(x, y,
+                             small.seen[at] ? qRgb(light, light * 93 / 100, light * 84 / 100) : qRgba(0, 0, 0, 0));
+        }
+    }
+    face = {fit.positions, QIcon(QPixmap::fromImage(picture))};
+    return face.icon;
 }
 
 // Small, read once: the pictures themselves are large.
@@ -190,6 +217,7 @@ void SubjectTree::ask_name(const Thing& thing) {
 
 void SubjectTree::show_menu(const QPoint& at) {
     const Line* line = line_of(tree_->itemAt(at));
+    if (line && line->photo) return show_photo_menu(*line->photo, at);
     if (!line || !line->thing) return;
     const Thing thing = *line->thing;
     const QString name = QString::fromStdString(name_of(s_.state(), thing));
@@ -219,12 +247,34 @@ void SubjectTree::show_menu(const QPoint& at) {
     menu.exec(tree_->viewport()->mapToGlobal(at));
 }
 
+void SubjectTree::show_photo_menu(const Session::PhotoPlace& place, const QPoint& at) {
+    QMenu menu(this);
+    menu.setObjectName("thing_menu");
+    QAction* remove = menu.addAction(tr("Remove"));
+    remove->setObjectName("thing_remove");
+    remove->setShortcut(Qt::Key_Delete);
+    connect(
+        remove, &QAction::triggered, this, [this, place] { remove_one(place); }, Qt::QueuedConnection);
+    menu.exec(tree_->viewport()->mapToGlobal(at));
+}
+
+void SubjectTree::remove_one(const Session::PhotoPlace& place) {
+    const PhotoSet* set = find_photo_set(s_.state(), place.set);
+    if (!set || place.photo >= set->photos->size()) return;
+    change(tr("Remove %1").arg(QString::fromStdString((*set->photos)[place.photo].name)),
+           [&](ProjectState& s) { return remove_photo(s, place.set, place.photo); });
+}
+
 bool SubjectTree::key_pressed(const QKeyEvent& event) {
     const bool control = event.modifiers().testFlag(Qt::ControlModifier);
     const int key = event.key();
     const bool ours =
         key == Qt::Key_F2 || key == Qt::Key_Delete || (control && (key == Qt::Key_Up || key == Qt::Key_Down));
     const Line* line = ours ? line_of(tree_->currentItem()) : nullptr;
+    if (line && line->photo && key == Qt::Key_Delete) {
+        if (event.type() == QEvent::KeyPress) remove_one(Session::PhotoPlace(*line->photo));
+        return true;
+    }
     if (!line || !line->thing) return false;
     if (event.type() == QEvent::ShortcutOverride) return true;
     const Thing thing = *line->thing;

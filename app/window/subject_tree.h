@@ -41,11 +41,14 @@ class SubjectTree : public QWidget {
     void add_photo_lines(QTreeWidgetItem* top, const Subject& subject);
     void add_bank_lines();
     QIcon photo_icon(const PhotoSet& set, std::size_t photo);
+    QIcon fit_icon(const FitRecord& fit);
     void add_subject();
     void activated(QTreeWidgetItem* item);
     const Line* line_of(const QTreeWidgetItem* item) const;
     void make_current(SubjectId subject);
     void show_menu(const QPoint& at);
+    void show_photo_menu(const Session::PhotoPlace& place, const QPoint& at);
+    void remove_one(const Session::PhotoPlace& place);
     bool key_pressed(const QKeyEvent& event);
     void ask_name(const Thing& thing);
     void change(const QString& label, const std::function<bool(ProjectState&)>& edit);
@@ -54,6 +57,11 @@ class SubjectTree : public QWidget {
     Session& s_;
     std::vector<Line> lines_;                                                     // by the number in the items' data
     std::map<std::tuple<std::uint64_t, std::size_t, std::size_t>, QIcon> icons_;  // by set, place and size in bytes
+    struct Face {
+        std::weak_ptr<const Points> of;
+        QIcon icon;
+    };
+    std::map<std::uint64_t, Face> faces_;  // of fits
     QTreeWidget* tree_;
 };
 

@@ -105,28 +105,20 @@ std::vector<std::string> skin_regions(const BaseKit& kit) {
     return out;
 }
 
+std::vector<float> eye_vertices(const BaseKit& kit) {
+    std::vector<float> out(kit.mesh.positions.size(), 0);
+    for (const KitEye& eye : kit.eyes) {
+        const KitPart* part = kit.part(eye.part);
+        if (!part) continue;
+        for (const Index v : part->vertices) out[v] = 1;
+    }
+    return out;
+}
+
 Vec3 neck_middle(const BaseKit& kit) {
     Vec3 sum = Vec3::Zero();
     for (const Index v : kit.neck_ring) sum += kit.mesh.positions[v];
     return kit.neck_ring.empty() ? sum : Vec3(sum / static_cast<double>(kit.neck_ring.size()));
-}
-
-std::vector<std::pair<Index, Index>> neck_edges(const BaseKit& kit, double below_mm, double above_mm) {
-    std::vector<std::pair<Index, Index>> out;
-    if (kit.neck_ring.empty()) return out;
-    const double middle = neck_middle(kit).y();
-    const Mesh& mesh = kit.mesh;
-    for (const Index f : skin_faces(kit)) {
-        const Index first = mesh.face_start[f], n = mesh.face_size(f);
-        for (Index k = 0; k < n; ++k) {
-            const Index a = mesh.corner_vertex[first + k], b = mesh.corner_vertex[first + (k + 1) % n];
-            const double y = mesh.positions[a].y() - middle;
-            if (y < above_mm && y > -below_mm) out.emplace_back(std::min(a, b), std::max(a, b));
-        }
-    }
-    std::sort(out.begin(), out.end());
-    out.erase(std::unique(out.begin(), out.end()), out.end());
-    return out;
 }
 
 }  // namespace veld

@@ -32,9 +32,9 @@ Box head_box(const BaseKit& kit);
 // The skin's regions that can be told what to do, the head's first.
 std::vector<std::string> skin_regions(const BaseKit& kit);
 
+// Per vertex 1 where it is an eyeball's, else 0.
+std::vector<float> eye_vertices(const BaseKit& kit);
 // The middle of the neck ring; zero when the kit names none.
 Vec3 neck_middle(const BaseKit& kit);
-// The skin's edges from below_mm under the neck ring's middle to above_mm over it, each once.
-std::vector<std::pair<Index, Index>> neck_edges(const BaseKit& kit, double below_mm, double above_mm);
 
 }  // namespace veld

@@ -1,6 +1,7 @@
 #include "core/morph/region_mix.h"
 
 #include <algorithm>
+#include <limits>
 
 #include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
@@ -180,6 +181,36 @@ void add_region_mix(const BaseRegions& regions, const std::vector<RegionAmount>&
     const Vec3 root = add_region_deltas(regions, amounts, morphs, shape);
     if (root.isZero(0)) return;
     for (Vec3& p : shape) p += root;
+}
+
+const std::string* region_met(const BaseRegions& regions, const BaseKit& kit, const SurfaceQuery& shape,
+                              const Vec3& origin, const Vec3& direction) {
+    const SurfaceHit hit = shape.first_hit(origin, direction);
+    if (!hit) return nullptr;
+    const auto corner = static_cast<std::size_t>(std::max_element(hit.barycentric.begin(), hit.barycentric.end()) -
+                                                 hit.barycentric.begin());
+    return &regions.names[regions.owner[kit.triangulation.triangles[hit.triangle][corner]]];
+}
+
+std::vector<Index> middles_of(const BaseRegions& regions, const BaseKit& kit) {
+    const std::size_t n = regions.names.size();
+    std::vector<Index> out(n, kNone);
+    std::vector<Vec3> sum(n, Vec3::Zero());
+    std::vector<double> count(n, 0);
+    const KitPart* skin = kit.part("skin");
+    if (!skin) return out;
+    const auto left = [&](Index v) { return regions.base[v].x() >= 0; };
+    for (const Index v : skin->vertices) {
+        if (left(v)) sum[regions.owner[v]] += regions.base[v], ++count[regions.owner[v]];
+    }
+    std::vector<double> least(n, std::numeric_limits<double>::infinity());
+    for (const Index v : skin->vertices) {
+        const std::size_t r = regions.owner[v];
+        if (!left(v) || count[r] == 0) continue;
+        const double d = (regions.base[v] - sum[r] / count[r]).squaredNorm();
+        if (d < least[r]) least[r] = d, out[r] = v;
+    }
+    return out;
 }
 
 }  // namespace veld

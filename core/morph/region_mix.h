@@ -7,6 +7,7 @@
 // shape but for its similarity. Eyes, teeth, tongue and lashes belong wholly to one region each, so they move as that
 // region's shapes move them and stay whole. The region "body" takes shapes as they are, with their root.
 #include "core/morph/morph.h"
+#include "core/spatial/surface_query.h"
 
 namespace veld {
 
@@ -19,6 +20,13 @@ struct BaseRegions {
 };
 // soft_mm: how wide two regions fade into one another.
 BaseRegions face_regions(const BaseKit& kit, double soft_mm = 14);
+
+// The region that a ray meets first on a shape of the base (its query); null: none.
+const std::string* region_met(const BaseRegions& regions, const BaseKit& kit, const SurfaceQuery& shape,
+                              const Vec3& origin, const Vec3& direction);
+// Per region a vertex of its skin in its middle, where it is pointed at: that of the figure's left, when it has two
+// sides. kNone: it has no skin.
+std::vector<Index> middles_of(const BaseRegions& regions, const BaseKit& kit);
 
 constexpr std::size_t kMostShapes = 8;  // in a region
 

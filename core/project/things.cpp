@@ -6,6 +6,7 @@
 #include "core/morph/morph.h"
 #include "core/project/bank.h"
 #include "core/project/fits.h"
+#include "core/project/records/photo_record.h"
 
 namespace veld {
 namespace {
@@ -63,6 +64,26 @@ bool in_row_of(ProjectState& s, const Thing& thing, F&& f) {
 // Which fit is the current one, held by id while its row changes.
 FitId current_fit(const Subject& subject) { return subject.fit() ? subject.fit()->id : FitId{}; }
 void make_current(Subject& subject, FitId id) { subject.current_fit = place_in(subject.fits, id); }
+
+template <class T>
+void take_out(std::vector<T>& row, std::size_t at) {
+    if (at < row.size()) row.erase(row.begin() + static_cast<std::ptrdiff_t>(at));
+}
+
+// Numbers of photographs, when this one has gone.
+void count_without(std::vector<int>& numbers, std::size_t photo) {
+    const int gone = static_cast<int>(photo);
+    std::erase(numbers, gone);
+    for (int& n : numbers) n -= n > gone;
+}
+
+PhotoHeadSettings without_photo(PhotoHeadSettings settings, std::size_t photo) {
+    const int gone = static_cast<int>(photo);
+    take_out(settings.lenses, photo);
+    std::erase_if(settings.places, [&](const PhotoPlace& p) { return p.photo == gone; });
+    for (PhotoPlace& p : settings.places) p.photo -= p.photo > gone;
+    return settings;
+}
 
 Subject copy_of(const Subject& original) {
     Subject out = original;
@@ -144,6 +165,31 @@ bool remove_thing(ProjectState& state, const Thing& thing) {
     };
     if (const auto* id = std::get_if<SourceId>(&thing)) return in_row(state, *id, take);
     return in_row(state, std::get<PhotoSetId>(thing), take);
+}
+
+bool remove_photo(ProjectState& state, PhotoSetId id, std::size_t photo) {
+    Subject* of = subject_of(state, id);
+    const int at = of ? place_in(of->photo_sets, id) : -1;
+    if (at < 0) return false;
+    PhotoSet& set = of->photo_sets[static_cast<std::size_t>(at)];
+    if (photo >= set.photos->size()) return false;
+    if (set.photos->size() == 1) return remove_thing(state, id);
+    auto photos = std::make_shared<std::vector<Image>>(*set.photos);
+    take_out(*photos, photo);
+    set.photos = std::move(photos);
+    take_out(set.marks, photo);
+    if (set.settings) set.settings = std::make_shared<const PhotoHeadSettings>(without_photo(*set.settings, photo));
+    for (Subject& subject : state.subjects) {
+        for (FitRecord& fit : subject.fits) {
+            if (!fit.photo || !(fit.photo_set_id == id)) continue;
+            PhotoRecord record = *fit.photo;
+            take_out(record.photos, photo);
+            record.settings = without_photo(record.settings, photo);
+            count_without(record.hand.keeps, photo);
+            fit.photo = std::make_shared<const PhotoRecord>(std::move(record));
+        }
+    }
+    return true;
 }
 
 bool move_thing(ProjectState& state, const Thing& thing, int by) {

@@ -19,6 +19,9 @@ std::string name_of(const ProjectState& state, const Thing& thing);
 bool rename_thing(ProjectState& state, const Thing& thing, const std::string& name);
 // A subject goes with all it has. What was made from a thing stays.
 bool remove_thing(ProjectState& state, const Thing& thing);
+// One photograph of a set, with what is marked on it; of the last one the set goes. Heads made from the set keep their
+// shape, and what they say of the other photographs. false: it is gone.
+bool remove_photo(ProjectState& state, PhotoSetId set, std::size_t photo);
 // One place towards the beginning (by < 0) or the end of its row. Of a subject's sources the last is the one that is
 // worked on.
 bool move_thing(ProjectState& state, const Thing& thing, int by);

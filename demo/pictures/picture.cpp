@@ -72,10 +72,14 @@ void tidy_and_wait(MainWindow& window) {
 void picture_marking(MainWindow& window, const QString& view) {
     Session& session = window.session();
     window.go_to(Station::Mark);
-    if (view == "mark") {
+    if (view == "mark" || view == "mark-four") {
         read_landmarks_beside(window);
         session.select("cheilion_l");
-        return;
+        if (view == "mark") return;
+        window.commands().find("views_4")->trigger();
+        window.findChild<QCheckBox*>("mark_hold")->setChecked(true);
+        session.select("pronasale");
+        return window.views().frame_home();
     }
     if (view == "mark-photo") {
         for (std::size_t i = 0; i < session.state().subjects.size(); ++i) {
@@ -282,11 +286,12 @@ void picture_photos(MainWindow& window, const QString& view) {
 
 QStringList picture_views() {
     return {
-        "gather",      "tidy",           "tidy-stand",  "tidy-choose",  "tidy-ignore",  "mark",        "mark-doubts",
-        "mark-curves", "mark-photo",     "mark-loupe",  "fit",          "fit-distance", "fit-wire",    "fit-side",
-        "fit-section", "fit-wipe",       "fit-regions", "fit-tries",    "fit-stretch",  "fit-smooth",  "fit-source",
-        "photos",      "photos-quarter", "photos-side", "photos-wire",  "photos-skin",  "photos-seen", "photos-hand",
-        "touch",       "touch-distance", "bank",        "bank-regions", "bank-make",    "bank-return", "deliver"};
+        "gather",      "tidy",        "tidy-stand",  "tidy-choose",    "tidy-ignore", "mark",         "mark-doubts",
+        "mark-curves", "mark-photo",  "mark-loupe",  "mark-four",      "figure",      "fit",          "fit-distance",
+        "fit-wire",    "fit-side",    "fit-section", "fit-wipe",       "fit-regions", "fit-tries",    "fit-stretch",
+        "fit-smooth",  "fit-source",  "photos",      "photos-quarter", "photos-side", "photos-wire",  "photos-skin",
+        "photos-seen", "photos-hand", "touch",       "touch-distance", "bank",        "bank-regions", "bank-make",
+        "bank-return", "deliver"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
@@ -301,6 +306,16 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
     if (view == "gather") {
         window.go_to(Station::Gather);
         shading->setCurrentIndex(1);
+    } else if (view == "figure") {
+        window.go_to(Station::Gather);
+        window.commands().find("views_2")->trigger();
+        const Box all = bounding_box(window.session().state().kit->mesh.positions);
+        window.views().camera().look_from(FixedView::ThreeQuarter);
+        window.views().frame({all.centre(), 0.55 * all.size().y()});
+        Camera c = window.views().camera().camera();
+        c.pitch = 14;
+        window.views().camera().set(c);
+        wait_for([&] { return window.session().jobs().any(); }, 2000);
     } else if (view.startsWith("tidy")) {
         tidy_and_wait(window);
         shading->setCurrentIndex(1);

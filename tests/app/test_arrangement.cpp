@@ -44,7 +44,7 @@ TEST_CASE("Arrangement: so many views of what there is") {
     CHECK(arrange(two, 2) == Arrangement{{ViewId::Base}, {ViewId::Source}});
     const Arrangement four = arrange(two, 4);
     REQUIRE(four.size() == 4);
-    CHECK(four[2] == Seat{ViewId::Source, true, 90, 0});
+    CHECK(four[2] == ViewSeat{ViewId::Source, true, 90, 0});
     CHECK(four[3].own_camera);
     CHECK_FALSE(four[3] == four[2]);
     SECTION("never more than four, never none") {
@@ -52,7 +52,7 @@ TEST_CASE("Arrangement: so many views of what there is") {
         CHECK(arrange(two, 0).size() == 1);
     }
     SECTION("a photograph is not shown twice") {
-        for (const Seat& seat : arrange({ViewId::Base, ViewId::Photo}, 4))
+        for (const ViewSeat& seat : arrange({ViewId::Base, ViewId::Photo}, 4))
             if (seat.own_camera) CHECK(seat.shows == ViewId::Base);
     }
     SECTION("what cannot be shown is left out, the rest keeps its order") {

@@ -144,9 +144,9 @@ TEST_CASE("Bank window: a region is picked on the map and on the model, shapes a
     f.add_people();
     f.page(BankController::Page::Regions);
     auto* map = f.find<FaceMap>("bank_map");
-    const QPoint nose = map->place_of("nose");
-    REQUIRE_FALSE(nose.isNull());
-    QTest::mouseClick(map, Qt::LeftButton, Qt::NoModifier, nose);
+    const auto nose = map->place_of("nose");
+    REQUIRE(nose);
+    QTest::mouseClick(&map->front(), Qt::LeftButton, Qt::NoModifier, map->front().screen_of(*nose).toPoint());
     CHECK(f.window->bank().region() == "nose");
     auto* add = f.find<QComboBox>("bank_region_add");
     add->setCurrentIndex(add->findText("Warden"));

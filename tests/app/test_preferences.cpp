@@ -8,6 +8,7 @@
 #include <QWheelEvent>
 #include <cmath>
 
+#include "app/colour_maps.h"
 #include "app/theme.h"
 #include "app/views/habits.h"
 #include "app/window/preferences.h"
@@ -95,7 +96,7 @@ TEST_CASE("Preferences: they are kept, held in their ranges, and reset") {
     QSettings().setValue("preferences/mouse", 77);
     QSettings().setValue("preferences/threads", -3);
     QSettings().setValue("preferences/text_percent", "nonsense");
-    CHECK(read_preferences().mouse == 2);
+    CHECK(read_preferences().mouse == 3);
     CHECK(read_preferences().threads == 0);
     CHECK(read_preferences().text_percent == 80);
     QTest::mouseClick(all.findChild<QPushButton*>("preferences_reset"), Qt::LeftButton);
@@ -111,10 +112,10 @@ TEST_CASE("Preferences: the button that turns is the one that was asked for, and
     f.window->go_to(Station::Gather);
     Viewport* view = f.window->views().source_view();
     const auto camera = [&] { return f.window->views().camera().camera(); };
-    const auto drag = [&](Qt::MouseButton button) {
+    const auto drag = [&](Qt::MouseButton button, Qt::KeyboardModifiers keys = {}) {
         const QPointF from(120, 200);
         const auto send = [&](QEvent::Type type, const QPointF& at, Qt::MouseButton which, Qt::MouseButtons held) {
-            QMouseEvent event(type, at, view->mapToGlobal(at), which, held, Qt::NoModifier);
+            QMouseEvent event(type, at, view->mapToGlobal(at), which, held, keys);
             QApplication::sendEvent(view, &event);
         };
         send(QEvent::MouseButtonPress, from, button, button);
@@ -134,6 +135,18 @@ TEST_CASE("Preferences: the button that turns is the one that was asked for, and
             CHECK((camera().target != before.target) == moves);
         }
     }
+    // somebody's own: what is held turns and moves, nothing else does
+    habits().buttons = MouseButtons::Own;
+    habits().turn = {Qt::LeftButton, Qt::AltModifier};
+    habits().move = {Qt::MiddleButton, Qt::ShiftModifier};
+    for (const auto button : buttons) {
+        for (const Qt::KeyboardModifiers keys : {Qt::NoModifier, Qt::AltModifier, Qt::ShiftModifier}) {
+            const Camera before = camera();
+            drag(button, keys);
+            CHECK((camera().yaw != before.yaw) == (button == Qt::LeftButton && keys == Qt::AltModifier));
+            CHECK((camera().target != before.target) == (button == Qt::MiddleButton && keys == Qt::ShiftModifier));
+        }
+    }
     const auto wheel = [&] {
         QWheelEvent event(QPointF(50, 50), view->mapToGlobal(QPointF(50, 50)), {}, QPoint(0, 120), Qt::NoButton,
                           Qt::NoModifier, Qt::NoScrollPhase, false);
@@ -144,4 +157,75 @@ TEST_CASE("Preferences: the button that turns is the one that was asked for, and
     CHECK(wheel() < 1);
     habits().wheel_reversed = true;
     CHECK(wheel() > 1);
+}
+
+TEST_CASE("Preferences: the mouse's own arrangement never turns and moves by the same hold") {
+    const UsualAgain after;
+    Fixture f;
+    Preferences all(f.window.get());
+    auto* turn = all.findChild<QComboBox*>("preferences_turn");
+    auto* move = all.findChild<QComboBox*>("preferences_move");
+    CHECK_FALSE(turn->isEnabled());
+    all.findChild<QComboBox*>("preferences_mouse")->setCurrentIndex(3);
+    CHECK(turn->isEnabled());
+    for (int i = 0; i < turn->count(); ++i) {
+        turn->setCurrentIndex(i);
+        move->setCurrentIndex(i);
+        CHECK(turn->currentIndex() != move->currentIndex());
+        CHECK(read_preferences().turn != read_preferences().move);
+    }
+}
+
+namespace {
+
+// What somebody sees whose receptors of one kind are missing: in linear light [Machado, Oliveira, Fernandes 2009,
+// table 1, severity 1].
+QColor seen(const QColor& c, ColourVision by) {
+    constexpr double kMachado[3][3][3] = {
+        {{0.152286, 1.052583, -0.204868}, {0.114503, 0.786281, 0.099216}, {-0.003882, -0.048116, 1.051998}},
+        {{0.367322, 0.860646, -0.227968}, {0.280085, 0.672501, 0.047413}, {-0.011820, 0.042940, 0.968881}},
+        {{1.255528, -0.076749, -0.178779}, {-0.078411, 0.930809, 0.147602}, {0.004733, 0.691367, 0.303900}}};
+    const auto linear = [](double v) { return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+    const auto shown = [](double v) {
+        v = std::clamp(v, 0.0, 1.0);
+        return static_cast<float>(v <= 0.0031308 ? 12.92 * v : 1.055 * std::pow(v, 1 / 2.4) - 0.055);
+    };
+    if (by == ColourVision::Usual) return c;
+    const double rgb[3] = {linear(c.redF()), linear(c.greenF()), linear(c.blueF())};
+    if (by == ColourVision::None) {
+        const float grey = shown(0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2]);
+        return QColor::fromRgbF(grey, grey, grey);
+    }
+    const auto& m = kMachado[static_cast<int>(by) - 1];
+    float out[3];
+    for (int i = 0; i < 3; ++i) out[i] = shown(m[i][0] * rgb[0] + m[i][1] * rgb[1] + m[i][2] * rgb[2]);
+    return QColor::fromRgbF(out[0], out[1], out[2]);
+}
+
+double apart(const QColor& a, const QColor& b) {
+    const OkLab x = oklab(a), y = oklab(b);
+    return std::hypot(x[0] - y[0], x[1] - y[1], x[2] - y[2]);
+}
+
+}  // namespace
+
+TEST_CASE("Preferences: figures' colours are told apart by the eyes they are made for") {
+    const UsualAgain after;
+    for (const auto by : {ColourVision::Usual, ColourVision::RedWeak, ColourVision::GreenWeak, ColourVision::BlueWeak,
+                          ColourVision::None}) {
+        CAPTURE(static_cast<int>(by));
+        set_colour_vision(by);
+        // distances: lightness falls at each step, so that it tells as much without the colour
+        for (int i = 0; i < 20; ++i) {
+            const double a = i / 20.0, b = (i + 1) / 20.0;
+            CHECK(oklab(seen(distance_colour(a), by))[0] > oklab(seen(distance_colour(b), by))[0] + 0.005);
+        }
+        // inside, outside and nothing: far from one another (0.02 is just noticeable side by side)
+        const QColor in = seen(signed_colour(-1), by), out = seen(signed_colour(1), by),
+                     nothing = seen(signed_colour(0), by);
+        CHECK(apart(in, out) > 0.12);
+        CHECK(apart(in, nothing) > 0.3);
+        CHECK(apart(out, nothing) > 0.3);
+        if (by != ColourVision::None) CHECK(std::abs(oklab(signed_colour(-1))[0] - oklab(signed_colour(1))[0]) < 0.06);
+    }
 }

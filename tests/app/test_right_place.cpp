@@ -17,6 +17,7 @@
 #include "app/ask.h"
 #include "app/stations/bank/morph_dialog.h"
 #include "app/views/viewport.h"
+#include "app/work/saver.h"
 #include "core/io/gather.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"

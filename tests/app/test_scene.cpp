@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include "app/colour_maps.h"
 #include "app/scene/base_shapes.h"
 #include "app/scene/colours.h"
 #include "app/stations/registry.h"
@@ -37,8 +38,8 @@ TEST_CASE("Colours: what is not known is grey, ends of the scale hold beyond it"
     look.colours = Colouring::Distance;
     look.worst = 2;
     const auto distance = look_colours(look, {0, 1, 2, 50, NAN});
-    CHECK(same(distance[0], theme::distance_colour(0)));
-    CHECK(same(distance[1], theme::distance_colour(0.5)));
+    CHECK(same(distance[0], distance_colour(0)));
+    CHECK(same(distance[1], distance_colour(0.5)));
     CHECK(same(distance[3], distance[2]));
     for (int i = 0; i < 4; ++i) CHECK_FALSE(same(distance[4], distance[static_cast<std::size_t>(i)]));
     CHECK(same(distance_colours({NAN}, 2)[0], distance[4]));
@@ -48,7 +49,7 @@ TEST_CASE("Colours: what is not known is grey, ends of the scale hold beyond it"
         look.colours = Colouring::SignedDistance;
         const auto both = look_colours(look, {-2, 0, 2, NAN});
         CHECK_FALSE(same(both[0], both[2]));
-        CHECK(same(both[1], theme::signed_colour(0)));
+        CHECK(same(both[1], signed_colour(0)));
         CHECK(same(both[3], distance[4]));
     }
     SECTION("seen by photographs: none, one, two and more") {

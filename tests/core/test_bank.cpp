@@ -193,6 +193,21 @@ TEST_CASE("Region mix: no seams, one shape everywhere is that shape, parts stay 
     const auto owner_of = [&](const char* landmark) {
         return regions.names[regions.owner[kit().landmarks.at(landmark).vertices[0]]];
     };
+    // a ray at the tip of the nose meets it, one past the ear nothing; each region is pointed at on its own skin
+    const SurfaceQuery query(base, kit().triangulation.triangles);
+    const Vec3 tip = kit().landmarks.at("pronasale").at(base);
+    const std::string* met = region_met(regions, kit(), query, tip + Vec3(0, 0, 500), -Vec3::UnitZ());
+    REQUIRE(met);
+    CHECK(*met == "nose");
+    CHECK_FALSE(region_met(regions, kit(), query, tip + Vec3(400, 0, 500), -Vec3::UnitZ()));
+    const std::vector<Index> middles = middles_of(regions, kit());
+    REQUIRE(middles.size() == regions.names.size());
+    for (std::size_t r = 0; r < middles.size(); ++r) {
+        if (middles[r] == kNone) continue;
+        CHECK(regions.owner[middles[r]] == r);
+        CHECK(base[middles[r]].x() >= 0);
+    }
+    CHECK(std::count(middles.begin(), middles.end(), kNone) < 2);
     CHECK(owner_of("pronasale") == "nose");
     CHECK(owner_of("gnathion") == "chin and jaw");
     CHECK(owner_of("exocanthion_l") == "eyes");

@@ -9,6 +9,8 @@
 #include "core/mesh/subdivide.h"
 #include "core/project/fits.h"
 #include "core/spatial/section.h"
+#include "core/spatial/small_picture.h"
+#include "core/spatial/small_picture.h"
 #include "core/touchup/paint.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/small_meshes.h"
@@ -214,4 +216,32 @@ TEST_CASE("Tries: added, selected, removed, what tells their settings apart") {
     CHECK(d[0] == "smooth_end_mm 1.4 -> 3.0");
     CHECK(d[1] == "region scar");
     CHECK(d[2] == "region skull");
+}
+
+TEST_CASE(
+    "Small picture: what is nearer hides what is behind, light falls from above left, outside there is nothing") {
+    // a square of side 2 in front of a smaller one that leans away from the lamp
+    const Points x{{-1, -1, 1}, {1, -1, 1}, {1, 1, 1}, {-1, 1, 1}, {-3, -3, 0}, {3, -3, 0}, {3, 3, 0}, {-3, 3, 0}};
+    const std::vector<Triangle> triangles{{0, 1, 2}, {0, 2, 3}, {4, 5, 6}, {4, 6, 7}};
+    Box box;
+    box.add(Vec3(-4, -4, 0)), box.add(Vec3(4, 4, 1));
+    const SmallPicture small = small_picture(x, triangles, box, 16);
+    REQUIRE(small.grey.size() == 256);
+    const auto at = [](int column, int row) { return static_cast<std::size_t>(row * 16 + column); };
+    CHECK(small.seen[at(0, 0)] == 0);
+    CHECK(small.seen[at(8, 8)] == 255);
+    CHECK(std::count(small.seen.begin(), small.seen.end(), 255) == 144);  // 6 of 8 units each way
+    // a surface that faces the lamp is lighter than one that faces to the right, one that faces away is not seen
+    const auto light = [&](const Vec3& normal) {
+        const Vec3 u = normal.cross(Vec3::UnitX()).normalized(), w = u.cross(normal);
+        const Points facing{-5 * u - 5 * w, 5 * u - 5 * w, 5 * u + 5 * w};
+        const std::vector<Triangle> one{{0, 1, 2}};
+        const Vec3 n = (facing[1] - facing[0]).cross(facing[2] - facing[0]);
+        const SmallPicture seen =
+            small_picture(facing, n.dot(normal) > 0 ? one : std::vector<Triangle>{{0, 2, 1}}, box, 16);
+        return static_cast<int>(*std::max_element(seen.grey.begin(), seen.grey.end()));
+    };
+    CHECK(light(Vec3(-0.4, 0.5, 0.75).normalized()) == 255);
+    CHECK(light(Vec3(0.7, 0, 0.7).normalized()) < 200);
+    CHECK(light(Vec3(0.1, 0, -1).normalized()) == 0);
 }

@@ -2,9 +2,11 @@
 #include <catch2/catch.hpp>
 
 #include "core/kit/kit_surface.h"
+#include "core/spatial/ground_shadow.h"
 #include "core/spatial/openness.h"
 #include "core/spatial/surface_query.h"
 #include "tests/support/demo_kit.h"
+#include "tests/support/small_meshes.h"
 
 using namespace veld;
 
@@ -101,4 +103,34 @@ TEST_CASE("Openness: on the base, nostrils and mouth are dark, brow and cheek ar
         REQUIRE_FALSE(kit.region(inside).empty());
         CHECK(mean(kit.region(inside)) < 0.4);
     }
+}
+
+TEST_CASE("Ground: dark below what stands on it, open where nothing is near, the same on both sides") {
+    // a block of 200 x 400 x 100 that stands at height 30
+    const Mesh block = [] {
+        Mesh m = cube();
+        for (Vec3& p : m.positions) p = Vec3(200 * (p.x() - 0.5), 30 + 400 * p.y(), 100 * (p.z() - 0.5));
+        return m;
+    }();
+    const auto triangles = triangulate(block).triangles;
+    const SurfaceQuery query(block.positions, triangles);
+    const Box box = bounding_box(block.positions);
+    const GroundShadow ground = ground_shadow(query, box, 300, {});
+    REQUIRE(ground.open.size() == std::size_t{ground.across} * ground.deep);
+    CHECK(ground.height == Approx(box.low.y()));
+    const auto at = [&](double x, double z) {
+        const auto i = static_cast<std::size_t>(std::lround((x - ground.left) / ground.cell)),
+                   j = static_cast<std::size_t>(std::lround((z - ground.back) / ground.cell));
+        return ground.open[j * ground.across + i];
+    };
+    const Vec3 middle = box.centre();
+    CHECK(at(middle.x(), middle.z()) < 0.2f);
+    const double beside = 0.5 * box.size().x() + 20, off = 0.5 * box.size().x() + 290;
+    CHECK(at(middle.x() + beside, middle.z()) < 0.75f);
+    CHECK(at(middle.x() + off, middle.z()) > 0.97f);
+    CHECK(at(middle.x() + beside, middle.z()) < at(middle.x() + 2 * beside, middle.z()));
+    CHECK(at(middle.x() + beside, middle.z()) == Approx(at(middle.x() - beside, middle.z())).margin(0.06));
+    Progress cancelled;
+    cancelled.cancelled = [] { return true; };
+    CHECK(ground_shadow(query, box, 300, cancelled).empty());
 }

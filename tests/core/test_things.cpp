@@ -3,6 +3,7 @@
 
 #include "core/morph/morph.h"
 #include "core/project/bank.h"
+#include "core/project/records/photo_record.h"
 #include "core/project/things.h"
 #include "tests/support/demo_kit.h"
 
@@ -141,4 +142,49 @@ TEST_CASE("Things: morphs of the bank as well") {
     CHECK(remove_thing(s, ada));
     CHECK(name_of(s, ada).empty());
     CHECK(s.bank.size() == 2);
+}
+
+TEST_CASE("Things: one photograph goes, and what the others are known by stays theirs") {
+    ProjectState s = two_people();
+    Subject& ada = s.subjects[0];
+    const auto image = [](const char* name) { return Image{name, "image/png", {1}}; };
+    PhotoSet& set = ada.photo_sets[0];
+    set.photos = std::make_shared<std::vector<Image>>(std::vector<Image>{image("a"), image("b"), image("c")});
+    set.marks.resize(3);
+    set.marks[2].points["pronasale"] = Vec2(5, 6);
+    PhotoHeadSettings settings;
+    settings.lenses.resize(3);
+    settings.lenses[2].focal_35mm = 85;
+    settings.places = {{{}, 1, Vec2(1, 1)}, {{}, 2, Vec2(2, 2)}};
+    set.settings = std::make_shared<const PhotoHeadSettings>(settings);
+    PhotoRecord record;
+    record.settings = settings;
+    record.photos.resize(3);
+    record.photos[2].name = "c";
+    record.hand.keeps = {0, 1, 2};
+    record.solved = std::make_shared<const Points>();
+    ada.fits[0].photo_set_id = set.id;
+    ada.fits[0].photo = std::make_shared<const PhotoRecord>(record);
+    const ProjectState before = s;
+
+    CHECK_FALSE(remove_photo(s, set.id, 3));
+    CHECK_FALSE(remove_photo(s, PhotoSetId{99}, 0));
+    REQUIRE(remove_photo(s, set.id, 1));
+    REQUIRE(set.photos->size() == 2);
+    CHECK((*set.photos)[1].name == "c");
+    CHECK(set.marks[1].points.contains("pronasale"));
+    for (const PhotoHeadSettings& now : {*set.settings, ada.fits[0].photo->settings}) {
+        CHECK(now.lenses[1].focal_35mm == 85);
+        REQUIRE(now.places.size() == 1);
+        CHECK(now.places[0].photo == 1);
+        CHECK(now.places[0].pixel == Vec2(2, 2));
+    }
+    CHECK(ada.fits[0].photo->photos[1].name == "c");
+    CHECK(ada.fits[0].photo->hand.keeps == std::vector<int>{0, 1});
+    // an earlier state is as it was: undo gives it back
+    CHECK(before.subjects[0].photo_sets[0].photos->size() == 3);
+    CHECK(before.subjects[0].fits[0].photo->hand.keeps.size() == 3);
+    REQUIRE(remove_photo(s, set.id, 0));
+    REQUIRE(remove_photo(s, set.id, 0));
+    CHECK(ada.photo_sets.empty());
 }

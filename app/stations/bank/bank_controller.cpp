@@ -196,12 +196,8 @@ void BankController::pick_region(const Ray& ray) {
     // on the shape that is shown
     const Points shape = mixed_shape(s_.state());
     const SurfaceQuery query(shape, s_.state().kit->triangulation.triangles);
-    const SurfaceHit hit = query.first_hit(ray.origin, ray.direction);
-    if (!hit) return;
-    const Triangle& t = s_.state().kit->triangulation.triangles[hit.triangle];
-    const auto corner = static_cast<std::size_t>(std::max_element(hit.barycentric.begin(), hit.barycentric.end()) -
-                                                 hit.barycentric.begin());
-    select_region(all->names[all->owner[t[corner]]]);
+    const std::string* met = region_met(*all, *s_.state().kit, query, ray.origin, ray.direction);
+    if (met) select_region(*met);
 }
 
 bool BankController::set_region_amount(const std::string& morph, double amount, bool dragging) {

@@ -1,161 +1,131 @@
 #include "app/stations/bank/face_map.h"
 
-#include <QMouseEvent>
-#include <QPainter>
+#include <QHBoxLayout>
 #include <QToolTip>
-#include <cmath>
 
+#include "app/scene/colours.h"
+#include "app/session.h"
 #include "app/theme.h"
 #include "core/kit/kit_surface.h"
+#include "core/spatial/sight.h"
 
 namespace veld {
+namespace {
 
-FaceMap::FaceMap(QWidget* parent) : QWidget(parent) {
-    setMouseTracking(true);
-    setMinimumHeight(150);
+constexpr double kFarMm = 3000, kSlackMm = 4;  // a parallel camera's distance; what hides no mark
+constexpr double kBelowHead = 0.1;             // of the head's height: some of the neck is seen
+
+}  // namespace
+
+FaceMap::FaceMap(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setAccessibleName(tr("Map of the head's regions"));
+    auto* across = new QHBoxLayout(this);
+    across->setContentsMargins(0, 0, 0, 0);
+    across->setSpacing(2);
+    const std::pair<FixedView, QString> sides[] = {{FixedView::Front, tr("Regions from the front")},
+                                                   {FixedView::Side, tr("Regions from the side")}};
+    for (std::size_t i = 0; i < views_.size(); ++i) {
+        Viewport* v = views_[i] = new Viewport({}, &cameras_[i]);
+        v->set_bare();
+        v->set_hover(true);
+        v->setAccessibleName(sides[i].second);
+        cameras_[i].look_from(sides[i].first);
+        across->addWidget(v);
+        connect(v, &Viewport::clicked, this, [this](const Ray& ray) {
+            if (const std::string* region = region_at(ray)) emit picked(QString::fromStdString(*region));
+        });
+        connect(v, &Viewport::marker_pressed, this, &FaceMap::picked);
+        connect(v, &Viewport::hovered, this, [this, v](const Ray& ray) { point_at(*v, ray); });
+        connect(v, &Viewport::pointer_left, this, [this] {
+            if (!std::exchange(hovered_, {}).empty()) colour();
+        });
+        connect(&cameras_[i], &CameraLink::changed, this, &FaceMap::mark);
+    }
 }
 
-void FaceMap::show_kit(const BaseKit& kit, const BaseRegions& regions) {
-    names_ = regions.names;
-    facets_.clear();
-    const Box box = head_box(kit);
-    const double low = box.low.y() - 0.1 * box.size().y(), size = box.high.y() - low;
-    const auto& triangles = kit.triangulation.triangles;
-    for (const Triangle& t : triangles) {
-        const Vec3 &a = kit.mesh.positions[t[0]], &b = kit.mesh.positions[t[1]], &c = kit.mesh.positions[t[2]];
-        if (std::min({a.y(), b.y(), c.y()}) < low) continue;
-        const Vec3 n = (b - a).cross(c - a).normalized();
-        for (int pane = 0; pane < 2; ++pane) {
-            // front, and the subject's own left side
-            const double facing = pane == 0 ? n.z() : n.x();
-            if (!(facing > 0)) continue;
-            const auto flat = [&](const Vec3& p) {
-                const double across = pane == 0 ? p.x() - box.centre().x() : -(p.z() - box.centre().z());
-                return QPointF(0.5 + across / size, (box.high.y() - p.y()) / size);
-            };
-            Facet f;
-            f.shape = QPolygonF({flat(a), flat(b), flat(c)});
-            f.depth = pane == 0 ? a.z() + b.z() + c.z() : a.x() + b.x() + c.x();
-            f.light = 0.35 + 0.65 * std::max(0.0, n.dot(Vec3(pane == 0 ? 0.3 : 0.7, 0.5, 0.7).normalized()));
-            f.region = regions.owner[t[0]];
-            f.pane = pane;
-            facets_.push_back(std::move(f));
-        }
+void FaceMap::show_regions(const BaseRegions& regions) {
+    kit_ = s_.state().kit;
+    regions_ = regions;
+    middles_ = middles_of(regions, *kit_);
+    hovered_.clear();
+    mesh_ = std::make_shared<DisplayMesh>(kit_->mesh);
+    const Box box = head_box(*kit_);
+    const double height = (1 + kBelowHead) * box.size().y();
+    for (std::size_t i = 0; i < views_.size(); ++i) {
+        views_[i]->set_layers({{mesh_, {}, theme::kClay, Shading::Colours, false, 1}});
+        Camera c = cameras_[i].camera();
+        c.orthographic = true;
+        c.frame(Vec3(box.centre().x(), box.high.y() - 0.5 * height, box.centre().z()), 0.52 * height);
+        cameras_[i].set(c);
     }
-    std::sort(facets_.begin(), facets_.end(), [](const Facet& a, const Facet& b) { return a.depth < b.depth; });
-    draw();
+    colour();
+    mark();
 }
 
 void FaceMap::show_state(const std::string& selected, const std::set<std::string>& mixed) {
     if (selected == selected_ && mixed == mixed_) return;
     selected_ = selected, mixed_ = mixed;
-    draw();
+    if (!mesh_) return;
+    colour();
+    mark();
 }
 
-void FaceMap::draw() {
-    const double ratio = devicePixelRatioF();
-    const QSize pixels = size() * ratio;
-    picture_ = QPixmap(pixels);
-    picture_.setDevicePixelRatio(ratio);
-    picture_.fill(Qt::transparent);
-    regions_ = QImage(size(), QImage::Format_Grayscale8);
-    regions_.fill(0);
-    QPainter p(&picture_), ids(&regions_);
-    p.setRenderHint(QPainter::Antialiasing);
-    // a head is narrower than high; shoulders may be cut off
-    const double side = std::min<double>(height(), width() / 2.0 / 0.78);
-    QTransform pane[2];
-    for (int k = 0; k < 2; ++k)
-        pane[k] = QTransform::fromTranslate(width() / 2.0 * k + (width() / 2.0 - side) / 2, (height() - side) / 2)
-                      .scale(side, side);
-    for (const Facet& f : facets_) {
-        const QRectF own(f.pane * width() / 2.0, 0, width() / 2.0, height());
-        p.setClipRect(own);
-        ids.setClipRect(own);
-        const bool selected = names_[static_cast<std::size_t>(f.region)] == selected_, under = f.region == hovered_;
-        // neighbours differ a little, the current one a lot
-        QColor c = selected            ? theme::kOchre
-                   : f.region % 3 == 0 ? QColor(0xa8, 0x9d, 0x8e)
-                   : f.region % 3 == 1 ? QColor(0x8d, 0x83, 0x76)
-                                       : QColor(0x9b, 0x94, 0x90);
-        if (under && !selected) c = c.lighter(122);
-        c = QColor::fromRgbF(static_cast<float>(c.redF() * f.light), static_cast<float>(c.greenF() * f.light),
-                             static_cast<float>(c.blueF() * f.light));
-        const QPolygonF shape = pane[f.pane].map(f.shape);
-        p.setPen(QPen(c, 0.6));  // closes the hairlines between neighbours
-        p.setBrush(c);
-        p.drawPolygon(shape);
-        const QColor id(f.region + 1, f.region + 1, f.region + 1);
-        ids.setPen(id);
-        ids.setBrush(id);
-        ids.drawPolygon(shape);
+// Neighbours differ a little, the one under the pointer more, the current one a lot.
+void FaceMap::colour() {
+    const QColor greys[] = {QColor(0xb4, 0xa9, 0x9a), QColor(0x93, 0x89, 0x7c), QColor(0xa6, 0x9f, 0x9b)};
+    std::vector<Colour> of_region;
+    for (std::size_t r = 0; r < regions_.names.size(); ++r) {
+        const QColor grey = greys[r % 3];
+        const bool selected = regions_.names[r] == selected_, under = regions_.names[r] == hovered_;
+        of_region.push_back(bytes_of(selected ? theme::kOchre : under ? grey.lighter(125) : grey));
     }
-    p.setClipping(false);
-    for (const std::string& name : mixed_) {
-        const QPoint at = place_of(name);
-        if (at.isNull()) continue;
-        p.setPen(QPen(theme::kBackground, 1.2));
-        p.setBrush(theme::kTeal);
-        p.drawEllipse(QPointF(at), 4, 4);
-    }
-    update();
+    std::vector<Colour> colours;
+    colours.reserve(regions_.owner.size());
+    for (const std::uint8_t r : regions_.owner) colours.push_back(of_region[r]);
+    mesh_->set_colours(colours);
+    for (Viewport* v : views_) v->update();
 }
 
-QPoint FaceMap::place_of(const std::string& region) const {
-    const auto at = std::find(names_.begin(), names_.end(), region);
-    if (at == names_.end()) return {};
-    const int id = static_cast<int>(at - names_.begin()) + 1;
-    // the pixel farthest in: of those that are its own, the one nearest to their mean
-    double x = 0, y = 0, n = 0;
-    for (int j = 0; j < regions_.height(); ++j) {
-        for (int i = 0; i < regions_.width(); ++i) {
-            if (qGray(regions_.pixel(i, j)) == id) x += i, y += j, ++n;
+void FaceMap::mark() {
+    if (!mesh_ || !s_.base_query()) return;
+    for (std::size_t i = 0; i < views_.size(); ++i) {
+        std::vector<Marker> marks;
+        const Vec3 back = kFarMm * cameras_[i].camera().forward();
+        for (const std::string& name : mixed_) {
+            const auto at = place_of(name);
+            if (!at) continue;
+            Marker m;
+            m.name = name;
+            m.position = *at;
+            m.colour = theme::kTeal;
+            m.shape = MarkerShape::Diamond;
+            m.hidden = !seen_from(*s_.base_query(), {}, *at - back, *at, kSlackMm);
+            if (!m.hidden) marks.push_back(std::move(m));
         }
+        views_[i]->set_markers(std::move(marks));
     }
-    if (n < 4) return {};
-    QPoint best;
-    double least = 1e300;
-    for (int j = 0; j < regions_.height(); ++j) {
-        for (int i = 0; i < regions_.width(); ++i) {
-            const double d = (i - x / n) * (i - x / n) + (j - y / n) * (j - y / n);
-            if (qGray(regions_.pixel(i, j)) == id && d < least) least = d, best = QPoint(i, j);
-        }
-    }
-    return best;
 }
 
-int FaceMap::region_at(const QPoint& at) const {
-    return regions_.rect().contains(at) ? qGray(regions_.pixel(at)) - 1 : -1;
+std::optional<Vec3> FaceMap::place_of(const std::string& region) const {
+    const auto at = std::find(regions_.names.begin(), regions_.names.end(), region);
+    if (at == regions_.names.end()) return {};
+    const Index v = middles_[static_cast<std::size_t>(at - regions_.names.begin())];
+    return v == kNone ? std::nullopt : std::optional(kit_->mesh.positions[v]);
 }
 
-void FaceMap::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.drawPixmap(0, 0, picture_);
+const std::string* FaceMap::region_at(const Ray& ray) const {
+    if (!kit_ || kit_ != s_.state().kit || !s_.base_query()) return nullptr;
+    return region_met(regions_, *kit_, *s_.base_query(), ray.origin, ray.direction);
 }
 
-void FaceMap::mousePressEvent(QMouseEvent* event) {
-    const int region = region_at(event->position().toPoint());
-    if (region >= 0) emit picked(QString::fromStdString(names_[static_cast<std::size_t>(region)]));
+void FaceMap::point_at(Viewport& view, const Ray& ray) {
+    const std::string* region = region_at(ray);
+    const std::string now = region ? *region : std::string();
+    if (now == hovered_) return;
+    hovered_ = now;
+    colour();
+    if (region) QToolTip::showText(QCursor::pos(), QString::fromStdString(now), &view);
 }
-
-void FaceMap::mouseMoveEvent(QMouseEvent* event) {
-    const int region = region_at(event->position().toPoint());
-    setCursor(region >= 0 ? Qt::PointingHandCursor : Qt::ArrowCursor);
-    if (region == hovered_) return;
-    hovered_ = region;
-    draw();
-    if (region >= 0)
-        QToolTip::showText(event->globalPosition().toPoint(),
-                           QString::fromStdString(names_[static_cast<std::size_t>(region)]), this);
-}
-
-void FaceMap::leaveEvent(QEvent*) {
-    hovered_ = -1;
-    draw();
-}
-
-void FaceMap::resizeEvent(QResizeEvent*) { draw(); }
 
 }  // namespace veld

@@ -1,51 +1,46 @@
 #pragma once
-// A small picture of the base's head, front and side, in which regions are pointed at.
-#include <QImage>
-#include <QPixmap>
+// The base's head, front and side, in which regions are pointed at.
 #include <QWidget>
+#include <array>
 #include <set>
 
+#include "app/views/viewport.h"
 #include "core/morph/region_mix.h"
 
 namespace veld {
 
+class Session;
+
 class FaceMap : public QWidget {
     Q_OBJECT
  public:
-    explicit FaceMap(QWidget* parent = nullptr);
-    void show_kit(const BaseKit& kit, const BaseRegions& regions);
-    // selected: ochre; mixed: regions that have shapes of their own, with a teal dot
+    explicit FaceMap(Session& session, QWidget* parent = nullptr);
+    void show_regions(const BaseRegions& regions);
+    // selected: ochre; mixed: regions that have shapes of their own, with a teal mark
     void show_state(const std::string& selected, const std::set<std::string>& mixed);
     QSize sizeHint() const override { return {264, 190}; }
-    // the middle of a region's picture; null when it is not in sight
-    QPoint place_of(const std::string& region) const;
+    Viewport& front() { return *views_[0]; }
+    // where a region is pointed at, on the base
+    std::optional<Vec3> place_of(const std::string& region) const;
 
  signals:
-    void picked(QString region);
-
- protected:
-    void paintEvent(QPaintEvent* event) override;
-    void mousePressEvent(QMouseEvent* event) override;
-    void mouseMoveEvent(QMouseEvent* event) override;
-    void leaveEvent(QEvent* event) override;
-    void resizeEvent(QResizeEvent* event) override;
+    void picked(const QString& region);
 
  private:
-    void draw();
-    int region_at(const QPoint& at) const;
+    const std::string* region_at(const Ray& ray) const;
+    void point_at(Viewport& view, const Ray& ray);
+    void colour();
+    void mark();
 
-    struct Facet {
-        QPolygonF shape;  // in a frame of 1 x 1 per pane
-        double depth = 0, light = 0;
-        int region = 0, pane = 0;
-    };
-    std::vector<Facet> facets_;
-    std::vector<std::string> names_;
-    std::string selected_;
+    Session& s_;
+    std::array<CameraLink, 2> cameras_;  // front, side
+    std::array<Viewport*, 2> views_{};
+    std::shared_ptr<DisplayMesh> mesh_;
+    std::shared_ptr<const BaseKit> kit_;  // whose mesh that is
+    BaseRegions regions_;
+    std::vector<Index> middles_;
+    std::string selected_, hovered_;
     std::set<std::string> mixed_;
-    QImage regions_;  // which region a pixel shows, + 1
-    QPixmap picture_;
-    int hovered_ = -1;
 };
 
 }  // namespace veld

@@ -64,7 +64,7 @@ void MakeTab::build_card(QVBoxLayout* column) {
 
 void MakeTab::build_shares(QVBoxLayout* column) {
     column->addWidget(text_label(tr("Head share and body share"), "section"));
-    neck_ = new NeckView;
+    neck_ = new NeckView(s_);
     neck_->setObjectName("bank_neck");
     neck_->setToolTip(tr("Grey: the base. Ochre: the shape, moved so that its neck stands at the base's height."));
     column->addWidget(neck_);
@@ -185,7 +185,7 @@ void MakeTab::refresh() {
 
 void MakeTab::refresh_neck() {
     const auto shape = bank_.shape_of(from());
-    if (!s_.has_kit() || !shape) return neck_->show_shape(s_.state().kit, nullptr, {});
+    if (!s_.has_kit() || !shape) return neck_->show_shape(nullptr, Vec3::Zero());
     const std::shared_ptr<const void> of = from() == BankController::From::Fit ? s_.state().fit()->positions : nullptr;
     if (of != neck_of_) neck_typed_ = false;
     neck_of_ = of;
@@ -194,7 +194,7 @@ void MakeTab::refresh_neck() {
         neck_mm_->setValue(bank_.neck_found(from()));
         filling_ = false;
     }
-    neck_->show_shape(s_.state().kit, std::make_shared<const Points>(*shape), neck_mm_->value() * Vec3::UnitY());
+    neck_->show_shape(std::make_shared<const Points>(*shape), neck_mm_->value() * Vec3::UnitY());
 }
 
 void MakeTab::keep() {

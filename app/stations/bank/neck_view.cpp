@@ -1,67 +1,73 @@
 #include "app/stations/bank/neck_view.h"
 
-#include <QPainter>
+#include <QHBoxLayout>
 
+#include "app/session.h"
 #include "app/theme.h"
 #include "core/kit/kit_surface.h"
 
 namespace veld {
 namespace {
+
 constexpr double kAboveMm = 95, kBelowMm = 60;  // of the ring
+constexpr double kOver = 0.55;                  // the shape lets the base show through
+
+GuideLine ring_line(const BaseKit& kit, const Points& x, const Vec3& moved, const QColor& colour) {
+    GuideLine out{{}, colour, true, false};
+    for (const Index v : kit.neck_ring) out.points.push_back(x[v] + moved);
+    if (!out.points.empty()) out.points.push_back(out.points.front());
+    return out;
 }
 
-NeckView::NeckView(QWidget* parent) : QWidget(parent) {
-    setMinimumHeight(120);
+}  // namespace
+
+NeckView::NeckView(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setAccessibleName(tr("The neck from the front and from the side"));
+    auto* across = new QHBoxLayout(this);
+    across->setContentsMargins(0, 0, 0, 0);
+    across->setSpacing(2);
+    const std::pair<FixedView, QString> sides[] = {{FixedView::Front, tr("The neck from the front")},
+                                                   {FixedView::Side, tr("The neck from the side")}};
+    for (std::size_t i = 0; i < views_.size(); ++i) {
+        views_[i] = new Viewport({}, &cameras_[i]);
+        views_[i]->set_bare();
+        views_[i]->setAccessibleName(sides[i].second);
+        cameras_[i].look_from(sides[i].first);
+        across->addWidget(views_[i]);
+    }
 }
 
-void NeckView::show_shape(std::shared_ptr<const BaseKit> kit, std::shared_ptr<const Points> shape, const Vec3& moved) {
-    kit_ = std::move(kit), shape_ = std::move(shape), moved_ = moved;
-    if (kit_ && edges_of_ != kit_) {
-        edges_of_ = kit_;
-        edges_ = neck_edges(*kit_, kBelowMm, kAboveMm);
+void NeckView::show_shape(std::shared_ptr<const Points> shape, const Vec3& moved) {
+    const auto kit = s_.state().kit;
+    const bool other = kit != of_;
+    if (other) {
+        of_ = kit;
+        mesh_ = kit ? std::make_shared<DisplayMesh>(kit->mesh) : nullptr;
     }
-    update();
-}
-
-void NeckView::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.fillRect(rect(), theme::kBackground);
-    p.setPen(theme::kDim);
-    if (!kit_ || kit_->neck_ring.empty())
-        return p.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap,
-                          kit_ ? tr("The kit names no neck ring.") : QString());
-    const Vec3 ring = neck_middle(*kit_);
-    const double scale = height() / (kAboveMm + kBelowMm);
-    for (int pane = 0; pane < 2; ++pane) {
-        const QRectF box(pane * width() / 2.0, 0, width() / 2.0, height());
-        p.setClipRect(box);
-        const auto flat = [&](const Vec3& x) {
-            const double across = pane == 0 ? x.x() - ring.x() : -(x.z() - ring.z());
-            return QPointF(box.center().x() + scale * across, scale * (kAboveMm - (x.y() - ring.y())));
-        };
-        const auto draw = [&](const Points& points, const Vec3& by, const QColor& colour) {
-            p.setPen(QPen(colour, 0.7));
-            std::vector<QLineF> lines;
-            for (const auto& [a, b] : edges_) lines.emplace_back(flat(points[a] + by), flat(points[b] + by));
-            p.setRenderHint(QPainter::Antialiasing);
-            p.drawLines(lines.data(), static_cast<int>(lines.size()));
-            p.setPen(QPen(colour, 2));
-            std::vector<QPointF> ring_points;
-            for (const Index v : kit_->neck_ring) ring_points.push_back(flat(points[v] + by));
-            p.drawPoints(ring_points.data(), static_cast<int>(ring_points.size()));
-        };
-        draw(kit_->mesh.positions, Vec3::Zero(), theme::kDim.darker(150));
-        if (shape_) draw(*shape_, moved_, theme::kOchre);
-        const QString name = pane == 0 ? tr("front") : tr("side");
-        p.fillRect(QRectF(box.left(), 0, p.fontMetrics().horizontalAdvance(name) + 10, 19), theme::kBackground);
-        p.setPen(theme::kDim);
-        p.drawText(box.adjusted(5, 1, -5, -2), Qt::AlignTop | Qt::AlignLeft, name);
+    std::vector<Layer> layers;
+    std::vector<GuideLine> rings;
+    if (kit && !kit->neck_ring.empty()) {
+        layers.push_back({s_.base_display(), {}, QColor(0x8d, 0x88, 0x82), Shading::Clay, false, 1});
+        rings.push_back(ring_line(*kit, kit->mesh.positions, Vec3::Zero(), theme::kText));
+        if (shape) {
+            mesh_->set_positions(*shape);
+            Similarity placed;
+            placed.translation = moved;
+            layers.push_back({mesh_, placed, theme::kOchre, Shading::Clay, false, kOver});
+            rings.push_back(ring_line(*kit, *shape, moved, theme::kOchre));
+        }
     }
-    p.setClipping(false);
-    p.setPen(theme::kLine);
-    p.drawLine(width() / 2, 0, width() / 2, height());
+    for (std::size_t i = 0; i < views_.size(); ++i) {
+        views_[i]->set_layers(layers);
+        views_[i]->set_lines(rings);
+        views_[i]->set_empty_hint(kit ? tr("The kit names no neck ring.") : QString());
+        if (!other || layers.empty()) continue;
+        Camera c = cameras_[i].camera();
+        c.orthographic = true;
+        c.frame(neck_middle(*kit) + 0.5 * (kAboveMm - kBelowMm) * Vec3::UnitY(), 0.5 * (kAboveMm + kBelowMm));
+        cameras_[i].set(c);
+    }
 }
 
 }  // namespace veld

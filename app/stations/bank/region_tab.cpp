@@ -16,7 +16,7 @@ RegionTab::RegionTab(Session& session, BankController& bank, QWidget* parent)
     : QWidget(parent), s_(session), bank_(bank) {
     auto* column = panel_column(this);
     column->setContentsMargins(0, 8, 0, 0);
-    map_ = new FaceMap;
+    map_ = new FaceMap(s_);
     map_->setObjectName("bank_map");
     column->addWidget(map_);
     connect(map_, &FaceMap::picked, this,
@@ -107,7 +107,7 @@ void RegionTab::refresh() {
     const BaseRegions* all = bank_.regions();
     if (mapped_ != all) {
         mapped_ = all;
-        map_->show_kit(*s_.state().kit, *all);
+        map_->show_regions(*all);
         region_->clear();
         for (const std::string& name : all->names) {
             QString plain = QString::fromStdString(name);
