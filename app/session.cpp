@@ -118,7 +118,7 @@ void Session::refresh() {
         base_query_ =
             s.kit ? std::make_unique<SurfaceQuery>(s.kit->mesh.positions, s.kit->triangulation.triangles) : nullptr;
         base_display_ = s.kit ? std::make_shared<DisplayMesh>(s.kit->mesh) : nullptr;
-        if (s.kit) base_display_->set_wet(eye_vertices(*s.kit));
+        if (s.kit) base_display_->set_kinds(surface_kinds(*s.kit));
     }
     const Source* source = s.source();
     if (!source)

@@ -30,8 +30,12 @@ void BaseShapes::show(ShownShape& shape, const Points& positions, const How& how
         shape.mesh = std::make_shared<DisplayMesh>(without_body ? veld::without_body(*kit, *without_body)
                                                    : fine       ? fine->mesh()
                                                                 : kit->mesh);
-        const std::vector<float> eyes = eye_vertices(*kit);
-        shape.mesh->set_wet(fine ? fine->values(eyes) : eyes);
+        SurfaceKinds kinds = surface_kinds(*kit);
+        if (fine) {
+            for (std::vector<float>* values : {&kinds.eye, &kinds.lash, &kinds.along, &kinds.out})
+                *values = fine->values(*values);
+        }
+        shape.mesh->set_kinds(kinds);
         shape.kit = kit, shape.level = n, shape.without_body = without_body;
     }
     shape.shown = nullptr;

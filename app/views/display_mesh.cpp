@@ -139,8 +139,26 @@ void DisplayMesh::set_marks(const VertexMask& selected, const VertexMask& ignore
     ++revision;
 }
 
-void DisplayMesh::set_wet(const std::vector<float>& wet) {
-    for (std::size_t i = 0; i < vertices.size(); ++i) vertices[i].mark[3] = wet[mesh_vertex_[i]] > 0.5f ? 255 : 0;
+// Strands are drawn where the lash's own picture does not say what is hair and what is air.
+void DisplayMesh::set_kinds(const SurfaceKinds& kinds) {
+    std::vector<bool> has_air(vertices.size(), false);
+    for (const Range& range : ranges) {
+        if (range.image < 0 || !images[static_cast<std::size_t>(range.image)].hasAlphaChannel()) continue;
+        const QImage& image = images[static_cast<std::size_t>(range.image)];
+        bool air = false;
+        for (int y = 0; y < image.height() && !air; y += 4)
+            for (int x = 0; x < image.width() && !air; x += 4) air = qAlpha(image.pixel(x, y)) < 200;
+        for (std::size_t i = range.first; air && i < range.first + range.count; ++i) has_air[indices[i]] = true;
+    }
+    const auto word = [](float v) {
+        return static_cast<std::uint16_t>(std::lround(65535 * std::clamp(v, 0.0f, 1.0f)));
+    };
+    for (std::size_t i = 0; i < vertices.size(); ++i) {
+        const Index v = mesh_vertex_[i];
+        const bool lash = kinds.lash[v] > 0.5f;
+        vertices[i].mark[3] = kinds.eye[v] > 0.5f ? 255 : lash ? has_air[i] ? 64 : 128 : 0;
+        vertices[i].strand[0] = word(kinds.along[v]), vertices[i].strand[1] = word(kinds.out[v]);
+    }
     ++revision;
 }
 

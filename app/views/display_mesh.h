@@ -4,6 +4,7 @@
 #include <QImage>
 #include <vector>
 
+#include "core/kit/kit_surface.h"
 #include "core/mesh/corner_split.h"
 #include "core/mesh/topology.h"
 #include "core/spatial/ground_shadow.h"
@@ -16,8 +17,10 @@ class DisplayMesh {
         float position[3];
         float normal[3];
         float uv[2];
-        std::uint8_t colour[4];  // vertex colour, or the distance colour
-        std::uint8_t mark[4];    // selected, ignored, open (0 closed in .. 255), wet (255 an eye)
+        std::uint8_t colour[4];   // vertex colour, or the distance colour
+        std::uint8_t mark[4];     // selected, ignored, open (0 closed in .. 255), kind: 0 skin, 64 a lash whose
+                                  // picture has air, 128 one without, 255 eye
+        std::uint16_t strand[2];  // of a lash: along the lid, away from it
     };
     struct Range {
         std::size_t first = 0, count = 0;                    // indices
@@ -43,8 +46,8 @@ class DisplayMesh {
     // How open each vertex of the mesh lies, 0..1; empty: all of it is open.
     void set_openness(const std::vector<float>& open);
 
-    // Per vertex of the mesh, 0..1: what shines as an eye does.
-    void set_wet(const std::vector<float>& wet);
+    // Per vertex of the mesh: eyes shine, lashes are strands.
+    void set_kinds(const SurfaceKinds& kinds);
     // What the mesh throws on the ground it stands on; empty: nothing.
     void set_ground(GroundShadow shadow) { ground = std::move(shadow), ++ground_revision; }
 

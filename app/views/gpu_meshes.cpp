@@ -129,6 +129,7 @@ GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) 
     attribute(2, 2, GL_FLOAT, GL_FALSE, offsetof(V, uv));
     attribute(3, 4, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, colour));
     attribute(4, 4, GL_UNSIGNED_BYTE, GL_TRUE, offsetof(V, mark));
+    attribute(5, 2, GL_UNSIGNED_SHORT, GL_TRUE, offsetof(V, strand));
     b.revision = mesh->revision;
     return b;
 }

@@ -4,19 +4,19 @@
 namespace veld::shaders {
 
 inline constexpr const char* kSurfaceVertex = R"(#version 330 core
-layout(location=0) in vec3 position; layout(location=1) in vec3 normal; layout(location=2) in vec2 uv; layout(location=3) in vec4 colour; layout(location=4) in vec4 mark;
+layout(location=0) in vec3 position; layout(location=1) in vec3 normal; layout(location=2) in vec2 uv; layout(location=3) in vec4 colour; layout(location=4) in vec4 mark; layout(location=5) in vec2 strand;
 uniform mat4 view, projection;
-out vec3 eye_normal, eye_position; out vec2 place; out vec4 marked, tint;
+out vec3 eye_normal, eye_position; out vec2 place, lash; out vec4 marked, tint;
 void main() {
     vec4 p = view * vec4(position, 1);
-    eye_position = p.xyz; eye_normal = mat3(view) * normal; place = uv; tint = colour; marked = mark;
+    eye_position = p.xyz; eye_normal = mat3(view) * normal; place = uv; lash = strand; tint = colour; marked = mark;
     gl_Position = projection * p;
 })";
 
 // Light is reckoned linearly. What lies closed in (marked.z, baked) gets little from all around and less from the
 // lamps, so that nostrils, mouth, lids and ears read dark; a shine there would tell of a light that cannot get in.
 inline constexpr const char* kSurfaceFragment = R"(#version 330 core
-in vec3 eye_normal, eye_position; in vec2 place; in vec4 marked, tint;
+in vec3 eye_normal, eye_position; in vec2 place, lash; in vec4 marked, tint;
 uniform sampler2D image; uniform vec3 clay; uniform int shading; uniform float opacity; uniform bool orthographic;
 uniform vec3 key, key_colour, fill, fill_colour, ambient, rim; uniform float wrap, gloss, hollows; uniform bool flat_light;
 uniform vec4 cut;
@@ -27,8 +27,22 @@ vec3 shown(vec3 c) {
     vec3 a = sqrt(c), b = sqrt(a);
     return clamp(0.662002687 * a + 0.684122060 * b - 0.323583601 * sqrt(b) - 0.0225411470 * c, 0.0, 1.0);
 }
+// Hairs of a lash: strips that taper towards the tip, bent and of lengths that differ. Too small to be told apart,
+// they are a strip that frays.
+bool between_hairs() {
+    float at = lash.x * 64.0, step = fwidth(at);
+    at += 1.6 * lash.y * (lash.x - 0.5);
+    float hair = floor(at), chance = fract(sin(hair * 12.9898) * 43758.5453);
+    if (lash.y > 0.62 + 0.38 * chance) return true;
+    if (step > 0.6) return lash.y > 0.75;
+    float middle = 0.5 + 0.35 * (chance - 0.5) * lash.y;
+    return abs(at - hair - middle) > mix(0.55, 0.10, sqrt(lash.y));
+}
 void main() {
     if (dot(cut.xyz, eye_position) > cut.w) discard;
+    if (marked.w > 0.1 && marked.w < 0.9) {
+        if (marked.w > 0.4 ? between_hairs() : (shading == 1 || shading == 2) && texture(image, place).a < 0.5) discard;
+    }
     vec3 n = normalize(eye_normal);
     vec3 to_eye = orthographic ? vec3(0, 0, 1) : normalize(-eye_position);
     bool inside = dot(n, to_eye) < 0.0 && !gl_FrontFacing;
@@ -60,10 +74,9 @@ void main() {
     if (shading == 0) c += key_colour * gloss * shine * lamp * lamp * 0.35;
     if (skin) c += key_colour * (0.045 * shine + 0.02 * outline * grazing) * lamp * lamp;
     // an eye is wet: the lamp stands in it as a small, hard light, and its rim mirrors what is around
-    if (marked.w > 0.5 && shading != 3) {
-        float glint = shine * shine;
-        glint *= glint, glint *= glint;  // to the 128th
-        c += (key_colour * (1.4 * glint + 0.05 * shine) + 0.25 * ambient * outline) * mix(0.25, 1.0, open);
+    if (marked.w > 0.9 && shading != 3) {
+        float glint = smoothstep(0.9915, 0.9965, half_way);
+        c += (key_colour * (1.2 * glint + 0.05 * shine) + 0.25 * ambient * outline) * mix(0.25, 1.0, open);
     }
     result = vec4(shown(c), opacity);
 })";

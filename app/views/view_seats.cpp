@@ -150,18 +150,30 @@ Arrangement ViewSeats::now() const {
 
 void ViewSeats::place() {
     const bool two_rows = placed_.size() == kMostViews;
-    for (Viewport* port : all_ports()) port->hide();
-    photo_->hide();
+    const auto seen = [&](const QWidget* view) {
+        for (std::size_t i = 0; i < placed_.size(); ++i) {
+            if (placed_[i].widget == view) return !alone_ || *alone_ == i;
+        }
+        return false;
+    };
+    std::vector<QWidget*> all{photo_};
+    for (Viewport* port : all_ports()) all.push_back(port);
+    for (QWidget* view : all) {
+        if (!seen(view)) view->hide();
+    }
     for (std::size_t i = 0; i < placed_.size(); ++i) {
         QSplitter* row = two_rows && i >= kInRow ? bottom_ : top_;
         const int at = static_cast<int>(row == bottom_ ? i - kInRow : i);
         if (row->indexOf(placed_[i].widget) != at) row->insertWidget(at, placed_[i].widget);
     }
-    for (std::size_t i = 0; i < placed_.size(); ++i) placed_[i].widget->setVisible(!alone_ || *alone_ == i);
+    for (const Placed& p : placed_) p.widget->setVisible(seen(p.widget));
     top_->setVisible(!alone_ || !two_rows || *alone_ < kInRow);
     bottom_->setVisible(two_rows && (!alone_ || *alone_ >= kInRow));
-    // equal shares of what there is
-    for (QSplitter* split : {rows_, top_, bottom_}) split->setSizes(QList<int>(split->count(), 10000));
+    // Equal shares of what there is, at once: whoever looks next asks for the views' sizes.
+    for (QSplitter* split : {rows_, top_, bottom_}) {
+        split->refresh();
+        split->setSizes(QList<int>(split->count(), 10000));
+    }
 }
 
 void ViewSeats::set_alone(std::optional<std::size_t> seat) {

@@ -1,6 +1,7 @@
 #include "core/kit/kit_surface.h"
 
 #include <algorithm>
+#include <map>
 #include <numeric>
 
 #include "core/base/smoothstep.h"
@@ -105,13 +106,57 @@ std::vector<std::string> skin_regions(const BaseKit& kit) {
     return out;
 }
 
-std::vector<float> eye_vertices(const BaseKit& kit) {
-    std::vector<float> out(kit.mesh.positions.size(), 0);
+namespace {
+
+// A lash is a strip whose texture lies straight: one coordinate runs along the lid, the other away from it. Which is
+// which, and which way, the skin tells: the lid is where the strip is nearest to it.
+void lay_strands(const BaseKit& kit, const KitPart& lash, SurfaceKinds& out) {
+    const Mesh& mesh = kit.mesh;
+    if (mesh.corner_uv.empty()) return;
+    std::map<Index, Vec2> uv;
+    for (Index f = lash.first_face; f < lash.first_face + lash.face_count; ++f) {
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c)
+            if (mesh.corner_uv[c] != kNone) uv.emplace(mesh.corner_vertex[c], mesh.uvs[mesh.corner_uv[c]]);
+    }
+    if (uv.size() < 3) return;
+    Points skin;
+    Vec3 middle = Vec3::Zero();
+    for (const auto& [v, at] : uv) middle += mesh.positions[v] / static_cast<double>(uv.size());
+    constexpr double kNearMm = 40;
+    for (const Index v : kit.part("skin")->vertices)
+        if ((mesh.positions[v] - middle).norm() < kNearMm) skin.push_back(mesh.positions[v]);
+    Vec2 low = uv.begin()->second, high = low, mean = Vec2::Zero(), slope = Vec2::Zero();
+    for (const auto& [v, at] : uv) {
+        low = low.cwiseMin(at), high = high.cwiseMax(at);
+        mean += at / static_cast<double>(uv.size());
+    }
+    const Vec2 size = (high - low).cwiseMax(1e-9);
+    for (const auto& [v, at] : uv) {
+        double nearest = kNearMm;
+        for (const Vec3& p : skin) nearest = std::min(nearest, (p - mesh.positions[v]).norm());
+        slope += nearest * (at - mean).cwiseQuotient(size);
+    }
+    const int away = std::abs(slope.y()) >= std::abs(slope.x()) ? 1 : 0;
+    for (const auto& [v, at] : uv) {
+        const Vec2 place = (at - low).cwiseQuotient(size);
+        out.lash[v] = 1;
+        out.along[v] = static_cast<float>(place[1 - away]);
+        out.out[v] = static_cast<float>(slope[away] >= 0 ? place[away] : 1 - place[away]);
+    }
+}
+
+}  // namespace
+
+SurfaceKinds surface_kinds(const BaseKit& kit) {
+    const std::vector<float> none(kit.mesh.positions.size(), 0);
+    SurfaceKinds out{none, none, none, none};
     for (const KitEye& eye : kit.eyes) {
         const KitPart* part = kit.part(eye.part);
         if (!part) continue;
-        for (const Index v : part->vertices) out[v] = 1;
+        for (const Index v : part->vertices) out.eye[v] = 1;
     }
+    for (const KitPart& part : kit.parts)
+        if (part.name.starts_with("lash") && kit.part("skin")) lay_strands(kit, part, out);
     return out;
 }
 

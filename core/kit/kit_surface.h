@@ -32,8 +32,12 @@ Box head_box(const BaseKit& kit);
 // The skin's regions that can be told what to do, the head's first.
 std::vector<std::string> skin_regions(const BaseKit& kit);
 
-// Per vertex 1 where it is an eyeball's, else 0.
-std::vector<float> eye_vertices(const BaseKit& kit);
+// What is not skin on it, per vertex: 1 where it is an eyeball's or a lash's, else 0; on lashes how far along the lid
+// (0..1) and how far from it (0 at the lid, 1 at the tips), by their texture coordinates.
+struct SurfaceKinds {
+    std::vector<float> eye, lash, along, out;
+};
+SurfaceKinds surface_kinds(const BaseKit& kit);
 // The middle of the neck ring; zero when the kit names none.
 Vec3 neck_middle(const BaseKit& kit);
 

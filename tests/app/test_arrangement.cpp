@@ -131,12 +131,12 @@ TEST_CASE("Views arranged: four of them stand in two rows, and a marker is set i
     f.trigger("views_4");
     const auto now = seen(*f.window);
     REQUIRE(now.size() == 4);
+    f.rest();
     const auto at = [](const QWidget* w) { return w->mapTo(w->window(), QPoint(0, 0)); };
     CHECK(at(now[0].widget).y() == at(now[1].widget).y());
     CHECK(at(now[2].widget).y() > at(now[0].widget).y() + 100);
     CHECK(at(now[2].widget).x() == at(now[0].widget).x());
     REQUIRE(now[2].shows == ViewId::Source);
-    f.rest();
 
     const std::string name = "pronasale";
     REQUIRE(f.source().landmarks.points.contains(name));
@@ -148,9 +148,9 @@ TEST_CASE("Views arranged: four of them stand in two rows, and a marker is set i
     const QPoint from = side->screen_of(f.window->session().source_to_view()(before)).toPoint();
     REQUIRE(side->rect().contains(from));
     QTest::mousePress(side, Qt::LeftButton, {}, from);
-    QTest::mouseMove(side, from + QPoint(0, 6));
-    QTest::mouseMove(side, from + QPoint(0, 8));
-    QTest::mouseRelease(side, Qt::LeftButton, {}, from + QPoint(0, 8));
+    QTest::mouseMove(side, from + QPoint(6, 0));
+    QTest::mouseMove(side, from + QPoint(8, 0));
+    QTest::mouseRelease(side, Qt::LeftButton, {}, from + QPoint(8, 0));
     CHECK((f.source().landmarks.points.at(name) - before).norm() > 0.05);
     CHECK(f.window->session().selected() == name);
 }

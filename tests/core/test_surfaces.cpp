@@ -351,10 +351,26 @@ TEST_CASE("Section: a mesh that lies elsewhere is cut where it lies") {
 
 TEST_CASE("Kit: its neck, its head and its skin's regions, as panels show them") {
     const BaseKit& kit = *demo_kit();
-    const auto eyes = eye_vertices(kit);
-    CHECK(std::accumulate(eyes.begin(), eyes.end(), 0.0) ==
+    const SurfaceKinds kinds = surface_kinds(kit);
+    CHECK(std::accumulate(kinds.eye.begin(), kinds.eye.end(), 0.0) ==
           static_cast<double>(kit.part("eye_l")->vertices.size() + kit.part("eye_r")->vertices.size()));
-    CHECK(eyes[kit.part("eye_l")->vertices.front()] == 1);
+    CHECK(kinds.eye[kit.part("eye_l")->vertices.front()] == 1);
+    // lashes: strands leave the lid, so that their tips lie farther from the eyeball than their roots
+    for (const char side : {'l', 'r'}) {
+        const Vec3 eye = kit.eyes[kit.eyes[0].part.ends_with(side) ? 0 : 1].centre;
+        double roots = 0, tips = 0, n_roots = 0, n_tips = 0;
+        for (const Index v : kit.part(std::string("lash_") + side)->vertices) {
+            CHECK(kinds.lash[v] == 1);
+            CHECK((kinds.along[v] >= 0 && kinds.along[v] <= 1));
+            const double away = (kit.mesh.positions[v] - eye).norm();
+            if (kinds.out[v] < 0.05f) roots += away, ++n_roots;
+            if (kinds.out[v] > 0.95f) tips += away, ++n_tips;
+        }
+        REQUIRE((n_roots > 3 && n_tips > 3));
+        CHECK(tips / n_tips > roots / n_roots + 1);
+    }
+    CHECK(std::accumulate(kinds.lash.begin(), kinds.lash.end(), 0.0) ==
+          static_cast<double>(kit.part("lash_l")->vertices.size() + kit.part("lash_r")->vertices.size()));
     const Box head = head_box(kit);
     CHECK(head.high.y() == Approx(bounding_box(kit.mesh.positions).high.y()));
     CHECK(head.size().y() < 450);
