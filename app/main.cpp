@@ -2,6 +2,7 @@
 #include <QCommandLineParser>
 #include <QTimer>
 
+#include "app/language.h"
 #include "app/theme.h"
 #include "app/window/main_window.h"
 #include "app/window/preferences.h"
@@ -11,6 +12,7 @@ int main(int argc, char** argv) {
     QApplication app(argc, argv);
     QApplication::setOrganizationName("Veldstone");
     QApplication::setApplicationName("Veldstone");
+    veld::speak(app, veld::read_preferences().language);
     veld::take_up(veld::read_preferences(), app);
     QCommandLineParser arguments;
     arguments.setApplicationDescription("Conforms scans and sculpts onto a fixed-topology base mesh.");

@@ -7,6 +7,7 @@
 #include <algorithm>
 
 #include "app/colour_maps.h"
+#include "app/language.h"
 #include "app/theme.h"
 #include "app/views/habits.h"
 #include "app/widgets.h"
@@ -14,7 +15,7 @@
 
 namespace veld {
 namespace {
-constexpr int kTextPercents[] = {90, 100, 115, 130, 150};
+constexpr int kTextPercents[] = {90, 100, 115, 130, 150, 200};
 constexpr int kMostMinutes = 60;
 
 // Buttons that a hand can turn and move with, and the keys held meanwhile.
@@ -54,6 +55,7 @@ PreferenceValues read_preferences() {
             number("mouse_turn", usual.turn, 0, kLastHold),
             number("mouse_move", usual.move, 0, kLastHold),
             number("colours", usual.colours, 0, 4),
+            kept.value("preferences/language").toString(),
             number("autosave_minutes", usual.autosave_minutes, 1, kMostMinutes),
             number("threads", usual.threads, 0, machine_threads())};
 }
@@ -65,6 +67,7 @@ void keep_preferences(const PreferenceValues& v) {
                                                {"mouse_turn", v.turn}, {"mouse_move", v.move},
                                                {"colours", v.colours}, {"autosave_minutes", v.autosave_minutes},
                                                {"threads", v.threads}};
+    kept.setValue("preferences/language", v.language);
     for (const auto& [name, value] : all) kept.setValue(QString("preferences/%1").arg(name), value);
 }
 
@@ -83,8 +86,8 @@ Preferences::Preferences(QWidget* parent) : QDialog(parent) {
     column->addLayout(form);
     build_look(form);
     build_habits(form);
-    column->addWidget(
-        text_label(tr("Icons and lists take the new look when the program starts the next time."), "dim"));
+    column->addWidget(text_label(
+        tr("Language, and the look of icons and lists, change when the program starts the next time."), "dim"));
     auto* reset = button(tr("Reset all"), "preferences_reset");
     auto* done = button(tr("Close"), "preferences_close", {}, true);
     column->addLayout(row({reset, done}));
@@ -110,7 +113,12 @@ void Preferences::build_look(QFormLayout* form) {
     colours_->addItems({tr("Usual"), tr("For eyes weak in red"), tr("For eyes weak in green"),
                         tr("For eyes weak in blue"), tr("Greys")});
     form->addRow(tr("Colours of figures"), colours_);
-    for (QComboBox* box : {theme_, text_, colours_})
+    language_ = new QComboBox;
+    language_->setObjectName("preferences_language");
+    language_->addItem(tr("As the machine"), QString());
+    for (const Language& one : languages()) language_->addItem(one.name, one.code);
+    form->addRow(tr("Language"), language_);
+    for (QComboBox* box : {theme_, text_, colours_, language_})
         connect(box, &QComboBox::currentIndexChanged, this, &Preferences::take);
 }
 
@@ -155,6 +163,7 @@ void Preferences::fill(const PreferenceValues& v) {
     turn_->setCurrentIndex(v.turn);
     move_->setCurrentIndex(v.move);
     colours_->setCurrentIndex(v.colours);
+    language_->setCurrentIndex(std::max(0, language_->findData(v.language)));
     show_holds();
     autosave_->setValue(v.autosave_minutes);
     threads_->setValue(v.threads);
@@ -177,9 +186,11 @@ void Preferences::take() {
         move_->setCurrentIndex(turn_->currentIndex() == kLastHold ? 0 : kLastHold);
         filling_ = false;
     }
-    const PreferenceValues now{theme_->currentIndex(),   text_->currentData().toInt(), mouse_->currentIndex(),
-                               wheel_->isChecked(),      turn_->currentIndex(),        move_->currentIndex(),
-                               colours_->currentIndex(), autosave_->value(),           threads_->value()};
+    const PreferenceValues now{theme_->currentIndex(),   text_->currentData().toInt(),
+                               mouse_->currentIndex(),   wheel_->isChecked(),
+                               turn_->currentIndex(),    move_->currentIndex(),
+                               colours_->currentIndex(), language_->currentData().toString(),
+                               autosave_->value(),       threads_->value()};
     keep_preferences(now);
     emit changed(now);
 }

@@ -21,6 +21,7 @@ struct PreferenceValues {
     bool wheel_reversed = false;
     int turn = 0, move = 7;  // of the mouse's own arrangement: which of holds()
     int colours = 0;         // ColourVision
+    QString language = {};   // empty: the machine's
     int autosave_minutes = 1;
     int threads = 0;  // 0: all
 };
@@ -44,7 +45,7 @@ class Preferences : public QDialog {
     void take();
     void show_holds();
 
-    QComboBox *theme_, *text_, *colours_, *mouse_, *turn_, *move_;
+    QComboBox *theme_, *text_, *colours_, *language_, *mouse_, *turn_, *move_;
     QCheckBox* wheel_;
     QSpinBox *autosave_, *threads_;
     bool filling_ = false;

@@ -85,7 +85,8 @@ void SubjectTree::add_subject_lines(const Subject& subject, bool current) {
         source->setForeground(0, theme::ink().source);
         const std::size_t n = s.landmarks.points.size();
         add_line(source,
-                 n ? tr("%1 landmarks, %2 curves").arg(n).arg(s.landmarks.curves.size()) : tr("no landmarks yet"),
+                 n ? tr("%n landmark(s), %1 curves", nullptr, static_cast<int>(n)).arg(s.landmarks.curves.size())
+                   : tr("no landmarks yet"),
                  {Station::Mark, id, {}, {}}, n == 0);
     }
     add_photo_lines(top, subject);
@@ -100,13 +101,14 @@ void SubjectTree::add_subject_lines(const Subject& subject, bool current) {
 
 void SubjectTree::add_photo_lines(QTreeWidgetItem* top, const Subject& subject) {
     for (const PhotoSet& set : subject.photo_sets) {
-        auto* photos =
-            add_line(top, tr("%1, %2 photographs").arg(QString::fromStdString(set.name)).arg(set.photos->size()),
-                     {Station::Gather, subject.id, set.id, {}});
+        auto* photos = add_line(top,
+                                tr("%1, %n photograph(s)", nullptr, static_cast<int>(set.photos->size()))
+                                    .arg(QString::fromStdString(set.name)),
+                                {Station::Gather, subject.id, set.id, {}});
         for (std::size_t p = 0; p < set.photos->size(); ++p) {
             const std::size_t n = p < set.marks.size() ? set.marks[p].points.size() : 0;
             const QString name = QString::fromStdString((*set.photos)[p].name);
-            auto* photo = add_line(photos, n ? tr("%1, %2 landmarks").arg(name).arg(n) : name,
+            auto* photo = add_line(photos, n ? tr("%1, %n landmark(s)", nullptr, static_cast<int>(n)).arg(name) : name,
                                    {Station::Mark, subject.id, {}, Session::PhotoPlace{set.id, p}}, n == 0);
             photo->setIcon(0, photo_icon(set, p));
         }
@@ -115,7 +117,8 @@ void SubjectTree::add_photo_lines(QTreeWidgetItem* top, const Subject& subject) 
 
 void SubjectTree::add_bank_lines() {
     const ProjectState& state = s_.state();
-    auto* bank = add_line(nullptr, tr("Bank, %1 morphs").arg(state.bank.size()), {Station::Bank, {}, {}, {}});
+    auto* bank = add_line(nullptr, tr("Bank, %n morph(s)", nullptr, static_cast<int>(state.bank.size())),
+                          {Station::Bank, {}, {}, {}});
     // a few, or what is in use: hundreds are looked through in the Bank itself
     for (const BankEntry& e : state.bank) {
         if (state.bank.size() <= kShownMorphs || e.amount != 0)

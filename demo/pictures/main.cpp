@@ -7,6 +7,7 @@
 #include <QTimer>
 #include <cstdio>
 
+#include "app/language.h"
 #include "app/theme.h"
 #include "demo/pictures/picture.h"
 
@@ -22,15 +23,17 @@ int main(int argc, char** argv) {
     arguments.addPositionalArgument("project", "Project file to open");
     const QCommandLineOption view("view", "What it shows: " + veld::picture_views().join(", "), "name", "mark");
     const QCommandLineOption at("at", "The picture comes close to this landmark.", "landmark");
+    const QCommandLineOption language("language", "Of the window.", "code", "en");
     const QCommandLineOption light("light", "In the light theme.");
     const QCommandLineOption text("text", "Size of text, percent of the usual one.", "percent", "100");
     const QCommandLineOption size("size", "Of the window, pixels.", "WIDTHxHEIGHT", "1280x800");
-    arguments.addOptions({view, at, light, text, size});
+    arguments.addOptions({view, at, language, light, text, size});
     arguments.process(app);
     const QStringList files = arguments.positionalArguments();
     if (files.size() != 2) arguments.showHelp(1);
     veld::theme::apply(app, arguments.isSet(light) ? veld::theme::Tone::Light : veld::theme::Tone::Dark,
                        arguments.value(text).toDouble() / 100);
+    veld::speak(app, arguments.value(language));
     // on a copy: what a picture needs is not kept, and an autosave of another one's is no business of this one's
     QTemporaryDir own;
     const QString project = own.filePath(QFileInfo(files[1]).fileName());

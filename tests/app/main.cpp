@@ -8,6 +8,7 @@
 #include <tbb/global_control.h>
 #endif
 
+#include "app/language.h"
 #include "app/theme.h"
 
 int main(int argc, char** argv) {
@@ -25,6 +26,7 @@ int main(int argc, char** argv) {
     QApplication app(argc, argv);
     QApplication::setOrganizationName("VeldstoneTest");
     QApplication::setApplicationName("VeldstoneTest");
+    veld::speak(app, "en");
     veld::theme::apply(app);
     return session.run();
 }

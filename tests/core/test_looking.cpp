@@ -10,7 +10,6 @@
 #include "core/project/fits.h"
 #include "core/spatial/section.h"
 #include "core/spatial/small_picture.h"
-#include "core/spatial/small_picture.h"
 #include "core/touchup/paint.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/small_meshes.h"

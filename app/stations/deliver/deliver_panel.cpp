@@ -155,7 +155,7 @@ void DeliverPanel::write_each(const QString& folder) {
     std::vector<std::shared_ptr<const Morph>> morphs;
     for (const std::size_t i : selected()) morphs.push_back(s_.state().bank[i].morph);
     job_ = s_.jobs().start<std::vector<std::string>>(
-        {JobKind::Export, tr("Writing %1 morphs").arg(morphs.size()), {}},
+        {JobKind::Export, tr("Writing %n morph(s)", nullptr, static_cast<int>(morphs.size())), {}},
         [morphs, kit = s_.state().kit, format = static_cast<MorphFormat>(format_->currentIndex()),
          folder = folder.toStdString(), pattern = pattern_->text().trimmed().toStdString()](const Progress& progress) {
             std::vector<const Morph*> list;
@@ -164,7 +164,7 @@ void DeliverPanel::write_each(const QString& folder) {
         },
         [this](Result<std::vector<std::string>>&& written) {
             if (!written) return s_.say_why_not(written.error());
-            emit s_.noticed(tr("Written: %1 files").arg(written->size()));
+            emit s_.noticed(tr("Written: %n file(s)", nullptr, static_cast<int>(written->size())));
         });
 }
 
@@ -186,7 +186,7 @@ void DeliverPanel::read_morphs(const QStringList& paths) {
             ProjectState next = s_.state();
             const auto count = morphs->size();
             for (Morph& m : *morphs) add_morph(next, std::move(m), 0);
-            s_.change(tr("Import %1 morphs").arg(count), std::move(next));
+            s_.change(tr("Import %n morph(s)", nullptr, static_cast<int>(count)), std::move(next));
         });
 }
 

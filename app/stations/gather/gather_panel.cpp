@@ -116,8 +116,9 @@ void GatherPanel::refresh_inbox() {
         inside->setContentsMargins(0, 2, 0, 2);
         inside->setSpacing(3);
         const QString name = QString::fromStdString(d.name),
-                      what = d.kind == DeliveryKind::Photos ? tr("%1, %2 photographs").arg(name).arg(d.files.size())
-                                                            : name;
+                      what = d.kind == DeliveryKind::Photos
+                                 ? tr("%1, %n photograph(s)", nullptr, static_cast<int>(d.files.size())).arg(name)
+                                 : name;
         inside->addWidget(text_label(
             d.complete ? tr("In the inbox: %1").arg(what)
                        : tr("%1 is arriving; waiting for %2.").arg(what, QString::fromStdString(d.waiting_for)),

@@ -98,7 +98,7 @@ void MarkController::mirror_all_missing() {
         ++made;
     }
     if (made) s_.change(tr("Mirror all"), std::move(next));
-    emit s_.noticed(made ? tr("%1 landmarks mirrored; check them.").arg(made)
+    emit s_.noticed(made ? tr("%n landmark(s) mirrored; check them.", nullptr, static_cast<int>(made))
                          : tr("Every landmark has its partner already."));
 }
 
@@ -163,7 +163,7 @@ void MarkController::accept_within(double mm) {
             if (t.origin == Origin::Found && !t.accepted && t.expected_mm <= mm) t.accepted = true, ++count;
         },
         all);
-    emit s_.noticed(tr("%1 landmarks accepted.").arg(count));
+    emit s_.noticed(tr("%n landmark(s) accepted.", nullptr, static_cast<int>(count)));
 }
 
 std::vector<Suspicion> MarkController::suspicions() const {
@@ -207,7 +207,7 @@ void MarkController::copy_from(SourceId id) {
     const int put =
         copy_marks({&from->landmarks, from->upright, to->upright, s_.prepared()->query.get()}, to->landmarks);
     if (put) s_.change(tr("Copy landmarks from %1").arg(name), std::move(next));
-    emit s_.noticed(put ? tr("%1 landmarks copied; check them.").arg(put)
+    emit s_.noticed(put ? tr("%n landmark(s) copied; check them.", nullptr, static_cast<int>(put))
                         : tr("Nothing was copied: the two scans do not overlap. Mark three landmarks on both first."));
 }
 
@@ -241,7 +241,7 @@ Status MarkController::read(const QString& path) {
     const int points = static_cast<int>(source.landmarks.points.size()),
               curves = static_cast<int>(source.landmarks.curves.size());
     s_.change(tr("Read landmarks"), std::move(next));
-    QString note = tr("%1 landmarks and %2 curves read.").arg(points).arg(curves);
+    QString note = tr("%n landmark(s) and %1 curves read.", nullptr, static_cast<int>(points)).arg(curves);
     if (!file->unknown.empty())
         note += tr(" %1 names are not in the scheme; they are kept.").arg(file->unknown.size());
     emit s_.noticed(note);
