@@ -4,6 +4,7 @@
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
+#include <QPainter>
 #include <QPushButton>
 #include <QString>
 #include <QWidget>
@@ -24,6 +25,30 @@ inline QPushButton* button(const QString& text, const char* name, const QString&
     if (primary) b->setProperty("role", "primary");
     return b;
 }
+
+// As wide as this text is in whatever size of letters.
+inline void hold_width(QWidget* widget, const QString& text) {
+    constexpr int kAround = 6;  // pixels
+    widget->setFixedWidth(widget->fontMetrics().horizontalAdvance(text) + kAround);
+}
+
+// The end of a path, as much of it as there is room for.
+class PathLabel : public QLabel {
+ public:
+    PathLabel() {
+        setProperty("role", "dim");
+        setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    }
+    QSize minimumSizeHint() const override { return {0, QLabel::minimumSizeHint().height()}; }
+
+ protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        painter.setPen(palette().color(foregroundRole()));
+        painter.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter,
+                         fontMetrics().elidedText(text(), Qt::ElideLeft, width()));
+    }
+};
 
 // As wide as there is room, however long its entries are: it widens neither a bar nor a panel.
 inline void narrow(QComboBox* box, int least_letters = 8) {

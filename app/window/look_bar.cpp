@@ -1,7 +1,6 @@
 #include "app/window/look_bar.h"
 
-#include <QHBoxLayout>
-
+#include "app/flow_row.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 
@@ -29,13 +28,12 @@ constexpr ColourWords kColours[] = {
 
 LookBar::LookBar(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
     setObjectName("look_bar");
-    auto* across = new QHBoxLayout(this);
+    auto* across = new FlowRow(FlowRow::Way::Natural);
+    setLayout(across);
     across->setContentsMargins(8, 2, 8, 2);
     across->setSpacing(6);
     build_colours(across);
-    across->addSpacing(8);
     build_compare(across);
-    across->addSpacing(8);
     build_cut(across);
     level_ = new QComboBox;
     level_->setObjectName("look_level");
@@ -55,7 +53,7 @@ LookBar::LookBar(Session& session, QWidget* parent) : QWidget(parent), s_(sessio
     refresh();
 }
 
-void LookBar::build_colours(QBoxLayout* across) {
+void LookBar::build_colours(QLayout* across) {
     colours_ = new QComboBox;
     colours_->setObjectName("look_colours");
     for (const ColourWords& w : kColours) {
@@ -95,7 +93,7 @@ void LookBar::build_colours(QBoxLayout* across) {
     across->addWidget(worst_);
 }
 
-void LookBar::build_compare(QBoxLayout* across) {
+void LookBar::build_compare(QLayout* across) {
     against_ = new QComboBox;
     against_->setObjectName("look_against");
     against_->setToolTip(tr("What the fit is compared with"));
@@ -148,7 +146,7 @@ void LookBar::build_compare(QBoxLayout* across) {
     across->addWidget(share_);
 }
 
-void LookBar::build_cut(QBoxLayout* across) {
+void LookBar::build_cut(QLayout* across) {
     cut_ = new QComboBox;
     cut_->setObjectName("look_cut");
     cut_->addItems({tr("No section"), tr("Section, sagittal"), tr("Section, horizontal"), tr("Section, frontal"),

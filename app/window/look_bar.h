@@ -29,9 +29,9 @@ class LookBar : public QWidget {
     void cut_taken();  // the plane faces the camera as it stands now
 
  private:
-    void build_colours(QBoxLayout* across);
-    void build_compare(QBoxLayout* across);
-    void build_cut(QBoxLayout* across);
+    void build_colours(QLayout* across);
+    void build_compare(QLayout* across);
+    void build_cut(QLayout* across);
     void refresh();
     void changed();
 

@@ -116,7 +116,7 @@ QWidget* MainWindow::build_centre() {
     all->setStretchFactor(1, 1);
     const int letter = fontMetrics().averageCharWidth();
     side_->setMinimumWidth(kPanelLetters * letter);
-    things_->setMinimumWidth(kLeastThingsLetters * letter);
+    things_->setMinimumWidth(std::max(kLeastThingsLetters * letter, things_->minimumSizeHint().width()));
     all->setSizes({kThingsLetters * letter, 10000, kPanelLetters * letter});
     for (QSplitter* split : {down, all}) {
         split->setHandleWidth(3);

@@ -65,7 +65,8 @@ void Rail::add_foot(QAction* action) {
 void Rail::fit_widths() {
     int width = kLeastWidth;
     for (const QToolButton* b : findChildren<QToolButton*>())
-        width = std::max(width, b->fontMetrics().horizontalAdvance(b->text()) + 2 * kSide);
+        width =
+            std::max({width, b->fontMetrics().horizontalAdvance(b->text()) + 2 * kSide, b->minimumSizeHint().width()});
     setFixedWidth(width);
 }
 

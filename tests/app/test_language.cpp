@@ -26,14 +26,14 @@ struct EnglishAgain {
     }
 };
 
-// Every text by half again as long, as the longest languages are.
+// Every text by a third longer, as the longest languages are.
 class LongTexts : public QTranslator {
  public:
     bool isEmpty() const override { return false; }
     QString translate(const char*, const char* text, const char*, int n) const override {
         QString out = QString::fromUtf8(text);
         if (n >= 0) out.replace("%n", QString::number(n));
-        const qsizetype more = out.contains('<') ? 0 : out.size() / 2;
+        const qsizetype more = out.contains('<') ? 0 : out.size() / 3;
         // in words, so that lines can be broken
         for (qsizetype i = 0; i < more; ++i) out += i % 9 == 0 ? ' ' : 'o';
         return out;
@@ -91,7 +91,8 @@ TEST_CASE("Language: the window speaks German, and English again") {
         f.open_demo(true);
         f.station("station_mark");
         // texts of classes that are read through their headers only, and what is one or many
-        CHECK(f.window->views().base_view()->findChild<QToolButton>("view_header")->toolTip().startsWith("Was diese"));
+        CHECK(
+            f.window->views().base_view()->findChild<QToolButton*>("view_header")->toolTip().startsWith("Was diese"));
         CHECK(QCoreApplication::translate("SubjectTree", "Bank, %n morph(s)", nullptr, 1) == "Bank, 1 Morph");
         CHECK(QCoreApplication::translate("veld::SubjectTree", "Bank, %n morph(s)", nullptr, 2) == "Bank, 2 Morphs");
         CHECK(QLocale().decimalPoint() == ",");

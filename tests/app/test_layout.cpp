@@ -1,48 +1,7 @@
 // The window's layout: how much of it is picture, what folds and is remembered, commands and their keys.
 #include <catch2/catch.hpp>
 
-#include <QAccessible>
-#include <QApplication>
-#include <QClipboard>
-#include <QKeySequenceEdit>
-#include <QListWidget>
-#include <QMenuBar>
-#include <QMessageBox>
-#include <QSplitter>
-#include <QStatusBar>
-#include <QTableWidget>
-#include <QTextBlock>
-#include <set>
-
-#include "app/stations/registry.h"
-#include "app/window/command_search.h"
-#include "app/window/figures_table.h"
-#include "app/window/guide_window.h"
-#include "app/window/next_line.h"
-#include "app/window/parts.h"
-#include "app/window/rail.h"
-#include "app/window/shortcut_sheet.h"
-#include "app/window/start_page.h"
-#include "app/window/subject_tree.h"
-#include "tests/app/window_fixture.h"
-
-using namespace veld;
-
-namespace {
-
-double picture_share(MainWindow& window) {
-    QTest::qWait(30);
-    const QSize views = window.views().size(), all = window.size();
-    return static_cast<double>(views.width()) * views.height() / (static_cast<double>(all.width()) * all.height());
-}
-
-QAction& command(MainWindow& window, const char* id) {
-    QAction* action = window.commands().find(id);
-    REQUIRE(action);
-    return *action;
-}
-
-}  // namespace
+#include "tests/app/layout_support.h"
 
 TEST_CASE("Layout: most of the window is picture in every station") {
     Fixture f;
@@ -104,109 +63,6 @@ TEST_CASE("Layout: what is folded stays folded, in the next window too; one key 
     QTest::keyClick(f.window.get(), Qt::Key_F7);  // who asks for a part sees it
     CHECK(things->isVisible());
     CHECK(f.window->statusBar()->isVisible());
-}
-
-TEST_CASE("Layout: no two commands share a key where both mean something, and each is in a menu") {
-    Fixture f;
-    const Commands& commands = f.window->commands();
-    CHECK(commands.all().size() > 40);
-    std::set<QString> ids;
-    for (const Commands::Entry& e : commands.all()) {
-        const std::string id = e.action->objectName().toStdString();
-        CAPTURE(id);
-        CHECK(ids.insert(e.action->objectName()).second);
-        CHECK_FALSE(e.action->text().isEmpty());
-        CHECK_FALSE(e.menu.isEmpty());
-        CHECK(commands.taken(e.action->objectName(), e.action->shortcut()) == nullptr);
-    }
-}
-
-TEST_CASE("Layout: another key for a command is kept; one that is taken is refused by name") {
-    Fixture f;
-    Commands& commands = f.window->commands();
-    CHECK(commands.set_key("view_wire", QKeySequence(Qt::Key_F)) == "Frame");
-    CHECK(command(*f.window, "view_wire").shortcut() == QKeySequence(Qt::Key_W));
-    CHECK(commands.set_key("view_wire", QKeySequence(Qt::Key_J)).isEmpty());
-    QTest::keyClick(f.window.get(), Qt::Key_W);
-    CHECK_FALSE(command(*f.window, "view_wire").isChecked());
-    QTest::keyClick(f.window.get(), Qt::Key_J);
-    CHECK(command(*f.window, "view_wire").isChecked());
-    CHECK(command(*f.window, "view_wire").toolTip().contains("J"));
-    {
-        MainWindow other;
-        CHECK(other.commands().find("view_wire")->shortcut() == QKeySequence(Qt::Key_J));
-    }
-    commands.standard_keys();
-    CHECK(command(*f.window, "view_wire").shortcut() == QKeySequence(Qt::Key_W));
-
-    ShortcutSheet sheet(commands, f.window.get());
-    sheet.show();
-    auto* field = sheet.findChild<QKeySequenceEdit*>("key_view_wire");
-    REQUIRE(field);
-    field->setKeySequence(QKeySequence(Qt::Key_F));
-    emit field->editingFinished();
-    QTest::qWait(20);
-    CHECK(sheet.findChild<QLabel*>("shortcuts_said")->text().contains("Frame"));
-    CHECK(command(*f.window, "view_wire").shortcut() == QKeySequence(Qt::Key_W));
-}
-
-TEST_CASE("Layout: a command is found by words and done") {
-    Fixture f;
-    f.open_demo(false);
-    CommandSearch search(f.window->commands(), f.window.get());
-    search.show();
-    auto* words = search.findChild<QLineEdit*>("command_words");
-    auto* found = search.findChild<QListWidget*>("commands_found");
-    QTest::keyClicks(words, "touch up");
-    REQUIRE(found->count() >= 1);
-    CHECK(found->item(0)->text().contains("Touch up"));
-    QTest::keyClicks(words, " nonsense");
-    CHECK(found->count() == 0);
-    words->setText("touch up");
-    QTest::keyClick(words, Qt::Key_Return);
-    CHECK(wait_until([&] { return f.window->station() == Station::Touch; }, 2000));
-}
-
-TEST_CASE("Layout: a command that means nothing here is off, and does not take the key of another") {
-    Fixture f;
-    f.open_demo(false);
-    f.window->go_to(Station::Gather);
-    CHECK_FALSE(command(*f.window, "points_mirror").isEnabled());
-    CHECK_FALSE(command(*f.window, "brush_larger").isEnabled());
-    f.window->go_to(Station::Touch);
-    CHECK(command(*f.window, "brush_larger").isEnabled());
-    f.window->go_to(Station::Mark);
-    CHECK(command(*f.window, "points_mirror").isEnabled());
-}
-
-TEST_CASE("Layout: the guide opens at the station one is in, with all its pictures") {
-    Fixture f;
-    f.window->go_to(Station::Touch);
-    QTest::keyClick(f.window.get(), Qt::Key_F1);
-    auto* guide = f.find<GuideWindow>("guide");
-    REQUIRE(guide->isVisible());
-    auto* headings = guide->findChild<QListWidget*>("guide_headings");
-    REQUIRE(wait_until([&] { return headings->currentRow() >= 0; }, 2000));
-    CHECK(headings->currentItem()->text() == "Touch up");
-    CHECK(guide->pages()->textCursor().block().text() == "Touch up");
-    for (const StationEntry& entry : stations()) CHECK(guide->go_to(entry.title));
-    CHECK_FALSE(guide->go_to("No such heading"));
-    int pictures = 0;
-    for (QTextBlock block = guide->pages()->document()->begin(); block.isValid(); block = block.next()) {
-        for (auto at = block.begin(); !at.atEnd(); ++at) {
-            if (!at.fragment().charFormat().isImageFormat()) continue;
-            const QString name = at.fragment().charFormat().toImageFormat().name();
-            const std::string said = name.toStdString();
-            CAPTURE(said);
-            CHECK_FALSE(guide->pages()->loadResource(QTextDocument::ImageResource, QUrl(name)).isNull());
-            ++pictures;
-        }
-    }
-    CHECK(pictures >= 10);
-    auto* words = guide->findChild<QLineEdit*>("guide_words");
-    words->setText("self-intersections");
-    QTest::keyClick(words, Qt::Key_Return);
-    CHECK(guide->pages()->textCursor().selectedText() == "self-intersections");
 }
 
 TEST_CASE("Layout: the line of figures belongs to the station, and its table is sorted and copied") {
@@ -451,32 +307,4 @@ TEST_CASE("Layout: no section of a panel is wider than the panel") {
             }
         }
     }
-}
-
-TEST_CASE("Drops: what would become of it is said before, and why it cannot be taken") {
-    Fixture f;
-    const auto over = [&](const std::string& path) {
-        QMimeData data;
-        data.setUrls({QUrl::fromLocalFile(QString::fromStdString(path))});
-        QDragEnterEvent enter(QPoint(500, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-        QApplication::sendEvent(f.window.get(), &enter);
-        auto* says = f.find<QLabel>("drop_says");
-        CHECK(says->isVisible());
-        const QString out = says->text();
-        QDragLeaveEvent leave;
-        QApplication::sendEvent(f.window.get(), &leave);
-        CHECK_FALSE(says->isVisible());
-        return out;
-    };
-    CHECK(over(demo("kit")).startsWith("Begins a project"));
-    CHECK(over(demo("subjects/ottoline/ottoline_scan.glb")).startsWith("Open a project"));
-    f.open_demo(true);
-    CHECK(over(demo("subjects/ottoline/ottoline_scan.glb")) == "Adds 1 file(s) to Ottoline");
-    CHECK(over(demo("subjects/ottoline/ottoline_landmarks.json")).startsWith("Reads landmarks for"));
-    const std::string letter = f.scratch.write("letter.odt", {1, 2, 3});
-    CHECK(over(letter).startsWith("letter.odt cannot be read"));
-    const std::size_t sources = f.window->session().state().current()->sources.size();
-    f.drop({QString::fromStdString(letter)});
-    CHECK(f.window->last_message().startsWith("letter.odt cannot be read"));
-    CHECK(f.window->session().state().current()->sources.size() == sources);
 }

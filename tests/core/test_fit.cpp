@@ -1,55 +1,7 @@
 // The fit on subjects whose truth is known.
 #include <catch2/catch.hpp>
 
-#include <cmath>
-#include <random>
-
-#include "core/base/file.h"
-#include "core/fit/articulate.h"
-#include "core/fit/denoise.h"
-#include "core/fit/fit.h"
-#include "core/fit/follow.h"
-#include "core/fit/settings_text.h"
-#include "core/io/mesh_file.h"
-#include "core/kit/kit_surface.h"
-#include "core/linalg/fit_similarity.h"
-#include "core/project/fits.h"
-#include "core/project/store.h"
-#include "demo/standins/made_up_person.h"
-#include "tests/support/demo_kit.h"
-#include "tests/support/small_meshes.h"
-
-using namespace veld;
-
-namespace {
-
-struct Demo {
-    MeshFile scan;
-    LandmarkSet marks;
-};
-const Demo& ottoline() {
-    static const Demo demo_data = [] {
-        Demo d;
-        d.scan = std::move(*read_mesh(demo("subjects/ottoline/ottoline_scan.glb")));
-        d.marks = std::move(read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set);
-        return d;
-    }();
-    return demo_data;
-}
-
-FitInput demo_input() { return {demo_kit().get(), {}, &ottoline().scan.mesh, ottoline().marks, Unit::Metre, {}}; }
-
-double face_to_truth(const FitResult& fit) {
-    const auto bytes = read_file(demo("subjects/ottoline/ottoline_truth.scan_space_m.f32"));
-    const auto* truth = reinterpret_cast<const float*>(bytes->data.get());
-    const Points placed = in_source_frame(fit);
-    double sum = 0;
-    const auto& face = demo_kit()->region("face");
-    for (Index v : face) sum += 1000 * (placed[v] - Vec3(truth[3 * v], truth[3 * v + 1], truth[3 * v + 2])).norm();
-    return sum / static_cast<double>(face.size());
-}
-
-}  // namespace
+#include "tests/core/fit_support.h"
 
 TEST_CASE("Fit: made-up heads come back within the figures we hold ourselves to", "[accuracy]") {
     const auto kit = demo_kit();
@@ -252,75 +204,6 @@ TEST_CASE("Fit: non-manifold, duplicated and inside-out faces do no harm") {
     CHECK(fit->figures.regions.at("face").median <= 0.15);
 }
 
-TEST_CASE("Fit settings: written and read again, wrong ones are named") {
-    FitSettings s;
-    s.part = FitPart::All;
-    s.smooth_end_mm = 2.25;
-    s.regions["skull"] = {0, 3};
-    const auto again = parse_fit_settings(fit_settings_text(s), "s");
-    REQUIRE(again);
-    CHECK(*again == s);
-    CHECK(parse_fit_settings(R"({"speed":1})", "s").error().message.find("'speed'") != std::string::npos);
-    CHECK(parse_fit_settings(R"({"levels":0})", "s").error().message.find("'levels'") != std::string::npos);
-    CHECK(parse_fit_settings(R"({"part":"leg"})", "s").error().message.find("'part'") != std::string::npos);
-    CHECK(parse_fit_settings(R"({"regions":{"skull":{"match":2}}})", "s").error().message.find("'skull'") !=
-          std::string::npos);
-    CHECK_FALSE(parse_fit_settings("[", "s"));
-}
-
-TEST_CASE("Figures: written and read again") {
-    FitFigures f;
-    f.surface = {0.1, 0.2, 0.3, 7};
-    f.landmark_mm["pronasale"] = 1.25;
-    f.regions["face"] = {0.01, 0.02, 0.03, 5};
-    f.coverage = 0.75;
-    f.flipped_faces = 2;
-    f.seconds["wrap"] = 1.5;
-    const FitFigures g = parse_figures(figures_text(f));
-    CHECK(g.surface == f.surface);
-    CHECK(g.landmark_mm == f.landmark_mm);
-    CHECK(g.regions == f.regions);
-    CHECK(g.coverage == f.coverage);
-    CHECK(g.flipped_faces == 2u);
-    CHECK(g.seconds == f.seconds);
-    CHECK(parse_figures("nonsense").flipped_faces == 0u);
-}
-
-TEST_CASE("Head fade: nothing at the ring, everything above the band, only in the head") {
-    const auto kit = demo_kit();
-    const auto fade = head_fade(*kit, 55);
-    for (Index v : kit->neck_ring) REQUIRE(fade[v] == 0);
-    for (Index v : kit->region("face")) REQUIRE(fade[v] == 1);
-    for (Index v : kit->region("torso")) REQUIRE(fade[v] == 0);
-}
-
-TEST_CASE("Follow: on the base itself nothing moves") {
-    const auto kit = demo_kit();
-    Points x = kit->mesh.positions;
-    follow_parts(*kit, nullptr, x);
-    double worst = 0;
-    for (std::size_t v = 0; v < x.size(); ++v) worst = std::max(worst, (x[v] - kit->mesh.positions[v]).norm());
-    CHECK(worst < 1e-6);
-}
-
-TEST_CASE("Fit: landmarks of no strength only place the source, whatever is fitted") {
-    SubjectOptions options;
-    options.lowest_y = -1e9;
-    options.subdivisions = 1;
-    const SyntheticSubject subject = make_subject(*demo_kit(), options);
-    for (const FitPart part : {FitPart::Head, FitPart::All}) {
-        FitInput input;
-        input.kit = demo_kit().get(), input.source = &subject.scan, input.landmarks = subject.landmarks;
-        input.settings.part = part;
-        input.settings.landmark_strength = 0;
-        input.settings.levels = 4, input.settings.iterations = 1;
-        const auto fit = run_fit(input, {});
-        REQUIRE(fit);
-        for (const Vec3& p : fit->positions) REQUIRE(p.allFinite());
-        CHECK(fit->figures.surface.median < 0.5);
-    }
-}
-
 TEST_CASE("Fit: a whole figure gives its shape without its pose", "[accuracy]") {
     const auto kit = demo_kit();
     Pose stance = rest_pose(kit->joints);
@@ -433,45 +316,4 @@ TEST_CASE("Fit: a whole figure gives its shape without its pose", "[accuracy]") 
         REQUIRE_FALSE(none);
         CHECK(none.error().code == ErrorCode::Cancelled);
     }
-}
-
-TEST_CASE("Denoised: noise is averaged out of a curved surface, edges stay, clean surfaces are left alone") {
-    // a sphere of 60 mm and, on one side, a step of 3 mm
-    std::mt19937 random(4);
-    std::normal_distribution<double> noise(0, 0.1);
-    const int n = 120;
-    Points clean;
-    std::vector<Triangle> triangles;
-    for (int j = 0; j <= n; ++j) {
-        for (int i = 0; i <= n; ++i) {
-            const double x = 0.8 * (i - n / 2), y = 0.8 * (j - n / 2);
-            clean.emplace_back(x, y, std::sqrt(std::max(0.0, 90.0 * 90 - x * x - y * y)) + (x > 20 ? 3.0 : 0.0));
-        }
-    }
-    for (Index j = 0; j < n; ++j) {
-        for (Index i = 0; i < n; ++i) {
-            const Index a = j * (n + 1) + i, b = a + 1, c = b + n + 1, d = a + n + 1;
-            triangles.push_back({a, b, c}), triangles.push_back({a, c, d});
-        }
-    }
-    CHECK(denoised(clean, triangles).empty());
-    Points noisy = clean;
-    for (Vec3& p : noisy) p += noise(random) * p.normalized();
-    const Points smooth = denoised(noisy, triangles);
-    REQUIRE(smooth.size() == noisy.size());
-    double before = 0, after = 0, at_step = 0;
-    std::size_t many = 0;
-    for (std::size_t v = 0; v < clean.size(); ++v) {
-        const Vec3 out = clean[v].normalized();
-        const double x = clean[v].x(), y = clean[v].y();
-        if (std::abs(x) > 40 || std::abs(y) > 40) continue;
-        const double was = (noisy[v] - clean[v]).dot(out), is = (smooth[v] - clean[v]).dot(out);
-        if (std::abs(x - 20) < 2)
-            at_step = std::max(at_step, std::abs(is) - std::abs(was));
-        else
-            before += was * was, after += is * is, ++many;
-    }
-    CHECK(std::sqrt(after / static_cast<double>(many)) < 0.75 * std::sqrt(before / static_cast<double>(many)));
-    CHECK(at_step < 0.3);  // a step of 3 mm is not worn away
-    CHECK(denoised({}, {}).empty());
 }

@@ -7,6 +7,7 @@
 #include <QSplitter>
 
 #include "app/ask.h"
+#include "app/flow_row.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 
@@ -34,9 +35,7 @@ QWidget* ExchangeTab::build_out() {
     auto* column = new QVBoxLayout(out);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(5);
-    folder_ = text_label({}, "dim");
-    folder_->setWordWrap(false);
-    folder_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    folder_ = new PathLabel;
     auto* choose =
         button(tr("Folder…"), "exchange_folder", tr("What is sent goes there; what comes back there is noticed"));
     connect(choose, &QPushButton::clicked, this, [this] {
@@ -158,7 +157,7 @@ QWidget* ExchangeTab::build_back() {
     auto* leave = button(tr("It is meant"), "exchange_answer_leave", tr("It stays as it is"));
     connect(answer_take_, &QPushButton::clicked, this, [this] { exchange_.answer(ReturnAnswer::Take); });
     connect(leave, &QPushButton::clicked, this, [this] { exchange_.answer(ReturnAnswer::Leave); });
-    asked->addLayout(row({answer_take_, leave}));
+    asked->addLayout(flow({answer_take_, leave}));
     column->addWidget(question_);
     keep_sent_ = new QCheckBox(tr("Keep the morphs it was sent with"));
     keep_sent_->setObjectName("exchange_keep_sent");
@@ -227,7 +226,7 @@ QWidget* ExchangeTab::build_back() {
     connect(source_, &QPushButton::clicked, this, [this] { exchange_.take_as_source(); });
     drop_ = button(tr("Discard"), "exchange_drop", tr("The return is not wanted; the file stays where it is"));
     connect(drop_, &QPushButton::clicked, &exchange_, &ExchangeController::dismiss);
-    column->addLayout(row({keep_, update_, source_, drop_}));
+    column->addLayout(flow({keep_, update_, source_, drop_}));
     filler_ = new QWidget;  // takes the room of the steps while there are none
     column->addWidget(filler_, 1);
     return back_;
@@ -247,8 +246,7 @@ void ExchangeTab::refresh() {
 void ExchangeTab::refresh_out() {
     const ProjectState& state = s_.state();
     const QString folder = exchange_.folder();
-    folder_->setText(folder.isEmpty() ? tr("Save the project, or select a folder.")
-                                      : folder_->fontMetrics().elidedText(folder, Qt::ElideLeft, 176));
+    folder_->setText(folder.isEmpty() ? tr("Save the project, or select a folder.") : folder);
     folder_->setToolTip(folder);
     const auto fill = [](QComboBox* box, const QStringList& names, const QList<QVariant>& data) {
         QStringList there;

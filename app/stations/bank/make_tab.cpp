@@ -3,6 +3,7 @@
 #include <QFormLayout>
 #include <QVBoxLayout>
 
+#include "app/flow_row.h"
 #include "app/stations/bank/morph_dialog.h"
 #include "app/widgets.h"
 
@@ -124,7 +125,7 @@ void MakeTab::build_shares(QVBoxLayout* column) {
         else
             emit s_.noticed(tr("The head's share is stored in the kit."));
     });
-    column->addLayout(row({band_again_, with_kit_}));
+    column->addLayout(flow({band_again_, with_kit_}));
     split_ = button(tr("Make both shares"), "bank_split", tr("Two morphs that add up to the shape exactly"));
     connect(split_, &QPushButton::clicked, this, &MakeTab::split);
     column->addWidget(split_);

@@ -4,6 +4,7 @@
 #include <QMenu>
 #include <cmath>
 
+#include "app/flow_row.h"
 #include "app/stations/bank/morph_dialog.h"
 #include "app/widgets.h"
 
@@ -76,7 +77,7 @@ MixTab::MixTab(Session& session, BankController& bank, QWidget* parent) : QWidge
     bake_ = button(tr("Bake to one morph…"), "bank_bake",
                    tr("The current mix becomes a morph at 1, which can be pushed further"));
     connect(bake_, &QPushButton::clicked, this, &MixTab::bake);
-    column->addLayout(row({reset_, bake_}));
+    column->addLayout(flow({reset_, bake_}));
     connect(&s_, &Session::changed, this, &MixTab::refresh);
     refresh();
 }
@@ -88,7 +89,7 @@ void MixTab::showEvent(QShowEvent* event) {
 
 QPushButton* MixTab::setting_button(bool b) {
     auto* out = button(b ? tr("B") : tr("A"), b ? "bank_b" : "bank_a");
-    out->setFixedWidth(40);
+    out->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
     out->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(out, &QPushButton::clicked, this, [this, b] { bank_.setting(b, false); });
     connect(out, &QPushButton::customContextMenuRequested, this, [this, b, out](const QPoint& at) {

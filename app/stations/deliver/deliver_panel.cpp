@@ -4,6 +4,7 @@
 #include <QSignalBlocker>
 
 #include "app/ask.h"
+#include "app/flow_row.h"
 #include "app/widgets.h"
 #include "core/base/file.h"
 #include "core/fit/settings_text.h"
@@ -21,12 +22,12 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
     fit_source_ = button(tr("Source's frame…"), "deliver_fit_source",
                          tr("OBJ in the source's own coordinates and unit: matches the scan"));
     report_ = button(tr("Report (JSON)…"), "deliver_report", tr("Figures and settings of the fit"));
-    column->addLayout(row({fit_kit_, fit_source_}));
+    column->addLayout(flow({fit_kit_, fit_source_}));
     skin_ = button(tr("Skin (PNG)…"), "deliver_skin", tr("The fit's own skin, for the head's tile"));
     connect(skin_, &QPushButton::clicked, this, [this] {
         ask(tr("Skin"), "skin.png", "PNG (*.png)", [this](const QString& p) { return write_skin(p); });
     });
-    column->addLayout(row({report_, skin_}));
+    column->addLayout(flow({report_, skin_}));
     connect(fit_kit_, &QPushButton::clicked, this, [this] {
         ask(tr("Fit"), "fit.obj", "OBJ (*.obj)", [this](const QString& p) { return write_fit(p, false); });
     });
@@ -103,7 +104,7 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
                                                           tr("Morphs (*.json *.csv *.obj *.ply *.glb)"));
         if (!paths.isEmpty()) read_morphs(paths);
     });
-    column->addLayout(row({each_, in_}));
+    column->addLayout(flow({each_, in_}));
 }
 
 void DeliverPanel::refresh() {

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "app/flow_row.h"
 #include "app/widgets.h"
 #include "core/fit/presets.h"
 #include "core/project/fits.h"
@@ -135,7 +136,7 @@ void FitPanel::build_numbers(QBoxLayout* column) {
     symmetry_->setRange(0, 100);
     symmetry_->setToolTip(tr("0 %: as asymmetric as the subject. 100 %: both sides become their mean"));
     symmetry_text_ = new QLabel;
-    symmetry_text_->setFixedWidth(40);
+    hold_width(symmetry_text_, "100 %");
     connect(symmetry_, &QSlider::valueChanged, this, [this](int v) {
         if (!filling_)
             edit(
@@ -155,7 +156,7 @@ void FitPanel::build_run(QBoxLayout* column) {
     connect(start_, &QPushButton::clicked, this, [this] { s_.start_fit(); });
     connect(go_on_, &QPushButton::clicked, this, [this] { s_.start_fit(Session::FitRun::GoOn); });
     connect(cancel_, &QPushButton::clicked, &s_, &Session::cancel);
-    column->addLayout(row({start_, go_on_, cancel_}));
+    column->addLayout(flow({start_, go_on_, cancel_}));
     follow_ = new QCheckBox(tr("Refit automatically"));
     follow_->setObjectName("fit_follow");
     follow_->setToolTip(

@@ -1,5 +1,6 @@
 #include <cmath>
 
+#include "app/flow_row.h"
 #include "app/region_names.h"
 #include "app/stations/fit/photos_tab.h"
 #include "core/project/records/photo_record.h"
@@ -51,6 +52,9 @@ void HandTab::build_sliders(QBoxLayout* column) {
         if (!filling_) refresh();
     });
     column->addWidget(region_);
+    QString longest;
+    for (const HandMove move : kHandMoves)
+        longest = std::max(longest, move_words(move), [](auto& a, auto& b) { return a.size() < b.size(); });
     for (const HandMove move : kHandMoves) {
         auto* slider = new QSlider(Qt::Horizontal);
         slider->setObjectName(QString("hand_%1").arg(hand_move_name(move)));
@@ -59,9 +63,9 @@ void HandTab::build_sliders(QBoxLayout* column) {
                                ? tr("Forward below, back above")
                                : tr("In mm, averaged over the region; likely neighbours move along"));
         auto* text = new QLabel;
-        text->setFixedWidth(46);
+        hold_width(text, "+8.0 mm");
         auto* name = text_label(move_words(move), "plain");
-        name->setFixedWidth(58);
+        hold_width(name, longest);
         connect(slider, &QSlider::valueChanged, this, [this, move](int v) {
             if (!filling_) p_.set_slider(region_->currentData().toString().toStdString(), move, v / 10.0);
         });
@@ -103,7 +107,7 @@ void HandTab::build_blend(QBoxLayout* column) {
     blend_->setRange(0, 100);
     blend_->setToolTip(tr("Left: this head, right: the other; shown while it moves"));
     blend_text_ = new QLabel;
-    blend_text_->setFixedWidth(40);
+    hold_width(blend_text_, "100 %");
     connect(blend_, &QSlider::valueChanged, this, [this](int v) {
         blend_text_->setText(QString("%1 %").arg(v));
         if (!filling_ && other_->currentIndex() >= 0) p_.show_blend({other_->currentData().toULongLong()}, v / 100.0);
@@ -120,7 +124,7 @@ void HandTab::build_blend(QBoxLayout* column) {
         if (other_->currentIndex() >= 0)
             p_.keep_blend({other_->currentData().toULongLong()}, blend_->value() / 100.0, skins_->isChecked());
     });
-    column->addLayout(row({skins_, keep_blend_}));
+    column->addLayout(flow({skins_, keep_blend_}));
 }
 
 void HandTab::refresh() {

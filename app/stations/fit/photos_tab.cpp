@@ -1,4 +1,5 @@
 #include "app/stations/fit/photos_tab.h"
+#include "app/flow_row.h"
 
 #include <QInputDialog>
 #include <cmath>
@@ -78,7 +79,7 @@ void PhotosTab::build_list(QBoxLayout* column) {
     forget_ = button(tr("Remove"), "photo_forget", tr("Removes the drawn outline"));
     connect(forget_, &QPushButton::clicked, &p_, &PhotoController::forget_outlines);
     column->addLayout(row({text_label(tr("Behind"), "plain"), behind_, text_label(tr("Over"), "plain"), over_}));
-    column->addLayout(row({draw_, forget_}));
+    column->addLayout(flow({draw_, forget_}));
 }
 
 void PhotosTab::build_lens(QBoxLayout* column) {
@@ -108,7 +109,7 @@ void PhotosTab::build_lens(QBoxLayout* column) {
            "you move"));
     lens_text_ = new QLabel;
     lens_text_->setObjectName("photo_lens_text");
-    lens_text_->setFixedWidth(54);
+    hold_width(lens_text_, "200 mm");
     // while it is held another subject, try or photograph may come to be worked on, by a key or an undo: not theirs
     connect(lens_, &QSlider::sliderPressed, this, [this] { lens_held_for_ = lens_owner(); });
     connect(lens_, &QSlider::valueChanged, this, [this](int v) {
@@ -190,7 +191,7 @@ void PhotosTab::build_run(QBoxLayout* column) {
     connect(go_on_, &QPushButton::clicked, this, [this] { p_.make(true); });
     connect(cancel_, &QPushButton::clicked, &s_, &Session::cancel);
     connect(skin_, &QPushButton::clicked, this, [this] { p_.make_skin(2048); });
-    column->addLayout(row({make_, go_on_, skin_, cancel_}));
+    column->addLayout(flow({make_, go_on_, skin_, cancel_}));
 }
 
 void PhotosTab::ask_face(PhotoSetId id, int photo, int faces) {

@@ -3,6 +3,7 @@
 #include <QHeaderView>
 #include <QToolButton>
 
+#include "app/flow_row.h"
 #include "app/region_names.h"
 #include "app/theme.h"
 #include "app/widgets.h"
@@ -114,7 +115,7 @@ void RegionsTab::build_painting(QBoxLayout* column) {
     copy_ = button(tr("Paint on this"), "region_copy", tr("A region of your own that starts as the selected one"));
     connect(fresh, &QPushButton::clicked, this, [this] { c_.add_painted(false); });
     connect(copy_, &QPushButton::clicked, this, [this] { c_.add_painted(true); });
-    column->addLayout(row({fresh, copy_}));
+    column->addLayout(flow({fresh, copy_}));
     painting_ = new QWidget;
     auto* inside = new QVBoxLayout(painting_);
     inside->setContentsMargins(0, 0, 0, 0);

@@ -3,6 +3,7 @@
 #include <QHeaderView>
 #include <QInputDialog>
 
+#include "app/flow_row.h"
 #include "app/widgets.h"
 #include "core/project/fits.h"
 
@@ -56,8 +57,8 @@ TriesTab::TriesTab(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     connect(settings_, &QPushButton::clicked, this, &TriesTab::take_settings);
     connect(rename_, &QPushButton::clicked, this, &TriesTab::rename);
     connect(remove_, &QPushButton::clicked, this, &TriesTab::remove);
-    column->addLayout(veld::row({work_, settings_}));
-    column->addLayout(veld::row({rename_, remove_}));
+    column->addLayout(flow({work_, settings_}));
+    column->addLayout(flow({rename_, remove_}));
     beside_ = new QTableWidget(0, 2);
     beside_->setObjectName("try_beside");
     beside_->setAccessibleName(tr("Fits side by side"));

@@ -5,6 +5,7 @@
 #include <QScrollArea>
 
 #include "app/ask.h"
+#include "app/flow_row.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 #include "core/project/inbox.h"
@@ -129,7 +130,7 @@ void GatherPanel::refresh_inbox() {
             take->setEnabled(!s_.busy());
             connect(take, &QPushButton::clicked, this, [this, path = d.path] { s_.take_delivery(path); });
             connect(leave, &QPushButton::clicked, this, [this, path = d.path] { s_.dismiss_delivery(path); });
-            inside->addLayout(row({leave, take}));
+            inside->addLayout(flow({leave, take}));
         }
         deliveries_->addWidget(box);
     }

@@ -6,6 +6,7 @@
 #include <QTabBar>
 #include <QTabWidget>
 
+#include "app/flow_row.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 
@@ -290,7 +291,7 @@ QWidget* TidyPanel::steps_box() {
     auto* load = button(tr("Run steps…"), "tidy_run_steps", tr("Runs a recipe on this source"));
     connect(save, &QPushButton::clicked, this, &TidyPanel::write_recipe);
     connect(load, &QPushButton::clicked, this, &TidyPanel::read_recipe);
-    column->addLayout(row({save, load}));
+    column->addLayout(flow({save, load}));
     auto* write = button(tr("Write the source…"), "tidy_write",
                          tr("OBJ with textures, PLY, STL or GLB; as it came in, or upright in mm"));
     connect(write, &QPushButton::clicked, this, &TidyPanel::write_source);

@@ -1,9 +1,9 @@
 #include "app/stations/touch/touch_panel.h"
 
-#include <QGridLayout>
 #include <QHeaderView>
 #include <QToolButton>
 
+#include "app/flow_row.h"
 #include "app/region_names.h"
 #include "app/theme.h"
 #include "app/widgets.h"
@@ -58,7 +58,7 @@ TouchPanel::TouchPanel(Session& session, TouchController& touch, QWidget* parent
 
 void TouchPanel::build_brushes(QBoxLayout* column) {
     brushes_ = new QButtonGroup(this);
-    auto* grid = new QGridLayout;
+    auto* grid = new FlowRow(FlowRow::Way::Columns, 3);
     grid->setSpacing(4);
     for (int i = 0; i < kBrushCount; ++i) {
         auto* b = new QToolButton;
@@ -71,7 +71,7 @@ void TouchPanel::build_brushes(QBoxLayout* column) {
         b->setCheckable(true);
         b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
         brushes_->addButton(b, static_cast<int>(kBrushes[i].brush));
-        grid->addWidget(b, i / 3, i % 3);
+        grid->addWidget(b);
     }
     connect(brushes_, &QButtonGroup::idClicked, this, [this](int id) { c_.set_brush(static_cast<Brush>(id)); });
     column->addLayout(grid);
@@ -148,7 +148,7 @@ void TouchPanel::build_layer(QBoxLayout* column) {
         if (!filling_) c_.set_amount(v / 100.0);
     });
     amount_text_ = new QLabel;
-    amount_text_->setFixedWidth(44);
+    hold_width(amount_text_, "100 %");
     inside->addLayout(row({on_, amount_, amount_text_}));
     wipe_region_ = new QComboBox;
     wipe_region_->setObjectName("touch_wipe_region");

@@ -1,0 +1,114 @@
+// The command line: what comes back, morphs in and out.
+#include <catch2/catch.hpp>
+
+#include "tests/cli/run_cli.h"
+
+TEST_CASE("CLI: what comes back is checked, repaired and kept as a morph") {
+    Scratch scratch;
+    const std::string common = "return-check --kit " + kKit + " ";
+    const Run repaired = cli(common + demo("returns/warden_reordered.obj") + " --name Warden --out " +
+                             (scratch / "w.json") + " --obj " + (scratch / "w.obj") + " --json");
+    REQUIRE(repaired.code == 0);
+    CHECK(repaired.json()["relative"] == true);
+    CHECK(repaired.json()["steps"].size() == 1);
+    const auto back = read_mesh(scratch / "w.obj"), clean = read_mesh(demo("returns/warden_clean.obj"));
+    REQUIRE(back);
+    for (std::size_t v = 0; v < clean->mesh.positions.size(); ++v)
+        REQUIRE((back->mesh.positions[v] - clean->mesh.positions[v]).norm() < 2e-4);
+    const Run leftover = cli(common + demo("returns/warden_leftover.obj") + " --subtract --json");
+    REQUIRE(leftover.json()["leftovers"].size() == 1);
+    CHECK(leftover.json()["leftovers"][0]["amount"].get<double>() == Approx(0.6).margin(0.01));
+    CHECK(cli(common + demo("returns/unrelated.obj")).code == 0);  // an answer
+    CHECK(cli(common + demo("returns/unrelated.obj") + " --out " + (scratch / "u.json")).code == 1);
+    CHECK_FALSE(std::filesystem::exists(scratch / "u.json"));
+}
+
+TEST_CASE("CLI: sent out, sculpted by the stand-in, damaged, and back as a morph") {
+    Scratch scratch;
+    const std::string standin = std::string(VELDSTONE_BUILD) + "/bin/sculpt-standin ";
+    REQUIRE(cli("morph make --kit " + kKit + " --shape " + demo("kit/expressions/smile.obj") +
+                " --name smile --kind expression --group expressions --out " + (scratch / "smile.json"))
+                .code == 0);
+    const Run sent = cli("send --kit " + kKit + " --out " + (scratch / "base.obj") + " --unit cm --up +Z --morph " +
+                         (scratch / "smile.json") + "=0.5 --for nose --json");
+    REQUIRE(sent.code == 0);
+    CHECK(sent.json()["sent"]["morphs"][0]["amount"] == 0.5);
+    REQUIRE(std::system((standin + (scratch / "base.obj") + " " + (scratch / "base.obj") +
+                         " --sculpt nose --damage reorder --damage metres >/dev/null")
+                            .c_str()) == 0);
+    const Run back = cli("return-check --kit " + kKit + " " + (scratch / "base.obj") + " --morph " +
+                         (scratch / "smile.json") + " --out " + (scratch / "nose.json") + " --json");
+    REQUIRE(back.code == 0);
+    CHECK(back.json()["remembered"] == true);
+    CHECK(back.json()["for"] == "nose");
+    CHECK(back.json()["leftovers"].empty());
+    CHECK(back.json()["vertices"].get<int>() < 5000);  // the smile is out again
+    CHECK(cli("send --kit " + kKit + " --out " + (scratch / "x.fbx")).code == 1);
+    CHECK(cli("send --kit " + kKit + " --out " + (scratch / "x.obj") + " --scope region --of elbow").code == 1);
+    CHECK(cli("send --kit " + kKit + " --out " + (scratch / "x.obj") + " --level 5").code == 2);
+    CHECK(std::system((standin + "/none.obj " + (scratch / "y.obj") + " 2>/dev/null >/dev/null").c_str()) != 0);
+}
+
+TEST_CASE(
+    "CLI: a return that was turned, enlarged and moved is a question, and nothing is kept before it is answered") {
+    Scratch scratch;
+    const std::string standin = std::string(VELDSTONE_BUILD) + "/bin/sculpt-standin ", sculpt = scratch / "sculpt.obj",
+                      back = scratch / "back.obj";
+    REQUIRE(std::system((standin + demo("kit/figure.obj") + " " + sculpt + " --sculpt nose >/dev/null").c_str()) == 0);
+    REQUIRE(std::system((standin + sculpt + " " + back + " --sculpt none --damage rescale >/dev/null").c_str()) == 0);
+    const std::string check = "return-check --kit " + kKit + " " + back + " --name Nose --json --out ";
+    const Run asked = cli(check + (scratch / "asked.json"));
+    CHECK(asked.code == 1);
+    CHECK_FALSE(std::filesystem::exists(scratch / "asked.json"));
+    CHECK(asked.out.find("--answer") != std::string::npos);
+    REQUIRE(cli(check + (scratch / "taken.json") + " --answer take-out --obj " + (scratch / "taken.obj")).code == 0);
+    const auto taken = read_mesh(scratch / "taken.obj"), clean = read_mesh(sculpt);
+    REQUIRE(taken);
+    for (std::size_t v = 0; v < clean->mesh.positions.size(); ++v)
+        REQUIRE((taken->mesh.positions[v] - clean->mesh.positions[v]).norm() < 0.01);
+    REQUIRE(cli(check + (scratch / "meant.json") + " --answer leave --obj " + (scratch / "meant.obj")).code == 0);
+    CHECK(bounding_box(read_mesh(scratch / "meant.obj")->mesh.positions).size().y() ==
+          Approx(1.7 * bounding_box(clean->mesh.positions).size().y()).epsilon(0.001));
+    CHECK(cli(check + (scratch / "x.json") + " --answer perhaps").code == 2);
+}
+
+TEST_CASE("CLI: morphs are split, mixed, mirrored, halved, exported each and taken into a project") {
+    Scratch scratch;
+    const Run split = cli("morph split --kit " + kKit + " --shape " + demo("returns/tall_carrier.obj") +
+                          " --name tall --out " + (scratch / "shares") + " --json");
+    REQUIRE(split.code == 0);
+    CHECK(split.json()["neck_move_mm"][1].get<double>() < -150);
+    CHECK(split.json()["shares"][1]["root_mm"][1].get<double>() > 150);
+    const std::string head = scratch / "shares/tall head.json", body = scratch / "shares/tall body.json";
+    REQUIRE(cli("morph mix --kit " + kKit + " --morph '" + head + "' --morph '" + body + "' --out " +
+                (scratch / "both.obj"))
+                .code == 0);
+    const auto both = read_mesh(scratch / "both.obj"), tall = read_mesh(demo("returns/tall_carrier.obj"));
+    const double lifted = split.json()["lifted_mm"];
+    for (std::size_t v = 0; v < tall->mesh.positions.size(); v += 13)
+        REQUIRE((both->mesh.positions[v] - tall->mesh.positions[v] - Vec3(0, lifted, 0)).norm() < 1e-6);
+    REQUIRE(
+        cli("morph mirror --kit " + kKit + " --morph '" + head + "' --name m --out " + (scratch / "m.json")).code ==
+        0);
+    REQUIRE(cli("morph mirror --symmetric --from right --kit " + kKit + " --morph '" + head + "' --name m --out " +
+                (scratch / "sym.json"))
+                .code == 0);
+    REQUIRE(
+        cli("morph half --side left --kit " + kKit + " --morph '" + head + "' --name l --out " + (scratch / "l.json"))
+            .code == 0);
+    REQUIRE(cli("morph export --each --format csv --pattern {kind}/{name} --kit " + kKit + " --morph '" + head +
+                "' --morph '" + body + "' --out " + (scratch / "lists"))
+                .code == 0);
+    CHECK(std::filesystem::exists(scratch / "lists/body/tall body.csv"));
+    REQUIRE(cli("project make --kit " + kKit + " --out " + (scratch / "p.veldstone")).code == 0);
+    const Run in = cli("morph import " + (scratch / "lists") + " --project " + (scratch / "p.veldstone") + " --json");
+    REQUIRE(in.code == 0);
+    CHECK(in.json().size() == 2);
+    const auto project = load_project(scratch / "p.veldstone");
+    REQUIRE(project);
+    REQUIRE(project->state.bank.size() == 2);
+    CHECK(cli("morph split --kit " + kKit + " --out " + (scratch / "none")).code == 1);
+    CHECK(cli("morph mix --kit " + kKit + " --morph '" + head + "=0' --out " + (scratch / "zero.json")).code == 1);
+    CHECK(cli("morph export --each --format fbx --kit " + kKit + " --morph '" + head + "' --out " + (scratch / "f"))
+              .code == 1);
+}
