@@ -51,7 +51,9 @@ void speak(QApplication& app, const QString& wanted) {
     if (ours.load(file_of(code))) app.installTranslator(&ours);
     if (code != kEnglish && of_qt.load("qtbase_" + code, QLibraryInfo::path(QLibraryInfo::TranslationsPath)))
         app.installTranslator(&of_qt);
-    QLocale::setDefault(code == machine ? QLocale::system() : code == kEnglish ? QLocale::c() : QLocale(code));
+    QLocale::setDefault(code == machine    ? QLocale::system()
+                        : code == kEnglish ? QLocale(QLocale::English, QLocale::UnitedStates)
+                                           : QLocale(code));
 }
 
 }  // namespace veld

@@ -53,7 +53,7 @@ QToolButton { background: transparent; border: 1px solid transparent; border-rad
 QToolButton:hover { background: #3f3a34; }
 QToolButton:checked { background: #46402f; border-color: #7a6233; }
 #rail, #tools, #tools > QWidget { background: #26231f; }
-QToolButton[role="station"] { padding: 5px 2px 3px 2px; border-radius: 0; border: none; border-left: 3px solid transparent; border-right: 3px solid transparent; color: #b9af9f; }
+QToolButton[role="station"] { padding: 5px 0 3px 0; border-radius: 0; border: none; border-left: 3px solid transparent; border-right: 3px solid transparent; color: #b9af9f; }
 QToolButton[role="station"]:hover { color: #f3ecdf; background: #302c28; }
 QToolButton[role="station"]:checked { color: #f3ecdf; border-left: 3px solid #d09a3c; background: #35312c; }
 QToolButton[role="section"] { text-align: left; font-weight: 600; padding: 5px 4px; border: none; border-radius: 0; background: #383430; color: #cfc4b3; }

@@ -256,6 +256,16 @@ void GpuMeshes::upload_ground(const DisplayMesh& mesh, Buffers& b) {
     gl_->glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_WRAP_T, GL_CLAMP_TO_EDGE);
 }
 
+// Four corners that the shader places, over what is there.
+void GpuMeshes::draw_four() {
+    gl_->glEnable(GL_BLEND);
+    gl_->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
+    gl_->glBindVertexArray(picture_array_);
+    gl_->glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
+    gl_->glBindVertexArray(0);
+    gl_->glDisable(GL_BLEND);
+}
+
 // Of what stands upright and is seen from above; a photograph has its own ground.
 void GpuMeshes::draw_ground(const Layer& layer, const Camera& camera, double aspect) {
     const GroundShadow& shadow = layer.mesh->ground;
@@ -281,12 +291,7 @@ void GpuMeshes::draw_ground(const Layer& layer, const Camera& camera, double asp
     ground_->setUniformValue("floor_colour", QVector3D(0.235f, 0.218f, 0.200f));
     ground_->setUniformValue("image", 0);
     gl_->glBindTexture(GL_TEXTURE_2D, b.ground);
-    gl_->glEnable(GL_BLEND);
-    gl_->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
-    gl_->glBindVertexArray(picture_array_);
-    gl_->glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
-    gl_->glBindVertexArray(0);
-    gl_->glDisable(GL_BLEND);
+    draw_four();
 }
 
 void GpuMeshes::draw_picture(const Backdrop& backdrop, const Camera& camera, const QSize& pixels, double opacity) {
@@ -316,12 +321,7 @@ void GpuMeshes::draw_picture(const Backdrop& backdrop, const Camera& camera, con
     picture_->setUniformValue("opacity", static_cast<float>(opacity));
     picture_->setUniformValue("image", 0);
     gl_->glDisable(GL_DEPTH_TEST);
-    gl_->glEnable(GL_BLEND);
-    gl_->glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE);
-    gl_->glBindVertexArray(picture_array_);
-    gl_->glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
-    gl_->glBindVertexArray(0);
-    gl_->glDisable(GL_BLEND);
+    draw_four();
     gl_->glEnable(GL_DEPTH_TEST);
 }
 

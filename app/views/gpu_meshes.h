@@ -37,6 +37,7 @@ class GpuMeshes {
     void upload_pictures(const DisplayMesh& mesh, Buffers& buffers);
     void upload_ground(const DisplayMesh& mesh, Buffers& buffers);
     void draw_ground(const Layer& layer, const Camera& camera, double aspect);
+    void draw_four();
     void free(Buffers& buffers);
     void draw_layer(const Layer& layer, const Camera& camera, const QSize& pixels);
     void set_cut(QOpenGLShaderProgram& program, const Camera& camera);

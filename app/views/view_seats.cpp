@@ -210,6 +210,15 @@ int ViewSeats::lowest() const {
     return out;
 }
 
+double ViewSeats::narrowest() const {
+    double out = 1;
+    for (const Placed& p : placed_) {
+        if (p.port && p.widget->isVisible())
+            out = std::min(out, static_cast<double>(p.widget->width()) / std::max(1, p.widget->height()));
+    }
+    return out;
+}
+
 QString ViewSeats::shares() const {
     return QStringList{sizes_text(*rows_), sizes_text(*top_), sizes_text(*bottom_)}.join(';');
 }

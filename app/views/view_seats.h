@@ -37,6 +37,7 @@ class ViewSeats : public QWidget {
     PhotoView& photo() { return *photo_; }
     std::vector<Viewport*> all_ports() const;  // shown or not
     int lowest() const;                        // height of the lowest view that is seen, pixels
+    double narrowest() const;                  // of those that are seen: width over height; none: 1
 
     CameraLink& shared_camera() { return shared_; }
     // of the view that had the keys last, when it has one of its own; else the shared one

@@ -277,10 +277,13 @@ void ViewSet::frame(const Framing& what) {
     link.set(framed(link.camera(), what));
 }
 
-// Titles lie over the views' upper edge: what is looked at keeps clear of them.
+// Titles lie over the views' upper edge: what is looked at keeps clear of them. A narrow view stands farther off, so
+// that a profile fits into it.
 Camera ViewSet::framed(Camera camera, const Framing& what) const {
     const double free = std::max(0.5, 1 - kHeaderHeight / std::max(1.0, static_cast<double>(seats_->lowest())));
-    camera.frame(what.centre, what.radius / free);
+    constexpr double kWide = 0.6;  // of what is framed, how wide it is as a rule
+    const double narrow = std::max(1.0, kWide / std::max(seats_->narrowest(), 0.1));
+    camera.frame(what.centre, narrow * what.radius / free);
     camera.target += 0.5 * (1 - free) * camera.height_at_target() * camera.up();
     return camera;
 }

@@ -30,7 +30,7 @@ LookBar::LookBar(Session& session, QWidget* parent) : QWidget(parent), s_(sessio
     setObjectName("look_bar");
     auto* across = new FlowRow(FlowRow::Way::Natural);
     setLayout(across);
-    across->setContentsMargins(8, 2, 8, 2);
+    across->setContentsMargins(8, 1, 8, 1);
     across->setSpacing(6);
     build_colours(across);
     build_compare(across);

@@ -181,7 +181,7 @@ bool remove_photo(ProjectState& state, PhotoSetId id, std::size_t photo) {
     if (set.settings) set.settings = std::make_shared<const PhotoHeadSettings>(without_photo(*set.settings, photo));
     for (Subject& subject : state.subjects) {
         for (FitRecord& fit : subject.fits) {
-            if (!fit.photo || !(fit.photo_set_id == id)) continue;
+            if (!(fit.photo_set_id == id) || !fit.photo) continue;
             PhotoRecord record = *fit.photo;
             take_out(record.photos, photo);
             record.settings = without_photo(record.settings, photo);

@@ -21,7 +21,7 @@ TEST_CASE("Drops: what would become of it is said before, and why it cannot be t
     CHECK(over(demo("kit")).startsWith("Begins a project"));
     CHECK(over(demo("subjects/ottoline/ottoline_scan.glb")).startsWith("Open a project"));
     f.open_demo(true);
-    CHECK(over(demo("subjects/ottoline/ottoline_scan.glb")) == "Adds 1 file(s) to Ottoline");
+    CHECK(over(demo("subjects/ottoline/ottoline_scan.glb")) == "Adds 1 file to Ottoline");
     CHECK(over(demo("subjects/ottoline/ottoline_landmarks.json")).startsWith("Reads landmarks for"));
     const std::string letter = f.scratch.write("letter.odt", {1, 2, 3});
     CHECK(over(letter).startsWith("letter.odt cannot be read"));

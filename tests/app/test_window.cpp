@@ -320,24 +320,6 @@ TEST_CASE("Window: the fit shows its distances, its fade and its wire") {
     REQUIRE_FALSE(view.isVisible());
 }
 
-namespace {
-
-// Answers the file dialog that comes up next.
-void answer_file_dialog(const QString& path) {
-    auto* timer = new QTimer(qApp);
-    QObject::connect(timer, &QTimer::timeout, qApp, [timer, path] {
-        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
-        if (!dialog) return;
-        timer->deleteLater();
-        auto* line = dialog->findChild<QLineEdit*>("fileNameEdit");
-        line->setText(path);
-        QTest::keyClick(line, Qt::Key_Return);
-    });
-    timer->start(40);
-}
-
-}  // namespace
-
 TEST_CASE("Window: everything that is handed on goes through its button and the file dialog") {
     Fixture f;
     f.open_demo(true);

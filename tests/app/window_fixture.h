@@ -3,10 +3,13 @@
 #include <QApplication>
 #include <QDropEvent>
 #include <QElapsedTimer>
+#include <QFileDialog>
+#include <QLineEdit>
 #include <QMimeData>
 #include <QPushButton>
 #include <QSettings>
 #include <QTest>
+#include <QTimer>
 #include <QToolButton>
 #include <QUrl>
 
@@ -44,6 +47,20 @@ inline bool wait_until(const std::function<bool()>& done, int most_ms = kMostMs)
         QTest::qWait(5);  // sleeps: the work that is waited for needs the processor
     }
     return true;
+}
+
+// Answers the file dialog that comes up next.
+inline void answer_file_dialog(const QString& path) {
+    auto* timer = new QTimer(qApp);
+    QObject::connect(timer, &QTimer::timeout, qApp, [timer, path] {
+        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+        if (!dialog) return;
+        timer->deleteLater();
+        auto* line = dialog->findChild<QLineEdit*>("fileNameEdit");
+        line->setText(path);
+        QTest::keyClick(line, Qt::Key_Return);
+    });
+    timer->start(40);
 }
 
 struct Fixture {
