@@ -35,7 +35,7 @@ std::vector<FlowRow::Line> FlowRow::lines(int width) const {
     std::vector<Line> out;
     const Line all = shown();
     if (all.empty()) return out;
-    if (way_ == Way::Natural) {
+    if (way_ == Way::Natural || way_ == Way::Filled) {
         int used = 0;
         for (QLayoutItem* item : all) {
             const int wants = least(item) + (used > 0 ? gap() : 0);
@@ -62,16 +62,15 @@ std::vector<FlowRow::Line> FlowRow::lines(int width) const {
 std::vector<int> FlowRow::widths(const Line& line, int width, std::size_t columns) const {
     const int room = width - gap() * (static_cast<int>(line.size()) - 1);
     std::vector<int> out;
-    if (way_ != Way::Natural) {
+    if (way_ == Way::Even || way_ == Way::Columns) {
         const auto n = static_cast<int>(way_ == Way::Columns ? columns : line.size());
         const int each = (width - gap() * (n - 1)) / n;
         return std::vector<int>(line.size(), each);
     }
-    int used = 0, growing = 0;
+    int used = 0;
     for (const QLayoutItem* item : line) {
         out.push_back(least(item));
         used += out.back();
-        growing += item->expandingDirections().testFlag(Qt::Horizontal) || item->sizeHint().width() > out.back();
     }
     // first up to what each likes best, then what may grow
     for (const bool beyond : {false, true}) {
@@ -83,6 +82,12 @@ std::vector<int> FlowRow::widths(const Line& line, int width, std::size_t column
             out[i] += more, used += more;
         }
     }
+    if (way_ != Way::Filled) return out;
+    std::vector<std::size_t> can;
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        if (line[i]->maximumSize().width() > out[i]) can.push_back(i);
+    }
+    for (const std::size_t i : can) out[i] += (room - used) / static_cast<int>(can.size());
     return out;
 }
 

@@ -10,8 +10,8 @@ namespace veld {
 class FlowRow : public QLayout {
  public:
     // Even: the widgets of a line are as wide as one another. Columns: those of all lines. Natural: each as it likes,
-    // what is left goes to those that want to grow.
-    enum class Way { Even, Columns, Natural };
+    // what is left goes to those that want to grow; Filled: then to all that can.
+    enum class Way { Even, Columns, Natural, Filled };
     explicit FlowRow(Way way = Way::Even, int most_in_line = 100) : way_(way), most_(most_in_line) {}
     ~FlowRow() override;
 
@@ -42,8 +42,8 @@ class FlowRow : public QLayout {
 };
 
 // Buttons and ticks of a panel.
-inline FlowRow* flow(std::initializer_list<QWidget*> widgets) {
-    auto* out = new FlowRow;
+inline FlowRow* flow(std::initializer_list<QWidget*> widgets, FlowRow::Way way = FlowRow::Way::Even) {
+    auto* out = new FlowRow(way);
     out->setSpacing(6);
     for (QWidget* w : widgets) out->addWidget(w);
     return out;

@@ -192,6 +192,12 @@ int count_lines(const QString& file) {
     return in.open(QIODevice::ReadOnly) ? static_cast<int>(in.readAll().count('\n')) : 0;
 }
 
+// How long one may take, ms: the way back to the beginning, and work that is waited for, come after the clicks. Who is
+// patient with signs of life (a sanitized build) is so with all of it.
+int most_ms(const QCommandLineParser& in) {
+    return static_cast<int>(1000 * (in.value("seconds").toDouble() + 36 * in.value("hang").toDouble()));
+}
+
 int look_after(const QCommandLineParser& in) {
     QTextStream say(stdout);
     std::random_device random;
@@ -212,8 +218,7 @@ int look_after(const QCommandLineParser& in) {
             ++begun;
         }
         Run& run = runs.front();
-        const bool ended =
-            run.process->waitForFinished(static_cast<int>(1000 * (in.value("seconds").toDouble() + 180)));
+        const bool ended = run.process->waitForFinished(most_ms(in));
         const QString told = QString::fromLocal8Bit(run.process->readAll());
         if (!ended) run.process->kill();
         const bool lived = ended && run.process->exitStatus() == QProcess::NormalExit && run.process->exitCode() == 0;

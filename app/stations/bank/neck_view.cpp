@@ -10,7 +10,7 @@ namespace veld {
 namespace {
 
 constexpr double kAboveMm = 95, kBelowMm = 60;  // of the ring
-constexpr double kOver = 0.55;                  // the shape lets the base show through
+constexpr double kOver = 0.4;                   // the shape lets the base show through
 
 GuideLine ring_line(const BaseKit& kit, const Points& x, const Vec3& moved, const QColor& colour) {
     GuideLine out{{}, colour, true, false};
