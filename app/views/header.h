@@ -13,7 +13,7 @@ inline QToolButton* make_header(QWidget* view) {
     auto* button = new QToolButton(view);
     button->setObjectName("view_header");
     button->setProperty("role", "header");
-    button->setIcon(theme::icon("fold"));
+    button->setIcon(theme::icon("fold", theme::kText));
     button->setToolTip(QToolButton::tr("What this view shows, its camera, and how many views there are"));
     button->setAccessibleName(QToolButton::tr("This view"));
     button->setPopupMode(QToolButton::InstantPopup);

@@ -8,6 +8,7 @@
 #include "app/scene/scene.h"
 #include "app/theme.h"
 #include "app/views/view_set.h"
+#include "app/widgets.h"
 
 namespace veld {
 
@@ -146,6 +147,7 @@ void ViewTools::add_surface() {
         scene_.shading = static_cast<Shading>(i);
         views_.refresh();
     });
+    narrow(shading_, 6);
     add_choice(shading_, {.id = "view_next_shading", .title = tr("Next shading"), .key = Qt::Key_T});
 }
 
@@ -161,6 +163,7 @@ void ViewTools::add_light() {
     light_->setToolTip(tr("The light that shapes are looked at in (K)"));
     connect(light_, &QComboBox::currentIndexChanged, this,
             [this](int i) { views_.set_light(static_cast<StudioLight>(light_->itemData(i).toInt())); });
+    narrow(light_, 7);
     add_choice(light_, {.id = "view_next_light", .title = tr("Next light"), .key = Qt::Key_K});
     menu_->addSeparator();
 }

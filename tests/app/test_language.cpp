@@ -139,8 +139,8 @@ TEST_CASE("Language: a translation says all that the text says") {
 
 TEST_CASE("Language: nothing is cut at 1280x800, in English, in German, in longer texts, in both themes") {
     const EnglishAgain after;
-    const bool light = GENERATE(false, true);
-    const std::string how = GENERATE("en", "de", "long");
+    const auto [light, how] =
+        GENERATE(table<bool, std::string>({{false, "en"}, {true, "en"}, {false, "de"}, {true, "long"}}));
     CAPTURE(light, how);
     LongTexts longer;
     take_up({.theme = light}, *qApp);
@@ -155,6 +155,11 @@ TEST_CASE("Language: nothing is cut at 1280x800, in English, in German, in longe
         const std::string cut = cut_texts(*f.window).join("\n").toStdString();
         CHECK(cut == "");
         CHECK(f.window->width() == 1280);
+        // all menus are there, beside the tools
+        const QMenuBar& bar = *f.window->menuBar();
+        const QRect last = bar.actionGeometry(bar.actions().back());
+        CHECK(last.right() <= bar.cornerWidget()->x());
+        CHECK_FALSE(last.isEmpty());
     }
     qApp->removeTranslator(&longer);
 }

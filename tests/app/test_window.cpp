@@ -176,11 +176,11 @@ TEST_CASE("Window: landmarks are dragged, mirrored, deleted, listed and selected
         f.rest();
         f.window->views().frame_home();
         QTest::qWait(30);
-        QTest::mouseClick(&base, Qt::LeftButton, {}, QPoint(base.width() / 2, base.height() / 4));
+        QTest::mouseClick(&base, Qt::LeftButton, {}, QPoint(base.width() / 2, base.height() / 3));
         REQUIRE(session.state().base_points.size() == before + 1);
         REQUIRE(session.selected() == "own point");
         QTest::mouseClick(&f.source_view(), Qt::LeftButton, {},
-                          QPoint(f.source_view().width() / 2, f.source_view().height() / 4));
+                          QPoint(f.source_view().width() / 2, f.source_view().height() / 3));
         REQUIRE(points().contains("own point"));
     }
     SECTION("landmark files go out and come in") {
