@@ -42,7 +42,7 @@ class FlowRow : public QLayout {
 };
 
 // Buttons and ticks of a panel.
-inline FlowRow* flow(std::initializer_list<QWidget*> widgets, FlowRow::Way way = FlowRow::Way::Even) {
+inline FlowRow* flow(std::initializer_list<QWidget*> widgets, FlowRow::Way way = FlowRow::Way::Filled) {
     auto* out = new FlowRow(way);
     out->setSpacing(6);
     for (QWidget* w : widgets) out->addWidget(w);

@@ -32,7 +32,7 @@ QPushButton[role="link"]:hover { color: #f3ecdf; }
 QLabel[role="section"] { font-weight: 600; color: #cfc4b3; padding-top: 6px; }
 QLabel[role="dim"] { color: #aba193; }
 QLabel[role="warning"] { color: #f0c987; }
-QToolButton[role="mode"] { background: #3b3631; border: 1px solid #4b453e; border-radius: 3px; padding: 4px 6px; }
+QToolButton[role="mode"] { background: #3b3631; border: 1px solid #4b453e; border-radius: 3px; padding: 4px 4px; }
 QToolButton[role="mode"]:hover { border-color: #7d7264; }
 QToolButton[role="mode"]:checked { background: #5a4a2c; border-color: #d09a3c; color: #f3ecdf; }
 QTabWidget::pane { border: none; border-top: 1px solid #4b453e; }

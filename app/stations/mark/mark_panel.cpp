@@ -133,14 +133,14 @@ void MarkPanel::build_bottom() {
     within_->setMinimumWidth(fontMetrics().horizontalAdvance("50.0 mm") + 34);
     connect(accept_, &QPushButton::clicked, &c_, &MarkController::accept_selected);
     connect(accept_within_, &QPushButton::clicked, this, [this] { c_.accept_within(within_->value()); });
-    column->addLayout(flow({accept_, accept_within_, within_}, FlowRow::Way::Filled));
+    column->addLayout(flow({accept_, accept_within_, within_}));
     auto* mirror = button(tr("Mirror"), "mark_mirror", tr("Sets the missing side from the other one (M)"));
     auto* mirror_all = button(tr("Mirror all"), "mark_mirror_all", tr("Sets every missing side from the marked one"));
     auto* erase = button(tr("Delete"), "mark_delete", tr("Deletes the landmark (Del)"));
     connect(mirror, &QPushButton::clicked, &c_, &MarkController::mirror_selected);
     connect(mirror_all, &QPushButton::clicked, &c_, &MarkController::mirror_all_missing);
     connect(erase, &QPushButton::clicked, &c_, &MarkController::erase_selected);
-    column->addLayout(flow({mirror, mirror_all, erase}, FlowRow::Way::Filled));
+    column->addLayout(flow({mirror, mirror_all, erase}));
     snap_ = new QCheckBox(tr("Snap"));
     snap_->setObjectName("mark_snap");
     snap_->setChecked(true);
@@ -156,7 +156,7 @@ void MarkPanel::build_bottom() {
     connect(snap_, &QCheckBox::toggled, this, [this](bool on) { c_.snapping = on; });
     connect(loupe_, &QCheckBox::toggled, this, &MarkPanel::loupe_toggled);
     connect(hold_, &QCheckBox::toggled, this, &MarkPanel::hold_toggled);
-    column->addLayout(flow({snap_, loupe_, hold_}, FlowRow::Way::Filled));
+    column->addLayout(flow({snap_, loupe_, hold_}));
 }
 
 void MarkPanel::selection_by_hand() {
