@@ -82,6 +82,7 @@ QColor from_oklab(const OkLab& c) {
 }
 
 void set_colour_vision(ColourVision of) { now = of; }
+ColourVision colour_vision() { return now; }
 
 QColor distance_colour(double t) {
     const Map& map = map_for(now);

@@ -13,6 +13,7 @@ QColor from_oklab(const OkLab& colour);
 // see no colours.
 enum class ColourVision { Usual, RedWeak, GreenWeak, BlueWeak, None };
 void set_colour_vision(ColourVision of);
+ColourVision colour_vision();
 
 // For 0..1; lightness falls steadily.
 QColor distance_colour(double t);

@@ -57,11 +57,11 @@ void ViewSet::connect_view(Viewport* v) {
         stroke_ = {client_, shown_by(v)};
         if (client_) client_->stroke_begun(shown_by(v), ray, pressure, keys);
     });
-    connect(v, &Viewport::stroke_moved, this, [this, v](const Ray& ray, double pressure) {
-        if (stroke_.client) stroke_.client->stroke_moved(shown_by(v), ray, pressure);
+    connect(v, &Viewport::stroke_moved, this, [this](const Ray& ray, double pressure) {
+        if (stroke_.client) stroke_.client->stroke_moved(stroke_.view, ray, pressure);
     });
-    connect(v, &Viewport::stroke_ended, this, [this, v] {
-        if (ViewClient* whose = std::exchange(stroke_, {}).client) whose->stroke_ended(shown_by(v));
+    connect(v, &Viewport::stroke_ended, this, [this] {
+        if (const Held held = std::exchange(stroke_, {}); held.client) held.client->stroke_ended(held.view);
     });
     connect(v, &Viewport::line_drawn, this, [this, v](const Ray& from, const Ray& to) {
         if (client_) client_->line_drawn(shown_by(v), from, to);
@@ -73,11 +73,11 @@ void ViewSet::connect_view(Viewport* v) {
         marker_ = {client_, shown_by(v)};
         if (client_) client_->marker_pressed(shown_by(v), name.toStdString(), keys);
     });
-    connect(v, &Viewport::marker_dragged, this, [this, v](const QString& name, const Ray& ray) {
-        if (marker_.client) marker_.client->marker_dragged(shown_by(v), name.toStdString(), ray);
+    connect(v, &Viewport::marker_dragged, this, [this](const QString& name, const Ray& ray) {
+        if (marker_.client) marker_.client->marker_dragged(marker_.view, name.toStdString(), ray);
     });
-    connect(v, &Viewport::marker_released, this, [this, v] {
-        if (ViewClient* whose = std::exchange(marker_, {}).client) whose->marker_released(shown_by(v));
+    connect(v, &Viewport::marker_released, this, [this] {
+        if (const Held held = std::exchange(marker_, {}); held.client) held.client->marker_released(held.view);
     });
     connect(v, &Viewport::arrow_pressed, this, [this, v](int right, int up, Qt::KeyboardModifiers keys) {
         if (keys.testFlag(Qt::AltModifier) || !client_ || !client_->arrow_pressed(right, up, keys))

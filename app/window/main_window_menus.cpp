@@ -248,7 +248,6 @@ void MainWindow::show_preferences() {
         take_up(now, *qApp);
         session_.set_autosave_ms(now.autosave_minutes * kMinuteMs);
         fits_->look_changed();  // in other colours perhaps
-        views_->refresh();
     });
     all.exec();
 }

@@ -22,6 +22,7 @@ struct Teller : ViewClient {
     std::optional<Marks> seen;
     std::map<ViewId, int> panes, marked;
     std::vector<std::string> heard;
+    std::vector<ViewId> of;  // views that strokes were told of
     std::function<void()> before;
 
     void before_showing() override {
@@ -43,8 +44,8 @@ struct Teller : ViewClient {
     std::string framed() override { return thing; }
     void clicked(ViewId, const Ray&, Qt::KeyboardModifiers) override { heard.push_back("click"); }
     void stroke_begun(ViewId, const Ray&, double, Qt::KeyboardModifiers) override { heard.push_back("begun"); }
-    void stroke_moved(ViewId, const Ray&, double) override { heard.push_back("moved"); }
-    void stroke_ended(ViewId) override { heard.push_back("ended"); }
+    void stroke_moved(ViewId id, const Ray&, double) override { heard.push_back("moved"), of.push_back(id); }
+    void stroke_ended(ViewId id) override { heard.push_back("ended"), of.push_back(id); }
 };
 
 struct Shown {
@@ -160,6 +161,14 @@ TEST_CASE("Views: a stroke ends with who heard it begin") {
         QTest::mouseRelease(view, Qt::LeftButton, {}, QPoint(110, 100));
         CHECK(s.teller.heard.back() == "ended");
         CHECK(std::count(s.teller.heard.begin(), s.teller.heard.end(), "ended") == 1);
+    }
+    SECTION("as a stroke on what it began on, when the views are arranged anew meanwhile") {
+        s.teller.views = {ViewId::Base, ViewId::Source};
+        s.views.arrange_as({{ViewId::Source}, {ViewId::Base}});
+        QTest::mouseMove(view, QPoint(110, 100));
+        QTest::mouseRelease(view, Qt::LeftButton, {}, QPoint(110, 100));
+        CHECK(s.teller.heard.back() == "ended");
+        CHECK(s.teller.of == std::vector<ViewId>(s.teller.of.size(), ViewId::Base));
     }
     SECTION("when another client comes, who hears nothing of it") {
         Teller other;

@@ -1,6 +1,7 @@
 #pragma once
 // A fit in the views, for every station that shows one: over or beside what it is held against, in colours, cut, and
 // live while it is being made.
+#include "app/colour_maps.h"
 #include "app/scene/scene.h"
 #include "app/stations/fit/photo_scene.h"
 #include "app/work/jobs.h"
@@ -78,6 +79,7 @@ class FitScene : public QObject {
     struct SourceColours {
         SourceDistances::Of of;
         double worst = 0;
+        ColourVision by = ColourVision::Usual;
         bool operator==(const SourceColours&) const = default;
     };
     SourceColours coloured_;

@@ -57,7 +57,8 @@ void FitScene::colour_source() {
     const SourceDistances::Of now{fit->positions, prepared->mesh};
     if (distances_.of != now) ask_source_distances(*fit, now);
     source_coloured_ = distances_.of.source == now.source;  // else there are none of this source yet
-    const SourceColours colours = source_coloured_ ? SourceColours{distances_.of, look().worst} : SourceColours{};
+    const SourceColours colours =
+        source_coloured_ ? SourceColours{distances_.of, look().worst, colour_vision()} : SourceColours{};
     if (colours == coloured_ && source_coloured_) return;
     coloured_ = colours;
     scene_.source.colour(source_coloured_ ? look_colours(look(), distances_.mm) : std::vector<Colour>());
