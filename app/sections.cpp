@@ -29,7 +29,7 @@ void Sections::add(QWidget* page, const QString& title, const QString& hint) {
     one.bar->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     one.bar->setCheckable(true);
     one.bar->setFocusPolicy(Qt::StrongFocus);
-    one.bar->setIcon(theme::icon("right", theme::ink().dim));
+    one.bar->setIcon(theme::icon("right", &theme::Ink::dim));
     one.area = new QScrollArea;
     one.area->setWidgetResizable(true);
     one.area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -57,7 +57,7 @@ void Sections::set_current(int i) {
     for (int k = 0; k < count(); ++k) {
         const One& one = all_[static_cast<std::size_t>(k)];
         one.bar->setChecked(k == i);
-        one.bar->setIcon(theme::icon(k == i ? "down" : "right", theme::ink().dim));
+        one.bar->setIcon(theme::icon(k == i ? "down" : "right", &theme::Ink::dim));
         one.area->setVisible(k == i);
     }
     if (i == current_) return;

@@ -115,7 +115,7 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
         for (const auto& [name, t] : source->landmarks.trust) doubted += unsure(t);
     }
     change(tr("Find landmarks"), std::move(next));
-    QString text = tr("%1 landmarks found; %2 of them unsure, first in the list.").arg(put).arg(doubted);
+    QString text = tr("%n landmark(s) found; %1 of them unsure, first in the list.", nullptr, put).arg(doubted);
     if (done->scan && !done->scan->left_out.empty()) text += tr(" %1 left out.").arg(done->scan->left_out.size());
     for (const std::string& note : done->scan ? done->scan->notes : std::vector<std::string>())
         text += " " + QString::fromStdString(note);

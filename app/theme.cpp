@@ -4,9 +4,10 @@
 #include <QFile>
 #include <QFont>
 #include <QFontDatabase>
+#include <QIconEngine>
 #include <QPainter>
 #include <QPalette>
-#include <QPixmap>
+#include <QPixmapCache>
 #include <QStyleFactory>
 #include <QSurfaceFormat>
 #include <QSvgRenderer>
@@ -141,6 +142,48 @@ QString in_light(QString css) {
     return out.replace("icons/down.svg", "icons/down_dark.svg").replace("icons/up.svg", "icons/up_dark.svg");
 }
 
+// Drawn when it is asked for, so that it takes the colour of the look that holds then.
+class SvgIcon : public QIconEngine {
+ public:
+    SvgIcon(QString name, QColor Ink::*of, const QColor& fixed) : name_(std::move(name)), of_(of), fixed_(fixed) {}
+
+    QIconEngine* clone() const override { return new SvgIcon(name_, of_, fixed_); }
+
+    QPixmap pixmap(const QSize& size, QIcon::Mode mode, QIcon::State) override {
+        QColor colour = of_ ? ink().*of_ : fixed_;
+        if (mode == QIcon::Disabled) colour.setAlphaF(kDisabled);
+        const QString key =
+            QString("veldstone/%1/%2/%3x%4").arg(name_, colour.name(QColor::HexArgb)).arg(size.width()).arg(size.height());
+        QPixmap out;
+        if (QPixmapCache::find(key, &out)) return out;
+        QFile file(":/icons/" + name_ + ".svg");
+        if (!file.open(QIODevice::ReadOnly)) return {};
+        QSvgRenderer renderer(file.readAll().replace("currentColor", colour.name().toUtf8()));
+        out = QPixmap(size);
+        out.fill(Qt::transparent);
+        QPainter painter(&out);
+        painter.setOpacity(colour.alphaF());
+        renderer.render(&painter);
+        painter.end();
+        QPixmapCache::insert(key, out);
+        return out;
+    }
+
+    void paint(QPainter* painter, const QRect& rect, QIcon::Mode mode, QIcon::State state) override {
+        const qreal ratio = painter->device() ? painter->device()->devicePixelRatio() : 1;
+        painter->drawPixmap(rect, pixmap((QSizeF(rect.size()) * ratio).toSize(), mode, state));
+    }
+
+    QSize actualSize(const QSize& size, QIcon::Mode, QIcon::State) override { return size; }
+    bool isNull() override { return !QFile::exists(":/icons/" + name_ + ".svg"); }
+
+ private:
+    static constexpr float kDisabled = 0.4f;
+    QString name_;
+    QColor Ink::*of_;
+    QColor fixed_;
+};
+
 }  // namespace
 
 const Ink& ink_of(Tone tone) {
@@ -184,21 +227,8 @@ void apply(QApplication& app, Tone tone, double text_scale) {
     app.setStyleSheet(dark ? css : in_light(css));
 }
 
-QIcon icon(const QString& name, const QColor& colour) {
-    QFile file(":/icons/" + name + ".svg");
-    if (!file.open(QIODevice::ReadOnly)) return {};
-    const QByteArray svg =
-        file.readAll().replace("currentColor", (colour.isValid() ? colour : ink().text).name().toUtf8());
-    QSvgRenderer renderer(svg);
-    QIcon out;
-    for (int size : {18, 36, 54}) {
-        QPixmap pixmap(size, size);
-        pixmap.fill(Qt::transparent);
-        QPainter painter(&pixmap);
-        renderer.render(&painter);
-        out.addPixmap(pixmap);
-    }
-    return out;
-}
+QIcon icon(const QString& name, QColor Ink::* of) { return QIcon(new SvgIcon(name, of, {})); }
+
+QIcon icon(const QString& name, const QColor& colour) { return QIcon(new SvgIcon(name, nullptr, colour)); }
 
 }  // namespace veld::theme

@@ -34,7 +34,9 @@ struct Ink {
 const Ink& ink();
 const Ink& ink_of(Tone tone);
 
-// An icon of app/resources/icons drawn in the given colour; none: that of text.
-QIcon icon(const QString& name, const QColor& colour = {});
+// An icon of app/resources/icons in a colour of the look that holds when it is drawn, at any size.
+QIcon icon(const QString& name, QColor Ink::* of = &Ink::text);
+// The same in one colour, whatever the look.
+QIcon icon(const QString& name, const QColor& colour);
 
 }  // namespace veld::theme

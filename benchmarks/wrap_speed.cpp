@@ -45,7 +45,7 @@ void BM_wrap(benchmark::State& state) {
 
 void BM_unavoidable(benchmark::State& state) {
     const Setting& s = setting();
-    const std::vector<Index> faces = skin_faces(s.kit);
+    const FaceIndices faces = skin_faces(s.kit);
     VertexMask active(s.kit.mesh.positions.size(), 0);
     const auto fade = head_fade(s.kit, 55);
     for (std::size_t v = 0; v < active.size(); ++v) active[v] = fade[v] > 0;

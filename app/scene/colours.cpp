@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "app/colour_maps.h"
+#include "app/lengths.h"
 #include "app/theme.h"
 
 namespace veld {
@@ -60,6 +61,10 @@ double scale_for(std::vector<float> values) {
         if (static_cast<double>(*at) <= step) return step;
     }
     return 500;
+}
+
+Legend length_legend(double worst_mm, const QString& words, bool both_ways) {
+    return {worst_mm, words.arg(length_name()), both_ways, true, length_mm(length_units().unit())};
 }
 
 }  // namespace veld

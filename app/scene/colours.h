@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "app/scene/look.h"
+#include "app/views/viewport.h"
 #include "core/mesh/mesh.h"
 
 namespace veld {
@@ -16,6 +17,8 @@ std::vector<Colour> share_colours(const std::vector<float>& weights);
 std::vector<Colour> look_colours(const Look& look, const std::vector<float>& values);
 // A round length that most of the values are below, mm; NaN does not count.
 double scale_for(std::vector<float> values);
+// Of lengths up to this, in the unit that people prefer; words: what is said of them, with %1 for the unit.
+Legend length_legend(double worst_mm, const QString& words = QStringLiteral("%1"), bool both_ways = false);
 // 0 .. worst in the colours of a distance; NaN: grey
 std::vector<Colour> distance_colours(const std::vector<float>& values, double worst);
 

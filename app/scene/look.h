@@ -19,12 +19,13 @@ struct Look {
     int level = 0;        // subdivisions for the eye; what is kept is level 0
 };
 
-// "mm", "%", "°"
+// "%", "°"; empty for lengths
 inline QString unit_of(Colouring c) {
     return c == Colouring::EdgeStretch   ? QStringLiteral("%")
            : c == Colouring::AngleChange ? QStringLiteral("°")
-                                         : QStringLiteral("mm");
+                                         : QString();
 }
+inline bool is_length(Colouring c) { return c != Colouring::EdgeStretch && c != Colouring::AngleChange; }
 inline bool both_ways(Colouring c) { return c == Colouring::SignedDistance || c == Colouring::EdgeStretch; }
 
 }  // namespace veld

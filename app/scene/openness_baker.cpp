@@ -82,8 +82,8 @@ Baked bake_source(const PreparedSource& source, double mm, const Progress& progr
     settings.lift_mm *= mm;
     settings.rays =
         std::clamp(static_cast<int>(kMostRays / std::max<std::size_t>(x.size(), 1)), kLeastRays, settings.rays);
-    Baked out{openness_of(x, vertex_normals(x, source.triangulation.triangles), source.triangulation.triangles,
-                          *source.query, settings, progress),
+    Baked out{kept_openness_of(x, vertex_normals(x, source.triangulation.triangles), source.triangulation.triangles,
+                               *source.query, settings, progress),
               {}};
     const Box box = bounding_box(x);
     if (box.size().y() > kStandsMm * mm) out.ground = ground_shadow(*source.query, box, kShadowMm * mm, progress);

@@ -1,5101 +1,6279 @@
 <?xml version="1.0" encoding="utf-8"?>
 <!DOCTYPE TS>
 <TS version="2.1" language="de_DE" sourcelanguage="en">
-    <context>
-        <name>About</name>
-        <message>
-            <source>typeface, by Łukasz Dziedzic</source>
-            <translation>Schrift, von Łukasz Dziedzic</translation>
-        </message>
-        <message>
-            <source>finding faces, landmarks and irises in pictures</source>
-            <translation>Findet Gesichter, Landmarken und Iris in Bildern</translation>
-        </message>
-        <message>
-            <source>window</source>
-            <translation>Fenster</translation>
-        </message>
-        <message>
-            <source>linear algebra</source>
-            <translation>Lineare Algebra</translation>
-        </message>
-        <message>
-            <source>sparse systems (CHOLMOD, supernodal: GPL)</source>
-            <translation>Dünn besetzte Systeme (CHOLMOD, supernodal: GPL)</translation>
-        </message>
-        <message>
-            <source>dense linear algebra</source>
-            <translation>Dichte lineare Algebra</translation>
-        </message>
-        <message>
-            <source>threads</source>
-            <translation>Threads</translation>
-        </message>
-        <message>
-            <source>rays and closest points</source>
-            <translation>Strahlen und nächste Punkte</translation>
-        </message>
-        <message>
-            <source>subdivision surfaces</source>
-            <translation>Unterteilungsflächen</translation>
-        </message>
-        <message>
-            <source>holes of meshes</source>
-            <translation>Löcher in Netzen</translation>
-        </message>
-        <message>
-            <source>cameras of photographs</source>
-            <translation>Kameras von Fotos</translation>
-        </message>
-        <message>
-            <source>networks and pictures</source>
-            <translation>Netze und Bilder</translation>
-        </message>
-        <message>
-            <source>light versions of large meshes</source>
-            <translation>Leichte Fassungen großer Netze</translation>
-        </message>
-        <message>
-            <source>files of meshes</source>
-            <translation>Netzdateien</translation>
-        </message>
-        <message>
-            <source>files of pictures</source>
-            <translation>Bilddateien</translation>
-        </message>
-        <message>
-            <source>projects and commands</source>
-            <translation>Projekte und Befehle</translation>
-        </message>
-        <message>
-            <source>About Veldstone</source>
-            <translation>Über Veldstone</translation>
-        </message>
-        <message>
-            <source>&lt;h2&gt;Veldstone %1&lt;/h2&gt;&lt;p&gt;Conforms photographs, scans and sculpts onto a fixed-topology base mesh.&lt;/p&gt;&lt;p&gt;Free software under the GNU General Public License, version 3 or later. It comes without any warranty.&lt;/p&gt;</source>
-            <translation>&lt;h2&gt;Veldstone %1&lt;/h2&gt;&lt;p&gt;Passt ein Basisnetz mit fester Topologie an Fotos, Scans und Sculpts an.&lt;/p&gt;&lt;p&gt;Freie Software unter der GNU General Public License, Version 3 oder später. Ohne jede Gewähr.&lt;/p&gt;</translation>
-        </message>
-        <message>
-            <source>&lt;h3&gt;Ships with the program&lt;/h3&gt;</source>
-            <translation>&lt;h3&gt;Wird mitgeliefert&lt;/h3&gt;</translation>
-        </message>
-        <message>
-            <source>&lt;h3&gt;Libraries&lt;/h3&gt;</source>
-            <translation>&lt;h3&gt;Bibliotheken&lt;/h3&gt;</translation>
-        </message>
-        <message>
-            <source>Close</source>
-            <translation>Schließen</translation>
-        </message>
-    </context>
-    <context>
-        <name>BankController</name>
-        <message>
-            <source>Slide %1</source>
-            <translation>%1 ziehen</translation>
-        </message>
-        <message>
-            <source>Reset all morphs</source>
-            <translation>Alle Morphs zurücksetzen</translation>
-        </message>
-        <message>
-            <source>Rename to %1</source>
-            <translation>In %1 umbenennen</translation>
-        </message>
-        <message>
-            <source>Delete %1</source>
-            <translation>%1 löschen</translation>
-        </message>
-        <message>
-            <source>B</source>
-            <translation>B</translation>
-        </message>
-        <message>
-            <source>A</source>
-            <translation>A</translation>
-        </message>
-        <message>
-            <source>Keep the mix as %1</source>
-            <translation>Mischung als %1 merken</translation>
-        </message>
-        <message>
-            <source>Show setting %1</source>
-            <translation>Einstellung %1 zeigen</translation>
-        </message>
-        <message>
-            <source>Blend A and B</source>
-            <translation>A und B überblenden</translation>
-        </message>
-        <message>
-            <source>Bake %1</source>
-            <translation>%1 zusammenfassen</translation>
-        </message>
-        <message>
-            <source>Mirror %1</source>
-            <translation>%1 spiegeln</translation>
-        </message>
-        <message>
-            <source>Left half of %1</source>
-            <translation>Linke Hälfte von %1</translation>
-        </message>
-        <message>
-            <source>Right half of %1</source>
-            <translation>Rechte Hälfte von %1</translation>
-        </message>
-        <message>
-            <source>%1, left on both sides</source>
-            <translation>%1, beidseitig links</translation>
-        </message>
-        <message>
-            <source>%1, right on both sides</source>
-            <translation>%1, beidseitig rechts</translation>
-        </message>
-        <message>
-            <source>%1 times %2</source>
-            <translation>%1 mal %2</translation>
-        </message>
-        <message>
-            <source>Split %1 by region</source>
-            <translation>%1 nach Regionen teilen</translation>
-        </message>
-        <message>
-            <source>%1 of %2</source>
-            <translation>%1 von %2</translation>
-        </message>
-        <message>
-            <source>Remove %1 from %2</source>
-            <translation>%1 aus %2 entfernen</translation>
-        </message>
-        <message>
-            <source>Mix</source>
-            <translation>Mischen</translation>
-        </message>
-        <message>
-            <source>Keep %1</source>
-            <translation>%1 behalten</translation>
-        </message>
-        <message>
-            <source>Split %1 into head and body</source>
-            <translation>%1 in Kopf und Körper teilen</translation>
-        </message>
-        <message>
-            <source>Paint the head's share</source>
-            <translation>Kopfanteil malen</translation>
-        </message>
-        <message>
-            <source>Head's share by the neck band</source>
-            <translation>Kopfanteil nach dem Halsband</translation>
-        </message>
-        <message>
-            <source>Remove from the head's share</source>
-            <translation>Vom Kopfanteil wegnehmen</translation>
-        </message>
-    </context>
-    <context>
-        <name>BankPanel</name>
-        <message>
-            <source>Bank</source>
-            <translation>Bank</translation>
-        </message>
-        <message>
-            <source>Mix</source>
-            <translation>Mischen</translation>
-        </message>
-        <message>
-            <source>Regions</source>
-            <translation>Regionen</translation>
-        </message>
-        <message>
-            <source>Make</source>
-            <translation>Erstellen</translation>
-        </message>
-        <message>
-            <source>Send and return</source>
-            <translation>Senden und zurück</translation>
-        </message>
-    </context>
-    <context>
-        <name>BankStation</name>
-        <message>
-            <source>mm from the base</source>
-            <translation>mm von der Basis</translation>
-        </message>
-        <message>
-            <source>Click to select a region.</source>
-            <translation>Klicken, um eine Region auszuwählen.</translation>
-        </message>
-        <message>
-            <source>Base  the head's share</source>
-            <translation>Basis  Kopfanteil</translation>
-        </message>
-        <message>
-            <source>Paint what belongs to the head; Ctrl removes.</source>
-            <translation>Malen, was zum Kopf gehört; Strg nimmt weg.</translation>
-        </message>
-    </context>
-    <context>
-        <name>CommandSearch</name>
-        <message>
-            <source>Find a command</source>
-            <translation>Befehl suchen</translation>
-        </message>
-        <message>
-            <source>What do you want to do?</source>
-            <translation>Was möchtest du tun?</translation>
-        </message>
-        <message>
-            <source>Commands</source>
-            <translation>Befehle</translation>
-        </message>
-    </context>
-    <context>
-        <name>DeliverPanel</name>
-        <message>
-            <source>Deliver</source>
-            <translation>Ausgeben</translation>
-        </message>
-        <message>
-            <source>Current fit</source>
-            <translation>Aktuelle Anpassung</translation>
-        </message>
-        <message>
-            <source>Base's frame…</source>
-            <translation>Rahmen der Basis…</translation>
-        </message>
-        <message>
-            <source>OBJ: at rest, mm, Y up</source>
-            <translation>OBJ: in Ruhe, mm, Y oben</translation>
-        </message>
-        <message>
-            <source>Source's frame…</source>
-            <translation>Rahmen der Quelle…</translation>
-        </message>
-        <message>
-            <source>OBJ in the source's own coordinates and unit: matches the scan</source>
-            <translation>OBJ in Koordinaten und Einheit der Quelle: passt auf den Scan</translation>
-        </message>
-        <message>
-            <source>Report (JSON)…</source>
-            <translation>Bericht (JSON)…</translation>
-        </message>
-        <message>
-            <source>Figures and settings of the fit</source>
-            <translation>Kennzahlen und Einstellungen der Anpassung</translation>
-        </message>
-        <message>
-            <source>Skin (PNG)…</source>
-            <translation>Haut (PNG)…</translation>
-        </message>
-        <message>
-            <source>The fit's own skin, for the head's tile</source>
-            <translation>Die Haut dieser Anpassung, für die Kopfkachel</translation>
-        </message>
-        <message>
-            <source>Skin</source>
-            <translation>Haut</translation>
-        </message>
-        <message>
-            <source>Fit</source>
-            <translation>Anpassen</translation>
-        </message>
-        <message>
-            <source>Fit on the source</source>
-            <translation>Anpassung auf der Quelle</translation>
-        </message>
-        <message>
-            <source>Report</source>
-            <translation>Bericht</translation>
-        </message>
-        <message>
-            <source>Morphs to export</source>
-            <translation>Morphs zum Exportieren</translation>
-        </message>
-        <message>
-            <source>Search</source>
-            <translation>Suchen</translation>
-        </message>
-        <message>
-            <source>All or none</source>
-            <translation>Alle oder keine</translation>
-        </message>
-        <message>
-            <source>Of those that are listed</source>
-            <translation>Von denen in der Liste</translation>
-        </message>
-        <message>
-            <source>GLB with morph targets…</source>
-            <translation>GLB mit Morph-Targets…</translation>
-        </message>
-        <message>
-            <source>The base with the selected morphs as named targets, joints and skin weights; metres</source>
-            <translation>Die Basis mit den gewählten Morphs als benannte Targets, mit Gelenken und Gewichten; Meter</translation>
-        </message>
-        <message>
-            <source>Current mix as OBJ…</source>
-            <translation>Aktuelle Mischung als OBJ…</translation>
-        </message>
-        <message>
-            <source>One shape, vertex for vertex in the base's order; mm</source>
-            <translation>Eine Form, Punkt für Punkt in der Reihenfolge der Basis; mm</translation>
-        </message>
-        <message>
-            <source>GLB with morph targets</source>
-            <translation>GLB mit Morph-Targets</translation>
-        </message>
-        <message>
-            <source>Current mix</source>
-            <translation>Aktuelle Mischung</translation>
-        </message>
-        <message>
-            <source>morph files</source>
-            <translation>Morph-Dateien</translation>
-        </message>
-        <message>
-            <source>OBJ</source>
-            <translation>OBJ</translation>
-        </message>
-        <message>
-            <source>delta lists (CSV)</source>
-            <translation>Delta-Listen (CSV)</translation>
-        </message>
-        <message>
-            <source>GLB</source>
-            <translation>GLB</translation>
-        </message>
-        <message>
-            <source>File names: {name}, {group} (makes folders), {kind}, {number}</source>
-            <translation>Dateinamen: {name}, {group} (macht Ordner), {kind}, {number}</translation>
-        </message>
-        <message>
-            <source>Export separately…</source>
-            <translation>Einzeln exportieren…</translation>
-        </message>
-        <message>
-            <source>One file for each selected morph, with its figures and origin</source>
-            <translation>Eine Datei je gewähltem Morph, mit Kennzahlen und Herkunft</translation>
-        </message>
-        <message>
-            <source>Folder for the morphs</source>
-            <translation>Ordner für die Morphs</translation>
-        </message>
-        <message>
-            <source>Import morphs…</source>
-            <translation>Morphs importieren…</translation>
-        </message>
-        <message>
-            <source>Morph files, delta lists, OBJ in the base's order, GLB with targets, of the same base</source>
-            <translation>Morph-Dateien, Delta-Listen, OBJ in der Reihenfolge der Basis, GLB mit Targets, von derselben Basis</translation>
-        </message>
-        <message>
-            <source>Import morphs</source>
-            <translation>Morphs importieren</translation>
-        </message>
-        <message>
-            <source>Morphs (*.json *.csv *.obj *.ply *.glb)</source>
-            <translation>Morphs (*.json *.csv *.obj *.ply *.glb)</translation>
-        </message>
-        <message>
-            <source>Stop</source>
-            <translation>Anhalten</translation>
-        </message>
-        <message numerus="yes">
-            <source>Writing %n morph(s)</source>
-            <translation>
-                <numerusform>%n Morph wird geschrieben</numerusform>
-                <numerusform>%n Morphs werden geschrieben</numerusform>
+<context>
+    <name>About</name>
+    <message>
+        <source>typeface, by Łukasz Dziedzic</source>
+        <translation>Schrift, von Łukasz Dziedzic</translation>
+    </message>
+    <message>
+        <source>finding faces, landmarks and irises in pictures</source>
+        <translation>Findet Gesichter, Landmarken und Iris in Bildern</translation>
+    </message>
+    <message>
+        <source>window</source>
+        <translation>Fenster</translation>
+    </message>
+    <message>
+        <source>linear algebra</source>
+        <translation>Lineare Algebra</translation>
+    </message>
+    <message>
+        <source>sparse systems (CHOLMOD, supernodal: GPL)</source>
+        <translation>Dünn besetzte Systeme (CHOLMOD, supernodal: GPL)</translation>
+    </message>
+    <message>
+        <source>dense linear algebra</source>
+        <translation>Dichte lineare Algebra</translation>
+    </message>
+    <message>
+        <source>threads</source>
+        <translation>Threads</translation>
+    </message>
+    <message>
+        <source>rays and closest points</source>
+        <translation>Strahlen und nächste Punkte</translation>
+    </message>
+    <message>
+        <source>subdivision surfaces</source>
+        <translation>Unterteilungsflächen</translation>
+    </message>
+    <message>
+        <source>holes of meshes</source>
+        <translation>Löcher in Netzen</translation>
+    </message>
+    <message>
+        <source>cameras of photographs</source>
+        <translation>Kameras von Fotos</translation>
+    </message>
+    <message>
+        <source>networks and pictures</source>
+        <translation>Netze und Bilder</translation>
+    </message>
+    <message>
+        <source>light versions of large meshes</source>
+        <translation>Leichte Fassungen großer Netze</translation>
+    </message>
+    <message>
+        <source>files of meshes</source>
+        <translation>Netzdateien</translation>
+    </message>
+    <message>
+        <source>files of pictures</source>
+        <translation>Bilddateien</translation>
+    </message>
+    <message>
+        <source>projects and commands</source>
+        <translation>Projekte und Befehle</translation>
+    </message>
+    <message>
+        <source>About Veldstone</source>
+        <translation>Über Veldstone</translation>
+    </message>
+    <message>
+        <source>&lt;h2&gt;Veldstone %1&lt;/h2&gt;&lt;p&gt;Conforms photographs, scans and sculpts onto a fixed-topology base mesh.&lt;/p&gt;&lt;p&gt;Free software under the GNU General Public License, version 3 or later. It comes without any warranty.&lt;/p&gt;</source>
+        <translation>&lt;h2&gt;Veldstone %1&lt;/h2&gt;&lt;p&gt;Passt ein Basisnetz mit fester Topologie an Fotos, Scans und Sculpts an.&lt;/p&gt;&lt;p&gt;Freie Software unter der GNU General Public License, Version 3 oder später. Ohne jede Gewähr.&lt;/p&gt;</translation>
+    </message>
+    <message>
+        <source>&lt;h3&gt;Ships with the program&lt;/h3&gt;</source>
+        <translation>&lt;h3&gt;Wird mitgeliefert&lt;/h3&gt;</translation>
+    </message>
+    <message>
+        <source>&lt;h3&gt;Libraries&lt;/h3&gt;</source>
+        <translation>&lt;h3&gt;Bibliotheken&lt;/h3&gt;</translation>
+    </message>
+    <message>
+        <source>Close</source>
+        <translation>Schließen</translation>
+    </message>
+</context>
+<context>
+    <name>BankController</name>
+    <message>
+        <source>Slide %1</source>
+        <translation>%1 ziehen</translation>
+    </message>
+    <message>
+        <source>Reset all morphs</source>
+        <translation>Alle Morphs zurücksetzen</translation>
+    </message>
+    <message>
+        <source>Rename to %1</source>
+        <translation>In %1 umbenennen</translation>
+    </message>
+    <message>
+        <source>Delete %1</source>
+        <translation>%1 löschen</translation>
+    </message>
+    <message>
+        <source>B</source>
+        <translation>B</translation>
+    </message>
+    <message>
+        <source>A</source>
+        <translation>A</translation>
+    </message>
+    <message>
+        <source>Keep the mix as %1</source>
+        <translation>Mischung als %1 merken</translation>
+    </message>
+    <message>
+        <source>Show setting %1</source>
+        <translation>Einstellung %1 zeigen</translation>
+    </message>
+    <message>
+        <source>Blend A and B</source>
+        <translation>A und B überblenden</translation>
+    </message>
+    <message>
+        <source>Bake %1</source>
+        <translation>%1 zusammenfassen</translation>
+    </message>
+    <message>
+        <source>Mirror %1</source>
+        <translation>%1 spiegeln</translation>
+    </message>
+    <message>
+        <source>Left half of %1</source>
+        <translation>Linke Hälfte von %1</translation>
+    </message>
+    <message>
+        <source>Right half of %1</source>
+        <translation>Rechte Hälfte von %1</translation>
+    </message>
+    <message>
+        <source>%1, left on both sides</source>
+        <translation>%1, beidseitig links</translation>
+    </message>
+    <message>
+        <source>%1, right on both sides</source>
+        <translation>%1, beidseitig rechts</translation>
+    </message>
+    <message>
+        <source>%1 times %2</source>
+        <translation>%1 mal %2</translation>
+    </message>
+    <message>
+        <source>Split %1 by region</source>
+        <translation>%1 nach Regionen teilen</translation>
+    </message>
+    <message>
+        <source>%1 of %2</source>
+        <translation>%1 von %2</translation>
+    </message>
+    <message>
+        <source>Remove %1 from %2</source>
+        <translation>%1 aus %2 entfernen</translation>
+    </message>
+    <message>
+        <source>Mix</source>
+        <translation>Mischen</translation>
+    </message>
+    <message>
+        <source>Keep %1</source>
+        <translation>%1 behalten</translation>
+    </message>
+    <message>
+        <source>Split %1 into head and body</source>
+        <translation>%1 in Kopf und Körper teilen</translation>
+    </message>
+    <message>
+        <source>Paint the head&apos;s share</source>
+        <translation>Kopfanteil malen</translation>
+    </message>
+    <message>
+        <source>Head&apos;s share by the neck band</source>
+        <translation>Kopfanteil nach dem Halsband</translation>
+    </message>
+    <message>
+        <source>Remove from the head&apos;s share</source>
+        <translation>Vom Kopfanteil wegnehmen</translation>
+    </message>
+</context>
+<context>
+    <name>BankPanel</name>
+    <message>
+        <source>Bank</source>
+        <translation>Bank</translation>
+    </message>
+    <message>
+        <source>Mix</source>
+        <translation>Mischen</translation>
+    </message>
+    <message>
+        <source>Regions</source>
+        <translation>Regionen</translation>
+    </message>
+    <message>
+        <source>Make</source>
+        <translation>Erstellen</translation>
+    </message>
+    <message>
+        <source>Send and return</source>
+        <translation>Senden und zurück</translation>
+    </message>
+</context>
+<context>
+    <name>BankStation</name>
+    <message>
+        <source>Click to select a region.</source>
+        <translation>Klicken, um eine Region auszuwählen.</translation>
+    </message>
+    <message>
+        <source>Base  the head&apos;s share</source>
+        <translation>Basis  Kopfanteil</translation>
+    </message>
+    <message>
+        <source>Paint what belongs to the head; Ctrl removes.</source>
+        <translation>Malen, was zum Kopf gehört; Strg nimmt weg.</translation>
+    </message>
+    <message>
+        <source>%1 from the base</source>
+        <translation>%1 von der Basis</translation>
+    </message>
+</context>
+<context>
+    <name>CommandSearch</name>
+    <message>
+        <source>Find a command</source>
+        <translation>Befehl suchen</translation>
+    </message>
+    <message>
+        <source>What do you want to do?</source>
+        <translation>Was möchtest du tun?</translation>
+    </message>
+    <message>
+        <source>Commands</source>
+        <translation>Befehle</translation>
+    </message>
+</context>
+<context>
+    <name>Core</name>
+    <message>
+        <source>crown</source>
+        <translation>Scheitel</translation>
+    </message>
+    <message>
+        <source>back of the head</source>
+        <translation>Hinterkopf</translation>
+    </message>
+    <message>
+        <source>hairline</source>
+        <translation>Haaransatz</translation>
+    </message>
+    <message>
+        <source>between the brows</source>
+        <translation>zwischen den Brauen</translation>
+    </message>
+    <message>
+        <source>nose root</source>
+        <translation>Nasenwurzel</translation>
+    </message>
+    <message>
+        <source>nose tip</source>
+        <translation>Nasenspitze</translation>
+    </message>
+    <message>
+        <source>nose base</source>
+        <translation>Nasenbasis</translation>
+    </message>
+    <message>
+        <source>upper lip border</source>
+        <translation>Oberlippenrand</translation>
+    </message>
+    <message>
+        <source>mouth middle</source>
+        <translation>Mundmitte</translation>
+    </message>
+    <message>
+        <source>lower lip border</source>
+        <translation>Unterlippenrand</translation>
+    </message>
+    <message>
+        <source>chin crease</source>
+        <translation>Kinnfurche</translation>
+    </message>
+    <message>
+        <source>chin front</source>
+        <translation>Kinn vorn</translation>
+    </message>
+    <message>
+        <source>chin underside</source>
+        <translation>Kinnunterseite</translation>
+    </message>
+    <message>
+        <source>throat angle</source>
+        <translation>Kehlwinkel</translation>
+    </message>
+    <message>
+        <source>left outer eye corner</source>
+        <translation>linker äußerer Augenwinkel</translation>
+    </message>
+    <message>
+        <source>right outer eye corner</source>
+        <translation>rechter äußerer Augenwinkel</translation>
+    </message>
+    <message>
+        <source>left inner eye corner</source>
+        <translation>linker innerer Augenwinkel</translation>
+    </message>
+    <message>
+        <source>right inner eye corner</source>
+        <translation>rechter innerer Augenwinkel</translation>
+    </message>
+    <message>
+        <source>left upper lid</source>
+        <translation>linkes Oberlid</translation>
+    </message>
+    <message>
+        <source>right upper lid</source>
+        <translation>rechtes Oberlid</translation>
+    </message>
+    <message>
+        <source>left lower lid</source>
+        <translation>linkes Unterlid</translation>
+    </message>
+    <message>
+        <source>right lower lid</source>
+        <translation>rechtes Unterlid</translation>
+    </message>
+    <message>
+        <source>left pupil centre</source>
+        <translation>linke Pupillenmitte</translation>
+    </message>
+    <message>
+        <source>right pupil centre</source>
+        <translation>rechte Pupillenmitte</translation>
+    </message>
+    <message>
+        <source>left inner brow end</source>
+        <translation>linkes inneres Brauenende</translation>
+    </message>
+    <message>
+        <source>right inner brow end</source>
+        <translation>rechtes inneres Brauenende</translation>
+    </message>
+    <message>
+        <source>left brow peak</source>
+        <translation>linker Brauenbogen</translation>
+    </message>
+    <message>
+        <source>right brow peak</source>
+        <translation>rechter Brauenbogen</translation>
+    </message>
+    <message>
+        <source>left outer brow end</source>
+        <translation>linkes äußeres Brauenende</translation>
+    </message>
+    <message>
+        <source>right outer brow end</source>
+        <translation>rechtes äußeres Brauenende</translation>
+    </message>
+    <message>
+        <source>left temple</source>
+        <translation>linke Schläfe</translation>
+    </message>
+    <message>
+        <source>right temple</source>
+        <translation>rechte Schläfe</translation>
+    </message>
+    <message>
+        <source>left nose wing</source>
+        <translation>linker Nasenflügel</translation>
+    </message>
+    <message>
+        <source>right nose wing</source>
+        <translation>rechter Nasenflügel</translation>
+    </message>
+    <message>
+        <source>left nose wing base</source>
+        <translation>linker Nasenflügelansatz</translation>
+    </message>
+    <message>
+        <source>right nose wing base</source>
+        <translation>rechter Nasenflügelansatz</translation>
+    </message>
+    <message>
+        <source>left philtrum crest</source>
+        <translation>linke Philtrumkante</translation>
+    </message>
+    <message>
+        <source>right philtrum crest</source>
+        <translation>rechte Philtrumkante</translation>
+    </message>
+    <message>
+        <source>left mouth corner</source>
+        <translation>linker Mundwinkel</translation>
+    </message>
+    <message>
+        <source>right mouth corner</source>
+        <translation>rechter Mundwinkel</translation>
+    </message>
+    <message>
+        <source>left cheekbone</source>
+        <translation>linkes Jochbein</translation>
+    </message>
+    <message>
+        <source>right cheekbone</source>
+        <translation>rechtes Jochbein</translation>
+    </message>
+    <message>
+        <source>left cheek apple</source>
+        <translation>linke Wange</translation>
+    </message>
+    <message>
+        <source>right cheek apple</source>
+        <translation>rechte Wange</translation>
+    </message>
+    <message>
+        <source>left jaw angle</source>
+        <translation>linker Kieferwinkel</translation>
+    </message>
+    <message>
+        <source>right jaw angle</source>
+        <translation>rechter Kieferwinkel</translation>
+    </message>
+    <message>
+        <source>left ear notch</source>
+        <translation>linke Ohrkerbe</translation>
+    </message>
+    <message>
+        <source>right ear notch</source>
+        <translation>rechte Ohrkerbe</translation>
+    </message>
+    <message>
+        <source>left ear top</source>
+        <translation>linkes Ohr oben</translation>
+    </message>
+    <message>
+        <source>right ear top</source>
+        <translation>rechtes Ohr oben</translation>
+    </message>
+    <message>
+        <source>left ear lobe</source>
+        <translation>linkes Ohrläppchen</translation>
+    </message>
+    <message>
+        <source>right ear lobe</source>
+        <translation>rechtes Ohrläppchen</translation>
+    </message>
+    <message>
+        <source>left ear back</source>
+        <translation>linkes Ohr hinten</translation>
+    </message>
+    <message>
+        <source>right ear back</source>
+        <translation>rechtes Ohr hinten</translation>
+    </message>
+    <message>
+        <source>neck bone</source>
+        <translation>Halswirbel</translation>
+    </message>
+    <message>
+        <source>throat notch</source>
+        <translation>Halsgrube</translation>
+    </message>
+    <message>
+        <source>breastbone end</source>
+        <translation>Brustbeinende</translation>
+    </message>
+    <message>
+        <source>navel</source>
+        <translation>Nabel</translation>
+    </message>
+    <message>
+        <source>crotch</source>
+        <translation>Schritt</translation>
+    </message>
+    <message>
+        <source>small of the back</source>
+        <translation>Kreuz</translation>
+    </message>
+    <message>
+        <source>left shoulder tip</source>
+        <translation>linke Schulterspitze</translation>
+    </message>
+    <message>
+        <source>right shoulder tip</source>
+        <translation>rechte Schulterspitze</translation>
+    </message>
+    <message>
+        <source>left nipple</source>
+        <translation>linke Brustwarze</translation>
+    </message>
+    <message>
+        <source>right nipple</source>
+        <translation>rechte Brustwarze</translation>
+    </message>
+    <message>
+        <source>left front armpit fold</source>
+        <translation>linke vordere Achselfalte</translation>
+    </message>
+    <message>
+        <source>right front armpit fold</source>
+        <translation>rechte vordere Achselfalte</translation>
+    </message>
+    <message>
+        <source>left back armpit fold</source>
+        <translation>linke hintere Achselfalte</translation>
+    </message>
+    <message>
+        <source>right back armpit fold</source>
+        <translation>rechte hintere Achselfalte</translation>
+    </message>
+    <message>
+        <source>left elbow tip</source>
+        <translation>linke Ellbogenspitze</translation>
+    </message>
+    <message>
+        <source>right elbow tip</source>
+        <translation>rechte Ellbogenspitze</translation>
+    </message>
+    <message>
+        <source>left outer elbow</source>
+        <translation>linker äußerer Ellbogen</translation>
+    </message>
+    <message>
+        <source>right outer elbow</source>
+        <translation>rechter äußerer Ellbogen</translation>
+    </message>
+    <message>
+        <source>left wrist</source>
+        <translation>linkes Handgelenk</translation>
+    </message>
+    <message>
+        <source>right wrist</source>
+        <translation>rechtes Handgelenk</translation>
+    </message>
+    <message>
+        <source>left index knuckle</source>
+        <translation>linker Zeigefingerknöchel</translation>
+    </message>
+    <message>
+        <source>right index knuckle</source>
+        <translation>rechter Zeigefingerknöchel</translation>
+    </message>
+    <message>
+        <source>left little knuckle</source>
+        <translation>linker Kleinfingerknöchel</translation>
+    </message>
+    <message>
+        <source>right little knuckle</source>
+        <translation>rechter Kleinfingerknöchel</translation>
+    </message>
+    <message>
+        <source>left thumb tip</source>
+        <translation>linke Daumenspitze</translation>
+    </message>
+    <message>
+        <source>right thumb tip</source>
+        <translation>rechte Daumenspitze</translation>
+    </message>
+    <message>
+        <source>left index finger tip</source>
+        <translation>linke Zeigefingerspitze</translation>
+    </message>
+    <message>
+        <source>right index finger tip</source>
+        <translation>rechte Zeigefingerspitze</translation>
+    </message>
+    <message>
+        <source>left middle finger tip</source>
+        <translation>linke Mittelfingerspitze</translation>
+    </message>
+    <message>
+        <source>right middle finger tip</source>
+        <translation>rechte Mittelfingerspitze</translation>
+    </message>
+    <message>
+        <source>left ring finger tip</source>
+        <translation>linke Ringfingerspitze</translation>
+    </message>
+    <message>
+        <source>right ring finger tip</source>
+        <translation>rechte Ringfingerspitze</translation>
+    </message>
+    <message>
+        <source>left little finger tip</source>
+        <translation>linke Kleinfingerspitze</translation>
+    </message>
+    <message>
+        <source>right little finger tip</source>
+        <translation>rechte Kleinfingerspitze</translation>
+    </message>
+    <message>
+        <source>left hip point</source>
+        <translation>linker Hüftpunkt</translation>
+    </message>
+    <message>
+        <source>right hip point</source>
+        <translation>rechter Hüftpunkt</translation>
+    </message>
+    <message>
+        <source>left hip side</source>
+        <translation>linke Hüftseite</translation>
+    </message>
+    <message>
+        <source>right hip side</source>
+        <translation>rechte Hüftseite</translation>
+    </message>
+    <message>
+        <source>left seat</source>
+        <translation>linkes Gesäß</translation>
+    </message>
+    <message>
+        <source>right seat</source>
+        <translation>rechtes Gesäß</translation>
+    </message>
+    <message>
+        <source>left kneecap</source>
+        <translation>linke Kniescheibe</translation>
+    </message>
+    <message>
+        <source>right kneecap</source>
+        <translation>rechte Kniescheibe</translation>
+    </message>
+    <message>
+        <source>left knee hollow</source>
+        <translation>linke Kniekehle</translation>
+    </message>
+    <message>
+        <source>right knee hollow</source>
+        <translation>rechte Kniekehle</translation>
+    </message>
+    <message>
+        <source>left outer ankle</source>
+        <translation>linker äußerer Knöchel</translation>
+    </message>
+    <message>
+        <source>right outer ankle</source>
+        <translation>rechter äußerer Knöchel</translation>
+    </message>
+    <message>
+        <source>left inner ankle</source>
+        <translation>linker innerer Knöchel</translation>
+    </message>
+    <message>
+        <source>right inner ankle</source>
+        <translation>rechter innerer Knöchel</translation>
+    </message>
+    <message>
+        <source>left heel</source>
+        <translation>linke Ferse</translation>
+    </message>
+    <message>
+        <source>right heel</source>
+        <translation>rechte Ferse</translation>
+    </message>
+    <message>
+        <source>left toe tip</source>
+        <translation>linke Zehenspitze</translation>
+    </message>
+    <message>
+        <source>right toe tip</source>
+        <translation>rechte Zehenspitze</translation>
+    </message>
+    <message>
+        <source>left little-toe ball</source>
+        <translation>linker Kleinzehenballen</translation>
+    </message>
+    <message>
+        <source>right little-toe ball</source>
+        <translation>rechter Kleinzehenballen</translation>
+    </message>
+    <message>
+        <source>left upper lid edge</source>
+        <translation>linke Oberlidkante</translation>
+    </message>
+    <message>
+        <source>right upper lid edge</source>
+        <translation>rechte Oberlidkante</translation>
+    </message>
+    <message>
+        <source>left lower lid edge</source>
+        <translation>linke Unterlidkante</translation>
+    </message>
+    <message>
+        <source>right lower lid edge</source>
+        <translation>rechte Unterlidkante</translation>
+    </message>
+    <message>
+        <source>left brow line</source>
+        <translation>linke Brauenlinie</translation>
+    </message>
+    <message>
+        <source>right brow line</source>
+        <translation>rechte Brauenlinie</translation>
+    </message>
+    <message>
+        <source>left ear rim</source>
+        <translation>linker Ohrrand</translation>
+    </message>
+    <message>
+        <source>right ear rim</source>
+        <translation>rechter Ohrrand</translation>
+    </message>
+    <message>
+        <source>mouth line</source>
+        <translation>Mundlinie</translation>
+    </message>
+    <message>
+        <source>jaw line</source>
+        <translation>Kieferlinie</translation>
+    </message>
+    <message>
+        <source>Neck</source>
+        <translation>Hals</translation>
+    </message>
+    <message>
+        <source>Face</source>
+        <translation>Gesicht</translation>
+    </message>
+    <message>
+        <source>Skull</source>
+        <translation>Schädel</translation>
+    </message>
+    <message>
+        <source>Left ear</source>
+        <translation>Linkes Ohr</translation>
+    </message>
+    <message>
+        <source>Right ear</source>
+        <translation>Rechtes Ohr</translation>
+    </message>
+    <message>
+        <source>Left eye socket</source>
+        <translation>Linke Augenhöhle</translation>
+    </message>
+    <message>
+        <source>Right eye socket</source>
+        <translation>Rechte Augenhöhle</translation>
+    </message>
+    <message>
+        <source>Mouth inner</source>
+        <translation>Mund innen</translation>
+    </message>
+    <message>
+        <source>Nostril inside</source>
+        <translation>Nase innen</translation>
+    </message>
+    <message>
+        <source>Lips</source>
+        <translation>Lippen</translation>
+    </message>
+    <message>
+        <source>Left lids</source>
+        <translation>Linke Lider</translation>
+    </message>
+    <message>
+        <source>Right lids</source>
+        <translation>Rechte Lider</translation>
+    </message>
+    <message>
+        <source>Left eye</source>
+        <translation>Linkes Auge</translation>
+    </message>
+    <message>
+        <source>Right eye</source>
+        <translation>Rechtes Auge</translation>
+    </message>
+    <message>
+        <source>Teeth upper</source>
+        <translation>Obere Zähne</translation>
+    </message>
+    <message>
+        <source>Teeth lower</source>
+        <translation>Untere Zähne</translation>
+    </message>
+    <message>
+        <source>Tongue</source>
+        <translation>Zunge</translation>
+    </message>
+    <message>
+        <source>Left lash</source>
+        <translation>Linke Wimpern</translation>
+    </message>
+    <message>
+        <source>Right lash</source>
+        <translation>Rechte Wimpern</translation>
+    </message>
+    <message>
+        <source>Left foot</source>
+        <translation>Linker Fuß</translation>
+    </message>
+    <message>
+        <source>Right foot</source>
+        <translation>Rechter Fuß</translation>
+    </message>
+    <message>
+        <source>Left forearm</source>
+        <translation>Linker Unterarm</translation>
+    </message>
+    <message>
+        <source>Right forearm</source>
+        <translation>Rechter Unterarm</translation>
+    </message>
+    <message>
+        <source>Left hand</source>
+        <translation>Linke Hand</translation>
+    </message>
+    <message>
+        <source>Right hand</source>
+        <translation>Rechte Hand</translation>
+    </message>
+    <message>
+        <source>Hip</source>
+        <translation>Hüfte</translation>
+    </message>
+    <message>
+        <source>Left index finger</source>
+        <translation>Linker Zeigefinger</translation>
+    </message>
+    <message>
+        <source>Right index finger</source>
+        <translation>Rechter Zeigefinger</translation>
+    </message>
+    <message>
+        <source>Left little finger</source>
+        <translation>Linker kleiner Finger</translation>
+    </message>
+    <message>
+        <source>Right little finger</source>
+        <translation>Rechter kleiner Finger</translation>
+    </message>
+    <message>
+        <source>Left middle finger</source>
+        <translation>Linker Mittelfinger</translation>
+    </message>
+    <message>
+        <source>Right middle finger</source>
+        <translation>Rechter Mittelfinger</translation>
+    </message>
+    <message>
+        <source>Left ring finger</source>
+        <translation>Linker Ringfinger</translation>
+    </message>
+    <message>
+        <source>Right ring finger</source>
+        <translation>Rechter Ringfinger</translation>
+    </message>
+    <message>
+        <source>Left shin</source>
+        <translation>Linker Unterschenkel</translation>
+    </message>
+    <message>
+        <source>Right shin</source>
+        <translation>Rechter Unterschenkel</translation>
+    </message>
+    <message>
+        <source>Left thigh</source>
+        <translation>Linker Oberschenkel</translation>
+    </message>
+    <message>
+        <source>Right thigh</source>
+        <translation>Rechter Oberschenkel</translation>
+    </message>
+    <message>
+        <source>Left thumb</source>
+        <translation>Linker Daumen</translation>
+    </message>
+    <message>
+        <source>Right thumb</source>
+        <translation>Rechter Daumen</translation>
+    </message>
+    <message>
+        <source>Torso</source>
+        <translation>Rumpf</translation>
+    </message>
+    <message>
+        <source>Left upper arm</source>
+        <translation>Linker Oberarm</translation>
+    </message>
+    <message>
+        <source>Right upper arm</source>
+        <translation>Rechter Oberarm</translation>
+    </message>
+    <message>
+        <source>Left hand with fingers</source>
+        <translation>Linke Hand mit Fingern</translation>
+    </message>
+    <message>
+        <source>Right hand with fingers</source>
+        <translation>Rechte Hand mit Fingern</translation>
+    </message>
+    <message>
+        <source>Head skin</source>
+        <translation>Haut des Kopfes</translation>
+    </message>
+    <message>
+        <source>Body skin</source>
+        <translation>Haut des Körpers</translation>
+    </message>
+    <message>
+        <source>Forehead</source>
+        <translation>Stirn</translation>
+    </message>
+    <message>
+        <source>Brows</source>
+        <translation>Brauen</translation>
+    </message>
+    <message>
+        <source>Eyes</source>
+        <translation>Augen</translation>
+    </message>
+    <message>
+        <source>Nose</source>
+        <translation>Nase</translation>
+    </message>
+    <message>
+        <source>Cheeks</source>
+        <translation>Wangen</translation>
+    </message>
+    <message>
+        <source>Mouth</source>
+        <translation>Mund</translation>
+    </message>
+    <message>
+        <source>Chin and jaw</source>
+        <translation>Kinn und Kiefer</translation>
+    </message>
+    <message>
+        <source>Ears</source>
+        <translation>Ohren</translation>
+    </message>
+    <message>
+        <source>Body</source>
+        <translation>Körper</translation>
+    </message>
+    <message>
+        <source>Head scan</source>
+        <translation>Kopfscan</translation>
+    </message>
+    <message>
+        <source>A scanned head with its skin to be seen; fades over the neck</source>
+        <translation>Ein gescannter Kopf mit sichtbarer Haut; läuft über den Hals aus</translation>
+    </message>
+    <message>
+        <source>Bust with clothes</source>
+        <translation>Büste mit Kleidung</translation>
+    </message>
+    <message>
+        <source>Collar and hair are not skin: neck and skull follow the face in the base&apos;s form</source>
+        <translation>Kragen und Haar sind keine Haut: Hals und Schädel folgen dem Gesicht in der Form der Basis</translation>
+    </message>
+    <message>
+        <source>Stylised sculpt</source>
+        <translation>Stilisierte Skulptur</translation>
+    </message>
+    <message>
+        <source>Far from the base: long jaws, large ears, a child, a creature. Slower, reaches farther</source>
+        <translation>Fern der Basis: lange Kiefer, große Ohren, ein Kind, ein Wesen. Langsamer, reicht weiter</translation>
+    </message>
+    <message>
+        <source>Whole figure</source>
+        <translation>Ganze Figur</translation>
+    </message>
+    <message>
+        <source>Head and body; the pose is taken out</source>
+        <translation>Kopf und Körper; die Pose wird herausgerechnet</translation>
+    </message>
+    <message>
+        <source>Landmarks alone</source>
+        <translation>Nur Landmarken</translation>
+    </message>
+    <message>
+        <source>No surface: points and guide curves bend the base</source>
+        <translation>Keine Fläche: Punkte und Leitkurven biegen die Basis</translation>
+    </message>
+    <message>
+        <source>Straighten</source>
+        <translation>Aufrichten</translation>
+    </message>
+    <message>
+        <source>Recognises the head or figure and turns it upright, facing front.</source>
+        <translation>Erkennt den Kopf oder die Figur und richtet sie auf, Gesicht nach vorn.</translation>
+    </message>
+    <message>
+        <source>By eyes and nose</source>
+        <translation>Nach Augen und Nase</translation>
+    </message>
+    <message>
+        <source>Upright by three picked points: right eye, left eye, nose tip.</source>
+        <translation>Aufrecht nach drei gewählten Punkten: rechtes Auge, linkes Auge, Nasenspitze.</translation>
+    </message>
+    <message>
+        <source>By the floor</source>
+        <translation>Nach dem Boden</translation>
+    </message>
+    <message>
+        <source>Level by two picked points of the floor.</source>
+        <translation>Waagrecht nach zwei gewählten Punkten des Bodens.</translation>
+    </message>
+    <message>
+        <source>Turn</source>
+        <translation>Drehen</translation>
+    </message>
+    <message>
+        <source>Turns the source about its middle.</source>
+        <translation>Dreht die Quelle um ihre Mitte.</translation>
+    </message>
+    <message>
+        <source>Move</source>
+        <translation>Verschieben</translation>
+    </message>
+    <message>
+        <source>Moves the source.</source>
+        <translation>Verschiebt die Quelle.</translation>
+    </message>
+    <message>
+        <source>Set on the floor</source>
+        <translation>Auf den Boden stellen</translation>
+    </message>
+    <message>
+        <source>Lowest point to the floor, middle over the origin.</source>
+        <translation>Tiefster Punkt auf den Boden, Mitte über den Ursprung.</translation>
+    </message>
+    <message>
+        <source>Repair common faults</source>
+        <translation>Übliche Fehler reparieren</translation>
+    </message>
+    <message>
+        <source>Safe repairs in one step: seam vertices joined (UVs stay), broken and repeated faces out, edges with many faces cut apart, shells turned outward.</source>
+        <translation>Sichere Reparaturen in einem Schritt: Nahtpunkte verbunden (UVs bleiben), defekte und doppelte Flächen entfernt, Kanten mit vielen Flächen getrennt, Schalen nach außen gewendet.</translation>
+    </message>
+    <message>
+        <source>Weld</source>
+        <translation>Verschweißen</translation>
+    </message>
+    <message>
+        <source>Joins vertices that lie close together; texture seams stay.</source>
+        <translation>Verbindet dicht beieinander liegende Punkte; Texturnähte bleiben.</translation>
+    </message>
+    <message>
+        <source>Small components</source>
+        <translation>Kleine Stücke</translation>
+    </message>
+    <message>
+        <source>Removes what is not connected to the subject.</source>
+        <translation>Entfernt, was nicht mit der Person verbunden ist.</translation>
+    </message>
+    <message>
+        <source>Cut by a plane</source>
+        <translation>Mit Ebene schneiden</translation>
+    </message>
+    <message>
+        <source>What lies in front of the plane stays.</source>
+        <translation>Was vor der Ebene liegt, bleibt.</translation>
+    </message>
+    <message>
+        <source>Delete the selection</source>
+        <translation>Auswahl löschen</translation>
+    </message>
+    <message>
+        <source>Deletes the selected faces.</source>
+        <translation>Löscht die gewählten Flächen.</translation>
+    </message>
+    <message>
+        <source>Remove spikes</source>
+        <translation>Spitzen entfernen</translation>
+    </message>
+    <message>
+        <source>Puts points back that stand out alone.</source>
+        <translation>Setzt einzeln hervorstehende Punkte zurück.</translation>
+    </message>
+    <message>
+        <source>Fill holes</source>
+        <translation>Löcher füllen</translation>
+    </message>
+    <message>
+        <source>Closes holes up to a size; with a selection, only those that touch it.</source>
+        <translation>Schließt Löcher bis zu einer Größe; bei einer Auswahl nur die, die sie berühren.</translation>
+    </message>
+    <message>
+        <source>Smooth</source>
+        <translation>Glätten</translation>
+    </message>
+    <message>
+        <source>Removes noise and keeps the volume; the whole or a selection.</source>
+        <translation>Entfernt Rauschen und behält das Volumen; das Ganze oder eine Auswahl.</translation>
+    </message>
+    <message>
+        <source>Flatten bumps</source>
+        <translation>Beulen abflachen</translation>
+    </message>
+    <message>
+        <source>Smooths the selected area to what its rim holds: beard, curls, buttons.</source>
+        <translation>Glättet den gewählten Bereich bis auf das, was sein Rand hält: Bart, Locken, Knöpfe.</translation>
+    </message>
+    <message>
+        <source>Reduce</source>
+        <translation>Reduzieren</translation>
+    </message>
+    <message>
+        <source>Fewer triangles; form, seams and textures stay.</source>
+        <translation>Weniger Dreiecke; Form, Nähte und Texturen bleiben.</translation>
+    </message>
+    <message>
+        <source>Remesh</source>
+        <translation>Neu vernetzen</translation>
+    </message>
+    <message>
+        <source>Triangles of one size; the texture is carried over.</source>
+        <translation>Dreiecke einer Größe; die Textur wird übertragen.</translation>
+    </message>
+    <message>
+        <source>Flip</source>
+        <translation>Umklappen</translation>
+    </message>
+    <message>
+        <source>Reverses faces, all or the selected ones.</source>
+        <translation>Wendet Flächen, alle oder die gewählten.</translation>
+    </message>
+    <message>
+        <source>Turn outward</source>
+        <translation>Nach außen wenden</translation>
+    </message>
+    <message>
+        <source>Turns shells that are inside out.</source>
+        <translation>Wendet Schalen, deren Innenseite außen liegt.</translation>
+    </message>
+    <message>
+        <source>Recompute normals</source>
+        <translation>Normalen neu berechnen</translation>
+    </message>
+    <message>
+        <source>Smooth normals for whatever reads the mesh next.</source>
+        <translation>Glatte Normalen für das Programm, das das Netz als Nächstes liest.</translation>
+    </message>
+    <message>
+        <source>Ignore</source>
+        <translation>Ignorieren</translation>
+    </message>
+    <message>
+        <source>The fit never matches ignored areas: hair, glasses, collar, stand.</source>
+        <translation>Die Anpassung trifft ignorierte Bereiche nie: Haar, Brille, Kragen, Ständer.</translation>
+    </message>
+    <message>
+        <source>right eye x</source>
+        <translation>rechtes Auge x</translation>
+    </message>
+    <message>
+        <source>right eye y</source>
+        <translation>rechtes Auge y</translation>
+    </message>
+    <message>
+        <source>right eye z</source>
+        <translation>rechtes Auge z</translation>
+    </message>
+    <message>
+        <source>left eye x</source>
+        <translation>linkes Auge x</translation>
+    </message>
+    <message>
+        <source>left eye y</source>
+        <translation>linkes Auge y</translation>
+    </message>
+    <message>
+        <source>left eye z</source>
+        <translation>linkes Auge z</translation>
+    </message>
+    <message>
+        <source>nose x</source>
+        <translation>Nase x</translation>
+    </message>
+    <message>
+        <source>nose y</source>
+        <translation>Nase y</translation>
+    </message>
+    <message>
+        <source>nose z</source>
+        <translation>Nase z</translation>
+    </message>
+    <message>
+        <source>first x</source>
+        <translation>erster x</translation>
+    </message>
+    <message>
+        <source>first y</source>
+        <translation>erster y</translation>
+    </message>
+    <message>
+        <source>first z</source>
+        <translation>erster z</translation>
+    </message>
+    <message>
+        <source>second x</source>
+        <translation>zweiter x</translation>
+    </message>
+    <message>
+        <source>second y</source>
+        <translation>zweiter y</translation>
+    </message>
+    <message>
+        <source>second z</source>
+        <translation>zweiter z</translation>
+    </message>
+    <message>
+        <source>to its left</source>
+        <translation>nach links</translation>
+    </message>
+    <message>
+        <source>up</source>
+        <translation>nach oben</translation>
+    </message>
+    <message>
+        <source>forward</source>
+        <translation>nach vorn</translation>
+    </message>
+    <message>
+        <source>x</source>
+        <translation>x</translation>
+    </message>
+    <message>
+        <source>y</source>
+        <translation>y</translation>
+    </message>
+    <message>
+        <source>z</source>
+        <translation>z</translation>
+    </message>
+    <message>
+        <source>pitch</source>
+        <translation>Nicken</translation>
+    </message>
+    <message>
+        <source>About the axis through the ears</source>
+        <translation>Um die Achse durch die Ohren</translation>
+    </message>
+    <message>
+        <source>turn</source>
+        <translation>Drehen</translation>
+    </message>
+    <message>
+        <source>About the upright axis</source>
+        <translation>Um die Hochachse</translation>
+    </message>
+    <message>
+        <source>roll</source>
+        <translation>Rollen</translation>
+    </message>
+    <message>
+        <source>About the axis of view from the front</source>
+        <translation>Um die Blickachse von vorn</translation>
+    </message>
+    <message>
+        <source>within</source>
+        <translation>im Umkreis von</translation>
+    </message>
+    <message>
+        <source>Vertices nearer than this become one</source>
+        <translation>Punkte, die näher liegen, werden einer</translation>
+    </message>
+    <message>
+        <source>keep</source>
+        <translation>behalten</translation>
+    </message>
+    <message>
+        <source>only the largest|all but small ones</source>
+        <translation>nur das größte|alle außer kleinen</translation>
+    </message>
+    <message>
+        <source>smaller than</source>
+        <translation>kleiner als</translation>
+    </message>
+    <message>
+        <source>Of the largest component&apos;s area</source>
+        <translation>Der Fläche des größten Stücks</translation>
+    </message>
+    <message>
+        <source>or shorter than</source>
+        <translation>oder kürzer als</translation>
+    </message>
+    <message>
+        <source>Longest side of the component</source>
+        <translation>Längste Seite des Stücks</translation>
+    </message>
+    <message>
+        <source>keeps x</source>
+        <translation>behält x</translation>
+    </message>
+    <message>
+        <source>keeps y</source>
+        <translation>behält y</translation>
+    </message>
+    <message>
+        <source>keeps z</source>
+        <translation>behält z</translation>
+    </message>
+    <message>
+        <source>stands out</source>
+        <translation>steht hervor</translation>
+    </message>
+    <message>
+        <source>Times the median roughness</source>
+        <translation>Vielfaches der mittleren Rauheit</translation>
+    </message>
+    <message>
+        <source> times</source>
+        <translation> mal</translation>
+    </message>
+    <message>
+        <source>up to</source>
+        <translation>bis zu</translation>
+    </message>
+    <message>
+        <source>Diagonal of the largest hole to fill</source>
+        <translation>Diagonale des größten zu füllenden Lochs</translation>
+    </message>
+    <message>
+        <source>form</source>
+        <translation>Form</translation>
+    </message>
+    <message>
+        <source>continues the curvature|flat</source>
+        <translation>setzt die Wölbung fort|flach</translation>
+    </message>
+    <message>
+        <source>rounds</source>
+        <translation>Runden</translation>
+    </message>
+    <message>
+        <source>strength</source>
+        <translation>Stärke</translation>
+    </message>
+    <message>
+        <source>to</source>
+        <translation>auf</translation>
+    </message>
+    <message>
+        <source> triangles</source>
+        <translation> Dreiecke</translation>
+    </message>
+    <message>
+        <source>edge length</source>
+        <translation>Kantenlänge</translation>
+    </message>
+    <message>
+        <source>selection</source>
+        <translation>Auswahl</translation>
+    </message>
+    <message>
+        <source>is ignored|is matched again</source>
+        <translation>wird ignoriert|wird wieder getroffen</translation>
+    </message>
+    <message>
+        <source>grab</source>
+        <translation>greifen</translation>
+    </message>
+    <message>
+        <source>smooth</source>
+        <translation>glätten</translation>
+    </message>
+    <message>
+        <source>relax</source>
+        <translation>entspannen</translation>
+    </message>
+    <message>
+        <source>inflate</source>
+        <translation>aufblasen</translation>
+    </message>
+    <message>
+        <source>deflate</source>
+        <translation>einziehen</translation>
+    </message>
+    <message>
+        <source>flatten</source>
+        <translation>abflachen</translation>
+    </message>
+    <message>
+        <source>pull to source</source>
+        <translation>zur Quelle ziehen</translation>
+    </message>
+    <message>
+        <source>push from eye</source>
+        <translation>vom Auge schieben</translation>
+    </message>
+    <message>
+        <source>back to base</source>
+        <translation>zurück zur Basis</translation>
+    </message>
+</context>
+<context>
+    <name>DeliverPanel</name>
+    <message>
+        <source>Deliver</source>
+        <translation>Ausgeben</translation>
+    </message>
+    <message>
+        <source>Current fit</source>
+        <translation>Aktuelle Anpassung</translation>
+    </message>
+    <message>
+        <source>Base&apos;s frame…</source>
+        <translation>Rahmen der Basis…</translation>
+    </message>
+    <message>
+        <source>OBJ: at rest, mm, Y up</source>
+        <translation>OBJ: in Ruhe, mm, Y oben</translation>
+    </message>
+    <message>
+        <source>Source&apos;s frame…</source>
+        <translation>Rahmen der Quelle…</translation>
+    </message>
+    <message>
+        <source>OBJ in the source&apos;s own coordinates and unit: matches the scan</source>
+        <translation>OBJ in Koordinaten und Einheit der Quelle: passt auf den Scan</translation>
+    </message>
+    <message>
+        <source>Report (JSON)…</source>
+        <translation>Bericht (JSON)…</translation>
+    </message>
+    <message>
+        <source>Figures and settings of the fit</source>
+        <translation>Kennzahlen und Einstellungen der Anpassung</translation>
+    </message>
+    <message>
+        <source>Skin (PNG)…</source>
+        <translation>Haut (PNG)…</translation>
+    </message>
+    <message>
+        <source>The fit&apos;s own skin, for the head&apos;s tile</source>
+        <translation>Die Haut dieser Anpassung, für die Kopfkachel</translation>
+    </message>
+    <message>
+        <source>Skin</source>
+        <translation>Haut</translation>
+    </message>
+    <message>
+        <source>Fit</source>
+        <translation>Anpassen</translation>
+    </message>
+    <message>
+        <source>Fit on the source</source>
+        <translation>Anpassung auf der Quelle</translation>
+    </message>
+    <message>
+        <source>Report</source>
+        <translation>Bericht</translation>
+    </message>
+    <message>
+        <source>Morphs to export</source>
+        <translation>Morphs zum Exportieren</translation>
+    </message>
+    <message>
+        <source>Search</source>
+        <translation>Suchen</translation>
+    </message>
+    <message>
+        <source>All or none</source>
+        <translation>Alle oder keine</translation>
+    </message>
+    <message>
+        <source>Of those that are listed</source>
+        <translation>Von denen in der Liste</translation>
+    </message>
+    <message>
+        <source>GLB with morph targets…</source>
+        <translation>GLB mit Morph-Targets…</translation>
+    </message>
+    <message>
+        <source>The base with the selected morphs as named targets, joints and skin weights; metres</source>
+        <translation>Die Basis mit den gewählten Morphs als benannte Targets, mit Gelenken und Gewichten; Meter</translation>
+    </message>
+    <message>
+        <source>Current mix as OBJ…</source>
+        <translation>Aktuelle Mischung als OBJ…</translation>
+    </message>
+    <message>
+        <source>One shape, vertex for vertex in the base&apos;s order; mm</source>
+        <translation>Eine Form, Punkt für Punkt in der Reihenfolge der Basis; mm</translation>
+    </message>
+    <message>
+        <source>GLB with morph targets</source>
+        <translation>GLB mit Morph-Targets</translation>
+    </message>
+    <message>
+        <source>Current mix</source>
+        <translation>Aktuelle Mischung</translation>
+    </message>
+    <message>
+        <source>morph files</source>
+        <translation>Morph-Dateien</translation>
+    </message>
+    <message>
+        <source>OBJ</source>
+        <translation>OBJ</translation>
+    </message>
+    <message>
+        <source>delta lists (CSV)</source>
+        <translation>Delta-Listen (CSV)</translation>
+    </message>
+    <message>
+        <source>GLB</source>
+        <translation>GLB</translation>
+    </message>
+    <message>
+        <source>File names: {name}, {group} (makes folders), {kind}, {number}</source>
+        <translation>Dateinamen: {name}, {group} (macht Ordner), {kind}, {number}</translation>
+    </message>
+    <message>
+        <source>Export separately…</source>
+        <translation>Einzeln exportieren…</translation>
+    </message>
+    <message>
+        <source>One file for each selected morph, with its figures and origin</source>
+        <translation>Eine Datei je gewähltem Morph, mit Kennzahlen und Herkunft</translation>
+    </message>
+    <message>
+        <source>Folder for the morphs</source>
+        <translation>Ordner für die Morphs</translation>
+    </message>
+    <message>
+        <source>Import morphs…</source>
+        <translation>Morphs importieren…</translation>
+    </message>
+    <message>
+        <source>Morph files, delta lists, OBJ in the base&apos;s order, GLB with targets, of the same base</source>
+        <translation>Morph-Dateien, Delta-Listen, OBJ in der Reihenfolge der Basis, GLB mit Targets, von derselben Basis</translation>
+    </message>
+    <message>
+        <source>Import morphs</source>
+        <translation>Morphs importieren</translation>
+    </message>
+    <message>
+        <source>Morphs (*.json *.csv *.obj *.ply *.glb)</source>
+        <translation>Morphs (*.json *.csv *.obj *.ply *.glb)</translation>
+    </message>
+    <message>
+        <source>Stop</source>
+        <translation>Anhalten</translation>
+    </message>
+    <message numerus="yes">
+        <source>Writing %n morph(s)</source>
+        <translation>
+            <numerusform>%n Morph wird geschrieben</numerusform>
+            <numerusform>%n Morphs werden geschrieben</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Written: %n file(s)</source>
+        <translation>
+            <numerusform>Geschrieben: %n Datei</numerusform>
+            <numerusform>Geschrieben: %n Dateien</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Reading morphs</source>
+        <translation>Morphs werden gelesen</translation>
+    </message>
+    <message numerus="yes">
+        <source>Import %n morph(s)</source>
+        <translation>
+            <numerusform>%n Morph importieren</numerusform>
+            <numerusform>%n Morphs importieren</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Written: %1</source>
+        <translation>Geschrieben: %1</translation>
+    </message>
+</context>
+<context>
+    <name>ExchangeController</name>
+    <message>
+        <source>Set the exchange folder</source>
+        <translation>Austauschordner festlegen</translation>
+    </message>
+    <message>
+        <source>Send %1</source>
+        <translation>%1 senden</translation>
+    </message>
+    <message>
+        <source>Sent: %1</source>
+        <translation>Gesendet: %1</translation>
+    </message>
+    <message>
+        <source>%1 came back. See Bank, Send and return.</source>
+        <translation>%1 ist zurück. Siehe Bank, Senden und zurück.</translation>
+    </message>
+    <message>
+        <source>Checking %1</source>
+        <translation>%1 wird geprüft</translation>
+    </message>
+    <message>
+        <source>Returned  %1</source>
+        <translation>Zurück: %1</translation>
+    </message>
+    <message>
+        <source>Update %1</source>
+        <translation>%1 erneuern</translation>
+    </message>
+    <message>
+        <source>Keep %1</source>
+        <translation>%1 behalten</translation>
+    </message>
+</context>
+<context>
+    <name>ExchangeTab</name>
+    <message>
+        <source>Folder…</source>
+        <translation>Ordner…</translation>
+    </message>
+    <message>
+        <source>What is sent goes there; what comes back there is noticed</source>
+        <translation>Gesendetes geht dorthin; was dort zurückkommt, wird bemerkt</translation>
+    </message>
+    <message>
+        <source>Exchange folder</source>
+        <translation>Austauschordner</translation>
+    </message>
+    <message>
+        <source>whole base</source>
+        <translation>ganze Basis</translation>
+    </message>
+    <message>
+        <source>head</source>
+        <translation>Kopf</translation>
+    </message>
+    <message>
+        <source>a part</source>
+        <translation>ein Teil</translation>
+    </message>
+    <message>
+        <source>a region</source>
+        <translation>eine Region</translation>
+    </message>
+    <message>
+        <source>What is sent</source>
+        <translation>Was gesendet wird</translation>
+    </message>
+    <message>
+        <source>base level</source>
+        <translation>Basisnetz</translation>
+    </message>
+    <message>
+        <source>subdivided once</source>
+        <translation>einmal unterteilt</translation>
+    </message>
+    <message>
+        <source>subdivided twice</source>
+        <translation>zweimal unterteilt</translation>
+    </message>
+    <message>
+        <source>Unit of the file</source>
+        <translation>Einheit der Datei</translation>
+    </message>
+    <message>
+        <source>%1 up</source>
+        <translation>%1 oben</translation>
+    </message>
+    <message>
+        <source>Without these shapes</source>
+        <translation>Ohne diese Formen</translation>
+    </message>
+    <message>
+        <source>Pose; it is taken out again when the mesh comes back</source>
+        <translation>Pose; sie wird herausgerechnet, wenn das Netz zurückkommt</translation>
+    </message>
+    <message>
+        <source>with the mix</source>
+        <translation>mit der Mischung</translation>
+    </message>
+    <message>
+        <source>With the bank&apos;s sliders as they are. This is remembered and subtracted from what comes back.</source>
+        <translation>Mit den Reglern der Bank, wie sie stehen. Das wird gemerkt und vom Zurückkommenden abgezogen.</translation>
+    </message>
+    <message>
+        <source>What the return is meant for</source>
+        <translation>Wofür das Zurückkommende gedacht ist</translation>
+    </message>
+    <message>
+        <source>File name</source>
+        <translation>Dateiname</translation>
+    </message>
+    <message>
+        <source>Send</source>
+        <translation>Senden</translation>
+    </message>
+    <message>
+        <source>Writes the file, and beside it what was sent</source>
+        <translation>Schreibt die Datei und daneben, was gesendet wurde</translation>
+    </message>
+    <message>
+        <source>Check a file…</source>
+        <translation>Datei prüfen…</translation>
+    </message>
+    <message>
+        <source>Any mesh that should be the base</source>
+        <translation>Jedes Netz, das die Basis sein soll</translation>
+    </message>
+    <message>
+        <source>Mesh that came back</source>
+        <translation>Zurückgekommenes Netz</translation>
+    </message>
+    <message>
+        <source>Meshes (*.obj *.ply *.stl *.glb *.gltf);;All files (*)</source>
+        <translation>Netze (*.obj *.ply *.stl *.glb *.gltf);;Alle Dateien (*)</translation>
+    </message>
+    <message>
+        <source>Returned</source>
+        <translation>Zurück</translation>
+    </message>
+    <message>
+        <source>Nothing yet. What is saved into the folder appears here.</source>
+        <translation>Noch nichts. Was im Ordner gespeichert wird, erscheint hier.</translation>
+    </message>
+    <message>
+        <source>What was found</source>
+        <translation>Was gefunden wurde</translation>
+    </message>
+    <message>
+        <source>Take it out</source>
+        <translation>Herausrechnen</translation>
+    </message>
+    <message>
+        <source>It was an accident: the shape goes back to the size and place it was sent in</source>
+        <translation>Es war ein Versehen: die Form kommt an Größe und Ort zurück, in denen sie gesendet wurde</translation>
+    </message>
+    <message>
+        <source>It is meant</source>
+        <translation>Es ist Absicht</translation>
+    </message>
+    <message>
+        <source>It stays as it is</source>
+        <translation>Es bleibt, wie es ist</translation>
+    </message>
+    <message>
+        <source>Keep the morphs it was sent with</source>
+        <translation>Die mitgesendeten Morphs behalten</translation>
+    </message>
+    <message>
+        <source>head as it is</source>
+        <translation>Kopf, wie er ist</translation>
+    </message>
+    <message>
+        <source>head to the neck</source>
+        <translation>Kopf an den Hals</translation>
+    </message>
+    <message>
+        <source>neck to the head</source>
+        <translation>Hals an den Kopf</translation>
+    </message>
+    <message>
+        <source>Fade over</source>
+        <translation>Ausblenden über</translation>
+    </message>
+    <message>
+        <source>over </source>
+        <translation>über </translation>
+    </message>
+    <message>
+        <source>eyes, teeth as they came</source>
+        <translation>Augen, Zähne wie gekommen</translation>
+    </message>
+    <message>
+        <source>eyes, teeth follow the skin</source>
+        <translation>Augen, Zähne folgen der Haut</translation>
+    </message>
+    <message>
+        <source>eyes, teeth stay</source>
+        <translation>Augen, Zähne bleiben</translation>
+    </message>
+    <message>
+        <source>snap below noise of  </source>
+        <translation>Rauschen einrasten unter  </translation>
+    </message>
+    <message>
+        <source>What moved by less goes back to exactly where it was</source>
+        <translation>Was sich weniger bewegt hat, geht genau zurück, wo es war</translation>
+    </message>
+    <message>
+        <source>Name of the morph</source>
+        <translation>Name des Morphs</translation>
+    </message>
+    <message>
+        <source>New morph</source>
+        <translation>Neuer Morph</translation>
+    </message>
+    <message>
+        <source>Update</source>
+        <translation>Erneuern</translation>
+    </message>
+    <message>
+        <source>Its slider stays where it is</source>
+        <translation>Sein Regler bleibt, wo er ist</translation>
+    </message>
+    <message>
+        <source>Use as a source</source>
+        <translation>Als Quelle nehmen</translation>
+    </message>
+    <message>
+        <source>The base is fitted to it, as to a scan</source>
+        <translation>Die Basis wird daran angepasst, wie an einen Scan</translation>
+    </message>
+    <message>
+        <source>Discard</source>
+        <translation>Verwerfen</translation>
+    </message>
+    <message>
+        <source>The return is not wanted; the file stays where it is</source>
+        <translation>Das Zurückgekommene wird nicht gebraucht; die Datei bleibt, wo sie ist</translation>
+    </message>
+    <message>
+        <source>Save the project, or select a folder.</source>
+        <translation>Projekt speichern oder einen Ordner wählen.</translation>
+    </message>
+    <message>
+        <source>at rest</source>
+        <translation>in Ruhe</translation>
+    </message>
+    <message>
+        <source>as %1 stands</source>
+        <translation>wie %1 steht</translation>
+    </message>
+    <message>
+        <source>for a new morph</source>
+        <translation>für einen neuen Morph</translation>
+    </message>
+    <message>
+        <source>for %1</source>
+        <translation>für %1</translation>
+    </message>
+    <message>
+        <source>all parts</source>
+        <translation>alle Teile</translation>
+    </message>
+    <message>
+        <source>%1 parts</source>
+        <translation>%1 Teile</translation>
+    </message>
+    <message>
+        <source>Which parts go out</source>
+        <translation>Welche Teile mitgehen</translation>
+    </message>
+    <message>
+        <source>Subtract %1 × %2</source>
+        <translation>%1 × %2 abziehen</translation>
+    </message>
+    <message>
+        <source>  (still being written)</source>
+        <translation>  (wird noch geschrieben)</translation>
+    </message>
+    <message>
+        <source>Checking %1…</source>
+        <translation>%1 wird geprüft…</translation>
+    </message>
+    <message>
+        <source>%1 is another mesh. It can be a source, and the base is fitted to it.</source>
+        <translation>%1 ist ein anderes Netz. Es kann eine Quelle sein, an die die Basis angepasst wird.</translation>
+    </message>
+    <message>
+        <source>%1 is the base&apos;s own mesh, in its order, unit and place.</source>
+        <translation>%1 ist das Netz der Basis, in ihrer Reihenfolge, Einheit und Lage.</translation>
+    </message>
+    <message>
+        <source>%1, known from when it was sent.</source>
+        <translation>%1, bekannt vom Senden.</translation>
+    </message>
+    <message>
+        <source>%1 is the base, with differences:</source>
+        <translation>%1 ist die Basis, mit Unterschieden:</translation>
+    </message>
+    <message>
+        <source>Update %1</source>
+        <translation>%1 erneuern</translation>
+    </message>
+</context>
+<context>
+    <name>FaceMap</name>
+    <message>
+        <source>Map of the head&apos;s regions</source>
+        <translation>Karte der Kopfregionen</translation>
+    </message>
+    <message>
+        <source>Regions from the front</source>
+        <translation>Regionen von vorn</translation>
+    </message>
+    <message>
+        <source>Regions from the side</source>
+        <translation>Regionen von der Seite</translation>
+    </message>
+</context>
+<context>
+    <name>FiguresLine</name>
+    <message>
+        <source>flipped</source>
+        <translation>umgeklappt</translation>
+    </message>
+    <message>
+        <source>self-intersections</source>
+        <translation>Selbstschnitte</translation>
+    </message>
+    <message>
+        <source>stretch, 95 %</source>
+        <translation>Dehnung, 95 %</translation>
+    </message>
+    <message>
+        <source>The figures&apos; table</source>
+        <translation>Tabelle der Kennzahlen</translation>
+    </message>
+    <message>
+        <source>%1 of %2</source>
+        <translation>%1 von %2</translation>
+    </message>
+    <message>
+        <source>median</source>
+        <translation>Median</translation>
+    </message>
+    <message>
+        <source>95 %</source>
+        <translation>95 %</translation>
+    </message>
+    <message>
+        <source>landmarks</source>
+        <translation>Landmarken</translation>
+    </message>
+    <message>
+        <source>curves</source>
+        <translation>Kurven</translation>
+    </message>
+    <message>
+        <source>matched</source>
+        <translation>getroffen</translation>
+    </message>
+    <message>
+        <source>outlines</source>
+        <translation>Umrisse</translation>
+    </message>
+    <message>
+        <source>face seen twice</source>
+        <translation>Gesicht zweimal gesehen</translation>
+    </message>
+    <message>
+        <source>by none</source>
+        <translation>von keinem</translation>
+    </message>
+    <message>
+        <source>How well the head agrees with its photographs: landmarks and outlines, root mean square; how much of the face is seen by two photographs and by none. Click a number of faults to step through them.</source>
+        <translation>Wie gut der Kopf zu seinen Fotos passt: Landmarken und Umrisse, quadratisches Mittel; wie viel vom Gesicht zwei Fotos zeigen und keines. Ein Klick auf eine Fehlerzahl geht die Stellen durch.</translation>
+    </message>
+    <message>
+        <source>How well the fit agrees with the source: distance of its surface, median and 95 %; landmarks and curves, root mean square; how much of it matched something. Click a number of faults to step through them.</source>
+        <translation>Wie gut die Anpassung zur Quelle passt: Abstand ihrer Fläche, Median und 95 %; Landmarken und Kurven, quadratisches Mittel; wie viel davon etwas getroffen hat. Ein Klick auf eine Fehlerzahl geht die Stellen durch.</translation>
+    </message>
+</context>
+<context>
+    <name>FiguresTable</name>
+    <message>
+        <source>Figures</source>
+        <translation>Kennzahlen</translation>
+    </message>
+    <message>
+        <source>Copy as CSV</source>
+        <translation>Als CSV kopieren</translation>
+    </message>
+    <message>
+        <source>Copy as text</source>
+        <translation>Als Text kopieren</translation>
+    </message>
+    <message>
+        <source>With commas, for a table program</source>
+        <translation>Mit Kommas, für eine Tabellenkalkulation</translation>
+    </message>
+    <message>
+        <source>With tabs (Ctrl+C in the table)</source>
+        <translation>Mit Tabulatoren (Strg+C in der Tabelle)</translation>
+    </message>
+    <message>
+        <source>The figures are on the clipboard.</source>
+        <translation>Die Kennzahlen liegen in der Zwischenablage.</translation>
+    </message>
+    <message>
+        <source>Photograph</source>
+        <translation>Foto</translation>
+    </message>
+    <message>
+        <source>focal length, mm</source>
+        <translation>Brennweite, mm</translation>
+    </message>
+    <message>
+        <source>Region</source>
+        <translation>Region</translation>
+    </message>
+    <message>
+        <source>vertices</source>
+        <translation>Punkte</translation>
+    </message>
+    <message>
+        <source>landmarks, rms %1</source>
+        <translation>Landmarken, RMS %1</translation>
+    </message>
+    <message>
+        <source>outline, rms %1</source>
+        <translation>Umriss, RMS %1</translation>
+    </message>
+    <message>
+        <source>distance, %1</source>
+        <translation>Abstand, %1</translation>
+    </message>
+    <message>
+        <source>median, %1</source>
+        <translation>Median, %1</translation>
+    </message>
+    <message>
+        <source>95 %, %1</source>
+        <translation>95 %, %1</translation>
+    </message>
+    <message>
+        <source>worst, %1</source>
+        <translation>größter, %1</translation>
+    </message>
+</context>
+<context>
+    <name>FitPanel</name>
+    <message>
+        <source>Fit</source>
+        <translation>Anpassen</translation>
+    </message>
+    <message>
+        <source>Whole</source>
+        <translation>Ganz</translation>
+    </message>
+    <message>
+        <source>Regions</source>
+        <translation>Regionen</translation>
+    </message>
+    <message>
+        <source>Fits</source>
+        <translation>Anpassungen</translation>
+    </message>
+    <message>
+        <source>Photos</source>
+        <translation>Fotos</translation>
+    </message>
+    <message>
+        <source>By hand</source>
+        <translation>Von Hand</translation>
+    </message>
+    <message>
+        <source>Start from settings for…</source>
+        <translation>Mit Einstellungen beginnen für…</translation>
+    </message>
+    <message>
+        <source>Settings for %1</source>
+        <translation>Einstellungen für %1</translation>
+    </message>
+    <message>
+        <source>Head only, fading over the neck</source>
+        <translation>Nur der Kopf, am Hals ausgeblendet</translation>
+    </message>
+    <message>
+        <source>Body only</source>
+        <translation>Nur der Körper</translation>
+    </message>
+    <message>
+        <source>Head and body</source>
+        <translation>Kopf und Körper</translation>
+    </message>
+    <message>
+        <source>Change what is fitted</source>
+        <translation>Ändern, was angepasst wird</translation>
+    </message>
+    <message>
+        <source>Keep the subject&apos;s true size</source>
+        <translation>Wahre Größe behalten</translation>
+    </message>
+    <message>
+        <source>Otherwise the head is brought to the base&apos;s size, so that clothes and hair still fit</source>
+        <translation>Sonst wird der Kopf auf die Größe der Basis gebracht, damit Kleidung und Haare weiter passen</translation>
+    </message>
+    <message>
+        <source>True size</source>
+        <translation>Wahre Größe</translation>
+    </message>
+    <message>
+        <source>Match the surface</source>
+        <translation>Fläche treffen</translation>
+    </message>
+    <message>
+        <source>Off: landmarks and guide curves alone shape the base</source>
+        <translation>Aus: Landmarken und Führungskurven allein formen die Basis</translation>
+    </message>
+    <message>
+        <source>Follow guide curves</source>
+        <translation>Führungskurven folgen</translation>
+    </message>
+    <message>
+        <source>Lids, lips, jaw and ears slide along the source&apos;s curves</source>
+        <translation>Lider, Lippen, Kiefer und Ohren gleiten an den Kurven der Quelle</translation>
+    </message>
+    <message>
+        <source>Guide curves</source>
+        <translation>Führungskurven</translation>
+    </message>
+    <message>
+        <source>Take the pose out</source>
+        <translation>Pose herausrechnen</translation>
+    </message>
+    <message>
+        <source>Of a whole figure: the skeleton is bent first, and the shape is kept as it stands at rest</source>
+        <translation>Bei ganzen Figuren: erst wird das Skelett gebeugt, dann die Form so behalten, wie sie in Ruhe steht</translation>
+    </message>
+    <message>
+        <source>Features smaller than this keep the base&apos;s own form. Larger is smoother and copies less noise.</source>
+        <translation>Feineres behält die Form der Basis. Größer ist glatter und übernimmt weniger Rauschen.</translation>
+    </message>
+    <message>
+        <source>Smoothness</source>
+        <translation>Glätte</translation>
+    </message>
+    <message>
+        <source>Smooth below</source>
+        <translation>Glatt unter</translation>
+    </message>
+    <message>
+        <source>Over this length above the neck&apos;s ring a head fades into the untouched body</source>
+        <translation>Auf dieser Länge über dem Halsring geht ein Kopf in den unberührten Körper über</translation>
+    </message>
+    <message>
+        <source>Neck band</source>
+        <translation>Halsband</translation>
+    </message>
+    <message>
+        <source>Neck fades over</source>
+        <translation>Hals geht über auf</translation>
+    </message>
+    <message>
+        <source>0 %: as asymmetric as the subject. 100 %: both sides become their mean</source>
+        <translation>0 %: so unsymmetrisch wie die Person. 100 %: beide Seiten werden ihr Mittel</translation>
+    </message>
+    <message>
+        <source>Symmetry</source>
+        <translation>Symmetrie</translation>
+    </message>
+    <message>
+        <source>Landmarks or settings changed since this fit.</source>
+        <translation>Landmarken oder Einstellungen haben sich seit dieser Anpassung geändert.</translation>
+    </message>
+    <message>
+        <source>Fits the base to the source from scratch (Ctrl+Return)</source>
+        <translation>Passt die Basis von Grund auf an die Quelle an (Strg+Eingabe)</translation>
+    </message>
+    <message>
+        <source>Refine</source>
+        <translation>Verfeinern</translation>
+    </message>
+    <message>
+        <source>A new fit from this one: only what a change reaches is solved again (Ctrl+G)</source>
+        <translation>Eine neue Anpassung aus dieser: nur was eine Änderung erreicht, wird neu gelöst (Strg+G)</translation>
+    </message>
+    <message>
+        <source>Cancel</source>
+        <translation>Abbrechen</translation>
+    </message>
+    <message>
+        <source>Stops; nothing is changed</source>
+        <translation>Hält an; nichts wird geändert</translation>
+    </message>
+    <message>
+        <source>Refit automatically</source>
+        <translation>Von selbst neu anpassen</translation>
+    </message>
+    <message>
+        <source>Moving a landmark, ignoring an area or changing a region refits at once; undo takes both back</source>
+        <translation>Eine Landmarke verschieben, einen Bereich ignorieren oder eine Region ändern passt sofort neu an; Rückgängig nimmt beides zurück</translation>
+    </message>
+    <message>
+        <source>Add a scan first (Gather).</source>
+        <translation>Erst einen Scan hinzufügen (Quellen).</translation>
+    </message>
+    <message>
+        <source>Mark at least three landmarks; ten make a good start (Mark).</source>
+        <translation>Mindestens drei Landmarken markieren; zehn sind ein guter Anfang (Markieren).</translation>
+    </message>
+</context>
+<context>
+    <name>FitScene</name>
+    <message>
+        <source>Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base&apos;s own shape.</source>
+        <translation>Türkis: von zwei oder mehr Fotos gesehen.  Ocker: von einem.  Grau: von keinem, die Form der Basis.</translation>
+    </message>
+    <message>
+        <source>Fitting…</source>
+        <translation>Wird angepasst…</translation>
+    </message>
+    <message>
+        <source>Source, by its distance to the fit</source>
+        <translation>Quelle, nach ihrem Abstand zur Anpassung</translation>
+    </message>
+    <message>
+        <source>Fit  %1</source>
+        <translation>Anpassung  %1</translation>
+    </message>
+    <message>
+        <source>Base</source>
+        <translation>Basis</translation>
+    </message>
+    <message>
+        <source>Fit</source>
+        <translation>Anpassen</translation>
+    </message>
+    <message>
+        <source>Source</source>
+        <translation>Quelle</translation>
+    </message>
+    <message>
+        <source>Distances from the source</source>
+        <translation>Abstände von der Quelle</translation>
+    </message>
+</context>
+<context>
+    <name>FitStation</name>
+    <message>
+        <source>Press on the mesh and drag it to where it is in the photograph.</source>
+        <translation>Auf das Netz drücken und dorthin ziehen, wo es im Foto ist.</translation>
+    </message>
+    <message>
+        <source>Base  %1</source>
+        <translation>Basis  %1</translation>
+    </message>
+    <message>
+        <source>Swap with what it is compared with</source>
+        <translation>Mit dem Verglichenen tauschen</translation>
+    </message>
+    <message>
+        <source>Next colours</source>
+        <translation>Nächste Farben</translation>
+    </message>
+</context>
+<context>
+    <name>GatherPanel</name>
+    <message>
+        <source>Gather</source>
+        <translation>Quellen</translation>
+    </message>
+    <message>
+        <source>Add a source…</source>
+        <translation>Quelle hinzufügen…</translation>
+    </message>
+    <message>
+        <source>Read a scan or sculpt into this subject: OBJ, PLY, STL, GLB, glTF, zip; folders can be dropped</source>
+        <translation>Scan oder Sculpt für diese Person lesen: OBJ, PLY, STL, GLB, glTF, zip; Ordner lassen sich hineinziehen</translation>
+    </message>
+    <message>
+        <source>Inbox…</source>
+        <translation>Eingang…</translation>
+    </message>
+    <message>
+        <source>A folder that a phone or a capture rig delivers into; complete deliveries are offered here</source>
+        <translation>Ein Ordner, in den ein Telefon oder eine Scananlage liefert; vollständige Lieferungen werden hier angeboten</translation>
+    </message>
+    <message>
+        <source>The file on disk is newer than what was read.</source>
+        <translation>Die Datei auf der Platte ist neuer als das Gelesene.</translation>
+    </message>
+    <message>
+        <source>Reload and redo the steps</source>
+        <translation>Neu laden und Schritte wiederholen</translation>
+    </message>
+    <message>
+        <source>Reads the new file and repeats everything done to the old one</source>
+        <translation>Liest die neue Datei und wiederholt alles, was mit der alten gemacht wurde</translation>
+    </message>
+    <message>
+        <source>Unit: %1</source>
+        <translation>Einheit: %1</translation>
+    </message>
+    <message>
+        <source>Up: %1</source>
+        <translation>Oben: %1</translation>
+    </message>
+    <message>
+        <source>Repair common faults</source>
+        <translation>Häufige Fehler reparieren</translation>
+    </message>
+    <message>
+        <source>Remove this source</source>
+        <translation>Diese Quelle entfernen</translation>
+    </message>
+    <message>
+        <source>Removes the source from the subject; undo brings it back</source>
+        <translation>Entfernt die Quelle von der Person; Rückgängig bringt sie zurück</translation>
+    </message>
+    <message>
+        <source>Inbox: the folder that is watched</source>
+        <translation>Eingang: der überwachte Ordner</translation>
+    </message>
+    <message numerus="yes">
+        <source>%1, %n photograph(s)</source>
+        <translation>
+            <numerusform>%1, %n Foto</numerusform>
+            <numerusform>%1, %n Fotos</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>In the inbox: %1</source>
+        <translation>Im Eingang: %1</translation>
+    </message>
+    <message>
+        <source>%1 is arriving; waiting for %2.</source>
+        <translation>%1 kommt an; es fehlt noch %2.</translation>
+    </message>
+    <message>
+        <source>Import</source>
+        <translation>Importieren</translation>
+    </message>
+    <message>
+        <source>Not now</source>
+        <translation>Nicht jetzt</translation>
+    </message>
+    <message>
+        <source>No inbox is watched.</source>
+        <translation>Kein Eingang wird überwacht.</translation>
+    </message>
+    <message>
+        <source>Watching %1</source>
+        <translation>%1 wird überwacht</translation>
+    </message>
+    <message>
+        <source>Stop</source>
+        <translation>Anhalten</translation>
+    </message>
+    <message>
+        <source>Unit: %1.</source>
+        <translation>Einheit: %1.</translation>
+    </message>
+    <message>
+        <source>Axis: %1.</source>
+        <translation>Achse: %1.</translation>
+    </message>
+    <message>
+        <source>Inspecting the mesh…</source>
+        <translation>Das Netz wird untersucht…</translation>
+    </message>
+    <message>
+        <source>Inspecting the mesh</source>
+        <translation>Das Netz wird untersucht</translation>
+    </message>
+    <message>
+        <source>triangles</source>
+        <translation>Dreiecke</translation>
+    </message>
+    <message>
+        <source>textures</source>
+        <translation>Texturen</translation>
+    </message>
+    <message>
+        <source>, UV</source>
+        <translation>, UV</translation>
+    </message>
+    <message>
+        <source>, vertex colours</source>
+        <translation>, Punktfarben</translation>
+    </message>
+    <message>
+        <source>small components</source>
+        <translation>kleine Stücke</translation>
+    </message>
+    <message>
+        <source>open borders</source>
+        <translation>offene Ränder</translation>
+    </message>
+    <message>
+        <source>Change unit or axis</source>
+        <translation>Einheit oder Achse ändern</translation>
+    </message>
+    <message>
+        <source>Remove %1</source>
+        <translation>%1 entfernen</translation>
+    </message>
+    <message>
+        <source>size, %1</source>
+        <translation>Größe, %1</translation>
+    </message>
+    <message>
+        <source>median edge length, %1</source>
+        <translation>mittlere Kantenlänge, %1</translation>
+    </message>
+</context>
+<context>
+    <name>GuideWindow</name>
+    <message>
+        <source>The guide is missing: veldstone-guide.rcc should lie beside the program. Build it again.</source>
+        <translation>Das Handbuch fehlt: veldstone-guide.rcc sollte neben dem Programm liegen. Bitte neu bauen.</translation>
+    </message>
+    <message>
+        <source>Guide</source>
+        <translation>Handbuch</translation>
+    </message>
+    <message>
+        <source>Find in the guide (Return: the next place)</source>
+        <translation>Im Handbuch suchen (Eingabe: nächste Stelle)</translation>
+    </message>
+    <message>
+        <source>Find in the guide</source>
+        <translation>Im Handbuch suchen</translation>
+    </message>
+    <message>
+        <source>Headings</source>
+        <translation>Überschriften</translation>
+    </message>
+</context>
+<context>
+    <name>HandTab</name>
+    <message>
+        <source>Wider</source>
+        <translation>Breiter</translation>
+    </message>
+    <message>
+        <source>Taller</source>
+        <translation>Höher</translation>
+    </message>
+    <message>
+        <source>Forward</source>
+        <translation>Nach vorn</translation>
+    </message>
+    <message>
+        <source>Up</source>
+        <translation>Nach oben</translation>
+    </message>
+    <message>
+        <source>Tip</source>
+        <translation>Kippen</translation>
+    </message>
+    <message>
+        <source>Shape, region by region</source>
+        <translation>Form, Region für Region</translation>
+    </message>
+    <message>
+        <source>Forward below, back above</source>
+        <translation>Unten nach vorn, oben zurück</translation>
+    </message>
+    <message>
+        <source>Lock these photographs</source>
+        <translation>Diese Fotos festhalten</translation>
+    </message>
+    <message>
+        <source>What a locked photograph sees moves only along its rays, so it still matches. Shape the front first, lock it, then the side</source>
+        <translation>Was ein festgehaltenes Foto sieht, bewegt sich nur entlang seiner Strahlen und passt weiter. Erst von vorn formen, festhalten, dann die Seite</translation>
+    </message>
+    <message>
+        <source>Places</source>
+        <translation>Stellen</translation>
+    </message>
+    <message>
+        <source>Drag the mesh onto the photo</source>
+        <translation>Das Netz auf das Foto ziehen</translation>
+    </message>
+    <message>
+        <source>In the view through a photograph: press on the mesh and drag it onto the picture. What the photographs show holds the rest</source>
+        <translation>In der Ansicht durch ein Foto: auf das Netz drücken und auf das Bild ziehen. Was die Fotos zeigen, hält den Rest</translation>
+    </message>
+    <message>
+        <source>Remove</source>
+        <translation>Entfernen</translation>
+    </message>
+    <message>
+        <source>Removes all dragged places and solves again</source>
+        <translation>Entfernt alle gezogenen Stellen und löst neu</translation>
+    </message>
+    <message>
+        <source>Blend with another subject</source>
+        <translation>Mit einer anderen Person überblenden</translation>
+    </message>
+    <message>
+        <source>Left: this head, right: the other; shown while it moves</source>
+        <translation>Links: dieser Kopf, rechts: der andere; sichtbar, während es sich bewegt</translation>
+    </message>
+    <message>
+        <source>Skins too</source>
+        <translation>Häute auch</translation>
+    </message>
+    <message>
+        <source>Keep as a fit</source>
+        <translation>Als Anpassung behalten</translation>
+    </message>
+    <message>
+        <source>The blend becomes a fit of this subject. A person who has only photographs is made first</source>
+        <translation>Die Überblendung wird eine Anpassung dieser Person. Wer nur Fotos hat, wird erst erstellt</translation>
+    </message>
+    <message>
+        <source>Make a head from photographs first.</source>
+        <translation>Erst einen Kopf aus Fotos erstellen.</translation>
+    </message>
+    <message>
+        <source>The shape space is being prepared…</source>
+        <translation>Der Formraum wird vorbereitet…</translation>
+    </message>
+    <message>
+        <source>%1 (made first)</source>
+        <translation>%1 (wird erst erstellt)</translation>
+    </message>
+    <message>
+        <source>Averaged over the region; likely neighbours move along</source>
+        <translation>Im Mittel über den Bereich; wahrscheinliche Nachbarn bewegen sich mit</translation>
+    </message>
+    <message numerus="yes">
+        <source>Remove %n dragged place(s)</source>
+        <translation>
+                <numerusform>%n gezogene Stelle entfernen</numerusform>
+                <numerusform>%n gezogene Stellen entfernen</numerusform>
             </translation>
-        </message>
-        <message numerus="yes">
-            <source>Written: %n file(s)</source>
-            <translation>
-                <numerusform>Geschrieben: %n Datei</numerusform>
-                <numerusform>Geschrieben: %n Dateien</numerusform>
+    </message>
+</context>
+<context>
+    <name>HistoryTools</name>
+    <message>
+        <source>Undo</source>
+        <translation>Rückgängig</translation>
+    </message>
+    <message>
+        <source>Redo</source>
+        <translation>Wiederholen</translation>
+    </message>
+    <message>
+        <source>History</source>
+        <translation>Verlauf</translation>
+    </message>
+    <message>
+        <source>Click a step to return to it</source>
+        <translation>Auf einen Schritt klicken, um dorthin zurückzukehren</translation>
+    </message>
+    <message>
+        <source>History: everything that was done, to return to</source>
+        <translation>Verlauf: alles, was getan wurde, zum Zurückkehren</translation>
+    </message>
+    <message>
+        <source>Undo %1</source>
+        <translation>%1 rückgängig</translation>
+    </message>
+    <message>
+        <source>Redo %1</source>
+        <translation>%1 wiederholen</translation>
+    </message>
+    <message>
+        <source>Opened</source>
+        <translation>Geöffnet</translation>
+    </message>
+</context>
+<context>
+    <name>JobsBar</name>
+    <message>
+        <source>Saving…</source>
+        <translation>Wird gespeichert…</translation>
+    </message>
+    <message>
+        <source>More work that runs</source>
+        <translation>Weitere laufende Arbeit</translation>
+    </message>
+    <message>
+        <source>Cancel</source>
+        <translation>Abbrechen</translation>
+    </message>
+    <message>
+        <source>Cancel this work; nothing is changed</source>
+        <translation>Diese Arbeit abbrechen; nichts wird geändert</translation>
+    </message>
+    <message>
+        <source>being cancelled…</source>
+        <translation>wird abgebrochen…</translation>
+    </message>
+    <message>
+        <source>waiting</source>
+        <translation>wartet</translation>
+    </message>
+    <message>
+        <source>+%1</source>
+        <translation>+%1</translation>
+    </message>
+    <message>
+        <source>What else runs or waits</source>
+        <translation>Was sonst läuft oder wartet</translation>
+    </message>
+    <message>
+        <source>being cancelled</source>
+        <translation>wird abgebrochen</translation>
+    </message>
+    <message>
+        <source>running</source>
+        <translation>läuft</translation>
+    </message>
+    <message>
+        <source>%1 %</source>
+        <translation>%1 %</translation>
+    </message>
+    <message>
+        <source>Cancel %1 (%2)</source>
+        <translation>%1 abbrechen (%2)</translation>
+    </message>
+</context>
+<context>
+    <name>LookBar</name>
+    <message>
+        <source>No colours</source>
+        <translation>Keine Farben</translation>
+    </message>
+    <message>
+        <source>Distance to source</source>
+        <translation>Abstand zur Quelle</translation>
+    </message>
+    <message>
+        <source>Inside or outside</source>
+        <translation>Innen oder außen</translation>
+    </message>
+    <message>
+        <source>Source to fit</source>
+        <translation>Quelle zur Anpassung</translation>
+    </message>
+    <message>
+        <source>Edge stretch</source>
+        <translation>Kantendehnung</translation>
+    </message>
+    <message>
+        <source>Angle change</source>
+        <translation>Winkeländerung</translation>
+    </message>
+    <message>
+        <source>Seen by photos</source>
+        <translation>Von Fotos gesehen</translation>
+    </message>
+    <message>
+        <source>Base mesh</source>
+        <translation>Basisnetz</translation>
+    </message>
+    <message>
+        <source>Subdivided once</source>
+        <translation>Einmal unterteilt</translation>
+    </message>
+    <message>
+        <source>Subdivided twice</source>
+        <translation>Zweimal unterteilt</translation>
+    </message>
+    <message>
+        <source>Smooth display by Catmull-Clark; what is kept and measured is always the base mesh</source>
+        <translation>Glatte Anzeige nach Catmull-Clark; behalten und gemessen wird immer das Basisnetz</translation>
+    </message>
+    <message>
+        <source>What the colours on the fit say (C)</source>
+        <translation>Was die Farben auf der Anpassung sagen (C)</translation>
+    </message>
+    <message>
+        <source>End of the colour scale</source>
+        <translation>Ende der Farbskala</translation>
+    </message>
+    <message>
+        <source>What the fit is compared with</source>
+        <translation>Womit die Anpassung verglichen wird</translation>
+    </message>
+    <message>
+        <source>Fade</source>
+        <translation>Überblenden</translation>
+    </message>
+    <message>
+        <source>One faded into the other</source>
+        <translation>Eines ins andere überblendet</translation>
+    </message>
+    <message>
+        <source>Split view</source>
+        <translation>Geteilt</translation>
+    </message>
+    <message>
+        <source>One beside the other, split where the slider stands</source>
+        <translation>Eines neben dem anderen, geteilt wo der Regler steht</translation>
+    </message>
+    <message>
+        <source>Flicker</source>
+        <translation>Wechseln</translation>
+    </message>
+    <message>
+        <source>One after the other</source>
+        <translation>Eines nach dem anderen</translation>
+    </message>
+    <message>
+        <source>Beside</source>
+        <translation>Daneben</translation>
+    </message>
+    <message>
+        <source>In its own view, with the same camera and colours</source>
+        <translation>In eigener Ansicht, mit gleicher Kamera und gleichen Farben</translation>
+    </message>
+    <message>
+        <source>Left: the other, right: the fit (X swaps them)</source>
+        <translation>Links: das andere, rechts: die Anpassung (X tauscht)</translation>
+    </message>
+    <message>
+        <source>No section</source>
+        <translation>Kein Schnitt</translation>
+    </message>
+    <message>
+        <source>Section, sagittal</source>
+        <translation>Schnitt, sagittal</translation>
+    </message>
+    <message>
+        <source>Section, horizontal</source>
+        <translation>Schnitt, waagrecht</translation>
+    </message>
+    <message>
+        <source>Section, frontal</source>
+        <translation>Schnitt, frontal</translation>
+    </message>
+    <message>
+        <source>Section along the view</source>
+        <translation>Schnitt in Blickrichtung</translation>
+    </message>
+    <message>
+        <source>Cuts through base, source and fit: the lines show where they differ</source>
+        <translation>Schneidet Basis, Quelle und Anpassung: die Linien zeigen, wo sie sich unterscheiden</translation>
+    </message>
+    <message>
+        <source>Where the section lies</source>
+        <translation>Wo der Schnitt liegt</translation>
+    </message>
+    <message>
+        <source>With source</source>
+        <translation>Mit Quelle</translation>
+    </message>
+    <message>
+        <source>With base</source>
+        <translation>Mit Basis</translation>
+    </message>
+    <message>
+        <source>With %1</source>
+        <translation>Mit %1</translation>
+    </message>
+</context>
+<context>
+    <name>MainWindow</name>
+    <message>
+        <source>Swap sides</source>
+        <translation>Seiten tauschen</translation>
+    </message>
+    <message>
+        <source>Leave as it is</source>
+        <translation>So lassen</translation>
+    </message>
+    <message>
+        <source>%1 — Veldstone</source>
+        <translation>%1 — Veldstone</translation>
+    </message>
+    <message>
+        <source>%1 %, %2</source>
+        <translation>%1 %, %2</translation>
+    </message>
+    <message>
+        <source>Veldstone asks</source>
+        <translation>Veldstone fragt</translation>
+    </message>
+    <message>
+        <source>Veldstone</source>
+        <translation>Veldstone</translation>
+    </message>
+    <message>
+        <source>Close</source>
+        <translation>Schließen</translation>
+    </message>
+    <message>
+        <source>&amp;Project</source>
+        <translation>&amp;Projekt</translation>
+    </message>
+    <message>
+        <source>&amp;Edit</source>
+        <translation>&amp;Bearbeiten</translation>
+    </message>
+    <message>
+        <source>&amp;View</source>
+        <translation>&amp;Ansicht</translation>
+    </message>
+    <message>
+        <source>&amp;Landmarks</source>
+        <translation>&amp;Landmarken</translation>
+    </message>
+    <message>
+        <source>&amp;Fit</source>
+        <translation>An&amp;passung</translation>
+    </message>
+    <message>
+        <source>&amp;Help</source>
+        <translation>&amp;Hilfe</translation>
+    </message>
+    <message>
+        <source>Preferences…</source>
+        <translation>Einstellungen…</translation>
+    </message>
+    <message>
+        <source>Go to</source>
+        <translation>Gehe zu</translation>
+    </message>
+    <message>
+        <source>New from base kit…</source>
+        <translation>Neu mit Basis-Kit…</translation>
+    </message>
+    <message>
+        <source>Open…</source>
+        <translation>Öffnen…</translation>
+    </message>
+    <message>
+        <source>Recent</source>
+        <translation>Zuletzt benutzt</translation>
+    </message>
+    <message>
+        <source>Open the demo</source>
+        <translation>Demo öffnen</translation>
+    </message>
+    <message>
+        <source>Add a source…</source>
+        <translation>Quelle hinzufügen…</translation>
+    </message>
+    <message>
+        <source>Save</source>
+        <translation>Speichern</translation>
+    </message>
+    <message>
+        <source>Save as…</source>
+        <translation>Speichern unter…</translation>
+    </message>
+    <message>
+        <source>Quit</source>
+        <translation>Beenden</translation>
+    </message>
+    <message>
+        <source>Things</source>
+        <translation>Dinge</translation>
+    </message>
+    <message>
+        <source>Subjects and what they have: show or fold away</source>
+        <translation>Personen und was sie haben: zeigen oder einklappen</translation>
+    </message>
+    <message>
+        <source>The station&apos;s panel</source>
+        <translation>Das Feld der Station</translation>
+    </message>
+    <message>
+        <source>What the station needs: show or fold away</source>
+        <translation>Was die Station braucht: zeigen oder einklappen</translation>
+    </message>
+    <message>
+        <source>The figures&apos; table</source>
+        <translation>Tabelle der Kennzahlen</translation>
+    </message>
+    <message>
+        <source>Figures by region: show or fold away</source>
+        <translation>Kennzahlen nach Region: zeigen oder einklappen</translation>
+    </message>
+    <message>
+        <source>One view, or all</source>
+        <translation>Eine Ansicht, oder alle</translation>
+    </message>
+    <message>
+        <source>The view that has the keys alone, or all again; a double click on its title does it</source>
+        <translation>Die Ansicht mit den Tasten allein, oder wieder alle; ein Doppelklick auf ihren Titel tut es auch</translation>
+    </message>
+    <message>
+        <source>Only the picture</source>
+        <translation>Nur das Bild</translation>
+    </message>
+    <message>
+        <source>Nothing but the views; again brings the rest back</source>
+        <translation>Nur die Ansichten; noch einmal bringt den Rest zurück</translation>
+    </message>
+    <message>
+        <source>Full screen</source>
+        <translation>Vollbild</translation>
+    </message>
+    <message>
+        <source>Views</source>
+        <translation>Ansichten</translation>
+    </message>
+    <message>
+        <source>One view</source>
+        <translation>Eine Ansicht</translation>
+    </message>
+    <message>
+        <source>Two views</source>
+        <translation>Zwei Ansichten</translation>
+    </message>
+    <message>
+        <source>Three views</source>
+        <translation>Drei Ansichten</translation>
+    </message>
+    <message>
+        <source>Four views</source>
+        <translation>Vier Ansichten</translation>
+    </message>
+    <message>
+        <source>As the station shows them</source>
+        <translation>Wie die Station sie zeigt</translation>
+    </message>
+    <message>
+        <source>The views that come with the station</source>
+        <translation>Die Ansichten, mit denen die Station kommt</translation>
+    </message>
+    <message>
+        <source>Start</source>
+        <translation>Starten</translation>
+    </message>
+    <message>
+        <source>A fit needs at least 3 landmarks: go to Mark and find them.</source>
+        <translation>Eine Anpassung braucht mindestens 3 Landmarken: zu Markieren gehen und sie suchen lassen.</translation>
+    </message>
+    <message>
+        <source>A fit needs a source: add a scan or a sculpt in Gather.</source>
+        <translation>Eine Anpassung braucht eine Quelle: in Quellen einen Scan oder Sculpt hinzufügen.</translation>
+    </message>
+    <message>
+        <source>Refine this fit</source>
+        <translation>Diese Anpassung verfeinern</translation>
+    </message>
+    <message>
+        <source>Cancel</source>
+        <translation>Abbrechen</translation>
+    </message>
+    <message>
+        <source>Find landmarks</source>
+        <translation>Landmarken suchen</translation>
+    </message>
+    <message>
+        <source>Next</source>
+        <translation>Nächste</translation>
+    </message>
+    <message>
+        <source>Previous</source>
+        <translation>Vorige</translation>
+    </message>
+    <message>
+        <source>Next missing</source>
+        <translation>Nächste fehlende</translation>
+    </message>
+    <message>
+        <source>Accept</source>
+        <translation>Annehmen</translation>
+    </message>
+    <message>
+        <source>Snap to feature</source>
+        <translation>Am Merkmal einrasten</translation>
+    </message>
+    <message>
+        <source>Mirror</source>
+        <translation>Spiegeln</translation>
+    </message>
+    <message>
+        <source>Delete</source>
+        <translation>Löschen</translation>
+    </message>
+    <message>
+        <source>Lock or unlock</source>
+        <translation>Sperren oder entsperren</translation>
+    </message>
+    <message>
+        <source>Hide or show</source>
+        <translation>Verbergen oder zeigen</translation>
+    </message>
+    <message>
+        <source>Show all</source>
+        <translation>Alle zeigen</translation>
+    </message>
+    <message>
+        <source>Swap left and right</source>
+        <translation>Links und rechts tauschen</translation>
+    </message>
+    <message>
+        <source>Copy from another scan</source>
+        <translation>Von anderem Scan kopieren</translation>
+    </message>
+    <message>
+        <source>New curve on the base</source>
+        <translation>Neue Kurve auf der Basis</translation>
+    </message>
+    <message>
+        <source>End the curve</source>
+        <translation>Kurve beenden</translation>
+    </message>
+    <message>
+        <source>Rename own landmark…</source>
+        <translation>Eigene Landmarke umbenennen…</translation>
+    </message>
+    <message>
+        <source>Store own landmarks in the kit</source>
+        <translation>Eigene Landmarken im Kit speichern</translation>
+    </message>
+    <message>
+        <source>Stored beside the kit; new projects ask for them too.</source>
+        <translation>Neben dem Kit gespeichert; neue Projekte fragen auch danach.</translation>
+    </message>
+    <message>
+        <source>Read landmark file…</source>
+        <translation>Landmarkendatei lesen…</translation>
+    </message>
+    <message>
+        <source>Write landmark file…</source>
+        <translation>Landmarkendatei schreiben…</translation>
+    </message>
+    <message>
+        <source>Guide</source>
+        <translation>Handbuch</translation>
+    </message>
+    <message>
+        <source>The guide, at the station you are in</source>
+        <translation>Das Handbuch, bei der Station, in der man ist</translation>
+    </message>
+    <message>
+        <source>Find a command…</source>
+        <translation>Befehl suchen…</translation>
+    </message>
+    <message>
+        <source>Shortcuts…</source>
+        <translation>Tastenkürzel…</translation>
+    </message>
+    <message>
+        <source>About Veldstone</source>
+        <translation>Über Veldstone</translation>
+    </message>
+    <message>
+        <source>Rename</source>
+        <translation>Umbenennen</translation>
+    </message>
+    <message>
+        <source>New name (ending in _l or _r when it has a partner):</source>
+        <translation>Neuer Name (endet auf _l oder _r, wenn es einen Partner gibt):</translation>
+    </message>
+    <message>
+        <source>Work is still running: %1.</source>
+        <translation>Es läuft noch Arbeit: %1.</translation>
+    </message>
+    <message>
+        <source>Wait for it</source>
+        <translation>Darauf warten</translation>
+    </message>
+    <message>
+        <source>Cancel the work</source>
+        <translation>Arbeit abbrechen</translation>
+    </message>
+    <message>
+        <source>Stay</source>
+        <translation>Bleiben</translation>
+    </message>
+    <message>
+        <source>Goes on when the work is done.</source>
+        <translation>Geht weiter, wenn die Arbeit fertig ist.</translation>
+    </message>
+    <message>
+        <source>The project has changes that are not saved.</source>
+        <translation>Das Projekt hat ungespeicherte Änderungen.</translation>
+    </message>
+    <message>
+        <source>Discard</source>
+        <translation>Verwerfen</translation>
+    </message>
+    <message>
+        <source>Select the kit&apos;s folder…</source>
+        <translation>Ordner des Kits wählen…</translation>
+    </message>
+    <message>
+        <source>Base kit</source>
+        <translation>Basis-Kit</translation>
+    </message>
+    <message>
+        <source>This project was closed with changes that only autosave has.</source>
+        <translation>Dieses Projekt wurde mit Änderungen geschlossen, die nur die Autosicherung hat.</translation>
+    </message>
+    <message>
+        <source>Open the autosave</source>
+        <translation>Autosicherung öffnen</translation>
+    </message>
+    <message>
+        <source>Open the saved file</source>
+        <translation>Gespeicherte Datei öffnen</translation>
+    </message>
+    <message>
+        <source>Decide later</source>
+        <translation>Später entscheiden</translation>
+    </message>
+    <message>
+        <source>A project from %1 was never saved; autosave has it.</source>
+        <translation>Ein Projekt vom %1 wurde nie gespeichert; die Autosicherung hat es.</translation>
+    </message>
+    <message>
+        <source>Open it</source>
+        <translation>Öffnen</translation>
+    </message>
+    <message>
+        <source>Delete it</source>
+        <translation>Löschen</translation>
+    </message>
+    <message>
+        <source>Save project</source>
+        <translation>Projekt speichern</translation>
+    </message>
+    <message>
+        <source>Saved</source>
+        <translation>Gespeichert</translation>
+    </message>
+    <message>
+        <source>Folder of the base kit</source>
+        <translation>Ordner des Basis-Kits</translation>
+    </message>
+    <message>
+        <source>Open project</source>
+        <translation>Projekt öffnen</translation>
+    </message>
+    <message>
+        <source>Open a project or a base kit first.</source>
+        <translation>Erst ein Projekt oder ein Basis-Kit öffnen.</translation>
+    </message>
+    <message>
+        <source>Add sources</source>
+        <translation>Quellen hinzufügen</translation>
+    </message>
+    <message>
+        <source>Read landmarks</source>
+        <translation>Landmarken lesen</translation>
+    </message>
+    <message>
+        <source>Write landmarks</source>
+        <translation>Landmarken schreiben</translation>
+    </message>
+    <message>
+        <source>Open a project or a base kit first, then drop the scan.</source>
+        <translation>Erst ein Projekt oder ein Basis-Kit öffnen, dann den Scan hineinziehen.</translation>
+    </message>
+    <message>
+        <source>Scans, sculpts and photographs (%1)</source>
+        <translation>Scans, Sculpts und Fotos (%1)</translation>
+    </message>
+    <message>
+        <source>Opens the project %1</source>
+        <translation>Öffnet das Projekt %1</translation>
+    </message>
+    <message>
+        <source>Begins a project with the base kit %1</source>
+        <translation>Beginnt ein Projekt mit dem Basis-Kit %1</translation>
+    </message>
+    <message>
+        <source>%1 cannot be read. Drop a scan, a sculpt, photographs, a project or a kit&apos;s folder: %2</source>
+        <translation>%1 lässt sich nicht lesen. Hineinziehen lassen sich Scans, Sculpts, Fotos, Projekte und Ordner von Kits: %2</translation>
+    </message>
+    <message>
+        <source>Landmarks belong to a source: add a scan first.</source>
+        <translation>Landmarken gehören zu einer Quelle: erst einen Scan hinzufügen.</translation>
+    </message>
+    <message>
+        <source>Reads landmarks for %1</source>
+        <translation>Liest Landmarken für %1</translation>
+    </message>
+    <message numerus="yes">
+        <source>Adds %n file(s) to %1</source>
+        <translation>
+            <numerusform>Fügt %n Datei zu %1 hinzu</numerusform>
+            <numerusform>Fügt %n Dateien zu %1 hinzu</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>MakeTab</name>
+    <message>
+        <source>The fit</source>
+        <translation>Die Anpassung</translation>
+    </message>
+    <message>
+        <source>The current mix</source>
+        <translation>Die aktuelle Mischung</translation>
+    </message>
+    <message>
+        <source>From</source>
+        <translation>Aus</translation>
+    </message>
+    <message>
+        <source>Name of the new morph</source>
+        <translation>Name des neuen Morphs</translation>
+    </message>
+    <message>
+        <source>Name</source>
+        <translation>Name</translation>
+    </message>
+    <message>
+        <source>heads/marsh</source>
+        <translation>köpfe/marsch</translation>
+    </message>
+    <message>
+        <source>Group</source>
+        <translation>Gruppe</translation>
+    </message>
+    <message>
+        <source>Kind</source>
+        <translation>Art</translation>
+    </message>
+    <message>
+        <source>as the shape has them</source>
+        <translation>wie die Form sie hat</translation>
+    </message>
+    <message>
+        <source>follow the skin</source>
+        <translation>folgen der Haut</translation>
+    </message>
+    <message>
+        <source>stay as on the base</source>
+        <translation>bleiben wie auf der Basis</translation>
+    </message>
+    <message>
+        <source>What eyes, teeth, tongue and lashes do</source>
+        <translation>Was Augen, Zähne, Zunge und Wimpern tun</translation>
+    </message>
+    <message>
+        <source>Eyes, teeth</source>
+        <translation>Augen, Zähne</translation>
+    </message>
+    <message>
+        <source>In place of another: its slider, group and limits stay</source>
+        <translation>Anstelle eines anderen: dessen Regler, Gruppe und Grenzen bleiben</translation>
+    </message>
+    <message>
+        <source>Save as</source>
+        <translation>Speichern als</translation>
+    </message>
+    <message>
+        <source>Keep as a morph</source>
+        <translation>Als Morph behalten</translation>
+    </message>
+    <message>
+        <source>Stores the difference to the base</source>
+        <translation>Speichert den Unterschied zur Basis</translation>
+    </message>
+    <message>
+        <source>Head share and body share</source>
+        <translation>Kopfanteil und Körperanteil</translation>
+    </message>
+    <message>
+        <source>Grey: the base. Ochre: the shape, moved so that its neck stands at the base&apos;s height.</source>
+        <translation>Grau: die Basis. Ocker: die Form, so verschoben, dass ihr Hals auf Höhe der Basis steht.</translation>
+    </message>
+    <message>
+        <source>Found automatically; change it where the neck&apos;s rim misleads</source>
+        <translation>Von selbst gefunden; ändern, wo der Halsrand täuscht</translation>
+    </message>
+    <message>
+        <source>Neck raised by</source>
+        <translation>Hals angehoben um</translation>
+    </message>
+    <message>
+        <source>Length of neck above the ring over which the shares fade</source>
+        <translation>Länge des Halses über dem Ring, auf der die Anteile ineinander übergehen</translation>
+    </message>
+    <message>
+        <source>Neck band</source>
+        <translation>Halsband</translation>
+    </message>
+    <message>
+        <source>Fades over</source>
+        <translation>Übergang über</translation>
+    </message>
+    <message>
+        <source>Feet on the base&apos;s floor</source>
+        <translation>Füße auf den Boden der Basis</translation>
+    </message>
+    <message>
+        <source>The body share keeps the offset as its root height; it is in no vertex</source>
+        <translation>Der Körperanteil behält den Versatz als Wurzelhöhe; er steckt in keinem Punkt</translation>
+    </message>
+    <message>
+        <source>Paint the share…</source>
+        <translation>Anteil malen…</translation>
+    </message>
+    <message>
+        <source>On the base view: paint what belongs to the head; Ctrl removes</source>
+        <translation>In der Ansicht der Basis: malen, was zum Kopf gehört; Strg nimmt weg</translation>
+    </message>
+    <message>
+        <source>Size of the brush</source>
+        <translation>Größe des Pinsels</translation>
+    </message>
+    <message>
+        <source>Reset to the band</source>
+        <translation>Zurück zum Band</translation>
+    </message>
+    <message>
+        <source>Store in the kit</source>
+        <translation>Im Kit speichern</translation>
+    </message>
+    <message>
+        <source>The painted share is written beside the kit and read with it</source>
+        <translation>Der gemalte Anteil wird neben das Kit geschrieben und mit ihm gelesen</translation>
+    </message>
+    <message>
+        <source>The head&apos;s share is stored in the kit.</source>
+        <translation>Der Kopfanteil ist im Kit gespeichert.</translation>
+    </message>
+    <message>
+        <source>Make both shares</source>
+        <translation>Beide Anteile erstellen</translation>
+    </message>
+    <message>
+        <source>Two morphs that add up to the shape exactly</source>
+        <translation>Zwei Morphs, die zusammen genau die Form ergeben</translation>
+    </message>
+    <message>
+        <source>There is no fit yet. Make one, or select the mix.</source>
+        <translation>Es gibt noch keine Anpassung. Eine erstellen, oder die Mischung wählen.</translation>
+    </message>
+    <message>
+        <source>The bank is empty.</source>
+        <translation>Die Bank ist leer.</translation>
+    </message>
+    <message>
+        <source>a new morph</source>
+        <translation>ein neuer Morph</translation>
+    </message>
+    <message>
+        <source>in place of %1</source>
+        <translation>anstelle von %1</translation>
+    </message>
+</context>
+<context>
+    <name>MarkController</name>
+    <message>
+        <source>Use the %1 set</source>
+        <translation>Den Satz %1 nehmen</translation>
+    </message>
+    <message>
+        <source>%1 is locked; unlock it first (Shift+L).</source>
+        <translation>%1 ist gesperrt; erst entsperren (Umschalt+L).</translation>
+    </message>
+    <message>
+        <source>Draw %1</source>
+        <translation>%1 zeichnen</translation>
+    </message>
+    <message>
+        <source>Mark %1</source>
+        <translation>%1 markieren</translation>
+    </message>
+    <message>
+        <source>Add %1</source>
+        <translation>%1 hinzufügen</translation>
+    </message>
+    <message>
+        <source>Shape %1</source>
+        <translation>%1 formen</translation>
+    </message>
+    <message>
+        <source>Move %1</source>
+        <translation>%1 verschieben</translation>
+    </message>
+    <message>
+        <source>Move %1 on the base</source>
+        <translation>%1 auf der Basis verschieben</translation>
+    </message>
+    <message>
+        <source>Nudge</source>
+        <translation>Anstupsen</translation>
+    </message>
+    <message>
+        <source>The definition of %1 names no feature to snap to.</source>
+        <translation>Die Beschreibung von %1 nennt kein Merkmal zum Einrasten.</translation>
+    </message>
+    <message>
+        <source>Snap %1</source>
+        <translation>%1 einrasten</translation>
+    </message>
+    <message>
+        <source>Click along the new curve on the base; Return ends it.</source>
+        <translation>Entlang der neuen Kurve auf die Basis klicken; Eingabe beendet sie.</translation>
+    </message>
+    <message>
+        <source>A curve needs at least two points; nothing was added.</source>
+        <translation>Eine Kurve braucht mindestens zwei Punkte; nichts wurde hinzugefügt.</translation>
+    </message>
+    <message>
+        <source>Rename %1</source>
+        <translation>%1 umbenennen</translation>
+    </message>
+    <message>
+        <source>Delete %1</source>
+        <translation>%1 löschen</translation>
+    </message>
+    <message>
+        <source>A landmark on the midline has no other side.</source>
+        <translation>Eine Landmarke auf der Mittellinie hat keine andere Seite.</translation>
+    </message>
+    <message>
+        <source>Mark one of the two sides first.</source>
+        <translation>Erst eine der beiden Seiten markieren.</translation>
+    </message>
+    <message>
+        <source>Mark at least four landmarks first; they give the mirror plane.</source>
+        <translation>Erst mindestens vier Landmarken markieren; sie ergeben die Spiegelebene.</translation>
+    </message>
+    <message>
+        <source>Mirror %1</source>
+        <translation>%1 spiegeln</translation>
+    </message>
+    <message>
+        <source>Mirror all</source>
+        <translation>Alle spiegeln</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n landmark(s) mirrored; check them.</source>
+        <translation>
+            <numerusform>%n Landmarke gespiegelt; bitte prüfen.</numerusform>
+            <numerusform>%n Landmarken gespiegelt; bitte prüfen.</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Every landmark has its partner already.</source>
+        <translation>Jede Landmarke hat schon ihren Partner.</translation>
+    </message>
+    <message>
+        <source>Swap sides</source>
+        <translation>Seiten tauschen</translation>
+    </message>
+    <message>
+        <source>Lock</source>
+        <translation>Sperren</translation>
+    </message>
+    <message>
+        <source>Unlock</source>
+        <translation>Entsperren</translation>
+    </message>
+    <message>
+        <source>Hide</source>
+        <translation>Verbergen</translation>
+    </message>
+    <message>
+        <source>Show</source>
+        <translation>Zeigen</translation>
+    </message>
+    <message>
+        <source>Show all</source>
+        <translation>Alle zeigen</translation>
+    </message>
+    <message>
+        <source>Accept %1</source>
+        <translation>%1 annehmen</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n landmark(s) accepted.</source>
+        <translation>
+            <numerusform>%n Landmarke angenommen.</numerusform>
+            <numerusform>%n Landmarken angenommen.</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Left and right look swapped.</source>
+        <translation>Links und rechts wirken vertauscht.</translation>
+    </message>
+    <message>
+        <source>%1 and %2 look swapped.</source>
+        <translation>%1 und %2 wirken vertauscht.</translation>
+    </message>
+    <message>
+        <source>Repair: %1</source>
+        <translation>Reparieren: %1</translation>
+    </message>
+    <message>
+        <source>Copy landmarks from %1</source>
+        <translation>Landmarken von %1 kopieren</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n landmark(s) copied; check them.</source>
+        <translation>
+            <numerusform>%n Landmarke kopiert; bitte prüfen.</numerusform>
+            <numerusform>%n Landmarken kopiert; bitte prüfen.</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Nothing was copied: the two scans do not overlap. Mark three landmarks on both first.</source>
+        <translation>Nichts wurde kopiert: die beiden Scans decken sich nicht. Erst auf beiden drei Landmarken markieren.</translation>
+    </message>
+    <message>
+        <source>Read landmarks</source>
+        <translation>Landmarken lesen</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n landmark(s) and %1 curves read.</source>
+        <translation>
+            <numerusform>%n Landmarke und %1 Kurven gelesen.</numerusform>
+            <numerusform>%n Landmarken und %1 Kurven gelesen.</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source> %1 names are not in the scheme; they are kept.</source>
+        <translation> %1 Namen stehen nicht im Schema; sie bleiben erhalten.</translation>
+    </message>
+    <message numerus="yes">
+        <source>Move %n point(s)</source>
+        <translation>
+                <numerusform>%n Punkt verschieben</numerusform>
+                <numerusform>%n Punkte verschieben</numerusform>
             </translation>
-        </message>
-        <message>
-            <source>Reading morphs</source>
-            <translation>Morphs werden gelesen</translation>
-        </message>
-        <message numerus="yes">
-            <source>Import %n morph(s)</source>
-            <translation>
-                <numerusform>%n Morph importieren</numerusform>
-                <numerusform>%n Morphs importieren</numerusform>
+    </message>
+    <message numerus="yes">
+        <source>Turn %n point(s)</source>
+        <translation>
+                <numerusform>%n Punkt drehen</numerusform>
+                <numerusform>%n Punkte drehen</numerusform>
             </translation>
-        </message>
-        <message>
-            <source>Written: %1</source>
-            <translation>Geschrieben: %1</translation>
-        </message>
-    </context>
-    <context>
-        <name>ExchangeController</name>
-        <message>
-            <source>Set the exchange folder</source>
-            <translation>Austauschordner festlegen</translation>
-        </message>
-        <message>
-            <source>Send %1</source>
-            <translation>%1 senden</translation>
-        </message>
-        <message>
-            <source>Sent: %1</source>
-            <translation>Gesendet: %1</translation>
-        </message>
-        <message>
-            <source>%1 came back. See Bank, Send and return.</source>
-            <translation>%1 ist zurück. Siehe Bank, Senden und zurück.</translation>
-        </message>
-        <message>
-            <source>Checking %1</source>
-            <translation>%1 wird geprüft</translation>
-        </message>
-        <message>
-            <source>Returned  %1</source>
-            <translation>Zurück: %1</translation>
-        </message>
-        <message>
-            <source>Update %1</source>
-            <translation>%1 erneuern</translation>
-        </message>
-        <message>
-            <source>Keep %1</source>
-            <translation>%1 behalten</translation>
-        </message>
-    </context>
-    <context>
-        <name>ExchangeTab</name>
-        <message>
-            <source>Folder…</source>
-            <translation>Ordner…</translation>
-        </message>
-        <message>
-            <source>What is sent goes there; what comes back there is noticed</source>
-            <translation>Gesendetes geht dorthin; was dort zurückkommt, wird bemerkt</translation>
-        </message>
-        <message>
-            <source>Exchange folder</source>
-            <translation>Austauschordner</translation>
-        </message>
-        <message>
-            <source>whole base</source>
-            <translation>ganze Basis</translation>
-        </message>
-        <message>
-            <source>head</source>
-            <translation>Kopf</translation>
-        </message>
-        <message>
-            <source>a part</source>
-            <translation>ein Teil</translation>
-        </message>
-        <message>
-            <source>a region</source>
-            <translation>eine Region</translation>
-        </message>
-        <message>
-            <source>What is sent</source>
-            <translation>Was gesendet wird</translation>
-        </message>
-        <message>
-            <source>base level</source>
-            <translation>Basisnetz</translation>
-        </message>
-        <message>
-            <source>subdivided once</source>
-            <translation>einmal unterteilt</translation>
-        </message>
-        <message>
-            <source>subdivided twice</source>
-            <translation>zweimal unterteilt</translation>
-        </message>
-        <message>
-            <source>Unit of the file</source>
-            <translation>Einheit der Datei</translation>
-        </message>
-        <message>
-            <source>%1 up</source>
-            <translation>%1 oben</translation>
-        </message>
-        <message>
-            <source>Without these shapes</source>
-            <translation>Ohne diese Formen</translation>
-        </message>
-        <message>
-            <source>Pose; it is taken out again when the mesh comes back</source>
-            <translation>Pose; sie wird herausgerechnet, wenn das Netz zurückkommt</translation>
-        </message>
-        <message>
-            <source>with the mix</source>
-            <translation>mit der Mischung</translation>
-        </message>
-        <message>
-            <source>With the bank's sliders as they are. This is remembered and subtracted from what comes back.</source>
-            <translation>Mit den Reglern der Bank, wie sie stehen. Das wird gemerkt und vom Zurückkommenden abgezogen.</translation>
-        </message>
-        <message>
-            <source>What the return is meant for</source>
-            <translation>Wofür das Zurückkommende gedacht ist</translation>
-        </message>
-        <message>
-            <source>File name</source>
-            <translation>Dateiname</translation>
-        </message>
-        <message>
-            <source>Send</source>
-            <translation>Senden</translation>
-        </message>
-        <message>
-            <source>Writes the file, and beside it what was sent</source>
-            <translation>Schreibt die Datei und daneben, was gesendet wurde</translation>
-        </message>
-        <message>
-            <source>Check a file…</source>
-            <translation>Datei prüfen…</translation>
-        </message>
-        <message>
-            <source>Any mesh that should be the base</source>
-            <translation>Jedes Netz, das die Basis sein soll</translation>
-        </message>
-        <message>
-            <source>Mesh that came back</source>
-            <translation>Zurückgekommenes Netz</translation>
-        </message>
-        <message>
-            <source>Meshes (*.obj *.ply *.stl *.glb *.gltf);;All files (*)</source>
-            <translation>Netze (*.obj *.ply *.stl *.glb *.gltf);;Alle Dateien (*)</translation>
-        </message>
-        <message>
-            <source>Returned</source>
-            <translation>Zurück</translation>
-        </message>
-        <message>
-            <source>Nothing yet. What is saved into the folder appears here.</source>
-            <translation>Noch nichts. Was im Ordner gespeichert wird, erscheint hier.</translation>
-        </message>
-        <message>
-            <source>What was found</source>
-            <translation>Was gefunden wurde</translation>
-        </message>
-        <message>
-            <source>Take it out</source>
-            <translation>Herausrechnen</translation>
-        </message>
-        <message>
-            <source>It was an accident: the shape goes back to the size and place it was sent in</source>
-            <translation>Es war ein Versehen: die Form kommt an Größe und Ort zurück, in denen sie gesendet wurde</translation>
-        </message>
-        <message>
-            <source>It is meant</source>
-            <translation>Es ist Absicht</translation>
-        </message>
-        <message>
-            <source>It stays as it is</source>
-            <translation>Es bleibt, wie es ist</translation>
-        </message>
-        <message>
-            <source>Keep the morphs it was sent with</source>
-            <translation>Die mitgesendeten Morphs behalten</translation>
-        </message>
-        <message>
-            <source>head as it is</source>
-            <translation>Kopf, wie er ist</translation>
-        </message>
-        <message>
-            <source>head to the neck</source>
-            <translation>Kopf an den Hals</translation>
-        </message>
-        <message>
-            <source>neck to the head</source>
-            <translation>Hals an den Kopf</translation>
-        </message>
-        <message>
-            <source>Fade over</source>
-            <translation>Ausblenden über</translation>
-        </message>
-        <message>
-            <source>over </source>
-            <translation>über </translation>
-        </message>
-        <message>
-            <source>eyes, teeth as they came</source>
-            <translation>Augen, Zähne wie gekommen</translation>
-        </message>
-        <message>
-            <source>eyes, teeth follow the skin</source>
-            <translation>Augen, Zähne folgen der Haut</translation>
-        </message>
-        <message>
-            <source>eyes, teeth stay</source>
-            <translation>Augen, Zähne bleiben</translation>
-        </message>
-        <message>
-            <source>snap below noise of  </source>
-            <translation>Rauschen einrasten unter  </translation>
-        </message>
-        <message>
-            <source>What moved by less goes back to exactly where it was</source>
-            <translation>Was sich weniger bewegt hat, geht genau zurück, wo es war</translation>
-        </message>
-        <message>
-            <source>Name of the morph</source>
-            <translation>Name des Morphs</translation>
-        </message>
-        <message>
-            <source>New morph</source>
-            <translation>Neuer Morph</translation>
-        </message>
-        <message>
-            <source>Update</source>
-            <translation>Erneuern</translation>
-        </message>
-        <message>
-            <source>Its slider stays where it is</source>
-            <translation>Sein Regler bleibt, wo er ist</translation>
-        </message>
-        <message>
-            <source>Use as a source</source>
-            <translation>Als Quelle nehmen</translation>
-        </message>
-        <message>
-            <source>The base is fitted to it, as to a scan</source>
-            <translation>Die Basis wird daran angepasst, wie an einen Scan</translation>
-        </message>
-        <message>
-            <source>Discard</source>
-            <translation>Verwerfen</translation>
-        </message>
-        <message>
-            <source>The return is not wanted; the file stays where it is</source>
-            <translation>Das Zurückgekommene wird nicht gebraucht; die Datei bleibt, wo sie ist</translation>
-        </message>
-        <message>
-            <source>Save the project, or select a folder.</source>
-            <translation>Projekt speichern oder einen Ordner wählen.</translation>
-        </message>
-        <message>
-            <source>at rest</source>
-            <translation>in Ruhe</translation>
-        </message>
-        <message>
-            <source>as %1 stands</source>
-            <translation>wie %1 steht</translation>
-        </message>
-        <message>
-            <source>for a new morph</source>
-            <translation>für einen neuen Morph</translation>
-        </message>
-        <message>
-            <source>for %1</source>
-            <translation>für %1</translation>
-        </message>
-        <message>
-            <source>all parts</source>
-            <translation>alle Teile</translation>
-        </message>
-        <message>
-            <source>%1 parts</source>
-            <translation>%1 Teile</translation>
-        </message>
-        <message>
-            <source>Which parts go out</source>
-            <translation>Welche Teile mitgehen</translation>
-        </message>
-        <message>
-            <source>Subtract %1 × %2</source>
-            <translation>%1 × %2 abziehen</translation>
-        </message>
-        <message>
-            <source>  (still being written)</source>
-            <translation>  (wird noch geschrieben)</translation>
-        </message>
-        <message>
-            <source>Checking %1…</source>
-            <translation>%1 wird geprüft…</translation>
-        </message>
-        <message>
-            <source>%1 is another mesh. It can be a source, and the base is fitted to it.</source>
-            <translation>%1 ist ein anderes Netz. Es kann eine Quelle sein, an die die Basis angepasst wird.</translation>
-        </message>
-        <message>
-            <source>%1 is the base's own mesh, in its order, unit and place.</source>
-            <translation>%1 ist das Netz der Basis, in ihrer Reihenfolge, Einheit und Lage.</translation>
-        </message>
-        <message>
-            <source>%1, known from when it was sent.</source>
-            <translation>%1, bekannt vom Senden.</translation>
-        </message>
-        <message>
-            <source>%1 is the base, with differences:</source>
-            <translation>%1 ist die Basis, mit Unterschieden:</translation>
-        </message>
-        <message>
-            <source>Update %1</source>
-            <translation>%1 erneuern</translation>
-        </message>
-    </context>
-    <context>
-        <name>FaceMap</name>
-        <message>
-            <source>Map of the head's regions</source>
-            <translation>Karte der Kopfregionen</translation>
-        </message>
-        <message>
-            <source>Regions from the front</source>
-            <translation>Regionen von vorn</translation>
-        </message>
-        <message>
-            <source>Regions from the side</source>
-            <translation>Regionen von der Seite</translation>
-        </message>
-    </context>
-    <context>
-        <name>FiguresLine</name>
-        <message>
-            <source>flipped</source>
-            <translation>umgeklappt</translation>
-        </message>
-        <message>
-            <source>self-intersections</source>
-            <translation>Selbstschnitte</translation>
-        </message>
-        <message>
-            <source>stretch, 95 %</source>
-            <translation>Dehnung, 95 %</translation>
-        </message>
-        <message>
-            <source>The figures' table</source>
-            <translation>Tabelle der Kennzahlen</translation>
-        </message>
-        <message>
-            <source>%1 of %2</source>
-            <translation>%1 von %2</translation>
-        </message>
-        <message>
-            <source>median</source>
-            <translation>Median</translation>
-        </message>
-        <message>
-            <source>95 %</source>
-            <translation>95 %</translation>
-        </message>
-        <message>
-            <source>landmarks</source>
-            <translation>Landmarken</translation>
-        </message>
-        <message>
-            <source>curves</source>
-            <translation>Kurven</translation>
-        </message>
-        <message>
-            <source>matched</source>
-            <translation>getroffen</translation>
-        </message>
-        <message>
-            <source>outlines</source>
-            <translation>Umrisse</translation>
-        </message>
-        <message>
-            <source>face seen twice</source>
-            <translation>Gesicht zweimal gesehen</translation>
-        </message>
-        <message>
-            <source>by none</source>
-            <translation>von keinem</translation>
-        </message>
-        <message>
-            <source>How well the head agrees with its photographs: landmarks and outlines, root mean square; how much of the face is seen by two photographs and by none. Click a number of faults to step through them.</source>
-            <translation>Wie gut der Kopf zu seinen Fotos passt: Landmarken und Umrisse, quadratisches Mittel; wie viel vom Gesicht zwei Fotos zeigen und keines. Ein Klick auf eine Fehlerzahl geht die Stellen durch.</translation>
-        </message>
-        <message>
-            <source>How well the fit agrees with the source: distance of its surface, median and 95 %; landmarks and curves, root mean square; how much of it matched something. Click a number of faults to step through them.</source>
-            <translation>Wie gut die Anpassung zur Quelle passt: Abstand ihrer Fläche, Median und 95 %; Landmarken und Kurven, quadratisches Mittel; wie viel davon etwas getroffen hat. Ein Klick auf eine Fehlerzahl geht die Stellen durch.</translation>
-        </message>
-    </context>
-    <context>
-        <name>FiguresTable</name>
-        <message>
-            <source>Figures</source>
-            <translation>Kennzahlen</translation>
-        </message>
-        <message>
-            <source>Copy as CSV</source>
-            <translation>Als CSV kopieren</translation>
-        </message>
-        <message>
-            <source>Copy as text</source>
-            <translation>Als Text kopieren</translation>
-        </message>
-        <message>
-            <source>With commas, for a table program</source>
-            <translation>Mit Kommas, für eine Tabellenkalkulation</translation>
-        </message>
-        <message>
-            <source>With tabs (Ctrl+C in the table)</source>
-            <translation>Mit Tabulatoren (Strg+C in der Tabelle)</translation>
-        </message>
-        <message>
-            <source>The figures are on the clipboard.</source>
-            <translation>Die Kennzahlen liegen in der Zwischenablage.</translation>
-        </message>
-        <message>
-            <source>Photograph</source>
-            <translation>Foto</translation>
-        </message>
-        <message>
-            <source>landmarks, rms mm</source>
-            <translation>Landmarken, rms mm</translation>
-        </message>
-        <message>
-            <source>outline, rms mm</source>
-            <translation>Umriss, rms mm</translation>
-        </message>
-        <message>
-            <source>focal length, mm</source>
-            <translation>Brennweite, mm</translation>
-        </message>
-        <message>
-            <source>distance, cm</source>
-            <translation>Abstand, cm</translation>
-        </message>
-        <message>
-            <source>Region</source>
-            <translation>Region</translation>
-        </message>
-        <message>
-            <source>median, mm</source>
-            <translation>Median, mm</translation>
-        </message>
-        <message>
-            <source>95 %, mm</source>
-            <translation>95 %, mm</translation>
-        </message>
-        <message>
-            <source>worst, mm</source>
-            <translation>größter, mm</translation>
-        </message>
-        <message>
-            <source>vertices</source>
-            <translation>Punkte</translation>
-        </message>
-    </context>
-    <context>
-        <name>FitPanel</name>
-        <message>
-            <source> mm</source>
-            <translation> mm</translation>
-        </message>
-        <message>
-            <source>Fit</source>
-            <translation>Anpassen</translation>
-        </message>
-        <message>
-            <source>Whole</source>
-            <translation>Ganz</translation>
-        </message>
-        <message>
-            <source>Regions</source>
-            <translation>Regionen</translation>
-        </message>
-        <message>
-            <source>Fits</source>
-            <translation>Anpassungen</translation>
-        </message>
-        <message>
-            <source>Photos</source>
-            <translation>Fotos</translation>
-        </message>
-        <message>
-            <source>By hand</source>
-            <translation>Von Hand</translation>
-        </message>
-        <message>
-            <source>Start from settings for…</source>
-            <translation>Mit Einstellungen beginnen für…</translation>
-        </message>
-        <message>
-            <source>Settings for %1</source>
-            <translation>Einstellungen für %1</translation>
-        </message>
-        <message>
-            <source>Head only, fading over the neck</source>
-            <translation>Nur der Kopf, am Hals ausgeblendet</translation>
-        </message>
-        <message>
-            <source>Body only</source>
-            <translation>Nur der Körper</translation>
-        </message>
-        <message>
-            <source>Head and body</source>
-            <translation>Kopf und Körper</translation>
-        </message>
-        <message>
-            <source>Change what is fitted</source>
-            <translation>Ändern, was angepasst wird</translation>
-        </message>
-        <message>
-            <source>Keep the subject's true size</source>
-            <translation>Wahre Größe behalten</translation>
-        </message>
-        <message>
-            <source>Otherwise the head is brought to the base's size, so that clothes and hair still fit</source>
-            <translation>Sonst wird der Kopf auf die Größe der Basis gebracht, damit Kleidung und Haare weiter passen</translation>
-        </message>
-        <message>
-            <source>True size</source>
-            <translation>Wahre Größe</translation>
-        </message>
-        <message>
-            <source>Match the surface</source>
-            <translation>Fläche treffen</translation>
-        </message>
-        <message>
-            <source>Off: landmarks and guide curves alone shape the base</source>
-            <translation>Aus: Landmarken und Führungskurven allein formen die Basis</translation>
-        </message>
-        <message>
-            <source>Follow guide curves</source>
-            <translation>Führungskurven folgen</translation>
-        </message>
-        <message>
-            <source>Lids, lips, jaw and ears slide along the source's curves</source>
-            <translation>Lider, Lippen, Kiefer und Ohren gleiten an den Kurven der Quelle</translation>
-        </message>
-        <message>
-            <source>Guide curves</source>
-            <translation>Führungskurven</translation>
-        </message>
-        <message>
-            <source>Take the pose out</source>
-            <translation>Pose herausrechnen</translation>
-        </message>
-        <message>
-            <source>Of a whole figure: the skeleton is bent first, and the shape is kept as it stands at rest</source>
-            <translation>Bei ganzen Figuren: erst wird das Skelett gebeugt, dann die Form so behalten, wie sie in Ruhe steht</translation>
-        </message>
-        <message>
-            <source>Features smaller than this keep the base's own form. Larger is smoother and copies less noise.</source>
-            <translation>Feineres behält die Form der Basis. Größer ist glatter und übernimmt weniger Rauschen.</translation>
-        </message>
-        <message>
-            <source>Smoothness</source>
-            <translation>Glätte</translation>
-        </message>
-        <message>
-            <source>Smooth below</source>
-            <translation>Glatt unter</translation>
-        </message>
-        <message>
-            <source>Over this length above the neck's ring a head fades into the untouched body</source>
-            <translation>Auf dieser Länge über dem Halsring geht ein Kopf in den unberührten Körper über</translation>
-        </message>
-        <message>
-            <source>Neck band</source>
-            <translation>Halsband</translation>
-        </message>
-        <message>
-            <source>Neck fades over</source>
-            <translation>Hals geht über auf</translation>
-        </message>
-        <message>
-            <source>0 %: as asymmetric as the subject. 100 %: both sides become their mean</source>
-            <translation>0 %: so unsymmetrisch wie die Person. 100 %: beide Seiten werden ihr Mittel</translation>
-        </message>
-        <message>
-            <source>Symmetry</source>
-            <translation>Symmetrie</translation>
-        </message>
-        <message>
-            <source>Landmarks or settings changed since this fit.</source>
-            <translation>Landmarken oder Einstellungen haben sich seit dieser Anpassung geändert.</translation>
-        </message>
-        <message>
-            <source>Fits the base to the source from scratch (Ctrl+Return)</source>
-            <translation>Passt die Basis von Grund auf an die Quelle an (Strg+Eingabe)</translation>
-        </message>
-        <message>
-            <source>Refine</source>
-            <translation>Verfeinern</translation>
-        </message>
-        <message>
-            <source>A new fit from this one: only what a change reaches is solved again (Ctrl+G)</source>
-            <translation>Eine neue Anpassung aus dieser: nur was eine Änderung erreicht, wird neu gelöst (Strg+G)</translation>
-        </message>
-        <message>
-            <source>Cancel</source>
-            <translation>Abbrechen</translation>
-        </message>
-        <message>
-            <source>Stops; nothing is changed</source>
-            <translation>Hält an; nichts wird geändert</translation>
-        </message>
-        <message>
-            <source>Refit automatically</source>
-            <translation>Von selbst neu anpassen</translation>
-        </message>
-        <message>
-            <source>Moving a landmark, ignoring an area or changing a region refits at once; undo takes both back</source>
-            <translation>Eine Landmarke verschieben, einen Bereich ignorieren oder eine Region ändern passt sofort neu an; Rückgängig nimmt beides zurück</translation>
-        </message>
-        <message>
-            <source>Add a scan first (Gather).</source>
-            <translation>Erst einen Scan hinzufügen (Quellen).</translation>
-        </message>
-        <message>
-            <source>Mark at least three landmarks; ten make a good start (Mark).</source>
-            <translation>Mindestens drei Landmarken markieren; zehn sind ein guter Anfang (Markieren).</translation>
-        </message>
-    </context>
-    <context>
-        <name>FitScene</name>
-        <message>
-            <source>Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base's own shape.</source>
-            <translation>Türkis: von zwei oder mehr Fotos gesehen.  Ocker: von einem.  Grau: von keinem, die Form der Basis.</translation>
-        </message>
-        <message>
-            <source>Fitting…</source>
-            <translation>Wird angepasst…</translation>
-        </message>
-        <message>
-            <source>Source, by its distance to the fit</source>
-            <translation>Quelle, nach ihrem Abstand zur Anpassung</translation>
-        </message>
-        <message>
-            <source>Fit  %1</source>
-            <translation>Anpassung  %1</translation>
-        </message>
-        <message>
-            <source>Base</source>
-            <translation>Basis</translation>
-        </message>
-        <message>
-            <source>Fit</source>
-            <translation>Anpassen</translation>
-        </message>
-        <message>
-            <source>Source</source>
-            <translation>Quelle</translation>
-        </message>
-        <message>
-            <source>Distances from the source</source>
-            <translation>Abstände von der Quelle</translation>
-        </message>
-    </context>
-    <context>
-        <name>FitStation</name>
-        <message>
-            <source>Press on the mesh and drag it to where it is in the photograph.</source>
-            <translation>Auf das Netz drücken und dorthin ziehen, wo es im Foto ist.</translation>
-        </message>
-        <message>
-            <source>Base  %1</source>
-            <translation>Basis  %1</translation>
-        </message>
-        <message>
-            <source>Swap with what it is compared with</source>
-            <translation>Mit dem Verglichenen tauschen</translation>
-        </message>
-        <message>
-            <source>Next colours</source>
-            <translation>Nächste Farben</translation>
-        </message>
-    </context>
-    <context>
-        <name>GatherPanel</name>
-        <message>
-            <source>Gather</source>
-            <translation>Quellen</translation>
-        </message>
-        <message>
-            <source>Add a source…</source>
-            <translation>Quelle hinzufügen…</translation>
-        </message>
-        <message>
-            <source>Read a scan or sculpt into this subject: OBJ, PLY, STL, GLB, glTF, zip; folders can be dropped</source>
-            <translation>Scan oder Sculpt für diese Person lesen: OBJ, PLY, STL, GLB, glTF, zip; Ordner lassen sich hineinziehen</translation>
-        </message>
-        <message>
-            <source>Inbox…</source>
-            <translation>Eingang…</translation>
-        </message>
-        <message>
-            <source>A folder that a phone or a capture rig delivers into; complete deliveries are offered here</source>
-            <translation>Ein Ordner, in den ein Telefon oder eine Scananlage liefert; vollständige Lieferungen werden hier angeboten</translation>
-        </message>
-        <message>
-            <source>The file on disk is newer than what was read.</source>
-            <translation>Die Datei auf der Platte ist neuer als das Gelesene.</translation>
-        </message>
-        <message>
-            <source>Reload and redo the steps</source>
-            <translation>Neu laden und Schritte wiederholen</translation>
-        </message>
-        <message>
-            <source>Reads the new file and repeats everything done to the old one</source>
-            <translation>Liest die neue Datei und wiederholt alles, was mit der alten gemacht wurde</translation>
-        </message>
-        <message>
-            <source>Unit: %1</source>
-            <translation>Einheit: %1</translation>
-        </message>
-        <message>
-            <source>Up: %1</source>
-            <translation>Oben: %1</translation>
-        </message>
-        <message>
-            <source>Repair common faults</source>
-            <translation>Häufige Fehler reparieren</translation>
-        </message>
-        <message>
-            <source>Remove this source</source>
-            <translation>Diese Quelle entfernen</translation>
-        </message>
-        <message>
-            <source>Removes the source from the subject; undo brings it back</source>
-            <translation>Entfernt die Quelle von der Person; Rückgängig bringt sie zurück</translation>
-        </message>
-        <message>
-            <source>Inbox: the folder that is watched</source>
-            <translation>Eingang: der überwachte Ordner</translation>
-        </message>
-        <message numerus="yes">
-            <source>%1, %n photograph(s)</source>
-            <translation>
-                <numerusform>%1, %n Foto</numerusform>
-                <numerusform>%1, %n Fotos</numerusform>
+    </message>
+    <message numerus="yes">
+        <source>Spread %n point(s)</source>
+        <translation>
+                <numerusform>%n Punkt spreizen</numerusform>
+                <numerusform>%n Punkte spreizen</numerusform>
             </translation>
-        </message>
-        <message>
-            <source>In the inbox: %1</source>
-            <translation>Im Eingang: %1</translation>
-        </message>
-        <message>
-            <source>%1 is arriving; waiting for %2.</source>
-            <translation>%1 kommt an; es fehlt noch %2.</translation>
-        </message>
-        <message>
-            <source>Import</source>
-            <translation>Importieren</translation>
-        </message>
-        <message>
-            <source>Not now</source>
-            <translation>Nicht jetzt</translation>
-        </message>
-        <message>
-            <source>No inbox is watched.</source>
-            <translation>Kein Eingang wird überwacht.</translation>
-        </message>
-        <message>
-            <source>Watching %1</source>
-            <translation>%1 wird überwacht</translation>
-        </message>
-        <message>
-            <source>Stop</source>
-            <translation>Anhalten</translation>
-        </message>
-        <message>
-            <source>Unit: %1.</source>
-            <translation>Einheit: %1.</translation>
-        </message>
-        <message>
-            <source>Axis: %1.</source>
-            <translation>Achse: %1.</translation>
-        </message>
-        <message>
-            <source>Inspecting the mesh…</source>
-            <translation>Das Netz wird untersucht…</translation>
-        </message>
-        <message>
-            <source>Inspecting the mesh</source>
-            <translation>Das Netz wird untersucht</translation>
-        </message>
-        <message>
-            <source>triangles</source>
-            <translation>Dreiecke</translation>
-        </message>
-        <message>
-            <source>size, mm</source>
-            <translation>Größe, mm</translation>
-        </message>
-        <message>
-            <source>median edge length, mm</source>
-            <translation>mittlere Kantenlänge, mm</translation>
-        </message>
-        <message>
-            <source>textures</source>
-            <translation>Texturen</translation>
-        </message>
-        <message>
-            <source>, UV</source>
-            <translation>, UV</translation>
-        </message>
-        <message>
-            <source>, vertex colours</source>
-            <translation>, Punktfarben</translation>
-        </message>
-        <message>
-            <source>small components</source>
-            <translation>kleine Stücke</translation>
-        </message>
-        <message>
-            <source>open borders</source>
-            <translation>offene Ränder</translation>
-        </message>
-        <message>
-            <source>Change unit or axis</source>
-            <translation>Einheit oder Achse ändern</translation>
-        </message>
-        <message>
-            <source>Remove %1</source>
-            <translation>%1 entfernen</translation>
-        </message>
-    </context>
-    <context>
-        <name>GuideWindow</name>
-        <message>
-            <source>The guide is missing: veldstone-guide.rcc should lie beside the program. Build it again.</source>
-            <translation>Das Handbuch fehlt: veldstone-guide.rcc sollte neben dem Programm liegen. Bitte neu bauen.</translation>
-        </message>
-        <message>
-            <source>Guide</source>
-            <translation>Handbuch</translation>
-        </message>
-        <message>
-            <source>Find in the guide (Return: the next place)</source>
-            <translation>Im Handbuch suchen (Eingabe: nächste Stelle)</translation>
-        </message>
-        <message>
-            <source>Find in the guide</source>
-            <translation>Im Handbuch suchen</translation>
-        </message>
-        <message>
-            <source>Headings</source>
-            <translation>Überschriften</translation>
-        </message>
-    </context>
-    <context>
-        <name>HandTab</name>
-        <message>
-            <source>Wider</source>
-            <translation>Breiter</translation>
-        </message>
-        <message>
-            <source>Taller</source>
-            <translation>Höher</translation>
-        </message>
-        <message>
-            <source>Forward</source>
-            <translation>Nach vorn</translation>
-        </message>
-        <message>
-            <source>Up</source>
-            <translation>Nach oben</translation>
-        </message>
-        <message>
-            <source>Tip</source>
-            <translation>Kippen</translation>
-        </message>
-        <message>
-            <source>Shape, region by region</source>
-            <translation>Form, Region für Region</translation>
-        </message>
-        <message>
-            <source>Forward below, back above</source>
-            <translation>Unten nach vorn, oben zurück</translation>
-        </message>
-        <message>
-            <source>In mm, averaged over the region; likely neighbours move along</source>
-            <translation>In mm, im Mittel über die Region; was gewöhnlich mitgeht, geht mit</translation>
-        </message>
-        <message>
-            <source>Lock these photographs</source>
-            <translation>Diese Fotos festhalten</translation>
-        </message>
-        <message>
-            <source>What a locked photograph sees moves only along its rays, so it still matches. Shape the front first, lock it, then the side</source>
-            <translation>Was ein festgehaltenes Foto sieht, bewegt sich nur entlang seiner Strahlen und passt weiter. Erst von vorn formen, festhalten, dann die Seite</translation>
-        </message>
-        <message>
-            <source>Places</source>
-            <translation>Stellen</translation>
-        </message>
-        <message>
-            <source>Drag the mesh onto the photo</source>
-            <translation>Das Netz auf das Foto ziehen</translation>
-        </message>
-        <message>
-            <source>In the view through a photograph: press on the mesh and drag it onto the picture. What the photographs show holds the rest</source>
-            <translation>In der Ansicht durch ein Foto: auf das Netz drücken und auf das Bild ziehen. Was die Fotos zeigen, hält den Rest</translation>
-        </message>
-        <message>
-            <source>Remove</source>
-            <translation>Entfernen</translation>
-        </message>
-        <message>
-            <source>Removes all dragged places and solves again</source>
-            <translation>Entfernt alle gezogenen Stellen und löst neu</translation>
-        </message>
-        <message>
-            <source>Blend with another subject</source>
-            <translation>Mit einer anderen Person überblenden</translation>
-        </message>
-        <message>
-            <source>Left: this head, right: the other; shown while it moves</source>
-            <translation>Links: dieser Kopf, rechts: der andere; sichtbar, während es sich bewegt</translation>
-        </message>
-        <message>
-            <source>Skins too</source>
-            <translation>Häute auch</translation>
-        </message>
-        <message>
-            <source>Keep as a fit</source>
-            <translation>Als Anpassung behalten</translation>
-        </message>
-        <message>
-            <source>The blend becomes a fit of this subject. A person who has only photographs is made first</source>
-            <translation>Die Überblendung wird eine Anpassung dieser Person. Wer nur Fotos hat, wird erst erstellt</translation>
-        </message>
-        <message>
-            <source>Make a head from photographs first.</source>
-            <translation>Erst einen Kopf aus Fotos erstellen.</translation>
-        </message>
-        <message>
-            <source>The shape space is being prepared…</source>
-            <translation>Der Formraum wird vorbereitet…</translation>
-        </message>
-        <message>
-            <source>%1 mm</source>
-            <translation>%1 mm</translation>
-        </message>
-        <message>
-            <source>Remove the dragged place</source>
-            <translation>Gezogene Stelle entfernen</translation>
-        </message>
-        <message>
-            <source>Remove %1 dragged places</source>
-            <translation>%1 gezogene Stellen entfernen</translation>
-        </message>
-        <message>
-            <source>%1 (made first)</source>
-            <translation>%1 (wird erst erstellt)</translation>
-        </message>
-    </context>
-    <context>
-        <name>HistoryTools</name>
-        <message>
-            <source>Undo</source>
-            <translation>Rückgängig</translation>
-        </message>
-        <message>
-            <source>Redo</source>
-            <translation>Wiederholen</translation>
-        </message>
-        <message>
-            <source>History</source>
-            <translation>Verlauf</translation>
-        </message>
-        <message>
-            <source>Click a step to return to it</source>
-            <translation>Auf einen Schritt klicken, um dorthin zurückzukehren</translation>
-        </message>
-        <message>
-            <source>History: everything that was done, to return to</source>
-            <translation>Verlauf: alles, was getan wurde, zum Zurückkehren</translation>
-        </message>
-        <message>
-            <source>Undo %1</source>
-            <translation>%1 rückgängig</translation>
-        </message>
-        <message>
-            <source>Redo %1</source>
-            <translation>%1 wiederholen</translation>
-        </message>
-        <message>
-            <source>Opened</source>
-            <translation>Geöffnet</translation>
-        </message>
-    </context>
-    <context>
-        <name>JobsBar</name>
-        <message>
-            <source>Saving…</source>
-            <translation>Wird gespeichert…</translation>
-        </message>
-        <message>
-            <source>More work that runs</source>
-            <translation>Weitere laufende Arbeit</translation>
-        </message>
-        <message>
-            <source>Cancel</source>
-            <translation>Abbrechen</translation>
-        </message>
-        <message>
-            <source>Cancel this work; nothing is changed</source>
-            <translation>Diese Arbeit abbrechen; nichts wird geändert</translation>
-        </message>
-        <message>
-            <source>being cancelled…</source>
-            <translation>wird abgebrochen…</translation>
-        </message>
-        <message>
-            <source>waiting</source>
-            <translation>wartet</translation>
-        </message>
-        <message>
-            <source>+%1</source>
-            <translation>+%1</translation>
-        </message>
-        <message>
-            <source>What else runs or waits</source>
-            <translation>Was sonst läuft oder wartet</translation>
-        </message>
-        <message>
-            <source>being cancelled</source>
-            <translation>wird abgebrochen</translation>
-        </message>
-        <message>
-            <source>running</source>
-            <translation>läuft</translation>
-        </message>
-        <message>
-            <source>%1 %</source>
-            <translation>%1 %</translation>
-        </message>
-        <message>
-            <source>Cancel %1 (%2)</source>
-            <translation>%1 abbrechen (%2)</translation>
-        </message>
-    </context>
-    <context>
-        <name>LookBar</name>
-        <message>
-            <source>No colours</source>
-            <translation>Keine Farben</translation>
-        </message>
-        <message>
-            <source>Distance to source</source>
-            <translation>Abstand zur Quelle</translation>
-        </message>
-        <message>
-            <source>Inside or outside</source>
-            <translation>Innen oder außen</translation>
-        </message>
-        <message>
-            <source>Source to fit</source>
-            <translation>Quelle zur Anpassung</translation>
-        </message>
-        <message>
-            <source>Edge stretch</source>
-            <translation>Kantendehnung</translation>
-        </message>
-        <message>
-            <source>Angle change</source>
-            <translation>Winkeländerung</translation>
-        </message>
-        <message>
-            <source>Seen by photos</source>
-            <translation>Von Fotos gesehen</translation>
-        </message>
-        <message>
-            <source>Base mesh</source>
-            <translation>Basisnetz</translation>
-        </message>
-        <message>
-            <source>Subdivided once</source>
-            <translation>Einmal unterteilt</translation>
-        </message>
-        <message>
-            <source>Subdivided twice</source>
-            <translation>Zweimal unterteilt</translation>
-        </message>
-        <message>
-            <source>Smooth display by Catmull-Clark; what is kept and measured is always the base mesh</source>
-            <translation>Glatte Anzeige nach Catmull-Clark; behalten und gemessen wird immer das Basisnetz</translation>
-        </message>
-        <message>
-            <source>What the colours on the fit say (C)</source>
-            <translation>Was die Farben auf der Anpassung sagen (C)</translation>
-        </message>
-        <message>
-            <source>End of the colour scale</source>
-            <translation>Ende der Farbskala</translation>
-        </message>
-        <message>
-            <source>What the fit is compared with</source>
-            <translation>Womit die Anpassung verglichen wird</translation>
-        </message>
-        <message>
-            <source>Fade</source>
-            <translation>Überblenden</translation>
-        </message>
-        <message>
-            <source>One faded into the other</source>
-            <translation>Eines ins andere überblendet</translation>
-        </message>
-        <message>
-            <source>Split view</source>
-            <translation>Geteilt</translation>
-        </message>
-        <message>
-            <source>One beside the other, split where the slider stands</source>
-            <translation>Eines neben dem anderen, geteilt wo der Regler steht</translation>
-        </message>
-        <message>
-            <source>Flicker</source>
-            <translation>Wechseln</translation>
-        </message>
-        <message>
-            <source>One after the other</source>
-            <translation>Eines nach dem anderen</translation>
-        </message>
-        <message>
-            <source>Beside</source>
-            <translation>Daneben</translation>
-        </message>
-        <message>
-            <source>In its own view, with the same camera and colours</source>
-            <translation>In eigener Ansicht, mit gleicher Kamera und gleichen Farben</translation>
-        </message>
-        <message>
-            <source>Left: the other, right: the fit (X swaps them)</source>
-            <translation>Links: das andere, rechts: die Anpassung (X tauscht)</translation>
-        </message>
-        <message>
-            <source>No section</source>
-            <translation>Kein Schnitt</translation>
-        </message>
-        <message>
-            <source>Section, sagittal</source>
-            <translation>Schnitt, sagittal</translation>
-        </message>
-        <message>
-            <source>Section, horizontal</source>
-            <translation>Schnitt, waagrecht</translation>
-        </message>
-        <message>
-            <source>Section, frontal</source>
-            <translation>Schnitt, frontal</translation>
-        </message>
-        <message>
-            <source>Section along the view</source>
-            <translation>Schnitt in Blickrichtung</translation>
-        </message>
-        <message>
-            <source>Cuts through base, source and fit: the lines show where they differ</source>
-            <translation>Schneidet Basis, Quelle und Anpassung: die Linien zeigen, wo sie sich unterscheiden</translation>
-        </message>
-        <message>
-            <source>Where the section lies</source>
-            <translation>Wo der Schnitt liegt</translation>
-        </message>
-        <message>
-            <source>With source</source>
-            <translation>Mit Quelle</translation>
-        </message>
-        <message>
-            <source>With base</source>
-            <translation>Mit Basis</translation>
-        </message>
-        <message>
-            <source>With %1</source>
-            <translation>Mit %1</translation>
-        </message>
-    </context>
-    <context>
-        <name>MainWindow</name>
-        <message>
-            <source>Swap sides</source>
-            <translation>Seiten tauschen</translation>
-        </message>
-        <message>
-            <source>Leave as it is</source>
-            <translation>So lassen</translation>
-        </message>
-        <message>
-            <source>%1 — Veldstone</source>
-            <translation>%1 — Veldstone</translation>
-        </message>
-        <message>
-            <source>%1 %, %2</source>
-            <translation>%1 %, %2</translation>
-        </message>
-        <message>
-            <source>Veldstone asks</source>
-            <translation>Veldstone fragt</translation>
-        </message>
-        <message>
-            <source>Veldstone</source>
-            <translation>Veldstone</translation>
-        </message>
-        <message>
-            <source>Close</source>
-            <translation>Schließen</translation>
-        </message>
-        <message>
-            <source>&amp;Project</source>
-            <translation>&amp;Projekt</translation>
-        </message>
-        <message>
-            <source>&amp;Edit</source>
-            <translation>&amp;Bearbeiten</translation>
-        </message>
-        <message>
-            <source>&amp;View</source>
-            <translation>&amp;Ansicht</translation>
-        </message>
-        <message>
-            <source>&amp;Landmarks</source>
-            <translation>&amp;Landmarken</translation>
-        </message>
-        <message>
-            <source>&amp;Fit</source>
-            <translation>An&amp;passung</translation>
-        </message>
-        <message>
-            <source>&amp;Help</source>
-            <translation>&amp;Hilfe</translation>
-        </message>
-        <message>
-            <source>Preferences…</source>
-            <translation>Einstellungen…</translation>
-        </message>
-        <message>
-            <source>Go to</source>
-            <translation>Gehe zu</translation>
-        </message>
-        <message>
-            <source>New from base kit…</source>
-            <translation>Neu mit Basis-Kit…</translation>
-        </message>
-        <message>
-            <source>Open…</source>
-            <translation>Öffnen…</translation>
-        </message>
-        <message>
-            <source>Recent</source>
-            <translation>Zuletzt benutzt</translation>
-        </message>
-        <message>
-            <source>Open the demo</source>
-            <translation>Demo öffnen</translation>
-        </message>
-        <message>
-            <source>Add a source…</source>
-            <translation>Quelle hinzufügen…</translation>
-        </message>
-        <message>
-            <source>Save</source>
-            <translation>Speichern</translation>
-        </message>
-        <message>
-            <source>Save as…</source>
-            <translation>Speichern unter…</translation>
-        </message>
-        <message>
-            <source>Quit</source>
-            <translation>Beenden</translation>
-        </message>
-        <message>
-            <source>Things</source>
-            <translation>Dinge</translation>
-        </message>
-        <message>
-            <source>Subjects and what they have: show or fold away</source>
-            <translation>Personen und was sie haben: zeigen oder einklappen</translation>
-        </message>
-        <message>
-            <source>The station's panel</source>
-            <translation>Das Feld der Station</translation>
-        </message>
-        <message>
-            <source>What the station needs: show or fold away</source>
-            <translation>Was die Station braucht: zeigen oder einklappen</translation>
-        </message>
-        <message>
-            <source>The figures' table</source>
-            <translation>Tabelle der Kennzahlen</translation>
-        </message>
-        <message>
-            <source>Figures by region: show or fold away</source>
-            <translation>Kennzahlen nach Region: zeigen oder einklappen</translation>
-        </message>
-        <message>
-            <source>One view, or all</source>
-            <translation>Eine Ansicht, oder alle</translation>
-        </message>
-        <message>
-            <source>The view that has the keys alone, or all again; a double click on its title does it</source>
-            <translation>Die Ansicht mit den Tasten allein, oder wieder alle; ein Doppelklick auf ihren Titel tut es auch</translation>
-        </message>
-        <message>
-            <source>Only the picture</source>
-            <translation>Nur das Bild</translation>
-        </message>
-        <message>
-            <source>Nothing but the views; again brings the rest back</source>
-            <translation>Nur die Ansichten; noch einmal bringt den Rest zurück</translation>
-        </message>
-        <message>
-            <source>Full screen</source>
-            <translation>Vollbild</translation>
-        </message>
-        <message>
-            <source>Views</source>
-            <translation>Ansichten</translation>
-        </message>
-        <message>
-            <source>One view</source>
-            <translation>Eine Ansicht</translation>
-        </message>
-        <message>
-            <source>Two views</source>
-            <translation>Zwei Ansichten</translation>
-        </message>
-        <message>
-            <source>Three views</source>
-            <translation>Drei Ansichten</translation>
-        </message>
-        <message>
-            <source>Four views</source>
-            <translation>Vier Ansichten</translation>
-        </message>
-        <message>
-            <source>As the station shows them</source>
-            <translation>Wie die Station sie zeigt</translation>
-        </message>
-        <message>
-            <source>The views that come with the station</source>
-            <translation>Die Ansichten, mit denen die Station kommt</translation>
-        </message>
-        <message>
-            <source>Start</source>
-            <translation>Starten</translation>
-        </message>
-        <message>
-            <source>A fit needs at least 3 landmarks: go to Mark and find them.</source>
-            <translation>Eine Anpassung braucht mindestens 3 Landmarken: zu Markieren gehen und sie suchen lassen.</translation>
-        </message>
-        <message>
-            <source>A fit needs a source: add a scan or a sculpt in Gather.</source>
-            <translation>Eine Anpassung braucht eine Quelle: in Quellen einen Scan oder Sculpt hinzufügen.</translation>
-        </message>
-        <message>
-            <source>Refine this fit</source>
-            <translation>Diese Anpassung verfeinern</translation>
-        </message>
-        <message>
-            <source>Cancel</source>
-            <translation>Abbrechen</translation>
-        </message>
-        <message>
-            <source>Find landmarks</source>
-            <translation>Landmarken suchen</translation>
-        </message>
-        <message>
-            <source>Next</source>
-            <translation>Nächste</translation>
-        </message>
-        <message>
-            <source>Previous</source>
-            <translation>Vorige</translation>
-        </message>
-        <message>
-            <source>Next missing</source>
-            <translation>Nächste fehlende</translation>
-        </message>
-        <message>
-            <source>Accept</source>
-            <translation>Annehmen</translation>
-        </message>
-        <message>
-            <source>Snap to feature</source>
-            <translation>Am Merkmal einrasten</translation>
-        </message>
-        <message>
-            <source>Mirror</source>
-            <translation>Spiegeln</translation>
-        </message>
-        <message>
-            <source>Delete</source>
-            <translation>Löschen</translation>
-        </message>
-        <message>
-            <source>Lock or unlock</source>
-            <translation>Sperren oder entsperren</translation>
-        </message>
-        <message>
-            <source>Hide or show</source>
-            <translation>Verbergen oder zeigen</translation>
-        </message>
-        <message>
-            <source>Show all</source>
-            <translation>Alle zeigen</translation>
-        </message>
-        <message>
-            <source>Swap left and right</source>
-            <translation>Links und rechts tauschen</translation>
-        </message>
-        <message>
-            <source>Copy from another scan</source>
-            <translation>Von anderem Scan kopieren</translation>
-        </message>
-        <message>
-            <source>New curve on the base</source>
-            <translation>Neue Kurve auf der Basis</translation>
-        </message>
-        <message>
-            <source>End the curve</source>
-            <translation>Kurve beenden</translation>
-        </message>
-        <message>
-            <source>Rename own landmark…</source>
-            <translation>Eigene Landmarke umbenennen…</translation>
-        </message>
-        <message>
-            <source>Store own landmarks in the kit</source>
-            <translation>Eigene Landmarken im Kit speichern</translation>
-        </message>
-        <message>
-            <source>Stored beside the kit; new projects ask for them too.</source>
-            <translation>Neben dem Kit gespeichert; neue Projekte fragen auch danach.</translation>
-        </message>
-        <message>
-            <source>Read landmark file…</source>
-            <translation>Landmarkendatei lesen…</translation>
-        </message>
-        <message>
-            <source>Write landmark file…</source>
-            <translation>Landmarkendatei schreiben…</translation>
-        </message>
-        <message>
-            <source>Guide</source>
-            <translation>Handbuch</translation>
-        </message>
-        <message>
-            <source>The guide, at the station you are in</source>
-            <translation>Das Handbuch, bei der Station, in der man ist</translation>
-        </message>
-        <message>
-            <source>Find a command…</source>
-            <translation>Befehl suchen…</translation>
-        </message>
-        <message>
-            <source>Shortcuts…</source>
-            <translation>Tastenkürzel…</translation>
-        </message>
-        <message>
-            <source>About Veldstone</source>
-            <translation>Über Veldstone</translation>
-        </message>
-        <message>
-            <source>Rename</source>
-            <translation>Umbenennen</translation>
-        </message>
-        <message>
-            <source>New name (ending in _l or _r when it has a partner):</source>
-            <translation>Neuer Name (endet auf _l oder _r, wenn es einen Partner gibt):</translation>
-        </message>
-        <message>
-            <source>Work is still running: %1.</source>
-            <translation>Es läuft noch Arbeit: %1.</translation>
-        </message>
-        <message>
-            <source>Wait for it</source>
-            <translation>Darauf warten</translation>
-        </message>
-        <message>
-            <source>Cancel the work</source>
-            <translation>Arbeit abbrechen</translation>
-        </message>
-        <message>
-            <source>Stay</source>
-            <translation>Bleiben</translation>
-        </message>
-        <message>
-            <source>Goes on when the work is done.</source>
-            <translation>Geht weiter, wenn die Arbeit fertig ist.</translation>
-        </message>
-        <message>
-            <source>The project has changes that are not saved.</source>
-            <translation>Das Projekt hat ungespeicherte Änderungen.</translation>
-        </message>
-        <message>
-            <source>Discard</source>
-            <translation>Verwerfen</translation>
-        </message>
-        <message>
-            <source>Select the kit's folder…</source>
-            <translation>Ordner des Kits wählen…</translation>
-        </message>
-        <message>
-            <source>Base kit</source>
-            <translation>Basis-Kit</translation>
-        </message>
-        <message>
-            <source>This project was closed with changes that only autosave has.</source>
-            <translation>Dieses Projekt wurde mit Änderungen geschlossen, die nur die Autosicherung hat.</translation>
-        </message>
-        <message>
-            <source>Open the autosave</source>
-            <translation>Autosicherung öffnen</translation>
-        </message>
-        <message>
-            <source>Open the saved file</source>
-            <translation>Gespeicherte Datei öffnen</translation>
-        </message>
-        <message>
-            <source>Decide later</source>
-            <translation>Später entscheiden</translation>
-        </message>
-        <message>
-            <source>A project from %1 was never saved; autosave has it.</source>
-            <translation>Ein Projekt vom %1 wurde nie gespeichert; die Autosicherung hat es.</translation>
-        </message>
-        <message>
-            <source>Open it</source>
-            <translation>Öffnen</translation>
-        </message>
-        <message>
-            <source>Delete it</source>
-            <translation>Löschen</translation>
-        </message>
-        <message>
-            <source>Save project</source>
-            <translation>Projekt speichern</translation>
-        </message>
-        <message>
-            <source>Saved</source>
-            <translation>Gespeichert</translation>
-        </message>
-        <message>
-            <source>Folder of the base kit</source>
-            <translation>Ordner des Basis-Kits</translation>
-        </message>
-        <message>
-            <source>Open project</source>
-            <translation>Projekt öffnen</translation>
-        </message>
-        <message>
-            <source>Open a project or a base kit first.</source>
-            <translation>Erst ein Projekt oder ein Basis-Kit öffnen.</translation>
-        </message>
-        <message>
-            <source>Add sources</source>
-            <translation>Quellen hinzufügen</translation>
-        </message>
-        <message>
-            <source>Read landmarks</source>
-            <translation>Landmarken lesen</translation>
-        </message>
-        <message>
-            <source>Write landmarks</source>
-            <translation>Landmarken schreiben</translation>
-        </message>
-        <message>
-            <source>Open a project or a base kit first, then drop the scan.</source>
-            <translation>Erst ein Projekt oder ein Basis-Kit öffnen, dann den Scan hineinziehen.</translation>
-        </message>
-        <message>
-            <source>Scans, sculpts and photographs (%1)</source>
-            <translation>Scans, Sculpts und Fotos (%1)</translation>
-        </message>
-        <message>
-            <source>Opens the project %1</source>
-            <translation>Öffnet das Projekt %1</translation>
-        </message>
-        <message>
-            <source>Begins a project with the base kit %1</source>
-            <translation>Beginnt ein Projekt mit dem Basis-Kit %1</translation>
-        </message>
-        <message>
-            <source>%1 cannot be read. Drop a scan, a sculpt, photographs, a project or a kit's folder: %2</source>
-            <translation>%1 lässt sich nicht lesen. Hineinziehen lassen sich Scans, Sculpts, Fotos, Projekte und Ordner von Kits: %2</translation>
-        </message>
-        <message>
-            <source>Landmarks belong to a source: add a scan first.</source>
-            <translation>Landmarken gehören zu einer Quelle: erst einen Scan hinzufügen.</translation>
-        </message>
-        <message>
-            <source>Reads landmarks for %1</source>
-            <translation>Liest Landmarken für %1</translation>
-        </message>
-        <message numerus="yes">
-            <source>Adds %n file(s) to %1</source>
-            <translation>
-                <numerusform>Fügt %n Datei zu %1 hinzu</numerusform>
-                <numerusform>Fügt %n Dateien zu %1 hinzu</numerusform>
+    </message>
+    <message>
+        <source>%1 snapped to %2, %3 away.</source>
+        <translation>%1 ist auf %2 eingerastet, %3 entfernt.</translation>
+    </message>
+    <message>
+        <source>Accept all within %1</source>
+        <translation>Alle bis %1 annehmen</translation>
+    </message>
+    <message>
+        <source>%1 px</source>
+        <translation>%1 px</translation>
+    </message>
+    <message>
+        <source>%1 lies %2 from where the others put it.</source>
+        <translation>%1 liegt %2 von der Stelle, die die anderen nahelegen.</translation>
+    </message>
+</context>
+<context>
+    <name>MarkPanel</name>
+    <message>
+        <source>How many landmarks to mark</source>
+        <translation>Wie viele Landmarken zu markieren sind</translation>
+    </message>
+    <message>
+        <source>Mark</source>
+        <translation>Markieren</translation>
+    </message>
+    <message>
+        <source>Where the landmark is on the base</source>
+        <translation>Wo die Landmarke auf der Basis liegt</translation>
+    </message>
+    <message>
+        <source>Find landmarks</source>
+        <translation>Landmarken suchen</translation>
+    </message>
+    <message>
+        <source>Finds landmarks and guide curves on the scan or photograph (Ctrl+D). What you set or accepted stays.</source>
+        <translation>Sucht Landmarken und Führungskurven auf dem Scan oder Foto (Strg+D). Gesetztes und Angenommenes bleibt.</translation>
+    </message>
+    <message>
+        <source>Repair</source>
+        <translation>Reparieren</translation>
+    </message>
+    <message>
+        <source>Repairs what is said here</source>
+        <translation>Repariert, was hier steht</translation>
+    </message>
+    <message>
+        <source>Landmark</source>
+        <translation>Landmarke</translation>
+    </message>
+    <message>
+        <source>±</source>
+        <translation>±</translation>
+    </message>
+    <message>
+        <source>residual</source>
+        <translation>Rest</translation>
+    </message>
+    <message>
+        <source>Accept</source>
+        <translation>Annehmen</translation>
+    </message>
+    <message>
+        <source>Mark it as checked (A)</source>
+        <translation>Als geprüft kennzeichnen (A)</translation>
+    </message>
+    <message>
+        <source>All within</source>
+        <translation>Alle innerhalb</translation>
+    </message>
+    <message>
+        <source>Accepts everything found whose expected error is below this</source>
+        <translation>Nimmt alles Gefundene an, dessen erwarteter Fehler darunter liegt</translation>
+    </message>
+    <message>
+        <source>Mirror</source>
+        <translation>Spiegeln</translation>
+    </message>
+    <message>
+        <source>Sets the missing side from the other one (M)</source>
+        <translation>Setzt die fehlende Seite nach der anderen (M)</translation>
+    </message>
+    <message>
+        <source>Mirror all</source>
+        <translation>Alle spiegeln</translation>
+    </message>
+    <message>
+        <source>Sets every missing side from the marked one</source>
+        <translation>Setzt jede fehlende Seite nach der markierten</translation>
+    </message>
+    <message>
+        <source>Delete</source>
+        <translation>Löschen</translation>
+    </message>
+    <message>
+        <source>Deletes the landmark (Del)</source>
+        <translation>Löscht die Landmarke (Entf)</translation>
+    </message>
+    <message>
+        <source>Snap</source>
+        <translation>Einrasten</translation>
+    </message>
+    <message>
+        <source>Magnifier</source>
+        <translation>Lupe</translation>
+    </message>
+    <message>
+        <source>Six times larger around the pointer (L)</source>
+        <translation>Sechsfach vergrößert um den Zeiger (L)</translation>
+    </message>
+    <message>
+        <source>Hold camera</source>
+        <translation>Kamera halten</translation>
+    </message>
+    <message>
+        <source>The views stay where they are when the next landmark comes up (H)</source>
+        <translation>Die Ansichten bleiben, wo sie sind, wenn die nächste Landmarke dran ist (H)</translation>
+    </message>
+    <message>
+        <source>not marked</source>
+        <translation>nicht markiert</translation>
+    </message>
+    <message>
+        <source>, accepted</source>
+        <translation>, angenommen</translation>
+    </message>
+    <message>
+        <source>, locked</source>
+        <translation>, gesperrt</translation>
+    </message>
+    <message>
+        <source>, hidden</source>
+        <translation>, verborgen</translation>
+    </message>
+    <message>
+        <source>&lt;b&gt;%1&lt;/b&gt; (%2)&lt;br&gt;%3&lt;br&gt;&lt;i&gt;%4&lt;/i&gt;</source>
+        <translation>&lt;b&gt;%1&lt;/b&gt; (%2)&lt;br&gt;%3&lt;br&gt;&lt;i&gt;%4&lt;/i&gt;</translation>
+    </message>
+    <message>
+        <source>%1 of %2 marked</source>
+        <translation>%1 von %2 markiert</translation>
+    </message>
+    <message>
+        <source>, %1 unsure</source>
+        <translation>, %1 unsicher</translation>
+    </message>
+    <message>
+        <source>Cancel</source>
+        <translation>Abbrechen</translation>
+    </message>
+    <message>
+        <source> px</source>
+        <translation> px</translation>
+    </message>
+    <message>
+        <source> (%1 more)</source>
+        <translation>  (%1 weitere)</translation>
+    </message>
+    <message>
+        <source>Your own landmark.</source>
+        <translation>Eigene Landmarke.</translation>
+    </message>
+    <message>
+        <source>Add a scan first (Gather).</source>
+        <translation>Erst einen Scan hinzufügen (Quellen).</translation>
+    </message>
+    <message>
+        <source>Select a landmark in the list, or press N for the first missing one.</source>
+        <translation>Eine Landmarke in der Liste wählen, oder N für die erste fehlende drücken.</translation>
+    </message>
+    <message>
+        <source>&lt;b&gt;%1 landmarks&lt;/b&gt;</source>
+        <translation>&lt;b&gt;%1 Landmarken&lt;/b&gt;</translation>
+    </message>
+    <message>
+        <source>Drag one to move all; arrows nudge, Ctrl+arrows turn and spread.</source>
+        <translation>Eine ziehen verschiebt alle; Pfeile stupsen an, Strg+Pfeile drehen und spreizen.</translation>
+    </message>
+    <message>
+        <source>Expected error (on photographs: in pixels); empty for what you set yourself</source>
+        <translation>Erwarteter Fehler (auf Fotos: in Pixeln); leer, was du selbst gesetzt hast</translation>
+    </message>
+    <message>
+        <source>Distance to the current fit; before a fit: to the base&apos;s own landmark after placing</source>
+        <translation>Abstand zur aktuellen Anpassung; vor einer Anpassung: zur eigenen Landmarke der Basis nach dem Platzieren</translation>
+    </message>
+    <message>
+        <source>What counts as good enough</source>
+        <translation>Was als gut genug gilt</translation>
+    </message>
+    <message>
+        <source>A landmark set or moved by hand snaps to the feature that its definition names, if that is near; a curve follows its ridge, crease or colour edge (S)</source>
+        <translation>Eine von Hand gesetzte oder bewegte Landmarke rastet auf das Merkmal ihrer Definition ein, wenn es nahe ist; eine Kurve folgt ihrem Grat, ihrer Falte oder Farbkante (S)</translation>
+    </message>
+    <message>
+        <source>&lt;br&gt;expected error %1; the views differ by %2; %3 from where its neighbours put it</source>
+        <translation>&lt;br&gt;erwarteter Fehler %1; die Ansichten weichen um %2 ab; %3 von der Stelle, die die Nachbarn nahelegen</translation>
+    </message>
+    <message>
+        <source>; %1 rms to the base&apos;s own</source>
+        <translation>; %1 RMS zu denen der Basis</translation>
+    </message>
+</context>
+<context>
+    <name>MarkStation</name>
+    <message>
+        <source>Click along the new curve on the base; Return ends it.</source>
+        <translation>Entlang der neuen Kurve auf die Basis klicken; Eingabe beendet sie.</translation>
+    </message>
+    <message>
+        <source>Click along the %1, from one end to the other</source>
+        <translation>Entlang %1 klicken, von einem Ende zum anderen</translation>
+    </message>
+    <message>
+        <source>Click the %1</source>
+        <translation>Auf %1 klicken</translation>
+    </message>
+</context>
+<context>
+    <name>MixScene</name>
+    <message>
+        <source>Mix of the bank&apos;s morphs</source>
+        <translation>Mischung der Morphs</translation>
+    </message>
+</context>
+<context>
+    <name>MixTab</name>
+    <message>
+        <source>Search names, groups, notes</source>
+        <translation>Namen, Gruppen, Notizen suchen</translation>
+    </message>
+    <message>
+        <source>Favourites only</source>
+        <translation>Nur Favoriten</translation>
+    </message>
+    <message>
+        <source>Only those not at 0</source>
+        <translation>Nur die nicht auf 0</translation>
+    </message>
+    <message>
+        <source>No morphs yet. Make one from a fit, or send the base out and return what was sculpted.</source>
+        <translation>Noch keine Morphs. Einen aus einer Anpassung erstellen, oder die Basis senden und zurückholen, was geformt wurde.</translation>
+    </message>
+    <message>
+        <source>Make a morph…</source>
+        <translation>Morph erstellen…</translation>
+    </message>
+    <message>
+        <source>No morph matches.</source>
+        <translation>Kein Morph passt.</translation>
+    </message>
+    <message>
+        <source>Mark as favourite</source>
+        <translation>Als Favorit kennzeichnen</translation>
+    </message>
+    <message>
+        <source>Remove from favourites</source>
+        <translation>Aus den Favoriten nehmen</translation>
+    </message>
+    <message>
+        <source>Solo</source>
+        <translation>Solo</translation>
+    </message>
+    <message>
+        <source>Solo off</source>
+        <translation>Solo aus</translation>
+    </message>
+    <message>
+        <source>Mute</source>
+        <translation>Stumm</translation>
+    </message>
+    <message>
+        <source>Unmute</source>
+        <translation>Stumm aus</translation>
+    </message>
+    <message>
+        <source>Sliders beyond their limits</source>
+        <translation>Regler über ihre Grenzen</translation>
+    </message>
+    <message>
+        <source>To exaggerate: every slider reaches twice as far</source>
+        <translation>Zum Übertreiben: jeder Regler reicht doppelt so weit</translation>
+    </message>
+    <message>
+        <source>From setting A to setting B, and a little beyond</source>
+        <translation>Von Einstellung A zu Einstellung B und etwas darüber hinaus</translation>
+    </message>
+    <message>
+        <source>Reset all</source>
+        <translation>Alle zurück</translation>
+    </message>
+    <message>
+        <source>Every slider to its usual amount (0 unless you set another), regions cleared</source>
+        <translation>Jeder Regler auf seinen üblichen Wert (0, wenn kein anderer gesetzt ist), Regionen geleert</translation>
+    </message>
+    <message>
+        <source>Bake to one morph…</source>
+        <translation>Zu einem Morph zusammenfassen…</translation>
+    </message>
+    <message>
+        <source>The current mix becomes a morph at 1, which can be pushed further</source>
+        <translation>Die aktuelle Mischung wird ein Morph bei 1, der sich weiter treiben lässt</translation>
+    </message>
+    <message>
+        <source>B</source>
+        <translation>B</translation>
+    </message>
+    <message>
+        <source>A</source>
+        <translation>A</translation>
+    </message>
+    <message>
+        <source>Keep this mix as %1</source>
+        <translation>Diese Mischung als %1 merken</translation>
+    </message>
+    <message>
+        <source>Show setting %1. Right click: keep this mix as %1.</source>
+        <translation>Einstellung %1 zeigen. Rechtsklick: diese Mischung als %1 merken.</translation>
+    </message>
+    <message>
+        <source>Keep this mix as setting %1</source>
+        <translation>Diese Mischung als Einstellung %1 merken</translation>
+    </message>
+    <message>
+        <source>Bake to one morph</source>
+        <translation>Zu einem Morph zusammenfassen</translation>
+    </message>
+    <message>
+        <source>Name:</source>
+        <translation>Name:</translation>
+    </message>
+    <message>
+        <source>Mix</source>
+        <translation>Mischen</translation>
+    </message>
+    <message>
+        <source>Rename morph</source>
+        <translation>Morph umbenennen</translation>
+    </message>
+    <message>
+        <source>Rename…</source>
+        <translation>Umbenennen…</translation>
+    </message>
+    <message>
+        <source>Properties…</source>
+        <translation>Eigenschaften…</translation>
+    </message>
+    <message>
+        <source>New morph from it</source>
+        <translation>Neuer Morph daraus</translation>
+    </message>
+    <message>
+        <source>Mirrored</source>
+        <translation>Gespiegelt</translation>
+    </message>
+    <message>
+        <source>Left half</source>
+        <translation>Linke Hälfte</translation>
+    </message>
+    <message>
+        <source>Right half</source>
+        <translation>Rechte Hälfte</translation>
+    </message>
+    <message>
+        <source>Left on both sides</source>
+        <translation>Beidseitig links</translation>
+    </message>
+    <message>
+        <source>Right on both sides</source>
+        <translation>Beidseitig rechts</translation>
+    </message>
+    <message>
+        <source>One morph for each region</source>
+        <translation>Ein Morph je Region</translation>
+    </message>
+    <message>
+        <source>Scaled…</source>
+        <translation>Skaliert…</translation>
+    </message>
+    <message>
+        <source>Scaled morph</source>
+        <translation>Skalierter Morph</translation>
+    </message>
+    <message>
+        <source>Times:</source>
+        <translation>Mal:</translation>
+    </message>
+    <message>
+        <source>Plus another…</source>
+        <translation>Plus ein anderer…</translation>
+    </message>
+    <message>
+        <source>Minus another…</source>
+        <translation>Minus ein anderer…</translation>
+    </message>
+    <message>
+        <source>Plus another morph</source>
+        <translation>Plus ein anderer Morph</translation>
+    </message>
+    <message>
+        <source>Minus another morph</source>
+        <translation>Minus ein anderer Morph</translation>
+    </message>
+    <message>
+        <source>Delete</source>
+        <translation>Löschen</translation>
+    </message>
+</context>
+<context>
+    <name>MorphDialog</name>
+    <message>
+        <source>Properties of %1</source>
+        <translation>Eigenschaften von %1</translation>
+    </message>
+    <message>
+        <source>heads/marsh</source>
+        <translation>köpfe/marsch</translation>
+    </message>
+    <message>
+        <source>Name</source>
+        <translation>Name</translation>
+    </message>
+    <message>
+        <source>Group</source>
+        <translation>Gruppe</translation>
+    </message>
+    <message>
+        <source>Kind</source>
+        <translation>Art</translation>
+    </message>
+    <message>
+        <source>Tag</source>
+        <translation>Marke</translation>
+    </message>
+    <message>
+        <source>Slider</source>
+        <translation>Regler</translation>
+    </message>
+    <message>
+        <source>to</source>
+        <translation>bis</translation>
+    </message>
+    <message>
+        <source>Usual amount</source>
+        <translation>Üblicher Wert</translation>
+    </message>
+    <message>
+        <source>Note</source>
+        <translation>Notiz</translation>
+    </message>
+    <message>
+        <source>A morph needs a name.</source>
+        <translation>Ein Morph braucht einen Namen.</translation>
+    </message>
+    <message>
+        <source>The slider&apos;s lower limit (%1) must be below its upper one (%2).</source>
+        <translation>Die untere Grenze des Reglers (%1) muss unter der oberen liegen (%2).</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n vertex(es) move, at most %1.</source>
+        <translation>
+                <numerusform>%n Punkt bewegt sich, höchstens %1.</numerusform>
+                <numerusform>%n Punkte bewegen sich, höchstens %1.</numerusform>
             </translation>
-        </message>
-    </context>
-    <context>
-        <name>MakeTab</name>
-        <message>
-            <source>The fit</source>
-            <translation>Die Anpassung</translation>
-        </message>
-        <message>
-            <source>The current mix</source>
-            <translation>Die aktuelle Mischung</translation>
-        </message>
-        <message>
-            <source>From</source>
-            <translation>Aus</translation>
-        </message>
-        <message>
-            <source>Name of the new morph</source>
-            <translation>Name des neuen Morphs</translation>
-        </message>
-        <message>
-            <source>Name</source>
-            <translation>Name</translation>
-        </message>
-        <message>
-            <source>heads/marsh</source>
-            <translation>köpfe/marsch</translation>
-        </message>
-        <message>
-            <source>Group</source>
-            <translation>Gruppe</translation>
-        </message>
-        <message>
-            <source>Kind</source>
-            <translation>Art</translation>
-        </message>
-        <message>
-            <source>as the shape has them</source>
-            <translation>wie die Form sie hat</translation>
-        </message>
-        <message>
-            <source>follow the skin</source>
-            <translation>folgen der Haut</translation>
-        </message>
-        <message>
-            <source>stay as on the base</source>
-            <translation>bleiben wie auf der Basis</translation>
-        </message>
-        <message>
-            <source>What eyes, teeth, tongue and lashes do</source>
-            <translation>Was Augen, Zähne, Zunge und Wimpern tun</translation>
-        </message>
-        <message>
-            <source>Eyes, teeth</source>
-            <translation>Augen, Zähne</translation>
-        </message>
-        <message>
-            <source>In place of another: its slider, group and limits stay</source>
-            <translation>Anstelle eines anderen: dessen Regler, Gruppe und Grenzen bleiben</translation>
-        </message>
-        <message>
-            <source>Save as</source>
-            <translation>Speichern als</translation>
-        </message>
-        <message>
-            <source>Keep as a morph</source>
-            <translation>Als Morph behalten</translation>
-        </message>
-        <message>
-            <source>Stores the difference to the base</source>
-            <translation>Speichert den Unterschied zur Basis</translation>
-        </message>
-        <message>
-            <source>Head share and body share</source>
-            <translation>Kopfanteil und Körperanteil</translation>
-        </message>
-        <message>
-            <source>Grey: the base. Ochre: the shape, moved so that its neck stands at the base's height.</source>
-            <translation>Grau: die Basis. Ocker: die Form, so verschoben, dass ihr Hals auf Höhe der Basis steht.</translation>
-        </message>
-        <message>
-            <source>Found automatically; change it where the neck's rim misleads</source>
-            <translation>Von selbst gefunden; ändern, wo der Halsrand täuscht</translation>
-        </message>
-        <message>
-            <source>Neck raised by</source>
-            <translation>Hals angehoben um</translation>
-        </message>
-        <message>
-            <source>Length of neck above the ring over which the shares fade</source>
-            <translation>Länge des Halses über dem Ring, auf der die Anteile ineinander übergehen</translation>
-        </message>
-        <message>
-            <source>Neck band</source>
-            <translation>Halsband</translation>
-        </message>
-        <message>
-            <source>Fades over</source>
-            <translation>Übergang über</translation>
-        </message>
-        <message>
-            <source>Feet on the base's floor</source>
-            <translation>Füße auf den Boden der Basis</translation>
-        </message>
-        <message>
-            <source>The body share keeps the offset as its root height; it is in no vertex</source>
-            <translation>Der Körperanteil behält den Versatz als Wurzelhöhe; er steckt in keinem Punkt</translation>
-        </message>
-        <message>
-            <source>Paint the share…</source>
-            <translation>Anteil malen…</translation>
-        </message>
-        <message>
-            <source>On the base view: paint what belongs to the head; Ctrl removes</source>
-            <translation>In der Ansicht der Basis: malen, was zum Kopf gehört; Strg nimmt weg</translation>
-        </message>
-        <message>
-            <source>Size of the brush</source>
-            <translation>Größe des Pinsels</translation>
-        </message>
-        <message>
-            <source>Reset to the band</source>
-            <translation>Zurück zum Band</translation>
-        </message>
-        <message>
-            <source>Store in the kit</source>
-            <translation>Im Kit speichern</translation>
-        </message>
-        <message>
-            <source>The painted share is written beside the kit and read with it</source>
-            <translation>Der gemalte Anteil wird neben das Kit geschrieben und mit ihm gelesen</translation>
-        </message>
-        <message>
-            <source>The head's share is stored in the kit.</source>
-            <translation>Der Kopfanteil ist im Kit gespeichert.</translation>
-        </message>
-        <message>
-            <source>Make both shares</source>
-            <translation>Beide Anteile erstellen</translation>
-        </message>
-        <message>
-            <source>Two morphs that add up to the shape exactly</source>
-            <translation>Zwei Morphs, die zusammen genau die Form ergeben</translation>
-        </message>
-        <message>
-            <source>There is no fit yet. Make one, or select the mix.</source>
-            <translation>Es gibt noch keine Anpassung. Eine erstellen, oder die Mischung wählen.</translation>
-        </message>
-        <message>
-            <source>The bank is empty.</source>
-            <translation>Die Bank ist leer.</translation>
-        </message>
-        <message>
-            <source>a new morph</source>
-            <translation>ein neuer Morph</translation>
-        </message>
-        <message>
-            <source>in place of %1</source>
-            <translation>anstelle von %1</translation>
-        </message>
-    </context>
-    <context>
-        <name>MarkController</name>
-        <message>
-            <source>Use the %1 set</source>
-            <translation>Den Satz %1 nehmen</translation>
-        </message>
-        <message>
-            <source>%1 is locked; unlock it first (Shift+L).</source>
-            <translation>%1 ist gesperrt; erst entsperren (Umschalt+L).</translation>
-        </message>
-        <message>
-            <source>Draw %1</source>
-            <translation>%1 zeichnen</translation>
-        </message>
-        <message>
-            <source>Mark %1</source>
-            <translation>%1 markieren</translation>
-        </message>
-        <message>
-            <source>Add %1</source>
-            <translation>%1 hinzufügen</translation>
-        </message>
-        <message>
-            <source>Shape %1</source>
-            <translation>%1 formen</translation>
-        </message>
-        <message>
-            <source>Move %1 points</source>
-            <translation>%1 Punkte verschieben</translation>
-        </message>
-        <message>
-            <source>Move %1</source>
-            <translation>%1 verschieben</translation>
-        </message>
-        <message>
-            <source>Move %1 on the base</source>
-            <translation>%1 auf der Basis verschieben</translation>
-        </message>
-        <message>
-            <source>Nudge</source>
-            <translation>Anstupsen</translation>
-        </message>
-        <message>
-            <source>Turn %1 points</source>
-            <translation>%1 Punkte drehen</translation>
-        </message>
-        <message>
-            <source>Spread %1 points</source>
-            <translation>%1 Punkte spreizen</translation>
-        </message>
-        <message>
-            <source>The definition of %1 names no feature to snap to.</source>
-            <translation>Die Beschreibung von %1 nennt kein Merkmal zum Einrasten.</translation>
-        </message>
-        <message>
-            <source>Snap %1</source>
-            <translation>%1 einrasten</translation>
-        </message>
-        <message>
-            <source>%1 snapped to %2, %3 mm away.</source>
-            <translation>%1 an %2 eingerastet, %3 mm entfernt.</translation>
-        </message>
-        <message>
-            <source>Click along the new curve on the base; Return ends it.</source>
-            <translation>Entlang der neuen Kurve auf die Basis klicken; Eingabe beendet sie.</translation>
-        </message>
-        <message>
-            <source>A curve needs at least two points; nothing was added.</source>
-            <translation>Eine Kurve braucht mindestens zwei Punkte; nichts wurde hinzugefügt.</translation>
-        </message>
-        <message>
-            <source>Rename %1</source>
-            <translation>%1 umbenennen</translation>
-        </message>
-        <message>
-            <source>Delete %1</source>
-            <translation>%1 löschen</translation>
-        </message>
-        <message>
-            <source>A landmark on the midline has no other side.</source>
-            <translation>Eine Landmarke auf der Mittellinie hat keine andere Seite.</translation>
-        </message>
-        <message>
-            <source>Mark one of the two sides first.</source>
-            <translation>Erst eine der beiden Seiten markieren.</translation>
-        </message>
-        <message>
-            <source>Mark at least four landmarks first; they give the mirror plane.</source>
-            <translation>Erst mindestens vier Landmarken markieren; sie ergeben die Spiegelebene.</translation>
-        </message>
-        <message>
-            <source>Mirror %1</source>
-            <translation>%1 spiegeln</translation>
-        </message>
-        <message>
-            <source>Mirror all</source>
-            <translation>Alle spiegeln</translation>
-        </message>
-        <message numerus="yes">
-            <source>%n landmark(s) mirrored; check them.</source>
-            <translation>
-                <numerusform>%n Landmarke gespiegelt; bitte prüfen.</numerusform>
-                <numerusform>%n Landmarken gespiegelt; bitte prüfen.</numerusform>
-            </translation>
-        </message>
-        <message>
-            <source>Every landmark has its partner already.</source>
-            <translation>Jede Landmarke hat schon ihren Partner.</translation>
-        </message>
-        <message>
-            <source>Swap sides</source>
-            <translation>Seiten tauschen</translation>
-        </message>
-        <message>
-            <source>Lock</source>
-            <translation>Sperren</translation>
-        </message>
-        <message>
-            <source>Unlock</source>
-            <translation>Entsperren</translation>
-        </message>
-        <message>
-            <source>Hide</source>
-            <translation>Verbergen</translation>
-        </message>
-        <message>
-            <source>Show</source>
-            <translation>Zeigen</translation>
-        </message>
-        <message>
-            <source>Show all</source>
-            <translation>Alle zeigen</translation>
-        </message>
-        <message>
-            <source>Accept %1</source>
-            <translation>%1 annehmen</translation>
-        </message>
-        <message>
-            <source>Accept all within %1 mm</source>
-            <translation>Alle innerhalb %1 mm annehmen</translation>
-        </message>
-        <message numerus="yes">
-            <source>%n landmark(s) accepted.</source>
-            <translation>
-                <numerusform>%n Landmarke angenommen.</numerusform>
-                <numerusform>%n Landmarken angenommen.</numerusform>
-            </translation>
-        </message>
-        <message>
-            <source>Left and right look swapped.</source>
-            <translation>Links und rechts wirken vertauscht.</translation>
-        </message>
-        <message>
-            <source>%1 and %2 look swapped.</source>
-            <translation>%1 und %2 wirken vertauscht.</translation>
-        </message>
-        <message>
-            <source>%1 lies %2 mm from where the others put it.</source>
-            <translation>%1 liegt %2 mm von der Stelle, an die die anderen es setzen.</translation>
-        </message>
-        <message>
-            <source>Repair: %1</source>
-            <translation>Reparieren: %1</translation>
-        </message>
-        <message>
-            <source>Copy landmarks from %1</source>
-            <translation>Landmarken von %1 kopieren</translation>
-        </message>
-        <message numerus="yes">
-            <source>%n landmark(s) copied; check them.</source>
-            <translation>
-                <numerusform>%n Landmarke kopiert; bitte prüfen.</numerusform>
-                <numerusform>%n Landmarken kopiert; bitte prüfen.</numerusform>
-            </translation>
-        </message>
-        <message>
-            <source>Nothing was copied: the two scans do not overlap. Mark three landmarks on both first.</source>
-            <translation>Nichts wurde kopiert: die beiden Scans decken sich nicht. Erst auf beiden drei Landmarken markieren.</translation>
-        </message>
-        <message>
-            <source>Read landmarks</source>
-            <translation>Landmarken lesen</translation>
-        </message>
-        <message numerus="yes">
-            <source>%n landmark(s) and %1 curves read.</source>
-            <translation>
-                <numerusform>%n Landmarke und %1 Kurven gelesen.</numerusform>
-                <numerusform>%n Landmarken und %1 Kurven gelesen.</numerusform>
-            </translation>
-        </message>
-        <message>
-            <source> %1 names are not in the scheme; they are kept.</source>
-            <translation> %1 Namen stehen nicht im Schema; sie bleiben erhalten.</translation>
-        </message>
-    </context>
-    <context>
-        <name>MarkPanel</name>
-        <message>
-            <source>How many landmarks to mark</source>
-            <translation>Wie viele Landmarken zu markieren sind</translation>
-        </message>
-        <message>
-            <source>Mark</source>
-            <translation>Markieren</translation>
-        </message>
-        <message>
-            <source>Where the landmark is on the base</source>
-            <translation>Wo die Landmarke auf der Basis liegt</translation>
-        </message>
-        <message>
-            <source>Find landmarks</source>
-            <translation>Landmarken suchen</translation>
-        </message>
-        <message>
-            <source>Finds landmarks and guide curves on the scan or photograph (Ctrl+D). What you set or accepted stays.</source>
-            <translation>Sucht Landmarken und Führungskurven auf dem Scan oder Foto (Strg+D). Gesetztes und Angenommenes bleibt.</translation>
-        </message>
-        <message>
-            <source>Repair</source>
-            <translation>Reparieren</translation>
-        </message>
-        <message>
-            <source>Repairs what is said here</source>
-            <translation>Repariert, was hier steht</translation>
-        </message>
-        <message>
-            <source>Landmark</source>
-            <translation>Landmarke</translation>
-        </message>
-        <message>
-            <source>±</source>
-            <translation>±</translation>
-        </message>
-        <message>
-            <source>residual</source>
-            <translation>Rest</translation>
-        </message>
-        <message>
-            <source>Expected error, mm (on photographs: pixels); empty for what you set yourself</source>
-            <translation>Erwarteter Fehler, mm (auf Fotos: Pixel); leer bei selbst Gesetztem</translation>
-        </message>
-        <message>
-            <source>Distance to the current fit, mm; before a fit: to the base's own landmark after placing</source>
-            <translation>Abstand zur aktuellen Anpassung, mm; vorher: zur Landmarke der Basis nach dem Platzieren</translation>
-        </message>
-        <message>
-            <source>Accept</source>
-            <translation>Annehmen</translation>
-        </message>
-        <message>
-            <source>Mark it as checked (A)</source>
-            <translation>Als geprüft kennzeichnen (A)</translation>
-        </message>
-        <message>
-            <source>All within</source>
-            <translation>Alle innerhalb</translation>
-        </message>
-        <message>
-            <source>Accepts everything found whose expected error is below this</source>
-            <translation>Nimmt alles Gefundene an, dessen erwarteter Fehler darunter liegt</translation>
-        </message>
-        <message>
-            <source> mm</source>
-            <translation> mm</translation>
-        </message>
-        <message>
-            <source>Mirror</source>
-            <translation>Spiegeln</translation>
-        </message>
-        <message>
-            <source>Sets the missing side from the other one (M)</source>
-            <translation>Setzt die fehlende Seite nach der anderen (M)</translation>
-        </message>
-        <message>
-            <source>Mirror all</source>
-            <translation>Alle spiegeln</translation>
-        </message>
-        <message>
-            <source>Sets every missing side from the marked one</source>
-            <translation>Setzt jede fehlende Seite nach der markierten</translation>
-        </message>
-        <message>
-            <source>Delete</source>
-            <translation>Löschen</translation>
-        </message>
-        <message>
-            <source>Deletes the landmark (Del)</source>
-            <translation>Löscht die Landmarke (Entf)</translation>
-        </message>
-        <message>
-            <source>Snap</source>
-            <translation>Einrasten</translation>
-        </message>
-        <message>
-            <source>A landmark set or moved by hand snaps to the feature that its definition names, within 3 mm; a curve follows its ridge, crease or colour edge (S)</source>
-            <translation>Eine von Hand gesetzte oder verschobene Landmarke rastet an dem Merkmal ein, das ihre Beschreibung nennt, innerhalb von 3 mm; eine Kurve folgt Grat, Falte oder Farbkante (S)</translation>
-        </message>
-        <message>
-            <source>Magnifier</source>
-            <translation>Lupe</translation>
-        </message>
-        <message>
-            <source>Six times larger around the pointer (L)</source>
-            <translation>Sechsfach vergrößert um den Zeiger (L)</translation>
-        </message>
-        <message>
-            <source>Hold camera</source>
-            <translation>Kamera halten</translation>
-        </message>
-        <message>
-            <source>The views stay where they are when the next landmark comes up (H)</source>
-            <translation>Die Ansichten bleiben, wo sie sind, wenn die nächste Landmarke dran ist (H)</translation>
-        </message>
-        <message>
-            <source>not marked</source>
-            <translation>nicht markiert</translation>
-        </message>
-        <message>
-            <source>, accepted</source>
-            <translation>, angenommen</translation>
-        </message>
-        <message>
-            <source>, locked</source>
-            <translation>, gesperrt</translation>
-        </message>
-        <message>
-            <source>, hidden</source>
-            <translation>, verborgen</translation>
-        </message>
-        <message>
-            <source>&lt;br&gt;expected error %1 mm; the views differ by %2 mm; %3 mm from where its neighbours put it</source>
-            <translation>&lt;br&gt;erwarteter Fehler %1 mm; die Ansichten weichen um %2 mm ab; %3 mm von der Stelle, an die die Nachbarn es setzen</translation>
-        </message>
-        <message>
-            <source>&lt;b&gt;%1&lt;/b&gt; (%2)&lt;br&gt;%3&lt;br&gt;&lt;i&gt;%4&lt;/i&gt;</source>
-            <translation>&lt;b&gt;%1&lt;/b&gt; (%2)&lt;br&gt;%3&lt;br&gt;&lt;i&gt;%4&lt;/i&gt;</translation>
-        </message>
-        <message>
-            <source>%1 of %2 marked</source>
-            <translation>%1 von %2 markiert</translation>
-        </message>
-        <message>
-            <source>, %1 unsure</source>
-            <translation>, %1 unsicher</translation>
-        </message>
-        <message>
-            <source>; %1 mm rms to the base's own</source>
-            <translation>; %1 mm rms zu denen der Basis</translation>
-        </message>
-        <message>
-            <source>Cancel</source>
-            <translation>Abbrechen</translation>
-        </message>
-        <message>
-            <source> px</source>
-            <translation> px</translation>
-        </message>
-        <message>
-            <source> (%1 more)</source>
-            <translation>  (%1 weitere)</translation>
-        </message>
-        <message>
-            <source>Your own landmark.</source>
-            <translation>Eigene Landmarke.</translation>
-        </message>
-        <message>
-            <source>Add a scan first (Gather).</source>
-            <translation>Erst einen Scan hinzufügen (Quellen).</translation>
-        </message>
-        <message>
-            <source>Select a landmark in the list, or press N for the first missing one.</source>
-            <translation>Eine Landmarke in der Liste wählen, oder N für die erste fehlende drücken.</translation>
-        </message>
-        <message>
-            <source>&lt;b&gt;%1 landmarks&lt;/b&gt;</source>
-            <translation>&lt;b&gt;%1 Landmarken&lt;/b&gt;</translation>
-        </message>
-        <message>
-            <source>Drag one to move all; arrows nudge, Ctrl+arrows turn and spread.</source>
-            <translation>Eine ziehen verschiebt alle; Pfeile stupsen an, Strg+Pfeile drehen und spreizen.</translation>
-        </message>
-    </context>
-    <context>
-        <name>MarkStation</name>
-        <message>
-            <source>Click along the new curve on the base; Return ends it.</source>
-            <translation>Entlang der neuen Kurve auf die Basis klicken; Eingabe beendet sie.</translation>
-        </message>
-        <message>
-            <source>Click along the %1, from one end to the other</source>
-            <translation>Entlang %1 klicken, von einem Ende zum anderen</translation>
-        </message>
-        <message>
-            <source>Click the %1</source>
-            <translation>Auf %1 klicken</translation>
-        </message>
-    </context>
-    <context>
-        <name>MixScene</name>
-        <message>
-            <source>Mix of the bank's morphs</source>
-            <translation>Mischung der Morphs</translation>
-        </message>
-    </context>
-    <context>
-        <name>MixTab</name>
-        <message>
-            <source>Search names, groups, notes</source>
-            <translation>Namen, Gruppen, Notizen suchen</translation>
-        </message>
-        <message>
-            <source>Favourites only</source>
-            <translation>Nur Favoriten</translation>
-        </message>
-        <message>
-            <source>Only those not at 0</source>
-            <translation>Nur die nicht auf 0</translation>
-        </message>
-        <message>
-            <source>No morphs yet. Make one from a fit, or send the base out and return what was sculpted.</source>
-            <translation>Noch keine Morphs. Einen aus einer Anpassung erstellen, oder die Basis senden und zurückholen, was geformt wurde.</translation>
-        </message>
-        <message>
-            <source>Make a morph…</source>
-            <translation>Morph erstellen…</translation>
-        </message>
-        <message>
-            <source>No morph matches.</source>
-            <translation>Kein Morph passt.</translation>
-        </message>
-        <message>
-            <source>Mark as favourite</source>
-            <translation>Als Favorit kennzeichnen</translation>
-        </message>
-        <message>
-            <source>Remove from favourites</source>
-            <translation>Aus den Favoriten nehmen</translation>
-        </message>
-        <message>
-            <source>Solo</source>
-            <translation>Solo</translation>
-        </message>
-        <message>
-            <source>Solo off</source>
-            <translation>Solo aus</translation>
-        </message>
-        <message>
-            <source>Mute</source>
-            <translation>Stumm</translation>
-        </message>
-        <message>
-            <source>Unmute</source>
-            <translation>Stumm aus</translation>
-        </message>
-        <message>
-            <source>Sliders beyond their limits</source>
-            <translation>Regler über ihre Grenzen</translation>
-        </message>
-        <message>
-            <source>To exaggerate: every slider reaches twice as far</source>
-            <translation>Zum Übertreiben: jeder Regler reicht doppelt so weit</translation>
-        </message>
-        <message>
-            <source>From setting A to setting B, and a little beyond</source>
-            <translation>Von Einstellung A zu Einstellung B und etwas darüber hinaus</translation>
-        </message>
-        <message>
-            <source>Reset all</source>
-            <translation>Alle zurück</translation>
-        </message>
-        <message>
-            <source>Every slider to its usual amount (0 unless you set another), regions cleared</source>
-            <translation>Jeder Regler auf seinen üblichen Wert (0, wenn kein anderer gesetzt ist), Regionen geleert</translation>
-        </message>
-        <message>
-            <source>Bake to one morph…</source>
-            <translation>Zu einem Morph zusammenfassen…</translation>
-        </message>
-        <message>
-            <source>The current mix becomes a morph at 1, which can be pushed further</source>
-            <translation>Die aktuelle Mischung wird ein Morph bei 1, der sich weiter treiben lässt</translation>
-        </message>
-        <message>
-            <source>B</source>
-            <translation>B</translation>
-        </message>
-        <message>
-            <source>A</source>
-            <translation>A</translation>
-        </message>
-        <message>
-            <source>Keep this mix as %1</source>
-            <translation>Diese Mischung als %1 merken</translation>
-        </message>
-        <message>
-            <source>Show setting %1. Right click: keep this mix as %1.</source>
-            <translation>Einstellung %1 zeigen. Rechtsklick: diese Mischung als %1 merken.</translation>
-        </message>
-        <message>
-            <source>Keep this mix as setting %1</source>
-            <translation>Diese Mischung als Einstellung %1 merken</translation>
-        </message>
-        <message>
-            <source>Bake to one morph</source>
-            <translation>Zu einem Morph zusammenfassen</translation>
-        </message>
-        <message>
-            <source>Name:</source>
-            <translation>Name:</translation>
-        </message>
-        <message>
-            <source>Mix</source>
-            <translation>Mischen</translation>
-        </message>
-        <message>
-            <source>Rename morph</source>
-            <translation>Morph umbenennen</translation>
-        </message>
-        <message>
-            <source>Rename…</source>
-            <translation>Umbenennen…</translation>
-        </message>
-        <message>
-            <source>Properties…</source>
-            <translation>Eigenschaften…</translation>
-        </message>
-        <message>
-            <source>New morph from it</source>
-            <translation>Neuer Morph daraus</translation>
-        </message>
-        <message>
-            <source>Mirrored</source>
-            <translation>Gespiegelt</translation>
-        </message>
-        <message>
-            <source>Left half</source>
-            <translation>Linke Hälfte</translation>
-        </message>
-        <message>
-            <source>Right half</source>
-            <translation>Rechte Hälfte</translation>
-        </message>
-        <message>
-            <source>Left on both sides</source>
-            <translation>Beidseitig links</translation>
-        </message>
-        <message>
-            <source>Right on both sides</source>
-            <translation>Beidseitig rechts</translation>
-        </message>
-        <message>
-            <source>One morph for each region</source>
-            <translation>Ein Morph je Region</translation>
-        </message>
-        <message>
-            <source>Scaled…</source>
-            <translation>Skaliert…</translation>
-        </message>
-        <message>
-            <source>Scaled morph</source>
-            <translation>Skalierter Morph</translation>
-        </message>
-        <message>
-            <source>Times:</source>
-            <translation>Mal:</translation>
-        </message>
-        <message>
-            <source>Plus another…</source>
-            <translation>Plus ein anderer…</translation>
-        </message>
-        <message>
-            <source>Minus another…</source>
-            <translation>Minus ein anderer…</translation>
-        </message>
-        <message>
-            <source>Plus another morph</source>
-            <translation>Plus ein anderer Morph</translation>
-        </message>
-        <message>
-            <source>Minus another morph</source>
-            <translation>Minus ein anderer Morph</translation>
-        </message>
-        <message>
-            <source>Delete</source>
-            <translation>Löschen</translation>
-        </message>
-    </context>
-    <context>
-        <name>MorphDialog</name>
-        <message>
-            <source>Properties of %1</source>
-            <translation>Eigenschaften von %1</translation>
-        </message>
-        <message>
-            <source>heads/marsh</source>
-            <translation>köpfe/marsch</translation>
-        </message>
-        <message>
-            <source>Name</source>
-            <translation>Name</translation>
-        </message>
-        <message>
-            <source>Group</source>
-            <translation>Gruppe</translation>
-        </message>
-        <message>
-            <source>Kind</source>
-            <translation>Art</translation>
-        </message>
-        <message>
-            <source>Tag</source>
-            <translation>Marke</translation>
-        </message>
-        <message>
-            <source>Slider</source>
-            <translation>Regler</translation>
-        </message>
-        <message>
-            <source>to</source>
-            <translation>bis</translation>
-        </message>
-        <message>
-            <source>Usual amount</source>
-            <translation>Üblicher Wert</translation>
-        </message>
-        <message>
-            <source>Note</source>
-            <translation>Notiz</translation>
-        </message>
-        <message>
-            <source>%1 vertices move, at most %2 mm.</source>
-            <translation>%1 Punkte bewegen sich, höchstens %2 mm.</translation>
-        </message>
-        <message>
-            <source>Lifts the whole figure by %1 mm.</source>
-            <translation>Hebt die ganze Figur um %1 mm.</translation>
-        </message>
-        <message>
-            <source>A morph needs a name.</source>
-            <translation>Ein Morph braucht einen Namen.</translation>
-        </message>
-        <message>
-            <source>The slider's lower limit (%1) must be below its upper one (%2).</source>
-            <translation>Die untere Grenze des Reglers (%1) muss unter der oberen liegen (%2).</translation>
-        </message>
-    </context>
-    <context>
-        <name>MorphRow</name>
-        <message>
-            <source>Favourite</source>
-            <translation>Favorit</translation>
-        </message>
-        <message>
-            <source>S</source>
-            <translation>S</translation>
-        </message>
-        <message>
-            <source>Solo: only this one, and others that are solo</source>
-            <translation>Solo: nur dieser und andere mit Solo</translation>
-        </message>
-        <message>
-            <source>M</source>
-            <translation>M</translation>
-        </message>
-        <message>
-            <source>Mute: as if it stood at 0</source>
-            <translation>Stumm: als stünde er auf 0</translation>
-        </message>
-        <message>
-            <source>Rename, properties, make others of it, delete</source>
-            <translation>Umbenennen, Eigenschaften, andere daraus erstellen, löschen</translation>
-        </message>
-        <message>
-            <source>%1. %2 of the base's vertices move. %3 %4</source>
-            <translation>%1. %2 Punkte der Basis bewegen sich. %3 %4</translation>
-        </message>
-        <message>
-            <source>From %1 to %2; numbers can be typed beyond. Double click: back to %3.</source>
-            <translation>Von %1 bis %2; Zahlen darüber lassen sich tippen. Doppelklick: zurück auf %3.</translation>
-        </message>
-    </context>
-    <context>
-        <name>NeckView</name>
-        <message>
-            <source>The neck from the front and from the side</source>
-            <translation>Der Hals von vorn und von der Seite</translation>
-        </message>
-        <message>
-            <source>The neck from the front</source>
-            <translation>Der Hals von vorn</translation>
-        </message>
-        <message>
-            <source>The neck from the side</source>
-            <translation>Der Hals von der Seite</translation>
-        </message>
-        <message>
-            <source>The kit names no neck ring.</source>
-            <translation>Das Kit nennt keinen Halsring.</translation>
-        </message>
-    </context>
-    <context>
-        <name>NextLine</name>
-        <message>
-            <source>Next: add a scan or photographs</source>
-            <translation>Weiter: Scan oder Fotos hinzufügen</translation>
-        </message>
-        <message>
-            <source>Next: repair the scan</source>
-            <translation>Weiter: Scan reparieren</translation>
-        </message>
-        <message>
-            <source>Next: find landmarks</source>
-            <translation>Weiter: Landmarken suchen</translation>
-        </message>
-        <message>
-            <source>Next: fit the base</source>
-            <translation>Weiter: Basis anpassen</translation>
-        </message>
-        <message>
-            <source>Next: make the head</source>
-            <translation>Weiter: Kopf erstellen</translation>
-        </message>
-        <message>
-            <source>Next: keep it as a morph</source>
-            <translation>Weiter: als Morph behalten</translation>
-        </message>
-        <message>
-            <source>Next: deliver</source>
-            <translation>Weiter: ausgeben</translation>
-        </message>
-        <message>
-            <source>What comes next for this subject; click to do it</source>
-            <translation>Was bei dieser Person als Nächstes kommt; ein Klick tut es</translation>
-        </message>
-    </context>
-    <context>
-        <name>OpennessBaker</name>
-        <message>
-            <source>Shading</source>
-            <translation>Schattierung</translation>
-        </message>
-    </context>
-    <context>
-        <name>PhotoController</name>
-        <message>
-            <source>Analysing the photographs</source>
-            <translation>Die Fotos werden untersucht</translation>
-        </message>
-        <message>
-            <source>A head from photographs</source>
-            <translation>Ein Kopf aus Fotos</translation>
-        </message>
-        <message>
-            <source>First skin</source>
-            <translation>Erste Haut</translation>
-        </message>
-        <message>
-            <source>Blend</source>
-            <translation>Überblenden</translation>
-        </message>
-        <message>
-            <source>Another face</source>
-            <translation>Ein anderes Gesicht</translation>
-        </message>
-        <message>
-            <source>The photographs are gone; the head made from them was not kept.</source>
-            <translation>Die Fotos sind fort; der daraus erstellte Kopf wurde nicht behalten.</translation>
-        </message>
-        <message>
-            <source>Refine with the photographs</source>
-            <translation>Mit den Fotos verfeinern</translation>
-        </message>
-        <message>
-            <source>Make a head from photographs</source>
-            <translation>Kopf aus Fotos erstellen</translation>
-        </message>
-        <message>
-            <source>The head of %1 is done.</source>
-            <translation>Der Kopf von %1 ist fertig.</translation>
-        </message>
-        <message>
-            <source>The head changed meanwhile; make its skin again.</source>
-            <translation>Der Kopf hat sich inzwischen geändert; die Haut bitte neu erstellen.</translation>
-        </message>
-        <message>
-            <source>%1 %2</source>
-            <translation>%1 %2</translation>
-        </message>
-        <message>
-            <source>Lock a photograph</source>
-            <translation>Foto festhalten</translation>
-        </message>
-        <message>
-            <source>Unlock a photograph</source>
-            <translation>Foto freigeben</translation>
-        </message>
-        <message>
-            <source>Press Refine once: the photographs have to be analysed again before places can be dragged.</source>
-            <translation>Einmal Verfeinern drücken: die Fotos müssen neu untersucht werden, bevor sich Stellen ziehen lassen.</translation>
-        </message>
-        <message>
-            <source>The bank's heads changed since this head was made. Press Refine once, then drag.</source>
-            <translation>Die Köpfe der Bank haben sich geändert, seit dieser Kopf erstellt wurde. Verfeinern drücken, dann ziehen.</translation>
-        </message>
-        <message>
-            <source>Below the neck band nothing is shaped from photographs.</source>
-            <translation>Unterhalb des Halsbands wird aus Fotos nichts geformt.</translation>
-        </message>
-        <message>
-            <source>Drag a place in a photograph</source>
-            <translation>Eine Stelle in einem Foto ziehen</translation>
-        </message>
-        <message>
-            <source>Remove dragged places</source>
-            <translation>Gezogene Stellen entfernen</translation>
-        </message>
-        <message>
-            <source>One of the two heads is gone; nothing was blended.</source>
-            <translation>Einer der beiden Köpfe ist fort; nichts wurde überblendet.</translation>
-        </message>
-        <message>
-            <source>Blend with %1</source>
-            <translation>Mit %1 überblenden</translation>
-        </message>
-        <message>
-            <source>Focal length</source>
-            <translation>Brennweite</translation>
-        </message>
-        <message>
-            <source>The photographs are being analysed; move the slider again in a moment.</source>
-            <translation>Die Fotos werden untersucht; den Regler gleich noch einmal bewegen.</translation>
-        </message>
-        <message>
-            <source>Trying a focal length</source>
-            <translation>Eine Brennweite wird probiert</translation>
-        </message>
-        <message>
-            <source>Add a point to an outline</source>
-            <translation>Einem Umriss einen Punkt hinzufügen</translation>
-        </message>
-        <message>
-            <source>Draw an outline</source>
-            <translation>Umriss zeichnen</translation>
-        </message>
-        <message>
-            <source>Move a point of an outline</source>
-            <translation>Punkt eines Umrisses verschieben</translation>
-        </message>
-        <message>
-            <source>Remove a point from an outline</source>
-            <translation>Punkt aus einem Umriss entfernen</translation>
-        </message>
-        <message>
-            <source>Remove the drawn outline</source>
-            <translation>Gezeichneten Umriss entfernen</translation>
-        </message>
-    </context>
-    <context>
-        <name>PhotosTab</name>
-        <message>
-            <source>Look through its camera</source>
-            <translation>Durch seine Kamera sehen</translation>
-        </message>
-        <message>
-            <source>The view stands where the camera stood, the photograph around the mesh. A fixed view or F leaves it</source>
-            <translation>Die Ansicht steht, wo die Kamera stand, das Foto um das Netz. Eine feste Ansicht oder F verlässt sie</translation>
-        </message>
-        <message>
-            <source>How much of the photograph is seen around the mesh</source>
-            <translation>Wie viel vom Foto um das Netz zu sehen ist</translation>
-        </message>
-        <message>
-            <source>How much of it is laid over the mesh</source>
-            <translation>Wie viel davon über dem Netz liegt</translation>
-        </message>
-        <message>
-            <source>Draw its outline by hand</source>
-            <translation>Seinen Umriss von Hand zeichnen</translation>
-        </message>
-        <message>
-            <source>Click along the head's edge in the photograph at the left: jaw, skull, ear, neck. Drag its points, click on the line for another one, Ctrl+click takes one out. Where you draw it, nothing is looked for</source>
-            <translation>Im Foto links entlang dem Rand des Kopfes klicken: Kiefer, Schädel, Ohr, Hals. Punkte ziehen, auf die Linie klicken für einen weiteren, Strg+Klick nimmt einen heraus. Wo gezeichnet ist, wird nichts gesucht</translation>
-        </message>
-        <message>
-            <source>Remove</source>
-            <translation>Entfernen</translation>
-        </message>
-        <message>
-            <source>Removes the drawn outline</source>
-            <translation>Entfernt den gezeichneten Umriss</translation>
-        </message>
-        <message>
-            <source>Behind</source>
-            <translation>Dahinter</translation>
-        </message>
-        <message>
-            <source>Over</source>
-            <translation>Darüber</translation>
-        </message>
-        <message>
-            <source>Focal length from EXIF</source>
-            <translation>Brennweite aus EXIF</translation>
-        </message>
-        <message>
-            <source>Focal length typed</source>
-            <translation>Brennweite getippt</translation>
-        </message>
-        <message>
-            <source>Focal length estimated</source>
-            <translation>Brennweite geschätzt</translation>
-        </message>
-        <message>
-            <source>Orthographic</source>
-            <translation>Orthografisch</translation>
-        </message>
-        <message>
-            <source>35 mm equivalent. Estimated: nose, ears and eyes tell how near the camera was</source>
-            <translation>Auf Kleinbild bezogen. Geschätzt: Nase, Ohren und Augen sagen, wie nah die Kamera war</translation>
-        </message>
-        <message>
-            <source>Focal length</source>
-            <translation>Brennweite</translation>
-        </message>
-        <message>
-            <source>Another focal length: the face widens or narrows while its landmarks stay on the photograph. Shown while you move</source>
-            <translation>Eine andere Brennweite: das Gesicht wird breiter oder schmaler, die Landmarken bleiben auf dem Foto. Sichtbar beim Bewegen</translation>
-        </message>
-        <message>
-            <source>%1 mm</source>
-            <translation>%1 mm</translation>
-        </message>
-        <message>
-            <source>One lens for all</source>
-            <translation>Ein Objektiv für alle</translation>
-        </message>
-        <message>
-            <source>All photographs of one size were taken through the same lens</source>
-            <translation>Alle Fotos einer Größe kamen durch dasselbe Objektiv</translation>
-        </message>
-        <message>
-            <source>Guide curves</source>
-            <translation>Führungskurven</translation>
-        </message>
-        <message>
-            <source>Lids, lips, brows and ears slide along the curves marked in the photographs</source>
-            <translation>Lider, Lippen, Brauen und Ohren gleiten an den Kurven, die in den Fotos markiert sind</translation>
-        </message>
-        <message>
-            <source>Outlines</source>
-            <translation>Umrisse</translation>
-        </message>
-        <message>
-            <source>Where the head ends in front of something else: found where skin ends, or where you drew it</source>
-            <translation>Wo der Kopf vor etwas anderem endet: gefunden, wo Haut endet, oder wo gezeichnet wurde</translation>
-        </message>
-        <message>
-            <source>What no photograph shows follows the rest as in the bank's heads (morphs of the kinds Head and Whole)</source>
-            <translation>Was kein Foto zeigt, folgt dem Rest wie bei den Köpfen der Bank (Morphs der Arten Kopf und Ganz)</translation>
-        </message>
-        <message>
-            <source>Heads of the bank</source>
-            <translation>Köpfe der Bank</translation>
-        </message>
-        <message>
-            <source> mm</source>
-            <translation> mm</translation>
-        </message>
-        <message>
-            <source>not measured</source>
-            <translation>nicht gemessen</translation>
-        </message>
-        <message>
-            <source>From pupil to pupil, when it was measured: no photograph tells how large a head is. 0: near the base's size</source>
-            <translation>Von Pupille zu Pupille, wenn gemessen: kein Foto sagt, wie groß ein Kopf ist. 0: nahe der Größe der Basis</translation>
-        </message>
-        <message>
-            <source>Distance of the pupils</source>
-            <translation>Abstand der Pupillen</translation>
-        </message>
-        <message>
-            <source>Pupil to pupil</source>
-            <translation>Pupille zu Pupille</translation>
-        </message>
-        <message>
-            <source>Make the head</source>
-            <translation>Kopf erstellen</translation>
-        </message>
-        <message>
-            <source>Cameras and shape from all photographs; missing landmarks are found first</source>
-            <translation>Kameras und Form aus allen Fotos; fehlende Landmarken werden erst gesucht</translation>
-        </message>
-        <message>
-            <source>Refine</source>
-            <translation>Verfeinern</translation>
-        </message>
-        <message>
-            <source>A new fit from this one</source>
-            <translation>Eine neue Anpassung aus dieser</translation>
-        </message>
-        <message>
-            <source>Cancel</source>
-            <translation>Abbrechen</translation>
-        </message>
-        <message>
-            <source>Stops; nothing is changed</source>
-            <translation>Hält an; nichts wird geändert</translation>
-        </message>
-        <message>
-            <source>First skin</source>
-            <translation>Erste Haut</translation>
-        </message>
-        <message>
-            <source>The photographs onto the head's UVs: seams levelled, the unseen side mirrored, the rest from the base in the same tone</source>
-            <translation>Die Fotos auf die UVs des Kopfes: Nähte ausgeglichen, die ungesehene Seite gespiegelt, der Rest von der Basis im gleichen Ton</translation>
-        </message>
-        <message>
-            <source>the largest</source>
-            <translation>das größte</translation>
-        </message>
-        <message>
-            <source>number %1 by size</source>
-            <translation>Nummer %1 nach Größe</translation>
-        </message>
-        <message>
-            <source>Which face?</source>
-            <translation>Welches Gesicht?</translation>
-        </message>
-        <message>
-            <source>%1 shows %2 faces of nearly one size. Which one is it?</source>
-            <translation>%1 zeigt %2 fast gleich große Gesichter. Welches ist es?</translation>
-        </message>
-        <message>
-            <source>   parallel</source>
-            <translation>   parallel</translation>
-        </message>
-        <message>
-            <source>   %1 mm</source>
-            <translation>    %1 mm</translation>
-        </message>
-        <message>
-            <source>● A good photograph for this.</source>
-            <translation>● Ein gutes Foto dafür.</translation>
-        </message>
-        <message>
-            <source>Bank's heads (%1)</source>
-            <translation>Köpfe der Bank (%1)</translation>
-        </message>
-        <message>
-            <source>This subject has no photographs yet. Drop two or three portraits on the window, or use Gather → Add a source: front, three-quarter and side.</source>
-            <translation>Diese Person hat noch keine Fotos. Zwei oder drei Porträts auf das Fenster ziehen, oder Quellen → Quelle hinzufügen: von vorn, halb von der Seite, von der Seite.</translation>
-        </message>
-        <message>
-            <source>Left out: mark at least four landmarks on it.</source>
-            <translation>Ausgelassen: mindestens vier Landmarken darauf markieren.</translation>
-        </message>
-        <message>
-            <source>%1 landmarks, %2 mm rms; outline %3 mm (%4 points); %5 cm away</source>
-            <translation>%1 Landmarken, %2 mm rms; Umriss %3 mm (%4 Punkte); %5 cm entfernt</translation>
-        </message>
-        <message>
-            <source>Skin: %1 % photographs, %2 % mirrored, %3 % base</source>
-            <translation>Haut: %1 % Fotos, %2 % gespiegelt, %3 % Basis</translation>
-        </message>
-    </context>
-    <context>
-        <name>Preferences</name>
-        <message>
-            <source>As the machine</source>
-            <translation>Wie der Rechner</translation>
-        </message>
-        <message>
-            <source>Language</source>
-            <translation>Sprache</translation>
-        </message>
-        <message>
-            <source>Preferences</source>
-            <translation>Einstellungen</translation>
-        </message>
-        <message>
-            <source>Language, and the look of icons and lists, change when the program starts the next time.</source>
-            <translation>Sprache und Aussehen von Symbolen und Listen ändern sich beim nächsten Start.</translation>
-        </message>
-        <message>
-            <source>Reset all</source>
-            <translation>Alle zurück</translation>
-        </message>
-        <message>
-            <source>Close</source>
-            <translation>Schließen</translation>
-        </message>
-        <message>
-            <source>Dark</source>
-            <translation>Dunkel</translation>
-        </message>
-        <message>
-            <source>Light</source>
-            <translation>Hell</translation>
-        </message>
-        <message>
-            <source>Theme</source>
-            <translation>Aussehen</translation>
-        </message>
-        <message>
-            <source>%1 %</source>
-            <translation>%1 %</translation>
-        </message>
-        <message>
-            <source>Size of text</source>
-            <translation>Textgröße</translation>
-        </message>
-        <message>
-            <source>Left turns, right and middle move</source>
-            <translation>Links dreht, rechts und Mitte verschieben</translation>
-        </message>
-        <message>
-            <source>Middle turns, with Shift it moves</source>
-            <translation>Mitte dreht, mit Umschalt verschiebt sie</translation>
-        </message>
-        <message>
-            <source>Right turns, middle moves</source>
-            <translation>Rechts dreht, Mitte verschiebt</translation>
-        </message>
-        <message>
-            <source>Mouse in the views</source>
-            <translation>Maus in den Ansichten</translation>
-        </message>
-        <message>
-            <source>Wheel the other way</source>
-            <translation>Mausrad andersherum</translation>
-        </message>
-        <message>
-            <source> min</source>
-            <translation> min</translation>
-        </message>
-        <message>
-            <source>Autosave every</source>
-            <translation>Autosicherung alle</translation>
-        </message>
-        <message>
-            <source>all</source>
-            <translation>alle</translation>
-        </message>
-        <message>
-            <source>Threads</source>
-            <translation>Threads</translation>
-        </message>
-        <message>
-            <source>Left button</source>
-            <translation>Linke Taste</translation>
-        </message>
-        <message>
-            <source>Middle button</source>
-            <translation>Mittlere Taste</translation>
-        </message>
-        <message>
-            <source>Right button</source>
-            <translation>Rechte Taste</translation>
-        </message>
-        <message>
-            <source>Shift and %1</source>
-            <translation>Umschalt und %1</translation>
-        </message>
-        <message>
-            <source>Alt and %1</source>
-            <translation>Alt und %1</translation>
-        </message>
-        <message>
-            <source>Ctrl and %1</source>
-            <translation>Strg und %1</translation>
-        </message>
-        <message>
-            <source>Usual</source>
-            <translation>Üblich</translation>
-        </message>
-        <message>
-            <source>For eyes weak in red</source>
-            <translation>Für Augen mit Rotschwäche</translation>
-        </message>
-        <message>
-            <source>For eyes weak in green</source>
-            <translation>Für Augen mit Grünschwäche</translation>
-        </message>
-        <message>
-            <source>For eyes weak in blue</source>
-            <translation>Für Augen mit Blauschwäche</translation>
-        </message>
-        <message>
-            <source>Greys</source>
-            <translation>Graustufen</translation>
-        </message>
-        <message>
-            <source>Colours of figures</source>
-            <translation>Farben der Kennzahlen</translation>
-        </message>
-        <message>
-            <source>My own</source>
-            <translation>Eigene Belegung</translation>
-        </message>
-        <message>
-            <source>Turn with</source>
-            <translation>Drehen mit</translation>
-        </message>
-        <message>
-            <source>Move with</source>
-            <translation>Verschieben mit</translation>
-        </message>
-    </context>
-    <context>
-        <name>QObject</name>
-        <message>
-            <source>nearly done</source>
-            <translation>fast fertig</translation>
-        </message>
-        <message>
-            <source>%1 s left</source>
-            <translation>noch %1 s</translation>
-        </message>
-        <message>
-            <source>%1 min left</source>
-            <translation>noch %1 min</translation>
-        </message>
-    </context>
-    <context>
-        <name>QToolButton</name>
-        <message>
-            <source>What this view shows, its camera, and how many views there are</source>
-            <translation>Was diese Ansicht zeigt, ihre Kamera, und wie viele Ansichten es gibt</translation>
-        </message>
-        <message>
-            <source>This view</source>
-            <translation>Diese Ansicht</translation>
-        </message>
-    </context>
-    <context>
-        <name>Rail</name>
-        <message>
-            <source>Go to %1</source>
-            <translation>Zu %1 gehen</translation>
-        </message>
-    </context>
-    <context>
-        <name>RegionController</name>
-        <message>
-            <source> painted</source>
-            <translation> gemalt</translation>
-        </message>
-        <message>
-            <source>Painted</source>
-            <translation>Gemalt</translation>
-        </message>
-        <message>
-            <source>New painted region</source>
-            <translation>Neue gemalte Region</translation>
-        </message>
-        <message>
-            <source>Remove the region %1</source>
-            <translation>Region %1 entfernen</translation>
-        </message>
-        <message>
-            <source>Paint %1 on the base; Ctrl removes.</source>
-            <translation>%1 auf die Basis malen; Strg nimmt weg.</translation>
-        </message>
-        <message>
-            <source>Remove from a region</source>
-            <translation>Aus einer Region wegnehmen</translation>
-        </message>
-        <message>
-            <source>Paint a region</source>
-            <translation>Region malen</translation>
-        </message>
-    </context>
-    <context>
-        <name>RegionTab</name>
-        <message>
-            <source>Or click the region on the map, or on the model</source>
-            <translation>Oder auf die Region klicken, auf der Karte oder am Modell</translation>
-        </message>
-        <message>
-            <source>Shape to add</source>
-            <translation>Form zum Hinzufügen</translation>
-        </message>
-        <message>
-            <source>Nothing in this region</source>
-            <translation>Nichts in dieser Region</translation>
-        </message>
-        <message>
-            <source>Clear %1</source>
-            <translation>%1 leeren</translation>
-        </message>
-        <message>
-            <source>Remove it from this region</source>
-            <translation>Aus dieser Region entfernen</translation>
-        </message>
-        <message>
-            <source>Add a shape here…</source>
-            <translation>Hier eine Form hinzufügen…</translation>
-        </message>
-        <message>
-            <source>The bank is empty: keep a morph first.</source>
-            <translation>Die Bank ist leer: erst einen Morph behalten.</translation>
-        </message>
-        <message>
-            <source>A region holds at most eight shapes.</source>
-            <translation>Eine Region hält höchstens acht Formen.</translation>
-        </message>
-        <message>
-            <source>Nothing of its own here yet; it shows what the sliders mix.</source>
-            <translation>Hier noch nichts Eigenes; sie zeigt, was die Regler mischen.</translation>
-        </message>
-        <message>
-            <source>Added to what the sliders mix.</source>
-            <translation>Kommt zu dem hinzu, was die Regler mischen.</translation>
-        </message>
-    </context>
-    <context>
-        <name>RegionsTab</name>
-        <message>
-            <source>keeps</source>
-            <translation>behält</translation>
-        </message>
-        <message>
-            <source>follows</source>
-            <translation>folgt</translation>
-        </message>
-        <message>
-            <source>half</source>
-            <translation>halb</translation>
-        </message>
-        <message>
-            <source>Regions</source>
-            <translation>Regionen</translation>
-        </message>
-        <message>
-            <source>Region</source>
-            <translation>Region</translation>
-        </message>
-        <message>
-            <source>In the fit</source>
-            <translation>In der Anpassung</translation>
-        </message>
-        <message>
-            <source>Match</source>
-            <translation>Treffen</translation>
-        </message>
-        <message>
-            <source>Matched to the source</source>
-            <translation>Wird an die Quelle angepasst</translation>
-        </message>
-        <message>
-            <source>Follow</source>
-            <translation>Folgen</translation>
-        </message>
-        <message>
-            <source>Not matched: follows its neighbours in the base's form. For what a cap, hair or clothes hide</source>
-            <translation>Wird nicht angepasst: folgt den Nachbarn in der Form der Basis. Für das, was Mütze, Haar oder Kleidung verdecken</translation>
-        </message>
-        <message>
-            <source>Keep base</source>
-            <translation>Basis behalten</translation>
-        </message>
-        <message>
-            <source>Stays where the base has it</source>
-            <translation>Bleibt, wo die Basis sie hat</translation>
-        </message>
-        <message>
-            <source>Stiffer than the rest; below 1: softer</source>
-            <translation>Steifer als der Rest; unter 1: weicher</translation>
-        </message>
-        <message>
-            <source> mm</source>
-            <translation> mm</translation>
-        </message>
-        <message>
-            <source>Features smaller than this are ignored here; 0: as the whole</source>
-            <translation>Feineres wird hier übersehen; 0: wie im Ganzen</translation>
-        </message>
-        <message>
-            <source>as the whole</source>
-            <translation>wie im Ganzen</translation>
-        </message>
-        <message>
-            <source>Stiffness</source>
-            <translation>Steifheit</translation>
-        </message>
-        <message>
-            <source>Smooth below</source>
-            <translation>Glatt unter</translation>
-        </message>
-        <message>
-            <source>Length over which the kit's regions fade out</source>
-            <translation>Länge, auf der die Regionen des Kits auslaufen</translation>
-        </message>
-        <message>
-            <source>Fade of regions</source>
-            <translation>Auslaufen der Regionen</translation>
-        </message>
-        <message>
-            <source>Edges fade over</source>
-            <translation>Ränder laufen aus über</translation>
-        </message>
-        <message>
-            <source>New painted</source>
-            <translation>Neu gemalt</translation>
-        </message>
-        <message>
-            <source>An empty region of your own, for the brush</source>
-            <translation>Eine leere eigene Region, für den Pinsel</translation>
-        </message>
-        <message>
-            <source>Paint on this</source>
-            <translation>Hierauf malen</translation>
-        </message>
-        <message>
-            <source>A region of your own that starts as the selected one</source>
-            <translation>Eine eigene Region, die wie die gewählte beginnt</translation>
-        </message>
-        <message>
-            <source>Paint</source>
-            <translation>Malen</translation>
-        </message>
-        <message>
-            <source>The left button paints on the base; Ctrl removes; the right button turns</source>
-            <translation>Die linke Taste malt auf die Basis; Strg nimmt weg; die rechte Taste dreht</translation>
-        </message>
-        <message>
-            <source>Both sides</source>
-            <translation>Beide Seiten</translation>
-        </message>
-        <message>
-            <source>Radius of the brush along the surface</source>
-            <translation>Radius des Pinsels auf der Fläche</translation>
-        </message>
-        <message>
-            <source>Remove this region</source>
-            <translation>Diese Region entfernen</translation>
-        </message>
-        <message>
-            <source>Undo brings it back</source>
-            <translation>Rückgängig bringt sie zurück</translation>
-        </message>
-        <message>
-            <source>%1 in the fit</source>
-            <translation>%1 in der Anpassung</translation>
-        </message>
-    </context>
-    <context>
-        <name>Scene</name>
-        <message>
-            <source>Base</source>
-            <translation>Basis</translation>
-        </message>
-        <message>
-            <source>No base kit is open.
+    </message>
+    <message>
+        <source>Lifts the whole figure by %1.</source>
+        <translation>Hebt die ganze Figur um %1.</translation>
+    </message>
+</context>
+<context>
+    <name>MorphRow</name>
+    <message>
+        <source>Favourite</source>
+        <translation>Favorit</translation>
+    </message>
+    <message>
+        <source>S</source>
+        <translation>S</translation>
+    </message>
+    <message>
+        <source>Solo: only this one, and others that are solo</source>
+        <translation>Solo: nur dieser und andere mit Solo</translation>
+    </message>
+    <message>
+        <source>M</source>
+        <translation>M</translation>
+    </message>
+    <message>
+        <source>Mute: as if it stood at 0</source>
+        <translation>Stumm: als stünde er auf 0</translation>
+    </message>
+    <message>
+        <source>Rename, properties, make others of it, delete</source>
+        <translation>Umbenennen, Eigenschaften, andere daraus erstellen, löschen</translation>
+    </message>
+    <message>
+        <source>%1. %2 of the base&apos;s vertices move. %3 %4</source>
+        <translation>%1. %2 Punkte der Basis bewegen sich. %3 %4</translation>
+    </message>
+    <message>
+        <source>From %1 to %2; numbers can be typed beyond. Double click: back to %3.</source>
+        <translation>Von %1 bis %2; Zahlen darüber lassen sich tippen. Doppelklick: zurück auf %3.</translation>
+    </message>
+</context>
+<context>
+    <name>NeckView</name>
+    <message>
+        <source>The neck from the front and from the side</source>
+        <translation>Der Hals von vorn und von der Seite</translation>
+    </message>
+    <message>
+        <source>The neck from the front</source>
+        <translation>Der Hals von vorn</translation>
+    </message>
+    <message>
+        <source>The neck from the side</source>
+        <translation>Der Hals von der Seite</translation>
+    </message>
+    <message>
+        <source>The kit names no neck ring.</source>
+        <translation>Das Kit nennt keinen Halsring.</translation>
+    </message>
+</context>
+<context>
+    <name>NextLine</name>
+    <message>
+        <source>Next: add a scan or photographs</source>
+        <translation>Weiter: Scan oder Fotos hinzufügen</translation>
+    </message>
+    <message>
+        <source>Next: repair the scan</source>
+        <translation>Weiter: Scan reparieren</translation>
+    </message>
+    <message>
+        <source>Next: find landmarks</source>
+        <translation>Weiter: Landmarken suchen</translation>
+    </message>
+    <message>
+        <source>Next: fit the base</source>
+        <translation>Weiter: Basis anpassen</translation>
+    </message>
+    <message>
+        <source>Next: make the head</source>
+        <translation>Weiter: Kopf erstellen</translation>
+    </message>
+    <message>
+        <source>Next: keep it as a morph</source>
+        <translation>Weiter: als Morph behalten</translation>
+    </message>
+    <message>
+        <source>Next: deliver</source>
+        <translation>Weiter: ausgeben</translation>
+    </message>
+    <message>
+        <source>What comes next for this subject; click to do it</source>
+        <translation>Was bei dieser Person als Nächstes kommt; ein Klick tut es</translation>
+    </message>
+</context>
+<context>
+    <name>OpennessBaker</name>
+    <message>
+        <source>Shading</source>
+        <translation>Schattierung</translation>
+    </message>
+</context>
+<context>
+    <name>PhotoController</name>
+    <message>
+        <source>Analysing the photographs</source>
+        <translation>Die Fotos werden untersucht</translation>
+    </message>
+    <message>
+        <source>A head from photographs</source>
+        <translation>Ein Kopf aus Fotos</translation>
+    </message>
+    <message>
+        <source>First skin</source>
+        <translation>Erste Haut</translation>
+    </message>
+    <message>
+        <source>Blend</source>
+        <translation>Überblenden</translation>
+    </message>
+    <message>
+        <source>Another face</source>
+        <translation>Ein anderes Gesicht</translation>
+    </message>
+    <message>
+        <source>The photographs are gone; the head made from them was not kept.</source>
+        <translation>Die Fotos sind fort; der daraus erstellte Kopf wurde nicht behalten.</translation>
+    </message>
+    <message>
+        <source>Refine with the photographs</source>
+        <translation>Mit den Fotos verfeinern</translation>
+    </message>
+    <message>
+        <source>Make a head from photographs</source>
+        <translation>Kopf aus Fotos erstellen</translation>
+    </message>
+    <message>
+        <source>The head of %1 is done.</source>
+        <translation>Der Kopf von %1 ist fertig.</translation>
+    </message>
+    <message>
+        <source>The head changed meanwhile; make its skin again.</source>
+        <translation>Der Kopf hat sich inzwischen geändert; die Haut bitte neu erstellen.</translation>
+    </message>
+    <message>
+        <source>%1 %2</source>
+        <translation>%1 %2</translation>
+    </message>
+    <message>
+        <source>Lock a photograph</source>
+        <translation>Foto festhalten</translation>
+    </message>
+    <message>
+        <source>Unlock a photograph</source>
+        <translation>Foto freigeben</translation>
+    </message>
+    <message>
+        <source>Press Refine once: the photographs have to be analysed again before places can be dragged.</source>
+        <translation>Einmal Verfeinern drücken: die Fotos müssen neu untersucht werden, bevor sich Stellen ziehen lassen.</translation>
+    </message>
+    <message>
+        <source>The bank&apos;s heads changed since this head was made. Press Refine once, then drag.</source>
+        <translation>Die Köpfe der Bank haben sich geändert, seit dieser Kopf erstellt wurde. Verfeinern drücken, dann ziehen.</translation>
+    </message>
+    <message>
+        <source>Below the neck band nothing is shaped from photographs.</source>
+        <translation>Unterhalb des Halsbands wird aus Fotos nichts geformt.</translation>
+    </message>
+    <message>
+        <source>Drag a place in a photograph</source>
+        <translation>Eine Stelle in einem Foto ziehen</translation>
+    </message>
+    <message>
+        <source>Remove dragged places</source>
+        <translation>Gezogene Stellen entfernen</translation>
+    </message>
+    <message>
+        <source>One of the two heads is gone; nothing was blended.</source>
+        <translation>Einer der beiden Köpfe ist fort; nichts wurde überblendet.</translation>
+    </message>
+    <message>
+        <source>Blend with %1</source>
+        <translation>Mit %1 überblenden</translation>
+    </message>
+    <message>
+        <source>Focal length</source>
+        <translation>Brennweite</translation>
+    </message>
+    <message>
+        <source>The photographs are being analysed; move the slider again in a moment.</source>
+        <translation>Die Fotos werden untersucht; den Regler gleich noch einmal bewegen.</translation>
+    </message>
+    <message>
+        <source>Trying a focal length</source>
+        <translation>Eine Brennweite wird probiert</translation>
+    </message>
+    <message>
+        <source>Add a point to an outline</source>
+        <translation>Einem Umriss einen Punkt hinzufügen</translation>
+    </message>
+    <message>
+        <source>Draw an outline</source>
+        <translation>Umriss zeichnen</translation>
+    </message>
+    <message>
+        <source>Move a point of an outline</source>
+        <translation>Punkt eines Umrisses verschieben</translation>
+    </message>
+    <message>
+        <source>Remove a point from an outline</source>
+        <translation>Punkt aus einem Umriss entfernen</translation>
+    </message>
+    <message>
+        <source>Remove the drawn outline</source>
+        <translation>Gezeichneten Umriss entfernen</translation>
+    </message>
+</context>
+<context>
+    <name>PhotosTab</name>
+    <message>
+        <source>Look through its camera</source>
+        <translation>Durch seine Kamera sehen</translation>
+    </message>
+    <message>
+        <source>The view stands where the camera stood, the photograph around the mesh. A fixed view or F leaves it</source>
+        <translation>Die Ansicht steht, wo die Kamera stand, das Foto um das Netz. Eine feste Ansicht oder F verlässt sie</translation>
+    </message>
+    <message>
+        <source>How much of the photograph is seen around the mesh</source>
+        <translation>Wie viel vom Foto um das Netz zu sehen ist</translation>
+    </message>
+    <message>
+        <source>How much of it is laid over the mesh</source>
+        <translation>Wie viel davon über dem Netz liegt</translation>
+    </message>
+    <message>
+        <source>Draw its outline by hand</source>
+        <translation>Seinen Umriss von Hand zeichnen</translation>
+    </message>
+    <message>
+        <source>Click along the head&apos;s edge in the photograph at the left: jaw, skull, ear, neck. Drag its points, click on the line for another one, Ctrl+click takes one out. Where you draw it, nothing is looked for</source>
+        <translation>Im Foto links entlang dem Rand des Kopfes klicken: Kiefer, Schädel, Ohr, Hals. Punkte ziehen, auf die Linie klicken für einen weiteren, Strg+Klick nimmt einen heraus. Wo gezeichnet ist, wird nichts gesucht</translation>
+    </message>
+    <message>
+        <source>Remove</source>
+        <translation>Entfernen</translation>
+    </message>
+    <message>
+        <source>Removes the drawn outline</source>
+        <translation>Entfernt den gezeichneten Umriss</translation>
+    </message>
+    <message>
+        <source>Behind</source>
+        <translation>Dahinter</translation>
+    </message>
+    <message>
+        <source>Over</source>
+        <translation>Darüber</translation>
+    </message>
+    <message>
+        <source>Focal length from EXIF</source>
+        <translation>Brennweite aus EXIF</translation>
+    </message>
+    <message>
+        <source>Focal length typed</source>
+        <translation>Brennweite getippt</translation>
+    </message>
+    <message>
+        <source>Focal length estimated</source>
+        <translation>Brennweite geschätzt</translation>
+    </message>
+    <message>
+        <source>Orthographic</source>
+        <translation>Orthografisch</translation>
+    </message>
+    <message>
+        <source>35 mm equivalent. Estimated: nose, ears and eyes tell how near the camera was</source>
+        <translation>Auf Kleinbild bezogen. Geschätzt: Nase, Ohren und Augen sagen, wie nah die Kamera war</translation>
+    </message>
+    <message>
+        <source>Focal length</source>
+        <translation>Brennweite</translation>
+    </message>
+    <message>
+        <source>Another focal length: the face widens or narrows while its landmarks stay on the photograph. Shown while you move</source>
+        <translation>Eine andere Brennweite: das Gesicht wird breiter oder schmaler, die Landmarken bleiben auf dem Foto. Sichtbar beim Bewegen</translation>
+    </message>
+    <message>
+        <source>%1 mm</source>
+        <translation>%1 mm</translation>
+    </message>
+    <message>
+        <source>One lens for all</source>
+        <translation>Ein Objektiv für alle</translation>
+    </message>
+    <message>
+        <source>All photographs of one size were taken through the same lens</source>
+        <translation>Alle Fotos einer Größe kamen durch dasselbe Objektiv</translation>
+    </message>
+    <message>
+        <source>Guide curves</source>
+        <translation>Führungskurven</translation>
+    </message>
+    <message>
+        <source>Lids, lips, brows and ears slide along the curves marked in the photographs</source>
+        <translation>Lider, Lippen, Brauen und Ohren gleiten an den Kurven, die in den Fotos markiert sind</translation>
+    </message>
+    <message>
+        <source>Outlines</source>
+        <translation>Umrisse</translation>
+    </message>
+    <message>
+        <source>Where the head ends in front of something else: found where skin ends, or where you drew it</source>
+        <translation>Wo der Kopf vor etwas anderem endet: gefunden, wo Haut endet, oder wo gezeichnet wurde</translation>
+    </message>
+    <message>
+        <source>What no photograph shows follows the rest as in the bank&apos;s heads (morphs of the kinds Head and Whole)</source>
+        <translation>Was kein Foto zeigt, folgt dem Rest wie bei den Köpfen der Bank (Morphs der Arten Kopf und Ganz)</translation>
+    </message>
+    <message>
+        <source>Heads of the bank</source>
+        <translation>Köpfe der Bank</translation>
+    </message>
+    <message>
+        <source>not measured</source>
+        <translation>nicht gemessen</translation>
+    </message>
+    <message>
+        <source>From pupil to pupil, when it was measured: no photograph tells how large a head is. 0: near the base&apos;s size</source>
+        <translation>Von Pupille zu Pupille, wenn gemessen: kein Foto sagt, wie groß ein Kopf ist. 0: nahe der Größe der Basis</translation>
+    </message>
+    <message>
+        <source>Distance of the pupils</source>
+        <translation>Abstand der Pupillen</translation>
+    </message>
+    <message>
+        <source>Pupil to pupil</source>
+        <translation>Pupille zu Pupille</translation>
+    </message>
+    <message>
+        <source>Make the head</source>
+        <translation>Kopf erstellen</translation>
+    </message>
+    <message>
+        <source>Cameras and shape from all photographs; missing landmarks are found first</source>
+        <translation>Kameras und Form aus allen Fotos; fehlende Landmarken werden erst gesucht</translation>
+    </message>
+    <message>
+        <source>Refine</source>
+        <translation>Verfeinern</translation>
+    </message>
+    <message>
+        <source>A new fit from this one</source>
+        <translation>Eine neue Anpassung aus dieser</translation>
+    </message>
+    <message>
+        <source>Cancel</source>
+        <translation>Abbrechen</translation>
+    </message>
+    <message>
+        <source>Stops; nothing is changed</source>
+        <translation>Hält an; nichts wird geändert</translation>
+    </message>
+    <message>
+        <source>First skin</source>
+        <translation>Erste Haut</translation>
+    </message>
+    <message>
+        <source>The photographs onto the head&apos;s UVs: seams levelled, the unseen side mirrored, the rest from the base in the same tone</source>
+        <translation>Die Fotos auf die UVs des Kopfes: Nähte ausgeglichen, die ungesehene Seite gespiegelt, der Rest von der Basis im gleichen Ton</translation>
+    </message>
+    <message>
+        <source>the largest</source>
+        <translation>das größte</translation>
+    </message>
+    <message>
+        <source>number %1 by size</source>
+        <translation>Nummer %1 nach Größe</translation>
+    </message>
+    <message>
+        <source>Which face?</source>
+        <translation>Welches Gesicht?</translation>
+    </message>
+    <message>
+        <source>%1 shows %2 faces of nearly one size. Which one is it?</source>
+        <translation>%1 zeigt %2 fast gleich große Gesichter. Welches ist es?</translation>
+    </message>
+    <message>
+        <source>   parallel</source>
+        <translation>   parallel</translation>
+    </message>
+    <message>
+        <source>   %1 mm</source>
+        <translation>    %1 mm</translation>
+    </message>
+    <message>
+        <source>● A good photograph for this.</source>
+        <translation>● Ein gutes Foto dafür.</translation>
+    </message>
+    <message>
+        <source>Bank&apos;s heads (%1)</source>
+        <translation>Köpfe der Bank (%1)</translation>
+    </message>
+    <message>
+        <source>This subject has no photographs yet. Drop two or three portraits on the window, or use Gather → Add a source: front, three-quarter and side.</source>
+        <translation>Diese Person hat noch keine Fotos. Zwei oder drei Porträts auf das Fenster ziehen, oder Quellen → Quelle hinzufügen: von vorn, halb von der Seite, von der Seite.</translation>
+    </message>
+    <message>
+        <source>Left out: mark at least four landmarks on it.</source>
+        <translation>Ausgelassen: mindestens vier Landmarken darauf markieren.</translation>
+    </message>
+    <message>
+        <source>Skin: %1 % photographs, %2 % mirrored, %3 % base</source>
+        <translation>Haut: %1 % Fotos, %2 % gespiegelt, %3 % Basis</translation>
+    </message>
+    <message>
+        <source>%1 landmarks, %2 rms; outline %3 (%4 points); %5 away</source>
+        <translation>%1 Landmarken, %2 RMS; Umriss %3 (%4 Punkte); %5 entfernt</translation>
+    </message>
+</context>
+<context>
+    <name>Preferences</name>
+    <message>
+        <source>As the machine</source>
+        <translation>Wie der Rechner</translation>
+    </message>
+    <message>
+        <source>Language</source>
+        <translation>Sprache</translation>
+    </message>
+    <message>
+        <source>Preferences</source>
+        <translation>Einstellungen</translation>
+    </message>
+    <message>
+        <source>Reset all</source>
+        <translation>Alle zurück</translation>
+    </message>
+    <message>
+        <source>Close</source>
+        <translation>Schließen</translation>
+    </message>
+    <message>
+        <source>Dark</source>
+        <translation>Dunkel</translation>
+    </message>
+    <message>
+        <source>Light</source>
+        <translation>Hell</translation>
+    </message>
+    <message>
+        <source>Theme</source>
+        <translation>Aussehen</translation>
+    </message>
+    <message>
+        <source>%1 %</source>
+        <translation>%1 %</translation>
+    </message>
+    <message>
+        <source>Size of text</source>
+        <translation>Textgröße</translation>
+    </message>
+    <message>
+        <source>Left turns, right and middle move</source>
+        <translation>Links dreht, rechts und Mitte verschieben</translation>
+    </message>
+    <message>
+        <source>Middle turns, with Shift it moves</source>
+        <translation>Mitte dreht, mit Umschalt verschiebt sie</translation>
+    </message>
+    <message>
+        <source>Right turns, middle moves</source>
+        <translation>Rechts dreht, Mitte verschiebt</translation>
+    </message>
+    <message>
+        <source>Mouse in the views</source>
+        <translation>Maus in den Ansichten</translation>
+    </message>
+    <message>
+        <source>Wheel the other way</source>
+        <translation>Mausrad andersherum</translation>
+    </message>
+    <message>
+        <source> min</source>
+        <translation> min</translation>
+    </message>
+    <message>
+        <source>Autosave every</source>
+        <translation>Autosicherung alle</translation>
+    </message>
+    <message>
+        <source>all</source>
+        <translation>alle</translation>
+    </message>
+    <message>
+        <source>Threads</source>
+        <translation>Threads</translation>
+    </message>
+    <message>
+        <source>Left button</source>
+        <translation>Linke Taste</translation>
+    </message>
+    <message>
+        <source>Middle button</source>
+        <translation>Mittlere Taste</translation>
+    </message>
+    <message>
+        <source>Right button</source>
+        <translation>Rechte Taste</translation>
+    </message>
+    <message>
+        <source>Shift and %1</source>
+        <translation>Umschalt und %1</translation>
+    </message>
+    <message>
+        <source>Alt and %1</source>
+        <translation>Alt und %1</translation>
+    </message>
+    <message>
+        <source>Ctrl and %1</source>
+        <translation>Strg und %1</translation>
+    </message>
+    <message>
+        <source>Usual</source>
+        <translation>Üblich</translation>
+    </message>
+    <message>
+        <source>For eyes weak in red</source>
+        <translation>Für Augen mit Rotschwäche</translation>
+    </message>
+    <message>
+        <source>For eyes weak in green</source>
+        <translation>Für Augen mit Grünschwäche</translation>
+    </message>
+    <message>
+        <source>For eyes weak in blue</source>
+        <translation>Für Augen mit Blauschwäche</translation>
+    </message>
+    <message>
+        <source>Greys</source>
+        <translation>Graustufen</translation>
+    </message>
+    <message>
+        <source>Colours of figures</source>
+        <translation>Farben der Kennzahlen</translation>
+    </message>
+    <message>
+        <source>My own</source>
+        <translation>Eigene Belegung</translation>
+    </message>
+    <message>
+        <source>Turn with</source>
+        <translation>Drehen mit</translation>
+    </message>
+    <message>
+        <source>Move with</source>
+        <translation>Verschieben mit</translation>
+    </message>
+    <message>
+        <source>The language changes when the program starts the next time.</source>
+        <translation>Die Sprache wechselt beim nächsten Start des Programms.</translation>
+    </message>
+    <message>
+        <source>Millimetres</source>
+        <translation>Millimeter</translation>
+    </message>
+    <message>
+        <source>Centimetres</source>
+        <translation>Zentimeter</translation>
+    </message>
+    <message>
+        <source>Inches</source>
+        <translation>Zoll</translation>
+    </message>
+    <message>
+        <source>Lengths in the window. Projects, reports and messages of checks keep to millimetres.</source>
+        <translation>Längen im Fenster. Projekte, Berichte und Meldungen von Prüfungen bleiben bei Millimetern.</translation>
+    </message>
+    <message>
+        <source>Lengths in</source>
+        <translation>Längen in</translation>
+    </message>
+    <message>
+        <source>Change…</source>
+        <translation>Ändern…</translation>
+    </message>
+    <message>
+        <source>Where the program keeps what it would have to compute again: shading, looks at bases</source>
+        <translation>Wo das Programm aufhebt, was es sonst neu berechnen müsste: Schattierung, Blicke auf Basen</translation>
+    </message>
+    <message>
+        <source>Cache folder</source>
+        <translation>Cache-Ordner</translation>
+    </message>
+    <message>
+        <source> MB at most</source>
+        <translation> MB höchstens</translation>
+    </message>
+    <message>
+        <source>none</source>
+        <translation>keiner</translation>
+    </message>
+    <message>
+        <source>Everything in it is made again when it is needed</source>
+        <translation>Alles darin wird neu gemacht, wenn es gebraucht wird</translation>
+    </message>
+    <message>
+        <source>Cache</source>
+        <translation>Cache</translation>
+    </message>
+    <message>
+        <source>Empty (%1 MB)</source>
+        <translation>Leeren (%1 MB)</translation>
+    </message>
+</context>
+<context>
+    <name>QObject</name>
+    <message>
+        <source>nearly done</source>
+        <translation>fast fertig</translation>
+    </message>
+    <message>
+        <source>%1 s left</source>
+        <translation>noch %1 s</translation>
+    </message>
+    <message>
+        <source>%1 min left</source>
+        <translation>noch %1 min</translation>
+    </message>
+</context>
+<context>
+    <name>QToolButton</name>
+    <message>
+        <source>What this view shows, its camera, and how many views there are</source>
+        <translation>Was diese Ansicht zeigt, ihre Kamera, und wie viele Ansichten es gibt</translation>
+    </message>
+    <message>
+        <source>This view</source>
+        <translation>Diese Ansicht</translation>
+    </message>
+</context>
+<context>
+    <name>Rail</name>
+    <message>
+        <source>Go to %1</source>
+        <translation>Zu %1 gehen</translation>
+    </message>
+</context>
+<context>
+    <name>RegionController</name>
+    <message>
+        <source> painted</source>
+        <translation> gemalt</translation>
+    </message>
+    <message>
+        <source>Painted</source>
+        <translation>Gemalt</translation>
+    </message>
+    <message>
+        <source>New painted region</source>
+        <translation>Neue gemalte Region</translation>
+    </message>
+    <message>
+        <source>Remove the region %1</source>
+        <translation>Region %1 entfernen</translation>
+    </message>
+    <message>
+        <source>Paint %1 on the base; Ctrl removes.</source>
+        <translation>%1 auf die Basis malen; Strg nimmt weg.</translation>
+    </message>
+    <message>
+        <source>Remove from a region</source>
+        <translation>Aus einer Region wegnehmen</translation>
+    </message>
+    <message>
+        <source>Paint a region</source>
+        <translation>Region malen</translation>
+    </message>
+</context>
+<context>
+    <name>RegionTab</name>
+    <message>
+        <source>Or click the region on the map, or on the model</source>
+        <translation>Oder auf die Region klicken, auf der Karte oder am Modell</translation>
+    </message>
+    <message>
+        <source>Shape to add</source>
+        <translation>Form zum Hinzufügen</translation>
+    </message>
+    <message>
+        <source>Nothing in this region</source>
+        <translation>Nichts in dieser Region</translation>
+    </message>
+    <message>
+        <source>Clear %1</source>
+        <translation>%1 leeren</translation>
+    </message>
+    <message>
+        <source>Remove it from this region</source>
+        <translation>Aus dieser Region entfernen</translation>
+    </message>
+    <message>
+        <source>Add a shape here…</source>
+        <translation>Hier eine Form hinzufügen…</translation>
+    </message>
+    <message>
+        <source>The bank is empty: keep a morph first.</source>
+        <translation>Die Bank ist leer: erst einen Morph behalten.</translation>
+    </message>
+    <message>
+        <source>A region holds at most eight shapes.</source>
+        <translation>Eine Region hält höchstens acht Formen.</translation>
+    </message>
+    <message>
+        <source>Nothing of its own here yet; it shows what the sliders mix.</source>
+        <translation>Hier noch nichts Eigenes; sie zeigt, was die Regler mischen.</translation>
+    </message>
+    <message>
+        <source>Added to what the sliders mix.</source>
+        <translation>Kommt zu dem hinzu, was die Regler mischen.</translation>
+    </message>
+</context>
+<context>
+    <name>RegionsTab</name>
+    <message>
+        <source>keeps</source>
+        <translation>behält</translation>
+    </message>
+    <message>
+        <source>follows</source>
+        <translation>folgt</translation>
+    </message>
+    <message>
+        <source>half</source>
+        <translation>halb</translation>
+    </message>
+    <message>
+        <source>Regions</source>
+        <translation>Regionen</translation>
+    </message>
+    <message>
+        <source>Region</source>
+        <translation>Region</translation>
+    </message>
+    <message>
+        <source>In the fit</source>
+        <translation>In der Anpassung</translation>
+    </message>
+    <message>
+        <source>Match</source>
+        <translation>Treffen</translation>
+    </message>
+    <message>
+        <source>Matched to the source</source>
+        <translation>Wird an die Quelle angepasst</translation>
+    </message>
+    <message>
+        <source>Follow</source>
+        <translation>Folgen</translation>
+    </message>
+    <message>
+        <source>Not matched: follows its neighbours in the base&apos;s form. For what a cap, hair or clothes hide</source>
+        <translation>Wird nicht angepasst: folgt den Nachbarn in der Form der Basis. Für das, was Mütze, Haar oder Kleidung verdecken</translation>
+    </message>
+    <message>
+        <source>Keep base</source>
+        <translation>Basis behalten</translation>
+    </message>
+    <message>
+        <source>Stays where the base has it</source>
+        <translation>Bleibt, wo die Basis sie hat</translation>
+    </message>
+    <message>
+        <source>Stiffer than the rest; below 1: softer</source>
+        <translation>Steifer als der Rest; unter 1: weicher</translation>
+    </message>
+    <message>
+        <source>Features smaller than this are ignored here; 0: as the whole</source>
+        <translation>Feineres wird hier übersehen; 0: wie im Ganzen</translation>
+    </message>
+    <message>
+        <source>as the whole</source>
+        <translation>wie im Ganzen</translation>
+    </message>
+    <message>
+        <source>Stiffness</source>
+        <translation>Steifheit</translation>
+    </message>
+    <message>
+        <source>Smooth below</source>
+        <translation>Glatt unter</translation>
+    </message>
+    <message>
+        <source>Length over which the kit&apos;s regions fade out</source>
+        <translation>Länge, auf der die Regionen des Kits auslaufen</translation>
+    </message>
+    <message>
+        <source>Fade of regions</source>
+        <translation>Auslaufen der Regionen</translation>
+    </message>
+    <message>
+        <source>Edges fade over</source>
+        <translation>Ränder laufen aus über</translation>
+    </message>
+    <message>
+        <source>New painted</source>
+        <translation>Neu gemalt</translation>
+    </message>
+    <message>
+        <source>An empty region of your own, for the brush</source>
+        <translation>Eine leere eigene Region, für den Pinsel</translation>
+    </message>
+    <message>
+        <source>Paint on this</source>
+        <translation>Hierauf malen</translation>
+    </message>
+    <message>
+        <source>A region of your own that starts as the selected one</source>
+        <translation>Eine eigene Region, die wie die gewählte beginnt</translation>
+    </message>
+    <message>
+        <source>Paint</source>
+        <translation>Malen</translation>
+    </message>
+    <message>
+        <source>The left button paints on the base; Ctrl removes; the right button turns</source>
+        <translation>Die linke Taste malt auf die Basis; Strg nimmt weg; die rechte Taste dreht</translation>
+    </message>
+    <message>
+        <source>Both sides</source>
+        <translation>Beide Seiten</translation>
+    </message>
+    <message>
+        <source>Radius of the brush along the surface</source>
+        <translation>Radius des Pinsels auf der Fläche</translation>
+    </message>
+    <message>
+        <source>Remove this region</source>
+        <translation>Diese Region entfernen</translation>
+    </message>
+    <message>
+        <source>Undo brings it back</source>
+        <translation>Rückgängig bringt sie zurück</translation>
+    </message>
+    <message>
+        <source>%1 in the fit</source>
+        <translation>%1 in der Anpassung</translation>
+    </message>
+</context>
+<context>
+    <name>Scene</name>
+    <message>
+        <source>Base</source>
+        <translation>Basis</translation>
+    </message>
+    <message>
+        <source>No base kit is open.
 Use Project → New from base kit.</source>
-            <translation>Kein Basis-Kit ist offen.
+        <translation>Kein Basis-Kit ist offen.
 Projekt → Neu mit Basis-Kit benutzen.</translation>
-        </message>
-    </context>
-    <context>
-        <name>Session</name>
-        <message>
-            <source>This earlier state cannot be read back: its temporary file is gone. Nothing was changed.</source>
-            <translation>Dieser frühere Stand lässt sich nicht zurücklesen: seine Hilfsdatei ist fort. Nichts wurde geändert.</translation>
-        </message>
-        <message>
-            <source>untitled</source>
-            <translation>unbenannt</translation>
-        </message>
-        <message>
-            <source>Preparing %1</source>
-            <translation>%1 wird vorbereitet</translation>
-        </message>
-        <message>
-            <source>Reading %1</source>
-            <translation>%1 wird gelesen</translation>
-        </message>
-        <message>
-            <source>The subject has been removed; nothing was added.</source>
-            <translation>Die Person wurde entfernt; nichts wurde hinzugefügt.</translation>
-        </message>
-        <message>
-            <source>Add %1</source>
-            <translation>%1 hinzufügen</translation>
-        </message>
-        <message>
-            <source>Wait until the work on this subject is done, or cancel it.</source>
-            <translation>Warten, bis die Arbeit an dieser Person fertig ist, oder sie abbrechen.</translation>
-        </message>
-        <message>
-            <source>Preparing the source</source>
-            <translation>Die Quelle wird vorbereitet</translation>
-        </message>
-        <message>
-            <source>Fit of %1</source>
-            <translation>Anpassung von %1</translation>
-        </message>
-        <message>
-            <source>What was being fitted has been removed; the fit was discarded.</source>
-            <translation>Was angepasst wurde, ist entfernt; die Anpassung wurde verworfen.</translation>
-        </message>
-        <message>
-            <source>Fit</source>
-            <translation>Anpassen</translation>
-        </message>
-        <message>
-            <source>Refine the fit</source>
-            <translation>Anpassung verfeinern</translation>
-        </message>
-        <message>
-            <source>%1 of %2</source>
-            <translation>%1 von %2</translation>
-        </message>
-        <message>
-            <source>The fit of %1 is done.</source>
-            <translation>Die Anpassung von %1 ist fertig.</translation>
-        </message>
-        <message>
-            <source>Close the inbox</source>
-            <translation>Eingang schließen</translation>
-        </message>
-        <message>
-            <source>Set the inbox</source>
-            <translation>Eingang festlegen</translation>
-        </message>
-        <message>
-            <source>Finding landmarks on a photograph</source>
-            <translation>Landmarken werden auf einem Foto gesucht</translation>
-        </message>
-        <message>
-            <source>Finding landmarks of %1</source>
-            <translation>Landmarken von %1 werden gesucht</translation>
-        </message>
-        <message>
-            <source>What was being marked has been removed; the result was discarded.</source>
-            <translation>Was markiert wurde, ist entfernt; das Ergebnis wurde verworfen.</translation>
-        </message>
-        <message>
-            <source>Find landmarks</source>
-            <translation>Landmarken suchen</translation>
-        </message>
-        <message>
-            <source>%1 landmarks found; %2 of them unsure, first in the list.</source>
-            <translation>%1 Landmarken gefunden; %2 davon unsicher, zuerst in der Liste.</translation>
-        </message>
-        <message>
-            <source> %1 left out.</source>
-            <translation> %1 ausgelassen.</translation>
-        </message>
-        <message>
-            <source>Autosave did not work and is tried again: %1</source>
-            <translation>Die Autosicherung gelang nicht und wird wiederholt: %1</translation>
-        </message>
-        <message>
-            <source>The source has changed since; the result was discarded.</source>
-            <translation>Die Quelle hat sich seitdem geändert; das Ergebnis wurde verworfen.</translation>
-        </message>
-        <message>
-            <source>The source has been removed; the result was discarded.</source>
-            <translation>Die Quelle wurde entfernt; das Ergebnis wurde verworfen.</translation>
-        </message>
-        <message>
-            <source>Measuring</source>
-            <translation>Messen</translation>
-        </message>
-    </context>
-    <context>
-        <name>ShortcutSheet</name>
-        <message>
-            <source>Shortcuts</source>
-            <translation>Tastenkürzel</translation>
-        </message>
-        <message>
-            <source>Command</source>
-            <translation>Befehl</translation>
-        </message>
-        <message>
-            <source>Key</source>
-            <translation>Taste</translation>
-        </message>
-        <message>
-            <source>Click a key and press another. Backspace removes it.</source>
-            <translation>Auf eine Taste klicken und eine andere drücken. Rücktaste entfernt sie.</translation>
-        </message>
-        <message>
-            <source>Reset all keys</source>
-            <translation>Alle Tasten zurücksetzen</translation>
-        </message>
-        <message>
-            <source>Close</source>
-            <translation>Schließen</translation>
-        </message>
-        <message>
-            <source>Kept.</source>
-            <translation>Gemerkt.</translation>
-        </message>
-        <message>
-            <source>%1 belongs to “%2”: change that one first.</source>
-            <translation>%1 gehört zu „%2“: erst dort ändern.</translation>
-        </message>
-    </context>
-    <context>
-        <name>SourceScene</name>
-        <message>
-            <source>Drop a scan or sculpt here, or use Gather → Add a source.</source>
-            <translation>Einen Scan oder Sculpt hierher ziehen, oder Quellen → Quelle hinzufügen benutzen.</translation>
-        </message>
-        <message>
-            <source>Finding landmarks…</source>
-            <translation>Landmarken werden gesucht…</translation>
-        </message>
-        <message>
-            <source>Reading…</source>
-            <translation>Wird gelesen…</translation>
-        </message>
-        <message>
-            <source>Source</source>
-            <translation>Quelle</translation>
-        </message>
-        <message>
-            <source>Preview  %1</source>
-            <translation>Vorschau  %1</translation>
-        </message>
-        <message>
-            <source>Source  %1</source>
-            <translation>Quelle  %1</translation>
-        </message>
-        <message>
-            <source>Preparing…</source>
-            <translation>Wird vorbereitet…</translation>
-        </message>
-    </context>
-    <context>
-        <name>StartPage</name>
-        <message>
-            <source>Scans, sculpts and photographs onto your base mesh</source>
-            <translation>Scans, Sculpts und Fotos auf dein Basisnetz</translation>
-        </message>
-        <message>
-            <source>Mark</source>
-            <translation>Markieren</translation>
-        </message>
-        <message>
-            <source>Landmarks are found; the unsure ones come first.</source>
-            <translation>Landmarken werden gefunden; die unsicheren kommen zuerst.</translation>
-        </message>
-        <message>
-            <source>Fit</source>
-            <translation>Anpassen</translation>
-        </message>
-        <message>
-            <source>The base wraps onto the scan; figures say how close.</source>
-            <translation>Die Basis legt sich auf den Scan; Kennzahlen sagen, wie genau.</translation>
-        </message>
-        <message>
-            <source>Bank</source>
-            <translation>Bank</translation>
-        </message>
-        <message>
-            <source>Morph targets are mixed, checked and sent out.</source>
-            <translation>Morph-Targets werden gemischt, geprüft und ausgegeben.</translation>
-        </message>
-        <message>
-            <source>Open the demo</source>
-            <translation>Demo öffnen</translation>
-        </message>
-        <message>
-            <source>A base figure and three made-up people</source>
-            <translation>Eine Basisfigur und drei erfundene Personen</translation>
-        </message>
-        <message>
-            <source>New from a base kit…</source>
-            <translation>Neu mit einem Basis-Kit…</translation>
-        </message>
-        <message>
-            <source>A new project for your base mesh</source>
-            <translation>Ein neues Projekt für dein Basisnetz</translation>
-        </message>
-        <message>
-            <source>Open a project…</source>
-            <translation>Projekt öffnen…</translation>
-        </message>
-        <message>
-            <source>Recent</source>
-            <translation>Zuletzt benutzt</translation>
-        </message>
-    </context>
-    <context>
-        <name>StationPage</name>
-        <message>
-            <source>%1: %2 triangles, %3 vertices</source>
-            <translation>%1: %2 Dreiecke, %3 Punkte</translation>
-        </message>
-        <message>
-            <source>Morphs in the bank: %1; in the mix: %2</source>
-            <translation>Morphs in der Bank: %1; in der Mischung: %2</translation>
-        </message>
-        <message>
-            <source>Larger brush</source>
-            <translation>Größerer Pinsel</translation>
-        </message>
-        <message>
-            <source>Smaller brush</source>
-            <translation>Kleinerer Pinsel</translation>
-        </message>
-    </context>
-    <context>
-        <name>Stations</name>
-        <message>
-            <source>Gather</source>
-            <translation>Quellen</translation>
-        </message>
-        <message>
-            <source>Tidy</source>
-            <translation>Säubern</translation>
-        </message>
-        <message>
-            <source>Mark</source>
-            <translation>Markieren</translation>
-        </message>
-        <message>
-            <source>Fit</source>
-            <translation>Anpassen</translation>
-        </message>
-        <message>
-            <source>Touch up</source>
-            <translation>Nacharbeit</translation>
-        </message>
-        <message>
-            <source>Bank</source>
-            <translation>Bank</translation>
-        </message>
-        <message>
-            <source>Deliver</source>
-            <translation>Ausgeben</translation>
-        </message>
-    </context>
-    <context>
-        <name>SubjectTree</name>
-        <message>
-            <source>The project's things</source>
-            <translation>Die Dinge des Projekts</translation>
-        </message>
-        <message>
-            <source>New subject…</source>
-            <translation>Neue Person…</translation>
-        </message>
-        <message>
-            <source>no source yet</source>
-            <translation>noch keine Quelle</translation>
-        </message>
-        <message>
-            <source>↻ %1</source>
-            <translation>↻ %1</translation>
-        </message>
-        <message>
-            <source>%1: the file on disk is newer</source>
-            <translation>%1: die Datei auf der Platte ist neuer</translation>
-        </message>
-        <message numerus="yes">
-            <source>%n landmark(s), %1 curves</source>
-            <translation>
-                <numerusform>%n Landmarke, %1 Kurven</numerusform>
-                <numerusform>%n Landmarken, %1 Kurven</numerusform>
+    </message>
+</context>
+<context>
+    <name>Session</name>
+    <message>
+        <source>This earlier state cannot be read back: its temporary file is gone. Nothing was changed.</source>
+        <translation>Dieser frühere Stand lässt sich nicht zurücklesen: seine Hilfsdatei ist fort. Nichts wurde geändert.</translation>
+    </message>
+    <message>
+        <source>untitled</source>
+        <translation>unbenannt</translation>
+    </message>
+    <message>
+        <source>Preparing %1</source>
+        <translation>%1 wird vorbereitet</translation>
+    </message>
+    <message>
+        <source>Reading %1</source>
+        <translation>%1 wird gelesen</translation>
+    </message>
+    <message>
+        <source>The subject has been removed; nothing was added.</source>
+        <translation>Die Person wurde entfernt; nichts wurde hinzugefügt.</translation>
+    </message>
+    <message>
+        <source>Add %1</source>
+        <translation>%1 hinzufügen</translation>
+    </message>
+    <message>
+        <source>Wait until the work on this subject is done, or cancel it.</source>
+        <translation>Warten, bis die Arbeit an dieser Person fertig ist, oder sie abbrechen.</translation>
+    </message>
+    <message>
+        <source>Preparing the source</source>
+        <translation>Die Quelle wird vorbereitet</translation>
+    </message>
+    <message>
+        <source>Fit of %1</source>
+        <translation>Anpassung von %1</translation>
+    </message>
+    <message>
+        <source>What was being fitted has been removed; the fit was discarded.</source>
+        <translation>Was angepasst wurde, ist entfernt; die Anpassung wurde verworfen.</translation>
+    </message>
+    <message>
+        <source>Fit</source>
+        <translation>Anpassen</translation>
+    </message>
+    <message>
+        <source>Refine the fit</source>
+        <translation>Anpassung verfeinern</translation>
+    </message>
+    <message>
+        <source>%1 of %2</source>
+        <translation>%1 von %2</translation>
+    </message>
+    <message>
+        <source>The fit of %1 is done.</source>
+        <translation>Die Anpassung von %1 ist fertig.</translation>
+    </message>
+    <message>
+        <source>Close the inbox</source>
+        <translation>Eingang schließen</translation>
+    </message>
+    <message>
+        <source>Set the inbox</source>
+        <translation>Eingang festlegen</translation>
+    </message>
+    <message>
+        <source>Finding landmarks on a photograph</source>
+        <translation>Landmarken werden auf einem Foto gesucht</translation>
+    </message>
+    <message>
+        <source>Finding landmarks of %1</source>
+        <translation>Landmarken von %1 werden gesucht</translation>
+    </message>
+    <message>
+        <source>What was being marked has been removed; the result was discarded.</source>
+        <translation>Was markiert wurde, ist entfernt; das Ergebnis wurde verworfen.</translation>
+    </message>
+    <message>
+        <source>Find landmarks</source>
+        <translation>Landmarken suchen</translation>
+    </message>
+    <message>
+        <source> %1 left out.</source>
+        <translation> %1 ausgelassen.</translation>
+    </message>
+    <message>
+        <source>Autosave did not work and is tried again: %1</source>
+        <translation>Die Autosicherung gelang nicht und wird wiederholt: %1</translation>
+    </message>
+    <message>
+        <source>The source has changed since; the result was discarded.</source>
+        <translation>Die Quelle hat sich seitdem geändert; das Ergebnis wurde verworfen.</translation>
+    </message>
+    <message>
+        <source>The source has been removed; the result was discarded.</source>
+        <translation>Die Quelle wurde entfernt; das Ergebnis wurde verworfen.</translation>
+    </message>
+    <message>
+        <source>Measuring</source>
+        <translation>Messen</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n landmark(s) found; %1 of them unsure, first in the list.</source>
+        <translation>
+                <numerusform>%n Landmarke gefunden; %1 davon unsicher, zuerst in der Liste.</numerusform>
+                <numerusform>%n Landmarken gefunden; %1 davon unsicher, zuerst in der Liste.</numerusform>
             </translation>
-        </message>
-        <message>
-            <source>no landmarks yet</source>
-            <translation>noch keine Landmarken</translation>
-        </message>
-        <message>
-            <source>%1  %2 mm</source>
-            <translation>%1  %2 mm</translation>
-        </message>
-        <message numerus="yes">
-            <source>%1, %n photograph(s)</source>
-            <translation>
-                <numerusform>%1, %n Foto</numerusform>
-                <numerusform>%1, %n Fotos</numerusform>
+    </message>
+</context>
+<context>
+    <name>ShortcutSheet</name>
+    <message>
+        <source>Shortcuts</source>
+        <translation>Tastenkürzel</translation>
+    </message>
+    <message>
+        <source>Command</source>
+        <translation>Befehl</translation>
+    </message>
+    <message>
+        <source>Key</source>
+        <translation>Taste</translation>
+    </message>
+    <message>
+        <source>Click a key and press another. Backspace removes it.</source>
+        <translation>Auf eine Taste klicken und eine andere drücken. Rücktaste entfernt sie.</translation>
+    </message>
+    <message>
+        <source>Reset all keys</source>
+        <translation>Alle Tasten zurücksetzen</translation>
+    </message>
+    <message>
+        <source>Close</source>
+        <translation>Schließen</translation>
+    </message>
+    <message>
+        <source>Kept.</source>
+        <translation>Gemerkt.</translation>
+    </message>
+    <message>
+        <source>%1 belongs to “%2”: change that one first.</source>
+        <translation>%1 gehört zu „%2“: erst dort ändern.</translation>
+    </message>
+</context>
+<context>
+    <name>SourceScene</name>
+    <message>
+        <source>Drop a scan or sculpt here, or use Gather → Add a source.</source>
+        <translation>Einen Scan oder Sculpt hierher ziehen, oder Quellen → Quelle hinzufügen benutzen.</translation>
+    </message>
+    <message>
+        <source>Finding landmarks…</source>
+        <translation>Landmarken werden gesucht…</translation>
+    </message>
+    <message>
+        <source>Reading…</source>
+        <translation>Wird gelesen…</translation>
+    </message>
+    <message>
+        <source>Source</source>
+        <translation>Quelle</translation>
+    </message>
+    <message>
+        <source>Preview  %1</source>
+        <translation>Vorschau  %1</translation>
+    </message>
+    <message>
+        <source>Source  %1</source>
+        <translation>Quelle  %1</translation>
+    </message>
+    <message>
+        <source>Preparing…</source>
+        <translation>Wird vorbereitet…</translation>
+    </message>
+</context>
+<context>
+    <name>StartPage</name>
+    <message>
+        <source>Scans, sculpts and photographs onto your base mesh</source>
+        <translation>Scans, Sculpts und Fotos auf dein Basisnetz</translation>
+    </message>
+    <message>
+        <source>Mark</source>
+        <translation>Markieren</translation>
+    </message>
+    <message>
+        <source>Landmarks are found; the unsure ones come first.</source>
+        <translation>Landmarken werden gefunden; die unsicheren kommen zuerst.</translation>
+    </message>
+    <message>
+        <source>Fit</source>
+        <translation>Anpassen</translation>
+    </message>
+    <message>
+        <source>The base wraps onto the scan; figures say how close.</source>
+        <translation>Die Basis legt sich auf den Scan; Kennzahlen sagen, wie genau.</translation>
+    </message>
+    <message>
+        <source>Bank</source>
+        <translation>Bank</translation>
+    </message>
+    <message>
+        <source>Morph targets are mixed, checked and sent out.</source>
+        <translation>Morph-Targets werden gemischt, geprüft und ausgegeben.</translation>
+    </message>
+    <message>
+        <source>Open the demo</source>
+        <translation>Demo öffnen</translation>
+    </message>
+    <message>
+        <source>A base figure and three made-up people</source>
+        <translation>Eine Basisfigur und drei erfundene Personen</translation>
+    </message>
+    <message>
+        <source>New from a base kit…</source>
+        <translation>Neu mit einem Basis-Kit…</translation>
+    </message>
+    <message>
+        <source>A new project for your base mesh</source>
+        <translation>Ein neues Projekt für dein Basisnetz</translation>
+    </message>
+    <message>
+        <source>Open a project…</source>
+        <translation>Projekt öffnen…</translation>
+    </message>
+    <message>
+        <source>Recent</source>
+        <translation>Zuletzt benutzt</translation>
+    </message>
+</context>
+<context>
+    <name>StationPage</name>
+    <message>
+        <source>%1: %2 triangles, %3 vertices</source>
+        <translation>%1: %2 Dreiecke, %3 Punkte</translation>
+    </message>
+    <message>
+        <source>Morphs in the bank: %1; in the mix: %2</source>
+        <translation>Morphs in der Bank: %1; in der Mischung: %2</translation>
+    </message>
+    <message>
+        <source>Larger brush</source>
+        <translation>Größerer Pinsel</translation>
+    </message>
+    <message>
+        <source>Smaller brush</source>
+        <translation>Kleinerer Pinsel</translation>
+    </message>
+</context>
+<context>
+    <name>Stations</name>
+    <message>
+        <source>Gather</source>
+        <translation>Quellen</translation>
+    </message>
+    <message>
+        <source>Tidy</source>
+        <translation>Säubern</translation>
+    </message>
+    <message>
+        <source>Mark</source>
+        <translation>Markieren</translation>
+    </message>
+    <message>
+        <source>Fit</source>
+        <translation>Anpassen</translation>
+    </message>
+    <message>
+        <source>Touch up</source>
+        <translation>Nacharbeit</translation>
+    </message>
+    <message>
+        <source>Bank</source>
+        <translation>Bank</translation>
+    </message>
+    <message>
+        <source>Deliver</source>
+        <translation>Ausgeben</translation>
+    </message>
+</context>
+<context>
+    <name>SubjectTree</name>
+    <message>
+        <source>The project&apos;s things</source>
+        <translation>Die Dinge des Projekts</translation>
+    </message>
+    <message>
+        <source>New subject…</source>
+        <translation>Neue Person…</translation>
+    </message>
+    <message>
+        <source>no source yet</source>
+        <translation>noch keine Quelle</translation>
+    </message>
+    <message>
+        <source>↻ %1</source>
+        <translation>↻ %1</translation>
+    </message>
+    <message>
+        <source>%1: the file on disk is newer</source>
+        <translation>%1: die Datei auf der Platte ist neuer</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n landmark(s), %1 curves</source>
+        <translation>
+            <numerusform>%n Landmarke, %1 Kurven</numerusform>
+            <numerusform>%n Landmarken, %1 Kurven</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>no landmarks yet</source>
+        <translation>noch keine Landmarken</translation>
+    </message>
+    <message numerus="yes">
+        <source>%1, %n photograph(s)</source>
+        <translation>
+            <numerusform>%1, %n Foto</numerusform>
+            <numerusform>%1, %n Fotos</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>%1, %n landmark(s)</source>
+        <translation>
+            <numerusform>%1, %n Landmarke</numerusform>
+            <numerusform>%1, %n Landmarken</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Bank, %n morph(s)</source>
+        <translation>
+            <numerusform>Bank, %n Morph</numerusform>
+            <numerusform>Bank, %n Morphs</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Make %1 current</source>
+        <translation>%1 zur aktuellen machen</translation>
+    </message>
+    <message>
+        <source>New subject</source>
+        <translation>Neue Person</translation>
+    </message>
+    <message>
+        <source>Name:</source>
+        <translation>Name:</translation>
+    </message>
+    <message>
+        <source>Add %1</source>
+        <translation>%1 hinzufügen</translation>
+    </message>
+    <message>
+        <source>Rename</source>
+        <translation>Umbenennen</translation>
+    </message>
+    <message>
+        <source>Rename %1</source>
+        <translation>%1 umbenennen</translation>
+    </message>
+    <message>
+        <source>Rename…</source>
+        <translation>Umbenennen…</translation>
+    </message>
+    <message>
+        <source>Duplicate</source>
+        <translation>Verdoppeln</translation>
+    </message>
+    <message>
+        <source>Duplicate %1</source>
+        <translation>%1 verdoppeln</translation>
+    </message>
+    <message>
+        <source>Move up</source>
+        <translation>Nach oben</translation>
+    </message>
+    <message>
+        <source>Move %1</source>
+        <translation>%1 verschieben</translation>
+    </message>
+    <message>
+        <source>Move down</source>
+        <translation>Nach unten</translation>
+    </message>
+    <message>
+        <source>Remove</source>
+        <translation>Entfernen</translation>
+    </message>
+    <message>
+        <source>Remove %1</source>
+        <translation>%1 entfernen</translation>
+    </message>
+</context>
+<context>
+    <name>TidyController</name>
+    <message>
+        <source>Select none</source>
+        <translation>Auswahl aufheben</translation>
+    </message>
+    <message>
+        <source>Select by brush</source>
+        <translation>Mit Pinsel auswählen</translation>
+    </message>
+    <message>
+        <source>Select by lasso</source>
+        <translation>Mit Lasso auswählen</translation>
+    </message>
+    <message>
+        <source>Select by rectangle</source>
+        <translation>Mit Rechteck auswählen</translation>
+    </message>
+    <message>
+        <source>Select connected</source>
+        <translation>Verbundenes auswählen</translation>
+    </message>
+    <message>
+        <source>Select smooth area</source>
+        <translation>Glatte Fläche auswählen</translation>
+    </message>
+    <message>
+        <source>Select by colour</source>
+        <translation>Nach Farbe auswählen</translation>
+    </message>
+    <message>
+        <source>Click the middle of the subject&apos;s right eye (at the left of the picture).</source>
+        <translation>Auf die Mitte des rechten Auges der Person klicken (im Bild links).</translation>
+    </message>
+    <message>
+        <source>Now the left eye.</source>
+        <translation>Jetzt das linke Auge.</translation>
+    </message>
+    <message>
+        <source>Now the tip of the nose.</source>
+        <translation>Jetzt die Nasenspitze.</translation>
+    </message>
+    <message>
+        <source>Click a point of the floor under one foot.</source>
+        <translation>Auf eine Stelle des Bodens unter einem Fuß klicken.</translation>
+    </message>
+    <message>
+        <source>Now one under the other foot.</source>
+        <translation>Jetzt eine unter dem anderen Fuß.</translation>
+    </message>
+    <message>
+        <source>Click a component to select all of it. Shift adds, Ctrl removes.</source>
+        <translation>Auf ein Stück klicken, um es ganz auszuwählen. Umschalt nimmt dazu, Strg nimmt weg.</translation>
+    </message>
+    <message>
+        <source>Click an area to select it up to its sharp edges.</source>
+        <translation>Auf eine Fläche klicken, um sie bis zu ihren scharfen Kanten auszuwählen.</translation>
+    </message>
+    <message>
+        <source>Click a colour to select all that looks like it.</source>
+        <translation>Auf eine Farbe klicken, um alles auszuwählen, was ihr gleicht.</translation>
+    </message>
+    <message>
+        <source>Draw around what you want. Shift adds, Ctrl removes. Right button turns the view.</source>
+        <translation>Um das Gewünschte zeichnen. Umschalt nimmt dazu, Strg nimmt weg. Rechte Taste dreht die Ansicht.</translation>
+    </message>
+    <message>
+        <source>Paint what you want. Ctrl removes. Right button turns the view.</source>
+        <translation>Das Gewünschte malen. Strg nimmt weg. Rechte Taste dreht die Ansicht.</translation>
+    </message>
+    <message>
+        <source>Paint what the fit must ignore. Ctrl stops ignoring.</source>
+        <translation>Malen, was die Anpassung ignorieren muss. Strg hebt es auf.</translation>
+    </message>
+    <message>
+        <source>Paint what the fit should match again.</source>
+        <translation>Malen, was die Anpassung wieder treffen soll.</translation>
+    </message>
+    <message>
+        <source>Draw a line where the cut goes. What is above it stays; draw again to change it.</source>
+        <translation>Eine Linie zeichnen, wo der Schnitt verläuft. Was darüber ist, bleibt; neu zeichnen ändert ihn.</translation>
+    </message>
+    <message>
+        <source>Paint where the surface is too rough.</source>
+        <translation>Malen, wo die Fläche zu rau ist.</translation>
+    </message>
+    <message>
+        <source>Reload and redo</source>
+        <translation>Neu laden und wiederholen</translation>
+    </message>
+    <message numerus="yes">
+        <source>Run %n step(s)</source>
+        <translation>
+                <numerusform>%n Schritt ausführen</numerusform>
+                <numerusform>%n Schritte ausführen</numerusform>
             </translation>
-        </message>
-        <message numerus="yes">
-            <source>%1, %n landmark(s)</source>
-            <translation>
-                <numerusform>%1, %n Landmarke</numerusform>
-                <numerusform>%1, %n Landmarken</numerusform>
+    </message>
+</context>
+<context>
+    <name>TidyPanel</name>
+    <message>
+        <source>Tidy</source>
+        <translation>Säubern</translation>
+    </message>
+    <message>
+        <source>Orient</source>
+        <translation>Ausrichten</translation>
+    </message>
+    <message>
+        <source>Select</source>
+        <translation>Auswählen</translation>
+    </message>
+    <message>
+        <source>Clean</source>
+        <translation>Reinigen</translation>
+    </message>
+    <message>
+        <source>Ignore</source>
+        <translation>Ignorieren</translation>
+    </message>
+    <message>
+        <source>Straighten</source>
+        <translation>Aufrichten</translation>
+    </message>
+    <message>
+        <source>Recognises the head or figure and turns it upright, facing front</source>
+        <translation>Erkennt den Kopf oder die Figur und richtet sie auf, Gesicht nach vorn</translation>
+    </message>
+    <message>
+        <source>Eyes and nose</source>
+        <translation>Augen und Nase</translation>
+    </message>
+    <message>
+        <source>Click both eyes and the nose tip</source>
+        <translation>Auf beide Augen und die Nasenspitze klicken</translation>
+    </message>
+    <message>
+        <source>Floor</source>
+        <translation>Boden</translation>
+    </message>
+    <message>
+        <source>Click two points of the floor</source>
+        <translation>Auf zwei Stellen des Bodens klicken</translation>
+    </message>
+    <message>
+        <source>Degrees of one press</source>
+        <translation>Grad je Druck</translation>
+    </message>
+    <message>
+        <source>Pitch</source>
+        <translation>Nicken</translation>
+    </message>
+    <message>
+        <source>Turn</source>
+        <translation>Drehen</translation>
+    </message>
+    <message>
+        <source>Roll</source>
+        <translation>Rollen</translation>
+    </message>
+    <message>
+        <source>by</source>
+        <translation>um</translation>
+    </message>
+    <message>
+        <source>Set on the floor</source>
+        <translation>Auf den Boden stellen</translation>
+    </message>
+    <message>
+        <source>Lowest point to the floor, centred over the origin</source>
+        <translation>Tiefster Punkt auf den Boden, mittig über den Ursprung</translation>
+    </message>
+    <message>
+        <source>Base overlay</source>
+        <translation>Basis darüber</translation>
+    </message>
+    <message>
+        <source>Shows the base mesh over the source to check how they line up</source>
+        <translation>Zeigt das Basisnetz über der Quelle, um ihre Lage zu prüfen</translation>
+    </message>
+    <message>
+        <source>Rectangle</source>
+        <translation>Rechteck</translation>
+    </message>
+    <message>
+        <source>Draw a rectangle</source>
+        <translation>Ein Rechteck zeichnen</translation>
+    </message>
+    <message>
+        <source>Lasso</source>
+        <translation>Lasso</translation>
+    </message>
+    <message>
+        <source>Draw freely around it</source>
+        <translation>Frei darum zeichnen</translation>
+    </message>
+    <message>
+        <source>Brush</source>
+        <translation>Pinsel</translation>
+    </message>
+    <message>
+        <source>Paint it; [ and ] change the size</source>
+        <translation>Malen; [ und ] ändern die Größe</translation>
+    </message>
+    <message>
+        <source>Connected</source>
+        <translation>Verbunden</translation>
+    </message>
+    <message>
+        <source>Click: the whole component</source>
+        <translation>Klick: das ganze Stück</translation>
+    </message>
+    <message>
+        <source>Smooth area</source>
+        <translation>Glatte Fläche</translation>
+    </message>
+    <message>
+        <source>Click: spreads up to sharp edges</source>
+        <translation>Klick: breitet sich bis zu scharfen Kanten aus</translation>
+    </message>
+    <message>
+        <source>Colour</source>
+        <translation>Farbe</translation>
+    </message>
+    <message>
+        <source>Click: all of this colour</source>
+        <translation>Klick: alles in dieser Farbe</translation>
+    </message>
+    <message>
+        <source>Only what is visible</source>
+        <translation>Nur was sichtbar ist</translation>
+    </message>
+    <message>
+        <source>Radius of every brush ([ and ])</source>
+        <translation>Radius jedes Pinsels ([ und ])</translation>
+    </message>
+    <message>
+        <source>° edge</source>
+        <translation>° Kante</translation>
+    </message>
+    <message>
+        <source>Smooth areas end at edges sharper than this</source>
+        <translation>Glatte Flächen enden an schärferen Kanten</translation>
+    </message>
+    <message>
+        <source> % colour difference</source>
+        <translation> % Farbunterschied</translation>
+    </message>
+    <message>
+        <source>How alike colours must be</source>
+        <translation>Wie ähnlich Farben sein müssen</translation>
+    </message>
+    <message>
+        <source>Grow</source>
+        <translation>Erweitern</translation>
+    </message>
+    <message>
+        <source>Shrink</source>
+        <translation>Verkleinern</translation>
+    </message>
+    <message>
+        <source>Invert</source>
+        <translation>Umkehren</translation>
+    </message>
+    <message>
+        <source>All</source>
+        <translation>Alle</translation>
+    </message>
+    <message>
+        <source>None</source>
+        <translation>Keine</translation>
+    </message>
+    <message>
+        <source>Delete</source>
+        <translation>Löschen</translation>
+    </message>
+    <message>
+        <source>Deletes the selected faces (Delete)</source>
+        <translation>Löscht die gewählten Flächen (Entf)</translation>
+    </message>
+    <message>
+        <source>Draw the cut</source>
+        <translation>Schnitt zeichnen</translation>
+    </message>
+    <message>
+        <source>Draw a line across the picture; the plane goes through it along the view</source>
+        <translation>Eine Linie quer über das Bild zeichnen; die Ebene geht in Blickrichtung hindurch</translation>
+    </message>
+    <message>
+        <source>Apply</source>
+        <translation>Anwenden</translation>
+    </message>
+    <message>
+        <source>Preview</source>
+        <translation>Vorschau</translation>
+    </message>
+    <message>
+        <source>Shows the result before anything is changed</source>
+        <translation>Zeigt das Ergebnis, bevor etwas geändert wird</translation>
+    </message>
+    <message>
+        <source>Keep</source>
+        <translation>Behalten</translation>
+    </message>
+    <message>
+        <source>Discard</source>
+        <translation>Verwerfen</translation>
+    </message>
+    <message>
+        <source>Smooth by brush</source>
+        <translation>Mit Pinsel glätten</translation>
+    </message>
+    <message>
+        <source>Paint over rough places; pen pressure counts</source>
+        <translation>Über raue Stellen malen; Stiftdruck zählt</translation>
+    </message>
+    <message>
+        <source>Strength of the brush</source>
+        <translation>Stärke des Pinsels</translation>
+    </message>
+    <message>
+        <source>The fit never matches ignored areas: hair, glasses, collar, stand. They stay in the source.</source>
+        <translation>Die Anpassung trifft ignorierte Bereiche nie: Haar, Brille, Kragen, Ständer. Sie bleiben in der Quelle.</translation>
+    </message>
+    <message>
+        <source>Paint what the fit must ignore</source>
+        <translation>Malen, was die Anpassung ignorieren muss</translation>
+    </message>
+    <message>
+        <source>Stop ignoring</source>
+        <translation>Nicht mehr ignorieren</translation>
+    </message>
+    <message>
+        <source>Paint what the fit should match again</source>
+        <translation>Malen, was die Anpassung wieder treffen soll</translation>
+    </message>
+    <message>
+        <source>Suggest</source>
+        <translation>Vorschlagen</translation>
+    </message>
+    <message>
+        <source>Selects what is likely hair, clothes or furniture: far from the base, rough, or with sharp steps. Straighten first.</source>
+        <translation>Wählt aus, was wohl Haar, Kleidung oder Möbel ist: fern der Basis, rau oder mit scharfen Stufen. Erst aufrichten.</translation>
+    </message>
+    <message>
+        <source>Ignore the selection</source>
+        <translation>Auswahl ignorieren</translation>
+    </message>
+    <message>
+        <source>Stop ignoring it</source>
+        <translation>Auswahl nicht mehr ignorieren</translation>
+    </message>
+    <message>
+        <source>Select none</source>
+        <translation>Auswahl aufheben</translation>
+    </message>
+    <message>
+        <source>Discards the suggestion</source>
+        <translation>Verwirft den Vorschlag</translation>
+    </message>
+    <message>
+        <source>Done to this source</source>
+        <translation>Mit dieser Quelle gemacht</translation>
+    </message>
+    <message>
+        <source>Save steps…</source>
+        <translation>Schritte speichern…</translation>
+    </message>
+    <message>
+        <source>As a recipe for other scans and the command line</source>
+        <translation>Als Rezept für andere Scans und die Befehlszeile</translation>
+    </message>
+    <message>
+        <source>Run steps…</source>
+        <translation>Schritte ausführen…</translation>
+    </message>
+    <message>
+        <source>Runs a recipe on this source</source>
+        <translation>Führt ein Rezept an dieser Quelle aus</translation>
+    </message>
+    <message>
+        <source>Write the source…</source>
+        <translation>Quelle schreiben…</translation>
+    </message>
+    <message>
+        <source>OBJ with textures, PLY, STL or GLB; as it came in, or upright in mm</source>
+        <translation>OBJ mit Texturen, PLY, STL oder GLB; wie gekommen, oder aufrecht in mm</translation>
+    </message>
+    <message>
+        <source>Nothing is selected.</source>
+        <translation>Nichts ist ausgewählt.</translation>
+    </message>
+    <message>
+        <source>Select an area first (page Select).</source>
+        <translation>Erst einen Bereich auswählen (Abschnitt Auswählen).</translation>
+    </message>
+    <message>
+        <source>Works on the whole mesh; select an area to limit it.</source>
+        <translation>Wirkt auf das ganze Netz; ein gewählter Bereich begrenzt es.</translation>
+    </message>
+    <message>
+        <source>Nothing is ignored.</source>
+        <translation>Nichts wird ignoriert.</translation>
+    </message>
+    <message>
+        <source>%1 % of the source is ignored (striped).</source>
+        <translation>%1 % der Quelle werden ignoriert (gestreift).</translation>
+    </message>
+    <message>
+        <source> %1 brush</source>
+        <translation> %1 Pinsel</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n of %1 faces selected</source>
+        <translation>
+                <numerusform>%n von %1 Flächen ausgewählt</numerusform>
+                <numerusform>%n von %1 Flächen ausgewählt</numerusform>
             </translation>
-        </message>
-        <message numerus="yes">
-            <source>Bank, %n morph(s)</source>
-            <translation>
-                <numerusform>Bank, %n Morph</numerusform>
-                <numerusform>Bank, %n Morphs</numerusform>
+    </message>
+    <message numerus="yes">
+        <source>Works on the %n selected face(s).</source>
+        <translation>
+                <numerusform>Wirkt auf die %n gewählte Fläche.</numerusform>
+                <numerusform>Wirkt auf die %n gewählten Flächen.</numerusform>
             </translation>
-        </message>
-        <message>
-            <source>Make %1 current</source>
-            <translation>%1 zur aktuellen machen</translation>
-        </message>
-        <message>
-            <source>New subject</source>
-            <translation>Neue Person</translation>
-        </message>
-        <message>
-            <source>Name:</source>
-            <translation>Name:</translation>
-        </message>
-        <message>
-            <source>Add %1</source>
-            <translation>%1 hinzufügen</translation>
-        </message>
-        <message>
-            <source>Rename</source>
-            <translation>Umbenennen</translation>
-        </message>
-        <message>
-            <source>Rename %1</source>
-            <translation>%1 umbenennen</translation>
-        </message>
-        <message>
-            <source>Rename…</source>
-            <translation>Umbenennen…</translation>
-        </message>
-        <message>
-            <source>Duplicate</source>
-            <translation>Verdoppeln</translation>
-        </message>
-        <message>
-            <source>Duplicate %1</source>
-            <translation>%1 verdoppeln</translation>
-        </message>
-        <message>
-            <source>Move up</source>
-            <translation>Nach oben</translation>
-        </message>
-        <message>
-            <source>Move %1</source>
-            <translation>%1 verschieben</translation>
-        </message>
-        <message>
-            <source>Move down</source>
-            <translation>Nach unten</translation>
-        </message>
-        <message>
-            <source>Remove</source>
-            <translation>Entfernen</translation>
-        </message>
-        <message>
-            <source>Remove %1</source>
-            <translation>%1 entfernen</translation>
-        </message>
-    </context>
-    <context>
-        <name>TidyController</name>
-        <message>
-            <source>Select none</source>
-            <translation>Auswahl aufheben</translation>
-        </message>
-        <message>
-            <source>Select by brush</source>
-            <translation>Mit Pinsel auswählen</translation>
-        </message>
-        <message>
-            <source>Select by lasso</source>
-            <translation>Mit Lasso auswählen</translation>
-        </message>
-        <message>
-            <source>Select by rectangle</source>
-            <translation>Mit Rechteck auswählen</translation>
-        </message>
-        <message>
-            <source>Select connected</source>
-            <translation>Verbundenes auswählen</translation>
-        </message>
-        <message>
-            <source>Select smooth area</source>
-            <translation>Glatte Fläche auswählen</translation>
-        </message>
-        <message>
-            <source>Select by colour</source>
-            <translation>Nach Farbe auswählen</translation>
-        </message>
-        <message>
-            <source>Click the middle of the subject's right eye (at the left of the picture).</source>
-            <translation>Auf die Mitte des rechten Auges der Person klicken (im Bild links).</translation>
-        </message>
-        <message>
-            <source>Now the left eye.</source>
-            <translation>Jetzt das linke Auge.</translation>
-        </message>
-        <message>
-            <source>Now the tip of the nose.</source>
-            <translation>Jetzt die Nasenspitze.</translation>
-        </message>
-        <message>
-            <source>Click a point of the floor under one foot.</source>
-            <translation>Auf eine Stelle des Bodens unter einem Fuß klicken.</translation>
-        </message>
-        <message>
-            <source>Now one under the other foot.</source>
-            <translation>Jetzt eine unter dem anderen Fuß.</translation>
-        </message>
-        <message>
-            <source>Click a component to select all of it. Shift adds, Ctrl removes.</source>
-            <translation>Auf ein Stück klicken, um es ganz auszuwählen. Umschalt nimmt dazu, Strg nimmt weg.</translation>
-        </message>
-        <message>
-            <source>Click an area to select it up to its sharp edges.</source>
-            <translation>Auf eine Fläche klicken, um sie bis zu ihren scharfen Kanten auszuwählen.</translation>
-        </message>
-        <message>
-            <source>Click a colour to select all that looks like it.</source>
-            <translation>Auf eine Farbe klicken, um alles auszuwählen, was ihr gleicht.</translation>
-        </message>
-        <message>
-            <source>Draw around what you want. Shift adds, Ctrl removes. Right button turns the view.</source>
-            <translation>Um das Gewünschte zeichnen. Umschalt nimmt dazu, Strg nimmt weg. Rechte Taste dreht die Ansicht.</translation>
-        </message>
-        <message>
-            <source>Paint what you want. Ctrl removes. Right button turns the view.</source>
-            <translation>Das Gewünschte malen. Strg nimmt weg. Rechte Taste dreht die Ansicht.</translation>
-        </message>
-        <message>
-            <source>Paint what the fit must ignore. Ctrl stops ignoring.</source>
-            <translation>Malen, was die Anpassung ignorieren muss. Strg hebt es auf.</translation>
-        </message>
-        <message>
-            <source>Paint what the fit should match again.</source>
-            <translation>Malen, was die Anpassung wieder treffen soll.</translation>
-        </message>
-        <message>
-            <source>Draw a line where the cut goes. What is above it stays; draw again to change it.</source>
-            <translation>Eine Linie zeichnen, wo der Schnitt verläuft. Was darüber ist, bleibt; neu zeichnen ändert ihn.</translation>
-        </message>
-        <message>
-            <source>Paint where the surface is too rough.</source>
-            <translation>Malen, wo die Fläche zu rau ist.</translation>
-        </message>
-        <message>
-            <source>Reload and redo</source>
-            <translation>Neu laden und wiederholen</translation>
-        </message>
-        <message>
-            <source>Run %1 steps</source>
-            <translation>%1 Schritte ausführen</translation>
-        </message>
-    </context>
-    <context>
-        <name>TidyPanel</name>
-        <message>
-            <source>Tidy</source>
-            <translation>Säubern</translation>
-        </message>
-        <message>
-            <source>Orient</source>
-            <translation>Ausrichten</translation>
-        </message>
-        <message>
-            <source>Select</source>
-            <translation>Auswählen</translation>
-        </message>
-        <message>
-            <source>Clean</source>
-            <translation>Reinigen</translation>
-        </message>
-        <message>
-            <source>Ignore</source>
-            <translation>Ignorieren</translation>
-        </message>
-        <message>
-            <source>Straighten</source>
-            <translation>Aufrichten</translation>
-        </message>
-        <message>
-            <source>Recognises the head or figure and turns it upright, facing front</source>
-            <translation>Erkennt den Kopf oder die Figur und richtet sie auf, Gesicht nach vorn</translation>
-        </message>
-        <message>
-            <source>Eyes and nose</source>
-            <translation>Augen und Nase</translation>
-        </message>
-        <message>
-            <source>Click both eyes and the nose tip</source>
-            <translation>Auf beide Augen und die Nasenspitze klicken</translation>
-        </message>
-        <message>
-            <source>Floor</source>
-            <translation>Boden</translation>
-        </message>
-        <message>
-            <source>Click two points of the floor</source>
-            <translation>Auf zwei Stellen des Bodens klicken</translation>
-        </message>
-        <message>
-            <source>Degrees of one press</source>
-            <translation>Grad je Druck</translation>
-        </message>
-        <message>
-            <source>Pitch</source>
-            <translation>Nicken</translation>
-        </message>
-        <message>
-            <source>Turn</source>
-            <translation>Drehen</translation>
-        </message>
-        <message>
-            <source>Roll</source>
-            <translation>Rollen</translation>
-        </message>
-        <message>
-            <source>by</source>
-            <translation>um</translation>
-        </message>
-        <message>
-            <source>Set on the floor</source>
-            <translation>Auf den Boden stellen</translation>
-        </message>
-        <message>
-            <source>Lowest point to the floor, centred over the origin</source>
-            <translation>Tiefster Punkt auf den Boden, mittig über den Ursprung</translation>
-        </message>
-        <message>
-            <source>Base overlay</source>
-            <translation>Basis darüber</translation>
-        </message>
-        <message>
-            <source>Shows the base mesh over the source to check how they line up</source>
-            <translation>Zeigt das Basisnetz über der Quelle, um ihre Lage zu prüfen</translation>
-        </message>
-        <message>
-            <source>Rectangle</source>
-            <translation>Rechteck</translation>
-        </message>
-        <message>
-            <source>Draw a rectangle</source>
-            <translation>Ein Rechteck zeichnen</translation>
-        </message>
-        <message>
-            <source>Lasso</source>
-            <translation>Lasso</translation>
-        </message>
-        <message>
-            <source>Draw freely around it</source>
-            <translation>Frei darum zeichnen</translation>
-        </message>
-        <message>
-            <source>Brush</source>
-            <translation>Pinsel</translation>
-        </message>
-        <message>
-            <source>Paint it; [ and ] change the size</source>
-            <translation>Malen; [ und ] ändern die Größe</translation>
-        </message>
-        <message>
-            <source>Connected</source>
-            <translation>Verbunden</translation>
-        </message>
-        <message>
-            <source>Click: the whole component</source>
-            <translation>Klick: das ganze Stück</translation>
-        </message>
-        <message>
-            <source>Smooth area</source>
-            <translation>Glatte Fläche</translation>
-        </message>
-        <message>
-            <source>Click: spreads up to sharp edges</source>
-            <translation>Klick: breitet sich bis zu scharfen Kanten aus</translation>
-        </message>
-        <message>
-            <source>Colour</source>
-            <translation>Farbe</translation>
-        </message>
-        <message>
-            <source>Click: all of this colour</source>
-            <translation>Klick: alles in dieser Farbe</translation>
-        </message>
-        <message>
-            <source>Only what is visible</source>
-            <translation>Nur was sichtbar ist</translation>
-        </message>
-        <message>
-            <source> mm brush</source>
-            <translation> mm Pinsel</translation>
-        </message>
-        <message>
-            <source>Radius of every brush ([ and ])</source>
-            <translation>Radius jedes Pinsels ([ und ])</translation>
-        </message>
-        <message>
-            <source>° edge</source>
-            <translation>° Kante</translation>
-        </message>
-        <message>
-            <source>Smooth areas end at edges sharper than this</source>
-            <translation>Glatte Flächen enden an schärferen Kanten</translation>
-        </message>
-        <message>
-            <source> % colour difference</source>
-            <translation> % Farbunterschied</translation>
-        </message>
-        <message>
-            <source>How alike colours must be</source>
-            <translation>Wie ähnlich Farben sein müssen</translation>
-        </message>
-        <message>
-            <source>Grow</source>
-            <translation>Erweitern</translation>
-        </message>
-        <message>
-            <source>Shrink</source>
-            <translation>Verkleinern</translation>
-        </message>
-        <message>
-            <source>Invert</source>
-            <translation>Umkehren</translation>
-        </message>
-        <message>
-            <source>All</source>
-            <translation>Alle</translation>
-        </message>
-        <message>
-            <source>None</source>
-            <translation>Keine</translation>
-        </message>
-        <message>
-            <source>Delete</source>
-            <translation>Löschen</translation>
-        </message>
-        <message>
-            <source>Deletes the selected faces (Delete)</source>
-            <translation>Löscht die gewählten Flächen (Entf)</translation>
-        </message>
-        <message>
-            <source>Draw the cut</source>
-            <translation>Schnitt zeichnen</translation>
-        </message>
-        <message>
-            <source>Draw a line across the picture; the plane goes through it along the view</source>
-            <translation>Eine Linie quer über das Bild zeichnen; die Ebene geht in Blickrichtung hindurch</translation>
-        </message>
-        <message>
-            <source>Apply</source>
-            <translation>Anwenden</translation>
-        </message>
-        <message>
-            <source>Preview</source>
-            <translation>Vorschau</translation>
-        </message>
-        <message>
-            <source>Shows the result before anything is changed</source>
-            <translation>Zeigt das Ergebnis, bevor etwas geändert wird</translation>
-        </message>
-        <message>
-            <source>Keep</source>
-            <translation>Behalten</translation>
-        </message>
-        <message>
-            <source>Discard</source>
-            <translation>Verwerfen</translation>
-        </message>
-        <message>
-            <source>Smooth by brush</source>
-            <translation>Mit Pinsel glätten</translation>
-        </message>
-        <message>
-            <source>Paint over rough places; pen pressure counts</source>
-            <translation>Über raue Stellen malen; Stiftdruck zählt</translation>
-        </message>
-        <message>
-            <source>Strength of the brush</source>
-            <translation>Stärke des Pinsels</translation>
-        </message>
-        <message>
-            <source>The fit never matches ignored areas: hair, glasses, collar, stand. They stay in the source.</source>
-            <translation>Die Anpassung trifft ignorierte Bereiche nie: Haar, Brille, Kragen, Ständer. Sie bleiben in der Quelle.</translation>
-        </message>
-        <message>
-            <source>Paint what the fit must ignore</source>
-            <translation>Malen, was die Anpassung ignorieren muss</translation>
-        </message>
-        <message>
-            <source>Stop ignoring</source>
-            <translation>Nicht mehr ignorieren</translation>
-        </message>
-        <message>
-            <source>Paint what the fit should match again</source>
-            <translation>Malen, was die Anpassung wieder treffen soll</translation>
-        </message>
-        <message>
-            <source>Suggest</source>
-            <translation>Vorschlagen</translation>
-        </message>
-        <message>
-            <source>Selects what is likely hair, clothes or furniture: far from the base, rough, or with sharp steps. Straighten first.</source>
-            <translation>Wählt aus, was wohl Haar, Kleidung oder Möbel ist: fern der Basis, rau oder mit scharfen Stufen. Erst aufrichten.</translation>
-        </message>
-        <message>
-            <source>Ignore the selection</source>
-            <translation>Auswahl ignorieren</translation>
-        </message>
-        <message>
-            <source>Stop ignoring it</source>
-            <translation>Auswahl nicht mehr ignorieren</translation>
-        </message>
-        <message>
-            <source>Select none</source>
-            <translation>Auswahl aufheben</translation>
-        </message>
-        <message>
-            <source>Discards the suggestion</source>
-            <translation>Verwirft den Vorschlag</translation>
-        </message>
-        <message>
-            <source>Done to this source</source>
-            <translation>Mit dieser Quelle gemacht</translation>
-        </message>
-        <message>
-            <source>Save steps…</source>
-            <translation>Schritte speichern…</translation>
-        </message>
-        <message>
-            <source>As a recipe for other scans and the command line</source>
-            <translation>Als Rezept für andere Scans und die Befehlszeile</translation>
-        </message>
-        <message>
-            <source>Run steps…</source>
-            <translation>Schritte ausführen…</translation>
-        </message>
-        <message>
-            <source>Runs a recipe on this source</source>
-            <translation>Führt ein Rezept an dieser Quelle aus</translation>
-        </message>
-        <message>
-            <source>Write the source…</source>
-            <translation>Quelle schreiben…</translation>
-        </message>
-        <message>
-            <source>OBJ with textures, PLY, STL or GLB; as it came in, or upright in mm</source>
-            <translation>OBJ mit Texturen, PLY, STL oder GLB; wie gekommen, oder aufrecht in mm</translation>
-        </message>
-        <message>
-            <source>Nothing is selected.</source>
-            <translation>Nichts ist ausgewählt.</translation>
-        </message>
-        <message>
-            <source>%1 of %2 faces selected</source>
-            <translation>%1 von %2 Flächen ausgewählt</translation>
-        </message>
-        <message>
-            <source>Works on the %1 selected faces.</source>
-            <translation>Wirkt auf die %1 gewählten Flächen.</translation>
-        </message>
-        <message>
-            <source>Select an area first (page Select).</source>
-            <translation>Erst einen Bereich auswählen (Abschnitt Auswählen).</translation>
-        </message>
-        <message>
-            <source>Works on the whole mesh; select an area to limit it.</source>
-            <translation>Wirkt auf das ganze Netz; ein gewählter Bereich begrenzt es.</translation>
-        </message>
-        <message>
-            <source>Nothing is ignored.</source>
-            <translation>Nichts wird ignoriert.</translation>
-        </message>
-        <message>
-            <source>%1 % of the source is ignored (striped).</source>
-            <translation>%1 % der Quelle werden ignoriert (gestreift).</translation>
-        </message>
-    </context>
-    <context>
-        <name>TidyStation</name>
-        <message>
-            <source>Working… Esc stops it.</source>
-            <translation>Läuft… Esc hält an.</translation>
-        </message>
-        <message>
-            <source>This is a preview. Keep or discard it.</source>
-            <translation>Das ist eine Vorschau. Behalten oder verwerfen.</translation>
-        </message>
-        <message>
-            <source>Tidy steps (*.json)</source>
-            <translation>Schritte (*.json)</translation>
-        </message>
-        <message>
-            <source>Run steps</source>
-            <translation>Schritte ausführen</translation>
-        </message>
-        <message>
-            <source>Save steps</source>
-            <translation>Schritte speichern</translation>
-        </message>
-        <message>
-            <source>In which frame should the source be written?</source>
-            <translation>In welchem Rahmen soll die Quelle geschrieben werden?</translation>
-        </message>
-        <message>
-            <source>As imported</source>
-            <translation>Wie importiert</translation>
-        </message>
-        <message>
-            <source>Upright, in mm</source>
-            <translation>Aufrecht, in mm</translation>
-        </message>
-        <message>
-            <source>Cancel</source>
-            <translation>Abbrechen</translation>
-        </message>
-        <message>
-            <source>Write the source</source>
-            <translation>Quelle schreiben</translation>
-        </message>
-        <message>
-            <source>Meshes (*.obj *.ply *.stl *.glb)</source>
-            <translation>Netze (*.obj *.ply *.stl *.glb)</translation>
-        </message>
-        <message>
-            <source>Written: %1</source>
-            <translation>Geschrieben: %1</translation>
-        </message>
-    </context>
-    <context>
-        <name>TouchController</name>
-        <message>
-            <source>There is no fit to touch up yet: make one in the Fit station.</source>
-            <translation>Es gibt noch keine Anpassung zum Nacharbeiten: in der Station Anpassen eine erstellen.</translation>
-        </message>
-        <message>
-            <source>A fit is running.</source>
-            <translation>Eine Anpassung läuft.</translation>
-        </message>
-        <message>
-            <source>The touch-up is off or at 0 %: switch it on to continue.</source>
-            <translation>Die Nacharbeit ist aus oder auf 0 %: einschalten, um fortzufahren.</translation>
-        </message>
-        <message>
-            <source>The source is being prepared; try again in a moment.</source>
-            <translation>Die Quelle wird vorbereitet; gleich noch einmal versuchen.</translation>
-        </message>
-        <message>
-            <source>This fit has no source to be pulled to.</source>
-            <translation>Diese Anpassung hat keine Quelle, zu der gezogen werden könnte.</translation>
-        </message>
-        <message>
-            <source>%1 by brush</source>
-            <translation>%1 mit Pinsel</translation>
-        </message>
-        <message>
-            <source>Scale the touch-up</source>
-            <translation>Nacharbeit skalieren</translation>
-        </message>
-        <message>
-            <source>Touch-up on</source>
-            <translation>Nacharbeit an</translation>
-        </message>
-        <message>
-            <source>Touch-up off</source>
-            <translation>Nacharbeit aus</translation>
-        </message>
-        <message>
-            <source>Clear touch-up</source>
-            <translation>Nacharbeit löschen</translation>
-        </message>
-        <message>
-            <source>Clear touch-up in a region</source>
-            <translation>Nacharbeit in einer Region löschen</translation>
-        </message>
-    </context>
-    <context>
-        <name>TouchPanel</name>
-        <message>
-            <source>Grab</source>
-            <translation>Greifen</translation>
-        </message>
-        <message>
-            <source>Move skin with the hand, in the plane of the view</source>
-            <translation>Haut mit der Hand bewegen, in der Ebene der Ansicht</translation>
-        </message>
-        <message>
-            <source>Smooth</source>
-            <translation>Glätten</translation>
-        </message>
-        <message>
-            <source>Take bumps away that the base has not; with Shift held every brush does this</source>
-            <translation>Nimmt Beulen weg, die die Basis nicht hat; mit Umschalt tut das jeder Pinsel</translation>
-        </message>
-        <message>
-            <source>Relax</source>
-            <translation>Entspannen</translation>
-        </message>
-        <message>
-            <source>Bring back the base's even edge flow; the form stays</source>
-            <translation>Bringt den gleichmäßigen Kantenfluss der Basis zurück; die Form bleibt</translation>
-        </message>
-        <message>
-            <source>Inflate</source>
-            <translation>Aufblasen</translation>
-        </message>
-        <message>
-            <source>Outwards</source>
-            <translation>Nach außen</translation>
-        </message>
-        <message>
-            <source>Deflate</source>
-            <translation>Einziehen</translation>
-        </message>
-        <message>
-            <source>Inwards</source>
-            <translation>Nach innen</translation>
-        </message>
-        <message>
-            <source>Flatten</source>
-            <translation>Abflachen</translation>
-        </message>
-        <message>
-            <source>Towards the plane of what is under the brush</source>
-            <translation>Zur Ebene dessen, was unter dem Pinsel ist</translation>
-        </message>
-        <message>
-            <source>Pull</source>
-            <translation>Heranziehen</translation>
-        </message>
-        <message>
-            <source>Onto the source's surface</source>
-            <translation>Auf die Fläche der Quelle</translation>
-        </message>
-        <message>
-            <source>Off the eye</source>
-            <translation>Vom Auge weg</translation>
-        </message>
-        <message>
-            <source>Skin that sank into an eyeball comes out, by a lid's thickness</source>
-            <translation>In den Augapfel gesunkene Haut kommt heraus, um die Dicke eines Lids</translation>
-        </message>
-        <message>
-            <source>To base</source>
-            <translation>Zur Basis</translation>
-        </message>
-        <message>
-            <source>Back to the base's own form, laid into its surroundings</source>
-            <translation>Zurück zur Form der Basis, in ihre Umgebung gelegt</translation>
-        </message>
-        <message>
-            <source>Touch up</source>
-            <translation>Nacharbeit</translation>
-        </message>
-        <message>
-            <source> mm</source>
-            <translation> mm</translation>
-        </message>
-        <message>
-            <source>Radius along the surface ([ and ])</source>
-            <translation>Radius auf der Fläche ([ und ])</translation>
-        </message>
-        <message>
-            <source>How strong one stroke is; pen pressure scales it. At half, skin moves as far as the pointer.</source>
-            <translation>Wie stark ein Strich ist; Stiftdruck wirkt mit. Bei der Hälfte bewegt sich Haut so weit wie der Zeiger.</translation>
-        </message>
-        <message>
-            <source>Size</source>
-            <translation>Größe</translation>
-        </message>
-        <message>
-            <source>Strength</source>
-            <translation>Stärke</translation>
-        </message>
-        <message>
-            <source>Soft edge</source>
-            <translation>Weicher Rand</translation>
-        </message>
-        <message>
-            <source>Round edge</source>
-            <translation>Runder Rand</translation>
-        </message>
-        <message>
-            <source>Pointed</source>
-            <translation>Spitz</translation>
-        </message>
-        <message>
-            <source>Constant</source>
-            <translation>Gleichmäßig</translation>
-        </message>
-        <message>
-            <source>How the strength falls towards the brush's rim</source>
-            <translation>Wie die Stärke zum Rand des Pinsels abfällt</translation>
-        </message>
-        <message>
-            <source>Both sides</source>
-            <translation>Beide Seiten</translation>
-        </message>
-        <message>
-            <source>The other side gets the mirrored stroke, matched by the base's own pairs, also on an asymmetric face</source>
-            <translation>Die andere Seite bekommt den gespiegelten Strich, nach den Paaren der Basis, auch auf einem unsymmetrischen Gesicht</translation>
-        </message>
-        <message>
-            <source>Front only</source>
-            <translation>Nur vorn</translation>
-        </message>
-        <message>
-            <source>Skin that faces away from the camera stays</source>
-            <translation>Von der Kamera abgewandte Haut bleibt</translation>
-        </message>
-        <message>
-            <source>Only in (none: everywhere)</source>
-            <translation>Nur in (keine: überall)</translation>
-        </message>
-        <message>
-            <source>On</source>
-            <translation>An</translation>
-        </message>
-        <message>
-            <source>The fit with or without manual edits</source>
-            <translation>Die Anpassung mit oder ohne Handarbeit</translation>
-        </message>
-        <message>
-            <source>How much of it: 100 % is as painted</source>
-            <translation>Wie viel davon: 100 % ist wie gemalt</translation>
-        </message>
-        <message>
-            <source>Where the touch-up is cleared</source>
-            <translation>Wo die Nacharbeit gelöscht wird</translation>
-        </message>
-        <message>
-            <source>Clear</source>
-            <translation>Löschen</translation>
-        </message>
-        <message>
-            <source>Removes the touch-up there; undo brings it back</source>
-            <translation>Entfernt die Nacharbeit dort; Rückgängig bringt sie zurück</translation>
-        </message>
-        <message>
-            <source>All of it</source>
-            <translation>Alles</translation>
-        </message>
-        <message>
-            <source>Touch-up: %1 vertices, at most %2 mm</source>
-            <translation>Nacharbeit: %1 Punkte, höchstens %2 mm</translation>
-        </message>
-        <message>
-            <source>Measuring again…</source>
-            <translation>Wird neu gemessen…</translation>
-        </message>
-        <message>
-            <source>Median %1 mm, flips %2, new self-intersections %3</source>
-            <translation>Median %1 mm, umgeklappt %2, neue Selbstschnitte %3</translation>
-        </message>
-    </context>
-    <context>
-        <name>TriesTab</name>
-        <message>
-            <source>smooth below, mm</source>
-            <translation>glatt unter, mm</translation>
-        </message>
-        <message>
-            <source>neck fades over, mm</source>
-            <translation>Hals geht über auf, mm</translation>
-        </message>
-        <message>
-            <source>symmetry</source>
-            <translation>Symmetrie</translation>
-        </message>
-        <message>
-            <source>guide curves</source>
-            <translation>Führungskurven</translation>
-        </message>
-        <message>
-            <source>surface</source>
-            <translation>Fläche</translation>
-        </message>
-        <message>
-            <source>true size</source>
-            <translation>wahre Größe</translation>
-        </message>
-        <message>
-            <source>region fade, mm</source>
-            <translation>Regionen laufen aus, mm</translation>
-        </message>
-        <message>
-            <source>Fits</source>
-            <translation>Anpassungen</translation>
-        </message>
-        <message>
-            <source>Fit</source>
-            <translation>Anpassen</translation>
-        </message>
-        <message>
-            <source>median, mm</source>
-            <translation>Median, mm</translation>
-        </message>
-        <message>
-            <source>faults</source>
-            <translation>Fehler</translation>
-        </message>
-        <message>
-            <source>Make current</source>
-            <translation>Zur aktuellen machen</translation>
-        </message>
-        <message>
-            <source>Makes this the current fit; the others stay (double click)</source>
-            <translation>Macht diese zur aktuellen Anpassung; die anderen bleiben (Doppelklick)</translation>
-        </message>
-        <message>
-            <source>Use these settings</source>
-            <translation>Diese Einstellungen nehmen</translation>
-        </message>
-        <message>
-            <source>The next fit starts with these settings</source>
-            <translation>Die nächste Anpassung beginnt mit diesen Einstellungen</translation>
-        </message>
-        <message>
-            <source>Rename…</source>
-            <translation>Umbenennen…</translation>
-        </message>
-        <message>
-            <source>Remove</source>
-            <translation>Entfernen</translation>
-        </message>
-        <message>
-            <source>Undo brings it back</source>
-            <translation>Rückgängig bringt sie zurück</translation>
-        </message>
-        <message>
-            <source>Fits side by side</source>
-            <translation>Anpassungen nebeneinander</translation>
-        </message>
-        <message>
-            <source>Make %1 current</source>
-            <translation>%1 zur aktuellen machen</translation>
-        </message>
-        <message>
-            <source>Settings of %1</source>
-            <translation>Einstellungen von %1</translation>
-        </message>
-        <message>
-            <source>Rename</source>
-            <translation>Umbenennen</translation>
-        </message>
-        <message>
-            <source>Name of the fit:</source>
-            <translation>Name der Anpassung:</translation>
-        </message>
-        <message>
-            <source>Rename a fit</source>
-            <translation>Anpassung umbenennen</translation>
-        </message>
-        <message>
-            <source>Remove %1</source>
-            <translation>%1 entfernen</translation>
-        </message>
-        <message>
-            <source>current</source>
-            <translation>aktuell</translation>
-        </message>
-        <message>
-            <source>95 %, mm</source>
-            <translation>95 %, mm</translation>
-        </message>
-        <message>
-            <source>landmarks, mm</source>
-            <translation>Landmarken, mm</translation>
-        </message>
-        <message>
-            <source>matched area</source>
-            <translation>getroffene Fläche</translation>
-        </message>
-        <message>
-            <source>flips, self-int.</source>
-            <translation>umgeklappt, Selbstschn.</translation>
-        </message>
-        <message>
-            <source>stretch 95 %</source>
-            <translation>Dehnung 95 %</translation>
-        </message>
-        <message>
-            <source>asymmetry, mm</source>
-            <translation>Asymmetrie, mm</translation>
-        </message>
-        <message>
-            <source>Same settings.</source>
-            <translation>Gleiche Einstellungen.</translation>
-        </message>
-        <message>
-            <source>Settings, this fit → current: %1</source>
-            <translation>Einstellungen, diese Anpassung → aktuelle: %1</translation>
-        </message>
-    </context>
-    <context>
-        <name>ViewSeats</name>
-        <message>
-            <source>Camera of its own</source>
-            <translation>Eigene Kamera</translation>
-        </message>
-        <message>
-            <source>Another view beside it</source>
-            <translation>Noch eine Ansicht daneben</translation>
-        </message>
-        <message>
-            <source>Close this view</source>
-            <translation>Diese Ansicht schließen</translation>
-        </message>
-        <message>
-            <source>All views</source>
-            <translation>Alle Ansichten</translation>
-        </message>
-        <message>
-            <source>This view alone</source>
-            <translation>Nur diese Ansicht</translation>
-        </message>
-        <message>
-            <source>As the station shows them</source>
-            <translation>Wie die Station sie zeigt</translation>
-        </message>
-        <message>
-            <source>Base</source>
-            <translation>Basis</translation>
-        </message>
-        <message>
-            <source>Source</source>
-            <translation>Quelle</translation>
-        </message>
-        <message>
-            <source>Photograph</source>
-            <translation>Foto</translation>
-        </message>
-        <message>
-            <source>Result</source>
-            <translation>Ergebnis</translation>
-        </message>
-    </context>
-    <context>
-        <name>ViewSet</name>
-        <message>
-            <source>Photograph  %1</source>
-            <translation>Foto  %1</translation>
-        </message>
-    </context>
-    <context>
-        <name>ViewTools</name>
-        <message>
-            <source>Front</source>
-            <translation>Von vorn</translation>
-        </message>
-        <message>
-            <source>Three-quarter</source>
-            <translation>Halb von der Seite</translation>
-        </message>
-        <message>
-            <source>Side</source>
-            <translation>Von der Seite</translation>
-        </message>
-        <message>
-            <source>Back</source>
-            <translation>Von hinten</translation>
-        </message>
-        <message>
-            <source>From below</source>
-            <translation>Von unten</translation>
-        </message>
-        <message>
-            <source>The other side</source>
-            <translation>Die andere Seite</translation>
-        </message>
-        <message>
-            <source>Frame</source>
-            <translation>Einpassen</translation>
-        </message>
-        <message>
-            <source>Frame the selected point, or the head</source>
-            <translation>Den gewählten Punkt einpassen, oder den Kopf</translation>
-        </message>
-        <message>
-            <source>Frame everything</source>
-            <translation>Alles einpassen</translation>
-        </message>
-        <message>
-            <source>Orthographic</source>
-            <translation>Orthografisch</translation>
-        </message>
-        <message>
-            <source>Orthographic or perspective</source>
-            <translation>Orthografisch oder perspektivisch</translation>
-        </message>
-        <message>
-            <source>FOV </source>
-            <translation>FOV </translation>
-        </message>
-        <message>
-            <source>Vertical field of view; the subject keeps its size (Ctrl+wheel)</source>
-            <translation>Senkrechter Bildwinkel; die Größe im Bild bleibt (Strg+Rad)</translation>
-        </message>
-        <message>
-            <source>Wireframe</source>
-            <translation>Drahtgitter</translation>
-        </message>
-        <message>
-            <source>Wireframe over the surface</source>
-            <translation>Drahtgitter über der Fläche</translation>
-        </message>
-        <message>
-            <source>Darken hollows</source>
-            <translation>Vertiefungen abdunkeln</translation>
-        </message>
-        <message>
-            <source>Nostrils, mouth, lids and ears read darker; takes a moment to make</source>
-            <translation>Nasenlöcher, Mund, Lider und Ohren wirken dunkler; braucht einen Moment</translation>
-        </message>
-        <message>
-            <source>Clay</source>
-            <translation>Ton</translation>
-        </message>
-        <message>
-            <source>Textured</source>
-            <translation>Texturiert</translation>
-        </message>
-        <message>
-            <source>Flat colour</source>
-            <translation>Flache Farbe</translation>
-        </message>
-        <message>
-            <source>How surfaces are shown (T)</source>
-            <translation>Wie Flächen gezeigt werden (T)</translation>
-        </message>
-        <message>
-            <source>Next shading</source>
-            <translation>Nächste Darstellung</translation>
-        </message>
-        <message>
-            <source>Soft light</source>
-            <translation>Weiches Licht</translation>
-        </message>
-        <message>
-            <source>Raking, left</source>
-            <translation>Streiflicht, links</translation>
-        </message>
-        <message>
-            <source>Raking, right</source>
-            <translation>Streiflicht, rechts</translation>
-        </message>
-        <message>
-            <source>Rim light</source>
-            <translation>Kantenlicht</translation>
-        </message>
-        <message>
-            <source>Silhouette</source>
-            <translation>Silhouette</translation>
-        </message>
-        <message>
-            <source>At the pointer</source>
-            <translation>Am Zeiger</translation>
-        </message>
-        <message>
-            <source>The light that shapes are looked at in (K)</source>
-            <translation>Das Licht, in dem Formen betrachtet werden (K)</translation>
-        </message>
-        <message>
-            <source>Next light</source>
-            <translation>Nächstes Licht</translation>
-        </message>
-    </context>
-    <context>
-        <name>Viewport</name>
-        <message>
-            <source>%1, parallel</source>
-            <translation>%1, parallel</translation>
-        </message>
-        <message>
-            <source>%1, %2 mm</source>
-            <translation>%1, %2 mm</translation>
-        </message>
-        <message>
-            <source>orthographic</source>
-            <translation>orthografisch</translation>
-        </message>
-        <message>
-            <source>FOV %1°</source>
-            <translation>FOV %1°</translation>
-        </message>
-        <message>
-            <source> %1 and more</source>
-            <translation> %1 und mehr</translation>
-        </message>
-    </context>
-    <context>
-        <name>veld</name>
-        <message>
-            <source>lids</source>
-            <translation>Lider</translation>
-        </message>
-        <message>
-            <source>eye socket</source>
-            <translation>Augenhöhle</translation>
-        </message>
-        <message>
-            <source>hand with fingers</source>
-            <translation>Hand mit Fingern</translation>
-        </message>
-        <message>
-            <source> finger</source>
-            <translation> Finger</translation>
-        </message>
-        <message>
-            <source>thumb</source>
-            <translation>Daumen</translation>
-        </message>
-        <message>
-            <source>Left </source>
-            <translation>Links </translation>
-        </message>
-        <message>
-            <source>Right </source>
-            <translation>Rechts </translation>
-        </message>
-    </context>
+    </message>
+</context>
+<context>
+    <name>TidyStation</name>
+    <message>
+        <source>Working… Esc stops it.</source>
+        <translation>Läuft… Esc hält an.</translation>
+    </message>
+    <message>
+        <source>This is a preview. Keep or discard it.</source>
+        <translation>Das ist eine Vorschau. Behalten oder verwerfen.</translation>
+    </message>
+    <message>
+        <source>Tidy steps (*.json)</source>
+        <translation>Schritte (*.json)</translation>
+    </message>
+    <message>
+        <source>Run steps</source>
+        <translation>Schritte ausführen</translation>
+    </message>
+    <message>
+        <source>Save steps</source>
+        <translation>Schritte speichern</translation>
+    </message>
+    <message>
+        <source>In which frame should the source be written?</source>
+        <translation>In welchem Rahmen soll die Quelle geschrieben werden?</translation>
+    </message>
+    <message>
+        <source>As imported</source>
+        <translation>Wie importiert</translation>
+    </message>
+    <message>
+        <source>Upright, in mm</source>
+        <translation>Aufrecht, in mm</translation>
+    </message>
+    <message>
+        <source>Cancel</source>
+        <translation>Abbrechen</translation>
+    </message>
+    <message>
+        <source>Write the source</source>
+        <translation>Quelle schreiben</translation>
+    </message>
+    <message>
+        <source>Meshes (*.obj *.ply *.stl *.glb)</source>
+        <translation>Netze (*.obj *.ply *.stl *.glb)</translation>
+    </message>
+    <message>
+        <source>Written: %1</source>
+        <translation>Geschrieben: %1</translation>
+    </message>
+</context>
+<context>
+    <name>TouchController</name>
+    <message>
+        <source>There is no fit to touch up yet: make one in the Fit station.</source>
+        <translation>Es gibt noch keine Anpassung zum Nacharbeiten: in der Station Anpassen eine erstellen.</translation>
+    </message>
+    <message>
+        <source>A fit is running.</source>
+        <translation>Eine Anpassung läuft.</translation>
+    </message>
+    <message>
+        <source>The touch-up is off or at 0 %: switch it on to continue.</source>
+        <translation>Die Nacharbeit ist aus oder auf 0 %: einschalten, um fortzufahren.</translation>
+    </message>
+    <message>
+        <source>The source is being prepared; try again in a moment.</source>
+        <translation>Die Quelle wird vorbereitet; gleich noch einmal versuchen.</translation>
+    </message>
+    <message>
+        <source>This fit has no source to be pulled to.</source>
+        <translation>Diese Anpassung hat keine Quelle, zu der gezogen werden könnte.</translation>
+    </message>
+    <message>
+        <source>Scale the touch-up</source>
+        <translation>Nacharbeit skalieren</translation>
+    </message>
+    <message>
+        <source>Touch-up on</source>
+        <translation>Nacharbeit an</translation>
+    </message>
+    <message>
+        <source>Touch-up off</source>
+        <translation>Nacharbeit aus</translation>
+    </message>
+    <message>
+        <source>Clear touch-up</source>
+        <translation>Nacharbeit löschen</translation>
+    </message>
+    <message>
+        <source>Clear touch-up in a region</source>
+        <translation>Nacharbeit in einer Region löschen</translation>
+    </message>
+    <message>
+        <source>By brush: %1</source>
+        <translation>Mit Pinsel: %1</translation>
+    </message>
+</context>
+<context>
+    <name>TouchPanel</name>
+    <message>
+        <source>Grab</source>
+        <translation>Greifen</translation>
+    </message>
+    <message>
+        <source>Move skin with the hand, in the plane of the view</source>
+        <translation>Haut mit der Hand bewegen, in der Ebene der Ansicht</translation>
+    </message>
+    <message>
+        <source>Smooth</source>
+        <translation>Glätten</translation>
+    </message>
+    <message>
+        <source>Take bumps away that the base has not; with Shift held every brush does this</source>
+        <translation>Nimmt Beulen weg, die die Basis nicht hat; mit Umschalt tut das jeder Pinsel</translation>
+    </message>
+    <message>
+        <source>Relax</source>
+        <translation>Entspannen</translation>
+    </message>
+    <message>
+        <source>Bring back the base&apos;s even edge flow; the form stays</source>
+        <translation>Bringt den gleichmäßigen Kantenfluss der Basis zurück; die Form bleibt</translation>
+    </message>
+    <message>
+        <source>Inflate</source>
+        <translation>Aufblasen</translation>
+    </message>
+    <message>
+        <source>Outwards</source>
+        <translation>Nach außen</translation>
+    </message>
+    <message>
+        <source>Deflate</source>
+        <translation>Einziehen</translation>
+    </message>
+    <message>
+        <source>Inwards</source>
+        <translation>Nach innen</translation>
+    </message>
+    <message>
+        <source>Flatten</source>
+        <translation>Abflachen</translation>
+    </message>
+    <message>
+        <source>Towards the plane of what is under the brush</source>
+        <translation>Zur Ebene dessen, was unter dem Pinsel ist</translation>
+    </message>
+    <message>
+        <source>Pull</source>
+        <translation>Heranziehen</translation>
+    </message>
+    <message>
+        <source>Onto the source&apos;s surface</source>
+        <translation>Auf die Fläche der Quelle</translation>
+    </message>
+    <message>
+        <source>Off the eye</source>
+        <translation>Vom Auge weg</translation>
+    </message>
+    <message>
+        <source>Skin that sank into an eyeball comes out, by a lid&apos;s thickness</source>
+        <translation>In den Augapfel gesunkene Haut kommt heraus, um die Dicke eines Lids</translation>
+    </message>
+    <message>
+        <source>To base</source>
+        <translation>Zur Basis</translation>
+    </message>
+    <message>
+        <source>Back to the base&apos;s own form, laid into its surroundings</source>
+        <translation>Zurück zur Form der Basis, in ihre Umgebung gelegt</translation>
+    </message>
+    <message>
+        <source>Touch up</source>
+        <translation>Nacharbeit</translation>
+    </message>
+    <message>
+        <source>Radius along the surface ([ and ])</source>
+        <translation>Radius auf der Fläche ([ und ])</translation>
+    </message>
+    <message>
+        <source>How strong one stroke is; pen pressure scales it. At half, skin moves as far as the pointer.</source>
+        <translation>Wie stark ein Strich ist; Stiftdruck wirkt mit. Bei der Hälfte bewegt sich Haut so weit wie der Zeiger.</translation>
+    </message>
+    <message>
+        <source>Size</source>
+        <translation>Größe</translation>
+    </message>
+    <message>
+        <source>Strength</source>
+        <translation>Stärke</translation>
+    </message>
+    <message>
+        <source>Soft edge</source>
+        <translation>Weicher Rand</translation>
+    </message>
+    <message>
+        <source>Round edge</source>
+        <translation>Runder Rand</translation>
+    </message>
+    <message>
+        <source>Pointed</source>
+        <translation>Spitz</translation>
+    </message>
+    <message>
+        <source>Constant</source>
+        <translation>Gleichmäßig</translation>
+    </message>
+    <message>
+        <source>How the strength falls towards the brush&apos;s rim</source>
+        <translation>Wie die Stärke zum Rand des Pinsels abfällt</translation>
+    </message>
+    <message>
+        <source>Both sides</source>
+        <translation>Beide Seiten</translation>
+    </message>
+    <message>
+        <source>The other side gets the mirrored stroke, matched by the base&apos;s own pairs, also on an asymmetric face</source>
+        <translation>Die andere Seite bekommt den gespiegelten Strich, nach den Paaren der Basis, auch auf einem unsymmetrischen Gesicht</translation>
+    </message>
+    <message>
+        <source>Front only</source>
+        <translation>Nur vorn</translation>
+    </message>
+    <message>
+        <source>Skin that faces away from the camera stays</source>
+        <translation>Von der Kamera abgewandte Haut bleibt</translation>
+    </message>
+    <message>
+        <source>Only in (none: everywhere)</source>
+        <translation>Nur in (keine: überall)</translation>
+    </message>
+    <message>
+        <source>On</source>
+        <translation>An</translation>
+    </message>
+    <message>
+        <source>The fit with or without manual edits</source>
+        <translation>Die Anpassung mit oder ohne Handarbeit</translation>
+    </message>
+    <message>
+        <source>How much of it: 100 % is as painted</source>
+        <translation>Wie viel davon: 100 % ist wie gemalt</translation>
+    </message>
+    <message>
+        <source>Where the touch-up is cleared</source>
+        <translation>Wo die Nacharbeit gelöscht wird</translation>
+    </message>
+    <message>
+        <source>Clear</source>
+        <translation>Löschen</translation>
+    </message>
+    <message>
+        <source>Removes the touch-up there; undo brings it back</source>
+        <translation>Entfernt die Nacharbeit dort; Rückgängig bringt sie zurück</translation>
+    </message>
+    <message>
+        <source>All of it</source>
+        <translation>Alles</translation>
+    </message>
+    <message>
+        <source>Measuring again…</source>
+        <translation>Wird neu gemessen…</translation>
+    </message>
+    <message numerus="yes">
+        <source>Touch-up: %n vertex(es), at most %1</source>
+        <translation>
+                <numerusform>Nacharbeit: %n Punkt, höchstens %1</numerusform>
+                <numerusform>Nacharbeit: %n Punkte, höchstens %1</numerusform>
+            </translation>
+    </message>
+    <message>
+        <source>Median %1, flips %2, new self-intersections %3</source>
+        <translation>Median %1, umgeklappt %2, neue Selbstdurchdringungen %3</translation>
+    </message>
+</context>
+<context>
+    <name>TriesTab</name>
+    <message>
+        <source>smooth below, mm</source>
+        <translation>glatt unter, mm</translation>
+    </message>
+    <message>
+        <source>neck fades over, mm</source>
+        <translation>Hals geht über auf, mm</translation>
+    </message>
+    <message>
+        <source>symmetry</source>
+        <translation>Symmetrie</translation>
+    </message>
+    <message>
+        <source>guide curves</source>
+        <translation>Führungskurven</translation>
+    </message>
+    <message>
+        <source>surface</source>
+        <translation>Fläche</translation>
+    </message>
+    <message>
+        <source>true size</source>
+        <translation>wahre Größe</translation>
+    </message>
+    <message>
+        <source>region fade, mm</source>
+        <translation>Regionen laufen aus, mm</translation>
+    </message>
+    <message>
+        <source>Fits</source>
+        <translation>Anpassungen</translation>
+    </message>
+    <message>
+        <source>Fit</source>
+        <translation>Anpassen</translation>
+    </message>
+    <message>
+        <source>faults</source>
+        <translation>Fehler</translation>
+    </message>
+    <message>
+        <source>Make current</source>
+        <translation>Zur aktuellen machen</translation>
+    </message>
+    <message>
+        <source>Makes this the current fit; the others stay (double click)</source>
+        <translation>Macht diese zur aktuellen Anpassung; die anderen bleiben (Doppelklick)</translation>
+    </message>
+    <message>
+        <source>Use these settings</source>
+        <translation>Diese Einstellungen nehmen</translation>
+    </message>
+    <message>
+        <source>The next fit starts with these settings</source>
+        <translation>Die nächste Anpassung beginnt mit diesen Einstellungen</translation>
+    </message>
+    <message>
+        <source>Rename…</source>
+        <translation>Umbenennen…</translation>
+    </message>
+    <message>
+        <source>Remove</source>
+        <translation>Entfernen</translation>
+    </message>
+    <message>
+        <source>Undo brings it back</source>
+        <translation>Rückgängig bringt sie zurück</translation>
+    </message>
+    <message>
+        <source>Fits side by side</source>
+        <translation>Anpassungen nebeneinander</translation>
+    </message>
+    <message>
+        <source>Make %1 current</source>
+        <translation>%1 zur aktuellen machen</translation>
+    </message>
+    <message>
+        <source>Settings of %1</source>
+        <translation>Einstellungen von %1</translation>
+    </message>
+    <message>
+        <source>Rename</source>
+        <translation>Umbenennen</translation>
+    </message>
+    <message>
+        <source>Name of the fit:</source>
+        <translation>Name der Anpassung:</translation>
+    </message>
+    <message>
+        <source>Rename a fit</source>
+        <translation>Anpassung umbenennen</translation>
+    </message>
+    <message>
+        <source>Remove %1</source>
+        <translation>%1 entfernen</translation>
+    </message>
+    <message>
+        <source>current</source>
+        <translation>aktuell</translation>
+    </message>
+    <message>
+        <source>matched area</source>
+        <translation>getroffene Fläche</translation>
+    </message>
+    <message>
+        <source>flips, self-int.</source>
+        <translation>umgeklappt, Selbstschn.</translation>
+    </message>
+    <message>
+        <source>stretch 95 %</source>
+        <translation>Dehnung 95 %</translation>
+    </message>
+    <message>
+        <source>Same settings.</source>
+        <translation>Gleiche Einstellungen.</translation>
+    </message>
+    <message>
+        <source>Settings, this fit → current: %1</source>
+        <translation>Einstellungen, diese Anpassung → aktuelle: %1</translation>
+    </message>
+    <message>
+        <source>median, %1</source>
+        <translation>Median, %1</translation>
+    </message>
+    <message>
+        <source>95 %, %1</source>
+        <translation>95 %, %1</translation>
+    </message>
+    <message>
+        <source>landmarks, %1</source>
+        <translation>Landmarken, %1</translation>
+    </message>
+    <message>
+        <source>asymmetry, %1</source>
+        <translation>Asymmetrie, %1</translation>
+    </message>
+</context>
+<context>
+    <name>ViewSeats</name>
+    <message>
+        <source>Camera of its own</source>
+        <translation>Eigene Kamera</translation>
+    </message>
+    <message>
+        <source>Another view beside it</source>
+        <translation>Noch eine Ansicht daneben</translation>
+    </message>
+    <message>
+        <source>Close this view</source>
+        <translation>Diese Ansicht schließen</translation>
+    </message>
+    <message>
+        <source>All views</source>
+        <translation>Alle Ansichten</translation>
+    </message>
+    <message>
+        <source>This view alone</source>
+        <translation>Nur diese Ansicht</translation>
+    </message>
+    <message>
+        <source>As the station shows them</source>
+        <translation>Wie die Station sie zeigt</translation>
+    </message>
+    <message>
+        <source>Base</source>
+        <translation>Basis</translation>
+    </message>
+    <message>
+        <source>Source</source>
+        <translation>Quelle</translation>
+    </message>
+    <message>
+        <source>Photograph</source>
+        <translation>Foto</translation>
+    </message>
+    <message>
+        <source>Result</source>
+        <translation>Ergebnis</translation>
+    </message>
+</context>
+<context>
+    <name>ViewSet</name>
+    <message>
+        <source>Photograph  %1</source>
+        <translation>Foto  %1</translation>
+    </message>
+</context>
+<context>
+    <name>ViewTools</name>
+    <message>
+        <source>Front</source>
+        <translation>Von vorn</translation>
+    </message>
+    <message>
+        <source>Three-quarter</source>
+        <translation>Halb von der Seite</translation>
+    </message>
+    <message>
+        <source>Side</source>
+        <translation>Von der Seite</translation>
+    </message>
+    <message>
+        <source>Back</source>
+        <translation>Von hinten</translation>
+    </message>
+    <message>
+        <source>From below</source>
+        <translation>Von unten</translation>
+    </message>
+    <message>
+        <source>The other side</source>
+        <translation>Die andere Seite</translation>
+    </message>
+    <message>
+        <source>Frame</source>
+        <translation>Einpassen</translation>
+    </message>
+    <message>
+        <source>Frame the selected point, or the head</source>
+        <translation>Den gewählten Punkt einpassen, oder den Kopf</translation>
+    </message>
+    <message>
+        <source>Frame everything</source>
+        <translation>Alles einpassen</translation>
+    </message>
+    <message>
+        <source>Orthographic</source>
+        <translation>Orthografisch</translation>
+    </message>
+    <message>
+        <source>Orthographic or perspective</source>
+        <translation>Orthografisch oder perspektivisch</translation>
+    </message>
+    <message>
+        <source>FOV </source>
+        <translation>FOV </translation>
+    </message>
+    <message>
+        <source>Vertical field of view; the subject keeps its size (Ctrl+wheel)</source>
+        <translation>Senkrechter Bildwinkel; die Größe im Bild bleibt (Strg+Rad)</translation>
+    </message>
+    <message>
+        <source>Wireframe</source>
+        <translation>Drahtgitter</translation>
+    </message>
+    <message>
+        <source>Wireframe over the surface</source>
+        <translation>Drahtgitter über der Fläche</translation>
+    </message>
+    <message>
+        <source>Darken hollows</source>
+        <translation>Vertiefungen abdunkeln</translation>
+    </message>
+    <message>
+        <source>Nostrils, mouth, lids and ears read darker; takes a moment to make</source>
+        <translation>Nasenlöcher, Mund, Lider und Ohren wirken dunkler; braucht einen Moment</translation>
+    </message>
+    <message>
+        <source>Clay</source>
+        <translation>Ton</translation>
+    </message>
+    <message>
+        <source>Textured</source>
+        <translation>Texturiert</translation>
+    </message>
+    <message>
+        <source>Flat colour</source>
+        <translation>Flache Farbe</translation>
+    </message>
+    <message>
+        <source>How surfaces are shown (T)</source>
+        <translation>Wie Flächen gezeigt werden (T)</translation>
+    </message>
+    <message>
+        <source>Next shading</source>
+        <translation>Nächste Darstellung</translation>
+    </message>
+    <message>
+        <source>Soft light</source>
+        <translation>Weiches Licht</translation>
+    </message>
+    <message>
+        <source>Raking, left</source>
+        <translation>Streiflicht, links</translation>
+    </message>
+    <message>
+        <source>Raking, right</source>
+        <translation>Streiflicht, rechts</translation>
+    </message>
+    <message>
+        <source>Rim light</source>
+        <translation>Kantenlicht</translation>
+    </message>
+    <message>
+        <source>Silhouette</source>
+        <translation>Silhouette</translation>
+    </message>
+    <message>
+        <source>At the pointer</source>
+        <translation>Am Zeiger</translation>
+    </message>
+    <message>
+        <source>The light that shapes are looked at in (K)</source>
+        <translation>Das Licht, in dem Formen betrachtet werden (K)</translation>
+    </message>
+    <message>
+        <source>Next light</source>
+        <translation>Nächstes Licht</translation>
+    </message>
+</context>
+<context>
+    <name>Viewport</name>
+    <message>
+        <source>%1, parallel</source>
+        <translation>%1, parallel</translation>
+    </message>
+    <message>
+        <source>%1, %2 mm</source>
+        <translation>%1, %2 mm</translation>
+    </message>
+    <message>
+        <source>orthographic</source>
+        <translation>orthografisch</translation>
+    </message>
+    <message>
+        <source>FOV %1°</source>
+        <translation>FOV %1°</translation>
+    </message>
+    <message>
+        <source> %1 and more</source>
+        <translation> %1 und mehr</translation>
+    </message>
+</context>
 </TS>

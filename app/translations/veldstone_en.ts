@@ -2,12 +2,128 @@
 <!DOCTYPE TS>
 <TS version="2.1" language="en_US" sourcelanguage="en">
     <context>
+        <name>DeliverPanel</name>
+        <message numerus="yes">
+            <source>Writing %n morph(s)</source>
+            <translation>
+                <numerusform>Writing %n morph</numerusform>
+                <numerusform>Writing %n morphs</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Written: %n file(s)</source>
+            <translation>
+                <numerusform>Written: %n file</numerusform>
+                <numerusform>Written: %n files</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Import %n morph(s)</source>
+            <translation>
+                <numerusform>Import %n morph</numerusform>
+                <numerusform>Import %n morphs</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>GatherPanel</name>
+        <message numerus="yes">
+            <source>%1, %n photograph(s)</source>
+            <translation>
+                <numerusform>%1, %n photograph</numerusform>
+                <numerusform>%1, %n photographs</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>HandTab</name>
+        <message numerus="yes">
+            <source>Remove %n dragged place(s)</source>
+            <translation>
+                <numerusform>Remove the dragged place</numerusform>
+                <numerusform>Remove %n dragged places</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>MainWindow</name>
         <message numerus="yes">
             <source>Adds %n file(s) to %1</source>
             <translation>
                 <numerusform>Adds %n file to %1</numerusform>
                 <numerusform>Adds %n files to %1</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>MarkController</name>
+        <message numerus="yes">
+            <source>%n landmark(s) mirrored; check them.</source>
+            <translation>
+                <numerusform>%n landmark mirrored; check it.</numerusform>
+                <numerusform>%n landmarks mirrored; check them.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n landmark(s) accepted.</source>
+            <translation>
+                <numerusform>%n landmark accepted.</numerusform>
+                <numerusform>%n landmarks accepted.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n landmark(s) copied; check them.</source>
+            <translation>
+                <numerusform>%n landmark copied; check it.</numerusform>
+                <numerusform>%n landmarks copied; check them.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n landmark(s) and %1 curves read.</source>
+            <translation>
+                <numerusform>%n landmark and %1 curves read.</numerusform>
+                <numerusform>%n landmarks and %1 curves read.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Move %n point(s)</source>
+            <translation>
+                <numerusform>Move %n point</numerusform>
+                <numerusform>Move %n points</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Turn %n point(s)</source>
+            <translation>
+                <numerusform>Turn %n point</numerusform>
+                <numerusform>Turn %n points</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Spread %n point(s)</source>
+            <translation>
+                <numerusform>Spread %n point</numerusform>
+                <numerusform>Spread %n points</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>MorphDialog</name>
+        <message numerus="yes">
+            <source>%n vertex(es) move, at most %1.</source>
+            <translation>
+                <numerusform>%n vertex moves, at most %1.</numerusform>
+                <numerusform>%n vertices move, at most %1.</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>Session</name>
+        <message numerus="yes">
+            <source>%n landmark(s) found; %1 of them unsure, first in the list.</source>
+            <translation>
+                <numerusform>%n landmark found; %1 of them unsure, first in the list.</numerusform>
+                <numerusform>%n landmarks found; %1 of them unsure, first in the list.</numerusform>
             </translation>
         </message>
     </context>
@@ -43,67 +159,39 @@
         </message>
     </context>
     <context>
-        <name>MarkController</name>
+        <name>TidyController</name>
         <message numerus="yes">
-            <source>%n landmark(s) mirrored; check them.</source>
+            <source>Run %n step(s)</source>
             <translation>
-                <numerusform>%n landmark mirrored; check it.</numerusform>
-                <numerusform>%n landmarks mirrored; check them.</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
-            <source>%n landmark(s) accepted.</source>
-            <translation>
-                <numerusform>%n landmark accepted.</numerusform>
-                <numerusform>%n landmarks accepted.</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
-            <source>%n landmark(s) copied; check them.</source>
-            <translation>
-                <numerusform>%n landmark copied; check it.</numerusform>
-                <numerusform>%n landmarks copied; check them.</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
-            <source>%n landmark(s) and %1 curves read.</source>
-            <translation>
-                <numerusform>%n landmark and %1 curves read.</numerusform>
-                <numerusform>%n landmarks and %1 curves read.</numerusform>
+                <numerusform>Run %n step</numerusform>
+                <numerusform>Run %n steps</numerusform>
             </translation>
         </message>
     </context>
     <context>
-        <name>DeliverPanel</name>
+        <name>TidyPanel</name>
         <message numerus="yes">
-            <source>Writing %n morph(s)</source>
+            <source>%n of %1 faces selected</source>
             <translation>
-                <numerusform>Writing %n morph</numerusform>
-                <numerusform>Writing %n morphs</numerusform>
+                <numerusform>%n of %1 faces selected</numerusform>
+                <numerusform>%n of %1 faces selected</numerusform>
             </translation>
         </message>
         <message numerus="yes">
-            <source>Written: %n file(s)</source>
+            <source>Works on the %n selected face(s).</source>
             <translation>
-                <numerusform>Written: %n file</numerusform>
-                <numerusform>Written: %n files</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
-            <source>Import %n morph(s)</source>
-            <translation>
-                <numerusform>Import %n morph</numerusform>
-                <numerusform>Import %n morphs</numerusform>
+                <numerusform>Works on the %n selected face.</numerusform>
+                <numerusform>Works on the %n selected faces.</numerusform>
             </translation>
         </message>
     </context>
     <context>
-        <name>GatherPanel</name>
+        <name>TouchPanel</name>
         <message numerus="yes">
-            <source>%1, %n photograph(s)</source>
+            <source>Touch-up: %n vertex(es), at most %1</source>
             <translation>
-                <numerusform>%1, %n photograph</numerusform>
-                <numerusform>%1, %n photographs</numerusform>
+                <numerusform>Touch-up: %n vertex, at most %1</numerusform>
+                <numerusform>Touch-up: %n vertices, at most %1</numerusform>
             </translation>
         </message>
     </context>

@@ -105,7 +105,7 @@ void DisplayMesh::set_positions(const Points& positions) {
     ++revision;
 }
 
-void DisplayMesh::move_vertices(const Points& positions, const std::vector<Index>& moved) {
+void DisplayMesh::move_vertices(const Points& positions, const VertexIndices& moved) {
     if (packed_of_.empty()) {
         packed_of_.resize(positions.size());
         for (Index i = 0; i < mesh_vertex_.size(); ++i) packed_of_[mesh_vertex_[i]].push_back(i);

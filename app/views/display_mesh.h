@@ -34,7 +34,7 @@ class DisplayMesh {
     // New positions for the same topology (a live fit, a mix).
     void set_positions(const Points& positions);
     // Only these vertices of the mesh moved (a brush): their surroundings are packed again.
-    void move_vertices(const Points& positions, const std::vector<Index>& moved);
+    void move_vertices(const Points& positions, const VertexIndices& moved);
     // One new colour for each of these vertices of the mesh.
     void recolour(const std::vector<Index>& which, const std::vector<Colour>& colours);
     // One colour per vertex of the mesh; empty: back to the file's own.

@@ -45,9 +45,10 @@ struct Backdrop {
 // A scale at the view's edge: 0 .. worst, or -worst .. worst.
 struct Legend {
     double worst = 0;  // 0: none
-    QString unit = QStringLiteral("mm");
+    QString unit;
     bool both_ways = false;
     bool open = true;  // what is beyond has the last colour
+    double per = 1;    // how much of it one of the unit is
     bool operator==(const Legend&) const = default;
 };
 

@@ -164,7 +164,8 @@ void Viewport::draw_legend(QPainter& painter) {
     QStringList texts;
     int wide = 0;
     for (int i = 0; i <= kSteps; ++i) {
-        const double value = legend_.both_ways ? legend_.worst * (i - 2) / 2 : legend_.worst * i / kSteps;
+        const double value =
+            (legend_.both_ways ? legend_.worst * (i - 2) / 2 : legend_.worst * i / kSteps) / legend_.per;
         texts << (legend_.both_ways && value > 0 ? "+" : "") + QString::number(value, 'g', 3) +
                      (i < kSteps     ? QString()
                       : legend_.open ? tr(" %1 and more").arg(legend_.unit)

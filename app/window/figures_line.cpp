@@ -3,6 +3,7 @@
 #include <QHBoxLayout>
 #include <cmath>
 
+#include "app/lengths.h"
 #include "app/theme.h"
 #include "core/kit/base_kit.h"
 #include "core/photo/head_record.h"
@@ -22,7 +23,7 @@ QString figure(const QString& name, const QString& value, bool good, const char*
              QString(name).replace(' ', "&nbsp;"), shown);
 }
 
-QString mm(double x) { return QString::number(x, 'f', x < 0.1 ? 3 : 2) + "&nbsp;mm"; }
+QString mm(double x) { return length_text(x, x < 0.1 ? 3 : 2).replace(' ', "&nbsp;"); }
 QString percent(double share) { return QString::number(100 * share, 'f', share < 0.995 ? 1 : 0) + "&nbsp;%"; }
 
 QString faults(const FitFigures& f) {
@@ -59,6 +60,10 @@ FiguresLine::FiguresLine(Session& session, QWidget* parent) : QWidget(parent), s
     across->addWidget(summary_, 1);
     set_unfolded(false);
     connect(&s_, &Session::changed, this, &FiguresLine::refresh);
+    connect(&s_, &Session::shown_anew, this, [this] {
+        shown_.reset();
+        refresh();
+    });
     refresh();
 }
 
@@ -71,7 +76,7 @@ void FiguresLine::set_station(bool of_fit, const QString& says) {
 
 void FiguresLine::set_unfolded(bool on) {
     fold_->setChecked(on);
-    fold_->setIcon(theme::icon(on ? "fold" : "unfold", theme::ink().dim));
+    fold_->setIcon(theme::icon(on ? "fold" : "unfold", &theme::Ink::dim));
 }
 
 void FiguresLine::next_fault(const QString& kind) {

@@ -6,6 +6,7 @@
 #include <QHeaderView>
 #include <QShortcut>
 
+#include "app/lengths.h"
 #include "app/region_names.h"
 #include "app/widgets.h"
 #include "core/photo/head_record.h"
@@ -59,6 +60,10 @@ FiguresTable::FiguresTable(Session& session, QWidget* parent) : QWidget(parent),
     key->setContext(Qt::WidgetShortcut);
     connect(key, &QShortcut::activated, this, [this] { copy(false); });
     connect(&s_, &Session::changed, this, &FiguresTable::refresh);
+    connect(&s_, &Session::shown_anew, this, [this] {
+        shown_.reset();
+        refresh();
+    });
     refresh();
 }
 
@@ -85,14 +90,16 @@ QString FiguresTable::text(bool csv) const {
     return lines.join('\n') + '\n';
 }
 
-void FiguresTable::add_row(const QString& name, const std::vector<std::optional<double>>& values,
-                           const std::vector<int>& decimals) {
+void FiguresTable::add_row(const QString& name, const std::vector<Cell>& cells) {
     const int row = table_->rowCount();
     table_->insertRow(row);
     table_->setItem(row, 0, new QTableWidgetItem(name));
-    for (std::size_t c = 0; c < values.size(); ++c) {
-        auto* item = new NumberItem(values[c] ? QString::number(*values[c], 'f', decimals[c]) : QStringLiteral("-"));
-        item->setData(kValueRole, values[c].value_or(-1));
+    for (std::size_t c = 0; c < cells.size(); ++c) {
+        const auto& [value, decimals, length] = cells[c];
+        auto* item = new NumberItem(!value   ? QStringLiteral("-")
+                                    : length ? length_number(*value, decimals)
+                                             : QString::number(*value, 'f', decimals));
+        item->setData(kValueRole, value.value_or(-1));
         item->setTextAlignment(Qt::AlignCenter);
         table_->setItem(row, static_cast<int>(c) + 1, item);
     }
@@ -100,23 +107,27 @@ void FiguresTable::add_row(const QString& name, const std::vector<std::optional<
 
 // A head from photographs: one row for each.
 void FiguresTable::fill_photos(const FitRecord& fit) {
-    table_->setHorizontalHeaderLabels({tr("Photograph"), tr("landmarks, rms mm"), tr("outline, rms mm"),
-                                       tr("focal length, mm"), tr("distance, cm")});
+    const QString unit = length_name();
+    table_->setHorizontalHeaderLabels({tr("Photograph"), tr("landmarks, rms %1").arg(unit),
+                                       tr("outline, rms %1").arg(unit), tr("focal length, mm"),
+                                       tr("distance, %1").arg(unit)});
     for (const PhotoFigures& p : fit.photo->photos) {
         const auto known = [&](double value) { return p.camera ? std::optional(value) : std::nullopt; };
         add_row(QString::fromStdString(p.name),
-                {known(p.landmark_rms_mm), known(p.outline_rms_mm), known(p.camera ? p.camera->focal_35mm() : 0),
-                 known(p.distance_mm / 10)},
-                {2, 2, 0, 0});
+                {{known(p.landmark_rms_mm), 2, true},
+                 {known(p.outline_rms_mm), 2, true},
+                 {known(p.camera ? p.camera->focal_35mm() : 0), 0},
+                 {known(p.distance_mm), 0, true}});
     }
 }
 
 void FiguresTable::fill_regions(const FitFigures& f) {
+    const QString unit = length_name();
     table_->setHorizontalHeaderLabels(
-        {tr("Region"), tr("median, mm"), tr("95 %, mm"), tr("worst, mm"), tr("vertices")});
+        {tr("Region"), tr("median, %1").arg(unit), tr("95 %, %1").arg(unit), tr("worst, %1").arg(unit), tr("vertices")});
     for (const auto& [name, d] : f.regions) {
         if (name == "head_skin" || name == "body_skin" || name == "hand_all_l" || name == "hand_all_r") continue;
-        add_row(plain_region(name), {d.median, d.p95, d.max, static_cast<double>(d.vertices)}, {3, 3, 2, 0});
+        add_row(plain_region(name), {{d.median, 3, true}, {d.p95, 3, true}, {d.max, 2, true}, {static_cast<double>(d.vertices), 0}});
     }
 }
 

@@ -20,8 +20,12 @@ class FiguresTable : public QWidget {
     void refresh();
     void fill_regions(const FitFigures& figures);
     void fill_photos(const FitRecord& fit);
-    void add_row(const QString& name, const std::vector<std::optional<double>>& values,
-                 const std::vector<int>& decimals);
+    struct Cell {
+        std::optional<double> value;  // a length: in mm
+        int decimals = 0;
+        bool length = false;
+    };
+    void add_row(const QString& name, const std::vector<Cell>& cells);
     void copy(bool csv);
 
     Session& s_;

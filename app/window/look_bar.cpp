@@ -1,6 +1,7 @@
 #include "app/window/look_bar.h"
 
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 
@@ -61,28 +62,20 @@ void LookBar::build_colours(QLayout* across) {
     }
     colours_->setToolTip(tr("What the colours on the fit say (C)"));
     narrow(colours_);
-    worst_ = new QDoubleSpinBox;
-    worst_->setObjectName("look_worst");
-    worst_->setDecimals(1);
-    worst_->setRange(0.1, 500);
-    worst_->setKeyboardTracking(false);
+    worst_ = new LengthBox("look_worst", 0.1, 500, 0.5, 1, tr("End of the colour scale"));
     worst_->setMinimumWidth(70);
-    worst_->setToolTip(tr("End of the colour scale"));
     connect(colours_, &QComboBox::currentIndexChanged, this, [this](int i) {
         if (filling_) return;
         const ColourWords& w = kColours[i];
         look_.colours = w.colours;
         filling_ = true;
-        worst_->setSingleStep(w.step);
-        worst_->setSuffix(" " + unit_of(w.colours));
+        worst_->set_other(is_length(w.colours) ? QString() : " " + unit_of(w.colours), w.step);
         // a scale that was selected for the same unit stays
-        if (const bool mm = unit_of(w.colours) == "mm"; mm != (look_.worst <= 20))
+        if (is_length(w.colours) != (look_.worst <= 20))
             worst_->setValue(look_.worst = w.worst);
         filling_ = false;
         changed();
     });
-    worst_->setSuffix(" mm");
-    worst_->setSingleStep(0.5);
     worst_->setValue(1);
     connect(worst_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         if (filling_) return;

@@ -2,11 +2,11 @@
 // One row under the views: colours, what the fit is held against, cross-section.
 #include <QBoxLayout>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QSlider>
 #include <QTimer>
 #include <QToolButton>
 
+#include "app/lengths.h"
 #include "app/scene/look.h"
 #include "app/session.h"
 
@@ -38,7 +38,7 @@ class LookBar : public QWidget {
     Session& s_;
     Look look_;
     QComboBox *colours_, *against_, *cut_, *level_;
-    QDoubleSpinBox* worst_;
+    LengthBox* worst_;
     std::vector<QToolButton*> ways_;
     QSlider *share_, *cut_at_;
     QTimer flicker_;

@@ -38,6 +38,7 @@ class SubjectTree;
 class TidyController;
 class TouchController;
 class ViewSet;
+struct PreferenceValues;
 struct StationEntry;
 
 class MainWindow : public QMainWindow {
@@ -67,6 +68,7 @@ class MainWindow : public QMainWindow {
         return *findChild<Panel*>();
     }
     void go_to(Station station);
+    void take_up_preferences(const PreferenceValues& now);
     // escape: which button Esc and the window's cross stand for; -1: the last. It must be one that does nothing.
     int ask(const QString& text, const QStringList& buttons, int escape = -1);
     void ask_for_sources();

@@ -244,12 +244,16 @@ void MainWindow::build_help_menu() {
 
 void MainWindow::show_preferences() {
     Preferences all(this);
-    connect(&all, &Preferences::changed, this, [this](const PreferenceValues& now) {
-        take_up(now, *qApp);
-        session_.set_autosave_ms(now.autosave_minutes * kMinuteMs);
-        fits_->look_changed();  // in other colours perhaps
-    });
+    connect(&all, &Preferences::changed, this, &MainWindow::take_up_preferences);
     all.exec();
+}
+
+void MainWindow::take_up_preferences(const PreferenceValues& now) {
+    take_up(now, *qApp);
+    session_.set_autosave_ms(now.autosave_minutes * kMinuteMs);
+    emit session_.shown_anew();
+    emit session_.changed();
+    fits_->look_changed();  // in other colours perhaps
 }
 
 void MainWindow::show_guide() {

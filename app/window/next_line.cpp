@@ -33,7 +33,7 @@ NextLine::NextLine(Session& session, QWidget* parent) : QToolButton(parent), s_(
     setObjectName("next_step");
     setProperty("role", "next");
     setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    setIcon(theme::icon("right", theme::ink().accent));
+    setIcon(theme::icon("right", &theme::Ink::accent));
     setLayoutDirection(Qt::RightToLeft);  // the arrow after the words
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setFocusPolicy(Qt::StrongFocus);

@@ -8,8 +8,11 @@
 class QApplication;
 class QCheckBox;
 class QFormLayout;
+class QPushButton;
 
 namespace veld {
+
+class PathLabel;
 
 constexpr int kMinuteMs = 60000;
 
@@ -21,9 +24,12 @@ struct PreferenceValues {
     bool wheel_reversed = false;
     int turn = 0, move = 7;  // of the mouse's own arrangement: which of holds()
     int colours = 0;         // ColourVision
+    int units = 0;           // LengthUnit
     QString language = {};   // empty: the machine's
     int autosave_minutes = 1;
-    int threads = 0;  // 0: all
+    int threads = 0;            // 0: all
+    QString cache_folder = {};  // empty: the usual one
+    int cache_mb = 500;
 };
 PreferenceValues read_preferences();
 void keep_preferences(const PreferenceValues& values);
@@ -44,10 +50,16 @@ class Preferences : public QDialog {
     void build_habits(QFormLayout* form);
     void take();
     void show_holds();
+    void build_cache(QFormLayout* form);
+    void show_cache();
+    void choose_cache_folder();
 
-    QComboBox *theme_, *text_, *colours_, *language_, *mouse_, *turn_, *move_;
+    QComboBox *theme_, *text_, *colours_, *units_, *language_, *mouse_, *turn_, *move_;
     QCheckBox* wheel_;
-    QSpinBox *autosave_, *threads_;
+    QSpinBox *autosave_, *threads_, *cache_mb_;
+    PathLabel* cache_folder_;
+    QPushButton* cache_empty_;
+    QString cache_;  // the folder of one's own
     bool filling_ = false;
 };
 

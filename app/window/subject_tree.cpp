@@ -11,6 +11,7 @@
 #include <QSignalBlocker>
 #include <QUrl>
 
+#include "app/lengths.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 #include "core/kit/kit_surface.h"
@@ -93,7 +94,7 @@ void SubjectTree::add_subject_lines(const Subject& subject, bool current) {
     for (const FitRecord& f : subject.fits) {
         const bool of_surface = f.figures.surface.vertices > 0;
         const QString name = QString::fromStdString(f.name);
-        add_line(top, of_surface ? tr("%1  %2 mm").arg(name).arg(f.figures.surface.median, 0, 'f', 3) : name,
+        add_line(top, of_surface ? name + "  " + length_text(f.figures.surface.median, 3) : name,
                  {Station::Fit, id, f.id, {}}, &f != subject.fit())
             ->setIcon(0, fit_icon(f));
     }
@@ -165,7 +166,7 @@ QIcon SubjectTree::photo_icon(const PhotoSet& set, std::size_t photo) {
     const QSize whole = reader.size();
     if (whole.isValid()) reader.setScaledSize(whole.scaled(2 * kIconSide, 2 * kIconSide, Qt::KeepAspectRatio));
     const QImage small = reader.read();
-    icon = small.isNull() ? theme::icon("front", theme::ink().dim) : QIcon(QPixmap::fromImage(small));
+    icon = small.isNull() ? theme::icon("front", &theme::Ink::dim) : QIcon(QPixmap::fromImage(small));
     return icon;
 }
 

@@ -27,9 +27,18 @@ struct Mask : std::vector<std::uint8_t> {
 using FaceMask = Mask<struct OfFaces>;
 using VertexMask = Mask<struct OfVertices>;
 
+// Some faces, vertices or triangles of a mesh by their numbers: types of their own for the same reason.
+template <class Of>
+struct Indices : std::vector<Index> {
+    using std::vector<Index>::vector;
+};
+using FaceIndices = Indices<struct OfFaces>;
+using VertexIndices = Indices<struct OfVertices>;
+using TriangleIndices = Indices<struct OfTriangles>;
+
 // Weights on some vertices of a mesh; everywhere else 0.
 struct SoftWeights {
-    std::vector<Index> vertex;  // ascending
+    VertexIndices vertex;       // ascending
     std::vector<float> weight;  // parallel, above 0, at most 1
     bool empty() const { return vertex.empty(); }
     bool operator==(const SoftWeights&) const = default;

@@ -1,23 +1,14 @@
 #include "core/detect/reference_store.h"
 
 #include <cmath>
-#include <cstdlib>
-#include <cstring>
-#include <filesystem>
 
-#include "core/base/file.h"
+#include "core/base/cache.h"
 #include "core/base/json.h"
 
 namespace veld {
 namespace {
 
 constexpr int kReferenceVersion = 1;  // raised when views, light or networks change
-
-std::string cache_folder() {
-    if (const char* xdg = std::getenv("XDG_CACHE_HOME"); xdg && *xdg) return std::string(xdg) + "/veldstone";
-    if (const char* home = std::getenv("HOME"); home && *home) return std::string(home) + "/.cache/veldstone";
-    return {};
-}
 
 Json points_json(const SeenFace& points) {
     Json out = Json::array();
@@ -68,36 +59,24 @@ std::optional<FaceReference> parse(std::string_view text, const BaseKit& kit) {
 }  // namespace
 
 std::string face_reference_file(const BaseKit& kit) {
-    std::uint64_t hash = 1469598103934665603ull;  // FNV-1a
-    const auto mix = [&](const void* data, std::size_t bytes) {
-        const auto* p = static_cast<const unsigned char*>(data);
-        for (std::size_t i = 0; i < bytes; ++i) hash = (hash ^ p[i]) * 1099511628211ull;
-    };
-    mix(&kReferenceVersion, sizeof kReferenceVersion);
-    mix(kit.topology_key.data(), kit.topology_key.size());
-    for (const Vec3& p : kit.mesh.positions) mix(p.data(), sizeof(double) * 3);
+    CacheKey key;
+    key.mix(&kReferenceVersion, sizeof kReferenceVersion);
+    key.mix(kit.topology_key.data(), kit.topology_key.size());
+    for (const Vec3& p : kit.mesh.positions) key.mix(p.data(), sizeof(double) * 3);
     const FacePlace place = face_place(kit);
-    mix(place.centre.data(), sizeof(double) * 3);
-    mix(&place.radius, sizeof place.radius);
-    for (const Image& image : kit.mesh.images) mix(image.bytes.data(), image.bytes.size());
-    char name[40];
-    std::snprintf(name, sizeof name, "face-%016llx.json", static_cast<unsigned long long>(hash));
-    return name;
+    key.mix(place.centre.data(), sizeof(double) * 3);
+    key.mix(&place.radius, sizeof place.radius);
+    for (const Image& image : kit.mesh.images) key.mix(image.bytes.data(), image.bytes.size());
+    return key.file("face", "json");
 }
 
-Result<FaceReference> kept_face_reference(FaceNetwork& network, const BaseKit& kit, const std::string& folder) {
-    const std::string in = folder.empty() ? cache_folder() : folder;
-    const std::string path = in + "/" + face_reference_file(kit);
-    if (!in.empty()) {
-        if (const auto bytes = read_file(path)) {
-            if (auto kept = parse(bytes->view(), kit)) return std::move(*kept);
-        }
+Result<FaceReference> kept_face_reference(FaceNetwork& network, const BaseKit& kit) {
+    const std::string name = face_reference_file(kit);
+    if (const auto bytes = from_cache(name)) {
+        if (auto kept = parse(bytes->view(), kit)) return std::move(*kept);
     }
     auto made = face_reference(network, kit);
-    if (!made || in.empty()) return made;
-    std::error_code ignored;
-    std::filesystem::create_directories(in, ignored);
-    (void)write_file(path, text_of(*made));  // next time it is made again
+    if (made) into_cache(name, text_of(*made));
     return made;
 }
 

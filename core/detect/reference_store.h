@@ -1,16 +1,15 @@
 #pragma once
 // The face network's look at a kit's base, kept on disk: it is the same for every scan.
 //
-// One file per kit in the user's cache folder ($XDG_CACHE_HOME/veldstone, else ~/.cache/veldstone), not in the
-// kit's own: kits are often read-only or shared. The name carries a key of everything that the look
-// depends on, so a changed kit never meets an old look. Deleting the files costs half a second.
+// One file per kit in the cache (core/base/cache), not in the kit's own folder: kits are often read-only or shared.
+// The name carries a key of everything that the look depends on, so a changed kit never meets an old look. Losing the
+// file costs half a second.
 #include "core/detect/face_views.h"
 
 namespace veld {
 
-// The stored look, or a new one that is then stored. A cache that cannot be read or written is no error.
-// folder: empty: the user's cache folder.
-Result<FaceReference> kept_face_reference(FaceNetwork& network, const BaseKit& kit, const std::string& folder = {});
+// The stored look, or a new one that is then stored.
+Result<FaceReference> kept_face_reference(FaceNetwork& network, const BaseKit& kit);
 
 // The file's name for this kit.
 std::string face_reference_file(const BaseKit& kit);

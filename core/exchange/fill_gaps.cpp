@@ -83,9 +83,9 @@ void fill_smoothly(const BaseKit& kit, const Adjacency& next, const std::vector<
 
 }  // namespace
 
-std::vector<Index> fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const VertexMask& returned,
+VertexIndices fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const VertexMask& returned,
                              Points& positions, std::vector<ReturnStep>& steps) {
-    std::vector<Index> out;
+    VertexIndices out;
     VertexMask missing(positions.size(), 0), known = returned;
     for (const Index v : piece) missing[v] = !returned[v];
     if (std::find(missing.begin(), missing.end(), 1) == missing.end()) return out;

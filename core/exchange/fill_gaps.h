@@ -8,7 +8,7 @@ namespace veld {
 // distance" has joined them moves as that one does; others take the smooth (harmonic) change of what lies around them.
 // Stretches of more than a twentieth of the piece stay where they are: nothing says where they belong. Returns what
 // was moved, and says it in steps.
-std::vector<Index> fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const VertexMask& returned,
+VertexIndices fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const VertexMask& returned,
                              Points& positions, std::vector<ReturnStep>& steps);
 
 }  // namespace veld

@@ -45,7 +45,7 @@ struct Walked {
         const Index f = links.corner_face[c];
         return c > mesh.face_start[f] ? c - 1 : mesh.face_start[f + 1] - 1;
     }
-    Index next(Index c) const { return next_corner(mesh, links.corner_face[c], c); }
+    Index next(Index c) const { return next_corner(mesh, links, c); }
 
  private:
     // Independent of numbers and of which way round faces run.

@@ -11,7 +11,7 @@ namespace veld {
 
 struct Isomorphism {
     std::vector<Index> first_of;   // per vertex of the second; kNone: its piece is like none of the first
-    std::vector<Index> ambiguous;  // vertices of the second whose piece lay equally well in several ways
+    VertexIndices ambiguous;       // vertices of the second whose piece lay equally well in several ways
 };
 Isomorphism match_by_faces(const Mesh& first, const Mesh& second);
 

@@ -55,9 +55,9 @@ struct ReturnCheck {
     VertexMask returned;                     // per vertex of the base: did it come back?
     std::vector<Leftover> leftovers;         // more than a hundredth
     std::optional<ReturnQuestion> question;  // still to be answered; positions are as if the answer were Take
-    std::vector<Index> filled;               // did not come back, and moved along with what lies around them
-    std::vector<Index> exploded;             // far away from their neighbours
-    std::vector<Index> ambiguous;            // of the base: their order could not be told for certain
+    VertexIndices filled;                    // did not come back, and moved along with what lies around them
+    VertexIndices exploded;                  // far away from their neighbours
+    VertexIndices ambiguous;                 // of the base: their order could not be told for certain
     std::string morph;                       // the bank morph that it is meant for, when that is remembered
 };
 

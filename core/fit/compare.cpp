@@ -91,7 +91,7 @@ void compare_vertices(const BaseKit& kit, const Mesh& mesh, const std::vector<Tr
     };
     out.moved = moved(skin.vertices);
     for (const auto& [name, vertices] : kit.regions) out.regions[name] = moved(vertices);
-    const std::vector<Index> faces = faces_of(skin);
+    const FaceIndices faces = faces_of(skin);
     const Distortion d = distortion_of(mesh, faces, a, b);
     out.edge_p95 = d.edge_p95, out.edge_max = d.edge_max, out.area_p95 = d.area_p95, out.area_max = d.area_max,
     out.angle_p95 = d.angle_p95, out.angle_max = d.angle_max;
@@ -107,7 +107,7 @@ void compare_vertices(const BaseKit& kit, const Mesh& mesh, const std::vector<Tr
 
 }  // namespace
 
-Distortion distortion_of(const Mesh& mesh, const std::vector<Index>& faces, const Points& base, const Points& now) {
+Distortion distortion_of(const Mesh& mesh, const FaceIndices& faces, const Points& base, const Points& now) {
     std::vector<double> edges, areas, angles;
     for (const Index f : faces) {
         const Index* c = mesh.corner_vertex.data() + mesh.face_start[f];

@@ -41,6 +41,6 @@ Result<ShapeDifference> compare_shapes(const BaseKit* kit, const Mesh& first, co
 struct Distortion {
     double edge_p95 = 1, edge_max = 1, area_p95 = 1, area_max = 1, angle_p95 = 0, angle_max = 0;
 };
-Distortion distortion_of(const Mesh& topology, const std::vector<Index>& faces, const Points& base, const Points& now);
+Distortion distortion_of(const Mesh& topology, const FaceIndices& faces, const Points& base, const Points& now);
 
 }  // namespace veld

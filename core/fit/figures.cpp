@@ -125,7 +125,7 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
     out.flipped_faces = static_cast<Index>(flipped.size());
     const auto before = problem.base_cuts ? *problem.base_cuts : self_intersections(kit.mesh.positions, triangles);
     const std::set<std::pair<Index, Index>> old(before.begin(), before.end());
-    const std::vector<Index> near = triangles_near(fit, triangles, problem.active);
+    const TriangleIndices near = triangles_near(fit, triangles, problem.active);
     for (const auto& pair : self_intersections(fit, triangles, &near)) {
         if (old.contains(pair)) continue;
         ++out.self_intersections;
@@ -135,7 +135,7 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
         if (out.flipped_at.size() < kMostFaults)
             out.flipped_at.push_back(kit.mesh.corner_vertex[kit.mesh.face_start[f]]);
     }
-    std::vector<Index> moving;
+    FaceIndices moving;
     for (const Index f : problem.faces) {
         bool moves = false;
         for (Index k = kit.mesh.face_start[f]; k < kit.mesh.face_start[f + 1]; ++k)
@@ -206,8 +206,8 @@ FitFigures parse_figures(const std::string& text) {
         f.coverage = json.at("coverage");
         f.flipped_faces = json.at("flipped_faces");
         f.self_intersections = json.at("self_intersections");
-        f.flipped_at = json.value("flipped_at", std::vector<Index>());
-        f.cut_at = json.value("self_intersections_at", std::vector<Index>());
+        f.flipped_at = json.value("flipped_at", VertexIndices());
+        f.cut_at = json.value("self_intersections_at", VertexIndices());
         const Json& d = json.at("distortion");
         f.edge_p95 = d.at("edge_p95"), f.edge_max = d.at("edge_max");
         f.area_p95 = d.at("area_p95"), f.area_max = d.at("area_max");

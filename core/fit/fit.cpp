@@ -9,8 +9,8 @@
 namespace veld {
 namespace {
 
-std::vector<Index> icp_vertices(const BaseKit& kit, FitPart part) {
-    const std::vector<Index>& face = kit.region("face");
+VertexIndices icp_vertices(const BaseKit& kit, FitPart part) {
+    const VertexIndices& face = kit.region("face");
     return part == FitPart::Head && !face.empty() ? face : kit.part("skin")->vertices;
 }
 

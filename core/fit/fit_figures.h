@@ -27,7 +27,7 @@ struct FitFigures {
     DistanceFigures source_to_fit;                    // of source points near the matched regions
     double coverage = 0;                              // matched share of the area that wants a match
     Index flipped_faces = 0, self_intersections = 0;  // the latter: not yet there on the base
-    std::vector<Index> flipped_at, cut_at;            // a vertex of each, to go and look at; at most kMostFaults
+    VertexIndices flipped_at, cut_at;                 // a vertex of each, to go and look at; at most kMostFaults
     double edge_p95 = 1, edge_max = 1;                // longest/base length ratio, or its inverse
     double area_p95 = 1, area_max = 1;
     double angle_p95 = 0, angle_max = 0;    // degrees

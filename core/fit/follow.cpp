@@ -147,7 +147,7 @@ void follow_jaws(const BaseKit& kit, Points& positions) {
 // from: a state in which lashes and lids belong together; now: skin where it is meant to be.
 void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
     VertexMask active(positions.size(), 0);
-    const std::vector<Index>& faces = skin_faces(kit);
+    const FaceIndices& faces = skin_faces(kit);
     std::vector<Index> lids;
     for (const auto& [name, curve] : kit.curves) {
         if (name.find("lid") == std::string::npos) continue;

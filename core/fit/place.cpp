@@ -136,7 +136,7 @@ Similarity preview_placement(const PlaceInput& input, const Mesh& source) {
     return out;
 }
 
-Similarity refine_by_icp(const BaseKit& kit, const std::vector<Index>& vertices, const SourceSurface& surface,
+Similarity refine_by_icp(const BaseKit& kit, const VertexIndices& vertices, const SourceSurface& surface,
                          bool allow_scale, const Progress& progress) {
     const Points& normals = kit_normals(kit);
     Similarity total;  // surface's frame -> better frame

@@ -45,7 +45,7 @@ Similarity preview_placement(const PlaceInput& input, const Mesh& source);
 
 // Refines by ICP between the kit's matched vertices and the source. `surface` was prepared with
 // placement.source_to_kit; the returned similarity maps its frame to the better one.
-Similarity refine_by_icp(const BaseKit& kit, const std::vector<Index>& vertices, const SourceSurface& surface,
+Similarity refine_by_icp(const BaseKit& kit, const VertexIndices& vertices, const SourceSurface& surface,
                          bool allow_scale, const Progress& progress);
 
 }  // namespace veld

@@ -103,7 +103,7 @@ BaseCreases find_creases(const BaseKit& kit, const VertexMask& moving) {
 std::vector<float> region_weights(const BaseKit& kit, const FitSettings& settings, const std::string& region) {
     if (const auto own = settings.own_regions.find(region); own != settings.own_regions.end())
         return spread_out(own->second, kit.mesh.positions.size());
-    const std::vector<Index>& vertices = kit.region(region);
+    const VertexIndices& vertices = kit.region(region);
     if (vertices.empty()) return {};
     return soft_region(kit.mesh.positions, kit_neighbours(kit), vertices, settings.region_fade_mm);
 }

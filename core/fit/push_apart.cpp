@@ -39,7 +39,7 @@ void separate(const Points& x, const Triangle& mine, const Triangle& other, cons
 }  // namespace
 
 std::size_t push_apart(Points& x, const std::vector<Triangle>& triangles, const VertexMask& movable,
-                       const std::set<std::pair<Index, Index>>& allowed, const std::vector<Index>* only,
+                       const std::set<std::pair<Index, Index>>& allowed, const TriangleIndices* only,
                        const PushOptions& options) {
     std::size_t fewest = std::numeric_limits<std::size_t>::max();
     for (int round = 0, idle = 0;; ++round) {

@@ -20,7 +20,7 @@ struct PushOptions {
 // movable: per vertex. allowed: pairs of triangles that may cut (they do so on the base).
 // only: null, or the triangles that are looked at. Returns the number of new cuts that remain.
 std::size_t push_apart(Points& positions, const std::vector<Triangle>& triangles, const VertexMask& movable,
-                       const std::set<std::pair<Index, Index>>& allowed, const std::vector<Index>* only = nullptr,
+                       const std::set<std::pair<Index, Index>>& allowed, const TriangleIndices* only = nullptr,
                        const PushOptions& options = {});
 
 }  // namespace veld

@@ -19,7 +19,7 @@ constexpr double kWholeFromMm = 18;  // bending length at which a warm start of 
 constexpr int kPieceLevels = 9, kPieceIterations = 2, kWholeLevels = 8, kWholeIterations = 2;
 
 struct Seeds {
-    std::vector<Index> vertices;
+    VertexIndices vertices;
     double reach = 0;
 };
 

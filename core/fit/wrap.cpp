@@ -244,7 +244,7 @@ Level Wrapper::level_at(double f) const {
 }
 
 std::set<std::pair<Index, Index>> Wrapper::cutting_pairs(const Points& x) const {
-    const std::vector<Index> near = triangles_near(x, triangles_, p_.active);
+    const TriangleIndices near = triangles_near(x, triangles_, p_.active);
     const auto pairs = self_intersections(x, triangles_, &near);
     return {pairs.begin(), pairs.end()};
 }
@@ -288,7 +288,7 @@ void Wrapper::settle(Settled& best) const {
     for (const bool pushed : {false, true}) {
         Settled now{x_, {}};
         if (pushed) {
-            const std::vector<Index> near = triangles_near(x_, triangles_, p_.active);
+            const TriangleIndices near = triangles_near(x_, triangles_, p_.active);
             push_apart(now.x, triangles_, p_.active, base_cuts_, &near);
         }
         now.faults = faults_of(now.x);
@@ -431,10 +431,11 @@ std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<doubl
     return out;
 }
 
-std::vector<Index> flipped_triangles(const SurfaceStencil& stencil, const std::vector<Triangle>& triangles,
+TriangleIndices flipped_triangles(const SurfaceStencil& stencil, const std::vector<Triangle>& triangles,
                                      const Points& base, const Points& now) {
     const std::vector<Mat3> local = local_similarities(stencil, base, now);
-    std::vector<Index> ring_of(now.size(), kNone), out;
+    std::vector<Index> ring_of(now.size(), kNone);
+    TriangleIndices out;
     for (Index r = 0; r < stencil.ring_vertex.size(); ++r) ring_of[stencil.ring_vertex[r]] = r;
     for (Index t = 0; t < triangles.size(); ++t) {
         const Triangle& v = triangles[t];

@@ -37,7 +37,7 @@ struct ProblemSurface {
 
 struct WrapProblem {
     const Mesh* base = nullptr;
-    std::vector<Index> faces;                       // of the skin
+    FaceIndices faces;                              // of the skin
     VertexMask active;                              // per vertex: may move
     std::shared_ptr<const ProblemSurface> surface;  // null: surface_of() makes it anew
     std::vector<double> match;                      // per vertex 0..1
@@ -86,7 +86,7 @@ std::vector<Match> match_to_source(const WrapProblem& problem, const std::vector
                                    double scale_mm, double max_angle_degrees, const Points* averaged = nullptr);
 
 // Triangles whose normal turned against the base's, seen from their own neighbourhood.
-std::vector<Index> flipped_triangles(const SurfaceStencil& stencil, const std::vector<Triangle>& triangles,
+TriangleIndices flipped_triangles(const SurfaceStencil& stencil, const std::vector<Triangle>& triangles,
                                      const Points& base, const Points& now);
 
 }  // namespace veld

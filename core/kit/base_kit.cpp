@@ -16,8 +16,8 @@ const KitPart* BaseKit::part(const std::string& name) const {
     return nullptr;
 }
 
-const std::vector<Index>& BaseKit::region(const std::string& name) const {
-    static const std::vector<Index> none;
+const VertexIndices& BaseKit::region(const std::string& name) const {
+    static const VertexIndices none;
     const auto at = regions.find(name);
     return at == regions.end() ? none : at->second;
 }

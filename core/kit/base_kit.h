@@ -17,7 +17,7 @@ namespace veld {
 
 struct KitPart {
     std::string name;
-    std::vector<Index> vertices;
+    VertexIndices vertices;
     Index first_face = 0, face_count = 0;
     bool has_face(Index face) const { return face >= first_face && face < first_face + face_count; }
 };
@@ -33,7 +33,7 @@ struct KitEye {
 struct MadeOfKit {
     MadeOnce<Adjacency> neighbours;
     MadeOnce<Points> normals;
-    MadeOnce<std::vector<Index>> skin_faces;
+    MadeOnce<FaceIndices> skin_faces;
     MadeOnce<std::vector<Triangle>> skin_triangles, solid_triangles;
     MadeOnce<std::vector<double>> from_neck;
     MadeOnce<std::vector<std::pair<Index, Index>>> cuts;
@@ -44,11 +44,11 @@ struct BaseKit {
     Mesh mesh;
     Triangulation triangulation;
     std::vector<KitPart> parts;                         // skin first
-    std::map<std::string, std::vector<Index>> regions;  // vertices, ascending
+    std::map<std::string, VertexIndices> regions;  // vertices, ascending
     std::map<std::string, SurfacePoint> landmarks;
     std::map<std::string, std::vector<SurfacePoint>> curves;
     std::vector<Index> mirror;     // mirror[mirror[v]] == v
-    std::vector<Index> neck_ring;  // where the head joins the body
+    VertexIndices neck_ring;  // where the head joins the body
     std::vector<Joint> joints;
     SkinWeights weights;
     std::vector<KitEye> eyes;
@@ -60,7 +60,7 @@ struct BaseKit {
     MadeOfKit made;
 
     const KitPart* part(const std::string& name) const;
-    const std::vector<Index>& region(const std::string& name) const;  // empty when there is none
+    const VertexIndices& region(const std::string& name) const;  // empty when there is none
     LandmarkSet landmark_positions() const;                           // on the base, mm
     // changes when counts or faces change: stored with everything that hangs on the topology
     std::string topology_key;

@@ -12,8 +12,8 @@
 
 namespace veld {
 
-std::vector<Index> solid_fans(const BaseKit& kit) {
-    std::vector<Index> out;
+TriangleIndices solid_fans(const BaseKit& kit) {
+    TriangleIndices out;
     for (Index t = 0; t < kit.triangulation.triangles.size(); ++t) {
         const Index face = kit.triangulation.triangle_face[t];
         const bool lash = std::any_of(kit.parts.begin(), kit.parts.end(), [&](const KitPart& part) {
@@ -32,13 +32,13 @@ const std::vector<Triangle>& solid_triangles(const BaseKit& kit) {
     });
 }
 
-std::vector<Index> faces_of(const KitPart& part) {
-    std::vector<Index> out(part.face_count);
+FaceIndices faces_of(const KitPart& part) {
+    FaceIndices out(part.face_count);
     std::iota(out.begin(), out.end(), part.first_face);
     return out;
 }
 
-const std::vector<Index>& skin_faces(const BaseKit& kit) {
+const FaceIndices& skin_faces(const BaseKit& kit) {
     return kit.made.skin_faces.get([&] { return faces_of(*kit.part("skin")); });
 }
 

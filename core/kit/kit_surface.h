@@ -5,11 +5,11 @@
 namespace veld {
 
 // What hides what lies behind it: everything but the lashes. As numbers of the kit's triangulation, and as triangles.
-std::vector<Index> solid_fans(const BaseKit& kit);
+TriangleIndices solid_fans(const BaseKit& kit);
 const std::vector<Triangle>& solid_triangles(const BaseKit& kit);
 
-std::vector<Index> faces_of(const KitPart& part);
-const std::vector<Index>& skin_faces(const BaseKit& kit);
+FaceIndices faces_of(const KitPart& part);
+const FaceIndices& skin_faces(const BaseKit& kit);
 const std::vector<Triangle>& skin_triangles(const BaseKit& kit);
 // Pairs of skin triangles that cut each other on the base itself.
 const std::vector<std::pair<Index, Index>>& skin_cuts(const BaseKit& kit);

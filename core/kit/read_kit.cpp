@@ -399,7 +399,7 @@ bool KitReader::share_weights() {
         if (json.at("format") != "veldstone-share-weights" || json.at("version") != 1) return fail(damaged);
         if (json.at("topology") != kit_.topology_key)
             return fail(std::string(kShareFile) + " belongs to another base mesh; remove it.");
-        out.vertex = json.at("head").at("vertex").get<std::vector<Index>>();
+        out.vertex = json.at("head").at("vertex").get<VertexIndices>();
         out.weight = json.at("head").at("weight").get<std::vector<float>>();
     } catch (const Json::exception&) {
         return fail(damaged);

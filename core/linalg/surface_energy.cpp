@@ -35,7 +35,7 @@ void add_triangle(const Points& x, Index a, Index b, Index c, double share, Weig
     }
 }
 
-WeightedEdges cotangent_edges(const Mesh& mesh, const std::vector<Index>& faces) {
+WeightedEdges cotangent_edges(const Mesh& mesh, const FaceIndices& faces) {
     WeightedEdges out;
     out.area.assign(mesh.positions.size(), 0.0);
     for (Index f : faces) {
@@ -54,7 +54,7 @@ WeightedEdges cotangent_edges(const Mesh& mesh, const std::vector<Index>& faces)
 }
 
 // The faces around active vertices and around the neighbours of those.
-std::vector<Index> faces_near(const Mesh& mesh, const std::vector<Index>& faces, const VertexMask& active) {
+FaceIndices faces_near(const Mesh& mesh, const FaceIndices& faces, const VertexMask& active) {
     VertexMask reached = active;
     const auto touches = [&](Index f, const VertexMask& mask) {
         return std::any_of(mesh.corner_vertex.begin() + mesh.face_start[f],
@@ -64,7 +64,7 @@ std::vector<Index> faces_near(const Mesh& mesh, const std::vector<Index>& faces,
         if (!touches(f, active)) continue;
         for (Index k = mesh.face_start[f]; k < mesh.face_start[f + 1]; ++k) reached[mesh.corner_vertex[k]] = 1;
     }
-    std::vector<Index> out;
+    FaceIndices out;
     for (const Index f : faces) {
         if (touches(f, reached)) out.push_back(f);
     }
@@ -90,7 +90,7 @@ std::vector<std::pair<Index, Index>> pattern(const SurfaceStencil& s, std::vecto
 
 }  // namespace
 
-SurfaceStencil make_stencil(const Mesh& mesh, const std::vector<Index>& faces, const VertexMask& active) {
+SurfaceStencil make_stencil(const Mesh& mesh, const FaceIndices& faces, const VertexMask& active) {
     SurfaceStencil s;
     const WeightedEdges edges = cotangent_edges(mesh, faces_near(mesh, faces, active));
     const std::size_t count = mesh.positions.size();

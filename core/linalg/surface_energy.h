@@ -30,7 +30,7 @@ struct SurfaceStencil {
 
 // faces: which faces of `mesh` carry the surface; active: per vertex, may it move.
 // Quads count with both of their diagonals, so a mirrored face gets mirrored weights.
-SurfaceStencil make_stencil(const Mesh& mesh, const std::vector<Index>& faces, const VertexMask& active);
+SurfaceStencil make_stencil(const Mesh& mesh, const FaceIndices& faces, const VertexMask& active);
 
 // T_i for every ring of the stencil, scale within 1/3..3.
 std::vector<Mat3> local_similarities(const SurfaceStencil& stencil, const Points& base, const Points& now);

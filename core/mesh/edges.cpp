@@ -17,7 +17,7 @@ EdgeLinks link_edges(const Mesh& mesh, const std::vector<Index>& place) {
     for (Index f = 0; f < mesh.face_count(); ++f)
         std::fill(out.corner_face.begin() + mesh.face_start[f], out.corner_face.begin() + mesh.face_start[f + 1], f);
     const auto ends = [&](Index corner) {
-        const Index a = at(corner), b = at(next_corner(mesh, out.corner_face[corner], corner));
+        const Index a = at(corner), b = at(next_corner(mesh, out, corner));
         return std::pair{std::min(a, b), std::max(a, b)};
     };
     // corners in buckets by the lower end, so that partners are found among a handful
@@ -56,7 +56,7 @@ std::vector<std::vector<Index>> border_loops(const Mesh& mesh, const EdgeLinks& 
         return place.empty() ? v : place[v];
     };
     const auto open = [&](Index c) {
-        return links.mate[c] == kNone && at(c) != at(next_corner(mesh, links.corner_face[c], c));
+        return links.mate[c] == kNone && at(c) != at(next_corner(mesh, links, c));
     };
     // open corners that start in a vertex; nearly always one
     std::vector<std::pair<Index, Index>> starts;
@@ -67,14 +67,14 @@ std::vector<std::vector<Index>> border_loops(const Mesh& mesh, const EdgeLinks& 
     std::vector<char> used(links.mate.size(), 0);
     // the next border edge, found by turning around the vertex through the faces: stays at one fan
     const auto follow = [&](Index c) -> Index {
-        const Index v = at(next_corner(mesh, links.corner_face[c], c));
-        Index turn = next_corner(mesh, links.corner_face[c], c);
+        const Index v = at(next_corner(mesh, links, c));
+        Index turn = next_corner(mesh, links, c);
         for (int guard = 0; guard < 1000; ++guard) {
             if (at(turn) != v) break;
             if (open(turn)) return used[turn] ? kNone : turn;
             const Index mate = links.mate[turn];
             if (mate >= kManyFaces) break;
-            turn = next_corner(mesh, links.corner_face[mate], mate);
+            turn = next_corner(mesh, links, mate);
         }
         for (auto i = std::lower_bound(starts.begin(), starts.end(), std::pair{v, Index{0}});
              i != starts.end() && i->first == v; ++i) {
@@ -91,7 +91,7 @@ std::vector<std::vector<Index>> border_loops(const Mesh& mesh, const EdgeLinks& 
             loop.push_back(at_corner);
         }
         const Index last = loop.back();
-        if (at(next_corner(mesh, links.corner_face[last], last)) == at(loop.front())) loops.push_back(std::move(loop));
+        if (at(next_corner(mesh, links, last)) == at(loop.front())) loops.push_back(std::move(loop));
     }
     return loops;
 }

@@ -16,7 +16,9 @@ struct EdgeLinks {
 // place: same_place() of the mesh, or empty to take every vertex for itself. Linear time.
 EdgeLinks link_edges(const Mesh& mesh, const std::vector<Index>& place = {});
 
-inline Index next_corner(const Mesh& mesh, Index face, Index corner) {
+// The corner after this one in its face.
+inline Index next_corner(const Mesh& mesh, const EdgeLinks& links, Index corner) {
+    const Index face = links.corner_face[corner];
     return corner + 1 < mesh.face_start[face + 1] ? corner + 1 : mesh.face_start[face];
 }
 

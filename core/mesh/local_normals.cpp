@@ -4,9 +4,9 @@
 
 namespace veld {
 
-std::vector<Index> renew_normals(const Points& positions, const std::vector<Triangle>& triangles,
-                                 const Adjacency& triangles_of, const std::vector<Index>& moved, Points& normals) {
-    std::vector<Index> around = moved;
+VertexIndices renew_normals(const Points& positions, const std::vector<Triangle>& triangles,
+                                 const Adjacency& triangles_of, const VertexIndices& moved, Points& normals) {
+    VertexIndices around = moved;
     for (const Index v : moved) {
         for (const Index* t = triangles_of.begin(v); t != triangles_of.end(v); ++t)
             around.insert(around.end(), triangles[*t].begin(), triangles[*t].end());

@@ -159,7 +159,7 @@ Status check_mesh(const Mesh& mesh, const std::string& what) {
     return check_corners(mesh.corner_normal, mesh.normals.size(), true, what, "normal");
 }
 
-std::vector<Triangle> face_triangles(const Mesh& mesh, const std::vector<Index>& faces) {
+std::vector<Triangle> face_triangles(const Mesh& mesh, const FaceIndices& faces) {
     std::vector<Triangle> out;
     for (Index f : faces) {
         const Index* c = mesh.corner_vertex.data() + mesh.face_start[f];

@@ -74,7 +74,7 @@ struct Triangulation {
 };
 Triangulation triangulate(const Mesh& mesh);
 // Fan triangles of some of its faces.
-std::vector<Triangle> face_triangles(const Mesh& mesh, const std::vector<Index>& faces);
+std::vector<Triangle> face_triangles(const Mesh& mesh, const FaceIndices& faces);
 
 struct Box {
     Vec3 low = Vec3::Constant(std::numeric_limits<double>::infinity());

@@ -24,7 +24,7 @@ SoftWeights soft_weights(const std::vector<float>& per_vertex) {
     return out;
 }
 
-std::vector<float> soft_region(const Points& positions, const Adjacency& ways, const std::vector<Index>& vertices,
+std::vector<float> soft_region(const Points& positions, const Adjacency& ways, const VertexIndices& vertices,
                                double soft_mm) {
     std::vector<double> distance(positions.size(), soft_mm);
     std::vector<float> out(positions.size(), 0);

@@ -11,7 +11,7 @@ SoftWeights soft_weights(const std::vector<float>& per_vertex);
 
 // Per vertex 0..1: 1 in the set, then a smooth step down to 0 at soft_mm from it, by the way over `ways`
 // [Dijkstra 1959]. soft_mm 0: the set alone.
-std::vector<float> soft_region(const Points& positions, const Adjacency& ways, const std::vector<Index>& vertices,
+std::vector<float> soft_region(const Points& positions, const Adjacency& ways, const VertexIndices& vertices,
                                double soft_mm);
 
 }  // namespace veld

@@ -4,7 +4,7 @@
 
 namespace veld {
 
-SurfaceDistances surface_distances(const Points& positions, const Adjacency& ways, const std::vector<Index>& sources,
+SurfaceDistances surface_distances(const Points& positions, const Adjacency& ways, const VertexIndices& sources,
                                    const VertexMask* passable) {
     SurfaceDistances out;
     out.distance.assign(positions.size(), std::numeric_limits<double>::infinity());

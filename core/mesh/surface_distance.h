@@ -12,7 +12,7 @@ struct SurfaceDistances {
 };
 // passable: null, or one per vertex: ways lead only over these; sources count whatever it says. Of equal ways the
 // earlier source's wins.
-SurfaceDistances surface_distances(const Points& positions, const Adjacency& ways, const std::vector<Index>& sources,
+SurfaceDistances surface_distances(const Points& positions, const Adjacency& ways, const VertexIndices& sources,
                                    const VertexMask* passable = nullptr);
 
 }  // namespace veld

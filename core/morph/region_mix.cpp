@@ -51,7 +51,7 @@ const std::vector<RegionSeed>& seeds() {
 // Nearest region along the skin; 0xff where no way leads.
 std::vector<std::uint8_t> nearest_region(const BaseKit& kit, const Adjacency& ways,
                                          const std::vector<std::vector<Index>>& sources) {
-    std::vector<Index> all;
+    VertexIndices all;
     std::vector<std::uint8_t> region;
     for (std::size_t r = 0; r < sources.size(); ++r) {
         all.insert(all.end(), sources[r].begin(), sources[r].end());
@@ -138,7 +138,7 @@ BaseRegions face_regions(const BaseKit& kit, double soft_mm) {
     }
     std::vector<float> sum(count, 0);
     for (std::size_t r = 0; r < out.names.size(); ++r) {
-        std::vector<Index> core;
+        VertexIndices core;
         for (Index v = 0; v < count; ++v) {
             if (out.owner[v] == r) core.push_back(v);
         }
@@ -192,9 +192,9 @@ const std::string* region_met(const BaseRegions& regions, const BaseKit& kit, co
     return &regions.names[regions.owner[kit.triangulation.triangles[hit.triangle][corner]]];
 }
 
-std::vector<Index> middles_of(const BaseRegions& regions, const BaseKit& kit) {
+VertexIndices middles_of(const BaseRegions& regions, const BaseKit& kit) {
     const std::size_t n = regions.names.size();
-    std::vector<Index> out(n, kNone);
+    VertexIndices out(n, kNone);
     std::vector<Vec3> sum(n, Vec3::Zero());
     std::vector<double> count(n, 0);
     const KitPart* skin = kit.part("skin");

@@ -16,7 +16,7 @@ struct BaseRegions {
     std::vector<std::vector<float>> weight;  // parallel; one per vertex, they add up to 1
     std::vector<std::uint8_t> owner;         // per vertex: the region with the largest weight
     Points base;                             // the base's positions
-    std::vector<Index> head;                 // some of the head's skin, all over it
+    VertexIndices head;                      // some of the head's skin, all over it
 };
 // soft_mm: how wide two regions fade into one another.
 BaseRegions face_regions(const BaseKit& kit, double soft_mm = 14);
@@ -26,7 +26,7 @@ const std::string* region_met(const BaseRegions& regions, const BaseKit& kit, co
                               const Vec3& origin, const Vec3& direction);
 // Per region a vertex of its skin in its middle, where it is pointed at: that of the figure's left, when it has two
 // sides. kNone: it has no skin.
-std::vector<Index> middles_of(const BaseRegions& regions, const BaseKit& kit);
+VertexIndices middles_of(const BaseRegions& regions, const BaseKit& kit);
 
 constexpr std::size_t kMostShapes = 8;  // in a region
 

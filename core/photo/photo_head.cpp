@@ -43,7 +43,7 @@ void set_lens(const HeadWork& w, PhotoCamera& camera, double focal) {
 void set_sheets_apart(const BaseKit& kit, double neck_band_mm, Points& shape) {
     const std::vector<Triangle>& triangles = skin_triangles(kit);
     const VertexMask moving = head_vertices(kit, head_fade(kit, neck_band_mm));
-    std::vector<Index> near;
+    TriangleIndices near;
     for (Index t = 0; t < triangles.size(); ++t) {
         if (moving[triangles[t][0]] || moving[triangles[t][1]] || moving[triangles[t][2]]) near.push_back(t);
     }

@@ -2,9 +2,12 @@
 
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
 #include <atomic>
 #include <cmath>
+#include <cstring>
 
+#include "core/base/cache.h"
 #include "core/mesh/topology.h"
 #include "core/spatial/surface_query.h"
 
@@ -12,6 +15,7 @@ namespace veld {
 namespace {
 
 constexpr std::size_t kReportEvery = 4096;  // vertices
+constexpr double kOpennessVersion = 1;       // raised when the same settings come to mean something else
 
 // The i-th of n points that fill a disk evenly (a sunflower's spiral [Vogel 1979]), turned: above each, the direction.
 Vec3 direction(int i, int n, double turned) {
@@ -69,6 +73,29 @@ std::vector<float> openness_of(const Points& positions, const Points& normals, c
     if (stop || progress.is_cancelled()) return {};
     const Adjacency next = vertex_neighbours(triangles, static_cast<Index>(positions.size()));
     for (int i = 0; i < settings.smooth_rounds; ++i) smooth(out, next);
+    return out;
+}
+
+std::vector<float> kept_openness_of(const Points& positions, const Points& normals,
+                                    const std::vector<Triangle>& triangles, const SurfaceQuery& surface,
+                                    const OpennessSettings& settings, const Progress& progress) {
+    CacheKey key;
+    const double numbers[] = {kOpennessVersion,  static_cast<double>(settings.rays),
+                              settings.reach_mm, settings.lift_mm,
+                              static_cast<double>(settings.smooth_rounds)};
+    key.mix(numbers, sizeof numbers);
+    key.mix(positions.data(), positions.size() * sizeof(Vec3));
+    key.mix(triangles.data(), triangles.size() * sizeof(Triangle));
+    const std::string name = key.file("shade", "bin");
+    std::vector<float> out(positions.size());
+    const std::size_t bytes = out.size() * sizeof(float);
+    if (const auto kept = from_cache(name); kept && kept->size == bytes) {
+        std::memcpy(out.data(), kept->data.get(), bytes);
+        const auto share = [](float open) { return open >= 0 && open <= 1; };  // not so for NaN either
+        if (std::all_of(out.begin(), out.end(), share)) return out;
+    }
+    out = openness_of(positions, normals, triangles, surface, settings, progress);
+    if (!out.empty()) into_cache(name, {reinterpret_cast<const char*>(out.data()), bytes});
     return out;
 }
 

@@ -22,5 +22,9 @@ struct OpennessSettings {
 std::vector<float> openness_of(const Points& positions, const Points& normals, const std::vector<Triangle>& triangles,
                                const SurfaceQuery& surface, const OpennessSettings& settings,
                                const Progress& progress);
+// The same, from the cache when it was made before.
+std::vector<float> kept_openness_of(const Points& positions, const Points& normals,
+                                    const std::vector<Triangle>& triangles, const SurfaceQuery& surface,
+                                    const OpennessSettings& settings, const Progress& progress);
 
 }  // namespace veld

@@ -20,7 +20,7 @@ bool crosses(const Vec3& p, const Vec3& q, const Vec3& a, const Vec3& b, const V
 struct Search {
     const Points& positions;
     const std::vector<Triangle>& triangles;
-    const std::vector<Index>* only;  // null: all
+    const TriangleIndices* only;  // null: all
     std::mutex mutex;
     std::vector<std::pair<Index, Index>> found;
 
@@ -75,7 +75,7 @@ void on_candidates(void* user, RTCCollision* pairs, unsigned count) {
 
 std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
                                                         const std::vector<Triangle>& triangles,
-                                                        const std::vector<Index>* only) {
+                                                        const TriangleIndices* only) {
     Search search{positions, triangles, only, {}, {}};
     RTCDevice device = rtcNewDevice(nullptr);
     RTCScene scene = rtcNewScene(device);
@@ -95,14 +95,14 @@ std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
     return std::move(search.found);
 }
 
-std::vector<Index> triangles_near(const Points& positions, const std::vector<Triangle>& triangles,
+TriangleIndices triangles_near(const Points& positions, const std::vector<Triangle>& triangles,
                                   const VertexMask& marked) {
     Eigen::AlignedBox3d box;
     for (const Triangle& t : triangles) {
         if (!marked[t[0]] && !marked[t[1]] && !marked[t[2]]) continue;
         for (const Index v : t) box.extend(positions[v]);
     }
-    std::vector<Index> out;
+    TriangleIndices out;
     for (Index i = 0; i < triangles.size(); ++i) {
         Eigen::AlignedBox3d own;
         for (const Index v : triangles[i]) own.extend(positions[v]);

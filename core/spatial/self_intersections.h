@@ -14,10 +14,10 @@ namespace veld {
 // only: null, or the numbers of the triangles that are looked at, ascending.
 std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
                                                         const std::vector<Triangle>& triangles,
-                                                        const std::vector<Index>* only = nullptr);
+                                                        const TriangleIndices* only = nullptr);
 
 // Triangles that could cut one with a marked vertex: those in the box around these.
-std::vector<Index> triangles_near(const Points& positions, const std::vector<Triangle>& triangles,
+TriangleIndices triangles_near(const Points& positions, const std::vector<Triangle>& triangles,
                                   const VertexMask& marked);
 
 }  // namespace veld

@@ -246,7 +246,7 @@ std::vector<Hole> find_holes(const Mesh& mesh) {
         for (Index c : loop) {
             const Vec3& a = mesh.positions[mesh.corner_vertex[c]];
             box.add(a);
-            hole.length += (mesh.positions[mesh.corner_vertex[next_corner(mesh, links.corner_face[c], c)]] - a).norm();
+            hole.length += (mesh.positions[mesh.corner_vertex[next_corner(mesh, links, c)]] - a).norm();
         }
         hole.diagonal = box.size().norm();
         hole.corners = std::move(loop);

@@ -74,7 +74,7 @@ std::vector<Index> corner_fans(const Mesh& mesh, const EdgeLinks& links) {
     for (Index c = 0; c < links.mate.size(); ++c) {
         const Index m = links.mate[c];
         if (m >= kManyFaces || m < c) continue;
-        const Index c2 = next_corner(mesh, links.corner_face[c], c), m2 = next_corner(mesh, links.corner_face[m], m);
+        const Index c2 = next_corner(mesh, links, c), m2 = next_corner(mesh, links, m);
         // the shared edge joins the corners at each of its ends, whichever way the two faces run
         if (mesh.corner_vertex[c] == mesh.corner_vertex[m])
             join(c, m), join(c2, m2);
@@ -90,7 +90,7 @@ std::size_t pair_best(const Mesh& mesh, EdgeLinks& links) {
     std::vector<std::pair<std::pair<Index, Index>, Index>> many;
     for (Index c = 0; c < links.mate.size(); ++c) {
         if (links.mate[c] != kManyFaces) continue;
-        const Index a = mesh.corner_vertex[c], b = mesh.corner_vertex[next_corner(mesh, links.corner_face[c], c)];
+        const Index a = mesh.corner_vertex[c], b = mesh.corner_vertex[next_corner(mesh, links, c)];
         many.push_back({{std::min(a, b), std::max(a, b)}, c});
         links.mate[c] = kNone;
     }

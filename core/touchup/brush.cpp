@@ -154,7 +154,7 @@ TouchBase::TouchBase(const BaseKit& base_kit) : kit(&base_kit) {
     skin.assign(mesh.positions.size(), 0);
     std::vector<std::pair<Index, Index>> edges, all;
     VertexMask active(mesh.positions.size(), 0);
-    const std::vector<Index> faces = faces_of(part);
+    const FaceIndices faces = faces_of(part);
     for (const Index f : faces) {
         const Index* c = mesh.corner_vertex.data() + mesh.face_start[f];
         const Index size = mesh.face_size(f);

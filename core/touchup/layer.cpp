@@ -33,7 +33,7 @@ TouchLayer touch_between(const BaseKit& kit, const Points& fitted, const Points&
     return out;
 }
 
-TouchLayer wiped(const TouchLayer& layer, const std::vector<Index>& vertices) {
+TouchLayer wiped(const TouchLayer& layer, const VertexIndices& vertices) {
     TouchLayer out;
     out.amount = layer.amount, out.on = layer.on;
     for (std::size_t i = 0; i < layer.vertex.size(); ++i) {

@@ -6,7 +6,7 @@
 namespace veld {
 
 struct TouchLayer {
-    std::vector<Index> vertex;  // ascending, skin only
+    VertexIndices vertex;       // ascending, skin only
     Points move;                // mm in the kit frame, at amount 1
     double amount = 1;          // 0..2
     bool on = true;
@@ -23,7 +23,7 @@ Points with_touch(const BaseKit& kit, const Points& fitted, const TouchLayer& la
 TouchLayer touch_between(const BaseKit& kit, const Points& fitted, const Points& touched, const TouchLayer& like);
 
 // Without what was done to these vertices.
-TouchLayer wiped(const TouchLayer& layer, const std::vector<Index>& vertices);
+TouchLayer wiped(const TouchLayer& layer, const VertexIndices& vertices);
 
 // Largest move, mm, at the layer's strength.
 double largest_touch(const TouchLayer& layer);

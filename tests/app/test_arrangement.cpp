@@ -3,8 +3,11 @@
 
 #include <QMenu>
 #include <QTest>
+#include <set>
 
 #include "app/views/arrangement.h"
+#include "app/stations/registry.h"
+#include "app/stations/tidy/tidy_controller.h"
 #include "tests/app/window_fixture.h"
 
 using namespace veld;
@@ -185,4 +188,45 @@ TEST_CASE("Views arranged: remembered for the machine, and for each project") {
     CHECK_FALSE(f.find<QAction>("view_things")->isChecked());
     f.trigger("views_of_station");
     CHECK(seen(*f.window).size() == 2);
+}
+
+TEST_CASE("Views arranged: every station offers more than it shows itself, and each thing can be seen there") {
+    Fixture f;
+    f.open_demo(true);
+    for (const StationEntry& entry : stations()) {
+        CAPTURE(std::string(entry.title));
+        f.window->go_to(entry.station);
+        f.trigger("views_1");
+        REQUIRE(seen(*f.window).size() == 1);
+        std::set<ViewId> shown;
+        for (const char* thing : {"Base", "Source", "Photograph", "Result"}) {
+            if (!::entry(seen(*f.window)[0].widget, thing)) continue;
+            choose(seen(*f.window)[0].widget, thing);
+            const auto now = seen(*f.window);
+            REQUIRE(now.size() == 1);
+            shown.insert(now[0].shows);
+            if (now[0].port) CHECK_FALSE(now[0].port->layers().empty());
+        }
+        CHECK(shown.size() >= 2);
+        f.trigger("views_of_station");
+    }
+}
+
+TEST_CASE("Views arranged: what is done in Tidy is done to the source, not to the base beside it") {
+    Fixture f;
+    f.open_demo(false);
+    f.window->go_to(Station::Tidy);
+    f.trigger("views_2");
+    const auto now = seen(*f.window);
+    REQUIRE(now.size() == 2);
+    REQUIRE(now[0].shows == ViewId::Base);
+    REQUIRE(now[1].shows == ViewId::Source);
+    f.rest();
+    f.window->tidy().set_mode(TidyMode::Joined);
+    const auto click = [&](Viewport* view) {
+        QTest::mouseClick(view, Qt::LeftButton, {}, QPoint(view->width() / 2, view->height() / 2));
+        return f.window->tidy().selected_count();
+    };
+    CHECK(click(now[0].port) == 0);
+    CHECK(click(now[1].port) > 0);
 }

@@ -9,6 +9,8 @@
 #include <cmath>
 
 #include "app/views/viewport.h"
+#include "app/colour_maps.h"
+#include "app/window/preferences.h"
 #include "core/project/fits.h"
 #include "core/project/store.h"
 #include "core/touchup/layer.h"
@@ -252,6 +254,12 @@ TEST_CASE("Fit window: the source's distances to the fit are computed beside, an
     REQUIRE(wait_until([&] { return f.source_colours() != before; }));
     f.session().document().undo();
     REQUIRE(wait_until([&] { return f.source_colours() == before; }));
+    // in other colours at once, when the map becomes one for other eyes
+    f.window->take_up_preferences({.colours = static_cast<int>(ColourVision::None)});
+    CHECK(f.source_is_coloured());
+    CHECK(f.source_colours() != before);
+    f.window->take_up_preferences({});
+    CHECK(f.source_colours() == before);
     // another mesh in its place has no colours until its own are there
     next = f.session().state();
     Source& source = next.current()->sources.back();

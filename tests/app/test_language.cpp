@@ -7,12 +7,21 @@
 #include <QRegularExpression>
 #include <QTranslator>
 #include <QXmlStreamReader>
+#include <set>
 
 #include "app/language.h"
+#include "app/core_words.h"
+#include "app/region_names.h"
 #include "app/stations/registry.h"
 #include "app/theme.h"
 #include "app/window/preferences.h"
+#include "core/fit/presets.h"
+#include "core/landmark/landmarks.h"
+#include "core/morph/region_mix.h"
+#include "core/tidy/tools.h"
+#include "core/touchup/brush.h"
 #include "tests/app/window_fixture.h"
+#include "tests/support/demo_kit.h"
 
 using namespace veld;
 
@@ -101,6 +110,36 @@ TEST_CASE("Language: the window speaks German, and English again") {
     Fixture f;
     CHECK(f.window->menuBar()->actions().front()->text() == "&Project");
     CHECK(QCoreApplication::translate("SubjectTree", "Bank, %n morph(s)", nullptr, 1) == "Bank, 1 morph");
+}
+
+TEST_CASE("Language: what core calls things is translated whole") {
+    const EnglishAgain after;
+    const std::set<std::string> known(core_words().begin(), core_words().end());
+    std::vector<std::string> all;
+    for (const SchemePoint& p : landmark_scheme().points) all.push_back(p.plain);
+    for (const SchemeCurve& c : landmark_scheme().curves) all.push_back(c.plain);
+    for (const auto& [region, vertices] : demo_kit()->regions) all.push_back(plain_region(region).toStdString());
+    for (const std::string& region : face_regions(*demo_kit()).names) all.push_back(plain_region(region).toStdString());
+    for (const FitPreset& p : fit_presets()) all.insert(all.end(), {p.plain, p.why});
+    for (int b = 0; b < kBrushCount; ++b) all.push_back(brush_name(static_cast<Brush>(b)));
+    for (const ToolInfo& tool : tool_table()) {
+        all.insert(all.end(), {tool.label, tool.what});
+        for (const ToolParameter& p : tool.parameters) {
+            all.push_back(p.label);
+            for (const char* text : {p.tip, p.choices}) {
+                if (text && *text) all.push_back(text);
+            }
+        }
+    }
+    REQUIRE(all.size() > 300);
+    for (const std::string& word : all) {
+        CAPTURE(word);
+        CHECK(known.contains(word));
+    }
+    speak(*qApp, "de");
+    CHECK(core_word("left inner eye corner") == "linker innerer Augenwinkel");
+    CHECK(plain_region("finger_index_r") == "Rechter Zeigefinger");
+    CHECK(core_word("wart on the nose") == "wart on the nose");  // somebody's own
 }
 
 TEST_CASE("Language: a translation says all that the text says") {

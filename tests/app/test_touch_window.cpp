@@ -136,7 +136,7 @@ TEST_CASE("Touch window: held Shift smooths, both sides work as one, regions hol
     SECTION("Shift") {
         f.choose("touch_inflate");
         f.stroke("pogonion", 14, 0, Qt::ShiftModifier);
-        REQUIRE(session.document().undo_label() == "Smooth by brush");
+        REQUIRE(session.document().undo_label() == "By brush: smooth");
     }
     SECTION("both sides") {
         f.find<QCheckBox>("touch_mirrored")->setChecked(true);
@@ -227,7 +227,7 @@ TEST_CASE("Touch window: pulled onto the source the colours follow, and a morph 
     REQUIRE(wait_until(
         [&] {
             f.stroke("pogonion", 6, 0);
-            return f.window->session().document().undo_label() == "Pull to source by brush";
+            return f.window->session().document().undo_label() == "By brush: pull to source";
         },
         20000));
     for (int i = 0; i < 4; ++i) f.stroke("pogonion", (i % 2 ? 6 : -6), 0);

@@ -155,7 +155,7 @@ TEST_CASE("Region mix: no seams, one shape everywhere is that shape, parts stay 
     REQUIRE(met);
     CHECK(*met == "nose");
     CHECK_FALSE(region_met(regions, kit(), query, tip + Vec3(400, 0, 500), -Vec3::UnitZ()));
-    const std::vector<Index> middles = middles_of(regions, kit());
+    const VertexIndices middles = middles_of(regions, kit());
     REQUIRE(middles.size() == regions.names.size());
     for (std::size_t r = 0; r < middles.size(); ++r) {
         if (middles[r] == kNone) continue;

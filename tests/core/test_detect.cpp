@@ -1,5 +1,6 @@
 #include <catch2/catch.hpp>
 
+#include "core/base/cache.h"
 #include "core/base/file.h"
 #include "core/detect/carry_over.h"
 #include "core/detect/detect.h"
@@ -315,12 +316,13 @@ TEST_CASE("Skeleton: bones of other lengths, and a stage under the feet") {
 TEST_CASE("Face reference: kept on disk, made again when the file is damaged or the kit another") {
     Scratch scratch;
     const std::string folder = scratch / "cache";
+    set_cache(folder, kUsualCacheBytes);
     const int before = network().evaluations();
-    const auto made = kept_face_reference(network(), *demo_kit(), folder);
+    const auto made = kept_face_reference(network(), *demo_kit());
     REQUIRE(made);
     const int cost = network().evaluations() - before;
     REQUIRE(cost > 10);
-    const auto kept = kept_face_reference(network(), *demo_kit(), folder);
+    const auto kept = kept_face_reference(network(), *demo_kit());
     REQUIRE(kept);
     REQUIRE(network().evaluations() == before + cost);  // read, not made
     REQUIRE(kept->mean == made->mean);
@@ -330,12 +332,14 @@ TEST_CASE("Face reference: kept on disk, made again when the file is damaged or 
     const std::string file = folder + "/" + face_reference_file(*demo_kit());
     const std::string whole(read_file(file)->view());
     REQUIRE(write_file(file, whole.substr(0, whole.size() / 2)));
-    REQUIRE(kept_face_reference(network(), *demo_kit(), folder));
+    REQUIRE(kept_face_reference(network(), *demo_kit()));
     REQUIRE(network().evaluations() == before + 2 * cost);
     REQUIRE(read_file(file)->view() == whole);
 
     BaseKit other = *demo_kit();
     other.mesh.positions[0].x() += 1;
     REQUIRE(face_reference_file(other) != face_reference_file(*demo_kit()));
-    REQUIRE(kept_face_reference(network(), *demo_kit(), "/proc/no such folder"));  // nowhere to keep it
+    set_cache("/proc/no such folder", kUsualCacheBytes);
+    REQUIRE(kept_face_reference(network(), *demo_kit()));
+    set_cache({}, kUsualCacheBytes);
 }

@@ -257,7 +257,7 @@ TEST_CASE("Self cuts: looked for among some triangles only, the same are found")
     for (const Index v : kit.region("lips")) bent[v].y() *= 1 + 0.002 * std::sin(static_cast<double>(v));
     VertexMask marked(bent.size(), 0);
     for (const Index v : kit.region("lips")) marked[v] = 1;
-    const std::vector<Index> near = triangles_near(bent, triangles, marked);
+    const TriangleIndices near = triangles_near(bent, triangles, marked);
     CHECK(near.size() < triangles.size() / 4);
     const auto touches = [&](const std::pair<Index, Index>& p) {
         bool any = false;

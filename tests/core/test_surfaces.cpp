@@ -210,7 +210,7 @@ TEST_CASE("Surfaces: normals made again around a change are those of the whole")
     Points normals = vertex_normals(mesh.positions, triangles), moved = mesh.positions;
     const std::vector<Index> touched{17, 18, 40};
     for (const Index v : touched) moved[v] += Vec3(1, -2, 6);
-    const std::vector<Index> renewed = renew_normals(moved, triangles, triangles_of, touched, normals);
+    const VertexIndices renewed = renew_normals(moved, triangles, triangles_of, touched, normals);
     const Points whole = vertex_normals(moved, triangles);
     for (Index v = 0; v < mesh.vertex_count(); ++v) CHECK((normals[v] - whole[v]).norm() < 1e-12);
     for (const Index v : touched) CHECK(std::find(renewed.begin(), renewed.end(), v) != renewed.end());

@@ -23,6 +23,7 @@ QString BankStation::figures() const { return figures_of_bank(c_); }
 
 Pane BankStation::pane(ViewId which) {
     if (which == ViewId::Base) return base();
+    if (which == ViewId::Source) return StationPage::pane(which);
     const BankController& bank = c_.bank;
     if (bank.preview()) return preview();
     return bank.page() == BankController::Page::Regions && !bank.region().empty() ? mix_with_region() : mix_.mix();
@@ -33,7 +34,7 @@ Pane BankStation::preview() {
     const BankController::Preview& preview = *c_.bank.preview();
     const double worst = scale_for(preview.colour);
     Pane out = mix_.shape(*preview.shape, preview.title, distance_colours(preview.colour, worst));
-    if (!preview.colour.empty()) out.legend = {worst, tr("mm from the base")};
+    if (!preview.colour.empty()) out.legend = length_legend(worst, tr("%1 from the base"));
     for (const Index v : preview.marked) {
         Marker m;
         m.name = "vertex " + std::to_string(v);

@@ -15,6 +15,7 @@ class BankStation : public StationPage {
     QString figures() const override;
     Looks looks() const override { return Looks::Mix; }
     std::vector<ViewId> shown() override { return mix_.views(); }
+    std::vector<ViewId> offered() override { return {ViewId::Base, ViewId::Source, ViewId::Result}; }
     Pane pane(ViewId which) override;
     void clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers keys) override;
     void stroke_begun(ViewId which, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) override;

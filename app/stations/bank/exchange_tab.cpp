@@ -8,6 +8,7 @@
 
 #include "app/ask.h"
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 
@@ -173,14 +174,9 @@ QWidget* ExchangeTab::build_back() {
         exchange_.options.seat = static_cast<Seat>(i);
         exchange_.check_again();
     });
-    fade_ = new QDoubleSpinBox;
-    fade_->setObjectName("exchange_fade");
+    fade_ = new LengthBox("exchange_fade", 1, 300, 1, 0, {});
     fade_->setAccessibleName(tr("Fade over"));
-    fade_->setRange(1, 300);
-    fade_->setDecimals(0);
-    fade_->setSuffix(" mm");
     fade_->setPrefix(tr("over "));
-    fade_->setKeyboardTracking(false);
     fade_->setValue(exchange_.options.seat_fade_mm);
     connect(fade_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         exchange_.options.seat_fade_mm = v;
@@ -198,16 +194,9 @@ QWidget* ExchangeTab::build_back() {
         exchange_.parts = static_cast<PartsChoice>(i);
         exchange_.check_again();
     });
-    noise_ = new QDoubleSpinBox;
-    noise_->setObjectName("exchange_noise");
-    noise_->setRange(0, 1);
-    noise_->setDecimals(3);
-    noise_->setSingleStep(0.001);
+    noise_ = new LengthBox("exchange_noise", 0, 1, 0.001, 3, tr("What moved by less goes back to exactly where it was"));
     noise_->setPrefix(tr("snap below noise of  "));
-    noise_->setSuffix(" mm");
-    noise_->setKeyboardTracking(false);
     noise_->setValue(exchange_.options.noise_mm);
-    noise_->setToolTip(tr("What moved by less goes back to exactly where it was"));
     connect(noise_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         exchange_.options.noise_mm = v;
         exchange_.check_again();
@@ -336,8 +325,8 @@ void ExchangeTab::show_steps(const ReturnCheck* result) {
         item->setToolTip(0, QString::fromStdString(step.why));
         // done: a tick; only said: a triangle, as everywhere; what can be ticked needs no sign
         if (!item->data(0, Qt::UserRole).isValid())
-            item->setIcon(0, theme::icon(step.repaired ? "done" : "warn",
-                                         step.repaired ? theme::ink().fine : theme::ink().doubt));
+            item->setIcon(0, step.repaired ? theme::icon("done", &theme::Ink::fine)
+                                             : theme::icon("warn", &theme::Ink::doubt));
     }
     steps_->setCurrentItem(steps_->topLevelItem(0));
 }

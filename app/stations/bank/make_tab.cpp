@@ -4,6 +4,7 @@
 #include <QVBoxLayout>
 
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/stations/bank/morph_dialog.h"
 #include "app/widgets.h"
 
@@ -70,13 +71,7 @@ void MakeTab::build_shares(QVBoxLayout* column) {
     neck_->setToolTip(tr("Grey: the base. Ochre: the shape, moved so that its neck stands at the base's height."));
     column->addWidget(neck_);
     const auto millimetres_box = [](const char* name, double low, double high) {
-        auto* out = new QDoubleSpinBox;
-        out->setObjectName(name);
-        out->setRange(low, high);
-        out->setDecimals(1);
-        out->setSuffix(" mm");
-        out->setKeyboardTracking(false);
-        return out;
+        return new LengthBox(name, low, high, 1, 1, {});
     };
     auto* form = new QFormLayout;
     form->setLabelAlignment(Qt::AlignLeft);

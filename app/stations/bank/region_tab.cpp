@@ -5,6 +5,7 @@
 #include <QToolButton>
 #include <cmath>
 
+#include "app/region_names.h"
 #include "app/widgets.h"
 
 namespace veld {
@@ -110,9 +111,7 @@ void RegionTab::refresh() {
         map_->show_regions(*all);
         region_->clear();
         for (const std::string& name : all->names) {
-            QString plain = QString::fromStdString(name);
-            plain[0] = plain[0].toUpper();
-            region_->addItem(plain, QString::fromStdString(name));
+            region_->addItem(plain_region(name), QString::fromStdString(name));
         }
     }
     std::set<std::string> mixed;

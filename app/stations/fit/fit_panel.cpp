@@ -2,7 +2,9 @@
 
 #include <cmath>
 
+#include "app/core_words.h"
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/widgets.h"
 #include "core/fit/presets.h"
 #include "core/project/fits.h"
@@ -10,8 +12,8 @@
 namespace veld {
 namespace {
 
-QDoubleSpinBox* millimetres(const char* name, double low, double high, double step, const QString& tip) {
-    return number_box(name, low, high, step, FitPanel::tr(" mm"), tip);
+LengthBox* millimetres(const char* name, double low, double high, double step, const QString& tip) {
+    return new LengthBox(name, low, high, step, step < 1 ? 1 : 0, tip);
 }
 
 }  // namespace
@@ -65,13 +67,13 @@ void FitPanel::build_preset(QBoxLayout* column) {
     preset_->setObjectName("fit_preset");
     preset_->addItem(tr("Start from settings for…"));
     for (const FitPreset& p : fit_presets()) {
-        preset_->addItem(tr(p.plain.c_str()));
-        preset_->setItemData(preset_->count() - 1, tr(p.why.c_str()), Qt::ToolTipRole);
+        preset_->addItem(core_word(p.plain));
+        preset_->setItemData(preset_->count() - 1, core_word(p.why), Qt::ToolTipRole);
     }
     connect(preset_, &QComboBox::activated, this, [this](int i) {
         if (i < 1) return;
         const FitPreset& p = fit_presets()[static_cast<std::size_t>(i) - 1];
-        edit(tr("Settings for %1").arg(tr(p.plain.c_str())), [&](FitSettings& f) {
+        edit(tr("Settings for %1").arg(core_word(p.plain)), [&](FitSettings& f) {
             const auto painted = f.own_regions;  // hours of a hand's work
             f = p.settings;
             f.own_regions = painted;

@@ -24,7 +24,10 @@ void add_section(std::vector<GuideLine>& lines, const Points& positions, const s
     }
 }
 
-Legend legend_of(const Look& look) { return {look.worst, unit_of(look.colours), both_ways(look.colours)}; }
+Legend legend_of(const Look& look) {
+    if (is_length(look.colours)) return length_legend(look.worst, QStringLiteral("%1"), both_ways(look.colours));
+    return {look.worst, unit_of(look.colours), both_ways(look.colours)};
+}
 
 }  // namespace
 

@@ -1,6 +1,7 @@
 #include <cmath>
 
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/region_names.h"
 #include "app/stations/fit/photos_tab.h"
 #include "core/project/records/photo_record.h"
@@ -61,9 +62,9 @@ void HandTab::build_sliders(QBoxLayout* column) {
         slider->setRange(-10 * kSliderMm, 10 * kSliderMm);
         slider->setToolTip(move == HandMove::Tip
                                ? tr("Forward below, back above")
-                               : tr("In mm, averaged over the region; likely neighbours move along"));
+                               : tr("Averaged over the region; likely neighbours move along"));
         auto* text = new QLabel;
-        hold_width(text, "+8.0 mm");
+        hold_width(text, "+8.00 mm");
         auto* name = text_label(move_words(move), "plain");
         hold_width(name, longest);
         connect(slider, &QSlider::valueChanged, this, [this, move](int v) {
@@ -138,9 +139,7 @@ void HandTab::refresh() {
     if (region_->count() != static_cast<int>(regions.size())) {
         region_->clear();
         for (const std::string& r : regions) {
-            QString name = QString::fromStdString(r);
-            name[0] = name[0].toUpper();
-            region_->addItem(name, QString::fromStdString(r));
+            region_->addItem(plain_region(r), QString::fromStdString(r));
         }
         if (const int nose = region_->findData("nose"); nose >= 0) region_->setCurrentIndex(nose);
     }
@@ -149,7 +148,7 @@ void HandTab::refresh() {
         const double mm = p_.slider(region_->currentData().toString().toStdString(), move);
         widgets.first->setEnabled(ready);
         if (!widgets.first->isSliderDown()) widgets.first->setValue(static_cast<int>(std::lround(10 * mm)));
-        widgets.second->setText(mm == 0 ? QStringLiteral("0") : tr("%1 mm").arg(mm, 0, 'f', 1));
+        widgets.second->setText(mm == 0 ? QStringLiteral("0") : length_text(mm, 1));
     }
     const std::size_t photos = fit ? p_.set()->photos->size() : 0;
     while (keep_.size() > photos)
@@ -170,7 +169,7 @@ void HandTab::refresh() {
     drag_->setEnabled(ready && p_.looks_through());
     drag_->setChecked(p_.placing());
     const std::size_t places = fit ? p_.fit()->photo->settings.places.size() : 0;
-    drop_->setText(places == 1 ? tr("Remove the dragged place") : tr("Remove %1 dragged places").arg(places));
+    drop_->setText(tr("Remove %n dragged place(s)", nullptr, static_cast<int>(places)));
     drop_->setVisible(places > 0);
     drop_->setEnabled(!s_.busy());
     const auto others = p_.others();

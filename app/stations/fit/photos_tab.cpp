@@ -4,6 +4,7 @@
 #include <QInputDialog>
 #include <cmath>
 
+#include "app/lengths.h"
 #include "app/theme.h"
 #include "core/project/records/photo_record.h"
 
@@ -157,16 +158,11 @@ void PhotosTab::build_whole(QBoxLayout* column) {
     grid->addWidget(one_lens_, 0, 0), grid->addWidget(curves_, 0, 1);
     grid->addWidget(outline_, 1, 0), grid->addWidget(heads_, 1, 1);
     column->addLayout(grid);
-    eyes_ = new QDoubleSpinBox;
-    eyes_->setObjectName("photo_eyes");
-    eyes_->setRange(0, 120);
-    eyes_->setDecimals(1);
-    eyes_->setSuffix(tr(" mm"));
-    eyes_->setSpecialValueText(tr("not measured"));
-    eyes_->setKeyboardTracking(false);
-    eyes_->setToolTip(
+    eyes_ = new LengthBox(
+        "photo_eyes", 0, 120, 1, 1,
         tr("From pupil to pupil, when it was measured: no photograph tells how large a head is. 0: near the base's "
            "size"));
+    eyes_->setSpecialValueText(tr("not measured"));
     connect(eyes_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (!filling_)
             p_.edit(
@@ -296,12 +292,11 @@ void PhotosTab::refresh() {
     if (fit && fit->photo->photos.size() > static_cast<std::size_t>(p_.photo())) {
         const PhotoFigures& f = fit->photo->photos[static_cast<std::size_t>(p_.photo())];
         text = !f.camera ? tr("Left out: mark at least four landmarks on it.")
-                         : tr("%1 landmarks, %2 mm rms; outline %3 mm (%4 points); %5 cm away")
+                         : tr("%1 landmarks, %2 rms; outline %3 (%4 points); %5 away")
                                .arg(f.landmarks)
-                               .arg(f.landmark_rms_mm, 0, 'f', 1)
-                               .arg(f.outline_rms_mm, 0, 'f', 1)
+                               .arg(length_text(f.landmark_rms_mm, 1), length_text(f.outline_rms_mm, 1))
                                .arg(f.outline_points)
-                               .arg(f.distance_mm / 10, 0, 'f', 0);
+                               .arg(length_text(f.distance_mm, 0));
         for (const std::string& note : fit->notes) text += "\n▲ " + QString::fromStdString(note);
         if (fit->skin.image && fit->skin.from_photos > 0)
             text += "\n" + tr("Skin: %1 % photographs, %2 % mirrored, %3 % base")

@@ -4,6 +4,7 @@
 #include <QToolButton>
 
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/region_names.h"
 #include "app/theme.h"
 #include "app/widgets.h"
@@ -21,7 +22,7 @@ QString said(const RegionSetting& r) {
     else if (r.match < 1 || r.keep > 0)
         out << RegionsTab::tr("half");
     if (r.stiffness != 1) out << QString("× %1").arg(r.stiffness);
-    if (r.smooth_mm > 0) out << QString("%1 mm").arg(r.smooth_mm);
+    if (r.smooth_mm > 0) out << length_text(r.smooth_mm, 1);
     return out.join(", ");
 }
 
@@ -88,8 +89,8 @@ void RegionsTab::build_setting(QBoxLayout* column) {
     inside->addLayout(ways);
     stiffness_ = number_box("region_stiffness", 0.1, 1000, 0.5, {}, tr("Stiffer than the rest; below 1: softer"));
     stiffness_->setPrefix("× ");
-    smooth_ = number_box("region_smooth", 0, 100, 0.5, tr(" mm"),
-                         tr("Features smaller than this are ignored here; 0: as the whole"));
+    smooth_ = new LengthBox("region_smooth", 0, 100, 0.5, 1,
+                            tr("Features smaller than this are ignored here; 0: as the whole"));
     smooth_->setSpecialValueText(tr("as the whole"));
     connect(stiffness_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         if (!filling_) edit([v](RegionSetting& r) { r.stiffness = v; });
@@ -99,7 +100,7 @@ void RegionsTab::build_setting(QBoxLayout* column) {
     });
     inside->addLayout(row({text_label(tr("Stiffness"), "plain"), stiffness_}));
     inside->addLayout(row({text_label(tr("Smooth below"), "plain"), smooth_}));
-    fade_ = number_box("region_fade", 0, 100, 1, tr(" mm"), tr("Length over which the kit's regions fade out"));
+    fade_ = new LengthBox("region_fade", 0, 100, 1, 0, tr("Length over which the kit's regions fade out"));
     connect(fade_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         if (filling_) return;
         ProjectState next = s_.state();
@@ -127,7 +128,7 @@ void RegionsTab::build_painting(QBoxLayout* column) {
     mirrored_ = new QCheckBox(tr("Both sides"));
     mirrored_->setObjectName("region_mirrored");
     connect(mirrored_, &QCheckBox::clicked, this, [this](bool on) { c_.mirrored = on; });
-    size_ = number_box("region_size", 1, 200, 1, tr(" mm"), tr("Radius of the brush along the surface"));
+    size_ = new LengthBox("region_size", 1, 200, 1, 0, tr("Radius of the brush along the surface"));
     connect(size_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
         c_.radius_mm = mm;
         if (!filling_) emit c_.changed();

@@ -4,6 +4,7 @@
 #include <QInputDialog>
 
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/widgets.h"
 #include "core/project/fits.h"
 
@@ -38,7 +39,7 @@ TriesTab::TriesTab(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     list_->setAccessibleName(tr("Fits"));
     list_->setRootIsDecorated(false);
     list_->setColumnCount(3);
-    list_->setHeaderLabels({tr("Fit"), tr("median, mm"), tr("faults")});
+    
     list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
     list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
     list_->header()->setSectionResizeMode(2, QHeaderView::ResizeToContents);
@@ -141,6 +142,7 @@ void TriesTab::refresh() {
     const FitRecord* current = s_.state().fit();
     const int before = row();
     const int count_before = list_->topLevelItemCount();
+    list_->setHeaderLabels({tr("Fit"), tr("median, %1").arg(length_name()), tr("faults")});
     list_->clear();
     for (std::size_t i = 0; subject && i < subject->fits.size(); ++i) {
         const FitRecord& f = subject->fits[i];
@@ -148,7 +150,7 @@ void TriesTab::refresh() {
         const int faults = static_cast<int>(f.figures.flipped_faces + f.figures.self_intersections);
         auto* item = new QTreeWidgetItem(
             list_, {(is_current ? QStringLiteral("▸ ") : QString()) + QString::fromStdString(f.name),
-                    QString::number(f.figures.surface.median, 'f', 3),
+                    length_number(f.figures.surface.median, 3),
                     faults ? QString("△ %1").arg(faults) : QStringLiteral("none")});
         QFont font = item->font(0);
         font.setBold(is_current);
@@ -177,15 +179,16 @@ void TriesTab::refresh_beside() {
     beside_->setColumnCount(two ? 2 : 1);
     beside_->setHorizontalHeaderLabels(two ? QStringList{QString::fromStdString(other->name), tr("current")}
                                            : QStringList{QString::fromStdString(other->name)});
+    const QString unit = length_name();
     const std::pair<QString, std::function<QString(const FitFigures&)>> rows[] = {
-        {tr("median, mm"), [](const FitFigures& f) { return QString::number(f.surface.median, 'f', 3); }},
-        {tr("95 %, mm"), [](const FitFigures& f) { return QString::number(f.surface.p95, 'f', 2); }},
-        {tr("landmarks, mm"), [](const FitFigures& f) { return QString::number(f.landmark_rms, 'f', 2); }},
+        {tr("median, %1").arg(unit), [](const FitFigures& f) { return length_number(f.surface.median, 3); }},
+        {tr("95 %, %1").arg(unit), [](const FitFigures& f) { return length_number(f.surface.p95, 2); }},
+        {tr("landmarks, %1").arg(unit), [](const FitFigures& f) { return length_number(f.landmark_rms, 2); }},
         {tr("matched area"), [](const FitFigures& f) { return QString::number(100 * f.coverage, 'f', 1) + " %"; }},
         {tr("flips, self-int."),
          [](const FitFigures& f) { return QString("%1, %2").arg(f.flipped_faces).arg(f.self_intersections); }},
         {tr("stretch 95 %"), [](const FitFigures& f) { return QString("× %1").arg(f.edge_p95, 0, 'f', 2); }},
-        {tr("asymmetry, mm"), [](const FitFigures& f) { return QString::number(f.symmetry_mm, 'f', 2); }},
+        {tr("asymmetry, %1").arg(unit), [](const FitFigures& f) { return length_number(f.symmetry_mm, 2); }},
     };
     beside_->setRowCount(static_cast<int>(std::size(rows)));
     int r = 0;

@@ -5,7 +5,9 @@
 #include <QScrollArea>
 
 #include "app/ask.h"
+#include "app/core_words.h"
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 #include "core/project/inbox.h"
@@ -87,7 +89,7 @@ void GatherPanel::build_about(QBoxLayout* inner) {
     list->setSpacing(4);
     findings_ = list;
     inner->addLayout(list);
-    repair_ = button(tr("Repair common faults"), "gather_repair", QString::fromUtf8(tool_info(Tool::Repair).what));
+    repair_ = button(tr("Repair common faults"), "gather_repair", core_word(tool_info(Tool::Repair).what));
     connect(repair_, &QPushButton::clicked, this, [this] { tidy_.run({Tool::Repair, {}, {}}, false); });
     inner->addWidget(repair_);
     notes_ = text_label({}, "dim");
@@ -212,11 +214,11 @@ void GatherPanel::show_survey(const Survey& t) {
     const auto count = [&](std::size_t x) { return QLocale(QLocale::English).toString(static_cast<qulonglong>(x)); };
     QString text = "<table>";
     text += line(tr("triangles"), count(t.triangles));
-    text += line(tr("size, mm"), QString("%1 × %2 × %3")
-                                     .arg(t.size_mm.x(), 0, 'f', 0)
-                                     .arg(t.size_mm.y(), 0, 'f', 0)
-                                     .arg(t.size_mm.z(), 0, 'f', 0));
-    text += line(tr("median edge length, mm"), QString::number(t.edge_mm, 'f', 2));
+    text += line(tr("size, %1").arg(length_name()),
+                 QString("%1 × %2 × %3")
+                     .arg(length_number(t.size_mm.x(), 0), length_number(t.size_mm.y(), 0),
+                          length_number(t.size_mm.z(), 0)));
+    text += line(tr("median edge length, %1").arg(length_name()), length_number(t.edge_mm, 2));
     text += line(tr("textures"), count(t.textures) + (t.uv ? tr(", UV") : QString()) +
                                      (t.colours ? tr(", vertex colours") : QString()));
     text += line(tr("small components"), count(t.topology.components));

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "app/core_words.h"
+#include "app/lengths.h"
 #include "app/prepared_source.h"
 #include "core/base/file.h"
 #include "core/detect/face_views.h"
@@ -87,7 +89,7 @@ void MarkController::ask_for(PointSet set) {
 }
 
 QString MarkController::plain(const std::string& name) const {
-    return QString::fromStdString(landmark_scheme().plain(name));
+    return core_word(landmark_scheme().plain(name));
 }
 
 bool MarkController::source_hit(const Ray& ray, Vec3& out) const {
@@ -178,7 +180,7 @@ void MarkController::drag_source(const std::string& name, const Ray& ray) {
     if (from != source->landmarks.points.end() && !s_.also_selected().empty() &&
         (name == s_.selected() || s_.also_selected().contains(name))) {
         const Vec3 by = p - from->second;
-        return move_selection(tr("Move %1 points").arg(selection().size()), "drag selection",
+        return move_selection(tr("Move %n point(s)", nullptr, static_cast<int>(selection().size())), "drag selection",
                               [by](const Vec3& q) { return q + by; });
     }
     set_point(name, p, tr("Move %1").arg(plain(name)), "drag source " + name);
@@ -283,14 +285,14 @@ void MarkController::turn_selected(const Camera& camera, double degrees) {
     const Mat3 turn =
         Eigen::AngleAxisd(degrees * M_PI / 180, s_.source_to_view().rotation.transpose() * -camera.forward())
             .toRotationMatrix();
-    move_selection(tr("Turn %1 points").arg(selection().size()), "turn selection",
+    move_selection(tr("Turn %n point(s)", nullptr, static_cast<int>(selection().size())), "turn selection",
                    [&](const Vec3& p) -> Vec3 { return *middle + turn * (p - *middle); });
 }
 
 void MarkController::size_selected(double factor) {
     const auto middle = middle_of_selection();
     if (middle)
-        move_selection(tr("Spread %1 points").arg(selection().size()), "size selection",
+        move_selection(tr("Spread %n point(s)", nullptr, static_cast<int>(selection().size())), "size selection",
                        [&](const Vec3& p) -> Vec3 { return *middle + factor * (p - *middle); });
 }
 
@@ -307,7 +309,7 @@ void MarkController::snap_selected() {
     const double mm = s_.source_to_view().scale * (better - at).norm();
     if (mm > 0) set_point(name, better, tr("Snap %1").arg(plain(name)), {});
     emit s_.noticed(
-        tr("%1 snapped to %2, %3 mm away.").arg(plain(name), QString::fromStdString(rule.says)).arg(mm, 0, 'f', 1));
+        tr("%1 snapped to %2, %3 away.").arg(plain(name), QString::fromStdString(rule.says), length_text(mm, 1)));
 }
 
 std::map<std::string, double> MarkController::residuals() const {

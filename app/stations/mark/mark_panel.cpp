@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/theme.h"
 #include "app/views/markers.h"
 #include "app/widgets.h"
@@ -102,9 +103,9 @@ void MarkPanel::build_list() {
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setHeaderLabels({tr("Landmark"), tr("±"), tr("residual")});
     list_->headerItem()->setToolTip(
-        1, tr("Expected error, mm (on photographs: pixels); empty for what you set yourself"));
+        1, tr("Expected error (on photographs: in pixels); empty for what you set yourself"));
     list_->headerItem()->setToolTip(
-        2, tr("Distance to the current fit, mm; before a fit: to the base's own landmark after placing"));
+        2, tr("Distance to the current fit; before a fit: to the base's own landmark after placing"));
     list_->header()->setStretchLastSection(false);
     list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
     list_->header()->setMinimumSectionSize(30);
@@ -123,13 +124,8 @@ void MarkPanel::build_bottom() {
     accept_ = button(tr("Accept"), "mark_accept", tr("Mark it as checked (A)"));
     accept_within_ = button(tr("All within"), "mark_accept_within",
                             tr("Accepts everything found whose expected error is below this"));
-    within_ = new QDoubleSpinBox;
-    within_->setObjectName("mark_within_mm");
-    within_->setRange(0.2, 50);
-    within_->setDecimals(1);
-    within_->setSingleStep(0.5);
+    within_ = new LengthBox("mark_within_mm", 0.2, 50, 0.5, 1, tr("What counts as good enough"));
     within_->setValue(1.5);
-    within_->setSuffix(tr(" mm"));
     within_->setMinimumWidth(fontMetrics().horizontalAdvance("50.0 mm") + 34);
     connect(accept_, &QPushButton::clicked, &c_, &MarkController::accept_selected);
     connect(accept_within_, &QPushButton::clicked, this, [this] { c_.accept_within(within_->value()); });
@@ -145,7 +141,7 @@ void MarkPanel::build_bottom() {
     snap_->setObjectName("mark_snap");
     snap_->setChecked(true);
     snap_->setToolTip(
-        tr("A landmark set or moved by hand snaps to the feature that its definition names, within 3 mm; a curve "
+        tr("A landmark set or moved by hand snaps to the feature that its definition names, if that is near; a curve "
            "follows its ridge, crease or colour edge (S)"));
     loupe_ = new QCheckBox(tr("Magnifier"));
     loupe_->setObjectName("mark_loupe");
@@ -190,18 +186,17 @@ void MarkPanel::add_line(const std::string& name, double off) {
     if (t.locked) state += tr(", locked");
     if (t.hidden) state += tr(", hidden");
     if (there && t.origin == Origin::Found && !s_.photo())
-        state += tr("<br>expected error %1 mm; the views differ by %2 mm; %3 mm from where its neighbours put it")
-                     .arg(t.expected_mm, 0, 'f', 1)
-                     .arg(t.spread_mm, 0, 'f', 1)
-                     .arg(t.off_mm, 0, 'f', 1);
+        state += tr("<br>expected error %1; the views differ by %2; %3 from where its neighbours put it")
+                     .arg(length_text(t.expected_mm, 1), length_text(t.spread_mm, 1), length_text(t.off_mm, 1));
     item->setToolTip(
         0,
         tr("<b>%1</b> (%2)<br>%3<br><i>%4</i>").arg(c_.plain(name), QString::fromStdString(name), definition, state));
     if (!there || t.hidden) item->setForeground(0, theme::ink().dim);
     for (int column : {1, 2}) item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
     if (there && t.origin == Origin::Found && !t.accepted)
-        item->setText(1, QString::number(t.expected_mm, 'f', 1) + (doubted ? "?" : ""));
-    if (off >= 0) item->setText(2, QString::number(off, 'f', 1));
+        item->setText(1, (s_.photo() ? QString::number(t.expected_mm, 'f', 1) : length_number(t.expected_mm, 1)) +
+                             (doubted ? "?" : ""));
+    if (off >= 0) item->setText(2, length_number(off, 1));
 }
 
 void MarkPanel::refresh() {
@@ -241,12 +236,15 @@ void MarkPanel::refresh() {
     for (const auto& [name, r] : residuals) sum += r * r;
     if (!residuals.empty())
         text +=
-            tr("; %1 mm rms to the base's own").arg(std::sqrt(sum / static_cast<double>(residuals.size())), 0, 'f', 1);
+            tr("; %1 rms to the base's own").arg(length_text(std::sqrt(sum / static_cast<double>(residuals.size())), 1));
     summary_ = text;
     find_->setText(s_.detecting() ? tr("Cancel") : tr("Find landmarks"));
     find_->setEnabled(s_.has_kit() && (source || s_.photo()) && (!s_.busy() || s_.detecting()));
-    const QString unit = s_.photo() ? tr(" px") : tr(" mm");
-    if (within_->suffix() != unit) within_->setSuffix(unit), within_->setValue(s_.photo() ? 5 : 1.5);
+    if (s_.photo().has_value() != in_pixels_) {
+        in_pixels_ = s_.photo().has_value();
+        within_->set_other(in_pixels_ ? tr(" px") : QString());
+        within_->setValue(in_pixels_ ? 5 : 1.5);
+    }
     for (const char* name : {"mark_mirror", "mark_mirror_all"}) findChild<QPushButton*>(name)->setEnabled(!s_.photo());
     refresh_suspicions();
     show_selection();

@@ -3,12 +3,12 @@
 // first; what looks wrong and its repair.
 #include <QCheckBox>
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QTreeWidget>
 #include <QWidget>
 
+#include "app/lengths.h"
 #include "app/stations/mark/mark_controller.h"
 #include "core/detect/surface_view.h"
 
@@ -48,7 +48,8 @@ class MarkPanel : public QWidget {
     QComboBox* set_;
     QTreeWidget* list_;
     QPushButton *find_, *accept_, *accept_within_;
-    QDoubleSpinBox* within_;
+    LengthBox* within_;
+    bool in_pixels_ = false;
     QCheckBox *snap_, *loupe_, *hold_;
     std::vector<Suspicion> suspicions_;
     std::shared_ptr<const BaseKit> look_of_;

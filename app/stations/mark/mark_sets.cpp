@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "app/prepared_source.h"
+#include "app/lengths.h"
 #include "app/stations/mark/mark_controller.h"
 #include "core/base/file.h"
 #include "core/detect/photo_face.h"
@@ -158,7 +159,7 @@ void MarkController::accept_within(double mm) {
     for (const std::string& c : known_curves()) all.push_back(c);
     int count = 0;
     change_trust(
-        tr("Accept all within %1 mm").arg(mm),
+        tr("Accept all within %1").arg(s_.photo() ? tr("%1 px").arg(mm) : length_text(mm, 1)),
         [&](const std::string&, Trust& t) {
             if (t.origin == Origin::Found && !t.accepted && t.expected_mm <= mm) t.accepted = true, ++count;
         },
@@ -181,7 +182,7 @@ QString MarkController::describe(const Suspicion& f) const {
         case SuspicionKind::Exchanged:
             return tr("%1 and %2 look swapped.").arg(plain(f.a), plain(f.b));
         case SuspicionKind::FarOff:
-            return tr("%1 lies %2 mm from where the others put it.").arg(plain(f.a)).arg(f.off_mm, 0, 'f', 0);
+            return tr("%1 lies %2 from where the others put it.").arg(plain(f.a), length_text(f.off_mm, 0));
     }
     return {};
 }

@@ -320,7 +320,7 @@ void TidyController::run_recipe_file(const QString& path) {
     const auto steps = parse_recipe(bytes->view(), path.toStdString());
     if (!steps) return s_.report(steps.error());
     const auto kit = s_.state().kit;
-    s_.start_tidy(tr("Run %1 steps").arg(steps->size()),
+    s_.start_tidy(tr("Run %n step(s)", nullptr, static_cast<int>(steps->size())),
                   [kit, steps = *steps](const Source& from, const Progress& progress) -> Result<Source> {
                       auto done = run_recipe(tidy_state(from), steps, kit.get(), progress);
                       if (!done) return done.error();

@@ -6,7 +6,9 @@
 #include <QTabBar>
 #include <QTabWidget>
 
+#include "app/core_words.h"
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 
@@ -149,8 +151,8 @@ QWidget* TidyPanel::select_page() {
     front_only_->setChecked(tidy_.front_only);
     connect(front_only_, &QCheckBox::toggled, this, [this](bool on) { tidy_.front_only = on; });
     column->addWidget(front_only_);
-    size_ =
-        whole_number("tidy_brush_mm", 1, 300, tidy_.brush_mm, tr(" mm brush"), tr("Radius of every brush ([ and ])"));
+    size_ = new LengthBox("tidy_brush_mm", 1, 300, 1, 0, tr("Radius of every brush ([ and ])"), tr(" %1 brush"));
+    size_->setValue(tidy_.brush_mm);
     connect(size_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
         tidy_.brush_mm = v;
         emit look_changed();
@@ -200,7 +202,7 @@ QWidget* TidyPanel::clean_page() {
                                info.tool == Tool::Delete;
         if (elsewhere) continue;
         tools_.push_back(info.tool);
-        tool_->addItem(tr(info.label));
+        tool_->addItem(core_word(info.label));
     }
     column->addWidget(tool_);
     tool_what_ = text_label({}, "dim");
@@ -323,12 +325,13 @@ void TidyPanel::refresh() {
     size_->setValue(tidy_.brush_mm);
     const std::size_t n = tidy_.selected_count();
     chosen_->setText(n == 0 ? tr("Nothing is selected.")
-                            : tr("%1 of %2 faces selected").arg(n).arg(source ? source->mesh->face_count() : 0));
+                            : tr("%n of %1 faces selected", nullptr, static_cast<int>(n))
+                                  .arg(source ? source->mesh->face_count() : 0));
     const ToolInfo& info = tool_info(tools_[static_cast<std::size_t>(tool_->currentIndex())]);
-    tool_what_->setText(tr(info.what));
+    tool_what_->setText(core_word(info.what));
     cut_line_->setVisible(info.tool == Tool::Cut);
     needs_->setText(info.selection == NeedsSelection::No ? QString()
-                    : n > 0                              ? tr("Works on the %1 selected faces.").arg(n)
+                    : n > 0                              ? tr("Works on the %n selected face(s).", nullptr, static_cast<int>(n))
                     : info.selection == NeedsSelection::Yes
                         ? tr("Select an area first (page Select).")
                         : tr("Works on the whole mesh; select an area to limit it."));
@@ -353,7 +356,7 @@ void TidyPanel::refresh() {
     for (int i = 0; i < rows; ++i) {
         const auto at = static_cast<std::size_t>(i);
         auto* item = new QListWidgetItem(
-            QString("%1. %2").arg(i + 1).arg(tr(tool_info(source->recipe[at].tool).label)), steps_);
+            QString("%1. %2").arg(i + 1).arg(core_word(tool_info(source->recipe[at].tool).label)), steps_);
         item->setToolTip(QString::fromStdString(source->recipe_said[at]));
     }
     steps_->scrollToBottom();

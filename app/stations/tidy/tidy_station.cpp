@@ -24,7 +24,8 @@ QWidget* TidyStation::panel() { return panel_; }
 
 QString TidyStation::figures() const { return figures_of_source(c_); }
 
-Pane TidyStation::pane(ViewId) {
+Pane TidyStation::pane(ViewId which) {
+    if (which != ViewId::Source) return StationPage::pane(which);
     Pane out = c_.scene.source.pane({.shading = c_.scene.shading, .wire = c_.scene.wire, .selected = lit()});
     if (panel_->base_opacity() > 0 && c_.session.base_display())
         out.layers.push_back(
@@ -69,7 +70,10 @@ QString TidyStation::prompt() const {
                                       : c_.tidy.prompt();
 }
 
-void TidyStation::clicked(ViewId, const Ray& ray, Qt::KeyboardModifiers keys) { c_.tidy.click(ray, keys); }
+void TidyStation::clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers keys) {
+    if (which == ViewId::Source) c_.tidy.click(ray, keys);
+}
+// the base has no gesture here: what follows comes from the source's view alone
 void TidyStation::stroke_begun(ViewId, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) {
     c_.tidy.begin_stroke(ray, pressure, keys);
 }

@@ -16,6 +16,7 @@ class TidyStation : public StationPage {
     Framing home() override { return home_of_source(c_); }
     std::string framed() override { return name_of_source(c_); }
     std::vector<ViewId> shown() override { return {ViewId::Source}; }
+    std::vector<ViewId> offered() override { return {ViewId::Base, ViewId::Source}; }
     Pane pane(ViewId which) override;
     void clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers keys) override;
     void stroke_begun(ViewId which, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) override;

@@ -8,6 +8,9 @@
 #include <QSlider>
 #include <cmath>
 
+#include "app/core_words.h"
+#include "app/lengths.h"
+
 namespace veld {
 
 ToolForm::ToolForm(QWidget* parent) : QWidget(parent), form_(new QFormLayout(this)) {
@@ -17,6 +20,27 @@ ToolForm::ToolForm(QWidget* parent) : QWidget(parent), form_(new QFormLayout(thi
 }
 
 namespace {
+
+QDoubleSpinBox* number(const ToolParameter& p, double value) {
+    const QString name = QString("tidy_%1").arg(p.name);
+    // a step that fits the size of the number: 0.05 -> 0.01, 60 -> 5, 200000 -> 10000
+    const double size = std::max(std::abs(value), std::pow(10.0, -p.decimals) * 10);
+    const double step = std::max(std::pow(10.0, std::floor(std::log10(size))) / 2, std::pow(10.0, -p.decimals));
+    QDoubleSpinBox* box;
+    if (std::string(p.suffix) == " mm") {
+        box = new LengthBox(qPrintable(name), p.low, p.high, step, p.decimals, {});
+        box->setKeyboardTracking(true);
+    } else {
+        box = new QDoubleSpinBox;
+        box->setObjectName(name);
+        box->setDecimals(p.decimals);
+        box->setRange(p.low, p.high);
+        box->setSuffix(core_word(p.suffix));
+        box->setSingleStep(step);
+    }
+    box->setValue(value);
+    return box;
+}
 
 // Shares are found by sliding while one looks; the slider is finer where shares are small.
 QWidget* with_slider(QDoubleSpinBox* box) {
@@ -53,7 +77,7 @@ void ToolForm::show_tool(Tool tool) {
         if (p.choices) {
             auto* box = new QComboBox;
             box->setObjectName(QString("tidy_%1").arg(p.name));
-            box->addItems(tr(p.choices).split('|'));
+            box->addItems(core_word(p.choices).split('|'));
             box->setCurrentIndex(static_cast<int>(value));
             connect(box, &QComboBox::currentIndexChanged, this, [this, name](int i) {
                 remembered_[tool_][name] = i;
@@ -62,16 +86,7 @@ void ToolForm::show_tool(Tool tool) {
             choices_[name] = box;
             widget = box;
         } else {
-            auto* box = new QDoubleSpinBox;
-            box->setObjectName(QString("tidy_%1").arg(p.name));
-            box->setDecimals(p.decimals);
-            box->setRange(p.low, p.high);
-            box->setSuffix(QString::fromUtf8(p.suffix));
-            box->setValue(value);
-            // a step that fits the size of the number: 0.05 -> 0.01, 60 -> 5, 200000 -> 10000
-            const double size = std::max(std::abs(value), std::pow(10.0, -p.decimals) * 10);
-            box->setSingleStep(
-                std::max(std::pow(10.0, std::floor(std::log10(size))) / 2, std::pow(10.0, -p.decimals)));
+            QDoubleSpinBox* box = number(p, value);
             connect(box, &QDoubleSpinBox::valueChanged, this, [this, name](double v) {
                 remembered_[tool_][name] = v;
                 emit edited();
@@ -80,8 +95,8 @@ void ToolForm::show_tool(Tool tool) {
             widget = box;
             if (std::string(p.suffix) == " %") widget = with_slider(box);
         }
-        widget->setToolTip(tr(p.tip));
-        auto* label = new QLabel(tr(p.label));
+        widget->setToolTip(*p.tip ? core_word(p.tip) : QString());
+        auto* label = new QLabel(core_word(p.label));
         label->setMinimumHeight(widget->sizeHint().height());  // in line with the number
         form_->addRow(label, widget);
     }

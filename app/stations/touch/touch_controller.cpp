@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "app/core_words.h"
 #include "core/base/plane.h"
 #include "core/mesh/soft_region.h"
 #include "core/project/fits.h"
@@ -46,7 +47,7 @@ void TouchController::set_only_in(const std::set<std::string>& regions) {
     only_in_ = regions;
     mask_.clear();
     if (base_ && !only_in_.empty()) {
-        std::vector<Index> vertices;
+        VertexIndices vertices;
         for (const std::string& name : only_in_)
             vertices.insert(vertices.end(), s_.state().kit->region(name).begin(), s_.state().kit->region(name).end());
         mask_ = soft_region(s_.state().kit->mesh.positions, base_->ways, vertices, kSoftMm);
@@ -124,7 +125,7 @@ void TouchController::move_stroke(const Ray& ray, double pressure) {
 }
 
 void TouchController::report_moved(const std::vector<Touched>& reached) {
-    std::vector<Index> moved;
+    VertexIndices moved;
     for (const Touched& t : reached) {
         moved.push_back(t.vertex);
         if (used_.mirrored && base_->kit->mirror[t.vertex] != t.vertex) moved.push_back(base_->kit->mirror[t.vertex]);
@@ -146,8 +147,7 @@ void TouchController::end_stroke() {
     const FitRecord& fit = *s_.state().fit();
     const TouchLayer like = fit.touch ? *fit.touch : TouchLayer();
     edit_layer(
-        tr("%1 by brush")
-            .arg(QString(brush_name(used_.brush)).replace(0, 1, QString(brush_name(used_.brush)).left(1).toUpper())),
+        tr("By brush: %1").arg(core_word(brush_name(used_.brush))),
         touch_between(*s_.state().kit, untouched(fit), now_, like), {});
 }
 
@@ -182,7 +182,7 @@ void TouchController::set_on(bool on) {
 void TouchController::wipe(const std::string& region) {
     const FitRecord* fit = s_.state().fit();
     if (!fit || !fit->touch) return;
-    const std::vector<Index>& all = fit->touch->vertex;
+    const VertexIndices& all = fit->touch->vertex;
     TouchLayer layer = wiped(*fit->touch, region.empty() ? all : s_.state().kit->region(region));
     if (layer == *fit->touch) return;
     edit_layer(region.empty() ? tr("Clear touch-up") : tr("Clear touch-up in a region"), std::move(layer), {});

@@ -44,7 +44,7 @@ class TouchController : public QObject {
     int touched_vertices() const;
 
  signals:
-    void stroked(const std::vector<veld::Index>& moved);
+    void stroked(const veld::VertexIndices& moved);
     void changed();  // brush, regions
 
  private:

@@ -4,6 +4,7 @@
 #include <QToolButton>
 
 #include "app/flow_row.h"
+#include "app/lengths.h"
 #include "app/region_names.h"
 #include "app/theme.h"
 #include "app/widgets.h"
@@ -78,7 +79,7 @@ void TouchPanel::build_brushes(QBoxLayout* column) {
 }
 
 void TouchPanel::build_numbers(QBoxLayout* column) {
-    size_ = number_box("touch_size", 0.5, 200, 1, tr(" mm"), tr("Radius along the surface ([ and ])"));
+    size_ = new LengthBox("touch_size", 0.5, 200, 1, 1, tr("Radius along the surface ([ and ])"));
     strength_ =
         number_box("touch_strength", 1, 100, 5, " %",
                    tr("How strong one stroke is; pen pressure scales it. At half, skin moves as far as the pointer."));
@@ -196,9 +197,8 @@ void TouchPanel::refresh() {
     const FitRecord* fit = s_.state().fit();
     layer_->setVisible(fit && fit->touch && !fit->touch->empty());
     if (fit && fit->touch) {
-        state_->setText(tr("Touch-up: %1 vertices, at most %2 mm")
-                            .arg(c_.touched_vertices())
-                            .arg(largest_touch(*fit->touch), 0, 'f', 2));
+        state_->setText(tr("Touch-up: %n vertex(es), at most %1", nullptr, static_cast<int>(c_.touched_vertices()))
+                            .arg(length_text(largest_touch(*fit->touch), 2)));
         on_->setChecked(fit->touch->on);
         amount_->setValue(static_cast<int>(std::lround(100 * fit->touch->amount)));
         amount_text_->setText(QString("%1 %").arg(std::lround(100 * fit->touch->amount)));
@@ -206,8 +206,8 @@ void TouchPanel::refresh() {
     figures_->setVisible(fit != nullptr);
     if (fit) {
         figures_->setText(fit->figures_old ? tr("Measuring again…")
-                                           : tr("Median %1 mm, flips %2, new self-intersections %3")
-                                                 .arg(fit->figures.surface.median, 0, 'f', 3)
+                                           : tr("Median %1, flips %2, new self-intersections %3")
+                                                 .arg(length_text(fit->figures.surface.median, 3))
                                                  .arg(fit->figures.flipped_faces)
                                                  .arg(fit->figures.self_intersections));
     }

@@ -64,7 +64,7 @@ void TouchStation::stroke_ended(ViewId which) {
     if (which == ViewId::Result) c_.touch.end_stroke();
 }
 
-void TouchStation::show_stroke(const std::vector<Index>& moved) {
+void TouchStation::show_stroke(const VertexIndices& moved) {
     ShownShape& shape = c_.fits.shape();
     if (!shape.mesh) return;
     if (shape.level != 0) {

@@ -23,7 +23,7 @@ class TouchStation : public StationPage {
     void stroke_ended(ViewId which) override;
 
  private:
-    void show_stroke(const std::vector<Index>& moved);
+    void show_stroke(const VertexIndices& moved);
 
     TouchPanel* panel_;
 };

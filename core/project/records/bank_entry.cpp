@@ -85,7 +85,7 @@ Status unpack_bank(const Json& j, const BlobReader& blobs, ProjectState& out) {
     out.neck_band_mm = j.at("neck_band_mm");
     out.head_share = {};
     if (j.contains("head_share")) {
-        out.head_share.vertex = j["head_share"].at("vertex").get<std::vector<Index>>();
+        out.head_share.vertex = j["head_share"].at("vertex").get<VertexIndices>();
         out.head_share.weight = j["head_share"].at("weight").get<std::vector<float>>();
         if (out.head_share.vertex.size() != out.head_share.weight.size())
             return blobs.damaged("the head share's weights are cut short.");
