@@ -97,7 +97,7 @@ std::optional<double> LengthBox::read(const QString& text) const {
     if (!good) return {};
     if (!other_.isEmpty()) return number;
     const QString unit = found.captured(2);
-    const LengthUnit typed = unit.isEmpty()  ? length_units().unit()
+    const LengthUnit typed = unit.isEmpty() ? length_units().unit()
                              : unit == "mm" ? LengthUnit::Millimetre
                              : unit == "cm" ? LengthUnit::Centimetre
                                             : LengthUnit::Inch;
@@ -114,7 +114,8 @@ double LengthBox::valueFromText(const QString& text) const {
 QValidator::State LengthBox::validate(QString& text, int&) const {
     if (const auto mm = read(text)) {
         constexpr double kEven = 1e-6;
-        return *mm >= minimum() - kEven && *mm <= maximum() + kEven ? QValidator::Acceptable : QValidator::Intermediate;
+        return *mm >= minimum() - kEven && *mm <= maximum() + kEven ? QValidator::Acceptable
+                                                                    : QValidator::Intermediate;
     }
     static const QRegularExpression begun(R"(^\s*[-+]?[0-9.,]*\s*[a-z"%]*.*$)");
     return begun.match(text).hasMatch() ? QValidator::Intermediate : QValidator::Invalid;

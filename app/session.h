@@ -151,7 +151,7 @@ class Session : public QObject {
     void report(const Error& error) { emit failed(QString::fromStdString(error.message)); }
 
  signals:
-    void shown_anew();  // other units, colours or another look: what is kept as text is made again
+    void shown_anew();       // other units, colours or another look: what is kept as text is made again
     void changed();          // the document or what is derived from it
     void project_changed();  // another one was opened; comes before changed()
     void selection_changed();

@@ -152,8 +152,10 @@ class SvgIcon : public QIconEngine {
     QPixmap pixmap(const QSize& size, QIcon::Mode mode, QIcon::State) override {
         QColor colour = of_ ? ink().*of_ : fixed_;
         if (mode == QIcon::Disabled) colour.setAlphaF(kDisabled);
-        const QString key =
-            QString("veldstone/%1/%2/%3x%4").arg(name_, colour.name(QColor::HexArgb)).arg(size.width()).arg(size.height());
+        const QString key = QString("veldstone/%1/%2/%3x%4")
+                                .arg(name_, colour.name(QColor::HexArgb))
+                                .arg(size.width())
+                                .arg(size.height());
         QPixmap out;
         if (QPixmapCache::find(key, &out)) return out;
         QFile file(":/icons/" + name_ + ".svg");
@@ -227,7 +229,7 @@ void apply(QApplication& app, Tone tone, double text_scale) {
     app.setStyleSheet(dark ? css : in_light(css));
 }
 
-QIcon icon(const QString& name, QColor Ink::* of) { return QIcon(new SvgIcon(name, of, {})); }
+QIcon icon(const QString& name, QColor Ink::*of) { return QIcon(new SvgIcon(name, of, {})); }
 
 QIcon icon(const QString& name, const QColor& colour) { return QIcon(new SvgIcon(name, nullptr, colour)); }
 

@@ -35,7 +35,7 @@ const Ink& ink();
 const Ink& ink_of(Tone tone);
 
 // An icon of app/resources/icons in a colour of the look that holds when it is drawn, at any size.
-QIcon icon(const QString& name, QColor Ink::* of = &Ink::text);
+QIcon icon(const QString& name, QColor Ink::*of = &Ink::text);
 // The same in one colour, whatever the look.
 QIcon icon(const QString& name, const QColor& colour);
 

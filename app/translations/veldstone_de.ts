@@ -3244,8 +3244,8 @@
         <translation>Kopfanteil und Körperanteil</translation>
     </message>
     <message>
-        <source>Grey: the base. Ochre: the shape, moved so that its neck stands at the base&apos;s height.</source>
-        <translation>Grau: die Basis. Ocker: die Form, so verschoben, dass ihr Hals auf Höhe der Basis steht.</translation>
+        <source>Grey: the base. Ochre: the shape, moved so that its neck stands at the base&apos;s height. The one that lies farther out hides the other.</source>
+        <translation>Grau: die Basis. Ocker: die Form, so verschoben, dass ihr Hals auf Höhe der Basis steht. Was weiter außen liegt, verdeckt das andere.</translation>
     </message>
     <message>
         <source>Found automatically; change it where the neck&apos;s rim misleads</source>
@@ -5822,8 +5822,8 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <translation>Auf die Fläche der Quelle</translation>
     </message>
     <message>
-        <source>Off the eye</source>
-        <translation>Vom Auge weg</translation>
+        <source>Off eye</source>
+        <translation>Vom Auge</translation>
     </message>
     <message>
         <source>Skin that sank into an eyeball comes out, by a lid&apos;s thickness</source>

@@ -113,21 +113,21 @@ void FiguresTable::fill_photos(const FitRecord& fit) {
                                        tr("distance, %1").arg(unit)});
     for (const PhotoFigures& p : fit.photo->photos) {
         const auto known = [&](double value) { return p.camera ? std::optional(value) : std::nullopt; };
-        add_row(QString::fromStdString(p.name),
-                {{known(p.landmark_rms_mm), 2, true},
-                 {known(p.outline_rms_mm), 2, true},
-                 {known(p.camera ? p.camera->focal_35mm() : 0), 0},
-                 {known(p.distance_mm), 0, true}});
+        add_row(QString::fromStdString(p.name), {{known(p.landmark_rms_mm), 2, true},
+                                                 {known(p.outline_rms_mm), 2, true},
+                                                 {known(p.camera ? p.camera->focal_35mm() : 0), 0},
+                                                 {known(p.distance_mm), 0, true}});
     }
 }
 
 void FiguresTable::fill_regions(const FitFigures& f) {
     const QString unit = length_name();
-    table_->setHorizontalHeaderLabels(
-        {tr("Region"), tr("median, %1").arg(unit), tr("95 %, %1").arg(unit), tr("worst, %1").arg(unit), tr("vertices")});
+    table_->setHorizontalHeaderLabels({tr("Region"), tr("median, %1").arg(unit), tr("95 %, %1").arg(unit),
+                                       tr("worst, %1").arg(unit), tr("vertices")});
     for (const auto& [name, d] : f.regions) {
         if (name == "head_skin" || name == "body_skin" || name == "hand_all_l" || name == "hand_all_r") continue;
-        add_row(plain_region(name), {{d.median, 3, true}, {d.p95, 3, true}, {d.max, 2, true}, {static_cast<double>(d.vertices), 0}});
+        add_row(plain_region(name),
+                {{d.median, 3, true}, {d.p95, 3, true}, {d.max, 2, true}, {static_cast<double>(d.vertices), 0}});
     }
 }
 

@@ -71,8 +71,7 @@ void LookBar::build_colours(QLayout* across) {
         filling_ = true;
         worst_->set_other(is_length(w.colours) ? QString() : " " + unit_of(w.colours), w.step);
         // a scale that was selected for the same unit stays
-        if (is_length(w.colours) != (look_.worst <= 20))
-            worst_->setValue(look_.worst = w.worst);
+        if (is_length(w.colours) != (look_.worst <= 20)) worst_->setValue(look_.worst = w.worst);
         filling_ = false;
         changed();
     });

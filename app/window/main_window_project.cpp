@@ -9,6 +9,7 @@
 
 #include "app/ask.h"
 #include "app/scene/scene.h"
+#include "app/stations/mark/mark_controller.h"
 #include "app/views/view_set.h"
 #include "app/window/layout_store.h"
 #include "app/window/main_window.h"

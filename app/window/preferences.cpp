@@ -69,11 +69,11 @@ PreferenceValues read_preferences() {
 
 void keep_preferences(const PreferenceValues& v) {
     QSettings kept;
-    const std::pair<const char*, int> all[] = {{"theme", v.theme},     {"text_percent", v.text_percent},
-                                               {"mouse", v.mouse},     {"wheel_reversed", v.wheel_reversed},
-                                               {"mouse_turn", v.turn}, {"mouse_move", v.move},
-                                               {"colours", v.colours}, {"autosave_minutes", v.autosave_minutes},
-                                               {"threads", v.threads}, {"units", v.units},
+    const std::pair<const char*, int> all[] = {{"theme", v.theme},      {"text_percent", v.text_percent},
+                                               {"mouse", v.mouse},      {"wheel_reversed", v.wheel_reversed},
+                                               {"mouse_turn", v.turn},  {"mouse_move", v.move},
+                                               {"colours", v.colours},  {"autosave_minutes", v.autosave_minutes},
+                                               {"threads", v.threads},  {"units", v.units},
                                                {"cache_mb", v.cache_mb}};
     kept.setValue("preferences/language", v.language);
     kept.setValue("preferences/cache_folder", v.cache_folder);
@@ -247,13 +247,19 @@ void Preferences::take() {
         move_->setCurrentIndex(turn_->currentIndex() == kLastHold ? 0 : kLastHold);
         filling_ = false;
     }
-    const PreferenceValues now{theme_->currentIndex(),   text_->currentData().toInt(),
-                               mouse_->currentIndex(),   wheel_->isChecked(),
-                               turn_->currentIndex(),    move_->currentIndex(),
-                               colours_->currentIndex(), units_->currentIndex(),
+    const PreferenceValues now{theme_->currentIndex(),
+                               text_->currentData().toInt(),
+                               mouse_->currentIndex(),
+                               wheel_->isChecked(),
+                               turn_->currentIndex(),
+                               move_->currentIndex(),
+                               colours_->currentIndex(),
+                               units_->currentIndex(),
                                language_->currentData().toString(),
-                               autosave_->value(),       threads_->value(),
-                               cache_,                   cache_mb_->value()};
+                               autosave_->value(),
+                               threads_->value(),
+                               cache_,
+                               cache_mb_->value()};
     keep_preferences(now);
     emit changed(now);
     show_cache();

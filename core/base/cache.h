@@ -32,7 +32,7 @@ class CacheKey {
     std::string file(const char* kind, const char* extension) const;
 
  private:
-    std::uint64_t hash_ = 1469598103934665603ull;
+    std::uint64_t hash_ = 14695981039346656037ull;
 };
 
 }  // namespace veld

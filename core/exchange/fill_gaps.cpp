@@ -84,7 +84,7 @@ void fill_smoothly(const BaseKit& kit, const Adjacency& next, const std::vector<
 }  // namespace
 
 VertexIndices fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const VertexMask& returned,
-                             Points& positions, std::vector<ReturnStep>& steps) {
+                        Points& positions, std::vector<ReturnStep>& steps) {
     VertexIndices out;
     VertexMask missing(positions.size(), 0), known = returned;
     for (const Index v : piece) missing[v] = !returned[v];

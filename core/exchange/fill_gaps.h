@@ -9,6 +9,6 @@ namespace veld {
 // Stretches of more than a twentieth of the piece stay where they are: nothing says where they belong. Returns what
 // was moved, and says it in steps.
 VertexIndices fill_gaps(const BaseKit& kit, const std::vector<Index>& piece, const VertexMask& returned,
-                             Points& positions, std::vector<ReturnStep>& steps);
+                        Points& positions, std::vector<ReturnStep>& steps);
 
 }  // namespace veld

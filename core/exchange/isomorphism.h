@@ -10,8 +10,8 @@
 namespace veld {
 
 struct Isomorphism {
-    std::vector<Index> first_of;   // per vertex of the second; kNone: its piece is like none of the first
-    VertexIndices ambiguous;       // vertices of the second whose piece lay equally well in several ways
+    std::vector<Index> first_of;  // per vertex of the second; kNone: its piece is like none of the first
+    VertexIndices ambiguous;      // vertices of the second whose piece lay equally well in several ways
 };
 Isomorphism match_by_faces(const Mesh& first, const Mesh& second);
 

@@ -432,7 +432,7 @@ std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<doubl
 }
 
 TriangleIndices flipped_triangles(const SurfaceStencil& stencil, const std::vector<Triangle>& triangles,
-                                     const Points& base, const Points& now) {
+                                  const Points& base, const Points& now) {
     const std::vector<Mat3> local = local_similarities(stencil, base, now);
     std::vector<Index> ring_of(now.size(), kNone);
     TriangleIndices out;

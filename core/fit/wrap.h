@@ -87,6 +87,6 @@ std::vector<Match> match_to_source(const WrapProblem& problem, const std::vector
 
 // Triangles whose normal turned against the base's, seen from their own neighbourhood.
 TriangleIndices flipped_triangles(const SurfaceStencil& stencil, const std::vector<Triangle>& triangles,
-                                     const Points& base, const Points& now);
+                                  const Points& base, const Points& now);
 
 }  // namespace veld

@@ -43,12 +43,12 @@ struct BaseKit {
     std::string folder;
     Mesh mesh;
     Triangulation triangulation;
-    std::vector<KitPart> parts;                         // skin first
+    std::vector<KitPart> parts;                    // skin first
     std::map<std::string, VertexIndices> regions;  // vertices, ascending
     std::map<std::string, SurfacePoint> landmarks;
     std::map<std::string, std::vector<SurfacePoint>> curves;
-    std::vector<Index> mirror;     // mirror[mirror[v]] == v
-    VertexIndices neck_ring;  // where the head joins the body
+    std::vector<Index> mirror;  // mirror[mirror[v]] == v
+    VertexIndices neck_ring;    // where the head joins the body
     std::vector<Joint> joints;
     SkinWeights weights;
     std::vector<KitEye> eyes;
@@ -61,7 +61,7 @@ struct BaseKit {
 
     const KitPart* part(const std::string& name) const;
     const VertexIndices& region(const std::string& name) const;  // empty when there is none
-    LandmarkSet landmark_positions() const;                           // on the base, mm
+    LandmarkSet landmark_positions() const;                      // on the base, mm
     // changes when counts or faces change: stored with everything that hangs on the topology
     std::string topology_key;
 };

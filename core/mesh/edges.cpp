@@ -55,9 +55,7 @@ std::vector<std::vector<Index>> border_loops(const Mesh& mesh, const EdgeLinks& 
         const Index v = mesh.corner_vertex[corner];
         return place.empty() ? v : place[v];
     };
-    const auto open = [&](Index c) {
-        return links.mate[c] == kNone && at(c) != at(next_corner(mesh, links, c));
-    };
+    const auto open = [&](Index c) { return links.mate[c] == kNone && at(c) != at(next_corner(mesh, links, c)); };
     // open corners that start in a vertex; nearly always one
     std::vector<std::pair<Index, Index>> starts;
     for (Index c = 0; c < links.mate.size(); ++c) {

@@ -5,7 +5,7 @@
 namespace veld {
 
 VertexIndices renew_normals(const Points& positions, const std::vector<Triangle>& triangles,
-                                 const Adjacency& triangles_of, const VertexIndices& moved, Points& normals) {
+                            const Adjacency& triangles_of, const VertexIndices& moved, Points& normals) {
     VertexIndices around = moved;
     for (const Index v : moved) {
         for (const Index* t = triangles_of.begin(v); t != triangles_of.end(v); ++t)

@@ -35,7 +35,7 @@ class Likeness {
     const BaseKit& kit_;
     SurfaceColour colour_;
     std::vector<Triangle> solid_;
-    TriangleIndices fan_;     // their numbers in the kit's triangulation
+    TriangleIndices fan_;  // their numbers in the kit's triangulation
 };
 
 }  // namespace veld

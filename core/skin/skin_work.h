@@ -12,7 +12,7 @@ inline constexpr int kGrid = 512;  // cells, width and height: where winners and
 
 // The head's skin laid out: which triangle, and where in it, a place of the tile shows.
 struct Chart {
-    TriangleIndices triangles;     // of the kit's triangulation
+    TriangleIndices triangles;  // of the kit's triangulation
     int image = -1;
 };
 

@@ -15,7 +15,7 @@ namespace veld {
 namespace {
 
 constexpr std::size_t kReportEvery = 4096;  // vertices
-constexpr double kOpennessVersion = 1;       // raised when the same settings come to mean something else
+constexpr double kOpennessVersion = 1;      // raised when the same settings come to mean something else
 
 // The i-th of n points that fill a disk evenly (a sunflower's spiral [Vogel 1979]), turned: above each, the direction.
 Vec3 direction(int i, int n, double turned) {
@@ -80,9 +80,8 @@ std::vector<float> kept_openness_of(const Points& positions, const Points& norma
                                     const std::vector<Triangle>& triangles, const SurfaceQuery& surface,
                                     const OpennessSettings& settings, const Progress& progress) {
     CacheKey key;
-    const double numbers[] = {kOpennessVersion,  static_cast<double>(settings.rays),
-                              settings.reach_mm, settings.lift_mm,
-                              static_cast<double>(settings.smooth_rounds)};
+    const double numbers[] = {kOpennessVersion, static_cast<double>(settings.rays), settings.reach_mm,
+                              settings.lift_mm, static_cast<double>(settings.smooth_rounds)};
     key.mix(numbers, sizeof numbers);
     key.mix(positions.data(), positions.size() * sizeof(Vec3));
     key.mix(triangles.data(), triangles.size() * sizeof(Triangle));

@@ -96,7 +96,7 @@ std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
 }
 
 TriangleIndices triangles_near(const Points& positions, const std::vector<Triangle>& triangles,
-                                  const VertexMask& marked) {
+                               const VertexMask& marked) {
     Eigen::AlignedBox3d box;
     for (const Triangle& t : triangles) {
         if (!marked[t[0]] && !marked[t[1]] && !marked[t[2]]) continue;

@@ -18,6 +18,6 @@ std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
 
 // Triangles that could cut one with a marked vertex: those in the box around these.
 TriangleIndices triangles_near(const Points& positions, const std::vector<Triangle>& triangles,
-                                  const VertexMask& marked);
+                               const VertexMask& marked);
 
 }  // namespace veld

@@ -32,7 +32,8 @@ std::vector<Index> uv_charts(const Mesh& mesh, const std::vector<Index>& place) 
             for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
                 const Index m = links.mate[c];
                 if (m >= kManyFaces) continue;
-                const Index g = links.corner_face[m], c2 = next_corner(mesh, links, c), m2 = next_corner(mesh, links, m);
+                const Index g = links.corner_face[m], c2 = next_corner(mesh, links, c),
+                            m2 = next_corner(mesh, links, m);
                 if (chart[g] != kNone || !same(mesh.corner_uv[c], mesh.corner_uv[m2]) ||
                     !same(mesh.corner_uv[c2], mesh.corner_uv[m]))
                     continue;

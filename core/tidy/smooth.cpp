@@ -27,8 +27,7 @@ Ring rings_of(const Mesh& mesh) {
     out.start.assign(mesh.positions.size() + 1, 0);
     out.border.assign(mesh.positions.size(), 0);
     const auto ends = [&](Index c) {
-        return std::pair{out.place[mesh.corner_vertex[c]],
-                         out.place[mesh.corner_vertex[next_corner(mesh, links, c)]]};
+        return std::pair{out.place[mesh.corner_vertex[c]], out.place[mesh.corner_vertex[next_corner(mesh, links, c)]]};
     };
     // an edge with a mate is entered once, by its lower corner
     const auto enters = [&](Index c) { return links.mate[c] >= kManyFaces || c < links.mate[c]; };

@@ -6,9 +6,9 @@
 namespace veld {
 
 struct TouchLayer {
-    VertexIndices vertex;       // ascending, skin only
-    Points move;                // mm in the kit frame, at amount 1
-    double amount = 1;          // 0..2
+    VertexIndices vertex;  // ascending, skin only
+    Points move;           // mm in the kit frame, at amount 1
+    double amount = 1;     // 0..2
     bool on = true;
     bool empty() const { return vertex.empty(); }
     double strength() const { return on ? amount : 0; }

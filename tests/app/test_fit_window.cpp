@@ -8,8 +8,8 @@
 #include <QTreeWidget>
 #include <cmath>
 
-#include "app/views/viewport.h"
 #include "app/colour_maps.h"
+#include "app/views/viewport.h"
 #include "app/window/preferences.h"
 #include "core/project/fits.h"
 #include "core/project/store.h"

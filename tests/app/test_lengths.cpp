@@ -116,14 +116,14 @@ TEST_CASE("Lengths: another unit is taken up at once, and lasts") {
     QObject::connect(&all, &Preferences::changed, f.window.get(), &MainWindow::take_up_preferences);
     all.findChild<QComboBox*>("preferences_units")->setCurrentIndex(2);
     CHECK(read_preferences().units == 2);
-    CHECK(facts().contains("median edge length, in"));
+    CHECK(wait_until([&] { return facts().contains("median edge length, in"); }));
     for (LengthBox* box : f.window->findChildren<LengthBox*>()) {
         const std::string which = box->objectName().toStdString() + box->suffix().toStdString();
         CAPTURE(which);
         CHECK_FALSE(box->suffix().contains("mm"));
     }
     all.findChild<QComboBox*>("preferences_units")->setCurrentIndex(0);
-    CHECK(facts().contains("median edge length, mm"));
+    CHECK(wait_until([&] { return facts().contains("median edge length, mm"); }));
 }
 
 TEST_CASE("Preferences: icons take the colour of a theme at once") {

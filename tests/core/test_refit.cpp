@@ -144,7 +144,7 @@ TEST_CASE("Regions: kept stays on the base to the last bit, half kept in between
 TEST_CASE("Regions: painted weights act like the kit's, by their weight") {
     const BaseKit& kit = *demo_kit();
     FitInput input = made_input();
-    const std::vector<Index>& ear = kit.region("ear_r");
+    const VertexIndices& ear = kit.region("ear_r");
     SoftWeights painted;
     painted.vertex = ear, painted.weight.assign(ear.size(), 1.0f);
     input.settings.own_regions["under the earphone"] = painted;

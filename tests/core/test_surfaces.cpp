@@ -26,8 +26,8 @@ namespace {
 
 double wave(double x, double y) { return 4 * std::sin(0.1 * x) * std::cos(0.07 * y); }
 
-std::vector<Index> all_faces(const Mesh& mesh) {
-    std::vector<Index> out(mesh.face_count());
+FaceIndices all_faces(const Mesh& mesh) {
+    FaceIndices out(mesh.face_count());
     for (Index f = 0; f < mesh.face_count(); ++f) out[f] = f;
     return out;
 }
@@ -208,7 +208,7 @@ TEST_CASE("Surfaces: normals made again around a change are those of the whole")
     const auto triangles = triangulate(mesh).triangles;
     const Adjacency triangles_of = vertex_triangles(triangles, mesh.vertex_count());
     Points normals = vertex_normals(mesh.positions, triangles), moved = mesh.positions;
-    const std::vector<Index> touched{17, 18, 40};
+    const VertexIndices touched{17, 18, 40};
     for (const Index v : touched) moved[v] += Vec3(1, -2, 6);
     const VertexIndices renewed = renew_normals(moved, triangles, triangles_of, touched, normals);
     const Points whole = vertex_normals(moved, triangles);

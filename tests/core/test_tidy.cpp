@@ -361,8 +361,8 @@ TEST_CASE("Remesh: even edges on the same surface, the texture taken over") {
     for (Index f = 0; f < c->mesh.face_count(); ++f) {
         for (Index k = c->mesh.face_start[f]; k < c->mesh.face_start[f + 1]; ++k) {
             const Vec3& p = c->mesh.positions[c->mesh.corner_vertex[k]];
-            longest =
-                std::max(longest, (c->mesh.positions[c->mesh.corner_vertex[next_corner(c->mesh, links, k)]] - p).norm());
+            longest = std::max(longest,
+                               (c->mesh.positions[c->mesh.corner_vertex[next_corner(c->mesh, links, k)]] - p).norm());
             CHECK(p.norm() == Approx(50).epsilon(0.01));
             CHECK(c->mesh.uvs[c->mesh.corner_uv[k]].x() == Approx(0.5 + p.x() / 200).margin(0.005));
         }

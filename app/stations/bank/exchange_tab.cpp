@@ -194,7 +194,8 @@ QWidget* ExchangeTab::build_back() {
         exchange_.parts = static_cast<PartsChoice>(i);
         exchange_.check_again();
     });
-    noise_ = new LengthBox("exchange_noise", 0, 1, 0.001, 3, tr("What moved by less goes back to exactly where it was"));
+    noise_ =
+        new LengthBox("exchange_noise", 0, 1, 0.001, 3, tr("What moved by less goes back to exactly where it was"));
     noise_->setPrefix(tr("snap below noise of  "));
     noise_->setValue(exchange_.options.noise_mm);
     connect(noise_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
@@ -325,8 +326,8 @@ void ExchangeTab::show_steps(const ReturnCheck* result) {
         item->setToolTip(0, QString::fromStdString(step.why));
         // done: a tick; only said: a triangle, as everywhere; what can be ticked needs no sign
         if (!item->data(0, Qt::UserRole).isValid())
-            item->setIcon(0, step.repaired ? theme::icon("done", &theme::Ink::fine)
-                                             : theme::icon("warn", &theme::Ink::doubt));
+            item->setIcon(
+                0, step.repaired ? theme::icon("done", &theme::Ink::fine) : theme::icon("warn", &theme::Ink::doubt));
     }
     steps_->setCurrentItem(steps_->topLevelItem(0));
 }

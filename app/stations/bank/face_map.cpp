@@ -1,6 +1,5 @@
 #include "app/stations/bank/face_map.h"
 
-#include <QHBoxLayout>
 #include <QToolTip>
 
 #include "app/scene/colours.h"
@@ -17,21 +16,12 @@ constexpr double kBelowHead = 0.1;             // of the head's height: some of 
 
 }  // namespace
 
-FaceMap::FaceMap(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
-    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    setAccessibleName(tr("Map of the head's regions"));
-    auto* across = new QHBoxLayout(this);
-    across->setContentsMargins(0, 0, 0, 0);
-    across->setSpacing(2);
-    const std::pair<FixedView, QString> sides[] = {{FixedView::Front, tr("Regions from the front")},
-                                                   {FixedView::Side, tr("Regions from the side")}};
+FaceMap::FaceMap(Session& session, QWidget* parent)
+    : TwoSides(tr("Map of the head's regions"), tr("Regions from the front"), tr("Regions from the side"), parent),
+      s_(session) {
     for (std::size_t i = 0; i < views_.size(); ++i) {
-        Viewport* v = views_[i] = new Viewport({}, &cameras_[i]);
-        v->set_bare();
+        Viewport* v = views_[i];
         v->set_hover(true);
-        v->setAccessibleName(sides[i].second);
-        cameras_[i].look_from(sides[i].first);
-        across->addWidget(v);
         connect(v, &Viewport::clicked, this, [this](const Ray& ray) {
             if (const std::string* region = region_at(ray)) emit picked(QString::fromStdString(*region));
         });
@@ -52,13 +42,8 @@ void FaceMap::show_regions(const BaseRegions& regions) {
     mesh_ = std::make_shared<DisplayMesh>(kit_->mesh);
     const Box box = head_box(*kit_);
     const double height = (1 + kBelowHead) * box.size().y();
-    for (std::size_t i = 0; i < views_.size(); ++i) {
-        views_[i]->set_layers({{mesh_, {}, theme::kClay, Shading::Colours, false, 1}});
-        Camera c = cameras_[i].camera();
-        c.orthographic = true;
-        c.frame(Vec3(box.centre().x(), box.high.y() - 0.5 * height, box.centre().z()), 0.52 * height);
-        cameras_[i].set(c);
-    }
+    for (Viewport* v : views_) v->set_layers({{mesh_, {}, theme::kClay, Shading::Colours, false, 1}});
+    frame(Vec3(box.centre().x(), box.high.y() - 0.5 * height, box.centre().z()), 0.52 * height);
     colour();
     mark();
 }

@@ -1,17 +1,15 @@
 #pragma once
 // The base's head, front and side, in which regions are pointed at.
-#include <QWidget>
-#include <array>
 #include <set>
 
-#include "app/views/viewport.h"
+#include "app/stations/bank/two_sides.h"
 #include "core/morph/region_mix.h"
 
 namespace veld {
 
 class Session;
 
-class FaceMap : public QWidget {
+class FaceMap : public TwoSides {
     Q_OBJECT
  public:
     explicit FaceMap(Session& session, QWidget* parent = nullptr);
@@ -19,7 +17,6 @@ class FaceMap : public QWidget {
     // selected: ochre; mixed: regions that have shapes of their own, with a teal mark
     void show_state(const std::string& selected, const std::set<std::string>& mixed);
     QSize sizeHint() const override { return {264, 190}; }
-    Viewport& front() { return *views_[0]; }
     // where a region is pointed at, on the base
     std::optional<Vec3> place_of(const std::string& region) const;
 
@@ -33,8 +30,6 @@ class FaceMap : public QWidget {
     void mark();
 
     Session& s_;
-    std::array<CameraLink, 2> cameras_;  // front, side
-    std::array<Viewport*, 2> views_{};
     std::shared_ptr<DisplayMesh> mesh_;
     std::shared_ptr<const BaseKit> kit_;  // whose mesh that is
     BaseRegions regions_;

@@ -68,7 +68,9 @@ void MakeTab::build_shares(QVBoxLayout* column) {
     column->addWidget(text_label(tr("Head share and body share"), "section"));
     neck_ = new NeckView(s_);
     neck_->setObjectName("bank_neck");
-    neck_->setToolTip(tr("Grey: the base. Ochre: the shape, moved so that its neck stands at the base's height."));
+    neck_->setToolTip(
+        tr("Grey: the base. Ochre: the shape, moved so that its neck stands at the base's height. The one that lies "
+           "farther out hides the other."));
     column->addWidget(neck_);
     const auto millimetres_box = [](const char* name, double low, double high) {
         return new LengthBox(name, low, high, 1, 1, {});

@@ -50,7 +50,8 @@ MorphDialog::MorphDialog(Session& session, BankController& bank, MorphId id, QWi
     form->addRow(tr("Note"), note_);
     double most = 0;
     for (const Vec3& d : m.delta) most = std::max(most, d.norm());
-    QString facts = tr("%n vertex(es) move, at most %1.", nullptr, static_cast<int>(m.index.size())).arg(length_text(most, 2));
+    QString facts =
+        tr("%n vertex(es) move, at most %1.", nullptr, static_cast<int>(m.index.size())).arg(length_text(most, 2));
     if (!m.root.isZero(0)) facts += " " + tr("Lifts the whole figure by %1.").arg(length_text(m.root.y(), 2));
     if (!m.origin.empty()) facts += " " + QString::fromStdString(m.origin) + ".";
     form->addRow(text_label(facts, "dim"));

@@ -1,16 +1,13 @@
 #pragma once
 // The neck of a shape over the base's, from the front and from the side.
-#include <QWidget>
-#include <array>
-
-#include "app/views/viewport.h"
+#include "app/stations/bank/two_sides.h"
 #include "core/morph/share.h"
 
 namespace veld {
 
 class Session;
 
-class NeckView : public QWidget {
+class NeckView : public TwoSides {
     Q_OBJECT
  public:
     explicit NeckView(Session& session, QWidget* parent = nullptr);
@@ -20,8 +17,6 @@ class NeckView : public QWidget {
 
  private:
     Session& s_;
-    std::array<CameraLink, 2> cameras_;  // front, side
-    std::array<Viewport*, 2> views_{};
     std::shared_ptr<DisplayMesh> mesh_;
     std::shared_ptr<const BaseKit> of_;  // whose mesh that is
 };

@@ -60,9 +60,8 @@ void HandTab::build_sliders(QBoxLayout* column) {
         auto* slider = new QSlider(Qt::Horizontal);
         slider->setObjectName(QString("hand_%1").arg(hand_move_name(move)));
         slider->setRange(-10 * kSliderMm, 10 * kSliderMm);
-        slider->setToolTip(move == HandMove::Tip
-                               ? tr("Forward below, back above")
-                               : tr("Averaged over the region; likely neighbours move along"));
+        slider->setToolTip(move == HandMove::Tip ? tr("Forward below, back above")
+                                                 : tr("Averaged over the region; likely neighbours move along"));
         auto* text = new QLabel;
         hold_width(text, "+8.00 mm");
         auto* name = text_label(move_words(move), "plain");

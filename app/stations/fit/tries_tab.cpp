@@ -39,7 +39,7 @@ TriesTab::TriesTab(Session& session, QWidget* parent) : QWidget(parent), s_(sess
     list_->setAccessibleName(tr("Fits"));
     list_->setRootIsDecorated(false);
     list_->setColumnCount(3);
-    
+
     list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
     list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
     list_->header()->setSectionResizeMode(2, QHeaderView::ResizeToContents);

@@ -33,6 +33,9 @@ GatherPanel::GatherPanel(Session& session, TidyController& tidy, QWidget* parent
     build_about(new QVBoxLayout(about_));
     area->setWidget(about_);
     column->addWidget(area, 1);
+    connect(&s_, &Session::shown_anew, this, [this] {
+        if (surveyed_) start_survey();
+    });
     connect(&s_, &Session::changed, this, &GatherPanel::refresh);
     connect(&s_, &Session::busy_changed, this, &GatherPanel::refresh);
     connect(&s_, &Session::inbox_changed, this, &GatherPanel::refresh_inbox);
@@ -214,10 +217,10 @@ void GatherPanel::show_survey(const Survey& t) {
     const auto count = [&](std::size_t x) { return QLocale(QLocale::English).toString(static_cast<qulonglong>(x)); };
     QString text = "<table>";
     text += line(tr("triangles"), count(t.triangles));
-    text += line(tr("size, %1").arg(length_name()),
-                 QString("%1 × %2 × %3")
-                     .arg(length_number(t.size_mm.x(), 0), length_number(t.size_mm.y(), 0),
-                          length_number(t.size_mm.z(), 0)));
+    text += line(
+        tr("size, %1").arg(length_name()),
+        QString("%1 × %2 × %3")
+            .arg(length_number(t.size_mm.x(), 0), length_number(t.size_mm.y(), 0), length_number(t.size_mm.z(), 0)));
     text += line(tr("median edge length, %1").arg(length_name()), length_number(t.edge_mm, 2));
     text += line(tr("textures"), count(t.textures) + (t.uv ? tr(", UV") : QString()) +
                                      (t.colours ? tr(", vertex colours") : QString()));

@@ -88,9 +88,7 @@ void MarkController::ask_for(PointSet set) {
     s_.change(tr("Use the %1 set").arg(point_set_name(set)), std::move(next), "asked set");
 }
 
-QString MarkController::plain(const std::string& name) const {
-    return core_word(landmark_scheme().plain(name));
-}
+QString MarkController::plain(const std::string& name) const { return core_word(landmark_scheme().plain(name)); }
 
 bool MarkController::source_hit(const Ray& ray, Vec3& out) const {
     if (!s_.prepared()) return false;

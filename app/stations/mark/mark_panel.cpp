@@ -102,8 +102,8 @@ void MarkPanel::build_list() {
     list_->setAlternatingRowColors(true);
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setHeaderLabels({tr("Landmark"), tr("±"), tr("residual")});
-    list_->headerItem()->setToolTip(
-        1, tr("Expected error (on photographs: in pixels); empty for what you set yourself"));
+    list_->headerItem()->setToolTip(1,
+                                    tr("Expected error (on photographs: in pixels); empty for what you set yourself"));
     list_->headerItem()->setToolTip(
         2, tr("Distance to the current fit; before a fit: to the base's own landmark after placing"));
     list_->header()->setStretchLastSection(false);
@@ -235,8 +235,8 @@ void MarkPanel::refresh() {
     double sum = 0;
     for (const auto& [name, r] : residuals) sum += r * r;
     if (!residuals.empty())
-        text +=
-            tr("; %1 rms to the base's own").arg(length_text(std::sqrt(sum / static_cast<double>(residuals.size())), 1));
+        text += tr("; %1 rms to the base's own")
+                    .arg(length_text(std::sqrt(sum / static_cast<double>(residuals.size())), 1));
     summary_ = text;
     find_->setText(s_.detecting() ? tr("Cancel") : tr("Find landmarks"));
     find_->setEnabled(s_.has_kit() && (source || s_.photo()) && (!s_.busy() || s_.detecting()));

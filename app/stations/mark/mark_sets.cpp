@@ -1,8 +1,8 @@
 // Whole sets of landmarks: other side, files, other scans, trust, what looks wrong.
 #include <algorithm>
 
-#include "app/prepared_source.h"
 #include "app/lengths.h"
+#include "app/prepared_source.h"
 #include "app/stations/mark/mark_controller.h"
 #include "core/base/file.h"
 #include "core/detect/photo_face.h"

@@ -331,7 +331,7 @@ void TidyPanel::refresh() {
     tool_what_->setText(core_word(info.what));
     cut_line_->setVisible(info.tool == Tool::Cut);
     needs_->setText(info.selection == NeedsSelection::No ? QString()
-                    : n > 0                              ? tr("Works on the %n selected face(s).", nullptr, static_cast<int>(n))
+                    : n > 0 ? tr("Works on the %n selected face(s).", nullptr, static_cast<int>(n))
                     : info.selection == NeedsSelection::Yes
                         ? tr("Select an area first (page Select).")
                         : tr("Works on the whole mesh; select an area to limit it."));

@@ -146,9 +146,8 @@ void TouchController::end_stroke() {
     stroking_ = false;
     const FitRecord& fit = *s_.state().fit();
     const TouchLayer like = fit.touch ? *fit.touch : TouchLayer();
-    edit_layer(
-        tr("By brush: %1").arg(core_word(brush_name(used_.brush))),
-        touch_between(*s_.state().kit, untouched(fit), now_, like), {});
+    edit_layer(tr("By brush: %1").arg(core_word(brush_name(used_.brush))),
+               touch_between(*s_.state().kit, untouched(fit), now_, like), {});
 }
 
 void TouchController::drop_stroke() {

@@ -1,5 +1,6 @@
 #include "app/stations/touch/touch_panel.h"
 
+#include <QFormLayout>
 #include <QHeaderView>
 #include <QToolButton>
 
@@ -32,7 +33,7 @@ constexpr BrushWords kBrushes[kBrushCount] = {
      QT_TRANSLATE_NOOP("TouchPanel", "Towards the plane of what is under the brush")},
     {Brush::PullToSource, "pull", QT_TRANSLATE_NOOP("TouchPanel", "Pull"),
      QT_TRANSLATE_NOOP("TouchPanel", "Onto the source's surface")},
-    {Brush::PushFromEye, "eyeball", QT_TRANSLATE_NOOP("TouchPanel", "Off the eye"),
+    {Brush::PushFromEye, "eyeball", QT_TRANSLATE_NOOP("TouchPanel", "Off eye"),
      QT_TRANSLATE_NOOP("TouchPanel", "Skin that sank into an eyeball comes out, by a lid's thickness")},
     {Brush::BackToBase, "backtobase", QT_TRANSLATE_NOOP("TouchPanel", "To base"),
      QT_TRANSLATE_NOOP("TouchPanel", "Back to the base's own form, laid into its surroundings")},
@@ -87,7 +88,12 @@ void TouchPanel::build_numbers(QBoxLayout* column) {
         if (!filling_) c_.set_size(mm);
     });
     connect(strength_, &QDoubleSpinBox::valueChanged, this, [this](double v) { c_.brush.strength = v / 100; });
-    column->addLayout(row({text_label(tr("Size"), "plain"), size_, text_label(tr("Strength"), "plain"), strength_}));
+    auto* both = new QFormLayout;
+    both->setLabelAlignment(Qt::AlignLeft);
+    both->setVerticalSpacing(5);
+    both->addRow(tr("Size"), size_);
+    both->addRow(tr("Strength"), strength_);
+    column->addLayout(both);
     falloff_ = new QComboBox;
     falloff_->setObjectName("touch_falloff");
     falloff_->addItems({tr("Soft edge"), tr("Round edge"), tr("Pointed"), tr("Constant")});
