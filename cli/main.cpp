@@ -83,6 +83,7 @@ int main(int argc, char** argv) {
     add_compare(app, output, exit_code);
     add_wrap(app, output, exit_code);
     add_morph(app, output, exit_code);
+    add_kit(app, output, exit_code);
     add_project(app, output, exit_code);
     add_photo_head(app, output, exit_code);
     add_send(app, output, exit_code);

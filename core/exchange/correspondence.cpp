@@ -7,7 +7,7 @@
 #include <set>
 #include <unordered_map>
 
-#include "core/exchange/isomorphism.h"
+#include "core/spatial/isomorphism.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/mesh/topology.h"
 

@@ -4,9 +4,11 @@
 // A kit is a folder with figure.json and the files that it names. The reader checks that all of it
 // agrees (counts, indices, mirror map, weights, expressions) and says what does not.
 #include <map>
+#include <optional>
 #include <string>
 
 #include "core/base/made_once.h"
+#include "core/base/similarity.h"
 #include "core/landmark/landmarks.h"
 #include "core/mesh/mesh.h"
 #include "core/mesh/soft_region.h"
@@ -26,6 +28,14 @@ struct KitEye {
     Vec3 centre = Vec3::Zero();  // mm
     double radius = 0;           // mm
     std::string part;
+};
+
+// The file that a kit was made from. What is exported for the kit can be given back in that file's own vertices.
+struct KitOriginal {
+    std::string file;            // beside figure.json
+    std::string key;             // of its bytes (CacheKey)
+    std::vector<Index> work_of;  // per vertex of the file's mesh: the base's
+    Similarity to_kit;           // the file's frame -> the kit's
 };
 
 // What follows from a kit alone, made when kit_surface's functions are first asked for it. A kit is not changed after
@@ -48,6 +58,7 @@ struct BaseKit {
     std::map<std::string, SurfacePoint> landmarks;
     std::map<std::string, std::vector<SurfacePoint>> curves;
     std::vector<Index> mirror;  // mirror[mirror[v]] == v
+    VertexIndices unpaired;     // without a partner on the other side: the mirror map has them as their own
     VertexIndices neck_ring;    // where the head joins the body
     std::vector<Joint> joints;
     SkinWeights weights;
@@ -56,7 +67,8 @@ struct BaseKit {
     Mesh head;                                  // a head mesh of its own, when the kit has one
     std::vector<Index> head_vertices;           // per vertex of it: the base's at the same place
 
-    SoftWeights head_share;  // how much of a whole shape the head owns, painted; empty: none
+    std::optional<KitOriginal> original;  // none: the mesh is the file's own
+    SoftWeights head_share;               // how much of a whole shape the head owns, painted; empty: none
     MadeOfKit made;
 
     const KitPart* part(const std::string& name) const;

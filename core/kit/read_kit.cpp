@@ -55,6 +55,7 @@ class KitReader {
     bool expressions();
     bool head();
     bool share_weights();
+    bool original();
 
     std::string file_, folder_, why_;
     Json json_;
@@ -259,7 +260,8 @@ bool KitReader::mirror() {
         if (kit_.mirror[kit_.mirror[v]] != v)
             return fail("'mirror' is not its own inverse at vertex " + std::to_string(v) + ".");
     }
-    return true;
+    const Json* alone = member("unpaired", false);
+    return !alone || indices(*alone, kit_.mesh.positions.size(), "'unpaired'", kit_.unpaired);
 }
 
 bool KitReader::joints() {
@@ -411,18 +413,42 @@ bool KitReader::share_weights() {
     return whole || fail(damaged);
 }
 
+// {"original": {"file": "base.glb", "key": …, "vertices": [of the base, one per vertex of the file], "to_kit": …}}
+bool KitReader::original() {
+    const Json* j = member("original", false);
+    if (!j) return true;
+    KitOriginal out;
+    try {
+        out.file = j->at("file").get<std::string>();
+        out.key = j->at("key").get<std::string>();
+        const Json& to = j->at("to_kit");
+        out.to_kit.scale = to.at("scale").get<double>();
+        const auto turn = to.at("rotation").get<std::array<double, 9>>();  // column by column
+        std::copy(turn.begin(), turn.end(), out.to_kit.rotation.data());
+        if (!point(to.at("translation"), "'original'", out.to_kit.translation)) return false;
+        if (!indices(j->at("vertices"), kit_.mesh.positions.size(), "'original'", out.work_of)) return false;
+    } catch (const Json::exception&) {
+        return fail("'original' is damaged.");
+    }
+    if (out.file.find('/') != std::string::npos || !(out.to_kit.scale > 0) ||
+        !out.to_kit.rotation.isUnitary(1e-6))
+        return fail("'original' names no file beside the kit, or turns it into nothing.");
+    kit_.original = std::move(out);
+    return true;
+}
+
 Result<BaseKit> KitReader::run() {
     folder_ = folder_of(file_);
     kit_.folder = folder_;
     const auto format = json_.find("format");
     if (format == json_.end() || *format != "veldstone-figure")
         fail("'format' is not 'veldstone-figure', so this is no base kit.");
-    if (why_.empty() && (!json_.contains("version") || json_["version"] != 1))
-        fail("this program reads kits of version 1.");
+    if (why_.empty() && (!json_.contains("version") || (json_["version"] != 1 && json_["version"] != 2)))
+        fail("this program reads kits of versions 1 and 2; a newer program wrote this one.");
     if (why_.empty() && json_.contains("unit") && json_["unit"] != "mm")
         fail("a kit is kept in millimetres ('unit').");
     const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && own_landmarks() && mirror() &&
-                    joints() && weights() && eyes() && expressions() && head() && share_weights();
+                    joints() && weights() && eyes() && expressions() && head() && share_weights() && original();
     if (!ok) return Error{ErrorCode::BadFile, "Base kit '" + file_ + "': " + why_};
     return std::move(kit_);
 }

@@ -9,7 +9,7 @@
 #include "core/base/file.h"
 #include "core/exchange/correspondence.h"
 #include "core/exchange/frame.h"
-#include "core/exchange/isomorphism.h"
+#include "core/spatial/isomorphism.h"
 #include "core/exchange/leftovers.h"
 #include "core/io/mesh_file.h"
 #include "core/mesh/subdivide.h"

@@ -4,8 +4,7 @@
 
 namespace veld {
 
-TwoSides::TwoSides(const QString& name, const QString& front, const QString& side, QWidget* parent)
-    : QWidget(parent) {
+TwoSides::TwoSides(const QString& name, const QString& front, const QString& side, QWidget* parent) : QWidget(parent) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setAccessibleName(name);
     auto* across = new QHBoxLayout(this);

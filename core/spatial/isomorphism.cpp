@@ -1,4 +1,4 @@
-#include "core/exchange/isomorphism.h"
+#include "core/spatial/isomorphism.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,0 +1,198 @@
+// veldstone-cli kit: a base kit from any base mesh; what a kit holds and can do.
+#include "cli/cli.h"
+#include "core/kit/write_kit.h"
+#include "core/kit_making/check_kit.h"
+#include "core/kit_making/make_kit.h"
+
+namespace veld::cli {
+namespace {
+
+struct KitOptions {
+    std::string mesh, model, out, unit, up = "auto", landmarks, kit;
+    std::vector<std::string> parts;  // PART=WORD
+    bool report = false;
+};
+
+Json ability_json(const KitAbility& ability) {
+    return {
+        {"ability", ability.name}, {"ready", ability.ready()}, {"missing", ability.missing}, {"weak", ability.weak}};
+}
+
+std::string joined(const std::vector<std::string>& texts) {
+    std::string out;
+    for (const std::string& text : texts) out += (out.empty() ? "" : "; ") + text;
+    return out;
+}
+
+std::string abilities_text(const BaseKit& kit) {
+    std::string out;
+    for (const KitAbility& a : check_kit(kit)) {
+        out += std::string(a.ready() ? "  ready    " : "  missing  ") + a.name;
+        if (!a.missing.empty()) out += ": needs " + joined(a.missing);
+        if (!a.weak.empty())
+            out += std::string(a.ready() ? " (" : "; ") + "also without " + joined(a.weak) + (a.ready() ? ")" : "");
+        out += "\n";
+    }
+    return out;
+}
+
+Json report_json(const MadeKit& made) {
+    const KitReport& r = made.report;
+    Json json = {{"unit", unit_name(r.unit)},
+                 {"unit_reason", r.unit_reason},
+                 {"up", up_axis_name(r.up)},
+                 {"up_reason", r.up_reason},
+                 {"figure", r.figure},
+                 {"file_vertices", r.file_vertices},
+                 {"joined_vertices", r.joined},
+                 {"vertices", made.kit.mesh.positions.size()},
+                 {"mirror", {{"paired", r.paired}, {"unpaired", r.unpaired}}},
+                 {"neck_ring", made.kit.neck_ring.size()},
+                 {"joints", made.kit.joints.size()},
+                 {"landmarks", made.kit.landmarks.size()},
+                 {"curves", made.kit.curves.size()},
+                 {"unsure", r.doubts},
+                 {"left_out", r.left_out},
+                 {"model_median_mm", r.model.surface.median},
+                 {"notes", r.notes},
+                 {"seconds", r.seconds}};
+    for (const MadePart& part : r.parts)
+        json["parts"].push_back(
+            {{"name", part.name}, {"pieces", part.pieces}, {"vertices", part.vertices}, {"off_mm", part.off_mm}});
+    for (const auto& [name, vertices] : made.kit.regions) json["regions"][name] = vertices.size();
+    for (const KitAbility& a : check_kit(made.kit)) json["abilities"].push_back(ability_json(a));
+    return json;
+}
+
+std::string report_text(const MadeKit& made, bool whole) {
+    const KitReport& r = made.report;
+    std::string out = std::to_string(made.kit.mesh.positions.size()) + " vertices (" + std::to_string(r.joined) +
+                      " of the file's " + std::to_string(r.file_vertices) + " lie on seams); " + unit_name(r.unit) +
+                      " (" + r.unit_reason + "), up " + up_axis_name(r.up) + "\n";
+    for (const MadePart& part : r.parts)
+        out += "  part " + part.name + ": " + std::to_string(part.vertices) + " vertices in " +
+               std::to_string(part.pieces) + (part.pieces == 1 ? " piece\n" : " pieces\n");
+    out += "  mirror map: " + std::to_string(r.paired) + " vertices have a partner, " + std::to_string(r.unpaired) +
+           " have none\n";
+    out += "  " + std::to_string(made.kit.landmarks.size()) + " landmarks, " + std::to_string(r.doubts.size()) +
+           " of them unsure; " + std::to_string(made.kit.curves.size()) + " guide curves\n";
+    if (whole) {
+        for (const auto& [name, mm] : r.doubts) {
+            char line[160];
+            std::snprintf(line, sizeof line, "    unsure: %s, may be %.1f mm off\n",
+                          landmark_scheme().plain(name).c_str(), mm);
+            out += line;
+        }
+        for (const auto& [name, why] : r.left_out)
+            out += "    left out: " + landmark_scheme().plain(name) + ": " + why + "\n";
+    }
+    out += abilities_text(made.kit);
+    for (const std::string& note : r.notes) out += note + "\n";
+    return out;
+}
+
+int make(const KitOptions& o, const Output& output) {
+    auto model = read_base_kit(o.model);
+    if (!model) return output.refuse(model.error());
+    KitRecipe recipe;
+    recipe.file = o.mesh;
+    if (!o.unit.empty()) recipe.unit = unit_from_name(o.unit);
+    if (o.up != "auto") recipe.up = up_axis_from_name(o.up);
+    for (const std::string& text : o.parts) {
+        const std::size_t at = text.find('=');
+        if (at == std::string::npos || at == 0 || at + 1 == text.size())
+            return output.refuse({ErrorCode::BadInput, "--part wants PART=WORD, not '" + text + "'."});
+        recipe.part[text.substr(at + 1)] = text.substr(0, at);
+    }
+    if (!o.landmarks.empty()) {
+        auto kept = read_landmarks(o.landmarks);
+        if (!kept) return output.refuse(kept.error());
+        recipe.landmarks = std::move(kept->set);
+    }
+    FaceNetwork network;
+    const Progress progress = terminal_progress();
+    auto made = make_kit(network, *model, recipe, progress);
+    if (!made) return output.refuse(made.error());
+    if (auto ok = write_base_kit(made->kit, o.out, o.mesh); !ok) return output.refuse(ok.error());
+    made->kit.folder = o.out;
+    Json json = report_json(*made);
+    json["written"] = o.out;
+    output.result(json, report_text(*made, o.report));
+    return 0;
+}
+
+int check(const KitOptions& o, const Output& output) {
+    auto kit = read_base_kit(o.kit);
+    if (!kit) return output.refuse(kit.error());
+    Json json = {{"kit", o.kit}, {"abilities", Json::array()}};
+    for (const KitAbility& a : check_kit(*kit)) json["abilities"].push_back(ability_json(a));
+    output.result(json, abilities_text(*kit));
+    return 0;
+}
+
+int show(const KitOptions& o, const Output& output) {
+    auto kit = read_base_kit(o.kit);
+    if (!kit) return output.refuse(kit.error());
+    Json json = {{"kit", o.kit},
+                 {"vertices", kit->mesh.positions.size()},
+                 {"faces", kit->mesh.face_count()},
+                 {"topology", kit->topology_key},
+                 {"landmarks", kit->landmarks.size()},
+                 {"curves", kit->curves.size()},
+                 {"joints", kit->joints.size()},
+                 {"expressions", Json::array()},
+                 {"unpaired", kit->unpaired.size()},
+                 {"neck_ring", kit->neck_ring.size()}};
+    std::string text = std::to_string(kit->mesh.positions.size()) + " vertices, " +
+                       std::to_string(kit->mesh.face_count()) + " faces\n";
+    for (const KitPart& part : kit->parts) {
+        json["parts"][part.name] = part.vertices.size();
+        text += "  part " + part.name + ": " + std::to_string(part.vertices.size()) + " vertices\n";
+    }
+    for (const auto& [name, vertices] : kit->regions) {
+        json["regions"][name] = vertices.size();
+        text += "  region " + name + ": " + std::to_string(vertices.size()) + " vertices\n";
+    }
+    for (const auto& [name, shape] : kit->expressions) {
+        json["expressions"].push_back(name);
+        text += "  expression " + name + "\n";
+    }
+    text += "  " + std::to_string(kit->landmarks.size()) + " landmarks, " + std::to_string(kit->curves.size()) +
+            " guide curves, " + std::to_string(kit->joints.size()) + " joints\n";
+    if (kit->original) {
+        json["original"] = {{"file", kit->original->file}, {"vertices", kit->original->work_of.size()}};
+        text += "  made from " + kit->original->file + " (" + std::to_string(kit->original->work_of.size()) +
+                " vertices)\n";
+    }
+    output.result(json, text);
+    return 0;
+}
+
+}  // namespace
+
+void add_kit(CLI::App& app, const Output& output, int& exit_code) {
+    auto* kit = app.add_subcommand("kit", "Makes a base kit from a base mesh, shows and checks kits");
+    kit->require_subcommand(1);
+    auto o = std::make_shared<KitOptions>();
+    auto* making =
+        kit->add_subcommand("make", "From a mesh file to a kit: parts, landmarks, regions, mirror map, joints");
+    making->add_option("mesh", o->mesh, "The base mesh: OBJ, PLY, GLB and others")->required();
+    making->add_option("--out", o->out, "Folder to write the kit to")->required();
+    making->add_option("--model", o->model, "A kit that is known, laid onto the mesh")->required();
+    making->add_option("--unit", o->unit, "Unit of the file; guessed when missing")
+        ->check(CLI::IsMember({"mm", "cm", "m", "in", "dm", "ft"}));
+    making->add_option("--up", o->up, "Axis that points up in the file")
+        ->check(CLI::IsMember({"auto", "+X", "-X", "+Y", "-Y", "+Z", "-Z"}, CLI::ignore_case));
+    making->add_option("--landmarks", o->landmarks, "Landmarks set by hand, in the file's coordinates");
+    making->add_option("--part", o->parts, "PART=WORD: pieces whose group or material holds this word");
+    making->add_flag("--report", o->report, "List every doubt");
+    making->callback([o, &output, &exit_code] { exit_code = make(*o, output); });
+    auto* checking = kit->add_subcommand("check", "What a kit can do, and what is missing for the rest");
+    checking->add_option("kit", o->kit, "Folder of the kit")->required();
+    checking->callback([o, &output, &exit_code] { exit_code = check(*o, output); });
+    auto* showing = kit->add_subcommand("show", "What a kit holds");
+    showing->add_option("kit", o->kit, "Folder of the kit")->required();
+    showing->callback([o, &output, &exit_code] { exit_code = show(*o, output); });
+}
+
+}  // namespace veld::cli

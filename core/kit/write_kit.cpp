@@ -1,0 +1,150 @@
+#include "core/kit/write_kit.h"
+
+#include <filesystem>
+
+#include "core/base/file.h"
+#include "core/base/json.h"
+#include "core/io/mesh_write.h"
+#include "core/io/obj.h"
+#include "core/kit/own_files.h"
+
+namespace veld {
+namespace {
+namespace fs = std::filesystem;
+
+constexpr const char* kMeshFile = "base.obj";
+constexpr const char* kFigureFile = "figure.json";
+
+Json point_json(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
+
+// A place: the vertex, or the face with three of its corners.
+Json place_json(const Mesh& mesh, const SurfacePoint& p) {
+    Json corners = Json::array();
+    for (const Index v : p.vertices) {
+        for (Index c = 0; c < mesh.face_size(p.face); ++c) {
+            if (mesh.corner_vertex[mesh.face_start[p.face] + c] == v) {
+                corners.push_back(c);
+                break;
+            }
+        }
+    }
+    return {{"face", p.face}, {"corners", corners}, {"weights", p.weights}};
+}
+
+Json weights_json(const BaseKit& kit) {
+    Json out = Json::object();
+    for (std::size_t j = 0; j < kit.joints.size(); ++j) {
+        Json index = Json::array(), weight = Json::array();
+        for (Index v = 0; v < kit.weights.joint.size(); ++v) {
+            for (std::size_t k = 0; k < 4; ++k) {
+                if (kit.weights.joint[v][k] != j || !(kit.weights.weight[v][k] > 0)) continue;
+                index.push_back(v);
+                weight.push_back(kit.weights.weight[v][k]);
+            }
+        }
+        if (!index.empty()) out[kit.joints[j].name] = {{"index", index}, {"weight", weight}};
+    }
+    return out;
+}
+
+Json figure_json(const BaseKit& kit) {
+    Json json = {{"format", "veldstone-figure"}, {"version", 2}, {"unit", "mm"}, {"mesh", kMeshFile}};
+    json["counts"] = {
+        {"vertices", kit.mesh.positions.size()}, {"faces", kit.mesh.face_count()}, {"uvs", kit.mesh.uvs.size()}};
+    for (const KitPart& part : kit.parts)
+        json["parts"][part.name] = {{"first_face", part.first_face}, {"faces", part.face_count}};
+    json["regions"] = Json::object();
+    for (const auto& [name, vertices] : kit.regions) json["regions"][name] = vertices;
+    if (!kit.neck_ring.empty()) json["neck_ring"] = kit.neck_ring;
+    json["landmarks"] = Json::object();
+    for (const auto& [name, place] : kit.landmarks) json["landmarks"][name] = place_json(kit.mesh, place);
+    json["curves"] = Json::object();
+    for (const auto& [name, places] : kit.curves) {
+        for (const SurfacePoint& place : places) json["curves"][name].push_back(place_json(kit.mesh, place));
+    }
+    json["mirror"] = kit.mirror;
+    if (!kit.unpaired.empty()) json["unpaired"] = kit.unpaired;
+    json["joints"] = Json::array();
+    for (const Joint& joint : kit.joints)
+        json["joints"].push_back(
+            {{"name", joint.name},
+             {"parent",
+              joint.parent < 0 ? Json(nullptr) : Json(kit.joints[static_cast<std::size_t>(joint.parent)].name)},
+             {"pos", point_json(joint.position)}});
+    if (!kit.joints.empty()) json["skin_weights"] = weights_json(kit);
+    for (const KitEye& eye : kit.eyes)
+        json["eyes"][eye.part.substr(eye.part.size() - 1)] = {
+            {"centre", point_json(eye.centre)}, {"radius", eye.radius}, {"part", eye.part}};
+    for (const auto& [name, shape] : kit.expressions) json["expressions"][name] = "expressions/" + name + ".obj";
+    if (kit.original) {
+        const KitOriginal& o = *kit.original;
+        std::vector<double> turn(o.to_kit.rotation.data(), o.to_kit.rotation.data() + 9);  // column by column
+        json["original"] = {
+            {"file", o.file},
+            {"key", o.key},
+            {"vertices", o.work_of},
+            {"to_kit",
+             {{"scale", o.to_kit.scale}, {"rotation", turn}, {"translation", point_json(o.to_kit.translation)}}}};
+    }
+    return json;
+}
+
+Status write_into(const BaseKit& kit, const fs::path& folder, const std::string& original) {
+    std::error_code failed;
+    fs::create_directories(folder / "expressions", failed);
+    if (failed) return Error{ErrorCode::Io, "'" + folder.string() + "' cannot be made: " + failed.message() + "."};
+    if (auto ok = write_mesh((folder / kMeshFile).string(), kit.mesh, 0.001, "Base kit; mm, Y up, facing +Z"); !ok)
+        return ok;
+    Mesh bare = kit.mesh;
+    bare.uvs.clear(), bare.corner_uv.clear(), bare.normals.clear(), bare.corner_normal.clear();
+    bare.materials.clear(), bare.face_material.clear(), bare.material_libraries.clear(), bare.images.clear();
+    for (const auto& [name, shape] : kit.expressions) {
+        bare.positions = shape;
+        if (auto ok = write_file((folder / "expressions" / (name + ".obj")).string(), obj_text(bare)); !ok) return ok;
+    }
+    if (kit.original) {
+        fs::copy_file(original, folder / kit.original->file, failed);
+        if (failed)
+            return Error{ErrorCode::Io, "'" + original + "' cannot be copied into the kit: " + failed.message() + "."};
+    }
+    return write_file((folder / kFigureFile).string(), figure_json(kit).dump());
+}
+
+}  // namespace
+
+Status write_base_kit(const BaseKit& kit, const std::string& folder, const std::string& original) {
+    const fs::path wanted = fs::absolute(fs::path(folder)).lexically_normal();
+    std::error_code failed;
+    const bool there = fs::exists(wanted, failed) && !fs::is_empty(wanted, failed);
+    if (there && !fs::exists(wanted / kFigureFile, failed))
+        return Error{ErrorCode::BadInput,
+                     "'" + folder + "' holds other files and no kit. Name an empty or a new folder."};
+    const fs::path fresh = wanted.string() + ".new", old = wanted.string() + ".old";
+    fs::remove_all(fresh, failed);
+    if (auto ok = write_into(kit, fresh, original); !ok) {
+        fs::remove_all(fresh, failed);
+        return ok;
+    }
+    const auto before = there ? read_base_kit(wanted.string()) : Result<BaseKit>(Error{});
+    if (before && before->topology_key == kit.topology_key) {
+        // what users added to the kit stays with it
+        for (const char* own : {kOwnFile, kShareFile}) {
+            std::error_code none;
+            if (fs::exists(wanted / own, none)) fs::copy_file(wanted / own, fresh / own, none);
+        }
+    }
+    fs::remove_all(old, failed);
+    failed.clear();
+    if (fs::exists(wanted)) fs::rename(wanted, old, failed);
+    if (!failed) fs::rename(fresh, wanted, failed);
+    if (failed) {
+        std::error_code ignored;
+        if (!fs::exists(wanted, ignored)) fs::rename(old, wanted, ignored);
+        fs::remove_all(fresh, ignored);
+        return Error{ErrorCode::Io, "The kit '" + folder + "' cannot be written: " + failed.message() + "."};
+    }
+    fs::remove_all(old, failed);
+    return Done{};
+}
+
+}  // namespace veld

@@ -1,0 +1,25 @@
+#pragma once
+// The model's regions, neck ring and expressions on the base.
+#include "core/kit_making/lay_model.h"
+
+namespace veld {
+
+// Regions of the model's skin: vertices of the base's skin whose place on the model lies inside by more than half.
+std::map<std::string, VertexIndices> carried_regions(const BaseKit& model, const std::vector<ModelPlace>& places,
+                                                     const Mesh& base, const VertexMask& skin);
+
+// The closed loop of edges between faces that belong to the head and such that do not, in order around the neck; the
+// longest when there are several. Empty: the base is all head, or has none. head: per vertex 0..1; faces: of the skin.
+VertexIndices loop_around_head(const Mesh& base, const FaceIndices& faces, const std::vector<float>& head);
+// The open border of the skin that lies lowest, in order: where a head or bust ends.
+VertexIndices lowest_border(const Mesh& base, const FaceIndices& faces);
+
+// The model's expressions on the base: each vertex moves as its place on the model does, turned and scaled as the
+// model's skin around it was when it was laid on. Per vertex whole positions, as kits keep them.
+// Parts that are no skin move as the skin of the model's part does that they were told to be; part_of: per vertex of
+// the base its part's name, empty for skin.
+std::map<std::string, Points> carried_expressions(const BaseKit& model, const LaidModel& laid,
+                                                  const std::vector<ModelPlace>& places, const Mesh& base,
+                                                  const std::vector<std::string>& part_of);
+
+}  // namespace veld

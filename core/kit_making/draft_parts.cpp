@@ -1,0 +1,188 @@
+#include "core/kit_making/draft_parts.h"
+
+#include <algorithm>
+#include <numeric>
+
+#include "core/spatial/nearest_points.h"
+
+namespace veld {
+namespace {
+
+constexpr double kAlsoSkin = 0.25;            // of the largest piece's area
+constexpr double kBesideShare = 0.5;          // of its size apart: another body
+constexpr double kBallRms = 0.06;             // of its radius
+constexpr double kReachMm = 12, kPartMm = 7;  // of a piece from the model's part, in the model's size
+constexpr const char* kOrder[] = {"skin",   "eye_l",  "eye_r",  "teeth_upper", "teeth_lower",
+                                  "tongue", "lash_l", "lash_r", "other"};
+
+Points points_of(const Mesh& mesh, const VertexIndices& vertices) {
+    Points out;
+    for (const Index v : vertices) out.push_back(mesh.positions[v]);
+    return out;
+}
+
+bool is_ball(const Points& points) {
+    const SphereFit fit = fit_sphere(points);
+    return fit.radius > 0 && fit.rms < kBallRms * fit.radius;
+}
+
+std::string named_by_word(const std::string& words, const std::map<std::string, std::string>& by_word) {
+    for (const auto& [word, part] : by_word) {
+        if (words.find(word) != std::string::npos) return part;
+    }
+    return {};
+}
+
+}  // namespace
+
+VertexMask DraftParts::not_skin(std::size_t vertices) const {
+    VertexMask out(vertices, 1);
+    for (const std::size_t i : skin) {
+        for (const Index v : pieces[i].vertices) out[v] = 0;
+    }
+    return out;
+}
+
+DraftParts draft_parts(const Mesh& mesh) {
+    DraftParts out;
+    out.pieces = find_pieces(mesh);
+    out.name.resize(out.pieces.size());
+    out.off_mm.resize(out.pieces.size(), 0);
+    if (out.pieces.empty() || !(out.pieces.front().area > 0)) return out;
+    const Piece& largest = out.pieces.front();
+    for (std::size_t i = 0; i < out.pieces.size(); ++i) {
+        const Piece& piece = out.pieces[i];
+        if (piece.area < kAlsoSkin * largest.area || (i > 0 && is_ball(points_of(mesh, piece.vertices)))) continue;
+        const Vec3 apart = (piece.box.centre() - largest.box.centre()).cwiseAbs();
+        const Vec3 size = largest.box.size();
+        // a head stands over its body; another figure stands beside it
+        const int tall = size.y() >= size.x() ? 1 : 0;
+        for (int k = 0; k < 3; ++k)
+            out.several |= i > 0 && k != tall && apart[k] > kBesideShare * std::max(size[k], piece.box.size()[k]);
+        out.skin.push_back(i);
+        out.name[i] = "skin";
+    }
+    return out;
+}
+
+void name_pieces(const BaseKit& model, const LaidModel& laid, const std::map<std::string, std::string>& by_word,
+                 const Mesh& mesh, DraftParts& parts) {
+    const double size = laid.to_base.scale;
+    std::vector<Points> model_part;
+    std::vector<std::string> names;
+    for (const KitPart& part : model.parts) {
+        if (part.name == "skin") continue;
+        names.push_back(part.name);
+        model_part.emplace_back();
+        for (const Index v : part.vertices) model_part.back().push_back(laid.positions[v]);
+    }
+    std::vector<NearestPoints> near;
+    for (const Points& points : model_part) near.emplace_back(points, kReachMm * size);
+    for (std::size_t i = 0; i < parts.pieces.size(); ++i) {
+        if (!parts.name[i].empty()) continue;
+        const Piece& piece = parts.pieces[i];
+        parts.name[i] = named_by_word(piece.words, by_word);
+        if (!parts.name[i].empty()) continue;
+        const bool ball = is_ball(points_of(mesh, piece.vertices));
+        double least = kPartMm * size;
+        for (std::size_t p = 0; p < names.size(); ++p) {
+            const bool eye = names[p].starts_with("eye_");
+            if (eye != ball) continue;
+            double sum = 0;
+            for (const Index v : piece.vertices) {
+                const Index at = near[p].nearest(mesh.positions[v]);
+                sum += at == kNone ? kReachMm * size : (model_part[p][at] - mesh.positions[v]).norm();
+            }
+            sum /= static_cast<double>(piece.vertices.size());
+            if (sum < least) least = sum, parts.name[i] = names[p], parts.off_mm[i] = sum / size;
+        }
+        if (parts.name[i].empty()) parts.name[i] = "other";
+    }
+}
+
+Mesh in_order_of_parts(const Mesh& mesh, const DraftParts& parts, std::vector<KitPart>& out,
+                       std::vector<MadePart>& report) {
+    std::vector<std::size_t> order;  // of pieces
+    std::vector<std::string> names(std::begin(kOrder), std::end(kOrder));
+    for (const std::string& name : parts.name) {
+        if (std::find(names.begin(), names.end(), name) == names.end()) names.push_back(name);
+    }
+    Mesh sorted = mesh;
+    sorted.face_start.assign(1, 0);
+    sorted.corner_vertex.clear(), sorted.corner_uv.clear(), sorted.corner_normal.clear();
+    sorted.face_group.clear(), sorted.face_material.clear();
+    for (const std::string& name : names) {
+        KitPart part;
+        part.name = name;
+        part.first_face = sorted.face_count();
+        MadePart made{name, 0, 0, 0};
+        FaceIndices faces;
+        for (std::size_t i = 0; i < parts.pieces.size(); ++i) {
+            if (parts.name[i] != name) continue;
+            const Piece& piece = parts.pieces[i];
+            faces.insert(faces.end(), piece.faces.begin(), piece.faces.end());
+            part.vertices.insert(part.vertices.end(), piece.vertices.begin(), piece.vertices.end());
+            ++made.pieces;
+            made.off_mm = std::max(made.off_mm, parts.off_mm[i]);
+        }
+        if (faces.empty()) continue;
+        std::sort(faces.begin(), faces.end());
+        for (const Index f : faces) {
+            for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
+                sorted.corner_vertex.push_back(mesh.corner_vertex[c]);
+                if (!mesh.corner_uv.empty()) sorted.corner_uv.push_back(mesh.corner_uv[c]);
+                if (!mesh.corner_normal.empty()) sorted.corner_normal.push_back(mesh.corner_normal[c]);
+            }
+            sorted.face_start.push_back(static_cast<Index>(sorted.corner_vertex.size()));
+            if (!mesh.face_group.empty()) sorted.face_group.push_back(mesh.face_group[f]);
+            if (!mesh.face_material.empty()) sorted.face_material.push_back(mesh.face_material[f]);
+        }
+        part.face_count = static_cast<Index>(faces.size());
+        std::sort(part.vertices.begin(), part.vertices.end());
+        made.vertices = part.vertices.size();
+        out.push_back(std::move(part));
+        report.push_back(made);
+    }
+    return sorted;
+}
+
+std::vector<KitEye> eyes_of(const BaseKit& kit) {
+    std::vector<KitEye> out;
+    for (const char* name : {"eye_l", "eye_r"}) {
+        const KitPart* part = kit.part(name);
+        if (!part) continue;
+        const SphereFit fit = fit_sphere(points_of(kit.mesh, part->vertices));
+        if (fit.radius > 0) out.push_back({fit.centre, fit.radius, name});
+    }
+    return out;
+}
+
+void follow_part_joints(const BaseKit& model, BaseKit& kit) {
+    Points skin;
+    for (const Index v : kit.part("skin")->vertices) skin.push_back(kit.mesh.positions[v]);
+    const NearestPoints near(skin, 60);
+    for (const KitPart& part : kit.parts) {
+        if (part.name == "skin") continue;
+        const KitPart* known = model.part(part.name);
+        std::vector<double> sum(model.joints.size(), 0);
+        if (known) {
+            for (const Index v : known->vertices) {
+                for (std::size_t k = 0; k < 4; ++k) sum[model.weights.joint[v][k]] += model.weights.weight[v][k];
+            }
+        }
+        const auto most = std::max_element(sum.begin(), sum.end());
+        for (const Index v : part.vertices) {
+            auto& joint = kit.weights.joint[v];
+            auto& weight = kit.weights.weight[v];
+            if (known) {
+                joint = {static_cast<std::uint16_t>(most - sum.begin()), 0, 0, 0};
+                weight = {1, 0, 0, 0};
+            } else if (const Index at = near.nearest(kit.mesh.positions[v]); at != kNone) {
+                const Index on = kit.part("skin")->vertices[at];
+                joint = kit.weights.joint[on], weight = kit.weights.weight[on];
+            }
+        }
+    }
+}
+
+}  // namespace veld

@@ -1,0 +1,278 @@
+#include "core/kit_making/make_kit.h"
+
+#include <algorithm>
+#include <filesystem>
+
+#include "core/base/cache.h"
+#include "core/base/stopwatch.h"
+#include "core/io/mesh_file.h"
+#include "core/kit_making/carry_regions.h"
+#include "core/kit_making/carry_rig.h"
+#include "core/kit_making/draft_parts.h"
+#include "core/kit_making/mirror_map.h"
+#include "core/kit_making/seams.h"
+#include "core/landmark/surface_pick.h"
+#include "core/tidy/orient.h"
+
+namespace veld {
+namespace {
+
+constexpr double kModelReachMm = 40;                      // of a vertex from the model
+constexpr int kWeightRounds = 2;                     // weights are averaged that often
+constexpr double kMirrorReachMm = 0.5;               // where only places tell
+constexpr double kLeastSize = 0.6, kMostSize = 1.7;  // of a base against the model: beyond, the unit is another
+constexpr double kOnPlaceMm = 30;                    // a landmark's place is looked for within
+
+std::string file_key(std::string_view bytes) {
+    CacheKey key;
+    key.mix(bytes.data(), bytes.size());
+    return key.file("kit", "key").substr(4, 16);
+}
+
+// The nearest of the 24 turns that lead axes to axes: bases are modelled along their axes.
+Mat3 nearest_axes(const Mat3& turn) {
+    Mat3 best = Mat3::Identity();
+    double most = -1e300;
+    for (int x = 0; x < 3; ++x) {
+        for (int y = 0; y < 3; ++y) {
+            if (x == y) continue;
+            for (const int signs : {0, 1, 2, 3}) {
+                Mat3 now = Mat3::Zero();
+                now(x, 0) = signs & 1 ? -1 : 1;
+                now(y, 1) = signs & 2 ? -1 : 1;
+                now.col(2) = now.col(0).cross(now.col(1));
+                const double alike = (now.transpose() * turn).trace();
+                if (alike > most) most = alike, best = now;
+            }
+        }
+    }
+    return best;
+}
+
+class Maker {
+ public:
+    Maker(FaceNetwork& network, const BaseKit& model, const KitRecipe& recipe, const Progress& progress)
+        : network_(network), model_(model), recipe_(recipe), progress_(progress) {}
+
+    Result<MadeKit> run() {
+        Stopwatch watch;
+        for (const auto step : {&Maker::read, &Maker::part, &Maker::lay, &Maker::straighten, &Maker::name_parts,
+                                &Maker::mirror, &Maker::carry}) {
+            if (auto ok = (this->*step)(); !ok) return ok.error();
+            if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
+        }
+        out_.report.seconds = watch.lap();
+        return std::move(out_);
+    }
+
+ private:
+    Status read();
+    Status part();
+    Status lay();
+    Status straighten();
+    Status name_parts();
+    Status mirror();
+    Status carry();
+    void carry_landmarks();
+    void turn_all(const Similarity& by);
+
+    FaceNetwork& network_;
+    const BaseKit& model_;
+    const KitRecipe& recipe_;
+    const Progress& progress_;
+    MadeKit out_;
+    DraftParts parts_;
+    LaidModel laid_;
+};
+
+Status Maker::read() {
+    progress_.say(0, "reading");
+    auto bytes = read_file(recipe_.file);
+    if (!bytes) return bytes.error();
+    auto file = read_mesh(recipe_.file, progress_);
+    if (!file) return file.error();
+    JoinedMesh joined = join_seams(file->mesh);
+    BaseKit& kit = out_.kit;
+    KitReport& report = out_.report;
+    report.file_vertices = file->mesh.positions.size();
+    report.joined = report.file_vertices - joined.mesh.positions.size();
+    report.notes = file->notes;
+    const FrameGuess guess = guess_frame(file->mesh, recipe_.file, recipe_.landmarks);
+    report.unit = recipe_.unit.value_or(guess.unit), report.up = recipe_.up.value_or(guess.up);
+    report.unit_reason = recipe_.unit ? "you said so" : guess.unit_reason;
+    report.up_reason = recipe_.up ? "you said so" : guess.up_reason;
+    KitOriginal original;
+    original.file = "original" + lower_extension(recipe_.file);
+    original.key = file_key(bytes->view());
+    original.work_of = std::move(joined.work_of);
+    kit.original = std::move(original);
+    kit.mesh = std::move(joined.mesh);
+    turn_all({millimetres(report.unit), rotation_to_y_up(report.up), Vec3::Zero()});
+    report.figure = is_figure(kit.mesh.positions, 1);
+    return Done{};
+}
+
+void Maker::turn_all(const Similarity& by) {
+    KitOriginal& original = *out_.kit.original;
+    original.to_kit = by * original.to_kit;
+    Points& x = out_.kit.mesh.positions;
+    for (Vec3& p : x) p = by(p);
+    for (Vec3& n : out_.kit.mesh.normals) n = by.rotation * n;
+    for (Vec3& p : laid_.positions) p = by(p);
+    for (auto& [name, p] : laid_.landmarks.points) p = by(p);
+    for (auto& [name, curve] : laid_.landmarks.curves) {
+        for (Vec3& p : curve) p = by(p);
+    }
+    laid_.to_base = by * laid_.to_base;
+}
+
+Status Maker::part() {
+    parts_ = draft_parts(out_.kit.mesh);
+    if (parts_.skin.empty())
+        return Error{ErrorCode::BadInput, "'" + recipe_.file + "' holds no surface that could be a figure's skin."};
+    if (parts_.several)
+        return Error{ErrorCode::BadInput,
+                     "'" + recipe_.file +
+                         "' holds several bodies of about the same size side by side. Export the base "
+                         "alone, or name its group."};
+    return Done{};
+}
+
+Status Maker::lay() {
+    LayInput in;
+    in.model = &model_;
+    in.base = &out_.kit.mesh;
+    in.not_skin = parts_.not_skin(out_.kit.mesh.positions.size());
+    in.figure = out_.report.figure;
+    in.by_hand = recipe_.landmarks;
+    for (auto& [name, p] : in.by_hand.points) p = out_.kit.original->to_kit(p);
+    auto laid = lay_model(network_, in, progress_);
+    if (!laid) return laid.error();
+    laid_ = std::move(*laid);
+    return Done{};
+}
+
+// Which way it faces, and its unit, are known now that the model lies on it.
+Status Maker::straighten() {
+    KitReport& report = out_.report;
+    const Mat3 facing = nearest_axes(laid_.to_base.rotation);
+    turn_all({1, facing.transpose(), Vec3::Zero()});
+    const double size = laid_.to_base.scale;  // of the base, the model being 1
+    if (!recipe_.unit && (size < kLeastSize || size > kMostSize)) {
+        Unit best = report.unit;
+        for (const Unit unit : kAllUnits) {
+            const auto off = [&](Unit u) {
+                return std::abs(std::log(size * millimetres(u) / millimetres(report.unit)));
+            };
+            if (off(unit) < off(best)) best = unit;
+        }
+        if (best != report.unit) {
+            turn_all({millimetres(best) / millimetres(report.unit), Mat3::Identity(), Vec3::Zero()});
+            report.unit_reason = "its face has a person's size then";
+            report.unit = best;
+        }
+    }
+    report.model = laid_.figures;
+    report.notes.insert(report.notes.end(), laid_.notes.begin(), laid_.notes.end());
+    report.left_out = laid_.left_out;
+    for (const auto& [name, trust] : laid_.landmarks.trust) {
+        if (unsure(trust)) report.doubts[name] = trust.expected_mm;
+    }
+    return Done{};
+}
+
+// Pieces get their parts' names, and faces are put in order of parts, skin first; vertices stay as they are.
+Status Maker::name_parts() {
+    progress_.say(0.9, "parts");
+    name_pieces(model_, laid_, recipe_.part, out_.kit.mesh, parts_);
+    out_.kit.mesh = in_order_of_parts(out_.kit.mesh, parts_, out_.kit.parts, out_.report.parts);
+    out_.kit.triangulation = triangulate(out_.kit.mesh);
+    out_.kit.topology_key = topology_key(out_.kit.mesh);
+    out_.kit.eyes = eyes_of(out_.kit);
+    return Done{};
+}
+
+Status Maker::mirror() {
+    progress_.say(0.92, "mirror map");
+    BaseKit& kit = out_.kit;
+    const MirrorMap map = find_mirror_map(kit.mesh, kMirrorReachMm);
+    kit.mirror = map.partner;
+    for (Index v = 0; v < kit.mirror.size(); ++v) {
+        if (kit.mirror[v] == kNone) kit.mirror[v] = v, kit.unpaired.push_back(v);
+    }
+    out_.report.unpaired = kit.unpaired.size();
+    out_.report.paired = kit.mirror.size() - kit.unpaired.size();
+    return Done{};
+}
+
+// On the base's own faces; pairs and the middle line are brought to their mean where the base is symmetric.
+void Maker::carry_landmarks() {
+    BaseKit& kit = out_.kit;
+    const SurfaceQuery query(kit.mesh.positions, kit.triangulation.triangles);
+    const auto place = [&](const Vec3& p) -> std::optional<SurfacePoint> {
+        const SurfaceHit hit = query.closest(p, kOnPlaceMm);
+        if (!hit) return {};
+        return surface_point(kit.triangulation, hit);
+    };
+    for (const auto& [name, p] : laid_.landmarks.points) {
+        if (const auto at = place(p)) kit.landmarks[name] = *at;
+    }
+    for (const auto& [name, curve] : laid_.landmarks.curves) {
+        std::vector<SurfacePoint> places;
+        for (const Vec3& p : curve) {
+            if (const auto at = place(p)) places.push_back(*at);
+        }
+        if (places.size() >= 2) kit.curves[name] = std::move(places);
+    }
+}
+
+Status Maker::carry() {
+    progress_.say(0.94, "regions, joints, weights");
+    BaseKit& kit = out_.kit;
+    carry_landmarks();
+    const std::vector<ModelPlace> places = places_on_model(model_, laid_, kit.mesh, kModelReachMm);
+    VertexMask skin(kit.mesh.positions.size(), 0);
+    for (const Index v : kit.part("skin")->vertices) skin[v] = 1;
+    kit.regions = carried_regions(model_, places, kit.mesh, skin);
+    std::vector<std::string> part_of(skin.size());
+    for (const KitPart& part : kit.parts) {
+        if (part.name == "skin") continue;
+        kit.regions[part.name] = part.vertices;
+        for (const Index v : part.vertices) part_of[v] = part.name;
+    }
+    std::vector<float> head(skin.size(), 0);
+    for (const Index v : kit.region("head_skin")) head[v] = 1;
+    kit.neck_ring = loop_around_head(kit.mesh, faces_of(*kit.part("skin")), head);
+    if (kit.neck_ring.empty()) kit.neck_ring = lowest_border(kit.mesh, faces_of(*kit.part("skin")));
+    kit.joints = carried_joints(model_, laid_);
+    kit.weights = carried_weights(model_, places, kit.mesh, kWeightRounds);
+    follow_part_joints(model_, kit);
+    kit.expressions = carried_expressions(model_, laid_, places, kit.mesh, part_of);
+    return Done{};
+}
+
+}  // namespace
+
+Result<MadeKit> make_kit(FaceNetwork& network, const BaseKit& model, const KitRecipe& recipe,
+                         const Progress& progress) {
+    return Maker(network, model, recipe, progress).run();
+}
+
+Result<Mesh> in_original(const BaseKit& kit, const Points& positions) {
+    if (!kit.original) return Error{ErrorCode::BadInput, "This kit was not made from a file: its mesh is its own."};
+    const KitOriginal& original = *kit.original;
+    const std::string path = (std::filesystem::path(kit.folder) / original.file).string();
+    auto bytes = read_file(path);
+    if (!bytes) return bytes.error();
+    if (file_key(bytes->view()) != original.key)
+        return Error{ErrorCode::BadFile, "'" + path + "' was changed since the kit was made. Make the kit again."};
+    auto file = read_mesh(path);
+    if (!file) return file.error();
+    if (file->mesh.positions.size() != original.work_of.size())
+        return Error{ErrorCode::BadFile, "'" + path + "' has another number of vertices than the kit remembers."};
+    const Similarity back = original.to_kit.inverse();
+    for (Index v = 0; v < original.work_of.size(); ++v) file->mesh.positions[v] = back(positions[original.work_of[v]]);
+    return std::move(file->mesh);
+}
+
+}  // namespace veld
