@@ -11,6 +11,7 @@ namespace {
 constexpr double kAlsoSkin = 0.25;            // of the largest piece's area
 constexpr double kBesideShare = 0.5;          // of its size apart: another body
 constexpr double kBallRms = 0.06;             // of its radius
+constexpr double kBallWidth = 1.3;            // of its radius, across its second longest side
 constexpr double kReachMm = 12, kPartMm = 7;  // of a piece from the model's part, in the model's size
 constexpr const char* kOrder[] = {"skin",   "eye_l",  "eye_r",  "teeth_upper", "teeth_lower",
                                   "tongue", "lash_l", "lash_r", "other"};
@@ -21,9 +22,13 @@ Points points_of(const Mesh& mesh, const VertexIndices& vertices) {
     return out;
 }
 
+// A ball or a good part of one: a strip of lashes lies on a sphere too, but is narrow.
 bool is_ball(const Points& points) {
     const SphereFit fit = fit_sphere(points);
-    return fit.radius > 0 && fit.rms < kBallRms * fit.radius;
+    if (!(fit.radius > 0) || fit.rms > kBallRms * fit.radius) return false;
+    Vec3 size = bounding_box(points).size();
+    std::sort(size.data(), size.data() + 3);
+    return size[1] > kBallWidth * fit.radius;
 }
 
 std::string named_by_word(const std::string& words, const std::map<std::string, std::string>& by_word) {

@@ -17,7 +17,7 @@
 namespace veld {
 namespace {
 
-constexpr double kModelReachMm = 40;                      // of a vertex from the model
+constexpr double kModelReachMm = 40;                 // of a vertex from the model
 constexpr int kWeightRounds = 2;                     // weights are averaged that often
 constexpr double kMirrorReachMm = 0.5;               // where only places tell
 constexpr double kLeastSize = 0.6, kMostSize = 1.7;  // of a base against the model: beyond, the unit is another

@@ -1,0 +1,195 @@
+// How well a kit is made from somebody else's base: landmarks, regions, mirror map, joints, parts, order.
+// Usage: kit_accuracy KIT [--seeds N] [--first N] [--verbose]
+#include <algorithm>
+#include <cstdio>
+#include <cstring>
+#include <filesystem>
+#include <set>
+
+#include "core/io/mesh_write.h"
+#include "core/kit/write_kit.h"
+#include "core/kit_making/make_kit.h"
+#include "core/linalg/statistics.h"
+#include "core/mesh/edges.h"
+#include "demo/standins/made_up_base.h"
+
+using namespace veld;
+
+namespace {
+
+BaseOptions options_of(unsigned seed) {
+    BaseOptions o;
+    o.seed = seed;
+    o.figure = seed % 3 != 0;
+    o.edge_mm = seed % 4 == 0 ? 6 : seed % 4 == 1 ? 9 : seed % 4 == 2 ? 14 : 5;
+    o.quads = seed % 2 == 0;
+    o.arms_degrees = seed % 5 == 1 ? 35 : seed % 5 == 2 ? -20 : 0;
+    o.parts = seed % 6 != 5;
+    o.symmetric = seed % 7 != 6;
+    o.unit = seed % 4 == 0   ? Unit::Metre
+             : seed % 4 == 1 ? Unit::Centimetre
+             : seed % 4 == 2 ? Unit::Millimetre
+                             : Unit::Inch;
+    o.up = seed % 3 == 1 ? UpAxis::PlusZ : UpAxis::PlusY;
+    return o;
+}
+
+struct Tally {
+    std::map<std::string, std::vector<double>> landmark;  // by group
+    std::map<std::string, std::vector<double>> overlap;   // by region
+    std::vector<double> joint, finger, seconds;
+    int points = 0, unsaid = 0, rings = 0, bases = 0, orders = 0, wrong_pairs = 0, failed = 0;
+    std::size_t symmetric = 0, paired = 0;
+    int parts = 0, parts_right = 0;
+};
+
+std::string group_of(const std::string& name) {
+    const SchemePoint* p = landmark_scheme().point(name);
+    static const std::set<std::string> body{"arm", "foot", "hand", "hip", "leg", "shoulder", "torso"};
+    if (!p) return "other";
+    return body.contains(p->region) ? "body" : p->region;
+}
+
+std::vector<double> vertex_areas(const Mesh& mesh) {
+    std::vector<double> out(mesh.positions.size(), 0);
+    for (Index f = 0; f < mesh.face_count(); ++f) {
+        const double share = face_normal(mesh, f).norm() / mesh.face_size(f);
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) out[mesh.corner_vertex[c]] += share;
+    }
+    return out;
+}
+
+void compare(const MadeUpBase& truth, const MadeKit& made, bool verbose, Tally& t) {
+    const BaseKit& kit = made.kit;
+    // kit frame against the truth's: the same axes and unit if all is well
+    const Similarity to_kit = kit.original->to_kit * truth.from_mm;
+    for (const auto& [name, p] : truth.landmarks) {
+        const auto at = kit.landmarks.find(name);
+        if (at == kit.landmarks.end()) continue;
+        const double off = (at->second.at(kit.mesh.positions) - to_kit(p)).norm();
+        t.landmark[group_of(name)].push_back(off);
+        const bool said = made.report.doubts.contains(name);
+        ++t.points, t.unsaid += off > 8 && !said;
+        if (verbose && off > 8) std::printf("    %s off by %.1f%s\n", name.c_str(), off, said ? "" : " unsaid");
+    }
+    const std::vector<double> area = vertex_areas(kit.mesh);
+    for (const auto& [name, region] : truth.regions) {
+        const auto found = kit.regions.find(name);
+        double both = 0, any = 0;
+        VertexMask mine(region.size(), 0);
+        if (found != kit.regions.end()) {
+            for (const Index v : found->second) mine[v] = 1;
+        }
+        for (Index v = 0; v < region.size(); ++v) {
+            if (truth.part_of[v] != "skin") continue;
+            both += region[v] && mine[v] ? area[v] : 0;
+            any += region[v] || mine[v] ? area[v] : 0;
+        }
+        if (any > 0) t.overlap[name].push_back(both / any);
+    }
+    for (std::size_t j = 0; j < truth.joints.size() && j < kit.joints.size(); ++j) {
+        if (!made.report.figure && to_kit(truth.joints[j].position).y() < bounding_box(kit.mesh.positions).low.y())
+            continue;
+        const double off = (kit.joints[j].position - to_kit(truth.joints[j].position)).norm();
+        const std::string& name = truth.joints[j].name;
+        const bool finger = name.find("_1_") != std::string::npos || name.find("_2_") != std::string::npos ||
+                            name.find("_3_") != std::string::npos;
+        (finger ? t.finger : t.joint).push_back(off);
+        if (verbose && off > 12) std::printf("    joint %s off by %.1f\n", name.c_str(), off);
+    }
+    for (Index v = 0; v < truth.partner.size(); ++v) {
+        if (truth.partner[v] == kNone) continue;
+        ++t.symmetric;
+        const bool alone = std::binary_search(kit.unpaired.begin(), kit.unpaired.end(), v);
+        t.paired += !alone, t.wrong_pairs += !alone && kit.mirror[v] != truth.partner[v];
+    }
+    std::set<std::string> expected(truth.part_of.begin(), truth.part_of.end());
+    for (const std::string& name : expected) {
+        std::size_t right = 0, all = 0;
+        const KitPart* part = kit.part(name);
+        for (Index v = 0; v < truth.part_of.size(); ++v) {
+            if (truth.part_of[v] != name) continue;
+            ++all;
+            right += part && std::binary_search(part->vertices.begin(), part->vertices.end(), v);
+        }
+        ++t.parts, t.parts_right += right == all;
+        if (verbose && right != all) std::printf("    part %s: %zu of %zu vertices\n", name.c_str(), right, all);
+    }
+    t.rings += kit.neck_ring.size() > 8;
+}
+
+void say(const char* what, const std::vector<double>& values) {
+    if (values.empty()) return;
+    std::vector<double> sorted = values;
+    std::sort(sorted.begin(), sorted.end());
+    std::printf("  %-16s n %5zu  median %.2f  90 %% %.2f  max %.2f\n", what, sorted.size(), sorted[sorted.size() / 2],
+                sorted[sorted.size() * 9 / 10], sorted.back());
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    unsigned seeds = 12, first = 1;
+    bool verbose = false;
+    for (int i = 2; i < argc; ++i) {
+        if (!std::strcmp(argv[i], "--seeds") && i + 1 < argc) seeds = static_cast<unsigned>(std::atoi(argv[++i]));
+        if (!std::strcmp(argv[i], "--first") && i + 1 < argc) first = static_cast<unsigned>(std::atoi(argv[++i]));
+        if (!std::strcmp(argv[i], "--verbose")) verbose = true;
+    }
+    const auto model = read_base_kit(argc > 1 ? argv[1] : "demo/kit");
+    if (!model) return std::fprintf(stderr, "%s\n", model.error().message.c_str()), 1;
+    FaceNetwork network;
+    Tally t;
+    const std::string folder = (std::filesystem::temp_directory_path() / "veldstone-kit-accuracy").string();
+    for (unsigned seed = first; seed < first + seeds; ++seed) {
+        const BaseOptions o = options_of(seed);
+        const MadeUpBase base = make_base(*model, o);
+        std::filesystem::create_directories(folder);
+        const std::string file = folder + "/base.obj";
+        if (!write_mesh(file, base.mesh, 1)) return 1;
+        KitRecipe recipe;
+        recipe.file = file;
+        const auto made = make_kit(network, *model, recipe, {});
+        std::printf("seed %u: %s, %zu vertices, %s, edge %.0f, %s%s\n", seed, o.figure ? "figure" : "bust",
+                    base.mesh.positions.size(), o.quads ? "quads" : "triangles", o.edge_mm, unit_name(o.unit),
+                    o.symmetric ? "" : ", asymmetric");
+        if (!made) {
+            std::printf("    failed: %s\n", made.error().message.c_str());
+            ++t.failed;
+            continue;
+        }
+        ++t.bases;
+        t.seconds.push_back(made->report.seconds);
+        std::printf("    %.1f s, unit %s, up %s, model median %.3f mm, %zu unpaired\n", made->report.seconds,
+                    unit_name(made->report.unit), up_axis_name(made->report.up), made->report.model.surface.median,
+                    made->report.unpaired);
+        compare(base, *made, verbose, t);
+        // the file's own order: written, read again, given back
+        if (write_base_kit(made->kit, folder + "/kit", file)) {
+            const auto kit = read_base_kit(folder + "/kit");
+            const auto back = kit ? in_original(*kit, kit->mesh.positions) : Result<Mesh>(Error{});
+            bool same = back && back->corner_vertex == base.mesh.corner_vertex;
+            for (std::size_t v = 0; same && v < base.mesh.positions.size(); ++v)
+                same = (back->positions[v] - base.mesh.positions[v]).norm() < 1e-6;
+            t.orders += same;
+        }
+        std::fflush(stdout);
+    }
+    std::printf("landmarks, mm:\n");
+    for (const auto& [group, values] : t.landmark) say(group.c_str(), values);
+    std::printf("  off by more than 8 mm and not said: %d of %d (%.1f %%)\n", t.unsaid, t.points,
+                100.0 * t.unsaid / std::max(1, t.points));
+    std::printf("regions, overlap with truth by area:\n");
+    for (const auto& [name, values] : t.overlap) {
+        double sum = 0, least = 1;
+        for (const double v : values) sum += v, least = std::min(least, v);
+        std::printf("  %-16s mean %.3f  least %.3f\n", name.c_str(), sum / static_cast<double>(values.size()), least);
+    }
+    std::printf("joints, mm:\n");
+    say("body", t.joint), say("fingers", t.finger);
+    std::printf("mirror map: %zu of %zu paired, %d wrong\n", t.paired, t.symmetric, t.wrong_pairs);
+    std::printf("parts whole and right: %d of %d\n", t.parts_right, t.parts);
+    std::printf("neck rings: %d of %d; own order given back: %d of %d; failed: %d\n", t.rings, t.bases, t.orders,
+                t.bases, t.failed);
+    say("seconds", t.seconds);
+}

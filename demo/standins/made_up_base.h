@@ -1,0 +1,35 @@
+#pragma once
+// A made-up base mesh of somebody else's whose truth is known: another figure's proportions and another mesh of its
+// surface, in another pose, unit, axis and vertex order, with parts under other names. All from a seed.
+#include "core/base/similarity.h"
+#include "core/base/units.h"
+#include "core/kit/base_kit.h"
+
+namespace veld {
+
+struct BaseOptions {
+    unsigned seed = 1;
+    bool figure = true;       // false: a bust
+    double edge_mm = 9;       // about, of the new mesh; finer at a head
+    bool quads = true;        // triangles paired where they may; else triangles
+    bool parts = true;        // eyes, teeth, tongue and lashes
+    double arms_degrees = 0;  // raised (towards T) or lowered
+    bool symmetric = true;    // false: one side has another layout
+    Unit unit = Unit::Centimetre;
+    UpAxis up = UpAxis::PlusZ;
+};
+
+struct MadeUpBase {
+    Mesh mesh;           // in its own unit and axes
+    Similarity from_mm;  // kit axes, mm -> mesh
+    // truth, in mm and kit axes
+    std::map<std::string, Vec3> landmarks;
+    std::vector<Joint> joints;
+    std::map<std::string, VertexMask> regions;  // of the skin, per vertex of mesh
+    std::vector<std::string> part_of;           // per vertex, the kit's names
+    std::vector<Index> partner;                 // kNone: none
+};
+
+MadeUpBase make_base(const BaseKit& kit, const BaseOptions& options);
+
+}  // namespace veld
