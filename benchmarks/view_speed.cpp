@@ -69,6 +69,6 @@ int main(int argc, char** argv) {
     while (wait.elapsed() < 900) QApplication::processEvents(QEventLoop::AllEvents, 20);
     view.grabFramebuffer();
     std::sort(moving.begin(), moving.end());
-    std::printf("%u triangles: moving median %.0f ms a frame, at rest %.0f ms once\n",
+    std::printf("%u triangles: moving median %.1f ms a frame, at rest %.0f ms once\n",
                 static_cast<unsigned>(triangles), moving[moving.size() / 2], view.last_frame_ms());
 }

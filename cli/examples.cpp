@@ -13,6 +13,9 @@ constexpr Example kExamples[] = {
     {"inspect", "demo/subjects/ottoline/ottoline_scan.glb"},
     {"tidy", "demo/subjects/bram/bram_scan.ply OUT/bram.obj --kit demo/kit --step weld:distance=0.1"},
     {"detect", "demo/subjects/ottoline/ottoline_scan.glb --kit demo/kit --out OUT/found.json"},
+    {"kit make", "demo/kit/figure.obj --model demo/kit --out OUT/kit"},
+    {"kit check", "demo/kit"},
+    {"kit show", "demo/kit"},
     {"compare", "demo/kit/figure.obj demo/returns/warden_clean.obj --kit demo/kit"},
     {"wrap",
      "--kit demo/kit --landmarks demo/subjects/ottoline/ottoline_landmarks.json "

@@ -7,9 +7,9 @@
 #include <set>
 #include <unordered_map>
 
-#include "core/spatial/isomorphism.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/mesh/topology.h"
+#include "core/spatial/isomorphism.h"
 
 namespace veld {
 namespace {

@@ -3,6 +3,7 @@
 #include <Eigen/Cholesky>
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "core/fit/wrap.h"
 #include "core/kit/kit_surface.h"
@@ -18,6 +19,7 @@ constexpr double kSeatSidewaysMm = 0.7;
 constexpr double kCoverRadii = 6;
 constexpr double kAlongMm = 2.5;
 constexpr double kLeastThickness = 0.5;  // of the base's own, where a lid is pressed
+constexpr double kRideMm = 6;            // skin this near carries a part along
 constexpr double kSeatReachMm = 4.0;     // the scan's eye surface is looked for this near
 
 Similarity anchor_fit(const Points& base, const Points& now, const std::vector<Index>& anchors,
@@ -144,6 +146,19 @@ void follow_jaws(const BaseKit& kit, Points& positions) {
     }
 }
 
+// What a kit has besides (strips along a lid, brows, nails) rides on the skin around it as a whole.
+void follow_skin(const BaseKit& kit, Points& positions) {
+    static const std::set<std::string> known{"skin", "teeth_upper", "teeth_lower", "tongue"};
+    for (const KitPart& part : kit.parts) {
+        if (known.contains(part.name) || part.name.starts_with("lash") || part.name.starts_with("eye_")) continue;
+        std::vector<Index> anchors;
+        std::vector<double> weights;
+        anchors_near(
+            kit, part_points(kit, part), kRideMm, [](const Vec3&) { return true; }, anchors, weights);
+        move_part(kit, part, anchor_fit(kit.mesh.positions, positions, anchors, weights, true), positions);
+    }
+}
+
 // from: a state in which lashes and lids belong together; now: skin where it is meant to be.
 void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
     VertexMask active(positions.size(), 0);
@@ -151,14 +166,17 @@ void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
     std::vector<Index> lids;
     for (const auto& [name, curve] : kit.curves) {
         if (name.find("lid") == std::string::npos) continue;
-        for (const SurfacePoint& p : curve) lids.push_back(p.vertices[0]);
+        for (const SurfacePoint& p : curve)
+            lids.push_back(p.vertices[static_cast<std::size_t>(std::max_element(p.weights.begin(), p.weights.end()) -
+                                                               p.weights.begin())]);
     }
-    if (lids.empty()) return;
     for (Index v : lids) active[v] = 1;
     const SurfaceStencil stencil = make_stencil(kit.mesh, faces, active);
     const std::vector<Mat3> local = local_similarities(stencil, from, positions);
     std::vector<Index> ring_of(positions.size(), kNone);
     for (Index r = 0; r < stencil.ring_vertex.size(); ++r) ring_of[stencil.ring_vertex[r]] = r;
+    std::erase_if(lids, [&](Index v) { return ring_of[v] == kNone; });  // a kit's line may leave the skin
+    if (lids.empty()) return;
     for (const KitPart& part : kit.parts) {
         if (!part.name.starts_with("lash")) continue;
         for (Index v : part.vertices) {
@@ -214,6 +232,7 @@ std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* so
         out.push_back(seat);
     }
     follow_jaws(kit, positions);
+    follow_skin(kit, positions);
     carry_lashes(kit, kit.mesh.positions, positions);
     return out;
 }

@@ -7,6 +7,7 @@
 #include "core/base/file.h"
 #include "core/base/json.h"
 #include "core/io/obj.h"
+#include "core/kit/original.h"
 #include "core/kit/own_files.h"
 
 namespace veld {
@@ -393,48 +394,17 @@ bool KitReader::share_weights() {
     if (!std::filesystem::exists(path)) return true;
     auto bytes = read_file(path);
     if (!bytes) return fail(bytes.error().message);
-    const auto text = bytes->view();
-    const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
-    const std::string damaged = std::string(kShareFile) + " is damaged; repair or remove it.";
-    SoftWeights& out = kit_.head_share;
-    try {
-        if (json.at("format") != "veldstone-share-weights" || json.at("version") != 1) return fail(damaged);
-        if (json.at("topology") != kit_.topology_key)
-            return fail(std::string(kShareFile) + " belongs to another base mesh; remove it.");
-        out.vertex = json.at("head").at("vertex").get<VertexIndices>();
-        out.weight = json.at("head").at("weight").get<std::vector<float>>();
-    } catch (const Json::exception&) {
-        return fail(damaged);
-    }
-    bool whole = out.vertex.size() == out.weight.size();
-    for (std::size_t i = 0; whole && i < out.vertex.size(); ++i)
-        whole = out.vertex[i] < kit_.mesh.positions.size() && (i == 0 || out.vertex[i] > out.vertex[i - 1]) &&
-                out.weight[i] > 0 && out.weight[i] <= 1;
-    return whole || fail(damaged);
+    std::string why;
+    kit_.head_share = share_weights_from(bytes->view(), kit_.topology_key, kit_.mesh.positions.size(), why);
+    return why.empty() || fail(why);
 }
 
-// {"original": {"file": "base.glb", "key": …, "vertices": [of the base, one per vertex of the file], "to_kit": …}}
 bool KitReader::original() {
     const Json* j = member("original", false);
     if (!j) return true;
-    KitOriginal out;
-    try {
-        out.file = j->at("file").get<std::string>();
-        out.key = j->at("key").get<std::string>();
-        const Json& to = j->at("to_kit");
-        out.to_kit.scale = to.at("scale").get<double>();
-        const auto turn = to.at("rotation").get<std::array<double, 9>>();  // column by column
-        std::copy(turn.begin(), turn.end(), out.to_kit.rotation.data());
-        if (!point(to.at("translation"), "'original'", out.to_kit.translation)) return false;
-        if (!indices(j->at("vertices"), kit_.mesh.positions.size(), "'original'", out.work_of)) return false;
-    } catch (const Json::exception&) {
-        return fail("'original' is damaged.");
-    }
-    if (out.file.find('/') != std::string::npos || !(out.to_kit.scale > 0) ||
-        !out.to_kit.rotation.isUnitary(1e-6))
-        return fail("'original' names no file beside the kit, or turns it into nothing.");
-    kit_.original = std::move(out);
-    return true;
+    std::string why;
+    kit_.original = original_from(j->dump(), kit_.mesh.positions.size(), why);
+    return why.empty() || fail(why);
 }
 
 Result<BaseKit> KitReader::run() {

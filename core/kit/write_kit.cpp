@@ -6,6 +6,7 @@
 #include "core/base/json.h"
 #include "core/io/mesh_write.h"
 #include "core/io/obj.h"
+#include "core/kit/original.h"
 #include "core/kit/own_files.h"
 
 namespace veld {
@@ -76,16 +77,7 @@ Json figure_json(const BaseKit& kit) {
         json["eyes"][eye.part.substr(eye.part.size() - 1)] = {
             {"centre", point_json(eye.centre)}, {"radius", eye.radius}, {"part", eye.part}};
     for (const auto& [name, shape] : kit.expressions) json["expressions"][name] = "expressions/" + name + ".obj";
-    if (kit.original) {
-        const KitOriginal& o = *kit.original;
-        std::vector<double> turn(o.to_kit.rotation.data(), o.to_kit.rotation.data() + 9);  // column by column
-        json["original"] = {
-            {"file", o.file},
-            {"key", o.key},
-            {"vertices", o.work_of},
-            {"to_kit",
-             {{"scale", o.to_kit.scale}, {"rotation", turn}, {"translation", point_json(o.to_kit.translation)}}}};
-    }
+    if (kit.original) json["original"] = Json::parse(original_text(*kit.original));
     return json;
 }
 

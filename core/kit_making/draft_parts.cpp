@@ -8,11 +8,11 @@
 namespace veld {
 namespace {
 
-constexpr double kAlsoSkin = 0.25;            // of the largest piece's area
-constexpr double kBesideShare = 0.5;          // of its size apart: another body
-constexpr double kBallRms = 0.06;             // of its radius
-constexpr double kBallWidth = 1.3;            // of its radius, across its second longest side
-constexpr double kReachMm = 12, kPartMm = 7;  // of a piece from the model's part, in the model's size
+constexpr double kAlsoSkin = 0.25;             // of the largest piece's area
+constexpr double kAlike = 0.7, kBeside = 0.8;  // of sizes: another body, and side by side
+constexpr double kBallRms = 0.06;              // of its radius
+constexpr double kBallWidth = 1.3;             // of its radius, across its second longest side
+constexpr double kReachMm = 12, kPartMm = 7;   // of a piece from the model's part, in the model's size
 constexpr const char* kOrder[] = {"skin",   "eye_l",  "eye_r",  "teeth_upper", "teeth_lower",
                                   "tongue", "lash_l", "lash_r", "other"};
 
@@ -58,12 +58,14 @@ DraftParts draft_parts(const Mesh& mesh) {
     for (std::size_t i = 0; i < out.pieces.size(); ++i) {
         const Piece& piece = out.pieces[i];
         if (piece.area < kAlsoSkin * largest.area || (i > 0 && is_ball(points_of(mesh, piece.vertices)))) continue;
+        // another body stands beside the first and is about as large; a head stands over its body
         const Vec3 apart = (piece.box.centre() - largest.box.centre()).cwiseAbs();
-        const Vec3 size = largest.box.size();
-        // a head stands over its body; another figure stands beside it
-        const int tall = size.y() >= size.x() ? 1 : 0;
-        for (int k = 0; k < 3; ++k)
-            out.several |= i > 0 && k != tall && apart[k] > kBesideShare * std::max(size[k], piece.box.size()[k]);
+        const Vec3 here = piece.box.size(), there = largest.box.size();
+        const bool alike =
+            (here.array() > kAlike * there.array()).all() && (there.array() > kAlike * here.array()).all();
+        const bool beside =
+            apart.x() > 0.5 * kBeside * (here.x() + there.x()) || apart.z() > 0.5 * kBeside * (here.z() + there.z());
+        out.several |= i > 0 && alike && beside;
         out.skin.push_back(i);
         out.name[i] = "skin";
     }

@@ -1,11 +1,11 @@
 #include "core/kit_making/make_kit.h"
 
 #include <algorithm>
-#include <filesystem>
 
-#include "core/base/cache.h"
+#include "core/base/file.h"
 #include "core/base/stopwatch.h"
 #include "core/io/mesh_file.h"
+#include "core/kit/original.h"
 #include "core/kit_making/carry_regions.h"
 #include "core/kit_making/carry_rig.h"
 #include "core/kit_making/draft_parts.h"
@@ -22,12 +22,6 @@ constexpr int kWeightRounds = 2;                     // weights are averaged tha
 constexpr double kMirrorReachMm = 0.5;               // where only places tell
 constexpr double kLeastSize = 0.6, kMostSize = 1.7;  // of a base against the model: beyond, the unit is another
 constexpr double kOnPlaceMm = 30;                    // a landmark's place is looked for within
-
-std::string file_key(std::string_view bytes) {
-    CacheKey key;
-    key.mix(bytes.data(), bytes.size());
-    return key.file("kit", "key").substr(4, 16);
-}
 
 // The nearest of the 24 turns that lead axes to axes: bases are modelled along their axes.
 Mat3 nearest_axes(const Mat3& turn) {
@@ -103,7 +97,7 @@ Status Maker::read() {
     report.up_reason = recipe_.up ? "you said so" : guess.up_reason;
     KitOriginal original;
     original.file = "original" + lower_extension(recipe_.file);
-    original.key = file_key(bytes->view());
+    original.key = original_key(bytes->view());
     original.work_of = std::move(joined.work_of);
     kit.original = std::move(original);
     kit.mesh = std::move(joined.mesh);
@@ -208,14 +202,35 @@ Status Maker::mirror() {
 // On the base's own faces; pairs and the middle line are brought to their mean where the base is symmetric.
 void Maker::carry_landmarks() {
     BaseKit& kit = out_.kit;
-    const SurfaceQuery query(kit.mesh.positions, kit.triangulation.triangles);
-    const auto place = [&](const Vec3& p) -> std::optional<SurfacePoint> {
-        const SurfaceHit hit = query.closest(p, kOnPlaceMm);
+    // on the skin; pupils on the eyes, where there are any
+    FaceMask eye(kit.mesh.face_count(), 0);
+    for (const KitPart& part : kit.parts) {
+        if (!part.name.starts_with("eye_")) continue;
+        for (const Index f : faces_of(part)) eye[f] = 1;
+    }
+    std::vector<Triangle> of[2];
+    std::vector<Index> fan[2];
+    const KitPart& skin = *kit.part("skin");
+    for (Index t = 0; t < kit.triangulation.triangles.size(); ++t) {
+        const Index f = kit.triangulation.triangle_face[t];
+        if (!eye[f] && !skin.has_face(f)) continue;
+        of[eye[f]].push_back(kit.triangulation.triangles[t]);
+        fan[eye[f]].push_back(t);
+    }
+    if (of[1].empty()) of[1] = of[0], fan[1] = fan[0];
+    const SurfaceQuery query[2]{{kit.mesh.positions, of[0]}, {kit.mesh.positions, of[1]}};
+    const auto place = [&](const Vec3& p, bool on_eye = false) -> std::optional<SurfacePoint> {
+        SurfaceHit hit = query[on_eye].closest(p, kOnPlaceMm);
         if (!hit) return {};
+        hit.triangle = fan[on_eye][hit.triangle];
         return surface_point(kit.triangulation, hit);
     };
     for (const auto& [name, p] : laid_.landmarks.points) {
-        if (const auto at = place(p)) kit.landmarks[name] = *at;
+        // what was set by hand is as it is; the rest is where the model's own lies, which all of the surface told
+        const auto known = model_.landmarks.find(name);
+        const bool by_hand = recipe_.landmarks.points.contains(name);
+        const Vec3 there = known == model_.landmarks.end() || by_hand ? p : known->second.at(laid_.positions);
+        if (const auto at = place(there, name.starts_with("pupil"))) kit.landmarks[name] = *at;
     }
     for (const auto& [name, curve] : laid_.landmarks.curves) {
         std::vector<SurfacePoint> places;
@@ -256,23 +271,6 @@ Status Maker::carry() {
 Result<MadeKit> make_kit(FaceNetwork& network, const BaseKit& model, const KitRecipe& recipe,
                          const Progress& progress) {
     return Maker(network, model, recipe, progress).run();
-}
-
-Result<Mesh> in_original(const BaseKit& kit, const Points& positions) {
-    if (!kit.original) return Error{ErrorCode::BadInput, "This kit was not made from a file: its mesh is its own."};
-    const KitOriginal& original = *kit.original;
-    const std::string path = (std::filesystem::path(kit.folder) / original.file).string();
-    auto bytes = read_file(path);
-    if (!bytes) return bytes.error();
-    if (file_key(bytes->view()) != original.key)
-        return Error{ErrorCode::BadFile, "'" + path + "' was changed since the kit was made. Make the kit again."};
-    auto file = read_mesh(path);
-    if (!file) return file.error();
-    if (file->mesh.positions.size() != original.work_of.size())
-        return Error{ErrorCode::BadFile, "'" + path + "' has another number of vertices than the kit remembers."};
-    const Similarity back = original.to_kit.inverse();
-    for (Index v = 0; v < original.work_of.size(); ++v) file->mesh.positions[v] = back(positions[original.work_of[v]]);
-    return std::move(file->mesh);
 }
 
 }  // namespace veld

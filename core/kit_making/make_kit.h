@@ -47,9 +47,4 @@ struct MadeKit {
 Result<MadeKit> make_kit(FaceNetwork& network, const BaseKit& model, const KitRecipe& recipe,
                          const Progress& progress);
 
-// The kit's shape in the vertices, order, unit and axes of the file that it was made from. positions: of the base,
-// kit frame. Fails with BadInput when the kit was not made from a file, NotFound or BadFile when that is gone or
-// changed.
-Result<Mesh> in_original(const BaseKit& kit, const Points& positions);
-
 }  // namespace veld

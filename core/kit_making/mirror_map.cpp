@@ -4,11 +4,14 @@
 #include <deque>
 
 #include "core/mesh/edges.h"
+#include "core/mesh/topology.h"
 #include "core/spatial/isomorphism.h"
 #include "core/spatial/nearest_points.h"
 
 namespace veld {
 namespace {
+
+constexpr double kExactMm = 0.02;  // places that are mirrored to what single precision keeps of them
 
 Vec3 mirrored(const Vec3& p) { return {-p.x(), p.y(), p.z()}; }
 
@@ -121,10 +124,27 @@ std::size_t MirrorMap::without() const {
     return static_cast<std::size_t>(std::count(partner.begin(), partner.end(), kNone));
 }
 
+// A piece whose places are mirrored exactly needs no walk, and an eyeball can be laid on the other in many ways that
+// only places tell apart: there their pairs hold.
+void prefer_exact_places(const Mesh& mesh, std::vector<Index>& partner) {
+    std::vector<Index> exact(mesh.positions.size(), kNone);
+    pair_by_place(mesh, kExactMm, exact);
+    hold_mutual(exact);
+    Index count = 0;
+    const std::vector<Index> piece = vertex_components(mesh, &count);
+    std::vector<std::size_t> all(count, 0), paired(count, 0);
+    for (std::size_t v = 0; v < exact.size(); ++v) ++all[piece[v]], paired[piece[v]] += exact[v] != kNone;
+    for (std::size_t v = 0; v < exact.size(); ++v) {
+        if (paired[piece[v]] == all[piece[v]]) partner[v] = exact[v];
+    }
+    hold_mutual(partner);
+}
+
 MirrorMap find_mirror_map(const Mesh& mesh, double reach_mm) {
     MirrorMap out;
     out.partner = match_by_faces(mesh, mirror_image(mesh)).first_of;
     hold_mutual(out.partner);
+    prefer_exact_places(mesh, out.partner);
     out.by_faces = mesh.positions.size() - out.without();
     if (out.without() == 0) return out;
     out.by_place = pair_by_place(mesh, reach_mm, out.partner);

@@ -45,11 +45,18 @@ Points warped(const BaseKit& kit, double size, Random& random) {
         bumps.push_back({at, shift, sigma});
         if (std::abs(at.x()) >= 1) bumps.push_back({mirrored(at), mirrored(shift), sigma});
     }
-    Points out = kit.mesh.positions;
-    for (std::size_t v = 0; v < out.size(); ++v) {
+    const auto moved = [&](const Vec3& p) {
+        Vec3 out = p;
         for (const Bump& b : bumps)
-            out[v] +=
-                std::exp(-0.5 * (kit.mesh.positions[v] - b.centre).squaredNorm() / (b.sigma * b.sigma)) * b.shift;
+            out += std::exp(-0.5 * (p - b.centre).squaredNorm() / (b.sigma * b.sigma)) * b.shift;
+        return out;
+    };
+    Points out;
+    for (const Vec3& p : kit.mesh.positions) out.push_back(moved(p));
+    // eyes stay round, and move as a whole
+    for (const KitEye& eye : kit.eyes) {
+        for (const Index v : kit.part(eye.part)->vertices)
+            out[v] = kit.mesh.positions[v] + moved(eye.centre) - eye.centre;
     }
     return out;
 }
