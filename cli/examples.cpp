@@ -16,6 +16,8 @@ constexpr Example kExamples[] = {
     {"kit make", "demo/kit/figure.obj --model demo/kit --out OUT/kit"},
     {"kit check", "demo/kit"},
     {"kit show", "demo/kit"},
+    {"kit export", "OUT/kit --out OUT/base.obj"},
+    {"kit carry", "--from demo/kit --to OUT/kit --morph OUT/warden.json --out OUT/carried"},
     {"compare", "demo/kit/figure.obj demo/returns/warden_clean.obj --kit demo/kit"},
     {"wrap",
      "--kit demo/kit --landmarks demo/subjects/ottoline/ottoline_landmarks.json "

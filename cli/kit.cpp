@@ -1,8 +1,16 @@
 // veldstone-cli kit: a base kit from any base mesh; what a kit holds and can do.
+#include <cmath>
+#include <filesystem>
+
 #include "cli/cli.h"
+#include "core/base/file.h"
+#include "core/io/mesh_write.h"
+#include "core/kit/original.h"
 #include "core/kit/write_kit.h"
+#include "core/kit_making/carry_morphs.h"
 #include "core/kit_making/check_kit.h"
 #include "core/kit_making/make_kit.h"
+#include "core/morph/morph_file.h"
 
 namespace veld::cli {
 namespace {
@@ -10,6 +18,8 @@ namespace {
 struct KitOptions {
     std::string mesh, model, out, unit, up = "auto", landmarks, kit;
     std::vector<std::string> parts;  // PART=WORD
+    std::string from, to;
+    std::vector<std::string> morphs;
     bool report = false;
 };
 
@@ -121,6 +131,87 @@ int make(const KitOptions& o, const Output& output) {
     return 0;
 }
 
+int carry(const KitOptions& o, const Output& output) {
+    const auto from = read_base_kit(o.from), to = read_base_kit(o.to);
+    if (!from) return output.refuse(from.error());
+    if (!to) return output.refuse(to.error());
+    std::vector<Morph> morphs;
+    for (const std::string& path : o.morphs) {
+        auto morph = read_morph(path, *from);
+        if (!morph) return output.refuse(morph.error());
+        morphs.push_back(std::move(*morph));
+    }
+    std::vector<const Morph*> all;
+    for (const Morph& m : morphs) all.push_back(&m);
+    const Progress progress = terminal_progress();
+    const auto bank = carry_morphs(*from, *to, all, progress);
+    if (!bank) return output.refuse(bank.error());
+    std::error_code failed;
+    std::filesystem::create_directories(o.out, failed);
+    Json json = {{"exact_vertices", bank->exact},
+                 {"without_place", bank->without},
+                 {"apart_median_mm", bank->apart_mm},
+                 {"morphs", Json::array()},
+                 {"notes", bank->notes}};
+    std::string text = bank->exact ? std::to_string(bank->exact) + " vertices lie where the old base has one: exact\n"
+                                   : std::string("the old base was fitted onto the new one\n");
+    for (std::size_t i = 0; i < bank->morphs.size(); ++i) {
+        const CarriedMorph& m = bank->morphs[i];
+        const std::string path = (std::filesystem::path(o.out) / file_name(o.morphs[i])).string();
+        if (auto ok = write_file(path, morph_text(m.morph)); !ok) return output.refuse(ok.error());
+        json["morphs"].push_back({{"name", m.morph.name},
+                                  {"written", path},
+                                  {"vertices", m.morph.index.size()},
+                                  {"most_before_mm", m.most_before},
+                                  {"most_after_mm", m.most_after},
+                                  {"stretch_p95_before", m.bend_before},
+                                  {"stretch_p95_after", m.bend_after},
+                                  {"worst_vertex", m.worst == kNone ? Json(nullptr) : Json(m.worst)},
+                                  {"worst_mm", m.worst_mm}});
+        char line[200];
+        std::snprintf(line, sizeof line, "  %s: %zu vertices, at most %.2f mm (%.2f before)\n", m.morph.name.c_str(),
+                      m.morph.index.size(), m.most_after, m.most_before);
+        text += line;
+    }
+    for (const std::string& note : bank->notes) text += note + "\n";
+    output.result(json, text);
+    return 0;
+}
+
+// A shape in the vertices, order, unit and axes of the file that the kit was made from.
+int give_back(const KitOptions& o, const Output& output) {
+    const auto kit = read_base_kit(o.kit);
+    if (!kit) return output.refuse(kit.error());
+    Points shape = kit->mesh.positions;
+    std::vector<Morph> morphs(o.morphs.size());
+    std::vector<MorphAmount> amounts;
+    for (std::size_t i = 0; i < o.morphs.size(); ++i) {
+        const std::size_t at = o.morphs[i].rfind('=');
+        double amount = 1;
+        if (at != std::string::npos) {
+            char* end = nullptr;
+            amount = std::strtod(o.morphs[i].c_str() + at + 1, &end);
+            if (*end != 0 || end == o.morphs[i].c_str() + at + 1 || !std::isfinite(amount))
+                return output.refuse({ErrorCode::BadInput, "'" + o.morphs[i] + "' names no amount after '='."});
+        }
+        auto morph = read_morph(o.morphs[i].substr(0, at), *kit);
+        if (!morph) return output.refuse(morph.error());
+        morphs[i] = std::move(*morph);
+        amounts.push_back({&morphs[i], amount});
+    }
+    shape = mix_morphs(shape, amounts);
+    const auto mesh = in_original(*kit, shape);
+    if (!mesh) return output.refuse(mesh.error());
+    // of one of the file's units
+    if (auto ok = write_mesh(o.out, *mesh, kit->original->to_kit.scale / 1000, "In the order of the kit's own file");
+        !ok)
+        return output.refuse(ok.error());
+    output.result(
+        {{"written", o.out}, {"vertices", mesh->positions.size()}, {"morphs", o.morphs.size()}},
+        o.out + ": " + std::to_string(mesh->positions.size()) + " vertices, as in " + kit->original->file + "\n");
+    return 0;
+}
+
 int check(const KitOptions& o, const Output& output) {
     auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
@@ -187,6 +278,18 @@ void add_kit(CLI::App& app, const Output& output, int& exit_code) {
     making->add_option("--part", o->parts, "PART=WORD: pieces whose group or material holds this word");
     making->add_flag("--report", o->report, "List every doubt");
     making->callback([o, &output, &exit_code] { exit_code = make(*o, output); });
+    auto* carrying = kit->add_subcommand("carry", "Morphs made for one kit as morphs of another");
+    carrying->add_option("--from", o->from, "Folder of the kit that they were made for")->required();
+    carrying->add_option("--to", o->to, "Folder of the kit that they are for")->required();
+    carrying->add_option("--morph", o->morphs, "Morph files")->required();
+    carrying->add_option("--out", o->out, "Folder for the new morph files")->required();
+    carrying->callback([o, &output, &exit_code] { exit_code = carry(*o, output); });
+    auto* giving =
+        kit->add_subcommand("export", "A shape in the vertices, order and unit of the file the kit was made from");
+    giving->add_option("kit", o->kit, "Folder of the kit")->required();
+    giving->add_option("--morph", o->morphs, "FILE or FILE=AMOUNT; several are added. None: the base itself");
+    giving->add_option("--out", o->out, "Mesh file to write: .obj, .ply, .stl, .glb")->required();
+    giving->callback([o, &output, &exit_code] { exit_code = give_back(*o, output); });
     auto* checking = kit->add_subcommand("check", "What a kit can do, and what is missing for the rest");
     checking->add_option("kit", o->kit, "Folder of the kit")->required();
     checking->callback([o, &output, &exit_code] { exit_code = check(*o, output); });

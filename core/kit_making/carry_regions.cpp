@@ -1,24 +1,13 @@
 #include "core/kit_making/carry_regions.h"
 
-#include <Eigen/SVD>
 #include <algorithm>
 #include <set>
 
-#include "core/kit/kit_surface.h"
 #include "core/kit_making/carry_rig.h"
-#include "core/linalg/fit_similarity.h"
 #include "core/mesh/edges.h"
-#include "core/mesh/topology.h"
 
 namespace veld {
 namespace {
-
-SimilarityOptions rigidly() {
-    SimilarityOptions out;
-    out.outlier_mm = 0;
-    out.allow_scale = false;
-    return out;
-}
 
 // Loops of directed edges, each from where the one before ends; a vertex where several begin takes the first.
 std::vector<VertexIndices> loops_of(std::multimap<Index, Index> edges) {
@@ -42,28 +31,6 @@ double length_of(const Mesh& base, const VertexIndices& loop) {
     double out = 0;
     for (std::size_t i = 0; i < loop.size(); ++i)
         out += (base.positions[loop[(i + 1) % loop.size()]] - base.positions[loop[i]]).norm();
-    return out;
-}
-
-// Turn and size of the model's skin around each vertex between its own shape and how it was laid on
-// [polar factor of the neighbourhood's linear map: Sorkine & Alexa 2007].
-std::vector<Mat3> local_turns(const BaseKit& model, const Points& laid) {
-    const Adjacency& ways = kit_neighbours(model);
-    std::vector<Mat3> out(laid.size(), Mat3::Identity());
-    for (Index v = 0; v < laid.size(); ++v) {
-        Mat3 covariance = Mat3::Zero();
-        double before = 0, after = 0;
-        for (const Index* n = ways.begin(v); n != ways.end(v); ++n) {
-            const Vec3 a = model.mesh.positions[*n] - model.mesh.positions[v], b = laid[*n] - laid[v];
-            covariance += b * a.transpose();
-            before += a.squaredNorm(), after += b.squaredNorm();
-        }
-        if (!(before > 0)) continue;
-        const Eigen::JacobiSVD<Mat3> svd(covariance, Eigen::ComputeFullU | Eigen::ComputeFullV);
-        Mat3 sign = Mat3::Identity();
-        if ((svd.matrixU() * svd.matrixV().transpose()).determinant() < 0) sign(2, 2) = -1;
-        out[v] = std::sqrt(after / before) * svd.matrixU() * sign * svd.matrixV().transpose();
-    }
     return out;
 }
 
@@ -134,39 +101,6 @@ VertexIndices lowest_border(const Mesh& base, const FaceIndices& faces) {
         if (y < lowest) lowest = y, best = std::move(loop);
     }
     return best;
-}
-
-std::map<std::string, Points> carried_expressions(const BaseKit& model, const LaidModel& laid,
-                                                  const std::vector<ModelPlace>& places, const Mesh& base,
-                                                  const std::vector<std::string>& part_of) {
-    const std::vector<Triangle>& triangles = skin_triangles(model);
-    const std::vector<Mat3> turns = local_turns(model, laid.positions);
-    std::map<std::string, Points> out;
-    for (const auto& [name, shape] : model.expressions) {
-        Points moved = base.positions;
-        for (std::size_t v = 0; v < moved.size(); ++v) {
-            if (!part_of[v].empty() || !places[v]) continue;
-            const Triangle& on = triangles[places[v].triangle];
-            for (std::size_t k = 0; k < 3; ++k)
-                moved[v] += places[v].weights[k] * (turns[on[k]] * (shape[on[k]] - model.mesh.positions[on[k]]));
-        }
-        // a part as a whole: how the model's part moves, seen where the model was laid
-        for (const KitPart& part : model.parts) {
-            if (part.name == "skin") continue;
-            Points from, to;
-            for (const Index v : part.vertices) {
-                from.push_back(laid.positions[v]);
-                to.push_back(laid.positions[v] + turns[v] * (shape[v] - model.mesh.positions[v]));
-            }
-            const auto move = fit_similarity(from, to, rigidly());
-            if (!move) continue;
-            for (std::size_t v = 0; v < moved.size(); ++v) {
-                if (part_of[v] == part.name) moved[v] = (*move)(base.positions[v]);
-            }
-        }
-        out[name] = std::move(moved);
-    }
-    return out;
 }
 
 }  // namespace veld

@@ -1,5 +1,5 @@
 #pragma once
-// The model's regions, neck ring and expressions on the base.
+// The model's regions and neck ring on the base.
 #include "core/kit_making/lay_model.h"
 
 namespace veld {
@@ -13,13 +13,5 @@ std::map<std::string, VertexIndices> carried_regions(const BaseKit& model, const
 VertexIndices loop_around_head(const Mesh& base, const FaceIndices& faces, const std::vector<float>& head);
 // The open border of the skin that lies lowest, in order: where a head or bust ends.
 VertexIndices lowest_border(const Mesh& base, const FaceIndices& faces);
-
-// The model's expressions on the base: each vertex moves as its place on the model does, turned and scaled as the
-// model's skin around it was when it was laid on. Per vertex whole positions, as kits keep them.
-// Parts that are no skin move as the skin of the model's part does that they were told to be; part_of: per vertex of
-// the base its part's name, empty for skin.
-std::map<std::string, Points> carried_expressions(const BaseKit& model, const LaidModel& laid,
-                                                  const std::vector<ModelPlace>& places, const Mesh& base,
-                                                  const std::vector<std::string>& part_of);
 
 }  // namespace veld

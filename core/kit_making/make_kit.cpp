@@ -8,10 +8,12 @@
 #include "core/kit/original.h"
 #include "core/kit_making/carry_regions.h"
 #include "core/kit_making/carry_rig.h"
+#include "core/kit_making/carry_shape.h"
 #include "core/kit_making/draft_parts.h"
 #include "core/kit_making/mirror_map.h"
 #include "core/kit_making/seams.h"
 #include "core/landmark/surface_pick.h"
+#include "core/linalg/statistics.h"
 #include "core/tidy/orient.h"
 
 namespace veld {
@@ -21,6 +23,7 @@ constexpr double kModelReachMm = 40;                 // of a vertex from the mod
 constexpr int kWeightRounds = 2;                     // weights are averaged that often
 constexpr double kMirrorReachMm = 0.5;               // where only places tell
 constexpr double kLeastSize = 0.6, kMostSize = 1.7;  // of a base against the model: beyond, the unit is another
+constexpr double kEvenShare = 0.02, kEvenMm = 0.3;   // vertices without a partner; how far pairs lie from even
 constexpr double kOnPlaceMm = 30;                    // a landmark's place is looked for within
 
 // The nearest of the 24 turns that lead axes to axes: bases are modelled along their axes.
@@ -41,6 +44,35 @@ Mat3 nearest_axes(const Mat3& turn) {
         }
     }
     return best;
+}
+
+// Is the shape even, by its mirror map?
+bool is_even(const BaseKit& kit) {
+    std::vector<double> off;
+    for (Index v = 0; v < kit.mirror.size(); v += 3) {
+        const Vec3& p = kit.mesh.positions[v];
+        off.push_back((Vec3(-p.x(), p.y(), p.z()) - kit.mesh.positions[kit.mirror[v]]).norm());
+    }
+    return kit.unpaired.size() < kEvenShare * static_cast<double>(kit.mirror.size()) &&
+           quantile(std::move(off), 0.9) < kEvenMm;
+}
+
+// Pairs at the mean of both, each on its side; points of the middle on it. What was set by hand stays.
+void make_even(const std::map<std::string, Vec3>& by_hand, std::map<std::string, Vec3>& points) {
+    const auto mirrored = [](const Vec3& p) { return Vec3(-p.x(), p.y(), p.z()); };
+    for (auto& [name, p] : points) {
+        if (by_hand.contains(name)) continue;
+        const SchemePoint* known = landmark_scheme().point(name);
+        if (!known) continue;
+        if (known->mirror.empty()) {
+            p.x() = 0;
+            continue;
+        }
+        const auto other = points.find(known->mirror);
+        if (other == points.end() || by_hand.contains(other->first) || name > other->first) continue;
+        const Vec3 mean = 0.5 * (p + mirrored(other->second));
+        p = mean, other->second = mirrored(mean);
+    }
 }
 
 class Maker {
@@ -225,12 +257,16 @@ void Maker::carry_landmarks() {
         hit.triangle = fan[on_eye][hit.triangle];
         return surface_point(kit.triangulation, hit);
     };
-    for (const auto& [name, p] : laid_.landmarks.points) {
+    std::map<std::string, Vec3> points = laid_.landmarks.points;
+    for (auto& [name, p] : points) {
         // what was set by hand is as it is; the rest is where the model's own lies, which all of the surface told
         const auto known = model_.landmarks.find(name);
-        const bool by_hand = recipe_.landmarks.points.contains(name);
-        const Vec3 there = known == model_.landmarks.end() || by_hand ? p : known->second.at(laid_.positions);
-        if (const auto at = place(there, name.starts_with("pupil"))) kit.landmarks[name] = *at;
+        if (known != model_.landmarks.end() && !recipe_.landmarks.points.contains(name))
+            p = known->second.at(laid_.positions);
+    }
+    if (is_even(kit)) make_even(recipe_.landmarks.points, points);
+    for (const auto& [name, p] : points) {
+        if (const auto at = place(p, name.starts_with("pupil"))) kit.landmarks[name] = *at;
     }
     for (const auto& [name, curve] : laid_.landmarks.curves) {
         std::vector<SurfacePoint> places;
@@ -249,12 +285,10 @@ Status Maker::carry() {
     VertexMask skin(kit.mesh.positions.size(), 0);
     for (const Index v : kit.part("skin")->vertices) skin[v] = 1;
     kit.regions = carried_regions(model_, places, kit.mesh, skin);
-    std::vector<std::string> part_of(skin.size());
     for (const KitPart& part : kit.parts) {
-        if (part.name == "skin") continue;
-        kit.regions[part.name] = part.vertices;
-        for (const Index v : part.vertices) part_of[v] = part.name;
+        if (part.name != "skin") kit.regions[part.name] = part.vertices;
     }
+    const std::vector<std::string> part_of = part_names(kit);
     std::vector<float> head(skin.size(), 0);
     for (const Index v : kit.region("head_skin")) head[v] = 1;
     kit.neck_ring = loop_around_head(kit.mesh, faces_of(*kit.part("skin")), head);
@@ -262,7 +296,8 @@ Status Maker::carry() {
     kit.joints = carried_joints(model_, laid_);
     kit.weights = carried_weights(model_, places, kit.mesh, kWeightRounds);
     follow_part_joints(model_, kit);
-    kit.expressions = carried_expressions(model_, laid_, places, kit.mesh, part_of);
+    const ShapeCarrier carry(model_, laid_, places, kit.mesh, part_of);
+    for (const auto& [name, shape] : model_.expressions) kit.expressions[name] = carry(shape);
     return Done{};
 }
 

@@ -38,6 +38,38 @@ TEST_CASE("CLI: a kit from somebody else's base, checked, shown, and worked with
             demo("subjects/ottoline/ottoline_scan.glb") + " --out " + (scratch / "fit.obj"));
     CHECK(fit.code == 0);
 
+    // a morph of the demo's base moves house
+    const std::string smile = scratch / "smile.json";
+    REQUIRE(cli("morph make --kit " + kKit + " --shape " + demo("kit/expressions/smile.obj") + " --name smile --out " +
+                smile)
+                .code == 0);
+    const Run carried = cli("kit carry --from " + kKit + " --to " + out + " --morph " + smile + " --out " +
+                            (scratch / "carried") + " --json");
+    REQUIRE(carried.code == 0);
+    CHECK(carried.json()["morphs"][0]["most_after_mm"].get<double>() > 1);
+    CHECK(cli("morph export --kit " + out + " --morph " + (scratch / "carried/smile.json") + " --out " +
+              (scratch / "smile.glb"))
+              .code == 0);
+    // given back in the file's own vertices, order and unit
+    const std::string back = scratch / "back.glb";
+    REQUIRE(cli("kit export " + out + " --out " + back).code == 0);
+    const auto first = read_mesh(base), again = read_mesh(back);
+    REQUIRE(first);
+    REQUIRE(again);
+    REQUIRE(again->mesh.positions.size() == first->mesh.positions.size());
+    CHECK(again->mesh.corner_vertex == first->mesh.corner_vertex);
+    for (std::size_t v = 0; v < first->mesh.positions.size(); v += 31)
+        CHECK((again->mesh.positions[v] - first->mesh.positions[v]).norm() < 1e-6);
+    CHECK(
+        cli("kit export " + out + " --morph " + (scratch / "carried/smile.json") + "=0.5 --out " + (scratch / "s.obj"))
+            .code == 0);
+    CHECK(cli("kit export " + out + " --morph " + (scratch / "carried/smile.json") + "=much --out " +
+              (scratch / "t.obj"))
+              .code == 1);
+    CHECK(cli("kit export " + kKit + " --out " + (scratch / "u.obj")).code == 1);  // not made from a file
+    CHECK(cli("kit carry --from " + out + " --to " + kKit + " --morph " + smile + " --out " + (scratch / "x")).code ==
+          1);
+
     CHECK(cli("kit make " + base + " --model " + kKit + " --out " + demo("subjects")).code == 1);  // other files there
     CHECK(cli("kit make " + base + " --model " + kKit + " --out " + out + " --part eye").code == 1);
     CHECK(cli("kit make " + (scratch / "none.obj") + " --model " + kKit + " --out " + out).code == 1);

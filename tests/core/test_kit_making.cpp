@@ -10,6 +10,7 @@
 #include "core/kit/kit_surface.h"
 #include "core/kit/original.h"
 #include "core/kit/write_kit.h"
+#include "core/kit_making/carry_morphs.h"
 #include "core/kit_making/carry_regions.h"
 #include "core/kit_making/check_kit.h"
 #include "core/kit_making/make_kit.h"
@@ -487,4 +488,127 @@ TEST_CASE("Kit making: files that hold no base are refused with the reason") {
         REQUIRE(write_mesh(recipe.file, sphere(30, 120), 1));
         CHECK(refused() == ErrorCode::NotFound);
     }
+}
+
+namespace {
+
+// The demo kit as its owner's next version: vertices in another order, the same surface.
+const BaseKit& next_version() {
+    static const BaseKit kit = [] {
+        BaseKit out = *demo_kit();
+        const auto count = static_cast<Index>(out.mesh.positions.size());
+        std::vector<Index> at(count);
+        for (Index v = 0; v < count; ++v) at[v] = (v * 7u + 3u) % count;  // 7 divides no count of ours
+        const BaseKit& old = *demo_kit();
+        const auto moved = [&](auto& list) {
+            for (Index& v : list) v = at[v];
+            std::sort(list.begin(), list.end());
+        };
+        for (Index v = 0; v < count; ++v) {
+            out.mesh.positions[at[v]] = old.mesh.positions[v];
+            out.mirror[at[v]] = at[old.mirror[v]];
+            out.weights.joint[at[v]] = old.weights.joint[v], out.weights.weight[at[v]] = old.weights.weight[v];
+        }
+        for (Index& v : out.mesh.corner_vertex) v = at[v];
+        for (KitPart& part : out.parts) moved(part.vertices);
+        for (auto& [name, region] : out.regions) moved(region);
+        for (Index& v : out.neck_ring) v = at[v];
+        for (auto& [name, place] : out.landmarks) {
+            for (Index& v : place.vertices) v = at[v];
+        }
+        for (auto& [name, curve] : out.curves) {
+            for (SurfacePoint& place : curve) {
+                for (Index& v : place.vertices) v = at[v];
+            }
+        }
+        out.triangulation = triangulate(out.mesh);
+        out.topology_key = topology_key(out.mesh);
+        return out;
+    }();
+    return kit;
+}
+
+Morph expression(const char* name) {
+    auto morph = make_morph(*demo_kit(), demo_kit()->expressions.at(name), name);
+    REQUIRE(morph);
+    morph->kind = MorphKind::Expression;
+    morph->group = "faces";
+    morph->usual = 0.25;
+    return *morph;
+}
+
+}  // namespace
+
+TEST_CASE("A bank moves house: a new version of one's own base takes differences as they are") {
+    REQUIRE(demo_kit()->mesh.positions.size() % 7 != 0);
+    const BaseKit& to = next_version();
+    const Morph smile = expression("smile"), blink = expression("blink");
+    const auto bank = carry_morphs(*demo_kit(), to, {&smile, &blink}, {});
+    REQUIRE(bank);
+    CHECK(bank->exact == to.mesh.positions.size());
+    CHECK(bank->without == 0);
+    REQUIRE(bank->morphs.size() == 2);
+    const Morph& now = bank->morphs[0].morph;
+    CHECK(now.name == "smile");
+    CHECK(now.kind == MorphKind::Expression);
+    CHECK(now.group == "faces");
+    CHECK(now.usual == 0.25);
+    CHECK(now.topology == to.topology_key);
+    CHECK(now.index.size() == smile.index.size());
+    const auto count = static_cast<Index>(to.mesh.positions.size());
+    std::map<Index, Vec3> delta;
+    for (std::size_t i = 0; i < now.index.size(); ++i) delta[now.index[i]] = now.delta[i];
+    for (std::size_t i = 0; i < smile.index.size(); i += 5) {
+        const auto at = delta.find((smile.index[i] * 7u + 3u) % count);
+        REQUIRE(at != delta.end());
+        CHECK((at->second - smile.delta[i]).norm() < 1e-9);
+    }
+    CHECK(bank->morphs[0].most_after == Approx(bank->morphs[0].most_before));
+    CHECK(bank->morphs[1].bend_after == Approx(bank->morphs[1].bend_before));
+}
+
+TEST_CASE("A bank moves house: to somebody else's base") {
+    const BaseKit& to = bust().made->kit;
+    const Morph smile = expression("smile");
+    const auto bank = carry_morphs(*demo_kit(), to, {&smile}, {});
+    REQUIRE(bank);
+    CHECK(bank->exact == 0);
+    CHECK(bank->apart_mm < 0.35);  // below the neck the old base stays where it was
+    REQUIRE(bank->morphs.size() == 1);
+    const CarriedMorph& one = bank->morphs.front();
+    CHECK(one.most_after > 0.6 * one.most_before);
+    CHECK(one.most_after < 1.4 * one.most_before);
+    // the corner of the mouth goes where it went, the crown stays
+    const Points moved = [&] {
+        Points out = to.mesh.positions;
+        for (std::size_t i = 0; i < one.morph.index.size(); ++i) out[one.morph.index[i]] += one.morph.delta[i];
+        return out;
+    }();
+    const auto way = [](const BaseKit& kit, const Points& shape, const char* name) {
+        const SurfacePoint& at = kit.landmarks.at(name);
+        return Vec3(at.at(shape) - at.at(kit.mesh.positions));
+    };
+    for (const char* corner : {"cheilion_l", "cheilion_r"}) {
+        const Vec3 before = way(*demo_kit(), demo_kit()->expressions.at("smile"), corner),
+                   now = way(to, moved, corner);
+        CAPTURE(before.transpose(), now.transpose());
+        CHECK(now.normalized().dot(before.normalized()) > 0.9);
+        CHECK(now.norm() == Approx(before.norm()).epsilon(0.35));
+    }
+    CHECK(way(to, moved, "vertex").norm() < 0.05);
+}
+
+TEST_CASE("A bank moves house: what is refused, and a stop") {
+    Morph other = expression("smile");
+    other.topology = "another";
+    const auto refused = carry_morphs(*demo_kit(), next_version(), {&other}, {});
+    REQUIRE_FALSE(refused);
+    CHECK(refused.error().code == ErrorCode::BadInput);
+    const Morph smile = expression("smile");
+    Progress stop;
+    stop.cancelled = [] { return true; };
+    CHECK(carry_morphs(*demo_kit(), next_version(), {&smile}, stop).error().code == ErrorCode::Cancelled);
+    BaseKit bare = bust().made->kit;
+    bare.landmarks.clear(), bare.curves.clear();
+    CHECK_FALSE(carry_morphs(*demo_kit(), bare, {&smile}, {}));
 }
