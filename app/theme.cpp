@@ -70,6 +70,7 @@ QStatusBar { background: #26231f; } QStatusBar::item { border: none; } QStatusBa
 QToolButton::menu-indicator { image: none; }
 QToolButton:focus { border: 1px solid #d09a3c; }
 QLineEdit, QDoubleSpinBox, QSpinBox, QComboBox { background: #26231f; border: 1px solid #4b453e; border-radius: 3px; padding: 3px 6px; min-height: 20px; }
+QLineEdit:disabled, QDoubleSpinBox:disabled, QSpinBox:disabled, QComboBox:disabled, QCheckBox:disabled { color: #7d756a; }
 QAbstractSpinBox { padding-right: 16px; }
 QAbstractSpinBox::up-button { subcontrol-origin: border; subcontrol-position: top right; width: 15px; border: none; image: url(:/icons/up.svg); }
 QAbstractSpinBox::down-button { subcontrol-origin: border; subcontrol-position: bottom right; width: 15px; border: none; image: url(:/icons/down.svg); }

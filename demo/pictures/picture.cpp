@@ -25,6 +25,7 @@
 #include "app/stations/touch/touch_controller.h"
 #include "app/views/view_set.h"
 #include "app/window/look_bar.h"
+#include "app/window/preferences.h"
 #include "core/io/mesh_file.h"
 #include "core/morph/arithmetic.h"
 
@@ -286,12 +287,12 @@ void picture_photos(MainWindow& window, const QString& view) {
 
 QStringList picture_views() {
     return {
-        "gather",      "tidy",        "tidy-stand",  "tidy-choose",    "tidy-ignore", "mark",         "mark-doubts",
-        "mark-curves", "mark-photo",  "mark-loupe",  "mark-four",      "figure",      "fit",          "fit-distance",
-        "fit-wire",    "fit-side",    "fit-section", "fit-wipe",       "fit-regions", "fit-tries",    "fit-stretch",
-        "fit-smooth",  "fit-source",  "photos",      "photos-quarter", "photos-side", "photos-wire",  "photos-skin",
-        "photos-seen", "photos-hand", "touch",       "touch-distance", "bank",        "bank-regions", "bank-make",
-        "bank-return", "deliver"};
+        "gather",      "tidy",        "tidy-stand",  "tidy-choose",    "tidy-ignore", "mark",        "mark-doubts",
+        "mark-curves", "mark-photo",  "mark-loupe",  "mark-four",      "figure",      "fit",         "fit-distance",
+        "fit-wire",    "fit-side",    "fit-section", "fit-wipe",       "fit-regions", "fit-tries",   "fit-stretch",
+        "fit-smooth",  "fit-source",  "photos",      "photos-quarter", "photos-side", "photos-wire", "photos-skin",
+        "photos-seen", "photos-hand", "touch",       "touch-distance", "preferences", "bank",        "bank-regions",
+        "bank-make",   "bank-return", "deliver"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
@@ -303,6 +304,12 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
     settle(300);
     wait_for([&] { return !window.session().jobs().any(); }, 60000);
     auto* shading = window.findChild<QComboBox*>("view_shading");
+    if (view == "preferences") {
+        Preferences all(&window);
+        all.show();
+        settle(400);
+        return all.grab().save(file);
+    }
     if (view == "gather") {
         window.go_to(Station::Gather);
         shading->setCurrentIndex(1);
