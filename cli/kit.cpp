@@ -1,7 +1,7 @@
 // veldstone-cli kit: a base kit from any base mesh; what a kit holds and can do.
-#include <cmath>
 #include <filesystem>
 
+#include "cli/amounts.h"
 #include "cli/cli.h"
 #include "core/base/file.h"
 #include "core/io/mesh_write.h"
@@ -40,7 +40,7 @@ std::string abilities_text(const BaseKit& kit) {
         out += std::string(a.ready() ? "  ready    " : "  missing  ") + a.name;
         if (!a.missing.empty()) out += ": needs " + joined(a.missing);
         if (!a.weak.empty())
-            out += std::string(a.ready() ? " (" : "; ") + "also without " + joined(a.weak) + (a.ready() ? ")" : "");
+            out += std::string(a.ready() ? " (weaker: " : "; weaker: ") + joined(a.weak) + (a.ready() ? ")" : "");
         out += "\n";
     }
     return out;
@@ -164,8 +164,8 @@ int carry(const KitOptions& o, const Output& output) {
                                   {"vertices", m.morph.index.size()},
                                   {"most_before_mm", m.most_before},
                                   {"most_after_mm", m.most_after},
-                                  {"stretch_p95_before", m.bend_before},
-                                  {"stretch_p95_after", m.bend_after},
+                                  {"stretch_p95_before", m.stretch_before},
+                                  {"stretch_p95_after", m.stretch_after},
                                   {"worst_vertex", m.worst == kNone ? Json(nullptr) : Json(m.worst)},
                                   {"worst_mm", m.worst_mm}});
         char line[200];
@@ -183,23 +183,10 @@ int give_back(const KitOptions& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
     Points shape = kit->mesh.positions;
-    std::vector<Morph> morphs(o.morphs.size());
-    std::vector<MorphAmount> amounts;
-    for (std::size_t i = 0; i < o.morphs.size(); ++i) {
-        const std::size_t at = o.morphs[i].rfind('=');
-        double amount = 1;
-        if (at != std::string::npos) {
-            char* end = nullptr;
-            amount = std::strtod(o.morphs[i].c_str() + at + 1, &end);
-            if (*end != 0 || end == o.morphs[i].c_str() + at + 1 || !std::isfinite(amount))
-                return output.refuse({ErrorCode::BadInput, "'" + o.morphs[i] + "' names no amount after '='."});
-        }
-        auto morph = read_morph(o.morphs[i].substr(0, at), *kit);
-        if (!morph) return output.refuse(morph.error());
-        morphs[i] = std::move(*morph);
-        amounts.push_back({&morphs[i], amount});
-    }
-    shape = mix_morphs(shape, amounts);
+    std::vector<Morph> morphs;
+    const auto amounts = read_amounts(*kit, o.morphs, 1, morphs);
+    if (!amounts) return output.refuse(amounts.error());
+    shape = mix_morphs(shape, *amounts);
     const auto mesh = in_original(*kit, shape);
     if (!mesh) return output.refuse(mesh.error());
     // of one of the file's units

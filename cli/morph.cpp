@@ -3,6 +3,7 @@
 #include <cstdlib>
 #include <filesystem>
 
+#include "cli/amounts.h"
 #include "cli/cli.h"
 #include "core/base/file.h"
 #include "core/exchange/export.h"
@@ -51,34 +52,6 @@ struct MorphOptions {
     double band_mm = 55, soft_mm = 8, noise_mm = 1e-4;
     bool no_floor = false, symmetric = false, each = false, by_region = false;
 };
-
-bool split_amount(const std::string& text, std::string& path, double& amount) {
-    const std::size_t at = text.rfind('=');
-    path = text.substr(0, at);
-    if (at == std::string::npos) return true;
-    const char* begin = text.c_str() + at + 1;
-    char* end = nullptr;
-    amount = std::strtod(begin, &end);
-    return end != begin && *end == 0 && std::isfinite(amount);
-}
-
-// FILE or FILE=AMOUNT, read into `morphs`.
-Result<std::vector<MorphAmount>> read_amounts(const BaseKit& kit, const std::vector<std::string>& texts, double usual,
-                                              std::vector<Morph>& morphs) {
-    morphs.resize(texts.size());
-    std::vector<MorphAmount> out;
-    for (std::size_t i = 0; i < texts.size(); ++i) {
-        std::string path;
-        double amount = usual;
-        if (!split_amount(texts[i], path, amount))
-            return Error{ErrorCode::BadInput, "'" + texts[i] + "': the amount after '=' is no number."};
-        auto morph = read_morph(path, kit);
-        if (!morph) return morph.error();
-        morphs[i] = std::move(*morph);
-        out.push_back({&morphs[i], amount});
-    }
-    return out;
-}
 
 Json described(const Morph& m, const BaseKit& kit) {
     double most = 0;

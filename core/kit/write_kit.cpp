@@ -1,5 +1,9 @@
 #include "core/kit/write_kit.h"
 
+#include <stdlib.h>
+
+#include <cerrno>
+#include <cstring>
 #include <filesystem>
 
 #include "core/base/file.h"
@@ -99,7 +103,8 @@ Status write_into(const BaseKit& kit, const fs::path& folder, const std::string&
         if (failed)
             return Error{ErrorCode::Io, "'" + original + "' cannot be copied into the kit: " + failed.message() + "."};
     }
-    return write_file((folder / kFigureFile).string(), figure_json(kit).dump());
+    return write_file((folder / kFigureFile).string(),
+                      figure_json(kit).dump(-1, ' ', false, Json::error_handler_t::replace));
 }
 
 }  // namespace
@@ -111,10 +116,20 @@ Status write_base_kit(const BaseKit& kit, const std::string& folder, const std::
     if (there && !fs::exists(wanted / kFigureFile, failed))
         return Error{ErrorCode::BadInput,
                      "'" + folder + "' holds other files and no kit. Name an empty or a new folder."};
-    const fs::path fresh = wanted.string() + ".new", old = wanted.string() + ".old";
-    fs::remove_all(fresh, failed);
+    // beside the wanted one, under names that nobody has
+    const auto beside = [&]() -> fs::path {
+        fs::create_directories(wanted.parent_path(), failed);
+        std::string name = wanted.string() + "-XXXXXX";
+        return ::mkdtemp(name.data()) ? fs::path(name) : fs::path();
+    };
+    const fs::path fresh = beside(), old = beside();
+    if (fresh.empty() || old.empty()) {
+        if (!fresh.empty()) fs::remove(fresh, failed);
+        return Error{ErrorCode::Io, "Nothing can be written beside '" + folder + "': " + std::strerror(errno) + "."};
+    }
     if (auto ok = write_into(kit, fresh, original); !ok) {
         fs::remove_all(fresh, failed);
+        fs::remove(old, failed);
         return ok;
     }
     const auto before = there ? read_base_kit(wanted.string()) : Result<BaseKit>(Error{});
@@ -125,13 +140,13 @@ Status write_base_kit(const BaseKit& kit, const std::string& folder, const std::
             if (fs::exists(wanted / own, none)) fs::copy_file(wanted / own, fresh / own, none);
         }
     }
-    fs::remove_all(old, failed);
     failed.clear();
     if (fs::exists(wanted)) fs::rename(wanted, old, failed);
     if (!failed) fs::rename(fresh, wanted, failed);
     if (failed) {
         std::error_code ignored;
-        if (!fs::exists(wanted, ignored)) fs::rename(old, wanted, ignored);
+        if (!fs::exists(wanted, ignored) && !fs::is_empty(old, ignored)) fs::rename(old, wanted, ignored);
+        fs::remove(old, ignored);  // only when it is empty
         fs::remove_all(fresh, ignored);
         return Error{ErrorCode::Io, "The kit '" + folder + "' cannot be written: " + failed.message() + "."};
     }

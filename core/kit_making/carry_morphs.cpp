@@ -130,8 +130,8 @@ Result<CarriedBank> carry_morphs(const BaseKit& from, const BaseKit& to, const s
         one.morph.origin = old.origin.empty() ? "From another base" : old.origin + "; from another base";
         one.most_before = most_moved(from.mesh.positions, shape);
         one.most_after = most_moved(to.mesh.positions, moved);
-        one.bend_before = edge_change(from, shape);
-        one.bend_after = edge_change(to, moved);
+        one.stretch_before = edge_change(from, shape);
+        one.stretch_after = edge_change(to, moved);
         const std::vector<Triangle>& triangles = skin_triangles(from);
         for (const Index v : to.part("skin")->vertices) {
             if (!places[v]) continue;

@@ -13,9 +13,10 @@ struct CarriedMorph {
     Morph morph;             // kind, name, group, range and note as they were
     double most_before = 0;  // mm, the largest move on the old base and on the new one
     double most_after = 0;
-    double bend_before = 0;  // 95 % of how much lengths of edges change under it, on the old base and on the new one
-    double bend_after = 0;   // (1: not at all)
-    Index worst = kNone;     // vertex of the new base where the most is lost against its place on the old one
+    double stretch_before =
+        0;                     // 95 % of how much lengths of edges change under it, on the old base and on the new one
+    double stretch_after = 0;  // (1: not at all)
+    Index worst = kNone;       // vertex of the new base where the most is lost against its place on the old one
     double worst_mm = 0;
 };
 

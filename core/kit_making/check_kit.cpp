@@ -103,7 +103,7 @@ KitAbility mirrored_work(const BaseKit& kit) {
     KitAbility out{"mirrored work", {}, {}};
     if (kit.unpaired.empty()) return out;
     const std::string text =
-        count(kit.unpaired.size(), "vertex has", "vertices have") + " no partner on the other side";
+        "partners on the other side: " + count(kit.unpaired.size(), "vertex has", "vertices have") + " none";
     (2 * kit.unpaired.size() > kit.mirror.size() ? out.missing : out.weak).push_back(text);
     return out;
 }

@@ -123,6 +123,9 @@ Status Maker::read() {
     report.file_vertices = file->mesh.positions.size();
     report.joined = report.file_vertices - joined.mesh.positions.size();
     report.notes = file->notes;
+    if (!file->targets.empty())
+        report.notes.push_back("The file's own morph targets (" + std::to_string(file->targets.size()) +
+                               ") are not taken over; the expressions are the known kit's.");
     const FrameGuess guess = guess_frame(file->mesh, recipe_.file, recipe_.landmarks);
     report.unit = recipe_.unit.value_or(guess.unit), report.up = recipe_.up.value_or(guess.up);
     report.unit_reason = recipe_.unit ? "you said so" : guess.unit_reason;
@@ -172,6 +175,9 @@ Status Maker::lay() {
     in.figure = out_.report.figure;
     in.by_hand = recipe_.landmarks;
     for (auto& [name, p] : in.by_hand.points) p = out_.kit.original->to_kit(p);
+    for (auto& [name, curve] : in.by_hand.curves) {
+        for (Vec3& p : curve) p = out_.kit.original->to_kit(p);
+    }
     auto laid = lay_model(network_, in, progress_);
     if (!laid) return laid.error();
     laid_ = std::move(*laid);

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <deque>
+#include <map>
+#include <set>
 
 #include "core/mesh/edges.h"
 #include "core/mesh/topology.h"
@@ -11,7 +13,9 @@
 namespace veld {
 namespace {
 
-constexpr double kExactMm = 0.02;  // places that are mirrored to what single precision keeps of them
+constexpr double kFarShare = 0.15;  // of the mesh's size: how far a partner may lie from its mirrored place
+constexpr double kConfirmed = 0.6;  // of the faces around a vertex that must have an image
+constexpr double kExactMm = 0.02;   // places that are mirrored to what single precision keeps of them
 
 Vec3 mirrored(const Vec3& p) { return {-p.x(), p.y(), p.z()}; }
 
@@ -63,16 +67,16 @@ class Growth {
  public:
     Growth(const Mesh& mesh, std::vector<Index>& partner) : mesh_(mesh), links_(link_edges(mesh)), partner_(partner) {
         for (Index c = 0; c < mesh.corner_vertex.size(); ++c) at_[{from(c), to(c)}] = c;
+        far_ = kFarShare * bounding_box(mesh.positions).size().norm();
     }
 
-    std::size_t run() {
+    void run() {
         for (Index c = 0; c < mesh_.corner_vertex.size(); ++c) todo_.push_back(c);
         while (!todo_.empty()) {
             const Index c = todo_.front();
             todo_.pop_front();
             step(c);
         }
-        return found_;
     }
 
  private:
@@ -100,8 +104,9 @@ class Growth {
 
     void pair(Index v, Index w, Index f, Index g) {
         if (partner_[v] != kNone || partner_[w] != kNone) return;
+        const Vec3& p = mesh_.positions[w];
+        if ((Vec3(-p.x(), p.y(), p.z()) - mesh_.positions[v]).norm() > far_) return;  // no asymmetry goes that far
         partner_[v] = w, partner_[w] = v;
-        found_ += v == w ? 1 : 2;
         for (const Index face : {f, g}) {
             for (Index c = mesh_.face_start[face]; c < mesh_.face_start[face + 1]; ++c) {
                 todo_.push_back(c);
@@ -115,8 +120,40 @@ class Growth {
     std::vector<Index>& partner_;
     std::map<std::pair<Index, Index>, Index> at_;
     std::deque<Index> todo_;
-    std::size_t found_ = 0;
+    double far_ = 0;  // mm
 };
+
+// Grown pairs hold only where the faces around them are one another's images: on triangles a growth always finds a
+// next vertex, also where both sides have nothing in common (a scan).
+void drop_unconfirmed(const Mesh& mesh, std::vector<Index>& partner) {
+    const auto corners = [&](Index f, bool mirrored) {
+        std::vector<Index> out;
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) {
+            const Index v = mesh.corner_vertex[c];
+            out.push_back(mirrored ? partner[v] : v);
+        }
+        // an image runs the other way round; told from the lowest corner on
+        if (mirrored) std::reverse(out.begin(), out.end());
+        std::rotate(out.begin(), std::min_element(out.begin(), out.end()), out.end());
+        return out;
+    };
+    std::set<std::vector<Index>> faces;
+    for (Index f = 0; f < mesh.face_count(); ++f) faces.insert(corners(f, false));
+    for (bool again = true; again;) {
+        std::vector<int> all(partner.size(), 0), confirmed(partner.size(), 0);
+        for (Index f = 0; f < mesh.face_count(); ++f) {
+            const bool image = faces.contains(corners(f, true));
+            for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c)
+                ++all[mesh.corner_vertex[c]], confirmed[mesh.corner_vertex[c]] += image;
+        }
+        again = false;
+        for (Index v = 0; v < partner.size(); ++v) {
+            if (partner[v] == kNone || confirmed[v] >= kConfirmed * all[v]) continue;
+            partner[partner[v]] = kNone, partner[v] = kNone;
+            again = true;
+        }
+    }
+}
 
 }  // namespace
 
@@ -144,11 +181,15 @@ MirrorMap find_mirror_map(const Mesh& mesh, double reach_mm) {
     MirrorMap out;
     out.partner = match_by_faces(mesh, mirror_image(mesh)).first_of;
     hold_mutual(out.partner);
+    drop_unconfirmed(mesh, out.partner);
     prefer_exact_places(mesh, out.partner);
     out.by_faces = mesh.positions.size() - out.without();
     if (out.without() == 0) return out;
     out.by_place = pair_by_place(mesh, reach_mm, out.partner);
-    out.by_faces += Growth(mesh, out.partner).run();
+    Growth(mesh, out.partner).run();
+    drop_unconfirmed(mesh, out.partner);
+    out.by_faces = mesh.positions.size() - out.without();
+    out.by_faces -= std::min(out.by_faces, out.by_place);
     return out;
 }
 

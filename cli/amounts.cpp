@@ -1,0 +1,40 @@
+#include "cli/amounts.h"
+
+#include <cmath>
+#include <cstdlib>
+
+#include "core/morph/morph_file.h"
+
+namespace veld::cli {
+namespace {
+
+bool split_amount(const std::string& text, std::string& path, double& amount) {
+    const std::size_t at = text.rfind('=');
+    path = text.substr(0, at);
+    if (at == std::string::npos) return true;
+    const char* begin = text.c_str() + at + 1;
+    char* end = nullptr;
+    amount = std::strtod(begin, &end);
+    return end != begin && *end == 0 && std::isfinite(amount);
+}
+
+}  // namespace
+
+Result<std::vector<MorphAmount>> read_amounts(const BaseKit& kit, const std::vector<std::string>& texts, double usual,
+                                              std::vector<Morph>& morphs) {
+    morphs.resize(texts.size());
+    std::vector<MorphAmount> out;
+    for (std::size_t i = 0; i < texts.size(); ++i) {
+        std::string path;
+        double amount = usual;
+        if (!split_amount(texts[i], path, amount))
+            return Error{ErrorCode::BadInput, "'" + texts[i] + "': the amount after '=' is no number."};
+        auto morph = read_morph(path, kit);
+        if (!morph) return morph.error();
+        morphs[i] = std::move(*morph);
+        out.push_back({&morphs[i], amount});
+    }
+    return out;
+}
+
+}  // namespace veld::cli
