@@ -305,6 +305,15 @@ const std::vector<std::string>& core_words() {
         QT_TRANSLATE_NOOP("Core", "pull to source"),
         QT_TRANSLATE_NOOP("Core", "push from eye"),
         QT_TRANSLATE_NOOP("Core", "back to base"),
+        // what a kit can do
+        QT_TRANSLATE_NOOP("Core", "head fits"),
+        QT_TRANSLATE_NOOP("Core", "parts that follow"),
+        QT_TRANSLATE_NOOP("Core", "head and body shares"),
+        QT_TRANSLATE_NOOP("Core", "body fits, pose taken out"),
+        QT_TRANSLATE_NOOP("Core", "heads from photographs"),
+        QT_TRANSLATE_NOOP("Core", "expressions"),
+        QT_TRANSLATE_NOOP("Core", "mirrored work"),
+        QT_TRANSLATE_NOOP("Core", "exports in the file's own order"),
     };
     return all;
 }

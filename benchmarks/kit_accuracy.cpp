@@ -170,7 +170,7 @@ int main(int argc, char** argv) {
                     made->report.unpaired);
         compare(base, *made, verbose, t);
         // the file's own order: written, read again, given back
-        if (write_base_kit(made->kit, folder + "/kit", file)) {
+        if (write_base_kit(made->kit, folder + "/kit", {file})) {
             const auto kit = read_base_kit(folder + "/kit");
             const auto back = kit ? in_original(*kit, kit->mesh.positions) : Result<Mesh>(Error{});
             bool same = back && back->corner_vertex == base.mesh.corner_vertex;

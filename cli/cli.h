@@ -32,6 +32,7 @@ void add_return_check(CLI::App& app, const Output& output, int& exit_code);
 void add_photo_head(CLI::App& app, const Output& output, int& exit_code);
 void add_send(CLI::App& app, const Output& output, int& exit_code);
 void add_kit(CLI::App& app, const Output& output, int& exit_code);
+void add_kit_editing(CLI::App& kit, const Output& output, int& exit_code);  // of add_kit
 void add_project_fit(CLI::App& project, const Output& output, int& exit_code);
 void add_project(CLI::App& app, const Output& output, int& exit_code);
 

@@ -4,6 +4,7 @@
 #include "cli/amounts.h"
 #include "cli/cli.h"
 #include "core/base/file.h"
+#include "core/exchange/own_order.h"
 #include "core/io/mesh_write.h"
 #include "core/kit/original.h"
 #include "core/kit/write_kit.h"
@@ -17,7 +18,9 @@ namespace {
 
 struct KitOptions {
     std::string mesh, model, out, unit, up = "auto", landmarks, kit;
-    std::vector<std::string> parts;  // PART=WORD
+    std::vector<std::string> parts;  // PART=WORD or PART=FILE
+    std::string expressions;
+    std::vector<std::string> more;
     std::string from, to;
     std::vector<std::string> morphs;
     bool report = false;
@@ -59,6 +62,10 @@ Json report_json(const MadeKit& made) {
                  {"mirror", {{"paired", r.paired}, {"unpaired", r.unpaired}}},
                  {"neck_ring", made.kit.neck_ring.size()},
                  {"joints", made.kit.joints.size()},
+                 {"own_joints", r.own_joints},
+                 {"roles_open", r.roles_open},
+                 {"own_expressions", r.own_expressions},
+                 {"expressions", made.kit.expressions.size()},
                  {"landmarks", made.kit.landmarks.size()},
                  {"curves", made.kit.curves.size()},
                  {"unsure", r.doubts},
@@ -86,7 +93,14 @@ std::string report_text(const MadeKit& made, bool whole) {
            " have none\n";
     out += "  " + std::to_string(made.kit.landmarks.size()) + " landmarks, " + std::to_string(r.doubts.size()) +
            " of them unsure; " + std::to_string(made.kit.curves.size()) + " guide curves\n";
+    if (r.own_joints)
+        out += "  the file's own " + std::to_string(r.own_joints) + " joints, " +
+               std::to_string(made.kit.own_rig->roles.size()) + " of them with a role; " +
+               std::to_string(r.roles_open.size()) + " roles are open\n";
+    out += "  " + std::to_string(made.kit.expressions.size()) + " expressions, " +
+           (r.own_expressions ? "the base's own\n" : "carried over from the known kit\n");
     if (whole) {
+        for (const std::string& role : r.roles_open) out += "    nobody has the role " + role + "\n";
         for (const auto& [name, mm] : r.doubts) {
             char line[160];
             std::snprintf(line, sizeof line, "    unsure: %s, may be %.1f mm off\n",
@@ -111,9 +125,16 @@ int make(const KitOptions& o, const Output& output) {
     for (const std::string& text : o.parts) {
         const std::size_t at = text.find('=');
         if (at == std::string::npos || at == 0 || at + 1 == text.size())
-            return output.refuse({ErrorCode::BadInput, "--part wants PART=WORD, not '" + text + "'."});
-        recipe.part[text.substr(at + 1)] = text.substr(0, at);
+            return output.refuse({ErrorCode::BadInput, "--part wants PART=WORD or PART=FILE, not '" + text + "'."});
+        const std::string part = text.substr(0, at), what = text.substr(at + 1);
+        std::error_code none;
+        if (std::filesystem::is_regular_file(what, none))
+            recipe.more.push_back({what, part});
+        else
+            recipe.part[what] = part;
     }
+    for (const std::string& path : o.more) recipe.more.push_back({path, {}});
+    recipe.expressions = o.expressions;
     if (!o.landmarks.empty()) {
         auto kept = read_landmarks(o.landmarks);
         if (!kept) return output.refuse(kept.error());
@@ -123,7 +144,7 @@ int make(const KitOptions& o, const Output& output) {
     const Progress progress = terminal_progress();
     auto made = make_kit(network, *model, recipe, progress);
     if (!made) return output.refuse(made.error());
-    if (auto ok = write_base_kit(made->kit, o.out, o.mesh); !ok) return output.refuse(ok.error());
+    if (auto ok = write_base_kit(made->kit, o.out, recipe.files()); !ok) return output.refuse(ok.error());
     made->kit.folder = o.out;
     Json json = report_json(*made);
     json["written"] = o.out;
@@ -187,15 +208,26 @@ int give_back(const KitOptions& o, const Output& output) {
     const auto amounts = read_amounts(*kit, o.morphs, 1, morphs);
     if (!amounts) return output.refuse(amounts.error());
     shape = mix_morphs(shape, *amounts);
-    const auto mesh = in_original(*kit, shape);
-    if (!mesh) return output.refuse(mesh.error());
-    // of one of the file's units
-    if (auto ok = write_mesh(o.out, *mesh, kit->original->to_kit.scale / 1000, "In the order of the kit's own file");
-        !ok)
-        return output.refuse(ok.error());
-    output.result(
-        {{"written", o.out}, {"vertices", mesh->positions.size()}, {"morphs", o.morphs.size()}},
-        o.out + ": " + std::to_string(mesh->positions.size()) + " vertices, as in " + kit->original->file + "\n");
+    const std::string kind = lower_extension(o.out);
+    if (kit->original && kind == ".obj") {
+        const std::string comment = "In the order, unit and axes of the kit's own file";
+        if (auto ok = write_in_own_order(*kit, shape, comment, o.out); !ok) return output.refuse(ok.error());
+    } else if (kind == ".glb" && original_is_glb(*kit)) {
+        const auto bytes = rewritten_original(*kit, shape, {});
+        if (!bytes) return output.refuse(bytes.error());
+        if (auto ok = write_file(o.out, *bytes); !ok) return output.refuse(ok.error());
+    } else {
+        const auto mesh = in_original(*kit, shape);
+        if (!mesh) return output.refuse(mesh.error());
+        // of one of the file's units
+        if (auto ok =
+                write_mesh(o.out, *mesh, kit->original->to_kit.scale / 1000, "In the order of the kit's own file");
+            !ok)
+            return output.refuse(ok.error());
+    }
+    const std::size_t count = kit->original->main_vertices();
+    output.result({{"written", o.out}, {"vertices", count}, {"morphs", o.morphs.size()}},
+                  o.out + ": " + std::to_string(count) + " vertices, as in " + kit->original->file + "\n");
     return 0;
 }
 
@@ -204,7 +236,23 @@ int check(const KitOptions& o, const Output& output) {
     if (!kit) return output.refuse(kit.error());
     Json json = {{"kit", o.kit}, {"abilities", Json::array()}};
     for (const KitAbility& a : check_kit(*kit)) json["abilities"].push_back(ability_json(a));
-    output.result(json, abilities_text(*kit));
+    std::string text = abilities_text(*kit);
+    if (!o.model.empty()) {
+        const auto model = read_base_kit(o.model);
+        if (!model) return output.refuse(model.error());
+        const auto trial = try_kit(*kit, *model, terminal_progress());
+        if (!trial) return output.refuse(trial.error());
+        json["trial"] = Json::parse(figures_text(trial->figures));
+        const FitFigures& f = trial->figures;
+        char line[200];
+        std::snprintf(
+            line, sizeof line,
+            "  a made-up head fitted onto it: %.2f mm (median), %.2f mm (95 %%) apart, %u faces turned over, "
+            "%u new cuts through itself\n",
+            f.surface.median, f.surface.p95, f.flipped_faces, f.self_intersections);
+        text += line;
+    }
+    output.result(json, text);
     return 0;
 }
 
@@ -237,6 +285,14 @@ int show(const KitOptions& o, const Output& output) {
     }
     text += "  " + std::to_string(kit->landmarks.size()) + " landmarks, " + std::to_string(kit->curves.size()) +
             " guide curves, " + std::to_string(kit->joints.size()) + " joints\n";
+    for (const Joint& joint : kit->joints) json["joint_names"].push_back(joint.name);
+    if (kit->own_rig) {
+        for (const Joint& joint : kit->own_rig->joints) json["own_joints"].push_back(joint.name);
+        json["roles"] = kit->own_rig->roles;
+        text += "  the file's own " + std::to_string(kit->own_rig->joints.size()) + " joints:\n";
+        for (const auto& [role, name] : kit->own_rig->roles) text += "    " + role + " is " + name + "\n";
+    }
+    if (!kit->doubts.empty()) json["unsure"] = kit->doubts;
     if (kit->original) {
         json["original"] = {{"file", kit->original->file}, {"vertices", kit->original->work_of.size()}};
         text += "  made from " + kit->original->file + " (" + std::to_string(kit->original->work_of.size()) +
@@ -262,7 +318,11 @@ void add_kit(CLI::App& app, const Output& output, int& exit_code) {
     making->add_option("--up", o->up, "Axis that points up in the file")
         ->check(CLI::IsMember({"auto", "+X", "-X", "+Y", "-Y", "+Z", "-Z"}, CLI::ignore_case));
     making->add_option("--landmarks", o->landmarks, "Landmarks set by hand, in the file's coordinates");
-    making->add_option("--part", o->parts, "PART=WORD: pieces whose group or material holds this word");
+    making->add_option(
+        "--part", o->parts,
+        "PART=WORD: pieces whose group or material holds this word; PART=FILE: another file holds them");
+    making->add_option("--with", o->more, "Another file of the same base: a body, a head, eyes");
+    making->add_option("--expressions", o->expressions, "Folder of expressions as OBJ, in the mesh's vertex order");
     making->add_flag("--report", o->report, "List every doubt");
     making->callback([o, &output, &exit_code] { exit_code = make(*o, output); });
     auto* carrying = kit->add_subcommand("carry", "Morphs made for one kit as morphs of another");
@@ -279,7 +339,9 @@ void add_kit(CLI::App& app, const Output& output, int& exit_code) {
     giving->callback([o, &output, &exit_code] { exit_code = give_back(*o, output); });
     auto* checking = kit->add_subcommand("check", "What a kit can do, and what is missing for the rest");
     checking->add_option("kit", o->kit, "Folder of the kit")->required();
+    checking->add_option("--model", o->model, "Also fit a made-up head onto it, made from this kit's");
     checking->callback([o, &output, &exit_code] { exit_code = check(*o, output); });
+    add_kit_editing(*kit, output, exit_code);
     auto* showing = kit->add_subcommand("show", "What a kit holds");
     showing->add_option("kit", o->kit, "Folder of the kit")->required();
     showing->callback([o, &output, &exit_code] { exit_code = show(*o, output); });

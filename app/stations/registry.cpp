@@ -3,6 +3,7 @@
 #include <QtGlobal>
 
 #include "app/stations/bank/bank_station.h"
+#include "app/stations/base/base_station.h"
 #include "app/stations/deliver/deliver_station.h"
 #include "app/stations/fit/fit_station.h"
 #include "app/stations/gather/gather_station.h"
@@ -14,6 +15,7 @@ namespace veld {
 
 const std::vector<StationEntry>& stations() {
     static const std::vector<StationEntry> all = {
+        {Station::Base, QT_TRANSLATE_NOOP("Stations", "Base"), make_station<BaseStation>},
         {Station::Gather, QT_TRANSLATE_NOOP("Stations", "Gather"), make_station<GatherStation>},
         {Station::Tidy, QT_TRANSLATE_NOOP("Stations", "Tidy"), make_station<TidyStation>},
         {Station::Mark, QT_TRANSLATE_NOOP("Stations", "Mark"), make_station<MarkStation>},

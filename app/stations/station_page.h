@@ -14,6 +14,7 @@ class QWidget;
 namespace veld {
 
 class BankController;
+class BaseController;
 class Commands;
 class ExchangeController;
 class FitScene;
@@ -45,6 +46,7 @@ struct StationContext {
     RegionController& regions;
     PhotoController& photos;
     BankController& bank;
+    BaseController& base;
     ExchangeController& exchange;
 };
 

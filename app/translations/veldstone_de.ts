@@ -234,6 +234,367 @@
     </message>
 </context>
 <context>
+    <name>BaseController</name>
+    <message>
+        <source>Save the kit</source>
+        <translation>Kit speichern</translation>
+    </message>
+    <message>
+        <source>Save the kit elsewhere</source>
+        <translation>Kit woanders speichern</translation>
+    </message>
+    <message>
+        <source>Move %1 on the base</source>
+        <translation>%1 auf der Basis verschieben</translation>
+    </message>
+    <message>
+        <source>%1 is right</source>
+        <translation>%1 stimmt</translation>
+    </message>
+    <message>
+        <source>Take from the region %1</source>
+        <translation>Aus dem Bereich %1 nehmen</translation>
+    </message>
+    <message>
+        <source>Add to the region %1</source>
+        <translation>Zum Bereich %1 hinzufügen</translation>
+    </message>
+    <message>
+        <source>Role of %1</source>
+        <translation>Aufgabe von %1</translation>
+    </message>
+    <message>
+        <source>Making a kit from %1</source>
+        <translation>Kit aus %1 wird gemacht</translation>
+    </message>
+    <message numerus="yes">
+        <source>Bring %n morph(s) from another base</source>
+        <translation>
+            <numerusform>%n Morph von einer anderen Basis holen</numerusform>
+            <numerusform>%n Morphs von einer anderen Basis holen</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Bringing morphs from another base</source>
+        <translation>Morphs von einer anderen Basis werden geholt</translation>
+    </message>
+    <message>
+        <source>Unit %1: %2. Up %3: %4.</source>
+        <translation>Einheit %1: %2. Oben %3: %4.</translation>
+    </message>
+    <message>
+        <source>%1 of the file&apos;s %2 vertices are doubles along seams; they are one here, and go out as they came.</source>
+        <translation>%1 der %2 Punkte der Datei liegen doppelt an Nähten; hier sind sie einer und gehen hinaus, wie sie kamen.</translation>
+    </message>
+    <message>
+        <source>Parts: %1.</source>
+        <translation>Teile: %1.</translation>
+    </message>
+    <message>
+        <source>%1 of %2 vertices have a partner on the other side.</source>
+        <translation>%1 von %2 Punkten haben einen Partner auf der anderen Seite.</translation>
+    </message>
+    <message>
+        <source>Every vertex has a partner on the other side.</source>
+        <translation>Jeder Punkt hat einen Partner auf der anderen Seite.</translation>
+    </message>
+    <message>
+        <source>The file&apos;s own %1 joints; %2 roles are open.</source>
+        <translation>Die %1 eigenen Gelenke der Datei; %2 Aufgaben sind offen.</translation>
+    </message>
+    <message>
+        <source>Joints and skin weights are carried over from the demo&apos;s figure.</source>
+        <translation>Gelenke und Hautgewichte sind von der Demofigur übernommen.</translation>
+    </message>
+    <message>
+        <source>The base&apos;s own %1 expressions.</source>
+        <translation>Die %1 eigenen Ausdrücke der Basis.</translation>
+    </message>
+    <message>
+        <source>Expressions are carried over from the demo&apos;s figure.</source>
+        <translation>Ausdrücke sind von der Demofigur übernommen.</translation>
+    </message>
+    <message>
+        <source>%1 landmarks were not found.</source>
+        <translation>%1 Landmarken wurden nicht gefunden.</translation>
+    </message>
+    <message>
+        <source>Writing %1</source>
+        <translation>%1 wird geschrieben</translation>
+    </message>
+    <message>
+        <source>Written: %1</source>
+        <translation>Geschrieben: %1</translation>
+    </message>
+    <message>
+        <source>Unpacking %1</source>
+        <translation>%1 wird entpackt</translation>
+    </message>
+    <message>
+        <source>Fitting a made-up head</source>
+        <translation>Ein erfundener Kopf wird angepasst</translation>
+    </message>
+    <message>
+        <source>Landmarks within %1 are right</source>
+        <translation>Landmarken bis %1 stimmen</translation>
+    </message>
+</context>
+<context>
+    <name>BaseLandmarksTab</name>
+    <message>
+        <source>Landmarks and guide curves of the base</source>
+        <translation>Landmarken und Leitkurven der Basis</translation>
+    </message>
+    <message>
+        <source>Landmark</source>
+        <translation>Landmarke</translation>
+    </message>
+    <message>
+        <source>±</source>
+        <translation>±</translation>
+    </message>
+    <message>
+        <source>How far it may be off; empty: it was set or looked at, or there is no doubt</source>
+        <translation>Wie weit sie daneben liegen kann; leer: sie wurde gesetzt oder angesehen, oder es gibt keinen Zweifel</translation>
+    </message>
+    <message>
+        <source>It is right</source>
+        <translation>Stimmt so</translation>
+    </message>
+    <message>
+        <source>It stays where it is, and is not asked about again</source>
+        <translation>Sie bleibt, wo sie ist, und es wird nicht mehr nach ihr gefragt</translation>
+    </message>
+    <message>
+        <source>%1 landmarks and guide curves; %2 may be off by more than they should: look at those first. Drag a landmark in the view to move it.</source>
+        <translation>%1 Landmarken und Leitkurven; %2 liegen vielleicht weiter daneben, als sie sollten: diese zuerst ansehen. Zum Verschieben in der Ansicht ziehen.</translation>
+    </message>
+    <message>
+        <source>%1 landmarks and guide curves. Drag a landmark in the view to move it.</source>
+        <translation>%1 Landmarken und Leitkurven. Zum Verschieben in der Ansicht ziehen.</translation>
+    </message>
+    <message>
+        <source>All within</source>
+        <translation>Alle bis</translation>
+    </message>
+    <message>
+        <source>Those that may be off by no more than this are right where they are</source>
+        <translation>Die höchstens so weit daneben liegen können, stimmen so</translation>
+    </message>
+    <message>
+        <source>What counts as good enough</source>
+        <translation>Was als gut genug gilt</translation>
+    </message>
+</context>
+<context>
+    <name>BasePanel</name>
+    <message>
+        <source>Base</source>
+        <translation>Basis</translation>
+    </message>
+    <message>
+        <source>The kit</source>
+        <translation>Das Kit</translation>
+    </message>
+    <message>
+        <source>Parts</source>
+        <translation>Teile</translation>
+    </message>
+    <message>
+        <source>Landmarks</source>
+        <translation>Landmarken</translation>
+    </message>
+    <message>
+        <source>Regions</source>
+        <translation>Bereiche</translation>
+    </message>
+    <message>
+        <source>Joints</source>
+        <translation>Gelenke</translation>
+    </message>
+    <message>
+        <source>Expressions</source>
+        <translation>Ausdrücke</translation>
+    </message>
+    <message>
+        <source>From another base</source>
+        <translation>Von einer anderen Basis</translation>
+    </message>
+    <message>
+        <source>A kit from your mesh</source>
+        <translation>Ein Kit aus Ihrem Netz</translation>
+    </message>
+</context>
+<context>
+    <name>BaseRegionsTab</name>
+    <message>
+        <source>Regions</source>
+        <translation>Bereiche</translation>
+    </message>
+    <message>
+        <source>Region</source>
+        <translation>Bereich</translation>
+    </message>
+    <message>
+        <source>Vertices</source>
+        <translation>Punkte</translation>
+    </message>
+    <message>
+        <source>Paint</source>
+        <translation>Malen</translation>
+    </message>
+    <message>
+        <source>The left button adds to the region; Ctrl takes away; the right button turns</source>
+        <translation>Die linke Taste fügt hinzu, Strg nimmt weg; die rechte Taste dreht</translation>
+    </message>
+    <message>
+        <source>Both sides</source>
+        <translation>Beide Seiten</translation>
+    </message>
+    <message>
+        <source>Radius of the brush along the surface</source>
+        <translation>Radius des Pinsels entlang der Oberfläche</translation>
+    </message>
+    <message>
+        <source>Without a partner on the other side</source>
+        <translation>Ohne Partner auf der anderen Seite</translation>
+    </message>
+    <message>
+        <source>Neck ring</source>
+        <translation>Halsring</translation>
+    </message>
+    <message>
+        <source>Select a region to see it on the base.</source>
+        <translation>Wählen Sie einen Bereich, um ihn auf der Basis zu sehen.</translation>
+    </message>
+    <message>
+        <source>Work on one side is not mirrored to these.</source>
+        <translation>Arbeit auf einer Seite wird auf diese nicht gespiegelt.</translation>
+    </message>
+    <message>
+        <source>Where the head and the body meet.</source>
+        <translation>Wo Kopf und Körper sich treffen.</translation>
+    </message>
+</context>
+<context>
+    <name>BaseStation</name>
+    <message>
+        <source>The kit can do %1 of %2</source>
+        <translation>Das Kit kann %1 von %2</translation>
+    </message>
+    <message>
+        <source>; landmarks to look at: %1</source>
+        <translation>; anzusehende Landmarken: %1</translation>
+    </message>
+    <message>
+        <source>Click a piece to select it.</source>
+        <translation>Klicken Sie ein Stück an, um es zu wählen.</translation>
+    </message>
+    <message>
+        <source>Drag a landmark to move it.</source>
+        <translation>Ziehen Sie eine Landmarke, um sie zu verschieben.</translation>
+    </message>
+    <message>
+        <source>Paint what belongs to the region; Ctrl takes away.</source>
+        <translation>Malen Sie, was zum Bereich gehört; Strg nimmt weg.</translation>
+    </message>
+    <message>
+        <source>differs most here</source>
+        <translation>weicht hier am meisten ab</translation>
+    </message>
+    <message>
+        <source>A made-up head on this kit</source>
+        <translation>Ein erfundener Kopf auf diesem Kit</translation>
+    </message>
+</context>
+<context>
+    <name>BringTab</name>
+    <message>
+        <source>Morphs that were made for another base, or for an older version of this one, come into the bank: exactly where the surface is the same, else by laying the old base onto this one.</source>
+        <translation>Morphs, die für eine andere Basis oder eine ältere Fassung von dieser gemacht wurden, kommen in die Bank: genau, wo die Oberfläche dieselbe ist, sonst, indem die alte Basis auf diese gelegt wird.</translation>
+    </message>
+    <message>
+        <source>From a project…</source>
+        <translation>Aus einem Projekt…</translation>
+    </message>
+    <message>
+        <source>All of its bank</source>
+        <translation>Alles aus seiner Bank</translation>
+    </message>
+    <message>
+        <source>Morph files…</source>
+        <translation>Morphdateien…</translation>
+    </message>
+    <message>
+        <source>Morph files, and the kit that they were made for</source>
+        <translation>Morphdateien und das Kit, für das sie gemacht wurden</translation>
+    </message>
+    <message>
+        <source>Morphs that were brought</source>
+        <translation>Geholte Morphs</translation>
+    </message>
+    <message>
+        <source>Morph</source>
+        <translation>Morph</translation>
+    </message>
+    <message>
+        <source>Before</source>
+        <translation>Vorher</translation>
+    </message>
+    <message>
+        <source>Here</source>
+        <translation>Hier</translation>
+    </message>
+    <message>
+        <source>Worst</source>
+        <translation>Größte</translation>
+    </message>
+    <message>
+        <source>Its largest move on the old base</source>
+        <translation>Seine größte Bewegung auf der alten Basis</translation>
+    </message>
+    <message>
+        <source>Its largest move on this one</source>
+        <translation>Seine größte Bewegung auf dieser</translation>
+    </message>
+    <message>
+        <source>The most that it differs anywhere from what it was there; the view shows where</source>
+        <translation>Wie weit er irgendwo höchstens von dem abweicht, was er dort war; die Ansicht zeigt, wo</translation>
+    </message>
+    <message>
+        <source>%1 vertices are where the old base has one: exact there.</source>
+        <translation>%1 Punkte liegen, wo die alte Basis einen hat: dort genau.</translation>
+    </message>
+    <message>
+        <source>The old base was laid onto this one; %1 apart in the middle.</source>
+        <translation>Die alte Basis wurde auf diese gelegt; im Mittel %1 auseinander.</translation>
+    </message>
+    <message>
+        <source>%1 vertices have no place on the old base and stay.</source>
+        <translation>%1 Punkte haben keinen Platz auf der alten Basis und bleiben.</translation>
+    </message>
+    <message>
+        <source>Project of the other base</source>
+        <translation>Projekt der anderen Basis</translation>
+    </message>
+    <message>
+        <source>Veldstone project (*.veldstone)</source>
+        <translation>Veldstone-Projekt (*.veldstone)</translation>
+    </message>
+    <message>
+        <source>Morphs</source>
+        <translation>Morphs</translation>
+    </message>
+    <message>
+        <source>Morph files (*.json)</source>
+        <translation>Morphdateien (*.json)</translation>
+    </message>
+    <message>
+        <source>The kit that they were made for</source>
+        <translation>Das Kit, für das sie gemacht wurden</translation>
+    </message>
+</context>
+<context>
     <name>CommandSearch</name>
     <message>
         <source>Find a command</source>
@@ -1398,6 +1759,38 @@
         <source>back to base</source>
         <translation>zurück zur Basis</translation>
     </message>
+    <message>
+        <source>head fits</source>
+        <translation>Köpfe anpassen</translation>
+    </message>
+    <message>
+        <source>parts that follow</source>
+        <translation>Teile, die folgen</translation>
+    </message>
+    <message>
+        <source>head and body shares</source>
+        <translation>Anteile von Kopf und Körper</translation>
+    </message>
+    <message>
+        <source>body fits, pose taken out</source>
+        <translation>Körper anpassen, Pose herausgenommen</translation>
+    </message>
+    <message>
+        <source>heads from photographs</source>
+        <translation>Köpfe aus Fotos</translation>
+    </message>
+    <message>
+        <source>expressions</source>
+        <translation>Ausdrücke</translation>
+    </message>
+    <message>
+        <source>mirrored work</source>
+        <translation>gespiegelte Arbeit</translation>
+    </message>
+    <message>
+        <source>exports in the file&apos;s own order</source>
+        <translation>Ausgabe in der eigenen Reihenfolge der Datei</translation>
+    </message>
 </context>
 <context>
     <name>DeliverPanel</name>
@@ -1883,6 +2276,21 @@
     <message>
         <source>Update %1</source>
         <translation>%1 erneuern</translation>
+    </message>
+</context>
+<context>
+    <name>ExpressionsTab</name>
+    <message>
+        <source>Expressions</source>
+        <translation>Ausdrücke</translation>
+    </message>
+    <message>
+        <source>This kit has no expressions. A base with morph targets, or a folder of expressions given when the kit is made, brings them.</source>
+        <translation>Dieses Kit hat keine Ausdrücke. Eine Basis mit Morph-Zielen bringt sie mit, oder ein Ordner mit Ausdrücken, der beim Machen des Kits angegeben wird.</translation>
+    </message>
+    <message>
+        <source>Select one to see it beside the base.</source>
+        <translation>Wählen Sie einen, um ihn neben der Basis zu sehen.</translation>
     </message>
 </context>
 <context>
@@ -2517,9 +2925,9 @@
     <message numerus="yes">
         <source>Remove %n dragged place(s)</source>
         <translation>
-                <numerusform>%n gezogene Stelle entfernen</numerusform>
-                <numerusform>%n gezogene Stellen entfernen</numerusform>
-            </translation>
+            <numerusform>%n gezogene Stelle entfernen</numerusform>
+            <numerusform>%n gezogene Stellen entfernen</numerusform>
+        </translation>
     </message>
 </context>
 <context>
@@ -2606,6 +3014,148 @@
     <message>
         <source>Cancel %1 (%2)</source>
         <translation>%1 abbrechen (%2)</translation>
+    </message>
+</context>
+<context>
+    <name>JointsTab</name>
+    <message>
+        <source>Joints</source>
+        <translation>Gelenke</translation>
+    </message>
+    <message>
+        <source>Joint</source>
+        <translation>Gelenk</translation>
+    </message>
+    <message>
+        <source>In the file</source>
+        <translation>In der Datei</translation>
+    </message>
+    <message>
+        <source>The file&apos;s joint that does the work of the selected one</source>
+        <translation>Das Gelenk der Datei, das die Arbeit des gewählten macht</translation>
+    </message>
+    <message>
+        <source>nobody</source>
+        <translation>niemand</translation>
+    </message>
+    <message>
+        <source>This kit has no joints: poses cannot be taken out.</source>
+        <translation>Dieses Kit hat keine Gelenke: Posen können nicht herausgenommen werden.</translation>
+    </message>
+    <message>
+        <source>The file has %1 joints of its own; %2 of ours are theirs. They go out as they came.</source>
+        <translation>Die Datei hat %1 eigene Gelenke; %2 von unseren sind ihre. Sie gehen hinaus, wie sie kamen.</translation>
+    </message>
+    <message>
+        <source>Select a joint to see the skin that follows it.</source>
+        <translation>Wählen Sie ein Gelenk, um die Haut zu sehen, die ihm folgt.</translation>
+    </message>
+</context>
+<context>
+    <name>KitTab</name>
+    <message>
+        <source>What this kit can do</source>
+        <translation>Was dieses Kit kann</translation>
+    </message>
+    <message>
+        <source>A double click on what is missing goes to where it is mended</source>
+        <translation>Ein Doppelklick auf das, was fehlt, führt dahin, wo es behoben wird</translation>
+    </message>
+    <message>
+        <source>Save the kit</source>
+        <translation>Kit speichern</translation>
+    </message>
+    <message>
+        <source>Writes what was corrected into the kit&apos;s folder, for every project on it</source>
+        <translation>Schreibt das Berichtigte in den Ordner des Kits, für jedes Projekt darauf</translation>
+    </message>
+    <message>
+        <source>Save elsewhere…</source>
+        <translation>Woanders speichern…</translation>
+    </message>
+    <message>
+        <source>A copy of the kit in a new folder</source>
+        <translation>Eine Kopie des Kits in einem neuen Ordner</translation>
+    </message>
+    <message>
+        <source>Make again</source>
+        <translation>Neu machen</translation>
+    </message>
+    <message>
+        <source>Makes the kit anew from its own file, with the landmarks and parts that you corrected</source>
+        <translation>Macht das Kit neu aus seiner eigenen Datei, mit den Landmarken und Teilen, die Sie berichtigt haben</translation>
+    </message>
+    <message>
+        <source>No kit is open.</source>
+        <translation>Es ist kein Kit offen.</translation>
+    </message>
+    <message>
+        <source>%1 vertices, %2 faces</source>
+        <translation>%1 Punkte, %2 Flächen</translation>
+    </message>
+    <message>
+        <source>; made from a file, in whose order and unit everything goes out</source>
+        <translation>; aus einer Datei gemacht, in deren Reihenfolge und Einheit alles hinausgeht</translation>
+    </message>
+    <message>
+        <source>; corrected, not saved in its folder yet</source>
+        <translation>; berichtigt, noch nicht in seinem Ordner gespeichert</translation>
+    </message>
+    <message>
+        <source>needs %1</source>
+        <translation>braucht %1</translation>
+    </message>
+    <message>
+        <source>better with %1</source>
+        <translation>besser mit %1</translation>
+    </message>
+    <message>
+        <source>It can do that.</source>
+        <translation>Das kann es.</translation>
+    </message>
+    <message>
+        <source>It cannot do that yet.</source>
+        <translation>Das kann es noch nicht.</translation>
+    </message>
+    <message>
+        <source>The kit is saved in %1</source>
+        <translation>Das Kit ist in %1 gespeichert</translation>
+    </message>
+    <message>
+        <source>A new folder for the kit</source>
+        <translation>Ein neuer Ordner für das Kit</translation>
+    </message>
+    <message>
+        <source>Share as zip…</source>
+        <translation>Als Zip teilen…</translation>
+    </message>
+    <message>
+        <source>The kit&apos;s folder as one file</source>
+        <translation>Der Ordner des Kits als eine Datei</translation>
+    </message>
+    <message>
+        <source>Try a head</source>
+        <translation>Kopf probieren</translation>
+    </message>
+    <message>
+        <source>Fits a made-up head onto this kit, and says how well it went</source>
+        <translation>Passt einen erfundenen Kopf auf dieses Kit an und sagt, wie gut es ging</translation>
+    </message>
+    <message>
+        <source>A made-up head on this kit: %1 (median), %2 (95 %) apart; %3 faces turned over, %4 new cuts through itself.</source>
+        <translation>Ein erfundener Kopf auf diesem Kit: %1 (Median), %2 (95 %) auseinander; %3 Flächen umgeklappt, %4 neue Durchdringungen.</translation>
+    </message>
+    <message>
+        <source>Share the kit</source>
+        <translation>Kit teilen</translation>
+    </message>
+    <message>
+        <source>Zip archive (*.zip)</source>
+        <translation>Zip-Archiv (*.zip)</translation>
+    </message>
+    <message>
+        <source>What was corrected and is not saved is not in it.</source>
+        <translation>Was berichtigt und nicht gespeichert ist, ist nicht darin.</translation>
     </message>
 </context>
 <context>
@@ -3501,23 +4051,23 @@
     <message numerus="yes">
         <source>Move %n point(s)</source>
         <translation>
-                <numerusform>%n Punkt verschieben</numerusform>
-                <numerusform>%n Punkte verschieben</numerusform>
-            </translation>
+            <numerusform>%n Punkt verschieben</numerusform>
+            <numerusform>%n Punkte verschieben</numerusform>
+        </translation>
     </message>
     <message numerus="yes">
         <source>Turn %n point(s)</source>
         <translation>
-                <numerusform>%n Punkt drehen</numerusform>
-                <numerusform>%n Punkte drehen</numerusform>
-            </translation>
+            <numerusform>%n Punkt drehen</numerusform>
+            <numerusform>%n Punkte drehen</numerusform>
+        </translation>
     </message>
     <message numerus="yes">
         <source>Spread %n point(s)</source>
         <translation>
-                <numerusform>%n Punkt spreizen</numerusform>
-                <numerusform>%n Punkte spreizen</numerusform>
-            </translation>
+            <numerusform>%n Punkt spreizen</numerusform>
+            <numerusform>%n Punkte spreizen</numerusform>
+        </translation>
     </message>
     <message>
         <source>%1 snapped to %2, %3 away.</source>
@@ -3981,9 +4531,9 @@
     <message numerus="yes">
         <source>%n vertex(es) move, at most %1.</source>
         <translation>
-                <numerusform>%n Punkt bewegt sich, höchstens %1.</numerusform>
-                <numerusform>%n Punkte bewegen sich, höchstens %1.</numerusform>
-            </translation>
+            <numerusform>%n Punkt bewegt sich, höchstens %1.</numerusform>
+            <numerusform>%n Punkte bewegen sich, höchstens %1.</numerusform>
+        </translation>
     </message>
     <message>
         <source>Lifts the whole figure by %1.</source>
@@ -4045,6 +4595,149 @@
     </message>
 </context>
 <context>
+    <name>NewBaseTab</name>
+    <message>
+        <source>Meshes (*.obj *.glb *.gltf *.ply *.stl *.fbx *.dae);;All files (*)</source>
+        <translation>Netze (*.obj *.glb *.gltf *.ply *.stl *.fbx *.dae);;Alle Dateien (*)</translation>
+    </message>
+    <message>
+        <source>Your base mesh becomes a kit: its parts, landmarks, regions, mirror map and joints are found, and you correct what is not right.</source>
+        <translation>Ihr Basisnetz wird ein Kit: Teile, Landmarken, Bereiche, Spiegelzuordnung und Gelenke werden gefunden, und Sie berichtigen, was nicht stimmt.</translation>
+    </message>
+    <message>
+        <source>Keep the kit in…</source>
+        <translation>Kit ablegen in…</translation>
+    </message>
+    <message>
+        <source>A new or empty folder, or that of a kit</source>
+        <translation>Ein neuer oder leerer Ordner, oder der eines Kits</translation>
+    </message>
+    <message>
+        <source>Make the kit</source>
+        <translation>Kit machen</translation>
+    </message>
+    <message>
+        <source>Cancel</source>
+        <translation>Abbrechen</translation>
+    </message>
+    <message>
+        <source>Base mesh…</source>
+        <translation>Basisnetz…</translation>
+    </message>
+    <message>
+        <source>OBJ, GLB, PLY and others; nothing in it is changed</source>
+        <translation>OBJ, GLB, PLY und andere; darin wird nichts geändert</translation>
+    </message>
+    <message>
+        <source>Further files…</source>
+        <translation>Weitere Dateien…</translation>
+    </message>
+    <message>
+        <source>A head or a body of its own, eyes, teeth: what belongs to the base and is in other files</source>
+        <translation>Ein eigener Kopf oder Körper, Augen, Zähne: was zur Basis gehört und in anderen Dateien ist</translation>
+    </message>
+    <message>
+        <source>Remove</source>
+        <translation>Entfernen</translation>
+    </message>
+    <message>
+        <source>Takes the selected file off the list</source>
+        <translation>Nimmt die gewählte Datei von der Liste</translation>
+    </message>
+    <message>
+        <source>Expressions…</source>
+        <translation>Ausdrücke…</translation>
+    </message>
+    <message>
+        <source>A folder of meshes in the base&apos;s vertex order. Morph targets in the file itself are taken without asking</source>
+        <translation>Ein Ordner mit Netzen in der Punktreihenfolge der Basis. Morph-Ziele in der Datei selbst werden ohnehin genommen</translation>
+    </message>
+    <message>
+        <source>None</source>
+        <translation>Keine</translation>
+    </message>
+    <message>
+        <source>Without that folder</source>
+        <translation>Ohne diesen Ordner</translation>
+    </message>
+    <message>
+        <source>Further files</source>
+        <translation>Weitere Dateien</translation>
+    </message>
+    <message>
+        <source>found</source>
+        <translation>gefunden</translation>
+    </message>
+    <message>
+        <source>Unit</source>
+        <translation>Einheit</translation>
+    </message>
+    <message>
+        <source>Up</source>
+        <translation>Oben</translation>
+    </message>
+    <message>
+        <source>Landmarks</source>
+        <translation>Landmarken</translation>
+    </message>
+    <message>
+        <source>%1 kit</source>
+        <translation>%1 Kit</translation>
+    </message>
+    <message>
+        <source>those set on %1</source>
+        <translation>die auf %1 gesetzten</translation>
+    </message>
+    <message>
+        <source>The kit is being made; that takes up to a minute or two for a whole figure.</source>
+        <translation>Das Kit wird gemacht; das dauert bei einer ganzen Figur bis zu ein, zwei Minuten.</translation>
+    </message>
+    <message>
+        <source>Select your base mesh first.</source>
+        <translation>Wählen Sie zuerst Ihr Basisnetz.</translation>
+    </message>
+    <message>
+        <source>If no face is found: add the mesh as a source in Gather, set three or more landmarks in Mark, and choose them here under Landmarks.</source>
+        <translation>Wenn kein Gesicht gefunden wird: Fügen Sie das Netz unter Quellen hinzu, setzen Sie unter Markieren drei oder mehr Landmarken und wählen Sie diese hier unter Landmarken.</translation>
+    </message>
+    <message>
+        <source>Base mesh</source>
+        <translation>Basisnetz</translation>
+    </message>
+    <message>
+        <source>Further files of the base</source>
+        <translation>Weitere Dateien der Basis</translation>
+    </message>
+    <message>
+        <source>Folder of expressions</source>
+        <translation>Ordner mit Ausdrücken</translation>
+    </message>
+    <message>
+        <source>Folder for the kit</source>
+        <translation>Ordner für das Kit</translation>
+    </message>
+    <message>
+        <source>Unpack a shared kit…</source>
+        <translation>Geteiltes Kit entpacken…</translation>
+    </message>
+    <message>
+        <source>A kit that somebody shared as a zip file</source>
+        <translation>Ein Kit, das jemand als Zip-Datei geteilt hat</translation>
+    </message>
+    <message>
+        <source>Shared kit</source>
+        <translation>Geteiltes Kit</translation>
+    </message>
+    <message>
+        <source>Zip archive (*.zip)</source>
+        <translation>Zip-Archiv (*.zip)</translation>
+    </message>
+    <message>
+        <source>A new or empty folder for it</source>
+        <translation>Ein neuer oder leerer Ordner dafür</translation>
+    </message>
+</context>
+<context>
     <name>NextLine</name>
     <message>
         <source>Next: add a scan or photographs</source>
@@ -4084,6 +4777,59 @@
     <message>
         <source>Shading</source>
         <translation>Schattierung</translation>
+    </message>
+</context>
+<context>
+    <name>PartsTab</name>
+    <message>
+        <source>Parts</source>
+        <translation>Teile</translation>
+    </message>
+    <message>
+        <source>Part</source>
+        <translation>Teil</translation>
+    </message>
+    <message>
+        <source>Vertices</source>
+        <translation>Punkte</translation>
+    </message>
+    <message>
+        <source>What the piece is</source>
+        <translation>Was das Stück ist</translation>
+    </message>
+    <message>
+        <source>This piece is</source>
+        <translation>Dieses Stück ist</translation>
+    </message>
+    <message>
+        <source>Make again</source>
+        <translation>Neu machen</translation>
+    </message>
+    <message>
+        <source>Makes the kit anew from its own file, with these parts</source>
+        <translation>Macht das Kit neu aus seiner eigenen Datei, mit diesen Teilen</translation>
+    </message>
+    <message>
+        <source>Parts can be told otherwise in kits that were made from a file.</source>
+        <translation>Teile lassen sich in Kits anders benennen, die aus einer Datei gemacht wurden.</translation>
+    </message>
+    <message numerus="yes">
+        <source>The piece that you clicked has %n vertices.</source>
+        <translation>
+            <numerusform>Das angeklickte Stück hat %n Punkt.</numerusform>
+            <numerusform>Das angeklickte Stück hat %n Punkte.</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Click a piece in the view to say what it is.</source>
+        <translation>Klicken Sie ein Stück in der Ansicht an, um zu sagen, was es ist.</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n piece(s) will be another part.</source>
+        <translation>
+            <numerusform>%n Stück wird ein anderer Teil.</numerusform>
+            <numerusform>%n Stücke werden ein anderer Teil.</numerusform>
+        </translation>
     </message>
 </context>
 <context>
@@ -4951,9 +5697,9 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message numerus="yes">
         <source>%n landmark(s) found; %1 of them unsure, first in the list.</source>
         <translation>
-                <numerusform>%n Landmarke gefunden; %1 davon unsicher, zuerst in der Liste.</numerusform>
-                <numerusform>%n Landmarken gefunden; %1 davon unsicher, zuerst in der Liste.</numerusform>
-            </translation>
+            <numerusform>%n Landmarke gefunden; %1 davon unsicher, zuerst in der Liste.</numerusform>
+            <numerusform>%n Landmarken gefunden; %1 davon unsicher, zuerst in der Liste.</numerusform>
+        </translation>
     </message>
 </context>
 <context>
@@ -5076,6 +5822,14 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <source>Recent</source>
         <translation>Zuletzt benutzt</translation>
     </message>
+    <message>
+        <source>Make a kit from your mesh…</source>
+        <translation>Kit aus Ihrem Netz machen…</translation>
+    </message>
+    <message>
+        <source>Your base mesh becomes a kit: landmarks, parts, regions and joints are found</source>
+        <translation>Ihr Basisnetz wird ein Kit: Landmarken, Teile, Bereiche und Gelenke werden gefunden</translation>
+    </message>
 </context>
 <context>
     <name>StationPage</name>
@@ -5125,6 +5879,10 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source>Deliver</source>
         <translation>Ausgeben</translation>
+    </message>
+    <message>
+        <source>Base</source>
+        <translation>Basis</translation>
     </message>
 </context>
 <context>
@@ -5331,9 +6089,9 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message numerus="yes">
         <source>Run %n step(s)</source>
         <translation>
-                <numerusform>%n Schritt ausführen</numerusform>
-                <numerusform>%n Schritte ausführen</numerusform>
-            </translation>
+            <numerusform>%n Schritt ausführen</numerusform>
+            <numerusform>%n Schritte ausführen</numerusform>
+        </translation>
     </message>
 </context>
 <context>
@@ -5653,16 +6411,16 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message numerus="yes">
         <source>%n of %1 faces selected</source>
         <translation>
-                <numerusform>%n von %1 Flächen ausgewählt</numerusform>
-                <numerusform>%n von %1 Flächen ausgewählt</numerusform>
-            </translation>
+            <numerusform>%n von %1 Flächen ausgewählt</numerusform>
+            <numerusform>%n von %1 Flächen ausgewählt</numerusform>
+        </translation>
     </message>
     <message numerus="yes">
         <source>Works on the %n selected face(s).</source>
         <translation>
-                <numerusform>Wirkt auf die %n gewählte Fläche.</numerusform>
-                <numerusform>Wirkt auf die %n gewählten Flächen.</numerusform>
-            </translation>
+            <numerusform>Wirkt auf die %n gewählte Fläche.</numerusform>
+            <numerusform>Wirkt auf die %n gewählten Flächen.</numerusform>
+        </translation>
     </message>
 </context>
 <context>
@@ -5932,9 +6690,9 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message numerus="yes">
         <source>Touch-up: %n vertex(es), at most %1</source>
         <translation>
-                <numerusform>Nacharbeit: %n Punkt, höchstens %1</numerusform>
-                <numerusform>Nacharbeit: %n Punkte, höchstens %1</numerusform>
-            </translation>
+            <numerusform>Nacharbeit: %n Punkt, höchstens %1</numerusform>
+            <numerusform>Nacharbeit: %n Punkte, höchstens %1</numerusform>
+        </translation>
     </message>
     <message>
         <source>Median %1, flips %2, new self-intersections %3</source>

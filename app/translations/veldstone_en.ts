@@ -2,6 +2,33 @@
 <!DOCTYPE TS>
 <TS version="2.1" language="en_US" sourcelanguage="en">
     <context>
+        <name>BaseController</name>
+        <message numerus="yes">
+            <source>Bring %n morph(s) from another base</source>
+            <translation>
+                <numerusform>Bring %n morph from another base</numerusform>
+                <numerusform>Bring %n morphs from another base</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>PartsTab</name>
+        <message numerus="yes">
+            <source>The piece that you clicked has %n vertices.</source>
+            <translation>
+                <numerusform>The piece that you clicked has %n vertex.</numerusform>
+                <numerusform>The piece that you clicked has %n vertices.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n piece(s) will be another part.</source>
+            <translation>
+                <numerusform>%n piece will be another part.</numerusform>
+                <numerusform>%n pieces will be another part.</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>DeliverPanel</name>
         <message numerus="yes">
             <source>Writing %n morph(s)</source>

@@ -16,6 +16,7 @@
 #include "app/scene/scene.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/bank/exchange_controller.h"
+#include "app/stations/base/base_controller.h"
 #include "app/stations/fit/fit_scene.h"
 #include "app/stations/fit/photo_controller.h"
 #include "app/stations/fit/region_controller.h"
@@ -56,6 +57,7 @@ MainWindow::MainWindow(const std::vector<StationEntry>& stations, QWidget* paren
       regions_(std::make_unique<RegionController>(session_)),
       photos_(std::make_unique<PhotoController>(session_)),
       bank_(std::make_unique<BankController>(session_)),
+      base_(std::make_unique<BaseController>(session_)),
       exchange_(std::make_unique<ExchangeController>(session_, *bank_)) {
     setAcceptDrops(true);
     setWindowIcon(theme::icon("app"));
@@ -132,6 +134,10 @@ QWidget* MainWindow::build_start_page() {
     start_page_ = new StartPage;
     connect(start_page_, &StartPage::demo_wanted, this, &MainWindow::open_demo);
     connect(start_page_, &StartPage::new_wanted, this, &MainWindow::new_project);
+    connect(start_page_, &StartPage::make_kit_wanted, this, [this] {
+        go_to(Station::Base);
+        base_->set_page(BaseController::Page::New);
+    });
     connect(start_page_, &StartPage::open_wanted, this, &MainWindow::ask_for_project);
     // after its click: opening makes the list anew
     connect(
@@ -226,6 +232,10 @@ void MainWindow::connect_session() {
     connect(&session_, &Session::changed, this, &MainWindow::refresh);
     connect(&session_, &Session::failed, this, &MainWindow::show_error);
     connect(&session_, &Session::noticed, this, [this](const QString& text) { statusBar()->showMessage(text, 9000); });
+    // after the job: leaving the project asks about work that runs
+    connect(
+        base_.get(), &BaseController::kit_made, this, [this](const QString& folder) { open_made_kit(folder); },
+        Qt::QueuedConnection);
     connect(&session_.jobs(), &Jobs::changed, this, &MainWindow::work_may_have_ended);
     connect(&session_.jobs(), &Jobs::changed, this, &MainWindow::refresh_title);
     connect(&session_.jobs(), &Jobs::progressed, this, &MainWindow::refresh_title);
@@ -277,7 +287,7 @@ void MainWindow::fit_onto_screen() {
 void MainWindow::build_stations(const std::vector<StationEntry>& stations) {
     rail_ = new Rail(*commands_);
     const StationContext context{*this,  session_, *views_, *scene_,   *fits_,   *look_bar_, *commands_, menus_,
-                                 *mark_, *tidy_,   *touch_, *regions_, *photos_, *bank_,     *exchange_};
+                                 *mark_, *tidy_,   *touch_, *regions_, *photos_, *bank_,     *base_,     *exchange_};
     for (const StationEntry& entry : stations) {
         rail_->add(menus_.go, entry.station, QCoreApplication::translate("Stations", entry.title),
                    [this, station = entry.station] { go_to(station); });

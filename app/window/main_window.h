@@ -19,6 +19,7 @@ class QStackedWidget;
 namespace veld {
 
 class BankController;
+class BaseController;
 class ExchangeController;
 class FiguresLine;
 class FiguresTable;
@@ -61,6 +62,7 @@ class MainWindow : public QMainWindow {
     RegionController& regions() { return *regions_; }
     PhotoController& photos() { return *photos_; }
     BankController& bank() { return *bank_; }
+    BaseController& base() { return *base_; }
     ExchangeController& exchange() { return *exchange_; }
     // the panel of a station, of its own type
     template <class Panel>
@@ -125,6 +127,7 @@ class MainWindow : public QMainWindow {
     void when_nobody_is_asked(std::function<void()> then);
     void save(bool as_new, std::function<void()> then = {});
     void new_project();
+    void open_made_kit(const QString& folder);
     void new_from(const QString& folder);
     void fit_onto_screen();
     void show_opened();
@@ -149,6 +152,7 @@ class MainWindow : public QMainWindow {
     std::unique_ptr<RegionController> regions_;
     std::unique_ptr<PhotoController> photos_;
     std::unique_ptr<BankController> bank_;
+    std::unique_ptr<BaseController> base_;
     std::unique_ptr<ExchangeController> exchange_;
     std::unique_ptr<Scene> scene_;
     ViewSet* views_;

@@ -9,6 +9,7 @@
 
 #include "app/ask.h"
 #include "app/scene/scene.h"
+#include "app/stations/base/base_controller.h"
 #include "app/stations/mark/mark_controller.h"
 #include "app/views/view_set.h"
 #include "app/window/layout_store.h"
@@ -186,6 +187,18 @@ void MainWindow::new_from(const QString& folder) {
         return show_error(QString::fromStdString(ok.error().message));
     layout_->set_project({});
     go_to(Station::Gather);
+}
+
+// A project on the kit that was just made, at the place where it is looked through.
+void MainWindow::open_made_kit(const QString& folder) {
+    leave_then([this, folder] {
+        if (auto ok = session_.new_from_kit(folder.toStdString()); !ok)
+            return show_error(QString::fromStdString(ok.error().message));
+        layout_->set_project({});
+        base_->set_page(BaseController::Page::Kit);
+        go_to(Station::Base);
+        views_->frame_home();
+    });
 }
 
 void MainWindow::new_project() {

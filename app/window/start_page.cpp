@@ -77,11 +77,14 @@ QWidget* StartPage::build_ways() {
     auto* demo = button(tr("Open the demo"), "start_demo", tr("A base figure and three made-up people"), true);
     demo->setVisible(!demo_folder().isEmpty());
     auto* fresh = button(tr("New from a base kit…"), "start_new", tr("A new project for your base mesh"));
+    auto* make = button(tr("Make a kit from your mesh…"), "start_make_kit",
+                        tr("Your base mesh becomes a kit: landmarks, parts, regions and joints are found"));
     auto* open = button(tr("Open a project…"), "start_open");
+    connect(make, &QPushButton::clicked, this, &StartPage::make_kit_wanted);
     connect(demo, &QPushButton::clicked, this, &StartPage::demo_wanted);
     connect(fresh, &QPushButton::clicked, this, &StartPage::new_wanted);
     connect(open, &QPushButton::clicked, this, &StartPage::open_wanted);
-    for (QPushButton* b : {demo, fresh, open}) {
+    for (QPushButton* b : {demo, make, fresh, open}) {
         b->setFixedWidth(kWaysWidth);
         ways->addWidget(b);
     }

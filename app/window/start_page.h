@@ -15,6 +15,7 @@ class StartPage : public QWidget {
  signals:
     void demo_wanted();
     void new_wanted();
+    void make_kit_wanted();
     void open_wanted();
     void recent_wanted(const QString& path);
 

@@ -23,7 +23,22 @@
 
 namespace veld {
 
-enum class JobKind { Read, Detect, Tidy, Fit, Photos, Lens, Measure, FitCache, Survey, Check, Export, Prepare, Shade };
+enum class JobKind {
+    Read,
+    Detect,
+    Tidy,
+    Fit,
+    Photos,
+    Lens,
+    Measure,
+    FitCache,
+    Survey,
+    Check,
+    Export,
+    Prepare,
+    Shade,
+    MakeKit
+};
 
 struct JobInfo {
     JobKind kind = JobKind::Read;

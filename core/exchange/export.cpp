@@ -11,8 +11,10 @@
 #include "core/base/file.h"
 #include "core/base/json.h"
 #include "core/exchange/correspondence.h"
+#include "core/exchange/own_order.h"
 #include "core/io/glb_write.h"
 #include "core/io/obj.h"
+#include "core/kit/original.h"
 
 namespace veld {
 namespace {
@@ -56,8 +58,9 @@ void take_about(const std::string& text, Morph& m) {
     }
 }
 
-std::string comment_of(const std::vector<MorphAmount>& amounts) {
-    std::string out = "mm, Y up, facing +Z, own left = +X; order of the base";
+std::string comment_of(const BaseKit& kit, const std::vector<MorphAmount>& amounts) {
+    std::string out = kit.original ? "In the order, unit and axes of the kit's own file"
+                                   : "mm, Y up, facing +Z, own left = +X; order of the base";
     for (const MorphAmount& a : amounts) {
         out += "\n" + a.morph->name + " x " + std::to_string(a.amount);
         if (!a.morph->origin.empty()) out += "  (" + a.morph->origin + ")";
@@ -66,10 +69,39 @@ std::string comment_of(const std::vector<MorphAmount>& amounts) {
     return out;
 }
 
+void drop_still(Morph& m) {
+    std::erase_if(m.delta, [&, at = std::size_t{0}](const Vec3& d) mutable {
+        const bool none = d.norm() < 1e-4;
+        if (none) m.index[at] = kNone;
+        return ++at, none;
+    });
+    std::erase(m.index, kNone);
+}
+
+// Of a file whose vertices are those of the kit's own.
+Result<std::vector<Morph>> own_targets(const BaseKit& kit, const MeshFile& file) {
+    const Similarity& to = kit.original->to_kit;
+    std::vector<Morph> out;
+    for (const FileTarget& t : file.targets) {
+        Points shape = kit.mesh.positions;
+        for (Index i = 0; i < t.delta.size(); ++i) {
+            const Index v = kit.original->work_of[i];
+            shape[v] = kit.mesh.positions[v] + to.scale * (to.rotation * t.delta[i]);
+        }
+        auto m = make_morph(kit, shape, t.name);
+        if (!m) return m.error();
+        take_about(t.about, *m);
+        drop_still(*m);
+        out.push_back(std::move(*m));
+    }
+    return out;
+}
+
 Result<std::vector<Morph>> from_glb(const BaseKit& kit, MeshFile&& file, const std::string& path) {
     if (file.targets.empty())
         return Error{ErrorCode::BadInput,
                      "'" + path + "' holds no morph targets. A sculpt goes through the return check."};
+    if (const auto own = shape_in_own_order(kit, file.mesh.positions)) return own_targets(kit, file);
     const auto found = find_correspondence(kit.mesh, file.mesh, {});
     if (!found) return Error{found.error().code, "'" + path + "': " + found.error().message};
     if (found->first_found < kit.mesh.vertex_count() / 2 || found->faces_confirmed < 0.9)
@@ -87,12 +119,7 @@ Result<std::vector<Morph>> from_glb(const BaseKit& kit, MeshFile&& file, const s
         auto m = make_morph(kit, shape, t.name);
         if (!m) return m.error();
         take_about(t.about, *m);
-        std::erase_if(m->delta, [&, at = std::size_t{0}](const Vec3& d) mutable {
-            const bool none = d.norm() < 1e-4;
-            if (none) m->index[at] = kNone;
-            return ++at, none;
-        });
-        std::erase(m->index, kNone);
+        drop_still(*m);
         out.push_back(std::move(*m));
     }
     return out;
@@ -146,6 +173,11 @@ Result<std::vector<Morph>> from_file(const BaseKit& kit, const std::string& path
     auto file = read_mesh(path);
     if (!file) return file.error();
     if (kind == ".glb" || kind == ".gltf") return from_glb(kit, std::move(*file), path);
+    if (const auto own = shape_in_own_order(kit, file->mesh.positions)) {
+        auto m = make_morph(kit, *own, fs::path(path).stem().string());
+        if (m) m->origin = "From " + file_name(path);
+        return one(std::move(m));
+    }
     if (file->mesh.positions.size() == kit.mesh.positions.size() && topology_key(file->mesh) != kit.topology_key)
         return Error{ErrorCode::BadInput, "'" + path +
                                               "' has the base's vertex count but other faces, so its vertices may be "
@@ -160,18 +192,28 @@ Result<std::vector<Morph>> from_file(const BaseKit& kit, const std::string& path
 }  // namespace
 
 Status export_shape_obj(const BaseKit& kit, const Points& shape, const std::string& comment, const std::string& path) {
+    if (kit.original) return write_in_own_order(kit, shape, comment, path);
     Mesh mesh = kit.mesh;
     mesh.positions = shape;
     mesh.material_libraries.clear();  // they lie beside the kit, not beside this file
     return write_obj(path, mesh, comment);
 }
 
+Status export_placed_obj(const BaseKit& kit, const Points& shape, const std::string& comment,
+                         const std::string& path) {
+    if (!kit.original) return export_shape_obj(kit, shape, comment, path);
+    Points turned = shape;  // which giving it back in the file's frame undoes
+    for (Vec3& p : turned) p = kit.original->to_kit(p);
+    return export_shape_obj(kit, turned, comment, path);
+}
+
 Status export_morphed_obj(const BaseKit& kit, const std::vector<MorphAmount>& amounts, const std::string& path) {
-    return export_shape_obj(kit, mix_morphs(kit.mesh.positions, amounts), comment_of(amounts), path);
+    return export_shape_obj(kit, mix_morphs(kit.mesh.positions, amounts), comment_of(kit, amounts), path);
 }
 
 Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, const std::string& path) {
     GlbModel model;
+    std::vector<FileTarget> own;
     model.mesh = &kit.mesh;
     model.joints = &kit.joints;
     model.weights = &kit.weights;
@@ -184,8 +226,10 @@ Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, co
         target.about = about(*m.morph);
         target.delta.assign(kit.mesh.positions.size(), m.morph->root);
         for (std::size_t i = 0; i < m.morph->index.size(); ++i) target.delta[m.morph->index[i]] += m.morph->delta[i];
+        if (original_is_glb(kit)) own.push_back({target.name, target.about, target.delta});
         model.targets.push_back(std::move(target));
     }
+    if (original_is_glb(kit)) return write_own_glb(kit, own, path);
     return write_file(path, glb_bytes(model));
 }
 

@@ -8,12 +8,16 @@ namespace veld {
 
 // The base with these morphs as OBJ, in the base's vertex, face, UV and group order; figures and origin as comments.
 Status export_morphed_obj(const BaseKit& kit, const std::vector<MorphAmount>& amounts, const std::string& path);
-// Any shape of the base, in the same way. comment: lines for the file's head.
+// Any shape of the base, in the same way. comment: lines for the file's head. A kit that was made from a file gives
+// all of this in that file's own vertices, unit and axes.
 Status export_shape_obj(const BaseKit& kit, const Points& shape, const std::string& comment, const std::string& path);
+// The same where the shape stands in another frame (a source's), which it keeps.
+Status export_placed_obj(const BaseKit& kit, const Points& shape, const std::string& comment, const std::string& path);
 
 // The base with these morphs as named morph targets, sparse (the amounts become the default weights), joints and skin
 // weights, textures inside: glTF 2.0 binary, metres. Roots are part of the targets there: glTF knows no others. Kind,
-// group, range, note, origin and figures are in the mesh's extras.
+// group, range, note, origin and figures are in the mesh's extras. A kit that was made from a GLB gives that file
+// again, with these targets after its own.
 Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, const std::string& path);
 
 // vertex,dx,dy,dz a line, after lines of '#' with name, range and origin.

@@ -6,15 +6,17 @@
 #include <optional>
 
 #include "core/base/file.h"
+#include "core/io/gltf_access.h"
+#include "core/io/gltf_skin.h"
 
+// the library's own code, once
 #define TINYGLTF_IMPLEMENTATION
-#define TINYGLTF_NO_STB_IMAGE
-#define TINYGLTF_NO_STB_IMAGE_WRITE
 #pragma GCC diagnostic push
 #pragma GCC diagnostic ignored "-Wall"
 #pragma GCC diagnostic ignored "-Wextra"
 #include <tiny_gltf.h>
 #pragma GCC diagnostic pop
+#undef TINYGLTF_IMPLEMENTATION
 
 namespace veld {
 namespace {
@@ -26,70 +28,21 @@ bool keep_image(tinygltf::Image* image, int, std::string*, std::string*, int, in
     return true;
 }
 
-// A view into an accessor whose every element lies inside its buffer.
-struct AccessorView {
-    const unsigned char* data = nullptr;
-    std::size_t stride = 0, count = 0;
-    int component = 0, width = 0, type = 0;
-    bool normalized = false;
-
-    // vectors of so many numbers; a matrix of as many is none
-    bool is_vector(int wanted) const {
-        return width == wanted && (type == TINYGLTF_TYPE_SCALAR || type == TINYGLTF_TYPE_VEC2 ||
-                                   type == TINYGLTF_TYPE_VEC3 || type == TINYGLTF_TYPE_VEC4);
-    }
-    bool is_index() const {
-        return is_vector(1) && (component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE ||
-                                component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT ||
-                                component == TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT);
-    }
-
-    double value(std::size_t i, int k) const {
-        const unsigned char* p = data + i * stride;
-        const auto as = [&]<class T>(T) {
-            T v;
-            std::memcpy(&v, p + sizeof(T) * static_cast<std::size_t>(k), sizeof(T));
-            const double scale = normalized ? static_cast<double>(std::numeric_limits<T>::max()) : 1.0;
-            return static_cast<double>(v) / scale;
-        };
-        switch (component) {
-            case TINYGLTF_COMPONENT_TYPE_BYTE:
-                return as(std::int8_t{});
-            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_BYTE:
-                return as(std::uint8_t{});
-            case TINYGLTF_COMPONENT_TYPE_SHORT:
-                return as(std::int16_t{});
-            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_SHORT:
-                return as(std::uint16_t{});
-            case TINYGLTF_COMPONENT_TYPE_UNSIGNED_INT:
-                return as(std::uint32_t{});
-            case TINYGLTF_COMPONENT_TYPE_FLOAT: {
-                float v;
-                std::memcpy(&v, p + 4 * static_cast<std::size_t>(k), 4);
-                return v;
-            }
-            default:
-                return 0;
-        }
-    }
-};
-
 class GltfJoiner {
  public:
-    GltfJoiner(const tinygltf::Model& model, const std::string& path) : model_(model), path_(path) {}
+    GltfJoiner(const tinygltf::Model& model, const std::string& path)
+        : model_(model), path_(path), access_(model), skins_(model) {}
 
-    Result<MeshFile> run();
+    Result<GltfReading> run();
 
  private:
     Error bad(const std::string& why) const { return {ErrorCode::BadFile, "'" + path_ + "': " + why}; }
-    std::optional<AccessorView> view(int accessor) const;
-    std::optional<AccessorView> range(int buffer_view, std::size_t offset, std::size_t count, int component,
-                                      int type) const;
-    bool add_sparse(const tinygltf::Accessor& a, Points& out) const;
-    Status targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene,
-                   Index first);
-    Status node(int index, const Eigen::Affine3d& parent, int depth);
-    Status primitive(const tinygltf::Primitive& primitive, const Eigen::Affine3d& to_scene);
+    Status targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const GltfPiece& piece);
+    Status node(int index, int depth);
+    Status mesh(const tinygltf::Node& node, int index);
+    Status primitive(const tinygltf::Primitive& primitive, const Eigen::Affine3d& to_scene, int skin,
+                     GltfPiece& piece);
+    const GltfPiece* same_vertices(const tinygltf::Primitive& primitive, int node) const;
     std::optional<AccessorView> attribute(const tinygltf::Primitive& primitive, const char* name) const;
     Status texture_places(const tinygltf::Primitive& primitive, Index first, std::size_t count, bool& has_uv);
     void vertex_colours(const tinygltf::Primitive& primitive, Index first, std::size_t count);
@@ -99,68 +52,17 @@ class GltfJoiner {
 
     const tinygltf::Model& model_;
     const std::string& path_;
+    const GltfAccess access_;
+    GltfSkins skins_;
     MeshFile out_;
+    std::vector<GltfPiece> pieces_;
     std::size_t nodes_seen_ = 0, skipped_ = 0;
     bool any_uv_ = false, unreadable_ = false;
     Index material_ = kNone;
 };
 
-std::optional<AccessorView> GltfJoiner::view(int accessor) const {
-    if (accessor < 0 || accessor >= static_cast<int>(model_.accessors.size())) return std::nullopt;
-    const tinygltf::Accessor& a = model_.accessors[static_cast<std::size_t>(accessor)];
-    if (a.sparse.isSparse) return std::nullopt;
-    auto out = range(a.bufferView, a.byteOffset, a.count, a.componentType, a.type);
-    if (out) out->normalized = a.normalized;
-    return out;
-}
-
-// count elements of a buffer view, all of them inside its buffer.
-std::optional<AccessorView> GltfJoiner::range(int buffer_view, std::size_t offset, std::size_t count, int component,
-                                              int type) const {
-    if (buffer_view < 0 || buffer_view >= static_cast<int>(model_.bufferViews.size())) return std::nullopt;
-    const tinygltf::BufferView& bv = model_.bufferViews[static_cast<std::size_t>(buffer_view)];
-    if (bv.buffer < 0 || bv.buffer >= static_cast<int>(model_.buffers.size())) return std::nullopt;
-    const auto& data = model_.buffers[static_cast<std::size_t>(bv.buffer)].data;
-    const int component_size = tinygltf::GetComponentSizeInBytes(static_cast<std::uint32_t>(component));
-    const int width = tinygltf::GetNumComponentsInType(static_cast<std::uint32_t>(type));
-    if (component_size <= 0 || width <= 0) return std::nullopt;
-    AccessorView out;
-    const std::size_t element = static_cast<std::size_t>(component_size) * static_cast<std::size_t>(width);
-    out.stride = bv.byteStride ? bv.byteStride : element;
-    out.count = count;
-    out.component = component;
-    out.width = width;
-    out.type = type;
-    const std::size_t begin = bv.byteOffset + offset;
-    if (bv.byteOffset > data.size() || offset > data.size() || begin > data.size()) return std::nullopt;
-    if (out.count > 0 && (out.count - 1 > (data.size() - begin) / std::max<std::size_t>(out.stride, 1) ||
-                          (out.count - 1) * out.stride + element > data.size() - begin)) {
-        return std::nullopt;
-    }
-    out.data = data.data() + begin;
-    return out;
-}
-
-bool GltfJoiner::add_sparse(const tinygltf::Accessor& a, Points& out) const {
-    if (a.sparse.count < 0) return false;
-    const auto count = static_cast<std::size_t>(a.sparse.count);
-    const auto which = range(a.sparse.indices.bufferView, static_cast<std::size_t>(a.sparse.indices.byteOffset), count,
-                             a.sparse.indices.componentType, TINYGLTF_TYPE_SCALAR);
-    const auto values = range(a.sparse.values.bufferView, static_cast<std::size_t>(a.sparse.values.byteOffset), count,
-                              a.componentType, a.type);
-    if (!which || !which->is_index() || !values || !values->is_vector(3)) return false;
-    for (std::size_t i = 0; i < count; ++i) {
-        const double at = which->value(i, 0);
-        if (!(at >= 0 && at < static_cast<double>(out.size()))) return false;
-        for (int k = 0; k < 3; ++k) out[static_cast<std::size_t>(at)][k] = values->value(i, k);
-    }
-    return true;
-}
-
 // Targets of one name in several primitives are one target of the joined mesh.
-Status GltfJoiner::targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene,
-                           Index first) {
-    const Index count = out_.mesh.vertex_count() - first;
+Status GltfJoiner::targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive& p, const GltfPiece& piece) {
     const auto extras = nlohmann::json::parse(mesh.extras_json_string, nullptr, false);
     for (std::size_t t = 0; t < p.targets.size(); ++t) {
         const auto position = p.targets[t].find("POSITION");
@@ -175,68 +77,63 @@ Status GltfJoiner::targets(const tinygltf::Mesh& mesh, const tinygltf::Primitive
         auto at = std::find_if(out_.targets.begin(), out_.targets.end(),
                                [&](const FileTarget& known) { return known.name == name; });
         if (at == out_.targets.end()) at = out_.targets.insert(at, {name, about.is_object() ? about.dump() : "", {}});
-        if (position->second < 0 || position->second >= static_cast<int>(model_.accessors.size()))
-            return bad("the morph target '" + name + "' is damaged.");
-        const tinygltf::Accessor& a = model_.accessors[static_cast<std::size_t>(position->second)];
-        Points own(a.count == count ? count : 0, Vec3::Zero());
-        bool whole = a.count == count && a.type == TINYGLTF_TYPE_VEC3;
-        if (whole && a.bufferView >= 0) {
-            const auto dense = range(a.bufferView, a.byteOffset, a.count, a.componentType, a.type);
-            whole = dense.has_value();
-            for (std::size_t i = 0; whole && i < count; ++i)
-                own[i] = Vec3(dense->value(i, 0), dense->value(i, 1), dense->value(i, 2));
-        }
-        if (whole && a.sparse.isSparse) whole = add_sparse(a, own);
-        if (!whole) return bad("the morph target '" + name + "' is damaged or cut short.");
+        Points own(piece.count);
+        if (!access_.vectors(position->second, own))
+            return bad("the morph target '" + name + "' is damaged or cut short.");
         at->delta.resize(out_.mesh.positions.size(), Vec3::Zero());
-        for (Index i = 0; i < count; ++i) at->delta[first + i] = to_scene.linear() * own[i];
+        for (Index i = 0; i < piece.count; ++i) at->delta[piece.first + i] = piece.at(i).linear() * own[i];
     }
     return Done{};
 }
 
-Eigen::Affine3d node_transform(const tinygltf::Node& n) {
-    Eigen::Affine3d out = Eigen::Affine3d::Identity();
-    if (n.matrix.size() == 16) {
-        out.matrix() = Eigen::Map<const Eigen::Matrix4d>(n.matrix.data());
-        return out;
-    }
-    if (n.translation.size() == 3) out.translate(Vec3(n.translation[0], n.translation[1], n.translation[2]));
-    if (n.rotation.size() == 4) {
-        out.rotate(Eigen::Quaterniond(n.rotation[3], n.rotation[0], n.rotation[1], n.rotation[2]).normalized());
-    }
-    if (n.scale.size() == 3) out.scale(Vec3(n.scale[0], n.scale[1], n.scale[2]));
-    return out;
-}
-
-Status GltfJoiner::node(int index, const Eigen::Affine3d& parent, int depth) {
+Status GltfJoiner::node(int index, int depth) {
     if (index < 0 || index >= static_cast<int>(model_.nodes.size())) return bad("a node number is out of range.");
     if (depth > 256 || ++nodes_seen_ > 100000) return bad("the nodes form a circle.");
     const tinygltf::Node& n = model_.nodes[static_cast<std::size_t>(index)];
-    const Eigen::Affine3d here = parent * node_transform(n);
     if (n.mesh >= static_cast<int>(model_.meshes.size())) return bad("a node asks for a mesh that is not there.");
     if (n.mesh >= 0) {
-        const tinygltf::Mesh& mesh = model_.meshes[static_cast<std::size_t>(n.mesh)];
-        const Index group = static_cast<Index>(out_.mesh.group_names.size());
-        out_.mesh.group_names.push_back(!n.name.empty()      ? n.name
-                                        : !mesh.name.empty() ? mesh.name
-                                                             : "mesh " + std::to_string(group));
-        for (const tinygltf::Primitive& p : mesh.primitives) {
-            const Index first = out_.mesh.vertex_count();
-            if (auto ok = primitive(p, here); !ok) return ok;
-            if (out_.mesh.vertex_count() == first) continue;
-            if (auto ok = targets(mesh, p, here, first); !ok) return ok;
-            out_.mesh.face_group.resize(out_.mesh.face_count(), group);
-        }
+        if (auto ok = mesh(n, index); !ok) return ok;
     }
     for (int child : n.children) {
-        if (auto ok = node(child, here, depth + 1); !ok) return ok;
+        if (auto ok = node(child, depth + 1); !ok) return ok;
+    }
+    return Done{};
+}
+
+// An exporter may give all materials of a mesh one list of vertices.
+const GltfPiece* GltfJoiner::same_vertices(const tinygltf::Primitive& p, int node) const {
+    for (const GltfPiece& known : pieces_) {
+        const tinygltf::Primitive& q = model_.meshes[known.mesh].primitives[known.primitive];
+        if (known.node == node && q.attributes == p.attributes && q.targets == p.targets) return &known;
+    }
+    return nullptr;
+}
+
+Status GltfJoiner::mesh(const tinygltf::Node& n, int index) {
+    const tinygltf::Mesh& mesh = model_.meshes[static_cast<std::size_t>(n.mesh)];
+    const Index group = static_cast<Index>(out_.mesh.group_names.size());
+    out_.mesh.group_names.push_back(!n.name.empty()      ? n.name
+                                    : !mesh.name.empty() ? mesh.name
+                                                         : "mesh " + std::to_string(group));
+    for (std::size_t i = 0; i < mesh.primitives.size(); ++i) {
+        GltfPiece piece;
+        piece.node = index, piece.mesh = static_cast<std::size_t>(n.mesh), piece.primitive = i;
+        piece.to_scene = skins_.world(index);
+        const tinygltf::Primitive& p = mesh.primitives[i];
+        if (auto ok = primitive(p, piece.to_scene, n.skin, piece); !ok) return ok;
+        if (piece.count == 0) continue;
+        if (piece.first + piece.count == out_.mesh.vertex_count()) {
+            if (auto ok = targets(mesh, p, piece); !ok) return ok;
+        }
+        pieces_.push_back(std::move(piece));
+        out_.mesh.face_group.resize(out_.mesh.face_count(), group);
     }
     return Done{};
 }
 
 std::optional<AccessorView> GltfJoiner::attribute(const tinygltf::Primitive& p, const char* name) const {
     const auto at = p.attributes.find(name);
-    return at == p.attributes.end() ? std::nullopt : view(at->second);
+    return at == p.attributes.end() ? std::nullopt : access_.view(at->second);
 }
 
 // Of `count` vertices from `first` on; zero where the primitive has none.
@@ -275,7 +172,7 @@ void GltfJoiner::vertex_colours(const tinygltf::Primitive& p, Index first, std::
 Result<std::vector<Index>> GltfJoiner::corners_of(const tinygltf::Primitive& p, std::size_t count) const {
     std::vector<Index> corners;
     if (p.indices >= 0) {
-        const auto indices = view(p.indices);
+        const auto indices = access_.view(p.indices);
         if (!indices || !indices->is_index()) return bad("a mesh's index list is damaged or cut short.");
         corners.reserve(indices->count);
         for (std::size_t i = 0; i < indices->count; ++i) {
@@ -293,7 +190,8 @@ Result<std::vector<Index>> GltfJoiner::corners_of(const tinygltf::Primitive& p, 
     return corners;
 }
 
-Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene) {
+Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d& to_scene, int skin,
+                             GltfPiece& piece) {
     const int mode = p.mode < 0 ? TINYGLTF_MODE_TRIANGLES : p.mode;
     if (mode != TINYGLTF_MODE_TRIANGLES && mode != TINYGLTF_MODE_TRIANGLE_STRIP &&
         mode != TINYGLTF_MODE_TRIANGLE_FAN) {
@@ -304,19 +202,28 @@ Status GltfJoiner::primitive(const tinygltf::Primitive& p, const Eigen::Affine3d
     if (!position || !position->is_vector(3))
         return bad("a mesh has no readable positions; the file is damaged or cut short.");
     Mesh& mesh = out_.mesh;
-    const Index first = mesh.vertex_count();
-    for (std::size_t i = 0; i < position->count; ++i) {
-        mesh.positions.push_back(to_scene * Vec3(position->value(i, 0), position->value(i, 1), position->value(i, 2)));
+    const auto uv = attribute(p, "TEXCOORD_0");
+    bool has_uv = uv && uv->is_vector(2) && uv->count == position->count;
+    piece.count = static_cast<Index>(position->count);
+    if (const GltfPiece* known = same_vertices(p, piece.node)) {
+        piece.first = known->first, piece.each = known->each;
+    } else {
+        piece.first = mesh.vertex_count();
+        piece.each = skins_.add(p, skin, piece.first, piece.count);
+        for (Index i = 0; i < piece.count; ++i) {
+            mesh.positions.push_back(piece.at(i) *
+                                     Vec3(position->value(i, 0), position->value(i, 1), position->value(i, 2)));
+        }
+        if (auto ok = texture_places(p, piece.first, piece.count, has_uv); !ok) return ok;
+        vertex_colours(p, piece.first, piece.count);
     }
-    bool has_uv = false;
-    if (auto ok = texture_places(p, first, position->count, has_uv); !ok) return ok;
-    vertex_colours(p, first, position->count);
-    auto corners = corners_of(p, position->count);
+    auto corners = corners_of(p, piece.count);
     if (!corners) return corners.error();
     const bool known = p.material >= 0 && p.material < static_cast<int>(model_.materials.size());
     material_ = known ? static_cast<Index>(p.material) : kNone;
     // a mirroring node turns the faces inside out; turn them back
-    return faces(*corners, mode, first, has_uv, to_scene.linear().determinant() < 0);
+    const bool flip = (piece.each.empty() ? to_scene : piece.each.front()).linear().determinant() < 0;
+    return faces(*corners, mode, piece.first, has_uv, flip);
 }
 
 Status GltfJoiner::faces(const std::vector<Index>& corners, int mode, Index first, bool has_uv, bool flip) {
@@ -365,7 +272,7 @@ void GltfJoiner::images_and_materials() {
     }
 }
 
-Result<MeshFile> GltfJoiner::run() {
+Result<GltfReading> GltfJoiner::run() {
     images_and_materials();
     std::vector<int> roots;
     if (!model_.scenes.empty()) {
@@ -377,7 +284,7 @@ Result<MeshFile> GltfJoiner::run() {
         for (int i = 0; i < static_cast<int>(model_.nodes.size()); ++i) roots.push_back(i);
     }
     for (int root : roots) {
-        if (auto ok = node(root, Eigen::Affine3d::Identity(), 0); !ok) return ok.error();
+        if (auto ok = node(root, 0); !ok) return ok.error();
     }
     Mesh& mesh = out_.mesh;
     if (!any_uv_) mesh.uvs.clear(), mesh.corner_uv.clear();
@@ -388,12 +295,13 @@ Result<MeshFile> GltfJoiner::run() {
             "Vertex colours or UVs of a part are damaged (not as many, or not of the kind that they should be) and "
             "were left out.");
     if (skipped_ > 0) out_.notes.push_back(std::to_string(skipped_) + " sets of lines or points were left out.");
-    return std::move(out_);
+    out_.skin = skins_.take(mesh.positions.size(), out_.notes);
+    return GltfReading{std::move(out_), std::move(pieces_)};
 }
 
 }  // namespace
 
-Result<MeshFile> parse_gltf(std::string_view bytes, const std::string& path, const std::string& folder) {
+Result<GltfReading> read_gltf_pieces(std::string_view bytes, const std::string& path, const std::string& folder) {
     tinygltf::TinyGLTF loader;
     loader.SetImageLoader(keep_image, nullptr);
     loader.SetStoreOriginalJSONForExtrasAndExtensions(true);
@@ -419,6 +327,12 @@ Result<MeshFile> parse_gltf(std::string_view bytes, const std::string& path, con
                                              "). Export it again."};
     }
     return GltfJoiner(model, path).run();
+}
+
+Result<MeshFile> parse_gltf(std::string_view bytes, const std::string& path, const std::string& folder) {
+    auto all = read_gltf_pieces(bytes, path, folder);
+    if (!all) return all.error();
+    return std::move(all->file);
 }
 
 Result<MeshFile> read_gltf(const std::string& path) {

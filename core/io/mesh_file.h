@@ -8,6 +8,7 @@
 #include "core/base/result.h"
 #include "core/base/units.h"
 #include "core/mesh/mesh.h"
+#include "core/rig/rig.h"
 
 namespace veld {
 
@@ -17,10 +18,18 @@ struct FileTarget {
     Points delta;             // per vertex of the mesh, the file's own unit and axes
 };
 
+// The joints that a file brings along, parents first, where they stand in it.
+struct FileSkin {
+    std::vector<Joint> joints;
+    SkinWeights weights;      // per vertex of the mesh, the four strongest, adding up to 1; all 0: it follows none
+    bool has_weights = true;  // false: there are joints, and nothing follows them
+};
+
 struct MeshFile {
     Mesh mesh;                             // in the file's own unit and axes
     std::vector<std::string> notes;        // what was skipped or repaired, in plain words
     std::vector<FileTarget> targets = {};  // glTF only
+    std::optional<FileSkin> skin = {};     // glTF only
 };
 
 // By extension: .obj .ply .stl .glb .gltf, and what the general importer reads besides (only that one can be

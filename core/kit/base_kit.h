@@ -3,8 +3,10 @@
 //
 // A kit is a folder with figure.json and the files that it names. The reader checks that all of it
 // agrees (counts, indices, mirror map, weights, expressions) and says what does not.
+#include <algorithm>
 #include <map>
 #include <optional>
+#include <set>
 #include <string>
 
 #include "core/base/made_once.h"
@@ -34,8 +36,28 @@ struct KitEye {
 struct KitOriginal {
     std::string file;            // beside figure.json
     std::string key;             // of its bytes (CacheKey)
-    std::vector<Index> work_of;  // per vertex of the file's mesh: the base's
+    std::vector<Index> work_of;  // per vertex of the file's mesh, then of those of `more`: the base's
     Similarity to_kit;           // the file's frame -> the kit's
+
+    // A base may come in several files: a head and a body, or eyes by themselves.
+    struct More {
+        std::string name;  // of the file as it came, without folder and ending
+        std::string file, key;
+        std::size_t vertices = 0;
+    };
+    std::vector<More> more;
+    std::map<Index, std::string> part_at;  // what people said of pieces: a vertex of the files -> part
+    std::size_t main_vertices() const {
+        std::size_t out = work_of.size();
+        for (const More& m : more) out -= std::min(out, m.vertices);
+        return out;
+    }
+};
+
+// The joints that the kit's own file brings, in the kit's frame. Their weights and their binding stay in that file.
+struct KitRig {
+    std::vector<Joint> joints;                 // parents first
+    std::map<std::string, std::string> roles;  // one of BaseKit::joints -> the file's joint that does its work
 };
 
 // What follows from a kit alone, made when kit_surface's functions are first asked for it. A kit is not changed after
@@ -62,13 +84,16 @@ struct BaseKit {
     VertexIndices neck_ring;    // where the head joins the body
     std::vector<Joint> joints;
     SkinWeights weights;
+    std::optional<KitRig> own_rig;  // none: the file has no joints
     std::vector<KitEye> eyes;
     std::map<std::string, Points> expressions;  // whole positions, same order
     Mesh head;                                  // a head mesh of its own, when the kit has one
     std::vector<Index> head_vertices;           // per vertex of it: the base's at the same place
 
-    std::optional<KitOriginal> original;  // none: the mesh is the file's own
-    SoftWeights head_share;               // how much of a whole shape the head owns, painted; empty: none
+    std::optional<KitOriginal> original;   // none: the mesh is the file's own
+    std::set<std::string> by_hand;         // landmarks that people set
+    std::map<std::string, double> doubts;  // landmarks that nobody has looked at yet: how far they may be off, mm
+    SoftWeights head_share;                // how much of a whole shape the head owns, painted; empty: none
     MadeOfKit made;
 
     const KitPart* part(const std::string& name) const;

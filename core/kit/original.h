@@ -3,6 +3,7 @@
 #include <string_view>
 
 #include "core/base/result.h"
+#include "core/io/mesh_file.h"
 #include "core/kit/base_kit.h"
 
 namespace veld {
@@ -14,6 +15,19 @@ std::string original_key(std::string_view bytes);
 // base, kit frame. Fails with BadInput when the kit was not made from a file, Io or BadFile when that is gone or
 // changed.
 Result<Mesh> in_original(const BaseKit& kit, const Points& positions);
+// The same for the further files that the base came in, in their order.
+Result<std::vector<Mesh>> in_further_originals(const BaseKit& kit, const Points& positions);
+
+// A shape in the file's vertices, as in_original gives it, back in the kit's order and frame. Fails with BadInput when
+// there are not as many.
+Result<Points> from_original(const BaseKit& kit, const Points& positions);
+
+// Is the file a GLB, so that rewritten_original can keep all that is in it?
+bool original_is_glb(const BaseKit& kit);
+// That file with another shape of the base and further morph targets (deltas per vertex of the base, mm); joints,
+// weights and all else stay as they are. Fails as in_original and rewrite_glb.
+Result<std::string> rewritten_original(const BaseKit& kit, const Points& positions,
+                                       const std::vector<FileTarget>& targets);
 
 // figure.json's "original" as text and back; `why` says what is wrong with it (empty: nothing).
 std::string original_text(const KitOriginal& original);

@@ -1,68 +1,13 @@
-#include "core/kit/base_kit.h"
-
 #include <algorithm>
-#include <cmath>
 #include <filesystem>
 
 #include "core/base/file.h"
-#include "core/base/json.h"
 #include "core/io/obj.h"
+#include "core/kit/kit_reader.h"
 #include "core/kit/original.h"
 #include "core/kit/own_files.h"
 
 namespace veld {
-namespace {
-
-constexpr double kWeightTolerance = 1e-3;  // figure.json rounds its weights to four digits
-
-// Every reader below adds to `why` (empty: all well) so that the message names the place.
-class KitReader {
- public:
-    KitReader(std::string file, Json json) : file_(std::move(file)), json_(std::move(json)) {}
-
-    Result<BaseKit> run();
-
- private:
-    bool fail(const std::string& why) {
-        if (why_.empty()) why_ = why;
-        return false;
-    }
-    bool number(const Json& j, const std::string& where, double& out) {
-        if (!j.is_number() || !std::isfinite(j.get<double>())) return fail(where + " is not a number.");
-        out = j.get<double>();
-        return true;
-    }
-    bool index(const Json& j, std::size_t count, const std::string& where, Index& out) {
-        if (!j.is_number_unsigned() || j.get<std::uint64_t>() >= count) {
-            return fail(where + ": index " + j.dump() + " is outside 0.." + std::to_string(count - 1) + ".");
-        }
-        out = j.get<Index>();
-        return true;
-    }
-    bool indices(const Json& j, std::size_t count, const std::string& where, std::vector<Index>& out);
-    bool point(const Json& j, const std::string& where, Vec3& out);
-    bool place(const Json& j, const std::string& where, SurfacePoint& out);
-    const Json* member(const char* name, bool required);
-
-    bool mesh();
-    bool parts();
-    bool regions();
-    bool landmarks();
-    bool own_landmarks();
-    bool mirror();
-    bool joints();
-    bool weights();
-    bool eyes();
-    bool expressions();
-    bool head();
-    bool share_weights();
-    bool original();
-
-    std::string file_, folder_, why_;
-    Json json_;
-    BaseKit kit_;
-    std::vector<Index> vertex_face_;
-};
 
 const Json* KitReader::member(const char* name, bool required) {
     const auto at = json_.find(name);
@@ -265,88 +210,6 @@ bool KitReader::mirror() {
     return !alone || indices(*alone, kit_.mesh.positions.size(), "'unpaired'", kit_.unpaired);
 }
 
-bool KitReader::joints() {
-    const Json* joints = member("joints", false);
-    if (!joints) return true;
-    if (!joints->is_array()) return fail("'joints' is not a list.");
-    for (const Json& j : *joints) {
-        Joint joint;
-        if (!j.is_object() || !j.contains("name") || !j["name"].is_string() || !j.contains("pos"))
-            return fail("a joint lacks its name or position.");
-        joint.name = j["name"].get<std::string>();
-        if (!point(j["pos"], "joint '" + joint.name + "'", joint.position)) return false;
-        if (j.contains("parent") && !j["parent"].is_null()) {
-            for (std::size_t k = 0; k < kit_.joints.size(); ++k) {
-                if (j["parent"] == kit_.joints[k].name) joint.parent = static_cast<int>(k);
-            }
-            if (joint.parent < 0)
-                return fail("joint '" + joint.name + "' has the parent " + j["parent"].dump() +
-                            ", which does not come before it.");
-        }
-        kit_.joints.push_back(joint);
-    }
-    return true;
-}
-
-bool KitReader::weights() {
-    const Json* weights = member("skin_weights", !kit_.joints.empty());
-    if (!weights) return why_.empty();
-    const std::size_t count = kit_.mesh.positions.size();
-    std::vector<int> used(count, 0);
-    kit_.weights.joint.assign(count, {});
-    kit_.weights.weight.assign(count, {});
-    for (const auto& [name, j] : weights->items()) {
-        const auto at =
-            std::find_if(kit_.joints.begin(), kit_.joints.end(), [&](const Joint& k) { return k.name == name; });
-        if (at == kit_.joints.end())
-            return fail("'skin_weights' names the joint '" + name + "', which is not in 'joints'.");
-        const auto joint = static_cast<std::uint16_t>(at - kit_.joints.begin());
-        std::vector<Index> index;
-        if (!j.is_object() || !j.contains("index") || !j.contains("weight") ||
-            !indices(j["index"], count, "weights of '" + name + "'", index)) {
-            return fail("weights of '" + name + "' lack index or weight.");
-        }
-        if (!j["weight"].is_array() || j["weight"].size() != index.size())
-            return fail("weights of '" + name + "': index and weight differ in length.");
-        for (std::size_t i = 0; i < index.size(); ++i) {
-            const Index v = index[i];
-            double w = 0;
-            if (!number(j["weight"][i], "weights of '" + name + "'", w)) return false;
-            if (w < 0 || used[v] == 4)
-                return fail("vertex " + std::to_string(v) + " has a negative weight or more than four joints.");
-            kit_.weights.joint[v][static_cast<std::size_t>(used[v])] = joint;
-            kit_.weights.weight[v][static_cast<std::size_t>(used[v]++)] = w;
-        }
-    }
-    for (std::size_t v = 0; v < count; ++v) {
-        double sum = 0;
-        for (double w : kit_.weights.weight[v]) sum += w;
-        if (std::abs(sum - 1) > kWeightTolerance)
-            return fail("the weights of vertex " + std::to_string(v) + " add up to " + std::to_string(sum) +
-                        ", not 1.");
-        for (double& w : kit_.weights.weight[v]) w /= sum;
-    }
-    return true;
-}
-
-bool KitReader::eyes() {
-    const Json* eyes = member("eyes", false);
-    if (!eyes) return true;
-    if (!eyes->is_object()) return fail("'eyes' is no object.");
-    for (const auto& [side, j] : eyes->items()) {
-        KitEye eye;
-        const std::string where = "eye '" + side + "'";
-        if (!j.is_object() || !j.contains("centre") || !j.contains("radius") || !j.contains("part") ||
-            !j["part"].is_string())
-            return fail(where + " lacks centre, radius or part.");
-        eye.part = j["part"].get<std::string>();
-        if (!point(j["centre"], where, eye.centre) || !number(j["radius"], where, eye.radius)) return false;
-        if (!kit_.part(eye.part) || eye.radius <= 0) return fail(where + " names no existing part or has no radius.");
-        kit_.eyes.push_back(eye);
-    }
-    return true;
-}
-
 bool KitReader::expressions() {
     const Json* list = member("expressions", false);
     if (!list) return true;
@@ -418,12 +281,11 @@ Result<BaseKit> KitReader::run() {
     if (why_.empty() && json_.contains("unit") && json_["unit"] != "mm")
         fail("a kit is kept in millimetres ('unit').");
     const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && own_landmarks() && mirror() &&
-                    joints() && weights() && eyes() && expressions() && head() && share_weights() && original();
+                    joints() && weights() && eyes() && expressions() && head() && share_weights() && original() &&
+                    own_rig() && doubts();
     if (!ok) return Error{ErrorCode::BadFile, "Base kit '" + file_ + "': " + why_};
     return std::move(kit_);
 }
-
-}  // namespace
 
 Result<BaseKit> read_base_kit(const std::string& folder) {
     const bool is_file = lower_extension(folder) == ".json";

@@ -5,6 +5,7 @@
 #include <cerrno>
 #include <cstring>
 #include <filesystem>
+#include <set>
 
 #include "core/base/file.h"
 #include "core/base/json.h"
@@ -19,6 +20,9 @@ namespace fs = std::filesystem;
 
 constexpr const char* kMeshFile = "base.obj";
 constexpr const char* kFigureFile = "figure.json";
+constexpr fs::perms kFolderRights = fs::perms::owner_all | fs::perms::group_read | fs::perms::group_exec |
+                                    fs::perms::others_read | fs::perms::others_exec;
+constexpr std::size_t kLongestName = 100;  // of an expression's file
 
 Json point_json(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
 
@@ -52,6 +56,34 @@ Json weights_json(const BaseKit& kit) {
     return out;
 }
 
+Json joints_json(const std::vector<Joint>& joints) {
+    Json out = Json::array();
+    for (const Joint& joint : joints)
+        out.push_back(
+            {{"name", joint.name},
+             {"parent", joint.parent < 0 ? Json(nullptr) : Json(joints[static_cast<std::size_t>(joint.parent)].name)},
+             {"pos", point_json(joint.position)}});
+    return out;
+}
+
+// Files of expressions, by name; a name may hold what a file's cannot.
+std::map<std::string, std::string> expression_files(const BaseKit& kit) {
+    std::map<std::string, std::string> out;
+    std::set<std::string> taken;
+    for (const auto& [name, shape] : kit.expressions) {
+        std::string file = name.substr(0, kLongestName);
+        for (char& c : file) {
+            if (static_cast<unsigned char>(c) < ' ' ||
+                std::string_view("/\\:*?\"<>|.").find(c) != std::string_view::npos)
+                c = '_';
+        }
+        const std::string wanted = file;
+        for (int n = 2; !taken.insert(file).second; ++n) file = wanted + "_" + std::to_string(n);
+        out[name] = "expressions/" + file + ".obj";
+    }
+    return out;
+}
+
 Json figure_json(const BaseKit& kit) {
     Json json = {{"format", "veldstone-figure"}, {"version", 2}, {"unit", "mm"}, {"mesh", kMeshFile}};
     json["counts"] = {
@@ -69,23 +101,20 @@ Json figure_json(const BaseKit& kit) {
     }
     json["mirror"] = kit.mirror;
     if (!kit.unpaired.empty()) json["unpaired"] = kit.unpaired;
-    json["joints"] = Json::array();
-    for (const Joint& joint : kit.joints)
-        json["joints"].push_back(
-            {{"name", joint.name},
-             {"parent",
-              joint.parent < 0 ? Json(nullptr) : Json(kit.joints[static_cast<std::size_t>(joint.parent)].name)},
-             {"pos", point_json(joint.position)}});
+    json["joints"] = joints_json(kit.joints);
+    if (kit.own_rig) json["own_rig"] = {{"joints", joints_json(kit.own_rig->joints)}, {"roles", kit.own_rig->roles}};
+    if (!kit.doubts.empty()) json["doubts"] = kit.doubts;
+    if (!kit.by_hand.empty()) json["by_hand"] = kit.by_hand;
     if (!kit.joints.empty()) json["skin_weights"] = weights_json(kit);
     for (const KitEye& eye : kit.eyes)
         json["eyes"][eye.part.substr(eye.part.size() - 1)] = {
             {"centre", point_json(eye.centre)}, {"radius", eye.radius}, {"part", eye.part}};
-    for (const auto& [name, shape] : kit.expressions) json["expressions"][name] = "expressions/" + name + ".obj";
+    for (const auto& [name, file] : expression_files(kit)) json["expressions"][name] = file;
     if (kit.original) json["original"] = Json::parse(original_text(*kit.original));
     return json;
 }
 
-Status write_into(const BaseKit& kit, const fs::path& folder, const std::string& original) {
+Status write_into(const BaseKit& kit, const fs::path& folder, const std::vector<std::string>& originals) {
     std::error_code failed;
     fs::create_directories(folder / "expressions", failed);
     if (failed) return Error{ErrorCode::Io, "'" + folder.string() + "' cannot be made: " + failed.message() + "."};
@@ -94,14 +123,19 @@ Status write_into(const BaseKit& kit, const fs::path& folder, const std::string&
     Mesh bare = kit.mesh;
     bare.uvs.clear(), bare.corner_uv.clear(), bare.normals.clear(), bare.corner_normal.clear();
     bare.materials.clear(), bare.face_material.clear(), bare.material_libraries.clear(), bare.images.clear();
-    for (const auto& [name, shape] : kit.expressions) {
-        bare.positions = shape;
-        if (auto ok = write_file((folder / "expressions" / (name + ".obj")).string(), obj_text(bare)); !ok) return ok;
+    for (const auto& [name, file] : expression_files(kit)) {
+        bare.positions = kit.expressions.at(name);
+        if (auto ok = write_file((folder / file).string(), obj_text(bare)); !ok) return ok;
     }
     if (kit.original) {
-        fs::copy_file(original, folder / kit.original->file, failed);
-        if (failed)
-            return Error{ErrorCode::Io, "'" + original + "' cannot be copied into the kit: " + failed.message() + "."};
+        std::vector<std::string> names{kit.original->file};
+        for (const KitOriginal::More& more : kit.original->more) names.push_back(more.file);
+        for (std::size_t i = 0; i < names.size(); ++i) {
+            const std::string from = i < originals.size() ? originals[i] : std::string();
+            fs::copy_file(from, folder / names[i], failed);
+            if (failed)
+                return Error{ErrorCode::Io, "'" + from + "' cannot be copied into the kit: " + failed.message() + "."};
+        }
     }
     return write_file((folder / kFigureFile).string(),
                       figure_json(kit).dump(-1, ' ', false, Json::error_handler_t::replace));
@@ -109,7 +143,7 @@ Status write_into(const BaseKit& kit, const fs::path& folder, const std::string&
 
 }  // namespace
 
-Status write_base_kit(const BaseKit& kit, const std::string& folder, const std::string& original) {
+Status write_base_kit(const BaseKit& kit, const std::string& folder, const std::vector<std::string>& originals) {
     const fs::path wanted = fs::absolute(fs::path(folder)).lexically_normal();
     std::error_code failed;
     const bool there = fs::exists(wanted, failed) && !fs::is_empty(wanted, failed);
@@ -127,7 +161,8 @@ Status write_base_kit(const BaseKit& kit, const std::string& folder, const std::
         if (!fresh.empty()) fs::remove(fresh, failed);
         return Error{ErrorCode::Io, "Nothing can be written beside '" + folder + "': " + std::strerror(errno) + "."};
     }
-    if (auto ok = write_into(kit, fresh, original); !ok) {
+    fs::permissions(fresh, kFolderRights, failed);  // mkdtemp lets nobody else in
+    if (auto ok = write_into(kit, fresh, originals); !ok) {
         fs::remove_all(fresh, failed);
         fs::remove(old, failed);
         return ok;
@@ -152,6 +187,41 @@ Status write_base_kit(const BaseKit& kit, const std::string& folder, const std::
     }
     fs::remove_all(old, failed);
     return Done{};
+}
+
+Status update_base_kit(const BaseKit& kit) {
+    const fs::path folder = kit.folder;
+    const std::string file = (folder / kFigureFile).string();
+    auto bytes = read_file(file);
+    if (!bytes) return bytes.error();
+    const std::string_view text = bytes->view();
+    Json json = Json::parse(text.begin(), text.end(), nullptr, false);
+    if (!json.is_object()) return Error{ErrorCode::BadFile, "'" + file + "' is no complete JSON file."};
+    const Json fresh = figure_json(kit);
+    for (const char* key : {"version", "regions", "neck_ring", "landmarks", "curves", "joints", "skin_weights",
+                            "own_rig", "doubts", "by_hand"}) {
+        if (fresh.contains(key))
+            json[key] = fresh[key];
+        else
+            json.erase(key);
+    }
+    json.erase("landmark_positions");  // of the landmarks that were
+    if (auto ok = write_file(file, json.dump(-1, ' ', false, Json::error_handler_t::replace)); !ok) return ok;
+    std::error_code none;
+    fs::remove(folder / kOwnFile, none);  // they are in figure.json now
+    return Done{};
+}
+
+Status copy_base_kit(const BaseKit& kit, const std::string& folder) {
+    std::error_code failed;
+    if (fs::exists(folder, failed) && !fs::is_empty(folder, failed))
+        return Error{ErrorCode::BadInput, "'" + folder + "' is not empty. Name an empty or a new folder."};
+    fs::create_directories(folder, failed);
+    if (!failed) fs::copy(kit.folder, folder, fs::copy_options::recursive, failed);
+    if (failed) return Error{ErrorCode::Io, "The kit cannot be copied to '" + folder + "': " + failed.message() + "."};
+    BaseKit copy = kit;
+    copy.folder = folder;
+    return update_base_kit(copy);
 }
 
 }  // namespace veld

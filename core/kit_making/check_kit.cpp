@@ -5,10 +5,13 @@
 #include <filesystem>
 #include <set>
 
+#include "core/kit/kit_surface.h"
+
 namespace veld {
 namespace {
 
 constexpr double kFigureMm = 1000;       // a base that is shorter has no body
+constexpr double kBelowNeckMm = 90;      // of the neck ring, where a trial's head ends
 constexpr std::size_t kBodyPoints = 12;  // landmarks of a body that its fits start from
 
 bool of_body(const SchemePoint& p) {
@@ -117,11 +120,62 @@ KitAbility own_order(const BaseKit& kit) {
     return out;
 }
 
+// Of one person's head another's: broad, even on both sides, and nowhere more than some millimetres.
+Points another_person(const BaseKit& kit) {
+    struct Change {
+        const char* at;
+        Vec3 move;  // mm; mirrored on the other side
+        double reach_mm;
+    };
+    static const Change changes[] = {{"gnathion", {0, -6, 4}, 36},   {"pronasale", {0, 2, 6}, 18},
+                                     {"gonion_l", {5, -2, 0}, 32},   {"gonion_r", {-5, -2, 0}, 32},
+                                     {"glabella", {0, 3, 3}, 28},    {"zygion_l", {4, 0, 2}, 30},
+                                     {"zygion_r", {-4, 0, 2}, 30},   {"cheilion_l", {2, 0, 1}, 14},
+                                     {"cheilion_r", {-2, 0, 1}, 14}, {"vertex", {0, 7, -4}, 70}};
+    Points out = kit.mesh.positions;
+    for (const Change& c : changes) {
+        const auto at = kit.landmarks.find(c.at);
+        if (at == kit.landmarks.end()) continue;
+        const Vec3 middle = at->second.at(kit.mesh.positions);
+        for (std::size_t v = 0; v < out.size(); ++v) {
+            const double away = (kit.mesh.positions[v] - middle).norm() / c.reach_mm;
+            out[v] += std::exp(-0.5 * away * away) * c.move;
+        }
+    }
+    return out;
+}
+
 }  // namespace
 
 std::vector<KitAbility> check_kit(const BaseKit& kit) {
     return {head_fits(kit),   following_parts(kit), shares(kit),        body_fits(kit),
             photo_heads(kit), expressions(kit),     mirrored_work(kit), own_order(kit)};
+}
+
+Result<KitTrial> try_kit(const BaseKit& kit, const BaseKit& model, const Progress& progress) {
+    const Points person = another_person(model);
+    Mesh head;  // the skin alone, a hand's width below the neck and up
+    head.positions = person;
+    double lowest = -1e300;
+    for (const Index v : model.neck_ring) lowest = std::max(lowest, model.mesh.positions[v].y() - kBelowNeckMm);
+    for (const Triangle& t : skin_triangles(model)) {
+        const bool above = std::all_of(t.begin(), t.end(), [&](Index v) { return person[v].y() > lowest; });
+        if (!above) continue;
+        head.corner_vertex.insert(head.corner_vertex.end(), t.begin(), t.end());
+        head.face_start.push_back(static_cast<Index>(head.corner_vertex.size()));
+    }
+    FitInput in;
+    in.kit = &kit;
+    in.source = &head;
+    in.unit = Unit::Millimetre;
+    in.landmarks.unit = Unit::Millimetre;
+    for (const auto& [name, place] : model.landmarks) {
+        if (kit.landmarks.contains(name) && place.at(person).y() > lowest)
+            in.landmarks.points[name] = place.at(person);
+    }
+    auto fit = run_fit(in, progress);
+    if (!fit) return fit.error();
+    return KitTrial{std::move(fit->positions), std::move(fit->figures)};
 }
 
 }  // namespace veld

@@ -33,7 +33,7 @@ bool is_ball(const Points& points) {
 
 std::string named_by_word(const std::string& words, const std::map<std::string, std::string>& by_word) {
     for (const auto& [word, part] : by_word) {
-        if (words.find(word) != std::string::npos) return part;
+        if (words.find(small_letters(word)) != std::string::npos) return part;
     }
     return {};
 }
@@ -72,8 +72,23 @@ DraftParts draft_parts(const Mesh& mesh) {
     return out;
 }
 
-void name_pieces(const BaseKit& model, const LaidModel& laid, const std::map<std::string, std::string>& by_word,
-                 const Mesh& mesh, DraftParts& parts) {
+void name_told_pieces(const std::map<Index, std::string>& by_vertex, const std::map<std::string, std::string>& by_word,
+                      DraftParts& parts) {
+    for (std::size_t i = 0; i < parts.pieces.size(); ++i) {
+        std::string told = named_by_word(parts.pieces[i].words, by_word);
+        for (const auto& [vertex, part] : by_vertex) {
+            if (std::binary_search(parts.pieces[i].vertices.begin(), parts.pieces[i].vertices.end(), vertex))
+                told = part;
+        }
+        if (told.empty()) continue;
+        parts.name[i] = told;
+        const auto at = std::find(parts.skin.begin(), parts.skin.end(), i);
+        if (told == "skin" && at == parts.skin.end()) parts.skin.push_back(i);
+        if (told != "skin" && at != parts.skin.end()) parts.skin.erase(at);
+    }
+}
+
+void name_pieces(const BaseKit& model, const LaidModel& laid, const Mesh& mesh, DraftParts& parts) {
     const double size = laid.to_base.scale;
     std::vector<Points> model_part;
     std::vector<std::string> names;
@@ -88,8 +103,6 @@ void name_pieces(const BaseKit& model, const LaidModel& laid, const std::map<std
     for (std::size_t i = 0; i < parts.pieces.size(); ++i) {
         if (!parts.name[i].empty()) continue;
         const Piece& piece = parts.pieces[i];
-        parts.name[i] = named_by_word(piece.words, by_word);
-        if (!parts.name[i].empty()) continue;
         const bool ball = is_ball(points_of(mesh, piece.vertices));
         double least = kPartMm * size;
         for (std::size_t p = 0; p < names.size(); ++p) {

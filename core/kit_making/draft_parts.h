@@ -19,10 +19,13 @@ struct DraftParts {
 // By pieces alone: the largest is skin, and others that are nearly as large and no ball.
 DraftParts draft_parts(const Mesh& mesh);
 
-// Pieces take the name of the model's part that they lie on; a ball may only be an eye, an eye only a ball or a shell
-// of one. by_word: group or material -> part, which goes before. Others are "other": they follow the skin.
-void name_pieces(const BaseKit& model, const LaidModel& laid, const std::map<std::string, std::string>& by_word,
-                 const Mesh& mesh, DraftParts& parts);
+// What people said of pieces: by a vertex of theirs, or by a group or material -> part.
+void name_told_pieces(const std::map<Index, std::string>& by_vertex, const std::map<std::string, std::string>& by_word,
+                      DraftParts& parts);
+
+// Pieces that have no name yet take that of the model's part that they lie on; a ball may only be an eye, an eye only
+// a ball or a shell of one. Others are "other": they follow the skin.
+void name_pieces(const BaseKit& model, const LaidModel& laid, const Mesh& mesh, DraftParts& parts);
 
 // The mesh with its faces in order of parts, skin first; vertices, corners and UVs stay.
 Mesh in_order_of_parts(const Mesh& mesh, const DraftParts& parts, std::vector<KitPart>& out,

@@ -1,30 +1,30 @@
 #include "core/kit_making/make_kit.h"
 
 #include <algorithm>
+#include <filesystem>
 
-#include "core/base/file.h"
 #include "core/base/stopwatch.h"
-#include "core/io/mesh_file.h"
-#include "core/kit/original.h"
+#include "core/kit/kit_surface.h"
 #include "core/kit_making/carry_regions.h"
 #include "core/kit_making/carry_rig.h"
 #include "core/kit_making/carry_shape.h"
 #include "core/kit_making/draft_parts.h"
+#include "core/kit_making/kit_places.h"
 #include "core/kit_making/mirror_map.h"
-#include "core/kit_making/seams.h"
-#include "core/landmark/surface_pick.h"
+#include "core/kit_making/own_rig.h"
 #include "core/linalg/statistics.h"
 #include "core/tidy/orient.h"
 
 namespace veld {
 namespace {
 
-constexpr double kModelReachMm = 40;                 // of a vertex from the model
-constexpr int kWeightRounds = 2;                     // weights are averaged that often
-constexpr double kMirrorReachMm = 0.5;               // where only places tell
-constexpr double kLeastSize = 0.6, kMostSize = 1.7;  // of a base against the model: beyond, the unit is another
-constexpr double kEvenShare = 0.02, kEvenMm = 0.3;   // vertices without a partner; how far pairs lie from even
-constexpr double kOnPlaceMm = 30;                    // a landmark's place is looked for within
+constexpr double kModelReachMm = 40;                  // of a vertex from the model
+constexpr int kWeightRounds = 2;                      // weights are averaged that often
+constexpr double kMirrorReachMm = 0.5;                // where only places tell
+constexpr double kLeastSize = 0.6, kMostSize = 1.7;   // of a base against the model: beyond, the unit is another
+constexpr double kEvenShare = 0.02, kEvenMm = 0.3;    // vertices without a partner; how far pairs lie from even
+constexpr double kSameUnit = 0.02, kSameAxis = 0.98;  // of the logarithm of a scale; of a cosine
+constexpr double kOnPlaceMm = 30;                     // a landmark's place is looked for within
 
 // The nearest of the 24 turns that lead axes to axes: bases are modelled along their axes.
 Mat3 nearest_axes(const Mat3& turn) {
@@ -75,10 +75,16 @@ void make_even(const std::map<std::string, Vec3>& by_hand, std::map<std::string,
     }
 }
 
+// To a millionth of a millimetre: the kit's files are half as large, and everything is given back as exactly as any
+// file has it.
+void rounded(Points& points) {
+    for (Vec3& p : points) p = (p * 1e6).array().round() / 1e6;
+}
+
 class Maker {
  public:
     Maker(FaceNetwork& network, const BaseKit& model, const KitRecipe& recipe, const Progress& progress)
-        : network_(network), model_(model), recipe_(recipe), progress_(progress) {}
+        : network_(network), model_(model), recipe_(recipe), progress_(progress), words_(recipe.part) {}
 
     Result<MadeKit> run() {
         Stopwatch watch;
@@ -100,6 +106,7 @@ class Maker {
     Status mirror();
     Status carry();
     void carry_landmarks();
+    void take_rig();
     void turn_all(const Similarity& by);
 
     FaceNetwork& network_;
@@ -107,35 +114,32 @@ class Maker {
     const KitRecipe& recipe_;
     const Progress& progress_;
     MadeKit out_;
+    std::map<std::string, std::string> words_;  // group or material -> part
+    std::map<Index, std::string> told_;         // vertex of the base -> part
+    BaseFiles files_;
     DraftParts parts_;
     LaidModel laid_;
 };
 
 Status Maker::read() {
     progress_.say(0, "reading");
-    auto bytes = read_file(recipe_.file);
-    if (!bytes) return bytes.error();
-    auto file = read_mesh(recipe_.file, progress_);
-    if (!file) return file.error();
-    JoinedMesh joined = join_seams(file->mesh);
+    std::vector<BaseFile> wanted{{recipe_.file, {}}};
+    wanted.insert(wanted.end(), recipe_.more.begin(), recipe_.more.end());
+    auto files = read_base_files(wanted, progress_);
+    if (!files) return files.error();
+    files_ = std::move(*files);
     BaseKit& kit = out_.kit;
     KitReport& report = out_.report;
-    report.file_vertices = file->mesh.positions.size();
-    report.joined = report.file_vertices - joined.mesh.positions.size();
-    report.notes = file->notes;
-    if (!file->targets.empty())
-        report.notes.push_back("The file's own morph targets (" + std::to_string(file->targets.size()) +
-                               ") are not taken over; the expressions are the known kit's.");
-    const FrameGuess guess = guess_frame(file->mesh, recipe_.file, recipe_.landmarks);
+    report.file_vertices = files_.file_vertices, report.joined = files_.joined;
+    report.notes = files_.notes;
+    const FrameGuess guess = guess_frame(files_.mesh, recipe_.file, recipe_.landmarks);
     report.unit = recipe_.unit.value_or(guess.unit), report.up = recipe_.up.value_or(guess.up);
     report.unit_reason = recipe_.unit ? "you said so" : guess.unit_reason;
     report.up_reason = recipe_.up ? "you said so" : guess.up_reason;
-    KitOriginal original;
-    original.file = "original" + lower_extension(recipe_.file);
-    original.key = original_key(bytes->view());
-    original.work_of = std::move(joined.work_of);
-    kit.original = std::move(original);
-    kit.mesh = std::move(joined.mesh);
+    kit.original = std::move(files_.original);
+    kit.original->part_at = recipe_.part_at;
+    for (const auto& [name, p] : recipe_.landmarks.points) kit.by_hand.insert(name);
+    kit.mesh = std::move(files_.mesh);
     turn_all({millimetres(report.unit), rotation_to_y_up(report.up), Vec3::Zero()});
     report.figure = is_figure(kit.mesh.positions, 1);
     return Done{};
@@ -157,6 +161,11 @@ void Maker::turn_all(const Similarity& by) {
 
 Status Maker::part() {
     parts_ = draft_parts(out_.kit.mesh);
+    for (const auto& [group, part] : files_.part_of) words_[group] = part;
+    for (const auto& [vertex, part] : recipe_.part_at) {
+        if (vertex < out_.kit.original->work_of.size()) told_[out_.kit.original->work_of[vertex]] = part;
+    }
+    name_told_pieces(told_, words_, parts_);
     if (parts_.skin.empty())
         return Error{ErrorCode::BadInput, "'" + recipe_.file + "' holds no surface that could be a figure's skin."};
     if (parts_.several)
@@ -208,7 +217,7 @@ Status Maker::straighten() {
     report.notes.insert(report.notes.end(), laid_.notes.begin(), laid_.notes.end());
     report.left_out = laid_.left_out;
     for (const auto& [name, trust] : laid_.landmarks.trust) {
-        if (unsure(trust)) report.doubts[name] = trust.expected_mm;
+        if (unsure(trust)) out_.kit.doubts[name] = report.doubts[name] = trust.expected_mm;
     }
     return Done{};
 }
@@ -216,7 +225,7 @@ Status Maker::straighten() {
 // Pieces get their parts' names, and faces are put in order of parts, skin first; vertices stay as they are.
 Status Maker::name_parts() {
     progress_.say(0.9, "parts");
-    name_pieces(model_, laid_, recipe_.part, out_.kit.mesh, parts_);
+    name_pieces(model_, laid_, out_.kit.mesh, parts_);
     out_.kit.mesh = in_order_of_parts(out_.kit.mesh, parts_, out_.kit.parts, out_.report.parts);
     out_.kit.triangulation = triangulate(out_.kit.mesh);
     out_.kit.topology_key = topology_key(out_.kit.mesh);
@@ -240,29 +249,8 @@ Status Maker::mirror() {
 // On the base's own faces; pairs and the middle line are brought to their mean where the base is symmetric.
 void Maker::carry_landmarks() {
     BaseKit& kit = out_.kit;
-    // on the skin; pupils on the eyes, where there are any
-    FaceMask eye(kit.mesh.face_count(), 0);
-    for (const KitPart& part : kit.parts) {
-        if (!part.name.starts_with("eye_")) continue;
-        for (const Index f : faces_of(part)) eye[f] = 1;
-    }
-    std::vector<Triangle> of[2];
-    std::vector<Index> fan[2];
-    const KitPart& skin = *kit.part("skin");
-    for (Index t = 0; t < kit.triangulation.triangles.size(); ++t) {
-        const Index f = kit.triangulation.triangle_face[t];
-        if (!eye[f] && !skin.has_face(f)) continue;
-        of[eye[f]].push_back(kit.triangulation.triangles[t]);
-        fan[eye[f]].push_back(t);
-    }
-    if (of[1].empty()) of[1] = of[0], fan[1] = fan[0];
-    const SurfaceQuery query[2]{{kit.mesh.positions, of[0]}, {kit.mesh.positions, of[1]}};
-    const auto place = [&](const Vec3& p, bool on_eye = false) -> std::optional<SurfacePoint> {
-        SurfaceHit hit = query[on_eye].closest(p, kOnPlaceMm);
-        if (!hit) return {};
-        hit.triangle = fan[on_eye][hit.triangle];
-        return surface_point(kit.triangulation, hit);
-    };
+    const KitPlaces where(kit);
+    const auto place = [&](const Vec3& p, bool on_eye = false) { return where.place(p, on_eye, kOnPlaceMm); };
     std::map<std::string, Vec3> points = laid_.landmarks.points;
     for (auto& [name, p] : points) {
         // what was set by hand is as it is; the rest is where the model's own lies, which all of the surface told
@@ -281,6 +269,8 @@ void Maker::carry_landmarks() {
         }
         if (places.size() >= 2) kit.curves[name] = std::move(places);
     }
+    std::erase_if(kit.doubts,
+                  [&](const auto& d) { return !kit.landmarks.contains(d.first) && !kit.curves.contains(d.first); });
 }
 
 Status Maker::carry() {
@@ -302,12 +292,70 @@ Status Maker::carry() {
     kit.joints = carried_joints(model_, laid_);
     kit.weights = carried_weights(model_, places, kit.mesh, kWeightRounds);
     follow_part_joints(model_, kit);
-    const ShapeCarrier carry(model_, laid_, places, kit.mesh, part_of);
-    for (const auto& [name, shape] : model_.expressions) kit.expressions[name] = carry(shape);
+    take_rig();
+    kit.expressions = target_shapes(files_, kit);
+    if (!recipe_.expressions.empty())
+        kit.expressions.merge(folder_shapes(recipe_.expressions, kit, out_.report.notes, progress_));
+    out_.report.own_expressions = kit.expressions.size();
+    if (kit.expressions.empty()) {
+        const ShapeCarrier carry(model_, laid_, places, kit.mesh, part_of);
+        for (const auto& [name, shape] : model_.expressions) kit.expressions[name] = carry(shape);
+    }
+    rounded(kit.mesh.positions);
+    for (auto& [name, shape] : kit.expressions) rounded(shape);
     return Done{};
 }
 
+// The file's own joints take the place of those that were carried over.
+void Maker::take_rig() {
+    BaseKit& kit = out_.kit;
+    if (!files_.skin) return;
+    KitRig rig;
+    rig.joints = files_.skin->joints;
+    for (Joint& joint : rig.joints) joint.position = kit.original->to_kit(joint.position);
+    rig.roles = recognise_roles(kit.joints, rig.joints);
+    for (const Joint& joint : kit.joints) {
+        if (!rig.roles.contains(joint.name)) out_.report.roles_open.push_back(joint.name);
+    }
+    out_.report.own_joints = rig.joints.size();
+    kit.own_rig = std::move(rig);
+    take_own_rig(weights_in_kit(*kit.original, *files_.skin, kit.mesh.positions.size()), kit);
+}
+
 }  // namespace
+
+std::vector<std::string> KitRecipe::files() const {
+    std::vector<std::string> out{file};
+    for (const BaseFile& m : more) out.push_back(m.path);
+    return out;
+}
+
+Result<KitRecipe> recipe_again(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points) {
+    if (!kit.original) return Error{ErrorCode::BadInput, "This kit was not made from a file."};
+    const KitOriginal& original = *kit.original;
+    const std::filesystem::path folder = kit.folder;
+    KitRecipe out;
+    out.file = (folder / original.file).string();
+    for (const KitOriginal::More& more : original.more) out.more.push_back({(folder / more.file).string(), {}});
+    for (const Unit unit : kAllUnits) {
+        const double off = std::abs(std::log(original.to_kit.scale / millimetres(unit)));
+        if (off < kSameUnit) out.unit = unit;
+    }
+    for (const UpAxis up :
+         {UpAxis::PlusX, UpAxis::MinusX, UpAxis::PlusY, UpAxis::MinusY, UpAxis::PlusZ, UpAxis::MinusZ}) {
+        const Vec3 axis = rotation_to_y_up(up).transpose() * Vec3::UnitY();
+        if ((original.to_kit.rotation * axis).y() > kSameAxis) out.up = up;
+    }
+    out.part_at = original.part_at;
+    const Similarity back = original.to_kit.inverse();
+    for (const auto& [name, place] : points) {
+        const auto was = kit.landmarks.find(name);
+        const bool moved = was == kit.landmarks.end() || !(was->second == place);
+        if (!moved && !kit.by_hand.contains(name)) continue;
+        out.landmarks.points[name] = back(place.at(kit.mesh.positions));
+    }
+    return out;
+}
 
 Result<MadeKit> make_kit(FaceNetwork& network, const BaseKit& model, const KitRecipe& recipe,
                          const Progress& progress) {

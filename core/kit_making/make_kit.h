@@ -4,16 +4,22 @@
 // The file's seams are joined, its unit and axes told, its pieces parted; a kit that is known (the model) is laid onto
 // it, and what the model knows is carried over: landmarks, guide curves, regions, neck ring, joints, weights,
 // expressions. The mirror map comes from the mesh itself.
+#include "core/kit_making/base_files.h"
 #include "core/kit_making/lay_model.h"
 
 namespace veld {
 
 struct KitRecipe {
     std::string file;
-    std::optional<Unit> unit;  // empty: guessed
+    std::vector<BaseFile> more;  // further files of the same base: a body, eyes
+    std::string expressions;     // folder of meshes in the file's vertex order; empty: none
+    std::optional<Unit> unit;    // empty: guessed
     std::optional<UpAxis> up;
     LandmarkSet landmarks;                    // set by hand, in the file's frame
     std::map<std::string, std::string> part;  // name of a group or material -> part, where form does not tell
+    std::map<Index, std::string> part_at;     // vertex of the files -> part of the piece that it belongs to
+
+    std::vector<std::string> files() const;  // the file and the further ones
 };
 
 struct MadePart {
@@ -33,6 +39,9 @@ struct KitReport {
     std::map<std::string, double> doubts;         // landmarks that are unsure: expected error, mm
     std::map<std::string, std::string> left_out;  // landmarks that were not found: why
     FitFigures model;                             // of the model on the base
+    std::size_t own_joints = 0;                   // of the file
+    std::vector<std::string> roles_open;          // joints of ours that none of the file's stands for
+    std::size_t own_expressions = 0;              // of the file or the folder; 0: they are the model's
     std::vector<std::string> notes;
     double seconds = 0;
 };
@@ -46,5 +55,10 @@ struct MadeKit {
 // where no face is found and too few landmarks are given; Cancelled.
 Result<MadeKit> make_kit(FaceNetwork& network, const BaseKit& model, const KitRecipe& recipe,
                          const Progress& progress);
+
+// How a kit would be made once more from its own file: unit, axis, parts and further files as they were, and as set by
+// hand those landmarks of `points` that were set so before or are not where the kit has them. Fails with BadInput when
+// the kit was not made from a file.
+Result<KitRecipe> recipe_again(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points);
 
 }  // namespace veld

@@ -7,14 +7,10 @@
 #include "core/mesh/edges.h"
 
 namespace veld {
-namespace {
-
 std::string small_letters(std::string text) {
     for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     return text;
 }
-
-}  // namespace
 
 SphereFit fit_sphere(const Points& points) {
     SphereFit out;

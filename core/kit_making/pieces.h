@@ -6,6 +6,8 @@
 
 namespace veld {
 
+std::string small_letters(std::string text);
+
 struct SphereFit {
     Vec3 centre = Vec3::Zero();
     double radius = 0, rms = 0;  // rms: distance of the points from the sphere

@@ -77,6 +77,36 @@ std::vector<std::string> source_names(const Subject& subject) {
     return out;
 }
 
+std::map<std::string, double> open_doubts(const ProjectState& state) {
+    std::map<std::string, double> out = state.kit->doubts;
+    const auto moved = [](const auto& now, const auto& was, const std::string& name) {
+        const auto here = now.find(name), there = was.find(name);
+        return here == now.end() || there == was.end() || !(here->second == there->second);
+    };
+    std::erase_if(out, [&](const auto& doubt) {
+        return moved(state.base_points, state.kit->landmarks, doubt.first) &&
+               moved(state.base_curves, state.kit->curves, doubt.first);
+    });
+    return out;
+}
+
+BaseKit kit_with_changes(const ProjectState& state) {
+    BaseKit out = *state.kit;
+    out.landmarks = state.base_points;
+    out.curves = state.base_curves;
+    for (const auto& [name, place] : state.base_points) {
+        const auto was = state.kit->landmarks.find(name);
+        if (was == state.kit->landmarks.end() || !(was->second == place)) out.by_hand.insert(name);
+    }
+    out.doubts = open_doubts(state);
+    return out;
+}
+
+bool kit_is_changed(const ProjectState& state) {
+    return state.kit && (!state.kit_edits.empty() || state.base_points != state.kit->landmarks ||
+                         state.base_curves != state.kit->curves);
+}
+
 ProjectState new_project(std::shared_ptr<const BaseKit> kit) {
     ProjectState out;
     out.base_points = kit->landmarks;

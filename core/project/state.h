@@ -4,6 +4,7 @@
 #include <memory>
 
 #include "core/exchange/sent_file.h"
+#include "core/kit/kit_edits.h"
 #include "core/project/records/bank_entry.h"
 #include "core/project/records/fit_record.h"
 #include "core/project/records/source.h"
@@ -31,7 +32,8 @@ struct Subject {
 };
 
 struct ProjectState {
-    std::shared_ptr<const BaseKit> kit;
+    std::shared_ptr<const BaseKit> kit;               // with kit_edits in it
+    KitEdits kit_edits;                               // what its folder does not have yet
     std::map<std::string, SurfacePoint> base_points;  // landmarks on the base, changed or not
     std::map<std::string, std::vector<SurfacePoint>> base_curves;
     PointSet asked = PointSet::Head;  // how much of the scheme is asked for
@@ -99,6 +101,12 @@ int morph_place(const ProjectState& state, MorphId id);
 // The names that are taken among a subject's fits, and among its sources and photo sets.
 std::vector<std::string> fit_names(const Subject& subject);
 std::vector<std::string> source_names(const Subject& subject);
+
+// Landmarks and curves of the base that nobody has looked at or moved yet: how far they may be off, mm.
+std::map<std::string, double> open_doubts(const ProjectState& state);
+// The kit as it is in this state, with what was changed in it: landmarks and curves too.
+BaseKit kit_with_changes(const ProjectState& state);
+bool kit_is_changed(const ProjectState& state);
 
 ProjectState new_project(std::shared_ptr<const BaseKit> kit);
 // A name that no entry of `taken` has: "head scan", "head scan 2", ...

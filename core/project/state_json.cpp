@@ -6,6 +6,7 @@
 
 #include "core/fit/settings_text.h"
 #include "core/kit/base_kit.h"
+#include "core/kit_making/edit_kit.h"
 #include "core/project/records/packing.h"
 
 namespace veld {
@@ -79,6 +80,25 @@ Status read_base_places(const Json& j, const BlobReader& blobs, ProjectState& ou
     return Done{};
 }
 
+// What was changed in the kit and is not in its folder.
+Status read_kit_edits(const Json& j, ProjectState& out) {
+    if (!j.contains("kit_edits")) return Done{};
+    KitEdits& edits = out.kit_edits;
+    for (const auto& [name, vertices] : j["kit_edits"].at("regions").items())
+        edits.regions[name] = vertices.get<VertexIndices>();
+    edits.roles = j["kit_edits"].at("roles").get<std::map<std::string, std::string>>();
+    edits.looked_at = j["kit_edits"].at("looked_at").get<std::set<std::string>>();
+    auto kit = edited_kit(*out.kit, edits);
+    if (!kit && !edits.roles.empty()) {
+        // the kit's own file is gone: its joints stay as the kit has them
+        edits.roles.clear();
+        kit = edited_kit(*out.kit, edits);
+    }
+    if (!kit) return kit.error();
+    out.kit = std::make_shared<BaseKit>(std::move(*kit));
+    return Done{};
+}
+
 bool ids_differ(const ProjectState& state) {
     std::set<std::uint64_t> seen;
     const auto fresh = [&](const auto& list) {
@@ -133,6 +153,9 @@ Json pack_state(const ProjectState& s, const std::string& folder, std::map<std::
     for (const auto& [name, line] : s.base_curves) {
         for (const SurfacePoint& p : line) j["base_curves"][name].push_back(place_json(p));
     }
+    if (!s.kit_edits.empty())
+        j["kit_edits"] = {
+            {"regions", s.kit_edits.regions}, {"roles", s.kit_edits.roles}, {"looked_at", s.kit_edits.looked_at}};
     j["asked"] = point_set_name(s.asked);
     j["subjects"] = Json::array();
     for (const Subject& subject : s.subjects) j["subjects"].push_back(pack_subject(subject, writer));
@@ -145,6 +168,7 @@ Json pack_state(const ProjectState& s, const std::string& folder, std::map<std::
 Result<ProjectState> unpack_state(const Json& json, std::shared_ptr<const BaseKit> kit, const BlobReader& blobs) {
     ProjectState out = new_project(std::move(kit));
     try {
+        if (auto ok = read_kit_edits(json, out); !ok) return ok.error();
         if (auto ok = read_state(json, blobs, out); !ok) return ok.error();
     } catch (const Json::exception& e) {
         return blobs.damaged(e.what());

@@ -18,6 +18,8 @@
 #include "app/sections.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/bank/exchange_controller.h"
+#include "app/stations/base/base_controller.h"
+#include "app/stations/base/new_base_tab.h"
 #include "app/stations/fit/photo_controller.h"
 #include "app/stations/fit/region_controller.h"
 #include "app/stations/mark/mark_controller.h"
@@ -283,16 +285,65 @@ void picture_photos(MainWindow& window, const QString& view) {
     }
 }
 
+// The demo's second base: a mesh of somebody else's and the kit that the program made of it.
+void picture_base(MainWindow& window, const QString& view) {
+    Session& session = window.session();
+    using Page = BaseController::Page;
+    const std::string folder = session.state().kit->folder + "/../bases/orrin";
+    if (view != "base") {
+        if (const auto ok = session.new_from_kit(folder); !ok)
+            std::fprintf(stderr, "%s\n", ok.error().message.c_str());
+    }
+    window.go_to(Station::Base);
+    settle(300);
+    window.views().frame_home();
+    if (view == "base-new") {
+        window.base().set_page(Page::New);
+        window.findChild<NewBaseTab*>()->set_mesh(QString::fromStdString(folder + "/original.glb"));
+    } else if (view == "base-parts") {
+        window.base().set_page(Page::Parts);
+        window.base().select_part("eye_l");
+        session.select("pupil_l");
+        window.frame_selection();
+    } else if (view == "base-landmarks") {
+        window.base().set_page(Page::Landmarks);
+        for (const auto& [name, off] : window.base().landmarks()) {
+            if (off > 0 && session.state().base_points.contains(name)) {
+                session.select(name);
+                break;
+            }
+        }
+    } else if (view == "base-regions") {
+        window.base().set_page(Page::Regions);
+        window.base().select_region("face");
+        window.base().set_painting(true);
+        window.views().camera().look_from(FixedView::ThreeQuarter);
+    } else if (view == "base-joints") {
+        window.base().set_page(Page::Joints);
+        window.base().select_joint("head");
+        window.views().camera().look_from(FixedView::ThreeQuarter);
+    } else if (view == "base-expressions") {
+        window.base().set_page(Page::Expressions);
+        window.base().select_expression(session.state().kit->expressions.rbegin()->first);
+    } else if (view == "base-wire") {
+        window.findChild<QAction*>("view_wire")->trigger();
+        window.views().camera().look_from(FixedView::ThreeQuarter);
+    }
+}
+
 }  // namespace
 
 QStringList picture_views() {
-    return {
-        "gather",      "tidy",        "tidy-stand",  "tidy-choose",    "tidy-ignore", "mark",        "mark-doubts",
-        "mark-curves", "mark-photo",  "mark-loupe",  "mark-four",      "figure",      "fit",         "fit-distance",
-        "fit-wire",    "fit-side",    "fit-section", "fit-wipe",       "fit-regions", "fit-tries",   "fit-stretch",
-        "fit-smooth",  "fit-source",  "photos",      "photos-quarter", "photos-side", "photos-wire", "photos-skin",
-        "photos-seen", "photos-hand", "touch",       "touch-distance", "preferences", "bank",        "bank-regions",
-        "bank-make",   "bank-return", "deliver"};
+    return {"gather",      "tidy",           "tidy-stand",   "tidy-choose",  "tidy-ignore",
+            "mark",        "mark-doubts",    "mark-curves",  "mark-photo",   "mark-loupe",
+            "mark-four",   "figure",         "fit",          "fit-distance", "fit-wire",
+            "fit-side",    "fit-section",    "fit-wipe",     "fit-regions",  "fit-tries",
+            "fit-stretch", "fit-smooth",     "fit-source",   "photos",       "photos-quarter",
+            "photos-side", "photos-wire",    "photos-skin",  "photos-seen",  "photos-hand",
+            "touch",       "touch-distance", "preferences",  "bank",         "bank-regions",
+            "bank-make",   "bank-return",    "deliver",      "base",         "base-new",
+            "base-parts",  "base-landmarks", "base-regions", "base-joints",  "base-expressions",
+            "base-wire"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
@@ -349,6 +400,8 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
     } else if (view.startsWith("mark")) {
         shading->setCurrentIndex(1);
         picture_marking(window, view);
+    } else if (view.startsWith("base")) {
+        picture_base(window, view);
     } else if (view.startsWith("photos")) {
         picture_photos(window, view);
     } else {

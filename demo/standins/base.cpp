@@ -1,5 +1,6 @@
 // base-standin: somebody else's base mesh from a seed, and the truth about it.
 // usage: base-standin KIT OUT.obj|.ply|.glb SEED [--bust] [--triangles] [--edge MM] [--asymmetric] [--skin-only]
+// [--graded] [--rigged]
 #include <cstdio>
 #include <cstring>
 #include <string>
@@ -35,10 +36,11 @@ int main(int argc, char** argv) {
     if (argc < 4) {
         std::fprintf(stderr,
                      "usage: base-standin KIT OUT.obj|.ply|.glb SEED [--bust] [--triangles] [--edge MM] "
-                     "[--asymmetric] [--skin-only]\n");
+                     "[--asymmetric] [--skin-only] [--graded] [--rigged]\n");
         return 2;
     }
     BaseOptions o;
+    bool rigged = false;  // GLB with joints, weights and expressions of its own
     o.seed = static_cast<unsigned>(std::atoi(argv[3]));
     for (int i = 4; i < argc; ++i) {
         const std::string word = argv[i];
@@ -46,13 +48,18 @@ int main(int argc, char** argv) {
         if (word == "--triangles") o.quads = false;
         if (word == "--asymmetric") o.symmetric = false;
         if (word == "--skin-only") o.parts = false;
+        if (word == "--graded") o.graded = true;
+        rigged |= word == "--rigged";
         if (word == "--edge" && i + 1 < argc) o.edge_mm = std::atof(argv[++i]);
     }
     const auto kit = read_base_kit(argv[1]);
     if (!kit) return std::fprintf(stderr, "%s\n", kit.error().message.c_str()), 1;
     const MadeUpBase made = make_base(*kit, o);
     const std::string out = argv[2];
-    if (auto ok = write_mesh(out, made.mesh, millimetres(o.unit) / 1000, "a made-up base"); !ok)
+    if (rigged) {
+        if (auto ok = write_file(out, rigged_glb(made, rig_of(made))); !ok)
+            return std::fprintf(stderr, "%s\n", ok.error().message.c_str()), 1;
+    } else if (auto ok = write_mesh(out, made.mesh, millimetres(o.unit) / 1000, "a made-up base"); !ok)
         return std::fprintf(stderr, "%s\n", ok.error().message.c_str()), 1;
     if (auto ok = write_file(out + ".truth.json", truth_text(made)); !ok)
         return std::fprintf(stderr, "%s\n", ok.error().message.c_str()), 1;

@@ -11,11 +11,15 @@
 #include "core/spatial/surface_query.h"
 #include "core/tidy/change.h"
 #include "core/tidy/resample.h"
+#include "demo/standins/graded_mesh.h"
 
 namespace veld {
 namespace {
 
 using Random = std::mt19937_64;
+
+constexpr double kHeadShare = 0.5;  // of the edges of a body
+constexpr double kHandMm = 75;
 
 double between(Random& random, double low, double high) {
     return low + (high - low) * (static_cast<double>(random() >> 11) * 0x1.0p-53);
@@ -210,8 +214,7 @@ class BaseMaker {
         double neck = 0;
         for (const Index v : kit_.neck_ring) neck += shape_[v].y() / static_cast<double>(kit_.neck_ring.size());
         const Mesh half = left_half(kit_, shape_, o_.figure ? -1e9 : neck - 70);
-        auto fresh = remesh_evenly(half, o_.edge_mm);
-        Mesh layout = fresh ? std::move(fresh->mesh) : half;
+        Mesh layout = o_.graded ? graded(half) : even(half);
         if (o_.quads) layout = paired(layout);
         Mesh whole;
         if (o_.symmetric) {
@@ -229,6 +232,46 @@ class BaseMaker {
         out_.mesh.face_group.assign(whole.face_count(), 0);
         out_.mesh.group_names = {"figure_surface"};
         out_.part_of.assign(whole.positions.size(), "skin");
+    }
+
+    Mesh even(const Mesh& half) const {
+        auto fresh = remesh_evenly(half, o_.edge_mm);
+        return fresh ? std::move(fresh->mesh) : half;
+    }
+
+    Mesh graded(const Mesh& half) const {
+        struct Feature {
+            Vec3 middle;
+            double reach, edge;
+        };
+        std::vector<Feature> features;
+        for (const auto& [name, reach, edge] : {std::tuple{"pupil_l", 22.0, 2.0},
+                                                {"stomion", 20.0, 2.2},
+                                                {"cheilion_l", 16.0, 2.2},
+                                                {"pronasale", 24.0, 2.6},
+                                                {"tragion_l", 34.0, 3.6},
+                                                {"otobasion_superius_l", 30.0, 3.6}}) {
+            const auto at = kit_.landmarks.find(name);
+            if (at != kit_.landmarks.end()) features.push_back({at->second.at(shape_), reach, edge});
+        }
+        double neck = 0;
+        for (const Index v : kit_.neck_ring) neck += shape_[v].y() / static_cast<double>(kit_.neck_ring.size());
+        return graded_mesh(half, [&](const Vec3& p) {
+            for (const Feature& f : features) {
+                if ((p - f.middle).norm() < f.reach) return std::min(f.edge, o_.edge_mm);
+            }
+            return p.y() > neck || hand(p) ? kHeadShare * o_.edge_mm : o_.edge_mm;
+        });
+    }
+
+    // Hands and feet have as small forms as a head.
+    bool hand(const Vec3& p) const {
+        for (const char* name : {"hand_l", "middle_1_l", "middle_3_l", "thumb_2_l", "foot_l", "toe_l"}) {
+            for (std::size_t j = 0; j < out_.joints.size(); ++j) {
+                if (out_.joints[j].name == name && (p - out_.joints[j].position).norm() < kHandMm) return true;
+            }
+        }
+        return false;
     }
 
     // Balls of their own for the eyes; the rest has the kit's pieces.
@@ -270,6 +313,7 @@ class BaseMaker {
             const FacingFilter facing{normals[v], 0.0};
             if (out_.part_of[v] == "skin") hits[v] = query.closest(out_.mesh.positions[v], 30, &facing);
         }
+        weights_and_moves(triangles, hits);
         for (const auto& [name, vertices] : kit_.regions) {
             std::vector<double> inside(shape_.size(), 0);
             for (const Index v : vertices) inside[v] = 1;
@@ -285,6 +329,33 @@ class BaseMaker {
         }
     }
 
+    void weights_and_moves(const std::vector<Triangle>& triangles, const std::vector<SurfaceHit>& hits) {
+        std::map<Index, Index> on_kit;  // of parts
+        for (const auto& [v, mine] : kit_number_) on_kit[mine] = v;
+        out_.weights.joint.resize(hits.size());
+        out_.weights.weight.resize(hits.size());
+        for (const auto& [name, shape] : kit_.expressions) out_.moves[name].assign(hits.size(), Vec3::Zero());
+        for (Index v = 0; v < hits.size(); ++v) {
+            std::map<std::uint16_t, double> all;
+            const auto take = [&](Index w, double share) {
+                for (std::size_t k = 0; k < 4; ++k) all[kit_.weights.joint[w][k]] += share * kit_.weights.weight[w][k];
+                for (const auto& [name, shape] : kit_.expressions)
+                    out_.moves[name][v] += share * (shape[w] - kit_.mesh.positions[w]);
+            };
+            if (on_kit.contains(v)) take(on_kit[v], 1);
+            for (std::size_t k = 0; hits[v] && k < 3; ++k)
+                take(triangles[hits[v].triangle][k], hits[v].barycentric[k]);
+            std::vector<std::pair<double, std::uint16_t>> sorted;
+            for (const auto& [joint, weight] : all) sorted.emplace_back(weight, joint);
+            std::sort(sorted.rbegin(), sorted.rend());
+            double sum = 0;
+            for (std::size_t k = 0; k < std::min<std::size_t>(4, sorted.size()); ++k) sum += sorted[k].first;
+            if (!(sum > 0)) out_.weights.weight[v][0] = 1;  // inside a mouth, far from the kit's own
+            for (std::size_t k = 0; sum > 0 && k < std::min<std::size_t>(4, sorted.size()); ++k)
+                out_.weights.joint[v][k] = sorted[k].second, out_.weights.weight[v][k] = sorted[k].first / sum;
+        }
+    }
+
     // Another order of vertices.
     void shuffle() {
         std::vector<Index> order(out_.mesh.positions.size()), at(order.size());
@@ -296,6 +367,8 @@ class BaseMaker {
             for (std::size_t i = 0; i < order.size(); ++i) values[i] = before[order[i]];
         };
         moved(out_.mesh.positions), moved(out_.part_of), moved(out_.partner);
+        moved(out_.weights.joint), moved(out_.weights.weight);
+        for (auto& [name, deltas] : out_.moves) moved(deltas);
         for (auto& [name, region] : out_.regions) moved(region);
         for (Index& v : out_.mesh.corner_vertex) v = at[v];
         for (Index& v : out_.partner) {

@@ -16,6 +16,7 @@
 #include "app/theme.h"
 #include "app/window/preferences.h"
 #include "core/fit/presets.h"
+#include "core/kit_making/check_kit.h"
 #include "core/landmark/landmarks.h"
 #include "core/morph/region_mix.h"
 #include "core/tidy/tools.h"
@@ -132,6 +133,7 @@ TEST_CASE("Language: what core calls things is translated whole") {
             }
         }
     }
+    for (const KitAbility& a : check_kit(*demo_kit())) all.push_back(a.name);
     REQUIRE(all.size() > 280);
     for (const std::string& word : all) {
         CAPTURE(word);

@@ -369,7 +369,7 @@ TEST_CASE("Kit check: what the demo kit can do, and what a poorer one lacks") {
     poor.regions.erase("face");
     CHECK(told(poor, "head fits").missing ==
           std::vector<std::string>{"1 landmark of the head: nose tip", "region face"});
-    poor.original = KitOriginal{"gone.glb", "", {}, {}};
+    poor.original.emplace().file = "gone.glb";
     CHECK(told(poor, "exports in the file's own order").missing.size() == 1);
 }
 
@@ -413,7 +413,7 @@ TEST_CASE("Kit from a bust of somebody else's: parts, places, regions, mirror ma
 TEST_CASE("Kit from a bust of somebody else's: kept, and given back in the file's own order and unit") {
     Scratch scratch;
     const std::string folder = scratch / "kit";
-    REQUIRE(write_base_kit(bust().made->kit, folder, bust().file));
+    REQUIRE(write_base_kit(bust().made->kit, folder, {bust().file}));
     const auto kit = read_base_kit(folder);
     REQUIRE(kit);
     const Mesh& file = bust().truth.mesh;

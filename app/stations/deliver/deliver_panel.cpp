@@ -193,7 +193,6 @@ void DeliverPanel::read_morphs(const QStringList& paths) {
 
 void DeliverPanel::ask(const QString& title, const QString& name, const QString& filter,
                        const std::function<Status(const QString&)>& write) {
-    QSettings settings;
     const QString folder = s_.files().last_folder();
     QString path = s_.files().save(this, title, folder + "/" + name, filter);
     if (path.isEmpty()) return;
@@ -211,7 +210,7 @@ Status DeliverPanel::write_glb(const QString& path) const {
 }
 
 Status DeliverPanel::write_mix(const QString& path) const {
-    std::string comment = "mm, Y up, facing +Z, own left = +X; order of the base";
+    std::string comment = "The current mix";
     for (const MorphAmount& a : s_.state().amounts()) {
         if (a.amount != 0) comment += "\n" + a.morph->name + " x " + std::to_string(a.amount);
     }
@@ -228,10 +227,11 @@ Status DeliverPanel::write_fit(const QString& path, bool source_frame) const {
     if (source_frame) {
         for (Vec3& p : shape) p = back(p);
     }
-    return export_shape_obj(*s_.state().kit, shape,
-                            fit->name + " of " + fit->source +
-                                (source_frame ? "; the source's own coordinates" : "; mm, Y up, the base's frame"),
-                            path.toStdString());
+    const std::string comment = fit->name + " of " + fit->source;
+    if (source_frame)
+        return export_placed_obj(*s_.state().kit, shape, comment + "; the source's own coordinates",
+                                 path.toStdString());
+    return export_shape_obj(*s_.state().kit, shape, comment + "; the base's frame", path.toStdString());
 }
 
 Status DeliverPanel::write_skin(const QString& path) const {

@@ -2,38 +2,16 @@
 #include <cmath>
 
 #include "app/prepared_source.h"
+#include "app/scene/base_marks.h"
 #include "app/scene/scene.h"
+#include "app/stations/mark/mark_controller.h"
 #include "app/stations/mark/mark_station.h"
 #include "app/theme.h"
 #include "app/views/view_set.h"
 #include "core/kit/base_kit.h"
 #include "core/project/records/source.h"
-#include "core/spatial/sight.h"
 
 namespace veld {
-namespace {
-
-constexpr double kFarMm = 3000, kSlackMm = 2.5;  // a parallel camera's distance; what hides no marker
-constexpr double kFaceMm = 55, kSkinMm = 130, kLeastCurveMm = 30;  // how much is seen around what is selected
-const QColor kUnsureColour(0xe8, 0xd8, 0xa0);
-
-QColor faint(QColor c, int alpha) {
-    c.setAlpha(alpha);
-    return c;
-}
-
-bool in_sight(const Camera& c, const SurfaceQuery& query, const Similarity& to_view, const Vec3& p) {
-    const Vec3 eye = c.orthographic ? Vec3(p - kFarMm * c.forward()) : c.eye();
-    return seen_from(query, to_view, eye, p, kSlackMm);
-}
-
-// Drawn when it is selected, or most of it can be seen.
-void add_line(Marks& out, GuideLine&& line, std::size_t in_sight) {
-    if (line.selected || 2 * in_sight > line.points.size()) out.lines.push_back(std::move(line));
-}
-
-}  // namespace
-
 std::optional<Marks> MarkStation::marks(ViewId which, const Camera& camera) {
     if (which == ViewId::Base) return on_base(camera);
     if (which == ViewId::Source) return on_source(camera);
@@ -66,33 +44,14 @@ Marker MarkStation::marker_of(const std::string& name) const {
 }
 
 Marks MarkStation::on_base(const Camera& camera) const {
-    Marks out;
     const Session& s = c_.session;
-    const ProjectState& state = s.state();
-    if (!state.kit || !s.base_query()) return out;
-    const Points& x = state.kit->mesh.positions;
-    for (const std::string& name : c_.mark.known_points()) {
-        Marker m;
-        m.name = name;
-        m.position = state.base_points.at(name).at(x);
-        m.colour = theme::kOchre;
-        m.label = c_.mark.plain(name);
-        m.selected = name == s.selected();
-        m.shape = MarkerShape::Diamond;
-        m.hidden = !in_sight(camera, *s.base_query(), {}, m.position);
-        out.markers.push_back(m);
-    }
-    for (const std::string& name : c_.mark.known_curves()) {
-        GuideLine line{{}, faint(theme::kOchre, 110), name == s.selected(), false};
-        if (line.selected) line.colour = theme::kOchre;
-        std::size_t seen = 0;
-        for (const SurfacePoint& p : state.base_curves.at(name)) {
-            line.points.push_back(p.at(x));
-            seen += in_sight(camera, *s.base_query(), {}, line.points.back());
-        }
-        add_line(out, std::move(line), seen);
-    }
-    return out;
+    if (!s.state().kit || !s.base_query()) return {};
+    return base_marks(s,
+                      {c_.mark.known_points(),
+                       c_.mark.known_curves(),
+                       {},
+                       [this](const std::string& name) { return c_.mark.plain(name); }},
+                      camera);
 }
 
 Marks MarkStation::on_source(const Camera& camera) const {
@@ -187,36 +146,15 @@ void MarkStation::frame_on_photo() {
     }
 }
 
-// Where the selected point or curve is on the base, and how much around it is looked at.
-std::optional<Framing> MarkStation::place_on_base(Vec3& normal) const {
-    const ProjectState& state = c_.session.state();
-    const std::string& name = c_.session.selected();
-    const Points& x = state.kit->mesh.positions;
-    const SurfacePoint* place = nullptr;
-    double radius = kFaceMm;
-    if (const auto at = state.base_points.find(name); at != state.base_points.end()) place = &at->second;
-    if (const auto at = state.base_curves.find(name); at != state.base_curves.end() && !at->second.empty()) {
-        place = &at->second[at->second.size() / 2];
-        Box box;
-        for (const SurfacePoint& p : at->second) box.add(p.at(x));
-        radius = std::max(kLeastCurveMm, 0.7 * box.size().norm());
-    }
-    if (!place) return {};
-    if (!in_point_set(name, PointSet::Face)) radius = std::max(radius, kSkinMm);  // even skin needs more around it
-    normal = place->normal(x);
-    return Framing{place->at(x), radius};
-}
-
 // Both views go where the point is on the base; a point that would be seen from behind is looked at face on.
 void MarkStation::fly_to_selected() {
     const Session& s = c_.session;
     if (hold_camera_ || pressed_marker_ || !s.has_kit() || !c_.views.isVisible()) return;
-    Vec3 normal;
-    std::optional<Framing> place = place_on_base(normal);
-    if (!place) return;
+    std::optional<BasePlace> at = place_on_base(s.state(), s.selected());
+    if (!at) return;
     if (s.photo()) frame_on_photo();
     Camera to = c_.views.camera().camera();
-    if (normal.dot(-to.forward()) < 0.45) to.face(normal, 50);
+    Framing* place = &at->framing;
     // a figure in another pose stands beside the base: both places stay in the picture
     const Source* source = s.state().source();
     if (source && source->landmarks.points.contains(s.selected())) {
@@ -224,7 +162,7 @@ void MarkStation::fly_to_selected() {
         place->radius = std::max(place->radius, 0.75 * (on_source - place->centre).norm());
         place->centre = 0.5 * (place->centre + on_source);
     }
-    to.frame(place->centre, place->radius);
+    look_at_place(*at, to);
     c_.views.fly_to(to);
 }
 

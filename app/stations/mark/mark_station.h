@@ -35,7 +35,6 @@ class MarkStation : public StationPage {
     QString prompt() const;
     void fly_to_selected();
     void frame_on_photo();
-    std::optional<Framing> place_on_base(Vec3& normal) const;
 
     // The camera stays where it is when another point is asked for; a round glass at the pointer.
     bool hold_camera_ = false, loupe_ = false;

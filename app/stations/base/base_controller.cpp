@@ -1,0 +1,429 @@
+#include "app/stations/base/base_controller.h"
+
+#include <QFileInfo>
+#include <algorithm>
+
+#include "app/lengths.h"
+#include "app/region_names.h"
+#include "app/window/start_page.h"
+#include "core/kit/kit_archive.h"
+#include "core/kit/write_kit.h"
+#include "core/kit_making/edit_kit.h"
+#include "core/kit_making/pieces.h"
+#include "core/landmark/surface_pick.h"
+#include "core/project/bring.h"
+
+namespace veld {
+namespace {
+
+constexpr float kInside = 0.5f;  // a vertex belongs to a region from this weight on
+
+// A kit that is known, to be laid onto a new base: the demo's, else the project's own.
+Result<std::shared_ptr<const BaseKit>> known_kit(const std::string& demo, const std::shared_ptr<const BaseKit>& open) {
+    if (!demo.empty()) {
+        auto kit = read_base_kit(demo + "/kit");
+        if (!kit) return kit.error();
+        return std::shared_ptr<const BaseKit>(std::make_shared<BaseKit>(std::move(*kit)));
+    }
+    if (open) return open;
+    return Error{ErrorCode::NotFound, "The demo's kit, which new bases are compared with, is not beside the program."};
+}
+
+}  // namespace
+
+BaseController::BaseController(Session& session, QObject* parent) : QObject(parent), s_(session) {
+    connect(&s_, &Session::project_changed, this, &BaseController::forget);
+}
+
+void BaseController::forget() {
+    part_.clear(), region_.clear(), joint_.clear(), expression_.clear();
+    piece_.clear(), told_.clear(), painted_.clear();
+    painting_ = stroking_ = false;
+    trial_.reset(), trial_of_.reset();
+    making_ = bringing_ = trying_ = 0;  // what ran for the old project is never heard of again
+    brought_.reset(), shown_brought_ = -1;
+    emit changed();
+}
+
+void BaseController::set_page(Page page) {
+    if (page == page_) return;
+    page_ = page;
+    emit page_changed();
+    emit changed();
+}
+
+const std::vector<KitAbility>& BaseController::abilities() {
+    const std::size_t now = s_.document().serial();
+    if (!s_.has_kit()) abilities_.clear(), abilities_of_.reset();
+    if (s_.has_kit() && (abilities_of_ != s_.state().kit || abilities_at_ != now)) {
+        abilities_of_ = s_.state().kit, abilities_at_ = now;
+        abilities_ = check_kit(kit_with_changes(s_.state()));
+    }
+    return abilities_;
+}
+
+bool BaseController::is_changed() const { return kit_is_changed(s_.state()); }
+
+Status BaseController::save() {
+    auto kit = std::make_shared<BaseKit>(kit_with_changes(s_.state()));
+    if (auto ok = update_base_kit(*kit); !ok) return ok;
+    ProjectState next = s_.state();
+    next.kit = std::move(kit), next.kit_edits = {};
+    s_.change(tr("Save the kit"), std::move(next));
+    return Done{};
+}
+
+Status BaseController::save_as(const QString& folder) {
+    auto kit = std::make_shared<BaseKit>(kit_with_changes(s_.state()));
+    if (auto ok = copy_base_kit(*kit, folder.toStdString()); !ok) return ok;
+    kit->folder = folder.toStdString();
+    ProjectState next = s_.state();
+    next.kit = std::move(kit), next.kit_edits = {};
+    s_.change(tr("Save the kit elsewhere"), std::move(next));
+    return Done{};
+}
+
+// The kit in the state is the one that the edits make.
+bool BaseController::change_kit(const QString& label, ProjectState&& next, const std::string& merge) {
+    auto kit = edited_kit(*s_.state().kit, next.kit_edits);
+    if (!kit) return s_.report(kit.error()), false;
+    next.kit = std::make_shared<BaseKit>(std::move(*kit));
+    s_.change(label, std::move(next), merge);
+    return true;
+}
+
+void BaseController::select_part(const std::string& name) {
+    part_ = name;
+    piece_.clear();
+    emit changed();
+}
+
+bool BaseController::select_piece(const Ray& ray) {
+    if (!s_.has_kit() || !s_.base_query()) return false;
+    const SurfaceHit hit = s_.base_query()->first_hit(ray.origin, ray.direction);
+    if (!hit) return false;
+    const BaseKit& kit = *s_.state().kit;
+    const Index vertex = kit.triangulation.triangles[hit.triangle][0];
+    for (Piece& piece : find_pieces(kit.mesh)) {
+        if (!std::binary_search(piece.vertices.begin(), piece.vertices.end(), vertex)) continue;
+        piece_ = std::move(piece.vertices);
+        break;
+    }
+    for (const KitPart& part : kit.parts) {
+        if (std::binary_search(part.vertices.begin(), part.vertices.end(), vertex)) part_ = part.name;
+    }
+    emit changed();
+    return true;
+}
+
+void BaseController::tell_piece(const std::string& part) {
+    if (piece_.empty()) return;
+    told_[piece_.front()] = part;
+    emit changed();
+}
+
+std::vector<std::pair<std::string, double>> BaseController::landmarks() const {
+    std::vector<std::pair<std::string, double>> out;
+    if (!s_.has_kit()) return out;
+    const std::map<std::string, double> doubts = open_doubts(s_.state());
+    const auto doubt = [&](const std::string& name) {
+        const auto at = doubts.find(name);
+        return at == doubts.end() ? 0 : at->second;
+    };
+    for (const auto& [name, place] : s_.state().base_points) out.emplace_back(name, doubt(name));
+    for (const auto& [name, line] : s_.state().base_curves) out.emplace_back(name, doubt(name));
+    std::stable_sort(out.begin(), out.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
+    return out;
+}
+
+void BaseController::drag(const std::string& name, const Ray& ray) {
+    if (!s_.base_query() || !s_.state().base_points.contains(name)) return;
+    const SurfaceHit hit = s_.base_query()->first_hit(ray.origin, ray.direction);
+    if (!hit) return;
+    ProjectState next = s_.state();
+    next.base_points[name] = surface_point(next.kit->triangulation, hit);
+    s_.change(tr("Move %1 on the base").arg(plain(name)), std::move(next), "drag base " + name);
+}
+
+void BaseController::is_right(const std::string& name) {
+    if (!s_.has_kit() || !s_.state().kit->doubts.contains(name)) return;
+    ProjectState next = s_.state();
+    next.kit_edits.looked_at.insert(name);
+    change_kit(tr("%1 is right").arg(plain(name)), std::move(next));
+}
+
+void BaseController::are_right_within(double mm) {
+    if (!s_.has_kit()) return;
+    ProjectState next = s_.state();
+    for (const auto& [name, off] : open_doubts(next)) {
+        if (off <= mm) next.kit_edits.looked_at.insert(name);
+    }
+    if (next.kit_edits != s_.state().kit_edits)
+        change_kit(tr("Landmarks within %1 are right").arg(length_text(mm, 1)), std::move(next));
+}
+
+QString BaseController::plain(const std::string& name) const {
+    const std::string text = landmark_scheme().plain(name);
+    return QString::fromStdString(text.empty() ? name : text);
+}
+
+void BaseController::select_region(const std::string& name) {
+    region_ = name;
+    painted_.clear();
+    emit changed();
+}
+
+bool BaseController::can_paint() const {
+    return s_.has_kit() && s_.state().kit->regions.contains(region_) && !s_.state().kit->part(region_);
+}
+
+std::vector<float> BaseController::region_weights() const {
+    if (stroking_) return painted_;
+    if (!s_.has_kit() || region_.empty()) return {};
+    const BaseKit& kit = *s_.state().kit;
+    std::vector<float> out(kit.mesh.positions.size(), 0);
+    const VertexIndices& inside = region_ == kUnpaired   ? kit.unpaired
+                                  : region_ == kNeckRing ? kit.neck_ring
+                                                         : kit.region(region_);
+    for (const Index v : inside) out[v] = 1;
+    return out;
+}
+
+void BaseController::set_painting(bool on) {
+    painting_ = on;
+    emit changed();
+}
+
+bool BaseController::paint(const Ray& ray) {
+    const bool there = brush_.paint(s_.state().kit, ray, radius_mm, erasing_, mirrored, painted_);
+    if (there) emit changed();
+    return there;
+}
+
+void BaseController::begin_stroke(const Ray& ray, Qt::KeyboardModifiers keys) {
+    if (!painting()) return;
+    painted_ = region_weights();
+    stroking_ = true;
+    erasing_ = keys.testFlag(Qt::ControlModifier);
+    paint(ray);
+}
+
+void BaseController::move_stroke(const Ray& ray) {
+    if (stroking_) paint(ray);
+}
+
+void BaseController::end_stroke() {
+    if (!std::exchange(stroking_, false) || !can_paint()) return;
+    ProjectState next = s_.state();
+    VertexIndices inside;
+    for (Index v = 0; v < painted_.size(); ++v) {
+        if (painted_[v] >= kInside) inside.push_back(v);
+    }
+    if (inside == next.kit->region(region_)) return void(emit changed());
+    next.kit_edits.regions[region_] = std::move(inside);
+    const QString name = plain_region(region_);
+    change_kit(erasing_ ? tr("Take from the region %1").arg(name) : tr("Add to the region %1").arg(name),
+               std::move(next));
+}
+
+void BaseController::select_joint(const std::string& name) {
+    joint_ = name;
+    emit changed();
+}
+
+std::vector<float> BaseController::joint_weights() const {
+    if (!s_.has_kit() || joint_.empty()) return {};
+    const BaseKit& kit = *s_.state().kit;
+    std::vector<float> out(kit.mesh.positions.size(), 0);
+    for (std::size_t v = 0; v < kit.weights.joint.size(); ++v) {
+        for (std::size_t k = 0; k < 4; ++k) {
+            if (kit.weights.weight[v][k] > 0 && kit.joints[kit.weights.joint[v][k]].name == joint_)
+                out[v] += static_cast<float>(kit.weights.weight[v][k]);
+        }
+    }
+    return out;
+}
+
+void BaseController::set_role(const std::string& role, const std::string& name) {
+    if (!s_.has_kit()) return;
+    ProjectState next = s_.state();
+    next.kit_edits.roles[role] = name;
+    if (!change_kit(tr("Role of %1").arg(QString::fromStdString(role)), std::move(next))) emit changed();
+}
+
+void BaseController::select_expression(const std::string& name) {
+    expression_ = name;
+    emit changed();
+}
+
+void BaseController::make(const KitRecipe& recipe, const QString& folder) {
+    if (making()) return;
+    const QString name = QFileInfo(QString::fromStdString(recipe.file)).fileName();
+    making_ = s_.jobs().start<QStringList>(
+        {JobKind::MakeKit, tr("Making a kit from %1").arg(name), {}},
+        [recipe, folder = folder.toStdString(), demo = demo_folder().toStdString(),
+         open = s_.state().kit](const Progress& progress) -> Result<QStringList> {
+            const auto model = known_kit(demo, open);
+            if (!model) return model.error();
+            FaceNetwork network;
+            const auto made = make_kit(network, **model, recipe, progress);
+            if (!made) return made.error();
+            if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was written."};
+            if (auto ok = write_base_kit(made->kit, folder, recipe.files()); !ok) return ok.error();
+            return report_lines(*made);
+        },
+        [this, folder](Result<QStringList>&& lines) {
+            making_ = 0;
+            if (!lines) {
+                s_.say_why_not(lines.error());
+                return emit changed();
+            }
+            report_ = *lines, report_folder_ = folder.toStdString();
+            emit changed();
+            emit kit_made(folder);
+        });
+    emit changed();
+}
+
+void BaseController::make_again() {
+    if (!s_.has_kit()) return;
+    auto recipe = recipe_again(*s_.state().kit, s_.state().base_points);
+    if (!recipe) return s_.report(recipe.error());
+    const auto& work_of = s_.state().kit->original->work_of;
+    for (const auto& [vertex, part] : told_) {
+        const auto at = std::find(work_of.begin(), work_of.end(), vertex);
+        if (at != work_of.end()) recipe->part_at[static_cast<Index>(at - work_of.begin())] = part;
+    }
+    make(*recipe, QString::fromStdString(s_.state().kit->folder));
+}
+
+void BaseController::share(const QString& zip) {
+    if (!s_.has_kit()) return;
+    s_.jobs().start<Done>(
+        {JobKind::Export, tr("Writing %1").arg(QFileInfo(zip).fileName()), {}},
+        [folder = s_.state().kit->folder, zip = zip.toStdString()](const Progress&) -> Result<Done> {
+            if (auto ok = pack_kit(folder, zip); !ok) return ok.error();
+            return Done{};
+        },
+        [this, zip](Result<Done>&& done) {
+            if (!done) return s_.say_why_not(done.error());
+            emit s_.noticed(tr("Written: %1").arg(zip));
+        });
+}
+
+void BaseController::unpack(const QString& zip, const QString& folder) {
+    s_.jobs().start<Done>(
+        {JobKind::Read, tr("Unpacking %1").arg(QFileInfo(zip).fileName()), {}},
+        [folder = folder.toStdString(), zip = zip.toStdString()](const Progress& progress) -> Result<Done> {
+            if (auto ok = unpack_kit(zip, folder, progress); !ok) return ok.error();
+            return Done{};
+        },
+        [this, folder](Result<Done>&& done) {
+            if (!done) return s_.say_why_not(done.error());
+            emit kit_made(folder);
+        });
+}
+
+void BaseController::try_out() {
+    if (!s_.has_kit() || trying()) return;
+    auto kit = std::make_shared<BaseKit>(kit_with_changes(s_.state()));
+    trying_ = s_.jobs().start<KitTrial>(
+        {JobKind::MakeKit, tr("Fitting a made-up head"), {}},
+        [kit, demo = demo_folder().toStdString()](const Progress& progress) -> Result<KitTrial> {
+            const auto model = known_kit(demo, kit);
+            if (!model) return model.error();
+            return try_kit(*kit, **model, progress);
+        },
+        [this, of = s_.state().kit](Result<KitTrial>&& trial) {
+            trying_ = 0;
+            if (!trial) {
+                s_.say_why_not(trial.error());
+                return emit changed();
+            }
+            trial_ = std::make_shared<KitTrial>(std::move(*trial)), trial_of_ = of;
+            emit changed();
+        });
+    emit changed();
+}
+
+void BaseController::start_bringing(const QString& title, std::function<Result<CarriedBank>(const Progress&)> work) {
+    if (bringing() || !s_.has_kit()) return;
+    bringing_ = s_.jobs().start<CarriedBank>(
+        {JobKind::MakeKit, title, {}}, std::move(work), [this, kit = s_.state().kit](Result<CarriedBank>&& bank) {
+            bringing_ = 0;
+            if (!bank) {
+                s_.say_why_not(bank.error());
+                return emit changed();
+            }
+            if (s_.state().kit->topology_key != kit->topology_key) return emit changed();  // another base by now
+            brought_ = std::make_shared<CarriedBank>(std::move(*bank));
+            shown_brought_ = brought_->morphs.empty() ? -1 : 0;
+            ProjectState next = s_.state();
+            take_brought(next, *brought_);
+            s_.change(tr("Bring %n morph(s) from another base", nullptr, static_cast<int>(brought_->morphs.size())),
+                      std::move(next));
+            emit changed();
+        });
+    emit changed();
+}
+
+void BaseController::bring_project(const QString& path) {
+    start_bringing(tr("Bringing morphs from another base"),
+                   [path = path.toStdString(), kit = s_.state().kit](const Progress& progress) {
+                       return bring_from_project(path, *kit, progress);
+                   });
+}
+
+void BaseController::bring_files(const QString& from, const QStringList& paths) {
+    std::vector<std::string> all;
+    for (const QString& path : paths) all.push_back(path.toStdString());
+    start_bringing(tr("Bringing morphs from another base"),
+                   [from = from.toStdString(), all, kit = s_.state().kit](const Progress& progress) {
+                       return bring_morph_files(from, all, *kit, progress);
+                   });
+}
+
+void BaseController::show_brought(int at) {
+    shown_brought_ = at;
+    emit changed();
+}
+
+const CarriedMorph* BaseController::shown_brought() const {
+    if (!brought_ || shown_brought_ < 0 || shown_brought_ >= static_cast<int>(brought_->morphs.size())) return nullptr;
+    return &brought_->morphs[static_cast<std::size_t>(shown_brought_)];
+}
+
+QStringList report_lines(const MadeKit& made) {
+    const KitReport& r = made.report;
+    QStringList out;
+    const auto text = [](const std::string& s) { return QString::fromStdString(s); };
+    out << BaseController::tr("Unit %1: %2. Up %3: %4.")
+               .arg(unit_name(r.unit), text(r.unit_reason), up_axis_name(r.up), text(r.up_reason));
+    if (r.joined)
+        out << BaseController::tr(
+                   "%1 of the file's %2 vertices are doubles along seams; they are one here, and go out "
+                   "as they came.")
+                   .arg(r.joined)
+                   .arg(r.file_vertices);
+    QStringList parts;
+    for (const MadePart& part : r.parts)
+        parts << text(part.name) + (part.pieces > 1 ? QString(" (%1)").arg(part.pieces) : QString());
+    out << BaseController::tr("Parts: %1.").arg(parts.join(", "));
+    out << (r.unpaired ? BaseController::tr("%1 of %2 vertices have a partner on the other side.")
+                             .arg(r.paired)
+                             .arg(r.paired + r.unpaired)
+                       : BaseController::tr("Every vertex has a partner on the other side."));
+    if (r.own_joints)
+        out << BaseController::tr("The file's own %1 joints; %2 roles are open.")
+                   .arg(r.own_joints)
+                   .arg(r.roles_open.size());
+    else
+        out << BaseController::tr("Joints and skin weights are carried over from the demo's figure.");
+    out << (r.own_expressions ? BaseController::tr("The base's own %1 expressions.").arg(r.own_expressions)
+                              : BaseController::tr("Expressions are carried over from the demo's figure."));
+    if (!r.left_out.empty()) out << BaseController::tr("%1 landmarks were not found.").arg(r.left_out.size());
+    for (const std::string& note : r.notes) out << text(note);
+    return out;
+}
+
+}  // namespace veld

@@ -1,0 +1,102 @@
+#include "app/stations/base/joints_tab.h"
+
+#include <QHeaderView>
+
+#include "app/theme.h"
+#include "app/widgets.h"
+#include "core/kit/base_kit.h"
+
+namespace veld {
+
+JointsTab::JointsTab(Session& session, BaseController& controller, QWidget* parent)
+    : QWidget(parent), s_(session), c_(controller) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 8, 0, 0);
+    column->setSpacing(6);
+    hint_ = text_label({}, "dim");
+    hint_->setObjectName("base_joints_hint");
+    column->addWidget(hint_);
+    list_ = new QTreeWidget;
+    list_->setObjectName("base_joints");
+    list_->setAccessibleName(tr("Joints"));
+    list_->setIndentation(8);
+    list_->setTextElideMode(Qt::ElideNone);
+    list_->setHeaderLabels({tr("Joint"), tr("In the file")});
+    list_->header()->setStretchLastSection(false);
+    list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
+    list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+    list_->setMinimumHeight(160);
+    connect(list_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
+        if (!filling_ && item) c_.select_joint(item->data(0, Qt::UserRole).toString().toStdString());
+    });
+    column->addWidget(list_, 1);
+    own_ = new QComboBox;
+    own_->setObjectName("base_role");
+    own_->setAccessibleName(tr("The file's joint that does the work of the selected one"));
+    connect(own_, &QComboBox::activated, this,
+            [this](int i) { c_.set_role(c_.joint(), own_->itemData(i).toString().toStdString()); });
+    of_file_ = text_label(tr("In the file"), "plain");
+    column->addLayout(row({of_file_, own_}));
+    connect(&s_, &Session::changed, this, &JointsTab::refresh);
+    connect(&c_, &BaseController::changed, this, &JointsTab::refresh);
+    refresh();
+}
+
+void JointsTab::fill() {
+    filled_with_ = s_.state().kit;
+    list_->clear();
+    own_->clear();
+    if (!filled_with_) return;
+    const BaseKit& kit = *filled_with_;
+    std::vector<QTreeWidgetItem*> items;
+    for (const Joint& joint : kit.joints) {
+        const QString name = QString::fromStdString(joint.name);
+        auto* item = joint.parent < 0 ? new QTreeWidgetItem(list_)
+                                      : new QTreeWidgetItem(items[static_cast<std::size_t>(joint.parent)]);
+        item->setText(0, QString(name).replace('_', ' '));
+        item->setData(0, Qt::UserRole, name);
+        if (kit.own_rig) {
+            const auto role = kit.own_rig->roles.find(joint.name);
+            item->setText(1, role == kit.own_rig->roles.end() ? tr("nobody") : QString::fromStdString(role->second));
+            if (role == kit.own_rig->roles.end()) item->setForeground(1, theme::ink().dim);
+        }
+        items.push_back(item);
+    }
+    list_->expandAll();
+    if (!kit.own_rig) return;
+    own_->addItem(tr("nobody"), QString());
+    for (const Joint& joint : kit.own_rig->joints)
+        own_->addItem(QString::fromStdString(joint.name), QString::fromStdString(joint.name));
+}
+
+void JointsTab::refresh() {
+    if (c_.page() != BaseController::Page::Joints) return;
+    filling_ = true;
+    if (filled_with_ != s_.state().kit) fill();
+    const bool own = filled_with_ && filled_with_->own_rig;
+    list_->setColumnHidden(1, !own);
+    own_->setVisible(own);
+    of_file_->setVisible(own);
+    if (!filled_with_ || filled_with_->joints.empty())
+        hint_->setText(tr("This kit has no joints: poses cannot be taken out."));
+    else if (own)
+        hint_->setText(tr("The file has %1 joints of its own; %2 of ours are theirs. They go out as they came.")
+                           .arg(filled_with_->own_rig->joints.size())
+                           .arg(filled_with_->own_rig->roles.size()));
+    else
+        hint_->setText(tr("Select a joint to see the skin that follows it."));
+    QList<QTreeWidgetItem*> all = list_->findItems("*", Qt::MatchWildcard | Qt::MatchRecursive);
+    for (QTreeWidgetItem* item : all) {
+        if (item->data(0, Qt::UserRole).toString().toStdString() == c_.joint() && list_->currentItem() != item)
+            list_->setCurrentItem(item);
+    }
+    own_->setEnabled(own && !c_.joint().empty());
+    if (own) {
+        const auto role = filled_with_->own_rig->roles.find(c_.joint());
+        const std::string name = role == filled_with_->own_rig->roles.end() ? std::string() : role->second;
+        own_->setCurrentIndex(std::max(0, own_->findData(QString::fromStdString(name))));
+    }
+    filling_ = false;
+}
+
+}  // namespace veld

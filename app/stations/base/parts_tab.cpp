@@ -1,0 +1,84 @@
+#include "app/stations/base/parts_tab.h"
+
+#include <QHeaderView>
+
+#include "app/region_names.h"
+#include "app/widgets.h"
+#include "core/kit/base_kit.h"
+
+namespace veld {
+namespace {
+
+constexpr const char* kParts[] = {"skin",   "eye_l",  "eye_r",  "teeth_upper", "teeth_lower",
+                                  "tongue", "lash_l", "lash_r", "other"};
+
+}  // namespace
+
+PartsTab::PartsTab(Session& session, BaseController& controller, QWidget* parent)
+    : QWidget(parent), s_(session), c_(controller) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 8, 0, 0);
+    column->setSpacing(6);
+    list_ = new QTreeWidget;
+    list_->setObjectName("base_parts");
+    list_->setAccessibleName(tr("Parts"));
+    list_->setRootIsDecorated(false);
+    list_->setHeaderLabels({tr("Part"), tr("Vertices")});
+    list_->header()->setStretchLastSection(false);
+    list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
+    list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+    list_->setMinimumHeight(120);
+    connect(list_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
+        if (!filling_ && item) c_.select_part(item->data(0, Qt::UserRole).toString().toStdString());
+    });
+    column->addWidget(list_, 1);
+    hint_ = text_label({}, "dim");
+    column->addWidget(hint_);
+    is_ = new QComboBox;
+    is_->setObjectName("base_piece_is");
+    is_->setAccessibleName(tr("What the piece is"));
+    for (const char* name : kParts) is_->addItem(plain_region(name), QString(name));
+    connect(is_, &QComboBox::activated, this,
+            [this](int i) { c_.tell_piece(is_->itemData(i).toString().toStdString()); });
+    column->addLayout(row({text_label(tr("This piece is"), "plain"), is_}));
+    told_ = text_label({}, "plain");
+    told_->setObjectName("base_told");
+    column->addWidget(told_);
+    again_ =
+        button(tr("Make again"), "base_again_parts", tr("Makes the kit anew from its own file, with these parts"));
+    connect(again_, &QPushButton::clicked, &c_, &BaseController::make_again);
+    column->addWidget(again_);
+    connect(&s_, &Session::changed, this, &PartsTab::refresh);
+    connect(&c_, &BaseController::changed, this, &PartsTab::refresh);
+    refresh();
+}
+
+void PartsTab::refresh() {
+    filling_ = true;
+    list_->clear();
+    const bool kit = s_.has_kit();
+    if (kit) {
+        for (const KitPart& part : s_.state().kit->parts) {
+            auto* item = new QTreeWidgetItem(
+                list_, {plain_region(part.name), QLocale().toString(static_cast<qulonglong>(part.vertices.size()))});
+            item->setData(0, Qt::UserRole, QString::fromStdString(part.name));
+            item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
+            if (part.name == c_.part()) list_->setCurrentItem(item);
+        }
+    }
+    const bool from_file = kit && s_.state().kit->original, piece = from_file && !c_.piece().empty();
+    hint_->setText(
+        !from_file ? tr("Parts can be told otherwise in kits that were made from a file.")
+        : piece    ? tr("The piece that you clicked has %n vertices.", nullptr, static_cast<int>(c_.piece().size()))
+                   : tr("Click a piece in the view to say what it is."));
+    is_->setEnabled(piece);
+    if (const int at = is_->findData(QString::fromStdString(c_.part())); at >= 0 && c_.told() == 0)
+        is_->setCurrentIndex(at);
+    told_->setVisible(c_.told() > 0);
+    told_->setText(tr("%n piece(s) will be another part.", nullptr, static_cast<int>(c_.told())));
+    again_->setVisible(c_.told() > 0);
+    again_->setEnabled(!c_.making());
+    filling_ = false;
+}
+
+}  // namespace veld

@@ -1,0 +1,20 @@
+#pragma once
+// What people have changed in a kit and not yet written into its folder. Landmarks and curves are kept apart from
+// these (ProjectState::base_points).
+#include <map>
+#include <set>
+#include <string>
+
+#include "core/mesh/mesh.h"
+
+namespace veld {
+
+struct KitEdits {
+    std::map<std::string, VertexIndices> regions;  // as they are now, ascending
+    std::map<std::string, std::string> roles;  // joint of the kit -> joint of its file; empty: nobody has that role
+    std::set<std::string> looked_at;           // landmarks and curves that are right as they are
+    bool operator==(const KitEdits&) const = default;
+    bool empty() const { return regions.empty() && roles.empty() && looked_at.empty(); }
+};
+
+}  // namespace veld
