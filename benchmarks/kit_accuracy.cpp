@@ -1,5 +1,6 @@
-// How well a kit is made from somebody else's base: landmarks, regions, mirror map, joints, parts, order.
-// Usage: kit_accuracy KIT [--seeds N] [--first N] [--edge MM] [--verbose]
+// How well a kit is made from somebody else's base: landmarks, regions, mirror map, joints, parts, order; how well
+// heads fit onto it, against the same heads on the demo's own kit. Usage: kit_accuracy KIT [--seeds N] [--first N]
+// [--edge MM] [--even] [--heads N] [--verbose]
 #include <algorithm>
 #include <cstdio>
 #include <cstring>
@@ -12,7 +13,9 @@
 #include "core/kit_making/make_kit.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/edges.h"
+#include "core/spatial/surface_query.h"
 #include "demo/standins/made_up_base.h"
+#include "demo/standins/made_up_person.h"
 
 using namespace veld;
 
@@ -35,7 +38,60 @@ BaseOptions options_of(unsigned seed) {
     return o;
 }
 
+std::vector<double> vertex_areas(const Mesh& mesh) {
+    std::vector<double> out(mesh.positions.size(), 0);
+    for (Index f = 0; f < mesh.face_count(); ++f) {
+        const double share = face_normal(mesh, f).norm() / mesh.face_size(f);
+        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) out[mesh.corner_vertex[c]] += share;
+    }
+    return out;
+}
+
+// Below which value so much of the weight lies.
+double weighted_quantile(std::vector<std::pair<double, double>> values, double share) {
+    std::sort(values.begin(), values.end());
+    double all = 0, seen = 0;
+    for (const auto& [value, weight] : values) all += weight;
+    for (const auto& [value, weight] : values) {
+        if ((seen += weight) >= share * all) return value;
+    }
+    return 0;
+}
+
+// A head fitted onto a kit: how far the outside of its face is from the true surface, by area.
+struct HeadFigures {
+    double median = 0, p95 = 0;  // mm
+    Index flipped = 0, cuts = 0;
+};
+std::optional<HeadFigures> fit_head(const BaseKit& kit, const SyntheticSubject& head) {
+    FitInput in;
+    in.kit = &kit;
+    in.source = &head.scan;
+    in.landmarks = head.landmarks;
+    const auto fit = run_fit(in, {});
+    if (!fit) return {};
+    const Similarity to_mm = head.scan_from_mm.inverse() * fit->placement.source_to_kit.inverse();
+    const SurfaceQuery truth(head.surface_mm, head.surface_triangles);
+    const std::vector<double> area = vertex_areas(kit.mesh);
+    const auto inside = [&](Index v) {  // what no scan sees, more or less of it from base to base
+        for (const char* name : {"mouth_inner", "nostril_inside", "socket_l", "socket_r"}) {
+            const VertexIndices& region = kit.region(name);
+            if (std::binary_search(region.begin(), region.end(), v)) return true;
+        }
+        return false;
+    };
+    std::vector<std::pair<double, double>> off;
+    for (const Index v : kit.region("face")) {
+        if (!inside(v)) off.emplace_back(truth.closest(to_mm(fit->positions[v]), 1e9).distance, area[v]);
+    }
+    return HeadFigures{weighted_quantile(off, 0.5), weighted_quantile(off, 0.95), fit->figures.flipped_faces,
+                       fit->figures.self_intersections};
+}
+
 struct Tally {
+    std::vector<double> head_median, head_p95, median_ratio, p95_ratio;
+    int heads = 0, heads_failed = 0;
+    Index flipped = 0, cuts = 0;
     std::map<std::string, std::vector<double>> landmark;  // by group
     std::map<std::string, std::vector<double>> overlap;   // by region
     std::vector<double> joint, finger, seconds;
@@ -49,15 +105,6 @@ std::string group_of(const std::string& name) {
     static const std::set<std::string> body{"arm", "foot", "hand", "hip", "leg", "shoulder", "torso"};
     if (!p) return "other";
     return body.contains(p->region) ? "body" : p->region;
-}
-
-std::vector<double> vertex_areas(const Mesh& mesh) {
-    std::vector<double> out(mesh.positions.size(), 0);
-    for (Index f = 0; f < mesh.face_count(); ++f) {
-        const double share = face_normal(mesh, f).norm() / mesh.face_size(f);
-        for (Index c = mesh.face_start[f]; c < mesh.face_start[f + 1]; ++c) out[mesh.corner_vertex[c]] += share;
-    }
-    return out;
 }
 
 void compare(const MadeUpBase& truth, const MadeKit& made, bool verbose, Tally& t) {
@@ -120,6 +167,33 @@ void compare(const MadeUpBase& truth, const MadeKit& made, bool verbose, Tally& 
     t.rings += kit.neck_ring.size() > 8;
 }
 
+// The same heads on the demo's kit and on the one that was made.
+void compare_heads(const BaseKit& demo, const BaseKit& kit, unsigned count, bool verbose, Tally& t) {
+    static std::map<unsigned, std::pair<SyntheticSubject, std::optional<HeadFigures>>> known;
+    for (unsigned h = 1; h <= count; ++h) {
+        if (!known.contains(h)) {
+            SubjectOptions o;
+            o.seed = 40 + h;
+            SyntheticSubject head = make_subject(demo, o);
+            auto on_demo = fit_head(demo, head);
+            known.emplace(h, std::make_pair(std::move(head), on_demo));
+        }
+        const auto& [head, on_demo] = known.at(h);
+        const auto here = fit_head(kit, head);
+        ++t.heads;
+        if (!here || !on_demo) {
+            ++t.heads_failed;
+            continue;
+        }
+        t.head_median.push_back(here->median), t.head_p95.push_back(here->p95);
+        t.median_ratio.push_back(here->median / on_demo->median), t.p95_ratio.push_back(here->p95 / on_demo->p95);
+        t.flipped += here->flipped, t.cuts += here->cuts;
+        if (verbose || here->flipped || here->cuts)
+            std::printf("    head %u: %.3f and %.3f mm (demo's kit %.3f, %.3f), %u turned over, %u cuts\n", h,
+                        here->median, here->p95, on_demo->median, on_demo->p95, here->flipped, here->cuts);
+    }
+}
+
 void say(const char* what, const std::vector<double>& values) {
     if (values.empty()) return;
     std::vector<double> sorted = values;
@@ -133,11 +207,15 @@ void say(const char* what, const std::vector<double>& values) {
 int main(int argc, char** argv) {
     unsigned seeds = 12, first = 1;
     bool verbose = false;
+    bool even = false;
+    unsigned heads = 0;
     double edge = 0;  // 0: each seed's own
     for (int i = 2; i < argc; ++i) {
         if (!std::strcmp(argv[i], "--seeds") && i + 1 < argc) seeds = static_cast<unsigned>(std::atoi(argv[++i]));
         if (!std::strcmp(argv[i], "--first") && i + 1 < argc) first = static_cast<unsigned>(std::atoi(argv[++i]));
         if (!std::strcmp(argv[i], "--edge") && i + 1 < argc) edge = std::atof(argv[++i]);
+        if (!std::strcmp(argv[i], "--heads") && i + 1 < argc) heads = static_cast<unsigned>(std::atoi(argv[++i]));
+        if (!std::strcmp(argv[i], "--even")) even = true;
         if (!std::strcmp(argv[i], "--verbose")) verbose = true;
     }
     const auto model = read_base_kit(argc > 1 ? argv[1] : "demo/kit");
@@ -147,6 +225,8 @@ int main(int argc, char** argv) {
     const std::string folder = (std::filesystem::temp_directory_path() / "veldstone-kit-accuracy").string();
     for (unsigned seed = first; seed < first + seeds; ++seed) {
         BaseOptions o = options_of(seed);
+        o.graded = !even;
+        if (o.graded) o.edge_mm *= 2;  // of a body; features are finer
         if (edge > 0) o.edge_mm = edge;
         const MadeUpBase base = make_base(*model, o);
         std::filesystem::create_directories(folder);
@@ -169,6 +249,7 @@ int main(int argc, char** argv) {
                     unit_name(made->report.unit), up_axis_name(made->report.up), made->report.model.surface.median,
                     made->report.unpaired);
         compare(base, *made, verbose, t);
+        if (heads) compare_heads(*model, made->kit, heads, verbose, t);
         // the file's own order: written, read again, given back
         if (write_base_kit(made->kit, folder + "/kit", {file})) {
             const auto kit = read_base_kit(folder + "/kit");
@@ -196,5 +277,11 @@ int main(int argc, char** argv) {
     std::printf("parts whole and right: %d of %d\n", t.parts_right, t.parts);
     std::printf("neck rings: %d of %d; own order given back: %d of %d; failed: %d\n", t.rings, t.bases, t.orders,
                 t.bases, t.failed);
+    if (heads) {
+        std::printf("heads fitted onto them: %d, failed %d, faces turned over %u, new cuts %u\n", t.heads,
+                    t.heads_failed, t.flipped, t.cuts);
+        say("median, mm", t.head_median), say("95 %, mm", t.head_p95);
+        say("against demo's", t.median_ratio), say("95 % against", t.p95_ratio);
+    }
     say("seconds", t.seconds);
 }

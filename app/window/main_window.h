@@ -138,12 +138,13 @@ class MainWindow : public QMainWindow {
     static QString source_filter();
     // What is being dragged over the window, and what would become of it.
     struct Dragged {
-        enum { Nothing, Project, Kit, Sources } what = Nothing;
-        QStringList files;  // the project, the folder of the kit, or sources
+        enum { Nothing, Project, Kit, Base, Sources } what = Nothing;
+        QStringList files;  // the project, the folder of the kit, a base mesh, or sources
         QString says;
         QStringList landmarks = {};
     };
     Dragged look_at(const QMimeData& data) const;
+    bool base_dropped(const QStringList& files) const;
 
     Session session_;
     std::unique_ptr<MarkController> mark_;

@@ -4,6 +4,8 @@
 #include <QLabel>
 #include <QMimeData>
 
+#include "app/stations/base/base_controller.h"
+#include "app/stations/base/new_base_tab.h"
 #include "app/stations/mark/mark_controller.h"
 #include "app/views/view_set.h"
 #include "app/widgets.h"
@@ -43,6 +45,10 @@ MainWindow::Dragged MainWindow::look_at(const QMimeData& data) const {
     if (!any) {
         out.says = tr("%1 cannot be read. Drop a scan, a sculpt, photographs, a project or a kit's folder: %2")
                        .arg(other, QString(kReadable).remove("*."));
+    } else if (base_dropped(out.files)) {
+        out.what = Dragged::Base;
+        out.says = tr("Begins a base kit with %1; a scan is dropped when a project or a kit is open")
+                       .arg(QFileInfo(out.files.first()).fileName());
     } else if (!session_.has_kit()) {
         out.says = tr("Open a project or a base kit first, then drop the scan.");
     } else if (out.files.isEmpty() && !source && !session_.photo()) {
@@ -55,6 +61,13 @@ MainWindow::Dragged MainWindow::look_at(const QMimeData& data) const {
                              .arg(session_.subject_name(session_.subject()));
     }
     return out;
+}
+
+// A mesh where there is no kit yet, or at the place where kits are made.
+bool MainWindow::base_dropped(const QStringList& files) const {
+    const bool making = station_ == Station::Base && base_->page() == BaseController::Page::New;
+    return (!session_.has_kit() || making) && files.size() == 1 && !is_picture_name(files.first().toStdString()) &&
+           !files.first().endsWith(".zip", Qt::CaseInsensitive);
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
@@ -89,6 +102,10 @@ void MainWindow::dropEvent(QDropEvent* event) {
             return leave_then([this, path = what.files.first()] { open_project(path); });
         case Dragged::Kit:
             return leave_then([this, path = what.files.first()] { new_from(path); });
+        case Dragged::Base:
+            go_to(Station::Base);
+            base_->set_page(BaseController::Page::New);
+            return panel<NewBaseTab>().set_mesh(what.files.first());
         case Dragged::Sources:
             break;
     }

@@ -13,16 +13,20 @@
 #include "core/kit_making/mirror_map.h"
 #include "core/kit_making/own_rig.h"
 #include "core/linalg/statistics.h"
+#include "core/mesh/edges.h"
 #include "core/tidy/orient.h"
 
 namespace veld {
 namespace {
 
-constexpr double kModelReachMm = 40;                  // of a vertex from the model
-constexpr int kWeightRounds = 2;                      // weights are averaged that often
-constexpr double kMirrorReachMm = 0.5;                // where only places tell
-constexpr double kLeastSize = 0.6, kMostSize = 1.7;   // of a base against the model: beyond, the unit is another
-constexpr double kEvenShare = 0.02, kEvenMm = 0.3;    // vertices without a partner; how far pairs lie from even
+constexpr double kModelReachMm = 40;                 // of a vertex from the model
+constexpr int kWeightRounds = 2;                     // weights are averaged that often
+constexpr double kMirrorReachMm = 0.5;               // where only places tell
+constexpr double kLeastSize = 0.6, kMostSize = 1.7;  // of a base against the model: beyond, the unit is another
+constexpr double kEvenShare = 0.02, kEvenMm = 0.3;   // vertices without a partner; how far pairs lie from even
+constexpr double kInsideOut = 0.1;                   // of the volume that a ball of its area would have
+constexpr std::size_t kScanVertices = 20000;
+constexpr double kScanPaired = 0.1;
 constexpr double kSameUnit = 0.02, kSameAxis = 0.98;  // of the logarithm of a scale; of a cosine
 constexpr double kOnPlaceMm = 30;                     // a landmark's place is looked for within
 
@@ -79,6 +83,19 @@ void make_even(const std::map<std::string, Vec3>& by_hand, std::map<std::string,
 // file has it.
 void rounded(Points& points) {
     for (Vec3& p : points) p = (p * 1e6).array().round() / 1e6;
+}
+
+// By the volume that its faces enclose, against that of a ball of their area: open meshes count too.
+bool turned_inside_out(const Mesh& mesh) {
+    const Vec3 middle = bounding_box(mesh.positions).centre();
+    double volume = 0, area = 0;
+    for (const Triangle& t : triangulate(mesh).triangles) {
+        const Vec3 a = mesh.positions[t[0]] - middle, b = mesh.positions[t[1]] - middle,
+                   c = mesh.positions[t[2]] - middle;
+        volume += a.dot(b.cross(c)) / 6;
+        area += (b - a).cross(c - a).norm() / 2;
+    }
+    return volume < -kInsideOut * std::pow(area, 1.5) / (6 * std::sqrt(M_PI));
 }
 
 class Maker {
@@ -160,6 +177,10 @@ void Maker::turn_all(const Similarity& by) {
 }
 
 Status Maker::part() {
+    if (turned_inside_out(out_.kit.mesh))
+        return Error{ErrorCode::BadInput, "'" + recipe_.file +
+                                              "' is turned inside out: its faces look inwards. Turn its faces (or "
+                                              "normals) outwards where it was made, and export it again."};
     parts_ = draft_parts(out_.kit.mesh);
     for (const auto& [group, part] : files_.part_of) words_[group] = part;
     for (const auto& [vertex, part] : recipe_.part_at) {
@@ -191,6 +212,22 @@ Status Maker::lay() {
     if (!laid) return laid.error();
     laid_ = std::move(*laid);
     return Done{};
+}
+
+// What is said of a base that may not be one, or is not clean.
+void say_faults(const Mesh& mesh, std::size_t paired, std::vector<std::string>& notes) {
+    const EdgeLinks links = link_edges(mesh);
+    std::size_t many = 0;
+    for (const Index m : links.mate) many += m == kManyFaces;
+    if (many)
+        notes.push_back(std::to_string(many) +
+                        " edges of the base belong to more than two faces; work along the surface stops there.");
+    const bool triangles = mesh.corner_vertex.size() == 3 * std::size_t{mesh.face_count()};
+    if (triangles && mesh.positions.size() > kScanVertices &&
+        static_cast<double>(paired) < kScanPaired * static_cast<double>(mesh.positions.size()))
+        notes.push_back(
+            "This looks like a scan and not like a base mesh: it is all triangles, and hardly any vertex has "
+            "a partner on the other side. Scans go into Gather, as sources.");
 }
 
 // Which way it faces, and its unit, are known now that the model lies on it.
@@ -243,6 +280,7 @@ Status Maker::mirror() {
     }
     out_.report.unpaired = kit.unpaired.size();
     out_.report.paired = kit.mirror.size() - kit.unpaired.size();
+    say_faults(kit.mesh, out_.report.paired, out_.report.notes);
     return Done{};
 }
 

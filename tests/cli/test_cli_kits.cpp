@@ -1,8 +1,73 @@
 // The command line: base kits made, checked and shown.
 #include <catch2/catch.hpp>
 
+#include <filesystem>
+
+#include "core/base/file.h"
+#include "core/io/mesh_file.h"
 #include "core/kit/base_kit.h"
+#include "core/morph/morph_file.h"
 #include "tests/cli/run_cli.h"
+
+TEST_CASE("CLI: the second demo kit is edited, packed, unpacked, and gives its own file back") {
+    const std::string kit = demo("bases/orrin");
+    Scratch scratch;
+    const Run shown = cli("kit show " + kit + " --json");
+    REQUIRE(shown.code == 0);
+    CHECK(shown.json()["roles"]["jaw"] == "jaw bone");
+    CHECK(shown.json()["own_joints"].size() == 60);
+    const std::string copy = scratch / "copy";
+    const std::size_t doubts = shown.json()["unsure"].size();
+    REQUIRE(doubts > 0);
+    scratch.write("lips.json", "[9, 4, 4, 7]");
+    const Run edited = cli("kit edit " + kit + " --out " + copy + " --region lips=" + (scratch / "lips.json") +
+                           " --role jaw= --right all --json");
+    REQUIRE(edited.code == 0);
+    CHECK(edited.json()["doubts_left"] == 0);
+    const Run again = cli("kit show " + copy + " --json");
+    CHECK(again.json()["regions"]["lips"] == 3);
+    CHECK_FALSE(again.json()["roles"].contains("jaw"));
+    CHECK_FALSE(again.json().contains("unsure"));
+    // in place: a landmark where another one is
+    const auto before = read_base_kit(copy);
+    REQUIRE(before);
+    const Vec3 nose = before->landmarks.at("pronasale").at(before->mesh.positions);
+    const std::string place =
+        std::to_string(nose.x()) + "," + std::to_string(nose.y()) + "," + std::to_string(nose.z());
+    REQUIRE(cli("kit edit " + copy + " --landmark subnasale=" + place + " --role 'jaw=jaw bone'").code == 0);
+    const auto after = read_base_kit(copy);
+    REQUIRE(after);
+    CHECK((after->landmarks.at("subnasale").at(after->mesh.positions) - nose).norm() < 0.01);
+    CHECK(after->by_hand.contains("subnasale"));
+    CHECK(after->own_rig->roles.at("jaw") == "jaw bone");
+    for (const char* wrong : {"--landmark subnasale=9,9", "--landmark subnasale=9000,0,0",
+                              "--region lips=nowhere.json", "--role jaw=nobody", "--role =x"}) {
+        CAPTURE(wrong);
+        CHECK(cli("kit edit " + copy + " " + wrong).code == 1);
+    }
+
+    const std::string zip = scratch / "orrin.zip", unpacked = scratch / "unpacked";
+    REQUIRE(cli("kit pack " + copy + " --out " + zip).code == 0);
+    REQUIRE(cli("kit unpack " + zip + " --out " + unpacked).code == 0);
+    CHECK(read_base_kit(unpacked)->region("lips").size() == 3);
+    CHECK(cli("kit unpack " + zip + " --out " + unpacked).code == 1);  // not empty
+    CHECK(cli("kit pack " + scratch.folder() + " --out " + zip).code == 1);
+    scratch.write("broken.zip", scratch.read("orrin.zip").substr(0, 5000));
+    CHECK(cli("kit unpack " + (scratch / "broken.zip") + " --out " + (scratch / "none")).code == 1);
+    CHECK_FALSE(std::filesystem::exists(scratch / "none"));
+
+    // its own file, with a morph as one more target
+    Points longer = after->mesh.positions;
+    for (const Index v : after->region("face")) longer[v].z() += 2;
+    REQUIRE(write_file(scratch / "shape.morph", morph_text(*make_morph(*after, longer, "nose"))));
+    const std::string out = scratch / "out.glb";
+    REQUIRE(cli("morph export --kit " + copy + " --morph " + (scratch / "shape.morph") + " --out " + out).code == 0);
+    const auto first = read_mesh(kit + "/original.glb"), last = read_mesh(out);
+    REQUIRE(last);
+    CHECK(last->targets.size() == first->targets.size() + 1);
+    CHECK(last->skin->weights.weight == first->skin->weights.weight);
+    CHECK(last->mesh.corner_vertex == first->mesh.corner_vertex);
+}
 
 TEST_CASE("CLI: a kit from somebody else's base, checked, shown, and worked with") {
     Scratch scratch;

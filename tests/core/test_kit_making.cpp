@@ -505,6 +505,15 @@ TEST_CASE("Kit making: files that hold no base are refused with the reason") {
         REQUIRE(write_mesh(recipe.file, two, 1));
         CHECK(refused() == ErrorCode::BadInput);
     }
+    SECTION("inside out") {
+        Mesh turned = bust().truth.mesh;
+        for (Index f = 0; f < turned.face_count(); ++f)
+            std::reverse(turned.corner_vertex.begin() + turned.face_start[f],
+                         turned.corner_vertex.begin() + turned.face_start[f + 1]);
+        REQUIRE(write_mesh(recipe.file, turned, 1));
+        CHECK(refused() == ErrorCode::BadInput);
+        CHECK(make_kit(network, *demo_kit(), recipe, {}).error().message.find("inside out") != std::string::npos);
+    }
     SECTION("no face") {
         REQUIRE(write_mesh(recipe.file, sphere(30, 120), 1));
         CHECK(refused() == ErrorCode::NotFound);
