@@ -297,7 +297,16 @@ void picture_base(MainWindow& window, const QString& view) {
     window.go_to(Station::Base);
     settle(300);
     window.views().frame_home();
-    if (view == "base-new") {
+    if (view == "base-trial") {
+        window.base().try_out();
+        wait_for([&] { return window.base().trial() != nullptr; }, 120000);
+        session.select("pronasale");
+        window.frame_selection();
+        Camera c = window.views().camera().camera();
+        c.distance *= 2.6;
+        c.yaw = 25;
+        window.views().camera().set(c);
+    } else if (view == "base-new") {
         window.base().set_page(Page::New);
         window.findChild<NewBaseTab*>()->set_mesh(QString::fromStdString(folder + "/original.glb"));
     } else if (view == "base-parts") {
@@ -343,7 +352,7 @@ QStringList picture_views() {
             "touch",       "touch-distance", "preferences",  "bank",         "bank-regions",
             "bank-make",   "bank-return",    "deliver",      "base",         "base-new",
             "base-parts",  "base-landmarks", "base-regions", "base-joints",  "base-expressions",
-            "base-wire"};
+            "base-wire",   "base-trial"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {

@@ -18,8 +18,8 @@ namespace {
 
 using Random = std::mt19937_64;
 
-constexpr double kHeadShare = 0.5;  // of the edges of a body
-constexpr double kHandMm = 75;
+constexpr double kHeadShare = 0.3;  // of the edges of a body
+constexpr double kHandMm = 75, kWidening = 4, kStep = 1.35;
 
 double between(Random& random, double low, double high) {
     return low + (high - low) * (static_cast<double>(random() >> 11) * 0x1.0p-53);
@@ -257,10 +257,13 @@ class BaseMaker {
         double neck = 0;
         for (const Index v : kit_.neck_ring) neck += shape_[v].y() / static_cast<double>(kit_.neck_ring.size());
         return graded_mesh(half, [&](const Vec3& p) {
+            double edge = p.y() > neck || hand(p) ? kHeadShare * o_.edge_mm : o_.edge_mm;
             for (const Feature& f : features) {
-                if ((p - f.middle).norm() < f.reach) return std::min(f.edge, o_.edge_mm);
+                const double beyond = std::max(0.0, (p - f.middle).norm() / f.reach - 1);
+                edge = std::min(edge, f.edge * (1 + kWidening * beyond));
             }
-            return p.y() > neck || hand(p) ? kHeadShare * o_.edge_mm : o_.edge_mm;
+            // in steps: each stretch of one length is meshed by itself
+            return std::pow(kStep, std::round(std::log(edge) / std::log(kStep)));
         });
     }
 

@@ -3,6 +3,7 @@
 #include <QFileInfo>
 #include <algorithm>
 
+#include "app/core_words.h"
 #include "app/lengths.h"
 #include "app/region_names.h"
 #include "app/window/start_page.h"
@@ -163,8 +164,7 @@ void BaseController::are_right_within(double mm) {
 }
 
 QString BaseController::plain(const std::string& name) const {
-    const std::string text = landmark_scheme().plain(name);
-    return QString::fromStdString(text.empty() ? name : text);
+    return core_word(landmark_scheme().plain(name));
 }
 
 void BaseController::select_region(const std::string& name) {

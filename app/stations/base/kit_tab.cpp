@@ -128,7 +128,7 @@ void KitTab::fill() {
     };
     for (const KitAbility& a : c_.abilities()) {
         auto* item = new QTreeWidgetItem(list_, {core_word(a.name)});
-        item->setIcon(0, theme::icon(a.ready() ? "tick" : "warn"));
+        item->setIcon(0, a.ready() ? theme::icon("done", &theme::Ink::fine) : theme::icon("warn", &theme::Ink::doubt));
         item->setData(0, Qt::UserRole + 1, QString::fromStdString(a.name));
         for (const std::string& m : a.missing) add(item, tr("needs %1").arg(QString::fromStdString(m)), a.name, m);
         for (const std::string& w : a.weak) add(item, tr("better with %1").arg(QString::fromStdString(w)), a.name, w);
