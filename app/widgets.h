@@ -3,10 +3,12 @@
 #include <QBoxLayout>
 #include <QComboBox>
 #include <QDoubleSpinBox>
+#include <QHeaderView>
 #include <QLabel>
 #include <QPainter>
 #include <QPushButton>
 #include <QString>
+#include <QTreeWidget>
 #include <QWidget>
 
 namespace veld {
@@ -55,6 +57,21 @@ inline void narrow(QComboBox* box, int least_letters = 8) {
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     box->setMinimumContentsLength(least_letters);
     box->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+}
+
+// Lines with columns: the first has the room that the others leave.
+inline QTreeWidget* column_list(const char* name, const QString& spoken_name, const QStringList& headers,
+                                int least_height) {
+    auto* list = new QTreeWidget;
+    list->setObjectName(name);
+    list->setAccessibleName(spoken_name);
+    list->setRootIsDecorated(false);
+    list->setHeaderLabels(headers);
+    list->header()->setStretchLastSection(false);
+    list->header()->setSectionResizeMode(0, QHeaderView::Stretch);
+    for (int c = 1; c < headers.size(); ++c) list->header()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+    list->setMinimumHeight(least_height);
+    return list;
 }
 
 // Says its value when it is done, not at each key.

@@ -7,6 +7,7 @@
 #include "cli/cli.h"
 #include "core/base/file.h"
 #include "core/exchange/export.h"
+#include "core/exchange/own_order.h"
 #include "core/io/obj.h"
 #include "core/morph/arithmetic.h"
 #include "core/morph/share.h"
@@ -83,22 +84,14 @@ int keep(const MorphOptions& o, const BaseKit& kit, Morph&& m, const Output& out
 }
 
 Result<Points> read_shape(const BaseKit& kit, const std::string& path, const std::string& parts) {
-    auto shape = read_mesh(path);
-    if (!shape) return shape.error();
-    if (shape->mesh.positions.size() == kit.mesh.positions.size() && topology_key(shape->mesh) != kit.topology_key) {
-        return Error{ErrorCode::BadInput, "'" + path +
-                                              "' has the base's vertex count but other faces, so its vertices may be "
-                                              "in another order. return-check puts it in order."};
-    }
-    if (shape->mesh.positions.size() != kit.mesh.positions.size())
-        return Error{ErrorCode::BadInput,
-                     "'" + path + "': " + make_morph(kit, shape->mesh.positions, "x").error().message};
+    auto shape = read_base_shape(kit, path);
+    if (!shape) return shape;
     place_parts(kit,
                 parts == "follow" ? PartsChoice::Follow
                 : parts == "stay" ? PartsChoice::Stay
                                   : PartsChoice::AsTheyAre,
-                shape->mesh.positions);
-    return std::move(shape->mesh.positions);
+                *shape);
+    return shape;
 }
 
 int make(const MorphOptions& o, const Output& output) {

@@ -1,7 +1,8 @@
 // veldstone-cli photo-head: a head on the base mesh from photographs; photo-blend: two such people as one.
 #include "cli/cli.h"
 #include "core/base/file.h"
-#include "core/io/obj.h"
+#include "core/exchange/export.h"
+#include "core/exchange/own_order.h"
 #include "core/morph/morph_file.h"
 #include "core/photo/by_hand.h"
 #include "core/photo/look_at_photos.h"
@@ -134,10 +135,7 @@ int run(const PhotoHeadOptions& o, const Output& output) {
     in.kit = &*kit, in.space = &*space, in.photos = views_of(*looked), in.settings = *settings;
     const auto fit = fit_photos(in, terminal_progress());
     if (!fit) return output.refuse(fit.error());
-    Mesh mesh = kit->mesh;
-    mesh.material_libraries.clear();
-    mesh.positions = fit->positions;
-    if (auto ok = write_obj(o.out, mesh, "Base mesh from photographs; mm, Y up, in the kit's frame"); !ok)
+    if (auto ok = export_shape_obj(*kit, fit->positions, "Base mesh from photographs; in the kit's frame", o.out); !ok)
         return output.refuse(ok.error());
     Json json = {{"photos", Json::array()},
                  {"figures", Json::parse(figures_text(fit->figures))},
@@ -204,19 +202,12 @@ int blend(const BlendOptions& o, const Output& output) {
     Points shapes[2];
     for (int k = 0; k < 2; ++k) {
         const std::string& path = k == 0 ? o.a : o.b;
-        auto mesh = read_mesh(path);
-        if (!mesh) return output.refuse(mesh.error());
-        if (mesh->mesh.positions.size() != kit->mesh.positions.size())
-            return output.refuse(
-                {ErrorCode::BadInput, "'" + path + "' has " + std::to_string(mesh->mesh.positions.size()) +
-                                          " vertices, the base has " + std::to_string(kit->mesh.positions.size()) +
-                                          ". Blend two shapes of this base."});
-        shapes[k] = std::move(mesh->mesh.positions);
+        auto shape = read_base_shape(*kit, path);
+        if (!shape) return output.refuse(shape.error());
+        shapes[k] = std::move(*shape);
     }
-    Mesh mesh = kit->mesh;
-    mesh.material_libraries.clear();
-    mesh.positions = blend_people(*kit, shapes[0], shapes[1], o.share);
-    if (auto ok = write_obj(o.out, mesh, "Two people blended; mm, Y up, in the kit's frame"); !ok)
+    const Points blended = blend_people(*kit, shapes[0], shapes[1], o.share);
+    if (auto ok = export_shape_obj(*kit, blended, "Two people blended; in the kit's frame", o.out); !ok)
         return output.refuse(ok.error());
     Json json = {{"written", o.out}, {"share", o.share}};
     if (!o.skin.empty()) {

@@ -1,10 +1,10 @@
 // veldstone-cli wrap: the base mesh of a kit onto a scan, with a report of how good it is.
 #include "cli/cli.h"
 #include "core/base/file.h"
+#include "core/exchange/export.h"
 #include "core/fit/fit.h"
 #include "core/fit/presets.h"
 #include "core/fit/settings_text.h"
-#include "core/io/obj.h"
 #include "core/tidy/recipe.h"
 
 namespace veld::cli {
@@ -144,21 +144,17 @@ int run(const WrapOptions& o, const Output& output) {
                          in->ignored.get()};
     const auto fit = run_fit(input, terminal_progress());
     if (!fit) return output.refuse(fit.error());
-    Mesh mesh = in->kit.mesh;
-    mesh.material_libraries.clear();
-    std::string frame =
-        fit->pose ? "mm, Y up, in the kit's frame, the pose taken out" : "mm, Y up, in the kit's frame";
-    mesh.positions = at_rest(in->kit, fit->positions, fit->pose);
+    const std::string what = "Base mesh wrapped onto " + file_name(o.source.empty() ? o.landmarks : o.source);
+    Status written = Done{};
     if (o.frame == "source") {
-        mesh.positions = in_source_frame(*fit);
-        for (Vec3& p : mesh.positions) p = in->to_y_up.transpose() * p;
-        frame = "in the source's own coordinates and unit";
+        Points shape = in_source_frame(*fit);
+        for (Vec3& p : shape) p = in->to_y_up.transpose() * p;
+        written = export_placed_obj(in->kit, shape, what + "; in the source's own coordinates and unit", o.out);
+    } else {
+        const std::string frame = fit->pose ? "; in the kit's frame, the pose taken out" : "; in the kit's frame";
+        written = export_shape_obj(in->kit, at_rest(in->kit, fit->positions, fit->pose), what + frame, o.out);
     }
-    if (auto ok =
-            write_obj(o.out, mesh,
-                      "Base mesh wrapped onto " + file_name(o.source.empty() ? o.landmarks : o.source) + "; " + frame);
-        !ok)
-        return output.refuse(ok.error());
+    if (!written) return output.refuse(written.error());
     const Json json = report(*fit, *in, o);
     if (!o.report.empty()) {
         if (auto ok = write_file(o.report, json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"); !ok)

@@ -43,6 +43,22 @@ Status write_own_glb(const BaseKit& kit, const std::vector<FileTarget>& targets,
     return bytes ? write_file(path, *bytes) : Status(bytes.error());
 }
 
+Result<Points> read_base_shape(const BaseKit& kit, const std::string& path) {
+    auto file = read_mesh(path);
+    if (!file) return file.error();
+    const std::size_t count = file->mesh.positions.size();
+    if (auto own = shape_in_own_order(kit, file->mesh.positions)) return std::move(*own);
+    if (count != kit.mesh.positions.size())
+        return Error{ErrorCode::BadInput, "'" + path + "': It has " + std::to_string(count) +
+                                              " vertices, the base has " + std::to_string(kit.mesh.positions.size()) +
+                                              ". Only shapes of this base become morphs of it."};
+    if (topology_key(file->mesh) != kit.topology_key)
+        return Error{ErrorCode::BadInput, "'" + path +
+                                              "' has the base's vertex count but other faces, so its vertices may be "
+                                              "in another order. The return check puts it in order."};
+    return std::move(file->mesh.positions);
+}
+
 std::optional<Points> shape_in_own_order(const BaseKit& kit, const Points& positions) {
     auto out = from_original(kit, positions);
     if (!out) return {};

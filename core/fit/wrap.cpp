@@ -1,12 +1,9 @@
-#include "core/fit/wrap.h"
-
 #include <tbb/parallel_for.h>
 
 #include <chrono>
 #include <cmath>
-#include <set>
 
-#include "core/fit/push_apart.h"
+#include "core/fit/wrapper.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/polyline.h"
 #include "core/spatial/self_intersections.h"
@@ -16,81 +13,14 @@ namespace {
 
 constexpr double kContactStrength = 300.0;  // against 1 for a match of the same area
 constexpr double kContactBreaksMm = 4.0;
-constexpr double kAwayMm = 4.0, kMostFurther = 1.15, kFurtherMm = 0.01;  // what a repair may cost
 // averaging a scan's noise takes a moment and shows only in the last levels: the first shape need not wait for it
 constexpr double kDenoiseFrom = 0.65;
-constexpr int kMostRings = 8;  // around a fault, left unmatched for good
 
 double now_seconds() {
     return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
 }
 
-// What changes from level to level.
-struct Level {
-    double lambda = 1;    // bending length, mm
-    double match_mm = 1;  // robust scale
-    double landmark = 1;  // strength of points, as a multiple of the plate's own resistance
-    bool match = true;
-};
-
-class Wrapper {
- public:
-    Wrapper(const WrapProblem& problem, const FitSettings& settings, const Progress& progress)
-        : p_(problem),
-          settings_(settings),
-          progress_(progress),
-          surface_(surface_of(problem)),
-          triangles_(surface_->triangles),
-          energy_(make_energy()) {
-        stiffness_ = p_.stiffness;
-        match_ = p_.match;
-        base_cuts_ =
-            p_.base_cuts ? std::set(p_.base_cuts->begin(), p_.base_cuts->end()) : cutting_pairs(p_.base->positions);
-        x_ = p_.start ? *p_.start : p_.base->positions;
-    }
-
-    Result<WrapResult> run();
-
- private:
-    SurfaceEnergy make_energy();
-    Status round(const Level& level);
-    void pull(const SurfacePoint& place, const Vec3& target, double weight, Points& rhs);
-    void pull_all(const Level& level, Points& rhs);
-    void keep_contacts(Points& rhs);
-    void apply_stiffness(double lambda);
-    Status repair(const Level& last, int* repaired);
-    std::set<std::pair<Index, Index>> cutting_pairs(const Points& x) const;
-    struct Faults {
-        std::set<Index> vertices;
-        int flips = 0, cuts = 0;
-        double away_mm = 0;                               // mean distance to the source of what wants to lie on it
-        int weight() const { return 10 * flips + cuts; }  // a flipped face is the worse
-    };
-    struct Settled {
-        Points x;
-        Faults faults;
-    };
-    Faults faults_of(const Points& x) const;
-    static bool better(const Faults& a, const Faults& b);
-    void settle(Settled& best) const;
-    Status match_again(const Level& last, std::set<Index> faulty, const std::set<Index>& touched, Settled& best);
-    std::set<Index> with_neighbours(const std::set<Index>& vertices) const;
-    Level level_at(double fraction) const;
-
-    const WrapProblem& p_;
-    const Points* averaged_ = nullptr;  // of the source, from kDenoiseFrom on
-    const FitSettings& settings_;
-    const Progress& progress_;
-    WrapTimes times_;
-    const std::shared_ptr<const ProblemSurface> surface_;
-    const std::vector<Triangle>& triangles_;
-    SurfaceEnergy energy_;
-    Points x_;
-    std::vector<double> stiffness_, match_;
-    double stiffness_lambda_ = -1;  // the level that the energy's stiffness was made for
-    std::vector<Match> matches_;
-    std::set<std::pair<Index, Index>> base_cuts_;
-};
+}  // namespace
 
 SurfaceEnergy Wrapper::make_energy() {
     const double start = now_seconds();
@@ -141,7 +71,7 @@ void Wrapper::pull(const SurfacePoint& place, const Vec3& target, double weight,
     }
 }
 
-void Wrapper::pull_all(const Level& level, Points& rhs) {
+void Wrapper::pull_all(const WrapLevel& level, Points& rhs) {
     // A thin plate of bending length lambda on its bed resists a point load with 8 lambda^2 and a line load
     // with 2 sqrt(2) lambda per mm [Timoshenko & Woinowsky-Krieger 1959, ch. 8]; strengths are multiples.
     const double point = 8 * level.lambda * level.lambda * level.landmark;
@@ -199,7 +129,7 @@ void Wrapper::apply_stiffness(double lambda) {
     stiffness_lambda_ = lambda;
 }
 
-Status Wrapper::round(const Level& level) {
+Status Wrapper::round(const WrapLevel& level) {
     const double t0 = now_seconds();
     if (level.match) {
         matches_ = match_to_source(p_, match_, x_, level.match_mm, settings_.max_angle_degrees, averaged_);
@@ -234,8 +164,8 @@ Status Wrapper::round(const Level& level) {
     return Done{};
 }
 
-Level Wrapper::level_at(double f) const {
-    Level level;
+WrapLevel Wrapper::level_at(double f) const {
+    WrapLevel level;
     level.lambda = settings_.smooth_start_mm * std::pow(settings_.smooth_end_mm / settings_.smooth_start_mm, f);
     level.match_mm = settings_.match_start_mm * std::pow(settings_.match_end_mm / settings_.match_start_mm, f);
     // Misplaced points are averaged while the surface is stiff; once it follows detail they would only dent it.
@@ -249,129 +179,18 @@ std::set<std::pair<Index, Index>> Wrapper::cutting_pairs(const Points& x) const 
     return {pairs.begin(), pairs.end()};
 }
 
-Wrapper::Faults Wrapper::faults_of(const Points& x) const {
-    Faults out;
-    const auto add = [&](Index triangle) {
-        out.vertices.insert(triangles_[triangle].begin(), triangles_[triangle].end());
-    };
-    for (Index t : flipped_triangles(energy_.stencil(), triangles_, p_.base->positions, x)) {
-        add(t);
-        ++out.flips;
-    }
-    for (const auto& pair : cutting_pairs(x)) {
-        if (base_cuts_.contains(pair)) continue;
-        add(pair.first);
-        add(pair.second);
-        ++out.cuts;
-    }
-    double area = 0;
-    const std::vector<double>& areas = energy_.stencil().vertex_area;
-    const std::vector<Match> found = match_to_source(p_, p_.match, x, kAwayMm, settings_.max_angle_degrees);
-    for (const Index v : energy_.stencil().vertex) {
-        if (p_.match[v] < 0.5) continue;
-        area += areas[v];
-        out.away_mm += areas[v] * (found[v].weight > 0 ? std::min(found[v].distance, kAwayMm) : kAwayMm);
-    }
-    out.away_mm /= std::max(area, 1e-9);
-    return out;
-}
-
-// Clean faces in the wrong place are no repair: a crossing that nobody sees, between closed lips, weighs less than
-// a cheek that left the scan.
-bool Wrapper::better(const Faults& a, const Faults& b) {
-    if (a.weight() >= b.weight()) return false;
-    return a.away_mm <= kMostFurther * b.away_mm + kFurtherMm || a.flips < b.flips;
-}
-
-// The shape as it is and with its sheets pushed apart: the cleaner of the two.
-void Wrapper::settle(Settled& best) const {
-    for (const bool pushed : {false, true}) {
-        Settled now{x_, {}};
-        if (pushed) {
-            const TriangleIndices near = triangles_near(x_, triangles_, p_.active);
-            push_apart(now.x, triangles_, p_.active, base_cuts_, &near);
-        }
-        now.faults = faults_of(now.x);
-        if (best.x.empty() || better(now.faults, best.faults)) best = std::move(now);
-        if (best.faults.weight() == 0) return;
-    }
-}
-
-// Where faces are flipped or cut, sheets that slipped through each other are pushed apart, or the surface is bent
-// without data in growing circles; the cleanest state of all is kept.
-Status Wrapper::repair(const Level& last, int* repaired) {
-    Settled best;
-    settle(best);
-    const Settled first = best;
-    std::set<Index> touched, damaged = first.faults.vertices;
-    for (int pass = 0; pass < 4 && best.faults.weight() > 0; ++pass) {
-        if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
-        for (int grow = 0; grow < 2 + pass; ++grow) damaged = with_neighbours(damaged);
-        for (Index v : damaged) match_[v] = 0;
-        touched.insert(damaged.begin(), damaged.end());
-        Level softer = last;
-        softer.lambda = last.lambda * (2 + pass);
-        for (int i = 0; i < 4; ++i) {
-            if (auto ok = round(softer); !ok) return ok;
-        }
-        Settled now;
-        settle(now);
-        damaged = now.faults.vertices;
-        x_ = now.x;
-        if (now.faults.weight() < best.faults.weight()) best = std::move(now);
-        if (damaged.empty()) break;
-    }
-    *repaired = static_cast<int>(touched.size());
-    if (best.faults.weight() == first.faults.weight()) {
-        x_ = first.x;
-        return Done{};
-    }
-    if (auto ok = match_again(last, first.faults.vertices, touched, best); !ok) return ok;
-    x_ = better(best.faults, first.faults) ? best.x : first.x;
-    return Done{};
-}
-
-// What was let go around a fault is matched again, as near to the fault as it stays clean.
-Status Wrapper::match_again(const Level& last, std::set<Index> faulty, const std::set<Index>& touched, Settled& best) {
-    for (int rings = 1; rings <= kMostRings; rings *= 2) {
-        if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
-        for (int grow = 0; grow < std::max(1, rings / 2); ++grow) faulty = with_neighbours(faulty);
-        for (const Index v : touched) match_[v] = faulty.contains(v) ? 0 : p_.match[v];
-        x_ = best.x;
-        for (int i = 0; i < 4; ++i) {
-            if (auto ok = round(last); !ok) return ok;
-        }
-        Settled now;
-        settle(now);
-        if (now.faults.weight() > best.faults.weight() || now.faults.away_mm > best.faults.away_mm) continue;
-        best = std::move(now);
-        return Done{};
-    }
-    return Done{};
-}
-
-std::set<Index> Wrapper::with_neighbours(const std::set<Index>& vertices) const {
-    const SurfaceStencil& s = energy_.stencil();
-    std::set<Index> out = vertices;
-    for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
-        if (vertices.contains(s.ring_vertex[r]))
-            out.insert(s.neighbour.begin() + s.ring_start[r], s.neighbour.begin() + s.ring_start[r + 1]);
-    }
-    return out;
-}
-
 Result<WrapResult> Wrapper::run() {
     const double start = now_seconds();
     const int levels = p_.levels > 0 ? p_.levels : settings_.levels,
               iterations = p_.iterations > 0 ? p_.iterations : settings_.iterations;
     const int total = levels * iterations + 6;
     int done = 0;
-    const auto step = [&](const Level& level, const std::string& stage) -> Status {
+    const auto step = [&](const WrapLevel& level, const std::string& stage) -> Status {
         if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
         progress_.say(static_cast<double>(done++) / total, stage);
         return round(level);
     };
-    Level first = level_at(0);
+    WrapLevel first = level_at(0);
     first.match = false;
     // with nothing that holds it, the stiff first pass has no answer
     if (!p_.points.empty() && first.landmark > 0 && !p_.start) {
@@ -381,7 +200,7 @@ Result<WrapResult> Wrapper::run() {
     }
     for (int l = 0; l < levels; ++l) {
         const double way = levels > 1 ? p_.from + (p_.to - p_.from) * l / (levels - 1) : p_.to;
-        Level level = level_at(way);
+        WrapLevel level = level_at(way);
         level.match = p_.source != nullptr;
         if (way >= kDenoiseFrom && p_.source) averaged_ = p_.source->denoised_places();
         for (int i = 0; i < iterations; ++i) {
@@ -392,7 +211,7 @@ Result<WrapResult> Wrapper::run() {
     }
     progress_.say(0.97, "Settling");
     WrapResult out;
-    Level last = level_at(p_.to);
+    WrapLevel last = level_at(p_.to);
     last.match = p_.source != nullptr;
     if (auto ok = repair(last, &out.repaired_vertices); !ok) return ok.error();
     out.matches = match_to_source(p_, p_.match, x_, settings_.match_end_mm, settings_.max_angle_degrees, averaged_);
@@ -401,8 +220,6 @@ Result<WrapResult> Wrapper::run() {
     out.times.total = now_seconds() - start + times_.analyse;
     return out;
 }
-
-}  // namespace
 
 std::shared_ptr<const ProblemSurface> surface_of(const WrapProblem& problem) {
     if (problem.surface) return problem.surface;

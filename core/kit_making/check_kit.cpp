@@ -10,7 +10,7 @@
 namespace veld {
 namespace {
 
-constexpr double kFigureMm = 1000;       // a base that is shorter has no body
+constexpr double kLeastFigureMm = 1000;  // a base that is shorter has no body
 constexpr double kBelowNeckMm = 90;      // of the neck ring, where a trial's head ends
 constexpr std::size_t kBodyPoints = 12;  // landmarks of a body that its fits start from
 
@@ -41,7 +41,7 @@ void need_region(const BaseKit& kit, KitAbility& out, const char* name, bool mus
     if (kit.region(name).empty()) (must ? out.missing : out.weak).push_back(std::string("region ") + name);
 }
 
-double height(const BaseKit& kit) { return bounding_box(kit.mesh.positions).size().y(); }
+double tall(const BaseKit& kit) { return bounding_box(kit.mesh.positions).size().y(); }
 
 KitAbility head_fits(const BaseKit& kit) {
     KitAbility out{"head fits", {}, {}};
@@ -79,11 +79,11 @@ KitAbility shares(const BaseKit& kit) {
 
 KitAbility body_fits(const BaseKit& kit) {
     KitAbility out{"body fits, pose taken out", {}, {}};
-    if (height(kit) < kFigureMm) out.missing.push_back("a body");
+    if (tall(kit) < kLeastFigureMm) out.missing.push_back("a body");
     if (kit.joints.empty()) out.missing.push_back("joints and skin weights");
     std::size_t body = 0;
     for (const SchemePoint& p : landmark_scheme().points) body += of_body(p) && kit.landmarks.contains(p.name);
-    if (body < kBodyPoints && height(kit) >= kFigureMm) out.weak.push_back("landmarks of the body");
+    if (body < kBodyPoints && tall(kit) >= kLeastFigureMm) out.weak.push_back("landmarks of the body");
     return out;
 }
 

@@ -8,11 +8,11 @@
 namespace veld {
 namespace {
 
-constexpr double kAlsoSkin = 0.25;             // of the largest piece's area
-constexpr double kAlike = 0.7, kBeside = 0.8;  // of sizes: another body, and side by side
-constexpr double kBallRms = 0.06;              // of its radius
-constexpr double kBallWidth = 1.3;             // of its radius, across its second longest side
-constexpr double kReachMm = 12, kPartMm = 7;   // of a piece from the model's part, in the model's size
+constexpr double kAlsoSkin = 0.25;                 // of the largest piece's area
+constexpr double kAlike = 0.7, kBeside = 0.8;      // of sizes: another body, and side by side
+constexpr double kBallRms = 0.06;                  // of its radius
+constexpr double kBallWidth = 1.3;                 // of its radius, across its second longest side
+constexpr double kPieceReachMm = 12, kPartMm = 7;  // of a piece from the model's part, in the model's size
 constexpr const char* kOrder[] = {"skin",   "eye_l",  "eye_r",  "teeth_upper", "teeth_lower",
                                   "tongue", "lash_l", "lash_r", "other"};
 
@@ -99,7 +99,7 @@ void name_pieces(const BaseKit& model, const LaidModel& laid, const Mesh& mesh, 
         for (const Index v : part.vertices) model_part.back().push_back(laid.positions[v]);
     }
     std::vector<NearestPoints> near;
-    for (const Points& points : model_part) near.emplace_back(points, kReachMm * size);
+    for (const Points& points : model_part) near.emplace_back(points, kPieceReachMm * size);
     for (std::size_t i = 0; i < parts.pieces.size(); ++i) {
         if (!parts.name[i].empty()) continue;
         const Piece& piece = parts.pieces[i];
@@ -111,7 +111,7 @@ void name_pieces(const BaseKit& model, const LaidModel& laid, const Mesh& mesh, 
             double sum = 0;
             for (const Index v : piece.vertices) {
                 const Index at = near[p].nearest(mesh.positions[v]);
-                sum += at == kNone ? kReachMm * size : (model_part[p][at] - mesh.positions[v]).norm();
+                sum += at == kNone ? kPieceReachMm * size : (model_part[p][at] - mesh.positions[v]).norm();
             }
             sum /= static_cast<double>(piece.vertices.size());
             if (sum < least) least = sum, parts.name[i] = names[p], parts.off_mm[i] = sum / size;

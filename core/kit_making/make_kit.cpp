@@ -254,7 +254,7 @@ Status Maker::straighten() {
     report.notes.insert(report.notes.end(), laid_.notes.begin(), laid_.notes.end());
     report.left_out = laid_.left_out;
     for (const auto& [name, trust] : laid_.landmarks.trust) {
-        if (unsure(trust)) out_.kit.doubts[name] = report.doubts[name] = trust.expected_mm;
+        if (unsure(trust)) out_.kit.doubts[name] = trust.expected_mm;
     }
     return Done{};
 }
@@ -307,8 +307,14 @@ void Maker::carry_landmarks() {
         }
         if (places.size() >= 2) kit.curves[name] = std::move(places);
     }
+    // a ball looks ahead: its pupil is where the known one's is, whatever a picture of a bare ball may show
+    for (const KitEye& eye : kit.eyes) {
+        const std::string pupil = "pupil_" + eye.part.substr(eye.part.size() - 1);
+        if (!recipe_.landmarks.points.contains(pupil)) kit.doubts.erase(pupil);
+    }
     std::erase_if(kit.doubts,
                   [&](const auto& d) { return !kit.landmarks.contains(d.first) && !kit.curves.contains(d.first); });
+    out_.report.doubts = kit.doubts;
 }
 
 Status Maker::carry() {

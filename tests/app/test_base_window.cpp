@@ -145,6 +145,19 @@ TEST_CASE("Base window: from a file to a kit, as a new user would") {
     }
 }
 
+TEST_CASE("Base window: a mesh that is dropped where there is no kit begins one") {
+    BaseFixture f;
+    f.drop({QString::fromStdString(rigged_bust())});
+    CHECK(f.window->station() == Station::Base);
+    CHECK(f.base().page() == Page::New);
+    CHECK(f.find<QLabel>("new_base_mesh_path")->text().endsWith("bust.glb"));
+    CHECK(f.find<QLabel>("new_base_folder_path")->text().endsWith("bust kit"));
+    CHECK(f.questions.isEmpty());
+    f.drop({QString::fromStdString(demo("kit"))});  // a kit's folder is still a kit
+    CHECK(f.session().has_kit());
+    CHECK(f.base().page() == Page::Kit);
+}
+
 TEST_CASE("Base window: no face is found, and by hand one gets on") {
     BaseFixture f;
     f.station("station_base");

@@ -77,6 +77,26 @@ TEST_CASE("Fit: the demo's head scan") {
     }
 }
 
+TEST_CASE("Fit: a base that is folded somewhere is fitted as closely as a clean one elsewhere") {
+    const auto clean = run_fit(demo_input(), {});
+    BaseKit folded = *demo_kit();
+    // a vertex of the cheek far over its neighbour: faces there stand on their heads
+    const Index v = folded.landmarks.at("cheek_l").vertices[0], n = *kit_neighbours(folded).begin(v);
+    folded.mesh.positions[v] += 2.5 * (folded.mesh.positions[n] - folded.mesh.positions[v]);
+    FitInput in = demo_input();
+    in.kit = &folded;
+    const auto fit = run_fit(in, {});
+    REQUIRE(clean);
+    REQUIRE(fit);
+    for (const char* region : {"skull", "nose", "mouth", "chin"}) {
+        const auto at = clean->figures.regions.find(region);
+        if (at == clean->figures.regions.end()) continue;
+        CAPTURE(region);
+        CHECK(fit->figures.regions.at(region).median < 1.15 * at->second.median + 0.002);
+    }
+    CHECK(fit->figures.surface.median < 1.1 * clean->figures.surface.median + 0.002);
+}
+
 TEST_CASE("Fit: with the true size kept, the head has the size of the scan") {
     FitInput input = demo_input();
     input.settings.keep_true_size = true;

@@ -163,9 +163,7 @@ void BaseController::are_right_within(double mm) {
         change_kit(tr("Landmarks within %1 are right").arg(length_text(mm, 1)), std::move(next));
 }
 
-QString BaseController::plain(const std::string& name) const {
-    return core_word(landmark_scheme().plain(name));
-}
+QString BaseController::plain(const std::string& name) const { return core_word(landmark_scheme().plain(name)); }
 
 void BaseController::select_region(const std::string& name) {
     region_ = name;

@@ -1,7 +1,5 @@
 #include "app/stations/base/base_landmarks_tab.h"
 
-#include <QHeaderView>
-
 #include "app/flow_row.h"
 #include "app/theme.h"
 #include "app/widgets.h"
@@ -22,17 +20,10 @@ BaseLandmarksTab::BaseLandmarksTab(Session& session, BaseController& controller,
     summary_ = text_label({}, "dim");
     summary_->setObjectName("base_landmarks_summary");
     column->addWidget(summary_);
-    list_ = new QTreeWidget;
-    list_->setObjectName("base_landmarks");
-    list_->setAccessibleName(tr("Landmarks and guide curves of the base"));
-    list_->setRootIsDecorated(false);
-    list_->setHeaderLabels({tr("Landmark"), tr("±")});
+    list_ =
+        column_list("base_landmarks", tr("Landmarks and guide curves of the base"), {tr("Landmark"), tr("±")}, 140);
     list_->headerItem()->setToolTip(1,
                                     tr("How far it may be off; empty: it was set or looked at, or there is no doubt"));
-    list_->header()->setStretchLastSection(false);
-    list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-    list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
-    list_->setMinimumHeight(140);
     connect(list_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
         if (!filling_ && item) s_.select(item->data(0, Qt::UserRole).toString().toStdString());
     });

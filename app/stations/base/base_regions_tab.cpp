@@ -1,7 +1,5 @@
 #include "app/stations/base/base_regions_tab.h"
 
-#include <QHeaderView>
-
 #include "app/flow_row.h"
 #include "app/region_names.h"
 #include "app/widgets.h"
@@ -14,15 +12,7 @@ BaseRegionsTab::BaseRegionsTab(Session& session, BaseController& controller, QWi
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 8, 0, 0);
     column->setSpacing(6);
-    list_ = new QTreeWidget;
-    list_->setObjectName("base_regions");
-    list_->setAccessibleName(tr("Regions"));
-    list_->setRootIsDecorated(false);
-    list_->setHeaderLabels({tr("Region"), tr("Vertices")});
-    list_->header()->setStretchLastSection(false);
-    list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-    list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
-    list_->setMinimumHeight(140);
+    list_ = column_list("base_regions", tr("Regions"), {tr("Region"), tr("Vertices")}, 140);
     connect(list_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
         if (!filling_ && item) c_.select_region(item->data(0, Qt::UserRole).toString().toStdString());
     });

@@ -1,7 +1,5 @@
 #include "app/stations/base/bring_tab.h"
 
-#include <QHeaderView>
-
 #include "app/ask.h"
 #include "app/flow_row.h"
 #include "app/lengths.h"
@@ -27,18 +25,12 @@ BringTab::BringTab(Session& session, BaseController& controller, QWidget* parent
     said_ = text_label({}, "plain");
     said_->setObjectName("bring_said");
     column->addWidget(said_);
-    list_ = new QTreeWidget;
-    list_->setObjectName("bring_list");
-    list_->setAccessibleName(tr("Morphs that were brought"));
-    list_->setRootIsDecorated(false);
-    list_->setHeaderLabels({tr("Morph"), tr("Before"), tr("Here"), tr("Worst")});
+    list_ = column_list("bring_list", tr("Morphs that were brought"),
+                        {tr("Morph"), tr("Before"), tr("Here"), tr("Worst")}, 80);
     list_->headerItem()->setToolTip(1, tr("Its largest move on the old base"));
     list_->headerItem()->setToolTip(2, tr("Its largest move on this one"));
-    list_->headerItem()->setToolTip(3, tr("The most that it differs anywhere from what it was there; the view shows "
-                                          "where"));
-    list_->header()->setStretchLastSection(false);
-    list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-    for (const int c : {1, 2, 3}) list_->header()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+    list_->headerItem()->setToolTip(
+        3, tr("The most that it differs anywhere from what it was there; the view shows where"));
     connect(list_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
         if (!filling_ && item) c_.show_brought(list_->indexOfTopLevelItem(item));
     });

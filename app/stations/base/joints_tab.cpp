@@ -1,7 +1,5 @@
 #include "app/stations/base/joints_tab.h"
 
-#include <QHeaderView>
-
 #include "app/theme.h"
 #include "app/widgets.h"
 #include "core/kit/base_kit.h"
@@ -16,16 +14,10 @@ JointsTab::JointsTab(Session& session, BaseController& controller, QWidget* pare
     hint_ = text_label({}, "dim");
     hint_->setObjectName("base_joints_hint");
     column->addWidget(hint_);
-    list_ = new QTreeWidget;
-    list_->setObjectName("base_joints");
-    list_->setAccessibleName(tr("Joints"));
+    list_ = column_list("base_joints", tr("Joints"), {tr("Joint"), tr("In the file")}, 160);
+    list_->setRootIsDecorated(true);
     list_->setIndentation(8);
     list_->setTextElideMode(Qt::ElideNone);
-    list_->setHeaderLabels({tr("Joint"), tr("In the file")});
-    list_->header()->setStretchLastSection(false);
-    list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-    list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
-    list_->setMinimumHeight(160);
     connect(list_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
         if (!filling_ && item) c_.select_joint(item->data(0, Qt::UserRole).toString().toStdString());
     });

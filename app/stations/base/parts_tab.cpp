@@ -1,7 +1,5 @@
 #include "app/stations/base/parts_tab.h"
 
-#include <QHeaderView>
-
 #include "app/region_names.h"
 #include "app/widgets.h"
 #include "core/kit/base_kit.h"
@@ -19,15 +17,7 @@ PartsTab::PartsTab(Session& session, BaseController& controller, QWidget* parent
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 8, 0, 0);
     column->setSpacing(6);
-    list_ = new QTreeWidget;
-    list_->setObjectName("base_parts");
-    list_->setAccessibleName(tr("Parts"));
-    list_->setRootIsDecorated(false);
-    list_->setHeaderLabels({tr("Part"), tr("Vertices")});
-    list_->header()->setStretchLastSection(false);
-    list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-    list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
-    list_->setMinimumHeight(120);
+    list_ = column_list("base_parts", tr("Parts"), {tr("Part"), tr("Vertices")}, 120);
     connect(list_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
         if (!filling_ && item) c_.select_part(item->data(0, Qt::UserRole).toString().toStdString());
     });

@@ -42,16 +42,7 @@ RegionsTab::RegionsTab(Session& session, RegionController& regions, QWidget* par
 }
 
 void RegionsTab::build_list(QBoxLayout* column) {
-    list_ = new QTreeWidget;
-    list_->setObjectName("fit_regions");
-    list_->setAccessibleName(tr("Regions"));
-    list_->setRootIsDecorated(false);
-    list_->setColumnCount(2);
-    list_->setHeaderLabels({tr("Region"), tr("In the fit")});
-    list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-    list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
-    list_->header()->setStretchLastSection(false);
-    list_->setMinimumHeight(110);
+    list_ = column_list("fit_regions", tr("Regions"), {tr("Region"), tr("In the fit")}, 110);
     connect(list_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
         if (!filling_ && item) c_.show(item->data(0, Qt::UserRole).toString().toStdString());
     });

@@ -1,0 +1,156 @@
+// Faces that were turned over or cut one another on the way: the cleanest state is kept, as near to the source as it
+// can be.
+#include <algorithm>
+
+#include "core/fit/push_apart.h"
+#include "core/fit/wrapper.h"
+#include "core/spatial/self_intersections.h"
+
+namespace veld {
+namespace {
+
+constexpr double kAwayMm = 4.0, kMostFurther = 1.15, kFurtherMm = 0.01;  // what a repair may cost
+constexpr int kLeastRings = 2, kMostRings = 8;                           // around a fault, left unmatched for good
+
+}  // namespace
+
+Wrapper::Faults Wrapper::faults_of(const Points& x) const {
+    Faults out;
+    const auto add = [&](Index triangle) {
+        out.vertices.insert(triangles_[triangle].begin(), triangles_[triangle].end());
+    };
+    for (Index t : flipped_triangles(energy_.stencil(), triangles_, p_.base->positions, x)) {
+        add(t);
+        ++out.flips;
+    }
+    for (const auto& pair : cutting_pairs(x)) {
+        if (base_cuts_.contains(pair)) continue;
+        add(pair.first);
+        add(pair.second);
+        ++out.cuts;
+    }
+    double area = 0;
+    const std::vector<double>& areas = energy_.stencil().vertex_area;
+    const std::vector<Match> found = match_to_source(p_, p_.match, x, kAwayMm, settings_.max_angle_degrees);
+    for (const Index v : energy_.stencil().vertex) {
+        if (p_.match[v] < 0.5) continue;
+        area += areas[v];
+        out.away_mm += areas[v] * (found[v].weight > 0 ? std::min(found[v].distance, kAwayMm) : kAwayMm);
+    }
+    out.away_mm /= std::max(area, 1e-9);
+    return out;
+}
+
+// Clean faces in the wrong place are no repair: a crossing that nobody sees, between closed lips, weighs less than
+// a cheek that left the scan.
+bool Wrapper::better(const Faults& a, const Faults& b) {
+    if (a.weight() >= b.weight()) return false;
+    return a.away_mm <= kMostFurther * b.away_mm + kFurtherMm || a.flips < b.flips;
+}
+
+// The shape as it is and with its sheets pushed apart: the cleaner of the two.
+void Wrapper::settle(Settled& best) const {
+    for (const bool pushed : {false, true}) {
+        Settled now{x_, {}};
+        if (pushed) {
+            const TriangleIndices near = triangles_near(x_, triangles_, p_.active);
+            push_apart(now.x, triangles_, p_.active, base_cuts_, &near);
+        }
+        now.faults = faults_of(now.x);
+        if (best.x.empty() || better(now.faults, best.faults)) best = std::move(now);
+        if (best.faults.weight() == 0) return;
+    }
+}
+
+// Where faces are flipped or cut, sheets that slipped through each other are pushed apart, or the surface is bent
+// without data in growing circles; the cleanest state of all is kept.
+Status Wrapper::repair(const WrapLevel& last, int* repaired) {
+    Settled best;
+    settle(best);
+    const Settled first = best;
+    std::set<Index> touched, damaged = first.faults.vertices;
+    for (int pass = 0; pass < 4 && best.faults.weight() > 0; ++pass) {
+        if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
+        for (int grow = 0; grow < 2 + pass; ++grow) damaged = with_neighbours(damaged);
+        for (Index v : damaged) match_[v] = 0;
+        touched.insert(damaged.begin(), damaged.end());
+        WrapLevel softer = last;
+        softer.lambda = last.lambda * (2 + pass);
+        for (int i = 0; i < 4; ++i) {
+            if (auto ok = round(softer); !ok) return ok;
+        }
+        Settled now;
+        settle(now);
+        damaged = now.faults.vertices;
+        x_ = now.x;
+        if (now.faults.weight() < best.faults.weight()) best = std::move(now);
+        if (damaged.empty()) break;
+    }
+    *repaired = static_cast<int>(touched.size());
+    if (best.faults.weight() == first.faults.weight()) {
+        x_ = first.x;
+        return Done{};
+    }
+    if (auto ok = match_again(last, first.faults.vertices, touched, best); !ok) return ok;
+    keep_precise(first, best);
+    x_ = better(best.faults, first.faults) ? best.x : first.x;
+    return Done{};
+}
+
+// The cleaner state was found with a softer surface everywhere: away from the faults the first one is the better.
+void Wrapper::keep_precise(const Settled& first, Settled& best) const {
+    std::set<Index> near = first.faults.vertices;
+    near.insert(best.faults.vertices.begin(), best.faults.vertices.end());
+    for (int rings = kLeastRings; rings <= kMostRings; rings *= 2) {
+        Settled now{first.x, {}};
+        std::set<Index> reached = near;
+        for (int ring = 0; ring < 2 * rings; ++ring) {
+            const std::set<Index> before = reached;
+            // whole within so many rings, fading over as many
+            const double share = std::min(1.0, 2.0 - static_cast<double>(ring) / rings);
+            if (ring == 0) {
+                for (const Index v : near) now.x[v] = best.x[v];
+            }
+            reached = with_neighbours(reached);
+            for (const Index v : reached) {
+                if (!before.contains(v)) now.x[v] = first.x[v] + share * (best.x[v] - first.x[v]);
+            }
+        }
+        now.faults = faults_of(now.x);
+        if (now.faults.weight() > best.faults.weight() || now.faults.away_mm >= best.faults.away_mm) continue;
+        best = std::move(now);
+        return;
+    }
+}
+
+// What was let go around a fault is matched again, as near to the fault as it stays clean.
+Status Wrapper::match_again(const WrapLevel& last, std::set<Index> faulty, const std::set<Index>& touched,
+                            Settled& best) {
+    for (int rings = 1; rings <= kMostRings; rings *= 2) {
+        if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
+        for (int grow = 0; grow < std::max(1, rings / 2); ++grow) faulty = with_neighbours(faulty);
+        for (const Index v : touched) match_[v] = faulty.contains(v) ? 0 : p_.match[v];
+        x_ = best.x;
+        for (int i = 0; i < 4; ++i) {
+            if (auto ok = round(last); !ok) return ok;
+        }
+        Settled now;
+        settle(now);
+        if (now.faults.weight() > best.faults.weight() || now.faults.away_mm > best.faults.away_mm) continue;
+        best = std::move(now);
+        return Done{};
+    }
+    return Done{};
+}
+
+std::set<Index> Wrapper::with_neighbours(const std::set<Index>& vertices) const {
+    const SurfaceStencil& s = energy_.stencil();
+    std::set<Index> out = vertices;
+    for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
+        if (vertices.contains(s.ring_vertex[r]))
+            out.insert(s.neighbour.begin() + s.ring_start[r], s.neighbour.begin() + s.ring_start[r + 1]);
+    }
+    return out;
+}
+
+}  // namespace veld

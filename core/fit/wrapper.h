@@ -1,0 +1,79 @@
+#pragma once
+// How a wrap goes; for the files of this folder only. wrap.cpp brings the surface to the source, wrap_repair.cpp mends
+// what went wrong on the way.
+#include <set>
+
+#include "core/fit/wrap.h"
+#include "core/linalg/surface_energy.h"
+
+namespace veld {
+
+// What changes from level to level.
+struct WrapLevel {
+    double lambda = 1;    // bending length, mm
+    double match_mm = 1;  // robust scale
+    double landmark = 1;  // strength of points, as a multiple of the plate's own resistance
+    bool match = true;
+};
+
+class Wrapper {
+ public:
+    Wrapper(const WrapProblem& problem, const FitSettings& settings, const Progress& progress)
+        : p_(problem),
+          settings_(settings),
+          progress_(progress),
+          surface_(surface_of(problem)),
+          triangles_(surface_->triangles),
+          energy_(make_energy()) {
+        stiffness_ = p_.stiffness;
+        match_ = p_.match;
+        base_cuts_ =
+            p_.base_cuts ? std::set(p_.base_cuts->begin(), p_.base_cuts->end()) : cutting_pairs(p_.base->positions);
+        x_ = p_.start ? *p_.start : p_.base->positions;
+    }
+
+    Result<WrapResult> run();
+
+ private:
+    SurfaceEnergy make_energy();
+    Status round(const WrapLevel& level);
+    void pull(const SurfacePoint& place, const Vec3& target, double weight, Points& rhs);
+    void pull_all(const WrapLevel& level, Points& rhs);
+    void keep_contacts(Points& rhs);
+    void apply_stiffness(double lambda);
+    Status repair(const WrapLevel& last, int* repaired);
+    std::set<std::pair<Index, Index>> cutting_pairs(const Points& x) const;
+    struct Faults {
+        std::set<Index> vertices;
+        int flips = 0, cuts = 0;
+        double away_mm = 0;                               // mean distance to the source of what wants to lie on it
+        int weight() const { return 10 * flips + cuts; }  // a flipped face is the worse
+    };
+    struct Settled {
+        Points x;
+        Faults faults;
+    };
+    Faults faults_of(const Points& x) const;
+    static bool better(const Faults& a, const Faults& b);
+    void settle(Settled& best) const;
+    void keep_precise(const Settled& first, Settled& best) const;
+    Status match_again(const WrapLevel& last, std::set<Index> faulty, const std::set<Index>& touched, Settled& best);
+    std::set<Index> with_neighbours(const std::set<Index>& vertices) const;
+    WrapLevel level_at(double fraction) const;
+
+    const WrapProblem& p_;
+    const Points* averaged_ = nullptr;  // of the source, from kDenoiseFrom on
+    const FitSettings& settings_;
+    const Progress& progress_;
+    WrapTimes times_;
+    const std::shared_ptr<const ProblemSurface> surface_;
+    const std::vector<Triangle>& triangles_;
+    SurfaceEnergy energy_;
+    Points x_;
+    std::vector<double> stiffness_, match_;
+    double stiffness_lambda_ = -1;  // the level that the energy's stiffness was made for
+    std::vector<Match> matches_;
+    std::set<std::pair<Index, Index>> base_cuts_;
+};
+
+}  // namespace veld
