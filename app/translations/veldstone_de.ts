@@ -3718,6 +3718,10 @@
             <numerusform>Fügt %n Dateien zu %1 hinzu</numerusform>
         </translation>
     </message>
+    <message>
+        <source>Begins a base kit with %1; a scan is dropped when a project or a kit is open</source>
+        <translation>Beginnt ein Basis-Kit mit %1; ein Scan wird abgelegt, wenn ein Projekt oder ein Kit offen ist</translation>
+    </message>
 </context>
 <context>
     <name>MakeTab</name>

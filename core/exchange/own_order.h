@@ -15,8 +15,8 @@ Status write_own_glb(const BaseKit& kit, const std::vector<FileTarget>& targets,
 // file's frame, and lies nearer to the base so than as it is. None: it is not so.
 std::optional<Points> shape_in_own_order(const BaseKit& kit, const Points& positions);
 
-// A shape of the base from a mesh file, kit frame: in the base's own order, or in that of the file that the kit was made
-// from. Fails as read_mesh, with BadInput where it is neither.
+// A shape of the base from a mesh file, kit frame: in the base's own order, or in that of the file that the kit was
+// made from. Fails as read_mesh, with BadInput where it is neither.
 Result<Points> read_base_shape(const BaseKit& kit, const std::string& path);
 
 }  // namespace veld

@@ -155,6 +155,7 @@ TEST_CASE("Base window: a mesh that is dropped where there is no kit begins one"
     CHECK(f.questions.isEmpty());
     f.drop({QString::fromStdString(demo("kit"))});  // a kit's folder is still a kit
     CHECK(f.session().has_kit());
+    QTest::qWait(50);
     CHECK(f.base().page() == Page::Kit);
 }
 
