@@ -75,25 +75,29 @@ void watch(double hang_seconds) {
 
 // Three people as the demo has them, one of them marked and fitted; fits are quick, so that their results arrive while
 // one clicks.
-void make_project(const std::string& path, std::uint64_t seed) {
-    ProjectState s = new_project(demo_kit());
+void make_project(const std::string& path, const std::string& kit_folder, std::uint64_t seed) {
+    // a copy of the demo's kit: what is corrected in it may be saved
+    auto read = read_base_kit(kit_folder);
+    if (!read) return;
+    const auto kit = std::make_shared<const BaseKit>(std::move(*read));
+    ProjectState s = new_project(kit);
     Gathered scan = gather(demo("subjects/ottoline/ottoline_scan.glb")),
              figure = gather(demo("subjects/bram/bram_scan.ply"));
-    Source head = make_source(std::move(scan.meshes.front()), *demo_kit());
+    Source head = make_source(std::move(scan.meshes.front()), *kit);
     head.landmarks = std::move(read_landmarks(demo("subjects/ottoline/ottoline_landmarks.json"))->set);
     FitSettings quick;
     quick.levels = 3, quick.iterations = 1;
-    auto fit = run_fit({demo_kit().get(), {}, head.mesh.get(), head.landmarks, head.unit, quick}, {});
+    auto fit = run_fit({kit.get(), {}, head.mesh.get(), head.landmarks, head.unit, quick}, {});
     s.subjects.push_back({"Ottoline", {head}, {}});
-    if (fit) add_fit(s.subjects.back(), make_record(*demo_kit(), std::move(*fit), head, {}, nullptr));
-    s.subjects.push_back({"Bram", {make_source(std::move(figure.meshes.front()), *demo_kit())}, {}});
+    if (fit) add_fit(s.subjects.back(), make_record(*kit, std::move(*fit), head, {}, nullptr));
+    s.subjects.push_back({"Bram", {make_source(std::move(figure.meshes.front()), *kit)}, {}});
     s.subjects.push_back({"Juniper",
                           {},
                           {},
                           {*read_photos("portraits", {demo("subjects/juniper/juniper_front.jpg"),
                                                       demo("subjects/juniper/juniper_side.jpg")})}});
-    for (const auto& [name, shape] : demo_kit()->expressions)
-        s.bank.push_back({std::make_shared<Morph>(*make_morph(*demo_kit(), shape, name)), 0.0});
+    for (const auto& [name, shape] : kit->expressions)
+        s.bank.push_back({std::make_shared<Morph>(*make_morph(*kit, shape, name)), 0.0});
     if (seed % 4 != 0) s.settings = quick;
     (void)save_project(path, s);
 }
@@ -118,7 +122,7 @@ RandomUserOptions options_of(const QCommandLineParser& in, const QString& folder
         o.drops << QString::fromStdString(demo(file));
     if (!in.isSet("empty")) {
         o.project = folder + "/demo.veldstone";
-        make_project(o.project.toStdString(), o.seed);
+        make_project(o.project.toStdString(), o.kit.toStdString(), o.seed);
     }
     return o;
 }
