@@ -124,6 +124,7 @@ class Maker {
     Status carry();
     void carry_landmarks();
     void take_rig();
+    void keep_expressions();
     void turn_all(const Similarity& by);
 
     FaceNetwork& network_;
@@ -340,6 +341,7 @@ Status Maker::carry() {
     kit.expressions = target_shapes(files_, kit);
     if (!recipe_.expressions.empty())
         kit.expressions.merge(folder_shapes(recipe_.expressions, kit, out_.report.notes, progress_));
+    if (kit.expressions.empty()) keep_expressions();
     out_.report.own_expressions = kit.expressions.size();
     if (kit.expressions.empty()) {
         const ShapeCarrier carry(model_, laid_, places, kit.mesh, part_of);
@@ -348,6 +350,21 @@ Status Maker::carry() {
     rounded(kit.mesh.positions);
     for (auto& [name, shape] : kit.expressions) rounded(shape);
     return Done{};
+}
+
+// Of the kit that is made again: those that are not the known kit's, where the base is the same.
+void Maker::keep_expressions() {
+    const BaseKit* before = recipe_.before.get();
+    BaseKit& kit = out_.kit;
+    if (!before || !before->original || before->original->work_of != kit.original->work_of) return;
+    const bool own = std::any_of(before->expressions.begin(), before->expressions.end(),
+                                 [&](const auto& e) { return !model_.expressions.contains(e.first); });
+    if (!own) return;
+    const Similarity moved = kit.original->to_kit * before->original->to_kit.inverse();
+    for (const auto& [name, shape] : before->expressions) {
+        Points& here = kit.expressions[name];
+        for (const Vec3& p : shape) here.push_back(moved(p));
+    }
 }
 
 // The file's own joints take the place of those that were carried over.

@@ -427,6 +427,23 @@ TEST_CASE("Kit making: once more from its own file, with what was corrected") {
     kit->by_hand.insert("gnathion");
     CHECK(recipe_again(*kit, points)->landmarks.points.size() == 2);
     CHECK(recipe_again(*demo_kit(), {}).error().code == ErrorCode::BadInput);
+    // from a file without targets: expressions that came from a folder stay
+    Mesh plain = read_mesh(bust().file)->mesh;
+    REQUIRE(write_mesh(scratch / "plain.obj", plain, 1));
+    KitRecipe once;
+    once.file = scratch / "plain.obj";
+    FaceNetwork network;
+    const auto first = make_kit(network, *demo_kit(), once, {});
+    REQUIRE(first);
+    CHECK(first->report.own_expressions == 0);
+    BaseKit with = first->kit;
+    with.expressions["wry"] = with.mesh.positions;
+    with.expressions["wry"][3].y() += 2;
+    once.before = std::make_shared<BaseKit>(std::move(with));
+    const auto second = make_kit(network, *demo_kit(), once, {});
+    REQUIRE(second);
+    REQUIRE(second->kit.expressions.contains("wry"));
+    CHECK((second->kit.expressions.at("wry")[3] - second->kit.mesh.positions[3]).norm() == Approx(2));
 }
 
 TEST_CASE("Base files: a body and its head in two files, eyes in a third, expressions in a folder") {

@@ -62,6 +62,7 @@ void BaseController::make_again() {
         const auto at = std::find(work_of.begin(), work_of.end(), vertex);
         if (at != work_of.end()) recipe->part_at[static_cast<Index>(at - work_of.begin())] = part;
     }
+    recipe->before = s_.state().kit;
     make(*recipe, QString::fromStdString(s_.state().kit->folder));
 }
 
