@@ -35,7 +35,7 @@ using namespace veld;
 TEST_CASE("Window: files are dropped, bad ones are refused with a message") {
     Fixture f;
     const auto drop = [&](const QStringList& paths) { f.drop(paths); };
-    drop({QString::fromStdString(demo("subjects/ottoline/ottoline_scan.glb"))});
+    drop({QString::fromStdString(demo("subjects/juniper/juniper_front.jpg"))});
     REQUIRE(f.questions.size() == 1);  // no kit yet
     drop({QString::fromStdString(demo("kit"))});
     REQUIRE(f.window->session().has_kit());

@@ -20,7 +20,8 @@ TEST_CASE("Drops: what would become of it is said before, and why it cannot be t
         return out;
     };
     CHECK(over(demo("kit")).startsWith("Begins a project"));
-    CHECK(over(demo("subjects/ottoline/ottoline_scan.glb")).startsWith("Open a project"));
+    CHECK(over(demo("subjects/ottoline/ottoline_scan.glb")).startsWith("Begins a base kit"));
+    CHECK(over(demo("subjects/juniper/juniper_front.jpg")).startsWith("Open a project"));
     f.open_demo(true);
     CHECK(over(demo("subjects/ottoline/ottoline_scan.glb")) == "Adds 1 file to Ottoline");
     CHECK(over(demo("subjects/ottoline/ottoline_landmarks.json")).startsWith("Reads landmarks for"));
