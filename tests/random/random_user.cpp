@@ -116,6 +116,9 @@ void RandomUser::open_window(bool with_project) {
     window_->session().files().answer = [this](const FileAsked& asked) { return answer_file(asked); };
     window_->session().set_autosave_ms(4000);  // it comes now and then, as in an hour's work
     QObject::connect(&window_->session(), &Session::changed, window_.get(), [this] { ++changes_; });
+    // the demo is on the kit of the source tree, and what is corrected in a kit may be saved
+    if (QAction* demo = window_->commands().find("project_demo")) demo->setVisible(false), demo->setEnabled(false);
+    if (auto* demo = window_->findChild<QPushButton*>("start_demo")) demo->setEnabled(false);
     window_->show();
     if (with_project && !o_.project.isEmpty()) window_->open_project(o_.project);
     opened_ = window_->session().has_kit() ? pack_project(window_->session().state(), "").state : std::string();
