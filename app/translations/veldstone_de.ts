@@ -3082,10 +3082,6 @@
         <translation>Neu machen</translation>
     </message>
     <message>
-        <source>Makes the kit anew from its own file, with the landmarks and parts that you corrected</source>
-        <translation>Macht das Kit neu aus seiner eigenen Datei, mit den Landmarken und Teilen, die Sie berichtigt haben</translation>
-    </message>
-    <message>
         <source>No kit is open.</source>
         <translation>Es ist kein Kit offen.</translation>
     </message>
@@ -3156,6 +3152,10 @@
     <message>
         <source>What was corrected and is not saved is not in it.</source>
         <translation>Was berichtigt und nicht gespeichert ist, ist nicht darin.</translation>
+    </message>
+    <message>
+        <source>Makes another kit from this one&apos;s file, with the landmarks and parts that you corrected; regions and roles are found anew. This one stays as it is</source>
+        <translation>Macht ein weiteres Kit aus der Datei von diesem, mit den Landmarken und Teilen, die Sie berichtigt haben; Bereiche und Aufgaben werden neu gefunden. Dieses bleibt, wie es ist</translation>
     </message>
 </context>
 <context>
@@ -4613,10 +4613,6 @@
         <translation>Kit ablegen in…</translation>
     </message>
     <message>
-        <source>A new or empty folder, or that of a kit</source>
-        <translation>Ein neuer oder leerer Ordner, oder der eines Kits</translation>
-    </message>
-    <message>
         <source>Make the kit</source>
         <translation>Kit machen</translation>
     </message>
@@ -4740,6 +4736,10 @@
         <source>A new or empty folder for it</source>
         <translation>Ein neuer oder leerer Ordner dafür</translation>
     </message>
+    <message>
+        <source>A new or empty folder; beside one that is taken a number is added</source>
+        <translation>Ein neuer oder leerer Ordner; neben einem belegten kommt eine Zahl hinzu</translation>
+    </message>
 </context>
 <context>
     <name>NextLine</name>
@@ -4810,10 +4810,6 @@
         <translation>Neu machen</translation>
     </message>
     <message>
-        <source>Makes the kit anew from its own file, with these parts</source>
-        <translation>Macht das Kit neu aus seiner eigenen Datei, mit diesen Teilen</translation>
-    </message>
-    <message>
         <source>Parts can be told otherwise in kits that were made from a file.</source>
         <translation>Teile lassen sich in Kits anders benennen, die aus einer Datei gemacht wurden.</translation>
     </message>
@@ -4834,6 +4830,10 @@
             <numerusform>%n Stück wird ein anderer Teil.</numerusform>
             <numerusform>%n Stücke werden ein anderer Teil.</numerusform>
         </translation>
+    </message>
+    <message>
+        <source>Makes another kit from this one&apos;s file, with these parts. This one stays as it is</source>
+        <translation>Macht ein weiteres Kit aus der Datei von diesem, mit diesen Teilen. Dieses bleibt, wie es ist</translation>
     </message>
 </context>
 <context>

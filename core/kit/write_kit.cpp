@@ -2,6 +2,7 @@
 
 #include <stdlib.h>
 
+#include <algorithm>
 #include <cerrno>
 #include <cstring>
 #include <filesystem>
@@ -198,6 +199,11 @@ Status update_base_kit(const BaseKit& kit) {
     Json json = Json::parse(text.begin(), text.end(), nullptr, false);
     if (!json.is_object()) return Error{ErrorCode::BadFile, "'" + file + "' is no complete JSON file."};
     const Json fresh = figure_json(kit);
+    const std::size_t count = kit.mesh.positions.size();
+    if (json.value("counts", Json::object()).value("vertices", count) != count)
+        return Error{ErrorCode::BadFile, "'" + file +
+                                             "' is another base mesh's by now. Save the kit in a folder of its own "
+                                             "instead; nothing was written."};
     for (const char* key : {"version", "regions", "neck_ring", "landmarks", "curves", "joints", "skin_weights",
                             "own_rig", "doubts", "by_hand"}) {
         if (fresh.contains(key))
@@ -216,12 +222,20 @@ Status copy_base_kit(const BaseKit& kit, const std::string& folder) {
     std::error_code failed;
     if (fs::exists(folder, failed) && !fs::is_empty(folder, failed))
         return Error{ErrorCode::BadInput, "'" + folder + "' is not empty. Name an empty or a new folder."};
+    const fs::path from = fs::weakly_canonical(kit.folder, failed), to = fs::weakly_canonical(folder, failed);
+    if (std::mismatch(from.begin(), from.end(), to.begin(), to.end()).first == from.end())
+        return Error{ErrorCode::BadInput, "'" + folder + "' lies in the kit itself. Name a folder outside of it."};
+    failed.clear();
     fs::create_directories(folder, failed);
     if (!failed) fs::copy(kit.folder, folder, fs::copy_options::recursive, failed);
-    if (failed) return Error{ErrorCode::Io, "The kit cannot be copied to '" + folder + "': " + failed.message() + "."};
     BaseKit copy = kit;
     copy.folder = folder;
-    return update_base_kit(copy);
+    const Status ok =
+        failed
+            ? Status(Error{ErrorCode::Io, "The kit cannot be copied to '" + folder + "': " + failed.message() + "."})
+            : update_base_kit(copy);
+    if (!ok) fs::remove_all(folder, failed);  // it was new or empty
+    return ok;
 }
 
 }  // namespace veld

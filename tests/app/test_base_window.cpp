@@ -142,6 +142,9 @@ TEST_CASE("Base window: from a file to a kit, as a new user would") {
         REQUIRE(wait_until([&] { return !f.base().making() && f.kit().by_hand.contains("gnathion"); }));
         if (told) CHECK(f.kit().part("other"));
         CHECK(f.kit().original->part_at.size() == told);
+        CHECK(f.kit().folder == folder + " 2");
+        REQUIRE(read_base_kit(folder));  // the first stays
+        CHECK_FALSE(read_base_kit(folder)->by_hand.contains("gnathion"));
     }
 }
 

@@ -554,6 +554,17 @@ TEST_CASE("Kit edits: regions, roles and what was looked at, written into the ki
     REQUIRE(copy_base_kit(*edited, scratch / "copy"));
     CHECK(read_base_kit(scratch / "copy")->region("face") == edited->region("face"));
     CHECK(copy_base_kit(*edited, folder).error().code == ErrorCode::BadInput);
+    CHECK(copy_base_kit(*edited, folder + "/inside").error().code == ErrorCode::BadInput);
+    CHECK_FALSE(std::filesystem::exists(folder + "/inside"));
+    // somebody put another base's kit there meanwhile
+    const std::string other = scratch.read("copy/figure.json");
+    Json changed = Json::parse(other);
+    changed["counts"]["vertices"] = 7;
+    REQUIRE(write_file(scratch / "copy/figure.json", changed.dump()));
+    BaseKit stale = *edited;
+    stale.folder = scratch / "copy";
+    CHECK(update_base_kit(stale).error().code == ErrorCode::BadFile);
+    CHECK(Json::parse(scratch.read("copy/figure.json")) == changed);
     edits.regions["face"] = {static_cast<Index>(kit->mesh.positions.size())};
     CHECK(edited_kit(*kit, edits).error().code == ErrorCode::BadInput);
     edits.regions.clear(), edits.roles["jaw"] = "x";

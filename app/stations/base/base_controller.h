@@ -78,7 +78,8 @@ class BaseController : public QObject {
     const std::string& expression() const { return expression_; }
 
     // --- kits from meshes
-    void make(const KitRecipe& recipe, const QString& folder);
+    // Into that folder; where something is in it, into one beside it.
+    void make(const KitRecipe& recipe, const QString& wanted);
     void make_again();  // from the kit's own file, with what was corrected
     bool making() const { return making_ != 0; }
     // What was said of the kit that was made last, one line each; empty: none was made since the program began.

@@ -1,4 +1,5 @@
 // Kits made, shared, tried and filled from other bases, in the background.
+#include <QDir>
 #include <QFileInfo>
 #include <algorithm>
 
@@ -22,10 +23,18 @@ Result<std::shared_ptr<const BaseKit>> known_kit(const std::string& demo, const 
     return Error{ErrorCode::NotFound, "The demo's kit, which new bases are compared with, is not beside the program."};
 }
 
+// This one, or with a number: a kit that is there already stays, and with it every project on it.
+QString free_folder(const QString& wanted) {
+    QString out = wanted;
+    for (int n = 2; QFileInfo::exists(out) && !QDir(out).isEmpty(); ++n) out = QString("%1 %2").arg(wanted).arg(n);
+    return out;
+}
+
 }  // namespace
 
-void BaseController::make(const KitRecipe& recipe, const QString& folder) {
+void BaseController::make(const KitRecipe& recipe, const QString& wanted) {
     if (making()) return;
+    const QString folder = free_folder(wanted);
     const QString name = QFileInfo(QString::fromStdString(recipe.file)).fileName();
     making_ = s_.jobs().start<QStringList>(
         {JobKind::MakeKit, tr("Making a kit from %1").arg(name), {}},

@@ -53,7 +53,9 @@ KitTab::KitTab(Session& session, BaseController& controller, QWidget* parent)
                    tr("Writes what was corrected into the kit's folder, for every project on it"), true);
     save_as_ = button(tr("Save elsewhere…"), "base_save_as", tr("A copy of the kit in a new folder"));
     again_ = button(tr("Make again"), "base_again",
-                    tr("Makes the kit anew from its own file, with the landmarks and parts that you corrected"));
+                    tr("Makes another kit from this one's file, with the landmarks and parts that you corrected; "
+                       "regions and roles are "
+                       "found anew. This one stays as it is"));
     connect(save_, &QPushButton::clicked, this, &KitTab::save);
     connect(save_as_, &QPushButton::clicked, this, &KitTab::save_as);
     connect(again_, &QPushButton::clicked, &c_, &BaseController::make_again);

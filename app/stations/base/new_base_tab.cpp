@@ -34,7 +34,8 @@ NewBaseTab::NewBaseTab(Session& session, BaseController& controller, QWidget* pa
                    "dim"));
     build_files(column);
     build_known(column);
-    auto* folder = button(tr("Keep the kit in…"), "new_base_folder", tr("A new or empty folder, or that of a kit"));
+    auto* folder = button(tr("Keep the kit in…"), "new_base_folder",
+                          tr("A new or empty folder; beside one that is taken a number is added"));
     connect(folder, &QPushButton::clicked, this, &NewBaseTab::ask_for_folder);
     folder_ = new PathLabel;
     folder_->setObjectName("new_base_folder_path");

@@ -34,8 +34,8 @@ PartsTab::PartsTab(Session& session, BaseController& controller, QWidget* parent
     told_ = text_label({}, "plain");
     told_->setObjectName("base_told");
     column->addWidget(told_);
-    again_ =
-        button(tr("Make again"), "base_again_parts", tr("Makes the kit anew from its own file, with these parts"));
+    again_ = button(tr("Make again"), "base_again_parts",
+                    tr("Makes another kit from this one's file, with these parts. This one stays as it is"));
     connect(again_, &QPushButton::clicked, &c_, &BaseController::make_again);
     column->addWidget(again_);
     connect(&s_, &Session::changed, this, &PartsTab::refresh);
