@@ -28,6 +28,7 @@ void into_cache(const std::string& name, std::string_view bytes);
 class CacheKey {
  public:
     void mix(const void* data, std::size_t bytes);
+    std::uint64_t value() const { return hash_; }
     // "face", "json": "face-0123456789abcdef.json"
     std::string file(const char* kind, const char* extension) const;
 

@@ -78,6 +78,16 @@ void drop_still(Morph& m) {
     std::erase(m.index, kNone);
 }
 
+// A file's target, as this shape of the base, with what was said of it.
+Status add_target(const BaseKit& kit, const Points& shape, const FileTarget& target, std::vector<Morph>& out) {
+    auto m = make_morph(kit, shape, target.name);
+    if (!m) return m.error();
+    take_about(target.about, *m);
+    drop_still(*m);
+    out.push_back(std::move(*m));
+    return Done{};
+}
+
 // Of a file whose vertices are those of the kit's own.
 Result<std::vector<Morph>> own_targets(const BaseKit& kit, const MeshFile& file) {
     const Similarity& to = kit.original->to_kit;
@@ -88,11 +98,7 @@ Result<std::vector<Morph>> own_targets(const BaseKit& kit, const MeshFile& file)
             const Index v = kit.original->work_of[i];
             shape[v] = kit.mesh.positions[v] + to.scale * (to.rotation * t.delta[i]);
         }
-        auto m = make_morph(kit, shape, t.name);
-        if (!m) return m.error();
-        take_about(t.about, *m);
-        drop_still(*m);
-        out.push_back(std::move(*m));
+        if (auto ok = add_target(kit, shape, t, out); !ok) return ok.error();
     }
     return out;
 }
@@ -116,11 +122,7 @@ Result<std::vector<Morph>> from_glb(const BaseKit& kit, MeshFile&& file, const s
             if (found->first_of[i] != kNone)
                 shape[found->first_of[i]] = kit.mesh.positions[found->first_of[i]] + 1000 * t.delta[i];
         }
-        auto m = make_morph(kit, shape, t.name);
-        if (!m) return m.error();
-        take_about(t.about, *m);
-        drop_still(*m);
-        out.push_back(std::move(*m));
+        if (auto ok = add_target(kit, shape, t, out); !ok) return ok.error();
     }
     return out;
 }

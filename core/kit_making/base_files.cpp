@@ -12,8 +12,6 @@ namespace veld {
 namespace {
 namespace fs = std::filesystem;
 
-constexpr std::uint64_t kNoHash = 0;
-
 // Appends a mesh as it stands; groups and materials get numbers of their own.
 void append_mesh(Mesh& to, const Mesh& more, const std::string& group) {
     const Index first = to.vertex_count(), first_uv = static_cast<Index>(to.uvs.size());
@@ -53,26 +51,23 @@ void append_mesh(Mesh& to, const Mesh& more, const std::string& group) {
     to.images.insert(to.images.end(), more.images.begin(), more.images.end());
 }
 
-void mix(std::uint64_t& hash, const void* data, std::size_t bytes) {
-    const auto* p = static_cast<const unsigned char*>(data);
-    for (std::size_t i = 0; i < bytes; ++i) hash = (hash ^ p[i]) * 1099511628211ull;
-}
-
 // Per vertex of the files what else than its place belongs to it; empty: nothing does.
 std::vector<std::uint64_t> kept_apart(const BaseFiles& files, std::size_t vertices) {
     if (!files.skin && files.targets.empty()) return {};
-    std::vector<std::uint64_t> out(vertices, kNoHash);
+    std::vector<std::uint64_t> out;
     for (std::size_t v = 0; v < vertices; ++v) {
+        CacheKey key;
         if (files.skin) {
             for (std::size_t k = 0; k < 4; ++k) {
                 const double weight = std::round(1e4 * files.skin->weights.weight[v][k]);
-                if (weight > 0) mix(out[v], &files.skin->weights.joint[v][k], 2), mix(out[v], &weight, sizeof weight);
+                if (weight > 0) key.mix(&files.skin->weights.joint[v][k], 2), key.mix(&weight, sizeof weight);
             }
         }
-        for (const FileTarget& t : files.targets) {
-            const Eigen::Vector3f d = t.delta[v].cast<float>();
-            if (!d.isZero(0)) mix(out[v], d.data(), 3 * sizeof(float));
+        for (std::size_t t = 0; t < files.targets.size(); ++t) {
+            const Eigen::Vector3f d = files.targets[t].delta[v].cast<float>();
+            if (!d.isZero(0)) key.mix(&t, sizeof t), key.mix(d.data(), 3 * sizeof(float));
         }
+        out.push_back(key.value());
     }
     return out;
 }
