@@ -7,6 +7,8 @@
 #include <cstdio>
 #include <filesystem>
 
+#include "app/stations/bank/bank_controller.h"
+#include "app/views/view_set.h"
 #include "app/window/main_window.h"
 #include "core/base/file.h"
 #include "core/morph/morph_file.h"
@@ -93,7 +95,7 @@ int main(int argc, char** argv) {
         window.bank().slide(0, 0.01 * i + 0.005, true);
         own.push_back(ms_since(start));
         start = std::chrono::steady_clock::now();
-        window.bench().result_view()->repaint();
+        window.views().result_view()->repaint();
         picture.push_back(ms_since(start));
         QApplication::processEvents();
     }

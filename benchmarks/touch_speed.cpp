@@ -58,7 +58,7 @@ int main(int argc, char** argv) {
             const auto reached = brush_reach(base, now, place, settings, Vec3::UnitZ(), nullptr);
             dab(base, reached, settings, 1, {}, now);
             brush.push_back(ms_since(start));
-            std::vector<Index> moved;
+            VertexIndices moved;
             std::vector<Colour> colours;
             for (const Touched& t : reached) {
                 moved.push_back(t.vertex);

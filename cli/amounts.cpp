@@ -6,6 +6,12 @@
 #include "core/morph/morph_file.h"
 
 namespace veld::cli {
+
+std::pair<std::string, std::string> parted(const std::string& text) {
+    const std::size_t at = text.find('=');
+    if (at == std::string::npos || at == 0) return {};
+    return {text.substr(0, at), text.substr(at + 1)};
+}
 namespace {
 
 bool split_amount(const std::string& text, std::string& path, double& amount) {

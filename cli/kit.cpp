@@ -5,6 +5,7 @@
 #include "cli/cli.h"
 #include "core/base/file.h"
 #include "core/exchange/own_order.h"
+#include "core/exchange/reduced_out.h"
 #include "core/io/mesh_write.h"
 #include "core/kit/original.h"
 #include "core/kit/write_kit.h"
@@ -19,11 +20,11 @@ namespace {
 struct KitOptions {
     std::string mesh, model, out, unit, up = "auto", landmarks, kit;
     std::vector<std::string> parts;  // PART=WORD or PART=FILE
-    std::string expressions;
-    std::vector<std::string> more;
+    std::string expressions, skeleton;
+    std::vector<std::string> more, reduced, rules;
     std::string from, to;
     std::vector<std::string> morphs;
-    bool report = false;
+    bool report = false, with_reduced = false;
 };
 
 Json ability_json(const KitAbility& ability) {
@@ -123,10 +124,9 @@ int make(const KitOptions& o, const Output& output) {
     if (!o.unit.empty()) recipe.unit = unit_from_name(o.unit);
     if (o.up != "auto") recipe.up = up_axis_from_name(o.up);
     for (const std::string& text : o.parts) {
-        const std::size_t at = text.find('=');
-        if (at == std::string::npos || at == 0 || at + 1 == text.size())
+        const auto [part, what] = parted(text);
+        if (part.empty() || what.empty())
             return output.refuse({ErrorCode::BadInput, "--part wants PART=WORD or PART=FILE, not '" + text + "'."});
-        const std::string part = text.substr(0, at), what = text.substr(at + 1);
         std::error_code none;
         if (std::filesystem::is_regular_file(what, none))
             recipe.more.push_back({what, part});
@@ -134,7 +134,23 @@ int make(const KitOptions& o, const Output& output) {
             recipe.part[what] = part;
     }
     for (const std::string& path : o.more) recipe.more.push_back({path, {}});
-    recipe.expressions = o.expressions;
+    recipe.expressions = o.expressions, recipe.skeleton = o.skeleton;
+    for (const std::string& text : o.reduced) {
+        const auto [name, path] = parted(text);
+        if (name.empty())
+            return output.refuse({ErrorCode::BadInput, "--reduced wants NAME=FILE, not '" + text + "'."});
+        recipe.reduced[name] = path;
+    }
+    for (const std::string& text : o.rules) {
+        const auto [part, name] = parted(text);
+        const auto rule = part_rule_from_name(name);
+        if (part.empty() || !rule)
+            return output.refuse({ErrorCode::BadInput,
+                                  "--goes-with wants PART=RULE, with one of eye, upper_jaw, "
+                                  "lower_jaw, edge, skin, not '" +
+                                      text + "'."});
+        recipe.rule[part] = *rule;
+    }
     if (!o.landmarks.empty()) {
         auto kept = read_landmarks(o.landmarks);
         if (!kept) return output.refuse(kept.error());
@@ -225,8 +241,16 @@ int give_back(const KitOptions& o, const Output& output) {
             !ok)
             return output.refuse(ok.error());
     }
+    Json reduced = Json::array();
+    if (o.with_reduced) {
+        const auto versions = ReducedOut::open(*kit);
+        if (!versions) return output.refuse(versions.error());
+        const auto more = versions->write_shape(shape, "A reduced version, in its own order, unit and axes", o.out);
+        if (!more) return output.refuse(more.error());
+        reduced = *more;
+    }
     const std::size_t count = kit->original->main_vertices();
-    output.result({{"written", o.out}, {"vertices", count}, {"morphs", o.morphs.size()}},
+    output.result({{"reduced", reduced}, {"written", o.out}, {"vertices", count}, {"morphs", o.morphs.size()}},
                   o.out + ": " + std::to_string(count) + " vertices, as in " + kit->original->file + "\n");
     return 0;
 }
@@ -273,7 +297,12 @@ int show(const KitOptions& o, const Output& output) {
                        std::to_string(kit->mesh.face_count()) + " faces\n";
     for (const KitPart& part : kit->parts) {
         json["parts"][part.name] = part.vertices.size();
-        text += "  part " + part.name + ": " + std::to_string(part.vertices.size()) + " vertices\n";
+        text += "  part " + part.name + ": " + std::to_string(part.vertices.size()) + " vertices";
+        if (part.name != "skin") {
+            json["goes_with"][part.name] = part_rule_name(part.rule());
+            text += ", goes with: " + std::string(part_rule_name(part.rule()));
+        }
+        text += "\n";
     }
     for (const auto& [name, vertices] : kit->regions) {
         json["regions"][name] = vertices.size();
@@ -291,6 +320,23 @@ int show(const KitOptions& o, const Output& output) {
         json["roles"] = kit->own_rig->roles;
         text += "  the file's own " + std::to_string(kit->own_rig->joints.size()) + " joints:\n";
         for (const auto& [role, name] : kit->own_rig->roles) text += "    " + role + " is " + name + "\n";
+    }
+    for (const KitReduced& entry : kit->reduced) {
+        const auto version = ReducedMesh::open(*kit, entry);
+        if (!version) return output.refuse(version.error());
+        json["reduced"].push_back({{"name", entry.name},
+                                   {"vertices", entry.vertices},
+                                   {"median_mm", version->median_mm()},
+                                   {"most_mm", version->most_mm()}});
+        char line[200];
+        std::snprintf(line, sizeof line,
+                      "  reduced version %s: %zu vertices, %.2f mm (median), at most %.2f mm away\n",
+                      entry.name.c_str(), entry.vertices, version->median_mm(), version->most_mm());
+        text += line;
+    }
+    for (const auto& [name, pose] : kit->rest_poses) {
+        json["rest_poses"].push_back(name);
+        text += "  rest pose " + name + "\n";
     }
     if (!kit->doubts.empty()) json["unsure"] = kit->doubts;
     if (kit->original) {
@@ -323,6 +369,12 @@ void add_kit(CLI::App& app, const Output& output, int& exit_code) {
         "PART=WORD: pieces whose group or material holds this word; PART=FILE: another file holds them");
     making->add_option("--with", o->more, "Another file of the same base: a body, a head, eyes");
     making->add_option("--expressions", o->expressions, "Folder of expressions as OBJ, in the mesh's vertex order");
+    making->add_option("--skeleton", o->skeleton,
+                       "GLB of the rigged base, where the mesh itself has no joints: names, places, weights");
+    making->add_option("--reduced", o->reduced, "NAME=FILE: a mesh of fewer vertices that goes along with the base");
+    making->add_option("--goes-with", o->rules,
+                       "PART=RULE: what a part goes with, where its name does not tell: eye, upper_jaw, lower_jaw, "
+                       "edge (of the lids), skin");
     making->add_flag("--report", o->report, "List every doubt");
     making->callback([o, &output, &exit_code] { exit_code = make(*o, output); });
     auto* carrying = kit->add_subcommand("carry", "Morphs made for one kit as morphs of another");
@@ -335,6 +387,7 @@ void add_kit(CLI::App& app, const Output& output, int& exit_code) {
         kit->add_subcommand("export", "A shape in the vertices, order and unit of the file the kit was made from");
     giving->add_option("kit", o->kit, "Folder of the kit")->required();
     giving->add_option("--morph", o->morphs, "FILE or FILE=AMOUNT; several are added. None: the base itself");
+    giving->add_flag("--reduced", o->with_reduced, "Also for each reduced version of the base, as OBJ");
     giving->add_option("--out", o->out, "Mesh file to write: .obj, .ply, .stl, .glb")->required();
     giving->callback([o, &output, &exit_code] { exit_code = give_back(*o, output); });
     auto* checking = kit->add_subcommand("check", "What a kit can do, and what is missing for the rest");

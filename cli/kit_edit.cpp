@@ -1,6 +1,7 @@
 // veldstone-cli kit edit, pack, unpack: what a script may set in a kit, and kits as one file.
 #include <algorithm>
 
+#include "cli/amounts.h"
 #include "cli/cli.h"
 #include "core/base/file.h"
 #include "core/kit/kit_archive.h"
@@ -14,15 +15,8 @@ namespace {
 
 struct EditOptions {
     std::string kit, out, landmarks;
-    std::vector<std::string> points, regions, roles, right;
+    std::vector<std::string> points, regions, roles, right, rules, reduced;
 };
-
-// "NAME=VALUE"; empty name: it is not of that form.
-std::pair<std::string, std::string> parted(const std::string& text) {
-    const std::size_t at = text.find('=');
-    if (at == std::string::npos || at == 0) return {};
-    return {text.substr(0, at), text.substr(at + 1)};
-}
 
 Result<LandmarkSet> wanted_places(const EditOptions& o) {
     LandmarkSet out;
@@ -66,6 +60,18 @@ Result<KitEdits> wanted_edits(const EditOptions& o, const BaseKit& kit) {
             return Error{ErrorCode::BadInput, "--role wants ROLE=JOINT, or ROLE= for nobody, not '" + text + "'."};
         out.roles[role] = joint;
     }
+    for (const std::string& text : o.rules) {
+        const auto [part, rule] = parted(text);
+        if (part.empty()) return Error{ErrorCode::BadInput, "--goes-with wants PART=RULE, not '" + text + "'."};
+        out.rules[part] = rule;
+    }
+    for (const std::string& text : o.reduced) {
+        const auto [name, path] = parted(text);
+        if (name.empty())
+            return Error{ErrorCode::BadInput,
+                         "--reduced wants NAME=FILE, or NAME= to take it out, not '" + text + "'."};
+        out.reduced[name] = path;
+    }
     for (const std::string& name : o.right) {
         if (name == "all") {
             for (const auto& [doubted, mm] : kit.doubts) out.looked_at.insert(doubted);
@@ -94,6 +100,8 @@ int edit(const EditOptions& o, const Output& output) {
                    {"curves", places->curves.size()},
                    {"regions", edits->regions.size()},
                    {"roles", edits->roles.size()},
+                   {"rules", edits->rules.size()},
+                   {"reduced", edits->reduced.size()},
                    {"doubts_left", edited->doubts.size()}},
                   written + ": " + std::to_string(places->points.size() + places->curves.size()) +
                       " landmarks and curves, " + std::to_string(edits->regions.size()) + " regions, " +
@@ -127,6 +135,10 @@ void add_kit_editing(CLI::App& kit, const Output& output, int& exit_code) {
     editing->add_option("--landmarks", o->landmarks, "Landmark file in the kit's frame, mm");
     editing->add_option("--region", o->regions, "NAME=FILE: a JSON list of vertex numbers");
     editing->add_option("--role", o->roles, "ROLE=JOINT: which of the file's joints it is; ROLE= for nobody");
+    editing->add_option("--goes-with", o->rules,
+                        "PART=RULE: what a part goes with: eye, upper_jaw, lower_jaw, edge (of the lids), skin");
+    editing->add_option("--reduced", o->reduced,
+                        "NAME=FILE: a mesh of fewer vertices that goes along with the base; NAME= takes it out");
     editing->add_option("--right", o->right, "A landmark that is right where it is; 'all' for every doubted one");
     editing->add_option("--out", o->out, "Write a copy to this folder instead");
     editing->callback([o, &output, &exit_code] { exit_code = edit(*o, output); });

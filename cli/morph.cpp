@@ -8,6 +8,7 @@
 #include "core/base/file.h"
 #include "core/exchange/export.h"
 #include "core/exchange/own_order.h"
+#include "core/exchange/reduced_out.h"
 #include "core/io/obj.h"
 #include "core/morph/arithmetic.h"
 #include "core/morph/share.h"
@@ -51,7 +52,7 @@ struct MorphOptions {
     std::vector<std::string> morphs, inputs;
     MorphCard card;
     double band_mm = 55, soft_mm = 8, noise_mm = 1e-4;
-    bool no_floor = false, symmetric = false, each = false, by_region = false;
+    bool no_floor = false, symmetric = false, each = false, by_region = false, reduced = false;
 };
 
 Json described(const Morph& m, const BaseKit& kit) {
@@ -230,7 +231,7 @@ int export_morphs(const MorphOptions& o, const Output& output) {
                                                               o.format + "' is none of them."});
         std::vector<const Morph*> all;
         for (const Morph& m : morphs) all.push_back(&m);
-        const auto paths = export_each(*kit, all, *format, o.out, o.pattern, terminal_progress());
+        const auto paths = export_each(*kit, all, {*format, o.out, o.pattern, o.reduced}, terminal_progress());
         if (!paths) return output.refuse(paths.error());
         std::string text;
         for (const std::string& p : *paths) text += "written: " + p + "\n";
@@ -244,7 +245,19 @@ int export_morphs(const MorphOptions& o, const Output& output) {
                  "' is none of them."});
     const auto ok = kind == ".obj" ? export_morphed_obj(*kit, *amounts, o.out) : export_glb(*kit, *amounts, o.out);
     if (!ok) return output.refuse(ok.error());
-    output.result({{"out", o.out}, {"morphs", list}}, "written: " + o.out + "\n");
+    std::vector<std::string> written{o.out};
+    if (o.reduced) {
+        const auto versions = ReducedOut::open(*kit);
+        if (!versions) return output.refuse(versions.error());
+        const auto more = versions->write(*amounts, o.out);
+        if (!more) return output.refuse(more.error());
+        written.insert(written.end(), more->begin(), more->end());
+    }
+    std::string text;
+    for (const std::string& p : written) text += "written: " + p + "\n";
+    Json json = {{"out", o.out}, {"morphs", list}};
+    if (o.reduced) json["written"] = written;
+    output.result(json, text);
     return 0;
 }
 
@@ -283,7 +296,7 @@ int import(const MorphOptions& o, const Output& output) {
     } else {
         std::vector<const Morph*> list;
         for (const Morph& m : all) list.push_back(&m);
-        const auto paths = export_each(kit, list, MorphFormat::Json, o.out, o.pattern, terminal_progress());
+        const auto paths = export_each(kit, list, {MorphFormat::Json, o.out, o.pattern}, terminal_progress());
         if (!paths) return output.refuse(paths.error());
     }
     output.result(json, text);
@@ -355,6 +368,7 @@ void add_morph(CLI::App& app, const Output& output, int& exit_code) {
         ->required();
     export_command->add_option("--out", o->out, ".obj, .glb, or a folder")->required();
     export_command->add_flag("--each", o->each, "A file for each morph, into the folder --out");
+    export_command->add_flag("--reduced", o->reduced, "Also for each reduced version of the base, beside it");
     export_command->add_option("--format", o->format, "With --each: json, obj, csv, glb");
     export_command->add_option("--pattern", o->pattern, "With --each: {name}, {group}, {kind}, {number}");
     export_command->callback([o, &output, &exit_code] { exit_code = export_morphs(*o, output); });

@@ -24,9 +24,13 @@ int run(const SendArguments& o, const Output& output) {
     options.parts_off = o.without;
     options.unit = *unit_from_name(o.unit), options.up = *up_axis_from_name(o.up);
     if (!o.pose.empty()) {
-        auto pose = read_pose(o.pose, kit->joints);
-        if (!pose) return output.refuse(pose.error());
-        options.pose = std::move(*pose);
+        if (const auto kept = kit->rest_poses.find(o.pose); kept != kit->rest_poses.end()) {
+            options.pose = kept->second;
+        } else {
+            auto pose = read_pose(o.pose, kit->joints);
+            if (!pose) return output.refuse(pose.error());
+            options.pose = std::move(*pose);
+        }
     }
     std::vector<Morph> morphs(o.morphs.size());
     std::vector<MorphAmount> amounts;
@@ -68,7 +72,9 @@ void add_send(CLI::App& app, const Output& output, int& exit_code) {
         ->check(CLI::IsMember({"+X", "-X", "+Y", "-Y", "+Z", "-Z"}));
     command->add_option("--morph", o->morphs, "Morph file, or FILE=AMOUNT, switched on");
     command->add_option("--for", o->morph, "Name of the morph that the return is meant for");
-    command->add_option("--pose", o->pose, "Pose file: joint names with three angles in degrees");
+    command->add_option(
+        "--pose", o->pose,
+        "Pose file: joint names with three angles in degrees; or a rest pose of the kit, such as A or T");
     command->callback([o, &output, &exit_code] { exit_code = run(*o, output); });
 }
 

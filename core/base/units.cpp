@@ -67,4 +67,21 @@ Mat3 rotation_to_y_up(UpAxis up) {
     return Eigen::Quaterniond::FromTwoVectors(axis, Vec3::UnitY()).toRotationMatrix();
 }
 
+std::vector<Mat3> axis_turns() {
+    std::vector<Mat3> out;
+    for (int x = 0; x < 3; ++x) {
+        for (int step = 1; step < 3; ++step) {
+            const int y = (x + step) % 3;
+            for (const int signs : {0, 1, 2, 3}) {
+                Mat3 turn = Mat3::Zero();
+                turn(x, 0) = signs & 1 ? -1 : 1;
+                turn(y, 1) = signs & 2 ? -1 : 1;
+                turn.col(2) = turn.col(0).cross(turn.col(1));
+                out.push_back(turn);
+            }
+        }
+    }
+    return out;
+}
+
 }  // namespace veld

@@ -2,6 +2,7 @@
 // Units of length and the axis that points up: what files differ in. Once read, all is mm and Y up.
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "core/base/types.h"
 
@@ -19,5 +20,7 @@ enum class UpAxis { PlusX, MinusX, PlusY, MinusY, PlusZ, MinusZ };
 const char* up_axis_name(UpAxis up);
 std::optional<UpAxis> up_axis_from_name(const std::string& name);
 Mat3 rotation_to_y_up(UpAxis up);
+// The 24 turns that lead axes to axes; the first is none.
+std::vector<Mat3> axis_turns();
 
 }  // namespace veld

@@ -12,9 +12,11 @@
 #include "core/base/json.h"
 #include "core/exchange/correspondence.h"
 #include "core/exchange/own_order.h"
+#include "core/exchange/reduced_out.h"
 #include "core/io/glb_write.h"
 #include "core/io/obj.h"
 #include "core/kit/original.h"
+#include "core/kit_making/skeleton.h"
 
 namespace veld {
 namespace {
@@ -27,20 +29,7 @@ std::string shortest(double x) {
     return {text, end.ptr};
 }
 
-std::string about(const Morph& m) {
-    Json out = {{"kind", morph_kind_name(m.kind)},
-                {"group", m.group},
-                {"range", {m.low, m.high}},
-                {"usual", m.usual},
-                {"tag", m.tag},
-                {"root", {m.root.x(), m.root.y(), m.root.z()}},
-                {"note", m.note},
-                {"origin", m.origin}};
-    if (!m.figures.empty()) out["figures"] = Json::parse(m.figures, nullptr, false);
-    return out.dump(-1, ' ', false, Json::error_handler_t::replace);
-}
-
-// What about() said, as far as it can be read.
+// What morph_about() said, as far as it can be read.
 void take_about(const std::string& text, Morph& m) {
     const Json json = Json::parse(text, nullptr, false);
     if (!json.is_object()) return;
@@ -193,6 +182,19 @@ Result<std::vector<Morph>> from_file(const BaseKit& kit, const std::string& path
 
 }  // namespace
 
+std::string morph_about(const Morph& m) {
+    Json out = {{"kind", morph_kind_name(m.kind)},
+                {"group", m.group},
+                {"range", {m.low, m.high}},
+                {"usual", m.usual},
+                {"tag", m.tag},
+                {"root", {m.root.x(), m.root.y(), m.root.z()}},
+                {"note", m.note},
+                {"origin", m.origin}};
+    if (!m.figures.empty()) out["figures"] = Json::parse(m.figures, nullptr, false);
+    return out.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
 Status export_shape_obj(const BaseKit& kit, const Points& shape, const std::string& comment, const std::string& path) {
     if (kit.original) return write_in_own_order(kit, shape, comment, path);
     Mesh mesh = kit.mesh;
@@ -225,19 +227,26 @@ Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, co
         GlbTarget target;
         target.name = m.morph->name;
         target.weight = m.amount;
-        target.about = about(*m.morph);
+        target.about = morph_about(*m.morph);
         target.delta.assign(kit.mesh.positions.size(), m.morph->root);
         for (std::size_t i = 0; i < m.morph->index.size(); ++i) target.delta[m.morph->index[i]] += m.morph->delta[i];
         if (original_is_glb(kit)) own.push_back({target.name, target.about, target.delta});
         model.targets.push_back(std::move(target));
     }
-    if (original_is_glb(kit)) return write_own_glb(kit, own, path);
+    if (original_is_glb(kit) && !(kit.own_rig && !kit.own_rig->file.empty())) return write_own_glb(kit, own, path);
+    SkinWeights weights;
+    if (kit.own_rig) {
+        auto kept = own_weights(kit);
+        if (!kept) return kept.error();
+        weights = std::move(*kept);
+        model.joints = &kit.own_rig->joints, model.weights = &weights;
+    }
     return write_file(path, glb_bytes(model));
 }
 
 std::string delta_csv(const Morph& m) {
-    std::string out =
-        "# name " + m.name + "\n# topology " + m.topology + "\n# unit mm\n# about " + about(m) + "\nvertex,dx,dy,dz\n";
+    std::string out = "# name " + m.name + "\n# topology " + m.topology + "\n# unit mm\n# about " + morph_about(m) +
+                      "\nvertex,dx,dy,dz\n";
     for (std::size_t i = 0; i < m.index.size(); ++i) {
         out += std::to_string(m.index[i]);
         for (int k = 0; k < 3; ++k) out += "," + shortest(m.delta[i][k]);
@@ -284,17 +293,25 @@ std::string file_name_of(const std::string& pattern, const Morph& morph, std::si
 }
 
 Result<std::vector<std::string>> export_each(const BaseKit& kit, const std::vector<const Morph*>& morphs,
-                                             MorphFormat format, const std::string& folder, const std::string& pattern,
-                                             const Progress& progress) {
+                                             const EachInto& into, const Progress& progress) {
+    const MorphFormat format = into.format;
     static constexpr const char* endings[] = {".json", ".obj", ".csv", ".glb"};
     std::vector<std::string> paths;
     std::set<std::string> taken;
     for (std::size_t i = 0; i < morphs.size(); ++i) {
-        paths.push_back(folder + "/" + file_name_of(pattern, *morphs[i], i + 1) + endings[static_cast<int>(format)]);
+        paths.push_back(into.folder + "/" + file_name_of(into.pattern, *morphs[i], i + 1) +
+                        endings[static_cast<int>(format)]);
         if (!taken.insert(paths.back()).second)
             return Error{ErrorCode::BadInput, "Two morphs would be written to '" + paths.back() +
                                                   "'. Put {name} or {number} into the naming pattern."};
     }
+    std::optional<ReducedOut> versions;
+    if (into.reduced) {
+        auto all = ReducedOut::open(kit);
+        if (!all) return all.error();
+        versions.emplace(std::move(*all));
+    }
+    std::vector<std::string> further;
     for (std::size_t i = 0; i < morphs.size(); ++i) {
         if (progress.is_cancelled())
             return Error{ErrorCode::Cancelled,
@@ -311,7 +328,12 @@ Result<std::vector<std::string>> export_each(const BaseKit& kit, const std::vect
                           : format == MorphFormat::Obj ? export_morphed_obj(kit, {{&m, 1.0}}, paths[i])
                                                        : export_glb(kit, {{&m, 0.0}}, paths[i]);
         if (!ok) return ok.error();
+        if (!versions) continue;
+        auto more = versions->write({{&m, format == MorphFormat::Glb ? 0.0 : 1.0}}, paths[i]);
+        if (!more) return more.error();
+        further.insert(further.end(), more->begin(), more->end());
     }
+    paths.insert(paths.end(), further.begin(), further.end());
     progress.say(1, "Done");
     return paths;
 }

@@ -20,6 +20,9 @@ Status export_placed_obj(const BaseKit& kit, const Points& shape, const std::str
 // again, with these targets after its own.
 Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, const std::string& path);
 
+// What is said of a morph in files of other formats, as a JSON object.
+std::string morph_about(const Morph& morph);
+
 // vertex,dx,dy,dz a line, after lines of '#' with name, range and origin.
 std::string delta_csv(const Morph& morph);
 
@@ -30,11 +33,15 @@ std::optional<MorphFormat> morph_format(const std::string& extension);  // "json
 // '/' makes folders.
 std::string file_name_of(const std::string& pattern, const Morph& morph, std::size_t number);
 
-// Each into a file of its own below `folder`. Returns the paths. Two morphs that would get the same file are refused
+// Each into a file of its own below the folder. Returns the paths. Two morphs that would get the same file are refused
 // before anything is written. Cancelled: what was written stays.
+struct EachInto {
+    MorphFormat format = MorphFormat::Json;
+    std::string folder, pattern = "{name}";
+    bool reduced = false;  // also for each reduced version of the base (reduced_out.h)
+};
 Result<std::vector<std::string>> export_each(const BaseKit& kit, const std::vector<const Morph*>& morphs,
-                                             MorphFormat format, const std::string& folder, const std::string& pattern,
-                                             const Progress& progress);
+                                             const EachInto& into, const Progress& progress);
 
 // Morphs of a file: a morph file, a delta list (.csv), a shape in the base's order (.obj, .ply), or the named targets
 // of a GLB of this base. Of a folder: all of them, by name. Fails with the first that is none of them.

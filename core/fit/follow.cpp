@@ -3,13 +3,15 @@
 #include <Eigen/Cholesky>
 #include <algorithm>
 #include <cmath>
-#include <set>
+#include <map>
 
 #include "core/fit/wrap.h"
 #include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
 #include "core/linalg/surface_energy.h"
+#include "core/mesh/topology.h"
+#include "core/spatial/surface_ties.h"
 
 namespace veld {
 namespace {
@@ -20,6 +22,8 @@ constexpr double kCoverRadii = 6;
 constexpr double kAlongMm = 2.5;
 constexpr double kLeastThickness = 0.5;  // of the base's own, where a lid is pressed
 constexpr double kRideMm = 6;            // skin this near carries a part along
+constexpr double kLargePieceMm = 60;     // across: such a piece bends with the skin under it
+constexpr double kTieReachMm = 150;      // of its places from the skin
 constexpr double kSeatReachMm = 4.0;     // the scan's eye surface is looked for this near
 
 Similarity anchor_fit(const Points& base, const Points& now, const std::vector<Index>& anchors,
@@ -134,8 +138,8 @@ void follow_jaws(const BaseKit& kit, Points& positions) {
     if (mouth == kit.curves.end()) return;
     const double mouth_y = mouth->second[mouth->second.size() / 2].at(kit.mesh.positions).y();
     for (const KitPart& part : kit.parts) {
-        const bool upper = part.name == "teeth_upper", lower = part.name == "teeth_lower" || part.name == "tongue";
-        if (!upper && !lower) continue;
+        const bool upper = part.rule() == PartRule::UpperJaw, lower = part.rule() == PartRule::LowerJaw;
+        if (part.name == "skin" || (!upper && !lower)) continue;
         std::vector<Index> anchors;
         std::vector<double> weights;
         // the gums' outer skin: lips slide over the teeth, so the band next to the mouth line is left out
@@ -146,16 +150,49 @@ void follow_jaws(const BaseKit& kit, Points& positions) {
     }
 }
 
-// What a kit has besides (strips along a lid, brows, nails) rides on the skin around it as a whole.
+// What a kit has besides (brows, nails, clothes) rides on the skin around it: each of its pieces as a whole where it
+// is small, with the skin under each of its places where it is large.
 void follow_skin(const BaseKit& kit, Points& positions) {
-    static const std::set<std::string> known{"skin", "teeth_upper", "teeth_lower", "tongue"};
+    std::vector<Index> piece_of;
     for (const KitPart& part : kit.parts) {
-        if (known.contains(part.name) || part.name.starts_with("lash") || part.name.starts_with("eye_")) continue;
-        std::vector<Index> anchors;
-        std::vector<double> weights;
-        anchors_near(
-            kit, part_points(kit, part), kRideMm, [](const Vec3&) { return true; }, anchors, weights);
-        move_part(kit, part, anchor_fit(kit.mesh.positions, positions, anchors, weights, true), positions);
+        const bool on_eye = part.rule() == PartRule::Eye && !kit.eyes.empty();
+        if (part.name == "skin" || on_eye || (part.rule() != PartRule::Skin && part.rule() != PartRule::Eye)) continue;
+        if (piece_of.empty()) piece_of = vertex_components(kit.mesh, nullptr);
+        std::map<Index, VertexIndices> pieces;
+        for (const Index v : part.vertices) pieces[piece_of[v]].push_back(v);
+        for (const auto& [number, vertices] : pieces) {
+            Points rest;
+            for (const Index v : vertices) rest.push_back(kit.mesh.positions[v]);
+            if (bounding_box(rest).size().norm() > kLargePieceMm) {
+                const SurfaceTies ties(rest, nullptr, kit.mesh.positions, skin_triangles(kit), kTieReachMm);
+                const Points moved = ties.moved(positions);
+                for (std::size_t i = 0; i < vertices.size(); ++i) positions[vertices[i]] = moved[i];
+                continue;
+            }
+            std::vector<Index> anchors;
+            std::vector<double> weights;
+            anchors_near(
+                kit, rest, kRideMm, [](const Vec3&) { return true; }, anchors, weights);
+            const Similarity move = anchor_fit(kit.mesh.positions, positions, anchors, weights, true);
+            for (const Index v : vertices) positions[v] = move(kit.mesh.positions[v]);
+        }
+    }
+}
+
+// What rides with an eyeball besides the ball itself (a cornea, an iris): with the nearer of them.
+void follow_eyes(const BaseKit& kit, const std::vector<Similarity>& seats, Points& positions) {
+    for (const KitPart& part : kit.parts) {
+        if (part.name == "skin" || part.rule() != PartRule::Eye) continue;
+        for (const Index v : part.vertices) {
+            std::size_t nearest = 0;
+            for (std::size_t e = 1; e < seats.size(); ++e) {
+                const auto off = [&](std::size_t eye) {
+                    return (kit.mesh.positions[v] - kit.eyes[eye].centre).norm();
+                };
+                if (off(e) < off(nearest)) nearest = e;
+            }
+            if (nearest < seats.size()) positions[v] = seats[nearest](kit.mesh.positions[v]);
+        }
     }
 }
 
@@ -178,7 +215,7 @@ void carry_lashes(const BaseKit& kit, const Points& from, Points& positions) {
     std::erase_if(lids, [&](Index v) { return ring_of[v] == kNone; });  // a kit's line may leave the skin
     if (lids.empty()) return;
     for (const KitPart& part : kit.parts) {
-        if (!part.name.starts_with("lash")) continue;
+        if (part.name == "skin" || part.rule() != PartRule::Edge) continue;
         for (Index v : part.vertices) {
             const Vec3 p = from[v];
             Vec3 sum = Vec3::Zero();
@@ -227,10 +264,10 @@ std::vector<Similarity> follow_parts(const BaseKit& kit, const SourceSurface* so
             const SurfaceQuery skin(positions, around);
             seat.translation += seat_on_scan(kit, part, eye, seat, *source, skin);
         }
-        move_part(kit, part, seat, positions);
         keep_outside(kit, eye, seat, positions);
         out.push_back(seat);
     }
+    follow_eyes(kit, out, positions);
     follow_jaws(kit, positions);
     follow_skin(kit, positions);
     carry_lashes(kit, kit.mesh.positions, positions);

@@ -9,6 +9,33 @@
 
 namespace veld {
 
+namespace {
+
+constexpr std::pair<PartRule, const char*> kRuleNames[] = {{PartRule::Eye, "eye"},
+                                                           {PartRule::UpperJaw, "upper_jaw"},
+                                                           {PartRule::LowerJaw, "lower_jaw"},
+                                                           {PartRule::Edge, "edge"},
+                                                           {PartRule::Skin, "skin"}};
+
+}  // namespace
+
+const char* part_rule_name(PartRule rule) { return kRuleNames[static_cast<std::size_t>(rule)].second; }
+
+std::optional<PartRule> part_rule_from_name(const std::string& name) {
+    for (const auto& [rule, text] : kRuleNames) {
+        if (name == text) return rule;
+    }
+    return {};
+}
+
+PartRule KitPart::rule() const {
+    if (told) return *told;
+    if (name.starts_with("eye_")) return PartRule::Eye;
+    if (name == "teeth_upper") return PartRule::UpperJaw;
+    if (name == "teeth_lower" || name == "tongue") return PartRule::LowerJaw;
+    return name.starts_with("lash") || name == "lid_edge" ? PartRule::Edge : PartRule::Skin;
+}
+
 const KitPart* BaseKit::part(const std::string& name) const {
     for (const KitPart& p : parts) {
         if (p.name == name) return &p;

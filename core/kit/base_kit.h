@@ -19,10 +19,20 @@
 
 namespace veld {
 
+// How a part that no scan shows goes with the skin: seated like an eyeball, rigid with a jaw, on the lids' edge, or as
+// a whole with the skin around it.
+enum class PartRule { Eye, UpperJaw, LowerJaw, Edge, Skin };
+inline constexpr PartRule kAllPartRules[] = {PartRule::Eye, PartRule::UpperJaw, PartRule::LowerJaw, PartRule::Edge,
+                                             PartRule::Skin};
+const char* part_rule_name(PartRule rule);  // "upper_jaw"
+std::optional<PartRule> part_rule_from_name(const std::string& name);
+
 struct KitPart {
     std::string name;
     VertexIndices vertices;
     Index first_face = 0, face_count = 0;
+    std::optional<PartRule> told;  // what people said; empty: its name tells
+    PartRule rule() const;
     bool has_face(Index face) const { return face >= first_face && face < first_face + face_count; }
 };
 
@@ -56,8 +66,20 @@ struct KitOriginal {
 
 // The joints that the kit's own file brings, in the kit's frame. Their weights and their binding stay in that file.
 struct KitRig {
+    std::string file, key;  // beside figure.json, when the joints came in a file of their own; empty: in the original
     std::vector<Joint> joints;                 // parents first
     std::map<std::string, std::string> roles;  // one of BaseKit::joints -> the file's joint that does its work
+};
+
+// A mesh of fewer vertices (a level of detail) that moves with the base: each of its vertices by the closest place of
+// it.
+struct KitReduced {
+    std::string name;
+    std::string file;  // beside figure.json; a whole path until the kit is saved
+    std::string key;   // of its bytes
+    std::size_t vertices = 0;
+    Similarity to_kit;  // its frame -> the kit's
+    bool operator==(const KitReduced&) const = default;
 };
 
 // What follows from a kit alone, made when kit_surface's functions are first asked for it. A kit is not changed after
@@ -84,7 +106,8 @@ struct BaseKit {
     VertexIndices neck_ring;    // where the head joins the body
     std::vector<Joint> joints;
     SkinWeights weights;
-    std::optional<KitRig> own_rig;  // none: the file has no joints
+    std::optional<KitRig> own_rig;           // none: the file has no joints
+    std::map<std::string, Pose> rest_poses;  // other rest poses of the same figure: "A", "T"
     std::vector<KitEye> eyes;
     std::map<std::string, Points> expressions;  // whole positions, same order
     Mesh head;                                  // a head mesh of its own, when the kit has one
@@ -93,6 +116,7 @@ struct BaseKit {
     std::optional<KitOriginal> original;   // none: the mesh is the file's own
     std::set<std::string> by_hand;         // landmarks that people set
     std::map<std::string, double> doubts;  // landmarks that nobody has looked at yet: how far they may be off, mm
+    std::vector<KitReduced> reduced;       // by name
     SoftWeights head_share;                // how much of a whole shape the head owns, painted; empty: none
     MadeOfKit made;
 

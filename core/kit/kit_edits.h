@@ -11,10 +11,12 @@ namespace veld {
 
 struct KitEdits {
     std::map<std::string, VertexIndices> regions;  // as they are now, ascending
-    std::map<std::string, std::string> roles;  // joint of the kit -> joint of its file; empty: nobody has that role
-    std::set<std::string> looked_at;           // landmarks and curves that are right as they are
+    std::map<std::string, std::string> roles;    // joint of the kit -> joint of its file; empty: nobody has that role
+    std::map<std::string, std::string> rules;    // part -> how it goes with the skin (part_rule_name)
+    std::map<std::string, std::string> reduced;  // reduced version -> its file; empty: taken out of the kit
+    std::set<std::string> looked_at;             // landmarks and curves that are right as they are
     bool operator==(const KitEdits&) const = default;
-    bool empty() const { return regions.empty() && roles.empty() && looked_at.empty(); }
+    bool empty() const { return *this == KitEdits{}; }
 };
 
 }  // namespace veld

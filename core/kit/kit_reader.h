@@ -51,6 +51,8 @@ class KitReader {
     bool share_weights();
     bool original();
     bool own_rig();
+    bool rest_poses();
+    bool reduced();
     bool doubts();
 
     std::string file_, folder_, why_;

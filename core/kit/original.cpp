@@ -7,6 +7,7 @@
 #include "core/base/file.h"
 #include "core/base/json.h"
 #include "core/io/gltf_rewrite.h"
+#include "core/kit/kit_frame.h"
 
 namespace veld {
 
@@ -50,6 +51,16 @@ Result<Mesh> shaped_file(const BaseKit& kit, const Points& positions, const std:
 }
 
 }  // namespace
+
+std::vector<std::string> kit_originals(const BaseKit& kit) {
+    std::vector<std::string> out;
+    if (kit.original) {
+        out.push_back(kit.original->file);
+        for (const KitOriginal::More& more : kit.original->more) out.push_back(more.file);
+    }
+    if (kit.own_rig && !kit.own_rig->file.empty()) out.push_back(kit.own_rig->file);
+    return out;
+}
 
 Result<Mesh> in_original(const BaseKit& kit, const Points& positions) {
     if (!kit.original) return no_original();
@@ -102,13 +113,7 @@ Result<std::string> rewritten_original(const BaseKit& kit, const Points& positio
 }
 
 std::string original_text(const KitOriginal& o) {
-    const std::vector<double> turn(o.to_kit.rotation.data(), o.to_kit.rotation.data() + 9);  // column by column
-    const Vec3& move = o.to_kit.translation;
-    Json out = {
-        {"file", o.file},
-        {"key", o.key},
-        {"vertices", o.work_of},
-        {"to_kit", {{"scale", o.to_kit.scale}, {"rotation", turn}, {"translation", {move.x(), move.y(), move.z()}}}}};
+    Json out = {{"file", o.file}, {"key", o.key}, {"vertices", o.work_of}, {"to_kit", frame_json(o.to_kit)}};
     for (const KitOriginal::More& m : o.more)
         out["more"].push_back({{"name", m.name}, {"file", m.file}, {"key", m.key}, {"vertices", m.vertices}});
     for (const auto& [vertex, part] : o.part_at) out["part_at"].push_back({vertex, part});
@@ -122,12 +127,7 @@ KitOriginal original_from(const std::string& text, std::size_t base_vertices, st
         out.file = json.at("file").get<std::string>();
         out.key = json.at("key").get<std::string>();
         out.work_of = json.at("vertices").get<std::vector<Index>>();
-        const Json& to = json.at("to_kit");
-        out.to_kit.scale = to.at("scale").get<double>();
-        const auto turn = to.at("rotation").get<std::array<double, 9>>();
-        std::copy(turn.begin(), turn.end(), out.to_kit.rotation.data());
-        const auto move = to.at("translation").get<std::array<double, 3>>();
-        std::copy(move.begin(), move.end(), out.to_kit.translation.data());
+        out.to_kit = frame_from(json.at("to_kit"));
         for (const Json& m : json.value("more", Json::array()))
             out.more.push_back({m.at("name").get<std::string>(), m.at("file").get<std::string>(),
                                 m.at("key").get<std::string>(), m.at("vertices").get<std::size_t>()});
@@ -146,8 +146,7 @@ KitOriginal original_from(const std::string& text, std::size_t base_vertices, st
         if (m.file.empty() || m.file.find('/') != std::string::npos) why = "'original' names no file beside the kit.";
     }
     if (further > out.work_of.size()) why = "'original' counts more vertices than it has.";
-    if (out.file.empty() || out.file.find('/') != std::string::npos || !(out.to_kit.scale > 0) ||
-        !out.to_kit.rotation.isUnitary(1e-6) || !out.to_kit.translation.allFinite())
+    if (out.file.empty() || out.file.find('/') != std::string::npos || !is_frame(out.to_kit))
         why = "'original' names no file beside the kit, or turns it into nothing.";
     return out;
 }

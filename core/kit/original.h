@@ -11,6 +11,10 @@ namespace veld {
 // What a kit remembers of its file's bytes, to know it again.
 std::string original_key(std::string_view bytes);
 
+// The files that lie beside figure.json because the kit was made from them, in the order in which write_base_kit wants
+// their sources: the base mesh, further files of it, the skeleton's. Reduced versions are not among them.
+std::vector<std::string> kit_originals(const BaseKit& kit);
+
 // A shape of the base in the vertices, order, unit and axes of the file that the kit was made from. positions: of the
 // base, kit frame. Fails with BadInput when the kit was not made from a file, Io or BadFile when that is gone or
 // changed.

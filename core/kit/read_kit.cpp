@@ -3,6 +3,7 @@
 
 #include "core/base/file.h"
 #include "core/io/obj.h"
+#include "core/kit/kit_frame.h"
 #include "core/kit/kit_reader.h"
 #include "core/kit/original.h"
 #include "core/kit/own_files.h"
@@ -114,6 +115,10 @@ bool KitReader::parts() {
         for (Index f = part.first_face; f < part.first_face + part.face_count; ++f) {
             for (Index c = kit_.mesh.face_start[f]; c < kit_.mesh.face_start[f + 1]; ++c)
                 part.vertices.push_back(kit_.mesh.corner_vertex[c]);
+        }
+        if (j.contains("goes_with")) {
+            part.told = j["goes_with"].is_string() ? part_rule_from_name(j["goes_with"]) : std::nullopt;
+            if (!part.told) return fail(where + " goes with " + j["goes_with"].dump() + ", which is no rule.");
         }
         std::sort(part.vertices.begin(), part.vertices.end());
         part.vertices.erase(std::unique(part.vertices.begin(), part.vertices.end()), part.vertices.end());
@@ -270,6 +275,29 @@ bool KitReader::original() {
     return why.empty() || fail(why);
 }
 
+// [{"name": "half", "file": "reduced_half.obj", "key": ..., "vertices": 4000, "to_kit": {...}}]
+bool KitReader::reduced() {
+    const Json* list = member("reduced", false);
+    if (!list) return true;
+    if (!list->is_array()) return fail("'reduced' is no list.");
+    for (const Json& j : *list) {
+        KitReduced r;
+        try {
+            r.name = j.at("name").get<std::string>();
+            r.file = j.at("file").get<std::string>();
+            r.key = j.at("key").get<std::string>();
+            r.vertices = j.at("vertices").get<std::size_t>();
+            r.to_kit = frame_from(j.at("to_kit"));
+        } catch (const Json::exception&) {
+            return fail("a reduced version lacks its name, file, key, vertices or frame.");
+        }
+        if (r.name.empty() || r.file.empty() || r.file.find('/') != std::string::npos || !is_frame(r.to_kit))
+            return fail("the reduced version '" + r.name + "' names no file beside the kit, or no frame.");
+        kit_.reduced.push_back(std::move(r));
+    }
+    return true;
+}
+
 Result<BaseKit> KitReader::run() {
     folder_ = folder_of(file_);
     kit_.folder = folder_;
@@ -282,7 +310,7 @@ Result<BaseKit> KitReader::run() {
         fail("a kit is kept in millimetres ('unit').");
     const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && own_landmarks() && mirror() &&
                     joints() && weights() && eyes() && expressions() && head() && share_weights() && original() &&
-                    own_rig() && doubts();
+                    own_rig() && rest_poses() && reduced() && doubts();
     if (!ok) return Error{ErrorCode::BadFile, "Base kit '" + file_ + "': " + why_};
     return std::move(kit_);
 }

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "core/kit/kit_reader.h"
+#include "core/rig/pose_file.h"
 
 namespace veld {
 namespace {
@@ -52,7 +53,27 @@ bool KitReader::own_rig() {
             return fail("'own_rig' gives " + name.dump() + " the role '" + role + "'; one of them is no joint.");
         rig.roles[role] = name.get<std::string>();
     }
+    if (j->contains("file")) {
+        const Json& file = (*j)["file"];
+        if (!file.is_string() || file.get<std::string>().find('/') != std::string::npos || !j->contains("key") ||
+            !(*j)["key"].is_string())
+            return fail("'own_rig' names no file beside the kit.");
+        rig.file = file.get<std::string>(), rig.key = (*j)["key"].get<std::string>();
+    }
     kit_.own_rig = std::move(rig);
+    return true;
+}
+
+// {"rest_poses": {"T": {"upper_arm_l": [0, 0, 40]}}}: angles as in a pose file
+bool KitReader::rest_poses() {
+    const Json* list = member("rest_poses", false);
+    if (!list) return true;
+    if (!list->is_object()) return fail("'rest_poses' is no object.");
+    for (const auto& [name, j] : list->items()) {
+        auto pose = pose_from(j.dump(), kit_.joints, "the rest pose '" + name + "'");
+        if (!pose) return fail(pose.error().message);
+        kit_.rest_poses[name] = std::move(*pose);
+    }
     return true;
 }
 

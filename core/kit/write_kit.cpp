@@ -12,8 +12,10 @@
 #include "core/base/json.h"
 #include "core/io/mesh_write.h"
 #include "core/io/obj.h"
+#include "core/kit/kit_frame.h"
 #include "core/kit/original.h"
 #include "core/kit/own_files.h"
+#include "core/rig/pose_file.h"
 
 namespace veld {
 namespace {
@@ -67,17 +69,21 @@ Json joints_json(const std::vector<Joint>& joints) {
     return out;
 }
 
+std::string for_a_file(std::string name) {
+    name = name.substr(0, kLongestName);
+    for (char& c : name) {
+        if (static_cast<unsigned char>(c) < ' ' || std::string_view("/\\:*?\"<>|.").find(c) != std::string_view::npos)
+            c = '_';
+    }
+    return name;
+}
+
 // Files of expressions, by name; a name may hold what a file's cannot.
 std::map<std::string, std::string> expression_files(const BaseKit& kit) {
     std::map<std::string, std::string> out;
     std::set<std::string> taken;
     for (const auto& [name, shape] : kit.expressions) {
-        std::string file = name.substr(0, kLongestName);
-        for (char& c : file) {
-            if (static_cast<unsigned char>(c) < ' ' ||
-                std::string_view("/\\:*?\"<>|.").find(c) != std::string_view::npos)
-                c = '_';
-        }
+        std::string file = for_a_file(name);
         const std::string wanted = file;
         for (int n = 2; !taken.insert(file).second; ++n) file = wanted + "_" + std::to_string(n);
         out[name] = "expressions/" + file + ".obj";
@@ -85,12 +91,30 @@ std::map<std::string, std::string> expression_files(const BaseKit& kit) {
     return out;
 }
 
-Json figure_json(const BaseKit& kit) {
+// Reduced versions as they are in the folder: what lies elsewhere yet gets a file there. from: what is to be copied.
+std::vector<KitReduced> settled(const BaseKit& kit, std::map<std::string, std::string>& from) {
+    std::vector<KitReduced> out = kit.reduced;
+    std::set<std::string> taken;
+    for (const KitReduced& r : out) taken.insert(r.file);
+    for (KitReduced& r : out) {
+        if (r.file.find('/') == std::string::npos) continue;
+        const std::string wanted = "reduced_" + for_a_file(r.name), kind = lower_extension(r.file);
+        std::string file = wanted + kind;
+        for (int n = 2; !taken.insert(file).second; ++n) file = wanted + "_" + std::to_string(n) + kind;
+        from[file] = r.file;
+        r.file = file;
+    }
+    return out;
+}
+
+Json figure_json(const BaseKit& kit, const std::vector<KitReduced>& reduced) {
     Json json = {{"format", "veldstone-figure"}, {"version", 2}, {"unit", "mm"}, {"mesh", kMeshFile}};
     json["counts"] = {
         {"vertices", kit.mesh.positions.size()}, {"faces", kit.mesh.face_count()}, {"uvs", kit.mesh.uvs.size()}};
-    for (const KitPart& part : kit.parts)
-        json["parts"][part.name] = {{"first_face", part.first_face}, {"faces", part.face_count}};
+    for (const KitPart& part : kit.parts) {
+        Json& j = json["parts"][part.name] = {{"first_face", part.first_face}, {"faces", part.face_count}};
+        if (part.told) j["goes_with"] = part_rule_name(*part.told);
+    }
     json["regions"] = Json::object();
     for (const auto& [name, vertices] : kit.regions) json["regions"][name] = vertices;
     if (!kit.neck_ring.empty()) json["neck_ring"] = kit.neck_ring;
@@ -103,7 +127,19 @@ Json figure_json(const BaseKit& kit) {
     json["mirror"] = kit.mirror;
     if (!kit.unpaired.empty()) json["unpaired"] = kit.unpaired;
     json["joints"] = joints_json(kit.joints);
-    if (kit.own_rig) json["own_rig"] = {{"joints", joints_json(kit.own_rig->joints)}, {"roles", kit.own_rig->roles}};
+    if (kit.own_rig) {
+        json["own_rig"] = {{"joints", joints_json(kit.own_rig->joints)}, {"roles", kit.own_rig->roles}};
+        if (!kit.own_rig->file.empty())
+            json["own_rig"]["file"] = kit.own_rig->file, json["own_rig"]["key"] = kit.own_rig->key;
+    }
+    for (const auto& [name, pose] : kit.rest_poses)
+        json["rest_poses"][name] = Json::parse(pose_text(pose, kit.joints));
+    for (const KitReduced& r : reduced)
+        json["reduced"].push_back({{"name", r.name},
+                                   {"file", r.file},
+                                   {"key", r.key},
+                                   {"vertices", r.vertices},
+                                   {"to_kit", frame_json(r.to_kit)}});
     if (!kit.doubts.empty()) json["doubts"] = kit.doubts;
     if (!kit.by_hand.empty()) json["by_hand"] = kit.by_hand;
     if (!kit.joints.empty()) json["skin_weights"] = weights_json(kit);
@@ -113,6 +149,17 @@ Json figure_json(const BaseKit& kit) {
     for (const auto& [name, file] : expression_files(kit)) json["expressions"][name] = file;
     if (kit.original) json["original"] = Json::parse(original_text(*kit.original));
     return json;
+}
+
+// name in the folder <- path
+Status copy_into(const fs::path& folder, const std::map<std::string, std::string>& from) {
+    for (const auto& [name, path] : from) {
+        std::error_code failed;
+        fs::copy_file(path, folder / name, fs::copy_options::overwrite_existing, failed);
+        if (failed)
+            return Error{ErrorCode::Io, "'" + path + "' cannot be copied into the kit: " + failed.message() + "."};
+    }
+    return Done{};
 }
 
 Status write_into(const BaseKit& kit, const fs::path& folder, const std::vector<std::string>& originals) {
@@ -128,18 +175,14 @@ Status write_into(const BaseKit& kit, const fs::path& folder, const std::vector<
         bare.positions = kit.expressions.at(name);
         if (auto ok = write_file((folder / file).string(), obj_text(bare)); !ok) return ok;
     }
-    if (kit.original) {
-        std::vector<std::string> names{kit.original->file};
-        for (const KitOriginal::More& more : kit.original->more) names.push_back(more.file);
-        for (std::size_t i = 0; i < names.size(); ++i) {
-            const std::string from = i < originals.size() ? originals[i] : std::string();
-            fs::copy_file(from, folder / names[i], failed);
-            if (failed)
-                return Error{ErrorCode::Io, "'" + from + "' cannot be copied into the kit: " + failed.message() + "."};
-        }
-    }
+    std::map<std::string, std::string> from;
+    const std::vector<KitReduced> reduced = settled(kit, from);
+    const std::vector<std::string> names = kit_originals(kit);
+    for (std::size_t i = 0; i < names.size(); ++i)
+        from[names[i]] = i < originals.size() ? originals[i] : std::string();
+    if (auto ok = copy_into(folder, from); !ok) return ok;
     return write_file((folder / kFigureFile).string(),
-                      figure_json(kit).dump(-1, ' ', false, Json::error_handler_t::replace));
+                      figure_json(kit, reduced).dump(-1, ' ', false, Json::error_handler_t::replace));
 }
 
 }  // namespace
@@ -198,24 +241,31 @@ Status update_base_kit(const BaseKit& kit) {
     const std::string_view text = bytes->view();
     Json json = Json::parse(text.begin(), text.end(), nullptr, false);
     if (!json.is_object()) return Error{ErrorCode::BadFile, "'" + file + "' is no complete JSON file."};
-    const Json fresh = figure_json(kit);
+    std::map<std::string, std::string> from;
+    const Json fresh = figure_json(kit, settled(kit, from));
     const std::size_t count = kit.mesh.positions.size();
     if (json.value("counts", Json::object()).value("vertices", count) != count)
         return Error{ErrorCode::BadFile, "'" + file +
                                              "' is another base mesh's by now. Save the kit in a folder of its own "
                                              "instead; nothing was written."};
     for (const char* key : {"version", "regions", "neck_ring", "landmarks", "curves", "joints", "skin_weights",
-                            "own_rig", "doubts", "by_hand"}) {
+                            "own_rig", "rest_poses", "reduced", "doubts", "by_hand", "parts"}) {
         if (fresh.contains(key))
             json[key] = fresh[key];
         else
             json.erase(key);
     }
+    if (auto ok = copy_into(folder, from); !ok) return ok;
     json.erase("landmark_positions");  // of the landmarks that were
     if (auto ok = write_file(file, json.dump(-1, ' ', false, Json::error_handler_t::replace)); !ok) return ok;
     std::error_code none;
     fs::remove(folder / kOwnFile, none);  // they are in figure.json now
     return Done{};
+}
+
+std::vector<KitReduced> reduced_in_folder(const BaseKit& kit) {
+    std::map<std::string, std::string> from;
+    return settled(kit, from);
 }
 
 Status copy_base_kit(const BaseKit& kit, const std::string& folder) {

@@ -108,14 +108,13 @@ Result<CarriedBank> carry_morphs(const BaseKit& from, const BaseKit& to, const s
             ++out.without;
     }
     out.apart_mm = apart.empty() ? 0 : quantile(apart, 0.5);
-    const std::vector<std::string> part_of = part_names(to);
-    const ShapeCarrier carry(from, laid, places, to.mesh, part_of);
+    const ShapeCarrier carry(from, laid, places, to);
     for (std::size_t m = 0; m < morphs.size(); ++m) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
         const Points& delta = (*deltas)[m];
         Points shape = from.mesh.positions;
         for (std::size_t v = 0; v < shape.size(); ++v) shape[v] += delta[v];
-        Points moved = carry(shape);
+        Points moved = carry(shape, morphs[m]->kind == MorphKind::Expression);
         for (std::size_t v = 0; one_surface && v < same.size(); ++v) {
             if (same[v] != kNone) moved[v] = to.mesh.positions[v] + delta[same[v]];
         }

@@ -3,10 +3,14 @@
 #include <Eigen/SVD>
 
 #include "core/kit/kit_surface.h"
+#include "core/kit_making/meeting.h"
 #include "core/linalg/fit_similarity.h"
+#include "core/spatial/surface_ties.h"
 
 namespace veld {
 namespace {
+
+constexpr double kRideReachMm = 80;  // of a part from the skin that it rides on
 
 SimilarityOptions rigidly() {
     SimilarityOptions out;
@@ -39,44 +43,52 @@ std::vector<Mat3> local_turns(const BaseKit& model, const Points& laid) {
 
 }  // namespace
 
-std::vector<std::string> part_names(const BaseKit& kit) {
-    std::vector<std::string> out(kit.mesh.positions.size());
-    for (const KitPart& part : kit.parts) {
-        if (part.name == "skin") continue;
-        for (const Index v : part.vertices) out[v] = part.name;
+ShapeCarrier::ShapeCarrier(const BaseKit& model, const LaidModel& laid, const std::vector<ModelPlace>& places,
+                           const BaseKit& base)
+    : model_(model), laid_(laid), places_(places), base_(base), turns_(local_turns(model, laid.positions)) {}
+
+// The model as it lies on the base, in the shape.
+Points ShapeCarrier::on_laid(const Points& shape, bool meet) const {
+    Points out = laid_.positions;
+    for (Index v = 0; v < out.size(); ++v) out[v] += turned(v, shape[v] - model_.mesh.positions[v]);
+    if (!meet) return out;
+    const std::vector<Meeting> meetings = meetings_of(model_, shape);
+    Points wanted;
+    for (const Meeting& m : meetings) {
+        const Vec3 apart = shape[m.b] - shape[m.a];
+        wanted.push_back(0.5 * (turned(m.a, apart) + turned(m.b, apart)));
     }
+    const Points further = closing_ways(model_, meetings, wanted, laid_.positions, out);
+    for (Index v = 0; v < out.size(); ++v) out[v] += further[v];
     return out;
 }
 
-ShapeCarrier::ShapeCarrier(const BaseKit& model, const LaidModel& laid, const std::vector<ModelPlace>& places,
-                           const Mesh& base, const std::vector<std::string>& part_of)
-    : model_(model),
-      laid_(laid),
-      places_(places),
-      base_(base),
-      part_of_(part_of),
-      turns_(local_turns(model, laid.positions)) {}
-
-Points ShapeCarrier::operator()(const Points& shape) const {
+Points ShapeCarrier::operator()(const Points& shape, bool meet) const {
     const std::vector<Triangle>& triangles = skin_triangles(model_);
-    Points out = base_.positions;
-    for (std::size_t v = 0; v < out.size(); ++v) {
-        if (!part_of_[v].empty() || !places_[v]) continue;
+    const Points moved = on_laid(shape, meet), &rest = base_.mesh.positions;
+    Points out = rest;
+    for (const Index v : base_.part("skin")->vertices) {
+        if (!places_[v]) continue;
         const Triangle& on = triangles[places_[v].triangle];
-        for (std::size_t k = 0; k < 3; ++k)
-            out[v] += places_[v].weights[k] * turned(on[k], shape[on[k]] - model_.mesh.positions[on[k]]);
+        for (std::size_t k = 0; k < 3; ++k) out[v] += places_[v].weights[k] * (moved[on[k]] - laid_.positions[on[k]]);
     }
-    for (const KitPart& part : model_.parts) {
+    for (const KitPart& part : base_.parts) {
+        const KitPart* known = model_.part(part.name);
         if (part.name == "skin") continue;
-        Points from, to;
-        for (const Index v : part.vertices) {
-            from.push_back(laid_.positions[v]);
-            to.push_back(laid_.positions[v] + turned(v, shape[v] - model_.mesh.positions[v]));
+        const bool rides = part.rule() == PartRule::Edge || part.rule() == PartRule::Skin;
+        if (rides || !known) {
+            Points own;
+            for (const Index v : part.vertices) own.push_back(rest[v]);
+            const SurfaceTies ties(own, nullptr, rest, skin_triangles(base_), kRideReachMm);
+            const Points now = ties.moved(out);
+            for (std::size_t i = 0; i < part.vertices.size(); ++i) out[part.vertices[i]] = now[i];
+            continue;
         }
+        Points from, to;
+        for (const Index v : known->vertices) from.push_back(laid_.positions[v]), to.push_back(moved[v]);
         const auto move = fit_similarity(from, to, rigidly());
-        if (!move) continue;
-        for (std::size_t v = 0; v < out.size(); ++v) {
-            if (part_of_[v] == part.name) out[v] = (*move)(base_.positions[v]);
+        for (const Index v : part.vertices) {
+            if (move) out[v] = (*move)(rest[v]);
         }
     }
     return out;

@@ -8,26 +8,25 @@ namespace veld {
 
 class ShapeCarrier {
  public:
-    // part_of: per vertex of the base its part's name, empty for skin; a part moves as a whole, as the model's part of
-    // that name does. All arguments must outlive it.
-    ShapeCarrier(const BaseKit& model, const LaidModel& laid, const std::vector<ModelPlace>& places, const Mesh& base,
-                 const std::vector<std::string>& part_of);
+    // base: its mesh and parts are looked at. All arguments must outlive it.
+    ShapeCarrier(const BaseKit& model, const LaidModel& laid, const std::vector<ModelPlace>& places,
+                 const BaseKit& base);
 
-    // shape: whole positions of the model's vertices, its own frame. Returns those of the base's.
-    Points operator()(const Points& shape) const;
+    // shape: whole positions of the model's vertices, its own frame. Returns those of the base's. A part moves as a
+    // whole, as the model's part of that name does; what rides on the skin rides on it. meet: skin that meets in the
+    // model's shape meets in the base's (meeting.h).
+    Points operator()(const Points& shape, bool meet = false) const;
     // The way of one vertex of the model, in the base's frame.
     Vec3 turned(Index v, const Vec3& delta) const { return turns_[v] * delta; }
 
  private:
+    Points on_laid(const Points& shape, bool meet) const;
+
     const BaseKit& model_;
     const LaidModel& laid_;
     const std::vector<ModelPlace>& places_;
-    const Mesh& base_;
-    const std::vector<std::string>& part_of_;
+    const BaseKit& base_;
     std::vector<Mat3> turns_;  // per vertex of the model, with its size
 };
-
-// Per vertex of a kit its part's name; empty for skin.
-std::vector<std::string> part_names(const BaseKit& kit);
 
 }  // namespace veld

@@ -8,13 +8,15 @@
 namespace veld {
 namespace {
 
-constexpr double kAlsoSkin = 0.25;                 // of the largest piece's area
-constexpr double kAlike = 0.7, kBeside = 0.8;      // of sizes: another body, and side by side
-constexpr double kBallRms = 0.06;                  // of its radius
-constexpr double kBallWidth = 1.3;                 // of its radius, across its second longest side
-constexpr double kPieceReachMm = 12, kPartMm = 7;  // of a piece from the model's part, in the model's size
-constexpr const char* kOrder[] = {"skin",   "eye_l",  "eye_r",  "teeth_upper", "teeth_lower",
-                                  "tongue", "lash_l", "lash_r", "other"};
+constexpr double kAlsoSkin = 0.25;                        // of the largest piece's area
+constexpr double kAlike = 0.7, kBeside = 0.8;             // of sizes: another body, and side by side
+constexpr double kBallRms = 0.06;                         // of its radius
+constexpr double kBallWidth = 1.3;                        // of its radius, across its second longest side
+constexpr double kPieceReachMm = 12, kPartMm = 7;         // of a piece from the model's part, in the model's size
+constexpr double kEdgeMm = 3, kBrowMm = 10, kNailMm = 6;  // of a piece from lids' edge, brow line, finger
+constexpr double kEdgePieceMm = 50, kBrowPieceMm = 70, kNailPieceMm = 25;  // how large such a piece is at most
+constexpr const char* kOrder[] = {"skin",   "eye_l",  "eye_r",    "teeth_upper", "teeth_lower", "tongue",
+                                  "lash_l", "lash_r", "lid_edge", "brows",       "nails",       "other"};
 
 Points points_of(const Mesh& mesh, const VertexIndices& vertices) {
     Points out;
@@ -36,6 +38,41 @@ std::string named_by_word(const std::string& words, const std::map<std::string, 
         if (words.find(small_letters(word)) != std::string::npos) return part;
     }
     return {};
+}
+
+// Where the model's strips and nails would be: along its lids and brows, and on the skin of its fingers.
+struct PlacesOfSmallThings {
+    Points lids, brows, fingers;  // as the model lies on the base
+    PlacesOfSmallThings(const BaseKit& model, const LaidModel& laid) {
+        for (const auto& [name, curve] : model.curves) {
+            Points* to = name.find("_lid") != std::string::npos ? &lids : name.starts_with("brow") ? &brows : nullptr;
+            if (!to) continue;
+            for (const SurfacePoint& p : curve) to->push_back(p.at(laid.positions));
+        }
+        for (const auto& [name, region] : model.regions) {
+            if (!name.starts_with("finger_")) continue;
+            for (const Index v : region) fingers.push_back(laid.positions[v]);
+        }
+    }
+};
+
+double mean_distance(const Points& from, const Points& to) {
+    double sum = 0;
+    for (const Vec3& p : from) {
+        double least = 1e300;
+        for (const Vec3& q : to) least = std::min(least, (p - q).squaredNorm());
+        sum += std::sqrt(least);
+    }
+    return from.empty() || to.empty() ? 1e300 : sum / static_cast<double>(from.size());
+}
+
+// What is no part of the model: a strip along the lids, brows, nails; else "other".
+std::string small_thing(const Points& piece, const PlacesOfSmallThings& places, double size) {
+    const double across = bounding_box(piece).size().norm();
+    if (across < kEdgePieceMm * size && mean_distance(piece, places.lids) < kEdgeMm * size) return "lid_edge";
+    if (across < kBrowPieceMm * size && mean_distance(piece, places.brows) < kBrowMm * size) return "brows";
+    if (across < kNailPieceMm * size && mean_distance(piece, places.fingers) < kNailMm * size) return "nails";
+    return "other";
 }
 
 }  // namespace
@@ -100,6 +137,7 @@ void name_pieces(const BaseKit& model, const LaidModel& laid, const Mesh& mesh, 
     }
     std::vector<NearestPoints> near;
     for (const Points& points : model_part) near.emplace_back(points, kPieceReachMm * size);
+    const PlacesOfSmallThings small(model, laid);
     for (std::size_t i = 0; i < parts.pieces.size(); ++i) {
         if (!parts.name[i].empty()) continue;
         const Piece& piece = parts.pieces[i];
@@ -116,7 +154,7 @@ void name_pieces(const BaseKit& model, const LaidModel& laid, const Mesh& mesh, 
             sum /= static_cast<double>(piece.vertices.size());
             if (sum < least) least = sum, parts.name[i] = names[p], parts.off_mm[i] = sum / size;
         }
-        if (parts.name[i].empty()) parts.name[i] = "other";
+        if (parts.name[i].empty()) parts.name[i] = small_thing(points_of(mesh, piece.vertices), small, size);
     }
 }
 

@@ -4,6 +4,7 @@
 
 #include "core/kit_making/kit_places.h"
 #include "core/kit_making/own_rig.h"
+#include "core/kit_making/reduced.h"
 
 namespace veld {
 
@@ -15,6 +16,39 @@ Result<BaseKit> edited_kit(const BaseKit& kit, const KitEdits& edits) {
         out.regions[name] = vertices;
     }
     for (const std::string& name : edits.looked_at) out.doubts.erase(name);
+    for (const auto& [name, rule] : edits.rules) {
+        const auto part =
+            std::find_if(out.parts.begin(), out.parts.end(), [&](const KitPart& p) { return p.name == name; });
+        const auto told = part_rule_from_name(rule);
+        if (part == out.parts.end() || name == "skin")
+            return Error{ErrorCode::BadInput, "The kit has no part '" + name + "' that goes with the skin."};
+        if (!told) {
+            std::string known;
+            for (const PartRule r : kAllPartRules)
+                known += (known.empty() ? "" : ", ") + std::string(part_rule_name(r));
+            return Error{ErrorCode::BadInput,
+                         "A part goes with one of " + known + "; '" + rule + "' is none of them."};
+        }
+        part->told = told;
+    }
+    for (const auto& [name, path] : edits.reduced) {
+        // an edit made before is in the kit already
+        if (std::any_of(out.reduced.begin(), out.reduced.end(),
+                        [&](const KitReduced& r) { return r.name == name && r.file == path; }))
+            continue;
+        const std::size_t before = out.reduced.size();
+        std::erase_if(out.reduced, [&](const KitReduced& r) { return r.name == name; });
+        if (path.empty()) {
+            if (out.reduced.size() == before)
+                return Error{ErrorCode::BadInput, "The kit has no reduced version '" + name + "'."};
+            continue;
+        }
+        auto reduced = tie_reduced(out, path, name);
+        if (!reduced) return reduced.error();
+        out.reduced.push_back(std::move(*reduced));
+    }
+    std::sort(out.reduced.begin(), out.reduced.end(),
+              [](const KitReduced& a, const KitReduced& b) { return a.vertices > b.vertices; });
     if (!edits.roles.empty()) {
         if (auto ok = set_roles(edits.roles, out); !ok) return ok.error();
     }

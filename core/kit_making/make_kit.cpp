@@ -1,8 +1,8 @@
 #include "core/kit_making/make_kit.h"
 
 #include <algorithm>
-#include <filesystem>
 
+#include "core/base/file.h"
 #include "core/base/stopwatch.h"
 #include "core/kit/kit_surface.h"
 #include "core/kit_making/carry_regions.h"
@@ -12,6 +12,9 @@
 #include "core/kit_making/kit_places.h"
 #include "core/kit_making/mirror_map.h"
 #include "core/kit_making/own_rig.h"
+#include "core/kit_making/reduced.h"
+#include "core/kit_making/rest_poses.h"
+#include "core/kit_making/skeleton.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/edges.h"
 #include "core/tidy/orient.h"
@@ -27,27 +30,14 @@ constexpr double kEvenShare = 0.02, kEvenMm = 0.3;   // vertices without a partn
 constexpr double kInsideOut = 0.1;                   // of the volume that a ball of its area would have
 constexpr std::size_t kScanVertices = 20000;
 constexpr double kScanPaired = 0.1;
-constexpr double kSameUnit = 0.02, kSameAxis = 0.98;  // of the logarithm of a scale; of a cosine
-constexpr double kOnPlaceMm = 30;                     // a landmark's place is looked for within
+constexpr double kOnPlaceMm = 30;  // a landmark's place is looked for within
 
-// The nearest of the 24 turns that lead axes to axes: bases are modelled along their axes.
+// Bases are modelled along their axes.
 Mat3 nearest_axes(const Mat3& turn) {
-    Mat3 best = Mat3::Identity();
-    double most = -1e300;
-    for (int x = 0; x < 3; ++x) {
-        for (int y = 0; y < 3; ++y) {
-            if (x == y) continue;
-            for (const int signs : {0, 1, 2, 3}) {
-                Mat3 now = Mat3::Zero();
-                now(x, 0) = signs & 1 ? -1 : 1;
-                now(y, 1) = signs & 2 ? -1 : 1;
-                now.col(2) = now.col(0).cross(now.col(1));
-                const double alike = (now.transpose() * turn).trace();
-                if (alike > most) most = alike, best = now;
-            }
-        }
-    }
-    return best;
+    const std::vector<Mat3> all = axis_turns();
+    return *std::max_element(all.begin(), all.end(), [&](const Mat3& a, const Mat3& b) {
+        return (a.transpose() * turn).trace() < (b.transpose() * turn).trace();
+    });
 }
 
 // Is the shape even, by its mirror map?
@@ -123,7 +113,8 @@ class Maker {
     Status mirror();
     Status carry();
     void carry_landmarks();
-    void take_rig();
+    Status take_rig();
+    Status take_reduced();
     void keep_expressions();
     void turn_all(const Similarity& by);
 
@@ -268,6 +259,9 @@ Status Maker::name_parts() {
     out_.kit.triangulation = triangulate(out_.kit.mesh);
     out_.kit.topology_key = topology_key(out_.kit.mesh);
     out_.kit.eyes = eyes_of(out_.kit);
+    for (KitPart& part : out_.kit.parts) {
+        if (const auto rule = recipe_.rule.find(part.name); rule != recipe_.rule.end()) part.told = rule->second;
+    }
     return Done{};
 }
 
@@ -329,7 +323,6 @@ Status Maker::carry() {
     for (const KitPart& part : kit.parts) {
         if (part.name != "skin") kit.regions[part.name] = part.vertices;
     }
-    const std::vector<std::string> part_of = part_names(kit);
     std::vector<float> head(skin.size(), 0);
     for (const Index v : kit.region("head_skin")) head[v] = 1;
     kit.neck_ring = loop_around_head(kit.mesh, faces_of(*kit.part("skin")), head);
@@ -337,19 +330,20 @@ Status Maker::carry() {
     kit.joints = carried_joints(model_, laid_);
     kit.weights = carried_weights(model_, places, kit.mesh, kWeightRounds);
     follow_part_joints(model_, kit);
-    take_rig();
+    if (auto ok = take_rig(); !ok) return ok;
+    kit.rest_poses = arm_poses(kit.joints);
     kit.expressions = target_shapes(files_, kit);
     if (!recipe_.expressions.empty())
         kit.expressions.merge(folder_shapes(recipe_.expressions, kit, out_.report.notes, progress_));
     if (kit.expressions.empty()) keep_expressions();
     out_.report.own_expressions = kit.expressions.size();
     if (kit.expressions.empty()) {
-        const ShapeCarrier carry(model_, laid_, places, kit.mesh, part_of);
-        for (const auto& [name, shape] : model_.expressions) kit.expressions[name] = carry(shape);
+        const ShapeCarrier carry(model_, laid_, places, kit);
+        for (const auto& [name, shape] : model_.expressions) kit.expressions[name] = carry(shape, true);
     }
     rounded(kit.mesh.positions);
     for (auto& [name, shape] : kit.expressions) rounded(shape);
-    return Done{};
+    return take_reduced();
 }
 
 // Of the kit that is made again: those that are not the known kit's, where the base is the same.
@@ -367,56 +361,45 @@ void Maker::keep_expressions() {
     }
 }
 
-// The file's own joints take the place of those that were carried over.
-void Maker::take_rig() {
+// The base's own joints take the place of those that were carried over.
+Status Maker::take_rig() {
     BaseKit& kit = out_.kit;
-    if (!files_.skin) return;
     KitRig rig;
-    rig.joints = files_.skin->joints;
-    for (Joint& joint : rig.joints) joint.position = kit.original->to_kit(joint.position);
+    SkinWeights weights;
+    if (!recipe_.skeleton.empty()) {
+        auto skeleton = read_skeleton(recipe_.skeleton, kit);
+        if (!skeleton) return skeleton.error();
+        rig.joints = std::move(skeleton->joints);
+        rig.file = "skeleton" + lower_extension(recipe_.skeleton), rig.key = skeleton->key;
+        weights = std::move(skeleton->weights);
+        out_.report.notes.insert(out_.report.notes.end(), skeleton->notes.begin(), skeleton->notes.end());
+    } else if (files_.skin) {
+        rig.joints = files_.skin->joints;
+        for (Joint& joint : rig.joints) joint.position = kit.original->to_kit(joint.position);
+        weights = weights_in_kit(*kit.original, *files_.skin, kit.mesh.positions.size());
+    } else {
+        return Done{};
+    }
     rig.roles = recognise_roles(kit.joints, rig.joints);
     for (const Joint& joint : kit.joints) {
         if (!rig.roles.contains(joint.name)) out_.report.roles_open.push_back(joint.name);
     }
     out_.report.own_joints = rig.joints.size();
     kit.own_rig = std::move(rig);
-    take_own_rig(weights_in_kit(*kit.original, *files_.skin, kit.mesh.positions.size()), kit);
+    take_own_rig(weights, kit);
+    return Done{};
+}
+
+Status Maker::take_reduced() {
+    for (const auto& [name, path] : recipe_.reduced) {
+        auto reduced = tie_reduced(out_.kit, path, name);
+        if (!reduced) return reduced.error();
+        out_.kit.reduced.push_back(std::move(*reduced));
+    }
+    return Done{};
 }
 
 }  // namespace
-
-std::vector<std::string> KitRecipe::files() const {
-    std::vector<std::string> out{file};
-    for (const BaseFile& m : more) out.push_back(m.path);
-    return out;
-}
-
-Result<KitRecipe> recipe_again(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points) {
-    if (!kit.original) return Error{ErrorCode::BadInput, "This kit was not made from a file."};
-    const KitOriginal& original = *kit.original;
-    const std::filesystem::path folder = kit.folder;
-    KitRecipe out;
-    out.file = (folder / original.file).string();
-    for (const KitOriginal::More& more : original.more) out.more.push_back({(folder / more.file).string(), {}});
-    for (const Unit unit : kAllUnits) {
-        const double off = std::abs(std::log(original.to_kit.scale / millimetres(unit)));
-        if (off < kSameUnit) out.unit = unit;
-    }
-    for (const UpAxis up :
-         {UpAxis::PlusX, UpAxis::MinusX, UpAxis::PlusY, UpAxis::MinusY, UpAxis::PlusZ, UpAxis::MinusZ}) {
-        const Vec3 axis = rotation_to_y_up(up).transpose() * Vec3::UnitY();
-        if ((original.to_kit.rotation * axis).y() > kSameAxis) out.up = up;
-    }
-    out.part_at = original.part_at;
-    const Similarity back = original.to_kit.inverse();
-    for (const auto& [name, place] : points) {
-        const auto was = kit.landmarks.find(name);
-        const bool moved = was == kit.landmarks.end() || !(was->second == place);
-        if (!moved && !kit.by_hand.contains(name)) continue;
-        out.landmarks.points[name] = back(place.at(kit.mesh.positions));
-    }
-    return out;
-}
 
 Result<MadeKit> make_kit(FaceNetwork& network, const BaseKit& model, const KitRecipe& recipe,
                          const Progress& progress) {

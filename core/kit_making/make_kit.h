@@ -11,10 +11,13 @@ namespace veld {
 
 struct KitRecipe {
     std::string file;
-    std::vector<BaseFile> more;             // further files of the same base: a body, eyes
-    std::string expressions;                // folder of meshes in the file's vertex order; empty: none
-    std::shared_ptr<const BaseKit> before;  // made again: this kit's expressions that came from a folder stay
-    std::optional<Unit> unit;               // empty: guessed
+    std::vector<BaseFile> more;                  // further files of the same base: a body, eyes
+    std::string skeleton;                        // GLB of the rigged base; empty: the file's own joints, if any
+    std::map<std::string, std::string> reduced;  // meshes of fewer vertices, by name
+    std::map<std::string, PartRule> rule;        // part -> how it goes with the skin, where its name does not tell
+    std::string expressions;                     // folder of meshes in the file's vertex order; empty: none
+    std::shared_ptr<const BaseKit> before;       // made again: this kit's expressions that came from a folder stay
+    std::optional<Unit> unit;                    // empty: guessed
     std::optional<UpAxis> up;
     LandmarkSet landmarks;                    // set by hand, in the file's frame
     std::map<std::string, std::string> part;  // name of a group or material -> part, where form does not tell

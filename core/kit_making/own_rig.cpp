@@ -2,7 +2,8 @@
 
 #include <algorithm>
 #include <cctype>
-#include <filesystem>
+
+#include "core/kit_making/skeleton.h"
 
 namespace veld {
 namespace {
@@ -254,14 +255,10 @@ Status set_roles(const std::map<std::string, std::string>& roles, BaseKit& kit) 
                          "The joint '" + name + "' cannot be both " + at->second + " and " + role + "."};
     }
     if (next == kit.own_rig->roles) return Done{};
-    if (!kit.original) return Error{ErrorCode::BadInput, "This kit was not made from a file."};
-    const std::string path = (std::filesystem::path(kit.folder) / kit.original->file).string();
-    auto file = read_mesh(path);
-    if (!file) return file.error();
-    if (!file->skin || file->mesh.positions.size() != kit.original->work_of.size())
-        return Error{ErrorCode::BadFile, "'" + path + "' was changed since the kit was made. Make the kit again."};
+    const auto weights = own_weights(kit);
+    if (!weights) return weights.error();
     kit.own_rig->roles = std::move(next);
-    take_own_rig(weights_in_kit(*kit.original, *file->skin, kit.mesh.positions.size()), kit);
+    take_own_rig(*weights, kit);
     return Done{};
 }
 

@@ -88,10 +88,14 @@ Status read_kit_edits(const Json& j, ProjectState& out) {
         edits.regions[name] = vertices.get<VertexIndices>();
     edits.roles = j["kit_edits"].at("roles").get<std::map<std::string, std::string>>();
     edits.looked_at = j["kit_edits"].at("looked_at").get<std::set<std::string>>();
+    if (j["kit_edits"].contains("rules"))
+        edits.rules = j["kit_edits"]["rules"].get<std::map<std::string, std::string>>();
+    if (j["kit_edits"].contains("reduced"))
+        edits.reduced = j["kit_edits"]["reduced"].get<std::map<std::string, std::string>>();
     auto kit = edited_kit(*out.kit, edits);
-    if (!kit && !edits.roles.empty()) {
-        // the kit's own file is gone: its joints stay as the kit has them
-        edits.roles.clear();
+    if (!kit && !(edits.roles.empty() && edits.reduced.empty())) {
+        // files are gone: joints and reduced versions stay as the kit has them
+        edits.roles.clear(), edits.reduced.clear();
         kit = edited_kit(*out.kit, edits);
     }
     if (!kit) return kit.error();
@@ -154,8 +158,11 @@ Json pack_state(const ProjectState& s, const std::string& folder, std::map<std::
         for (const SurfacePoint& p : line) j["base_curves"][name].push_back(place_json(p));
     }
     if (!s.kit_edits.empty())
-        j["kit_edits"] = {
-            {"regions", s.kit_edits.regions}, {"roles", s.kit_edits.roles}, {"looked_at", s.kit_edits.looked_at}};
+        j["kit_edits"] = {{"regions", s.kit_edits.regions},
+                          {"roles", s.kit_edits.roles},
+                          {"rules", s.kit_edits.rules},
+                          {"reduced", s.kit_edits.reduced},
+                          {"looked_at", s.kit_edits.looked_at}};
     j["asked"] = point_set_name(s.asked);
     j["subjects"] = Json::array();
     for (const Subject& subject : s.subjects) j["subjects"].push_back(pack_subject(subject, writer));

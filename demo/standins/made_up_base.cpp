@@ -317,6 +317,13 @@ class BaseMaker {
             if (out_.part_of[v] == "skin") hits[v] = query.closest(out_.mesh.positions[v], 30, &facing);
         }
         weights_and_moves(triangles, hits);
+        out_.on_kit.assign(hits.size(), Vec3::Constant(std::nan("")));
+        for (std::size_t v = 0; v < hits.size(); ++v) {
+            if (!hits[v]) continue;
+            out_.on_kit[v].setZero();
+            for (std::size_t k = 0; k < 3; ++k)
+                out_.on_kit[v] += hits[v].barycentric[k] * kit_.mesh.positions[triangles[hits[v].triangle][k]];
+        }
         for (const auto& [name, vertices] : kit_.regions) {
             std::vector<double> inside(shape_.size(), 0);
             for (const Index v : vertices) inside[v] = 1;
@@ -369,7 +376,7 @@ class BaseMaker {
             auto before = values;
             for (std::size_t i = 0; i < order.size(); ++i) values[i] = before[order[i]];
         };
-        moved(out_.mesh.positions), moved(out_.part_of), moved(out_.partner);
+        moved(out_.mesh.positions), moved(out_.part_of), moved(out_.partner), moved(out_.on_kit);
         moved(out_.weights.joint), moved(out_.weights.weight);
         for (auto& [name, deltas] : out_.moves) moved(deltas);
         for (auto& [name, region] : out_.regions) moved(region);

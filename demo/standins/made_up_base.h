@@ -29,6 +29,7 @@ struct MadeUpBase {
     SkinWeights weights;                        // per vertex of mesh, of those joints
     std::map<std::string, Points> moves;        // the kit's expressions, per vertex of mesh
     std::map<std::string, VertexMask> regions;  // of the skin, per vertex of mesh
+    Points on_kit;                              // per vertex of the skin, where on the kit it lies; NaN: nowhere
     std::vector<std::string> part_of;           // per vertex, the kit's names
     std::vector<Index> partner;                 // kNone: none
 };

@@ -141,3 +141,127 @@ TEST_CASE("CLI: a kit from somebody else's base, checked, shown, and worked with
     CHECK(cli("kit check " + (scratch / "nowhere")).code == 1);
     CHECK(cli("kit").code == 2);
 }
+
+TEST_CASE("CLI: a raw scan, three photographs and a returned sculpt become morphs of somebody else's base") {
+    Scratch scratch;
+    const std::string kit = demo("bases/orrin"), j = demo("subjects/juniper/juniper"), in = " --kit " + kit + " ";
+    const std::string scan = demo("subjects/ottoline/ottoline_scan.glb");
+    REQUIRE(cli("detect " + scan + in + "--out " + (scratch / "marks.json")).code == 0);
+    const Run wrap = cli("wrap" + in + "--source " + scan + " --landmarks " + (scratch / "marks.json") + " --out " +
+                         (scratch / "scan.obj") + " --report " + (scratch / "report.json") + " --json");
+    REQUIRE(wrap.code == 0);
+    CHECK(Json::parse(scratch.read("report.json"))["surface_mm"]["regions"]["face"]["median"].get<double>() < 0.15);
+    const Run photos =
+        cli("photo-head" + in + "--photo " + j + "_front.jpg --photo " + j + "_three_quarter.jpg --photo " + j +
+            "_side.jpg --marks - --marks - --marks " + j + "_side_marks.json --out " + (scratch / "photos.obj"));
+    REQUIRE(photos.code == 0);
+    for (const char* name : {"scan", "photos"})
+        REQUIRE(cli("morph make" + in + "--shape " + (scratch / (std::string(name) + ".obj")) + " --name " + name +
+                    " --out " + (scratch / (std::string(name) + ".json")))
+                    .code == 0);
+    // out to be sculpted, damaged on the way, and back
+    REQUIRE(cli("send" + in + "--out " + (scratch / "out.obj") + " --unit cm --up +Z --for nose").code == 0);
+    REQUIRE(std::system((std::string(VELDSTONE_BUILD) + "/bin/sculpt-standin " + (scratch / "out.obj") + " " +
+                         (scratch / "out.obj") + " --sculpt nose --damage reorder --damage metres >/dev/null")
+                            .c_str()) == 0);
+    const Run back = cli("return-check" + in + (scratch / "out.obj") + " --name sculpt --out " +
+                         (scratch / "sculpt.json") + " --json");
+    REQUIRE(back.code == 0);
+    CHECK(back.json()["leftovers"].empty());
+
+    // all three out again, in the vertices, order, unit and joints of the base's own file
+    std::string morphs;
+    for (const char* name : {"scan", "photos", "sculpt"})
+        morphs += " --morph " + (scratch / (std::string(name) + ".json"));
+    REQUIRE(cli("morph export" + in + morphs + " --out " + (scratch / "all.glb")).code == 0);
+    REQUIRE(cli("morph export" + in + morphs + " --each --format obj --out " + (scratch / "each")).code == 0);
+    const auto own = read_mesh(kit + "/original.glb"), out = read_mesh(scratch / "all.glb");
+    REQUIRE(own);
+    REQUIRE(out);
+    CHECK(out->mesh.corner_vertex == own->mesh.corner_vertex);
+    REQUIRE(out->mesh.positions.size() == own->mesh.positions.size());
+    double moved = 0;
+    for (std::size_t v = 0; v < own->mesh.positions.size(); ++v)
+        moved = std::max(moved, (out->mesh.positions[v] - own->mesh.positions[v]).norm());
+    CHECK(moved < 1e-6);
+    CHECK(out->skin->weights.weight == own->skin->weights.weight);
+    REQUIRE(out->targets.size() == own->targets.size() + 3);
+    const auto read = read_base_kit(kit);
+    REQUIRE(read);
+    for (std::size_t i = 0; i < 3; ++i) {
+        const FileTarget& target = out->targets[own->targets.size() + i];
+        CAPTURE(target.name);
+        const auto morph = read_morph(scratch / (target.name + ".json"), *read);
+        const auto shape = read_mesh(scratch / ("each/" + target.name + ".obj"));
+        REQUIRE(morph);
+        REQUIRE(shape);
+        REQUIRE(shape->mesh.positions.size() == own->mesh.positions.size());
+        CHECK(morph->index.size() > 100);
+        const Points whole = mix_morphs(read->mesh.positions, {{&*morph, 1.0}});
+        double off = 0;
+        for (std::size_t v = 0; v < whole.size() && v < own->mesh.positions.size(); ++v) {
+            const Vec3 wanted = whole[read->original->work_of[v]];
+            off = std::max(off, (read->original->to_kit(own->mesh.positions[v] + target.delta[v]) - wanted).norm());
+            off = std::max(off, (read->original->to_kit(shape->mesh.positions[v]) - wanted).norm());
+        }
+        CHECK(off < 0.01);
+    }
+}
+
+TEST_CASE("CLI: a base as OBJ with its rig as GLB, and a mesh of fewer vertices") {
+    Scratch scratch;
+    const std::string standin = std::string(VELDSTONE_BUILD) + "/bin/base-standin " + kKit + " ";
+    const std::string base = scratch / "base.obj", rig = scratch / "rig.glb", low = scratch / "low.obj",
+                      out = scratch / "kit";
+    const auto made_up = [&](const std::string& file, const std::string& options) {
+        return std::system((standin + file + " 15 --bust" + options + " >/dev/null").c_str());
+    };
+    REQUIRE(made_up(base, " --edge 5") == 0);
+    REQUIRE(made_up(rig, " --edge 5 --rigged") == 0);
+    REQUIRE(made_up(low, " --edge 9") == 0);
+    const std::string make = "kit make " + base + " --model " + kKit + " --out " + out;
+    const Run made =
+        cli(make + " --skeleton " + rig + " --reduced low=" + low + " --goes-with tongue=upper_jaw --json");
+    REQUIRE(made.code == 0);
+    CHECK(made.json()["own_joints"].get<int>() > 50);
+    const Run shown = cli("kit show " + out + " --json");
+    REQUIRE(shown.code == 0);
+    const Json json = shown.json();
+    CHECK(json["own_joints"].size() == made.json()["own_joints"].get<std::size_t>());
+    CHECK(json["roles"]["jaw"] == "jaw bone");
+    CHECK(json["goes_with"]["tongue"] == "upper_jaw");
+    REQUIRE(json["reduced"].size() == 1);
+    CHECK(json["reduced"][0]["median_mm"].get<double>() < 0.5);
+    // joints under their own names, and the reduced version beside
+    const auto kit = read_base_kit(out);
+    REQUIRE(kit);
+    Points longer = kit->mesh.positions;
+    for (const Index v : kit->region("face")) longer[v].z() += 2;
+    scratch.write("shape.json", morph_text(*make_morph(*kit, longer, "longer")));
+    REQUIRE(cli("morph export --kit " + out + " --morph " + (scratch / "shape.json") + " --reduced --out " +
+                (scratch / "out.glb"))
+                .code == 0);
+    const auto first = read_mesh(scratch / "out.glb"), second = read_mesh(scratch / "out_low.glb"),
+               low_mesh = read_mesh(low);
+    REQUIRE(first);
+    REQUIRE(second);
+    CHECK(first->skin->joints.size() == json["own_joints"].size());
+    REQUIRE(second->targets.size() == 1);
+    CHECK(second->mesh.corner_vertex.size() >= low_mesh->mesh.corner_vertex.size());
+    REQUIRE(cli("kit edit " + out + " --goes-with tongue=lower_jaw --reduced low= --reduced half=" + low).code == 0);
+    CHECK(read_base_kit(out)->reduced[0].name == "half");
+    REQUIRE(cli("kit export " + out + " --reduced --out " + (scratch / "back.obj")).code == 0);
+    const auto half = read_mesh(scratch / "back_half.obj");
+    REQUIRE(half);
+    for (std::size_t v = 0; v < half->mesh.positions.size(); v += 11)
+        CHECK((half->mesh.positions[v] - low_mesh->mesh.positions[v]).norm() < 1e-4);
+    for (const std::string& wrong :
+         {" --skeleton " + base, " --skeleton " + (scratch / "none.glb"), std::string(" --reduced low"),
+          " --reduced low=" + kKit + "/expressions/none.obj", std::string(" --goes-with tongue=tail")}) {
+        CAPTURE(wrong);
+        CHECK(cli(make + wrong).code == 1);
+    }
+    CHECK(cli("kit edit " + out + " --goes-with tongue").code == 1);
+    CHECK(cli("kit edit " + out + " --reduced none=").code == 1);
+    CHECK(cli("send --kit " + out + " --pose T --out " + (scratch / "t.obj")).code == 0);
+}

@@ -31,7 +31,7 @@ TEST_CASE("Morph files: every form gives the same morph back, damaged ones are r
         list.push_back(&second);
         for (const MorphFormat format : {MorphFormat::Json, MorphFormat::Csv, MorphFormat::Obj, MorphFormat::Glb}) {
             const std::string folder = scratch / ("out" + std::to_string(static_cast<int>(format)));
-            const auto paths = export_each(kit(), list, format, folder, "{group}/{number}_{name}", {});
+            const auto paths = export_each(kit(), list, {format, folder, "{group}/{number}_{name}"}, {});
             REQUIRE(paths);
             CHECK((*paths)[0].find("heads/marsh/001_Marsh _ jowls") != std::string::npos);
             const auto back = import_morphs(kit(), folder, {});
@@ -50,14 +50,14 @@ TEST_CASE("Morph files: every form gives the same morph back, damaged ones are r
         }
     }
     SECTION("names that meet are refused before anything is written; no name leads out of the folder") {
-        const auto met = export_each(kit(), {&m, &m}, MorphFormat::Csv, scratch / "met", "same", {});
+        const auto met = export_each(kit(), {&m, &m}, {MorphFormat::Csv, scratch / "met", "same"}, {});
         REQUIRE_FALSE(met);
         CHECK_FALSE(std::filesystem::exists(scratch / "met"));
         CHECK(file_name_of("../../{name}", m, 1) == "Marsh _ jowls");
         CHECK(file_name_of("", m, 7) == "007");
         Progress stop;
         stop.cancelled = [] { return true; };
-        CHECK(export_each(kit(), {&m}, MorphFormat::Csv, scratch / "stopped", "{name}", stop).error().code ==
+        CHECK(export_each(kit(), {&m}, {MorphFormat::Csv, scratch / "stopped"}, stop).error().code ==
               ErrorCode::Cancelled);
     }
     SECTION("what is no morph of this base says what is wrong and where") {

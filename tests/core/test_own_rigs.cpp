@@ -290,7 +290,9 @@ TEST_CASE("Own rigs: weights count for the nearest joint above that has a role")
     kit.mesh.positions.resize(3, Vec3::Zero());
     kit.weights.joint.assign(3, {0, 1, 2, 0});
     kit.weights.weight = {{1, 0, 0, 0}, {0.5, 0.5, 0, 0}, {0.25, 0, 0.75, 0}};
-    kit.own_rig = KitRig{{{"floor", -1, Vec3::Zero()},
+    kit.own_rig = KitRig{"",
+                         "",
+                         {{"floor", -1, Vec3::Zero()},
                           {"hips", 0, Vec3(0, 950, 0)},
                           {"arm", 1, Vec3(210, 1410, 5)},
                           {"arm twist", 2, Vec3(300, 1400, 0)}},

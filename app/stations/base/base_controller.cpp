@@ -19,13 +19,16 @@ constexpr float kInside = 0.5f;  // a vertex belongs to a region from this weigh
 
 BaseController::BaseController(Session& session, QObject* parent) : QObject(parent), s_(session) {
     connect(&s_, &Session::project_changed, this, &BaseController::forget);
+    connect(&s_, &Session::changed, this, [this] {
+        if (page_ == Page::Reduced) read_reduced();
+    });
 }
 
 void BaseController::forget() {
-    part_.clear(), region_.clear(), joint_.clear(), expression_.clear();
+    part_.clear(), region_.clear(), joint_.clear(), pose_.clear(), reduced_.clear(), expression_.clear();
     piece_.clear(), told_.clear(), painted_.clear();
     painting_ = stroking_ = false;
-    trial_.reset(), trial_of_.reset();
+    trial_.reset(), trial_of_.reset(), reduced_mesh_.reset(), reduced_of_.reset();
     making_ = bringing_ = trying_ = 0;  // what ran for the old project is never heard of again
     brought_.reset(), shown_brought_ = -1;
     emit changed();
@@ -53,6 +56,7 @@ bool BaseController::is_changed() const { return kit_is_changed(s_.state()); }
 Status BaseController::save() {
     auto kit = std::make_shared<BaseKit>(kit_with_changes(s_.state()));
     if (auto ok = update_base_kit(*kit); !ok) return ok;
+    kit->reduced = reduced_in_folder(*kit);
     ProjectState next = s_.state();
     next.kit = std::move(kit), next.kit_edits = {};
     s_.change(tr("Save the kit"), std::move(next));
@@ -63,6 +67,7 @@ Status BaseController::save_as(const QString& folder) {
     auto kit = std::make_shared<BaseKit>(kit_with_changes(s_.state()));
     if (auto ok = copy_base_kit(*kit, folder.toStdString()); !ok) return ok;
     kit->folder = folder.toStdString();
+    kit->reduced = reduced_in_folder(*kit);
     ProjectState next = s_.state();
     next.kit = std::move(kit), next.kit_edits = {};
     s_.change(tr("Save the kit elsewhere"), std::move(next));
@@ -232,6 +237,26 @@ void BaseController::set_role(const std::string& role, const std::string& name) 
     ProjectState next = s_.state();
     next.kit_edits.roles[role] = name;
     if (!change_kit(tr("Role of %1").arg(QString::fromStdString(role)), std::move(next))) emit changed();
+}
+
+void BaseController::select_pose(const std::string& name) {
+    pose_ = name;
+    emit changed();
+}
+
+std::optional<Points> BaseController::posed() const {
+    if (!s_.has_kit()) return {};
+    const BaseKit& kit = *s_.state().kit;
+    const auto pose = kit.rest_poses.find(pose_);
+    if (pose == kit.rest_poses.end()) return {};
+    return skin(kit.mesh.positions, kit.joints, kit.weights, pose->second);
+}
+
+void BaseController::set_rule(const std::string& part, PartRule rule) {
+    if (!s_.has_kit()) return;
+    ProjectState next = s_.state();
+    next.kit_edits.rules[part] = part_rule_name(rule);
+    if (!change_kit(tr("What %1 goes with").arg(plain_region(part)), std::move(next))) emit changed();
 }
 
 void BaseController::select_expression(const std::string& name) {

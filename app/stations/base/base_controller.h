@@ -10,13 +10,14 @@
 #include "core/kit_making/carry_morphs.h"
 #include "core/kit_making/check_kit.h"
 #include "core/kit_making/make_kit.h"
+#include "core/kit_making/reduced.h"
 
 namespace veld {
 
 class BaseController : public QObject {
     Q_OBJECT
  public:
-    enum class Page { Kit, Parts, Landmarks, Regions, Joints, Expressions, Bring, New };
+    enum class Page { Kit, Parts, Landmarks, Regions, Joints, Expressions, Reduced, Bring, New };
     explicit BaseController(Session& session, QObject* parent = nullptr);
 
     void set_page(Page page);
@@ -42,6 +43,7 @@ class BaseController : public QObject {
     bool select_piece(const Ray& ray);
     const VertexIndices& piece() const { return piece_; }
     void tell_piece(const std::string& part);
+    void set_rule(const std::string& part, PartRule rule);
     std::size_t told() const { return told_.size(); }  // pieces that wait for the kit to be made again
 
     // --- landmarks: all of the base, those first that nobody has looked at
@@ -73,6 +75,20 @@ class BaseController : public QObject {
     std::vector<float> joint_weights() const;
     void set_role(const std::string& role, const std::string& name);  // of the file's joints; empty: nobody
 
+    void select_pose(const std::string& name);  // a rest pose of the kit; empty: none
+    const std::string& pose() const { return pose_; }
+    std::optional<Points> posed() const;  // the base in it
+
+    // --- reduced versions
+    void add_reduced(const QString& path);  // under the file's name
+    void remove_reduced(const std::string& name);
+    void select_reduced(const std::string& name);
+    const std::string& reduced() const { return reduced_; }
+    // As selected, read from its file; null: none, or it is not ready yet.
+    std::shared_ptr<const ReducedMesh> shown_reduced() const {
+        return reduced_of_ == s_.state().kit ? reduced_mesh_ : nullptr;
+    }
+
     // --- expressions
     void select_expression(const std::string& name);
     const std::string& expression() const { return expression_; }
@@ -102,6 +118,7 @@ class BaseController : public QObject {
  private:
     void forget();
     bool paint(const Ray& ray);
+    void read_reduced();
     bool change_kit(const QString& label, ProjectState&& next, const std::string& merge = {});
     void start_bringing(const QString& title, std::function<Result<CarriedBank>(const Progress&)> work);
 
@@ -110,7 +127,7 @@ class BaseController : public QObject {
     std::vector<KitAbility> abilities_;
     std::shared_ptr<const BaseKit> abilities_of_;
     std::size_t abilities_at_ = 0;
-    std::string part_, region_, joint_, expression_, report_folder_;
+    std::string part_, region_, joint_, pose_, reduced_, expression_, report_folder_;
     VertexIndices piece_;
     std::map<Index, std::string> told_;  // vertex of the base -> part
     bool painting_ = false, stroking_ = false, erasing_ = false;
@@ -119,6 +136,8 @@ class BaseController : public QObject {
     QStringList report_;
     std::shared_ptr<const CarriedBank> brought_;
     int shown_brought_ = -1;
+    std::shared_ptr<const ReducedMesh> reduced_mesh_;
+    std::shared_ptr<const BaseKit> reduced_of_;
     std::shared_ptr<const KitTrial> trial_;
     std::shared_ptr<const BaseKit> trial_of_;
     JobId making_ = 0, bringing_ = 0, trying_ = 0;

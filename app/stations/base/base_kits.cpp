@@ -75,6 +75,75 @@ void BaseController::make_again() {
     make(*recipe, QString::fromStdString(s_.state().kit->folder));
 }
 
+void BaseController::add_reduced(const QString& path) {
+    if (!s_.has_kit()) return;
+    const std::string name = QFileInfo(path).completeBaseName().toStdString();
+    s_.jobs().start<KitReduced>(
+        {JobKind::Read, tr("Reading %1").arg(QFileInfo(path).fileName()), {}},
+        [kit = s_.state().kit, path = path.toStdString(), name](const Progress&) {
+            return tie_reduced(*kit, path, name);
+        },
+        [this, path, name](Result<KitReduced>&& reduced) {
+            if (!reduced) return s_.say_why_not(reduced.error());
+            ProjectState next = s_.state();
+            auto kit = std::make_shared<BaseKit>(*next.kit);
+            kit->reduced.push_back(*reduced);
+            next.kit = std::move(kit);
+            next.kit_edits.reduced[name] = reduced->file;
+            s_.change(tr("Add the reduced version %1").arg(QString::fromStdString(name)), std::move(next));
+            select_reduced(name);
+        });
+}
+
+void BaseController::remove_reduced(const std::string& name) {
+    if (!s_.has_kit()) return;
+    ProjectState next = s_.state();
+    auto kit = std::make_shared<BaseKit>(*next.kit);
+    const auto entry =
+        std::find_if(kit->reduced.begin(), kit->reduced.end(), [&](const KitReduced& r) { return r.name == name; });
+    if (entry == kit->reduced.end()) return;
+    // what the folder has not is forgotten, what it has is left out of it when the kit is saved
+    const bool saved = entry->file.find('/') == std::string::npos;
+    kit->reduced.erase(entry);
+    next.kit = std::move(kit);
+    if (saved)
+        next.kit_edits.reduced[name] = "";
+    else
+        next.kit_edits.reduced.erase(name);
+    s_.change(tr("Remove the reduced version %1").arg(QString::fromStdString(name)), std::move(next));
+    select_reduced({});
+}
+
+void BaseController::select_reduced(const std::string& name) {
+    reduced_ = name;
+    reduced_mesh_.reset(), reduced_of_.reset();
+    read_reduced();
+    emit changed();
+}
+
+// The selected one, for looking.
+void BaseController::read_reduced() {
+    if (!s_.has_kit() || reduced_.empty() || reduced_of_ == s_.state().kit) return;
+    const auto kit = s_.state().kit;
+    const auto entry = std::find_if(kit->reduced.begin(), kit->reduced.end(),
+                                    [&](const KitReduced& r) { return r.name == reduced_; });
+    if (entry == kit->reduced.end()) return reduced_.clear();
+    using Read = std::shared_ptr<const ReducedMesh>;
+    s_.jobs().start<Read>(
+        {JobKind::Read, tr("Reading %1").arg(QString::fromStdString(entry->name)), {}},
+        [kit, entry = *entry](const Progress&) -> Result<Read> {
+            auto mesh = ReducedMesh::open(*kit, entry);
+            if (!mesh) return mesh.error();
+            return Read(std::make_shared<ReducedMesh>(std::move(*mesh)));
+        },
+        [this, kit, name = reduced_](Result<Read>&& mesh) {
+            if (kit != s_.state().kit || name != reduced_) return;
+            if (!mesh) return s_.say_why_not(mesh.error());
+            reduced_mesh_ = *mesh, reduced_of_ = kit;
+            emit changed();
+        });
+}
+
 void BaseController::share(const QString& zip) {
     if (!s_.has_kit()) return;
     s_.jobs().start<Done>(

@@ -8,6 +8,7 @@
 #include "app/stations/base/kit_tab.h"
 #include "app/stations/base/new_base_tab.h"
 #include "app/stations/base/parts_tab.h"
+#include "app/stations/base/reduced_tab.h"
 #include "app/widgets.h"
 
 namespace veld {
@@ -23,6 +24,7 @@ BasePanel::BasePanel(Session& session, BaseController& controller, QWidget* pare
     sections_->add(new BaseRegionsTab(s_, c_), tr("Regions"));
     sections_->add(new JointsTab(s_, c_), tr("Joints"));
     sections_->add(new ExpressionsTab(s_, c_), tr("Expressions"));
+    sections_->add(new ReducedTab(s_, c_), tr("Reduced versions"));
     sections_->add(new BringTab(s_, c_), tr("From another base"));
     new_ = new NewBaseTab(s_, c_);
     sections_->add(new_, tr("A kit from your mesh"));

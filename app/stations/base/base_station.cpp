@@ -61,6 +61,8 @@ bool BaseStation::shows_result() const {
     const BaseKit& kit = *c_.session.state().kit;
     return (c_.base.page() == Page::Expressions && kit.expressions.contains(c_.base.expression())) ||
            (c_.base.page() == Page::Bring && c_.base.shown_brought()) ||
+           (c_.base.page() == Page::Joints && kit.rest_poses.contains(c_.base.pose())) ||
+           (c_.base.page() == Page::Reduced && c_.base.shown_reduced()) ||
            (c_.base.page() == Page::Kit && c_.base.trial());
 }
 
@@ -129,6 +131,10 @@ Pane BaseStation::result() {
     if (c_.base.page() == Page::Expressions)
         return beside_.shape(kit.expressions.at(c_.base.expression()), QString::fromStdString(c_.base.expression()),
                              {}, c_.scene.look.level);
+    if (c_.base.page() == Page::Joints)
+        return beside_.shape(*c_.base.posed(), tr("%1 pose").arg(QString::fromStdString(c_.base.pose())), {},
+                             c_.scene.look.level);
+    if (c_.base.page() == Page::Reduced) return reduced();
     const CarriedMorph& m = *c_.base.shown_brought();
     Points shape = mix_morphs(kit.mesh.positions, {{&m.morph, 1.0}});
     Pane out = beside_.shape(shape, QString::fromStdString(m.morph.name), {}, 0);
@@ -140,6 +146,21 @@ Pane BaseStation::result() {
     worst.colour = theme::kOchre;
     worst.selected = true;
     out.marks.markers.push_back(std::move(worst));
+    return out;
+}
+
+// A reduced version where it lies on the base, with its edges: what counts is where they run.
+Pane BaseStation::reduced() {
+    Pane out;
+    const auto version = c_.base.shown_reduced();
+    if (reduced_of_ != version) {
+        Mesh mesh = version->mesh();
+        mesh.positions = version->shape(c_.session.state().kit->mesh.positions);
+        mesh.normals.clear(), mesh.corner_normal.clear();
+        reduced_ = std::make_shared<DisplayMesh>(mesh), reduced_of_ = version;
+    }
+    out.title = QString::fromStdString(c_.base.reduced());
+    out.layers.push_back({reduced_, {}, theme::kClay, c_.scene.shading, true, 1});
     return out;
 }
 

@@ -32,6 +32,7 @@ class BaseStation : public StationPage {
     using Page = BaseController::Page;
     Pane base();
     Pane result();
+    Pane reduced();
     // What is coloured on the base, per vertex 0..1; empty: nothing.
     std::vector<float> shown_values() const;
     Marks skeleton(const Camera& camera) const;
@@ -40,6 +41,8 @@ class BaseStation : public StationPage {
 
     MixScene beside_;
     ShownShape coloured_;
+    std::shared_ptr<DisplayMesh> reduced_;
+    std::shared_ptr<const ReducedMesh> reduced_of_;  // which one that is
     BasePanel* panel_;
     bool pressed_marker_ = false;  // what is under the hand must not fly away
 };

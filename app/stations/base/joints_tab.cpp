@@ -29,6 +29,13 @@ JointsTab::JointsTab(Session& session, BaseController& controller, QWidget* pare
             [this](int i) { c_.set_role(c_.joint(), own_->itemData(i).toString().toStdString()); });
     of_file_ = text_label(tr("In the file"), "plain");
     column->addLayout(row({of_file_, own_}));
+    pose_ = new QComboBox;
+    pose_->setObjectName("base_pose");
+    pose_->setAccessibleName(tr("The pose to look at"));
+    connect(pose_, &QComboBox::activated, this,
+            [this](int i) { c_.select_pose(pose_->itemData(i).toString().toStdString()); });
+    pose_text_ = text_label(tr("Look at"), "plain");
+    column->addLayout(row({pose_text_, pose_}));
     connect(&s_, &Session::changed, this, &JointsTab::refresh);
     connect(&c_, &BaseController::changed, this, &JointsTab::refresh);
     refresh();
@@ -37,9 +44,12 @@ JointsTab::JointsTab(Session& session, BaseController& controller, QWidget* pare
 void JointsTab::fill() {
     filled_with_ = s_.state().kit;
     list_->clear();
-    own_->clear();
+    own_->clear(), pose_->clear();
     if (!filled_with_) return;
     const BaseKit& kit = *filled_with_;
+    pose_->addItem(tr("the rest pose"), QString());
+    for (const auto& [name, pose] : kit.rest_poses)
+        pose_->addItem(tr("%1 pose").arg(QString::fromStdString(name)), QString::fromStdString(name));
     std::vector<QTreeWidgetItem*> items;
     for (const Joint& joint : kit.joints) {
         const QString name = QString::fromStdString(joint.name);
@@ -68,6 +78,9 @@ void JointsTab::refresh() {
     const bool own = filled_with_ && filled_with_->own_rig;
     list_->setColumnHidden(1, !own);
     own_->setVisible(own);
+    const bool poses = filled_with_ && !filled_with_->rest_poses.empty();
+    for (QWidget* w : {static_cast<QWidget*>(pose_), static_cast<QWidget*>(pose_text_)}) w->setVisible(poses);
+    pose_->setCurrentIndex(std::max(0, pose_->findData(QString::fromStdString(c_.pose()))));
     of_file_->setVisible(own);
     if (!filled_with_ || filled_with_->joints.empty())
         hint_->setText(tr("This kit has no joints: poses cannot be taken out."));

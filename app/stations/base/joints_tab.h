@@ -20,8 +20,8 @@ class JointsTab : public QWidget {
     Session& s_;
     BaseController& c_;
     QTreeWidget* list_;
-    QLabel *hint_, *of_file_;
-    QComboBox* own_;
+    QLabel *hint_, *of_file_, *pose_text_;
+    QComboBox *own_, *pose_;
     std::shared_ptr<const BaseKit> filled_with_;
     bool filling_ = false;
 };

@@ -78,6 +78,13 @@ void NewBaseTab::build_files(QBoxLayout* column) {
     connect(remove_, &QPushButton::clicked, this, [this] { delete more_->currentItem(), refresh(); });
     connect(expressions, &QPushButton::clicked, this, &NewBaseTab::ask_for_expressions);
     connect(no_expressions_, &QPushButton::clicked, this, [this] { expressions_path_.clear(), refresh(); });
+    auto* skeleton =
+        button(tr("Joints…"), "new_base_skeleton",
+               tr("A GLB of the rigged base, where the mesh itself has no joints: their names, places and "
+                  "weights are taken from it"));
+    no_skeleton_ = button(tr("None"), "new_base_no_skeleton", tr("Without that file"));
+    connect(skeleton, &QPushButton::clicked, this, &NewBaseTab::ask_for_skeleton);
+    connect(no_skeleton_, &QPushButton::clicked, this, [this] { skeleton_path_.clear(), refresh(); });
     column->addLayout(flow({more, remove_}));
     more_ = new QListWidget;
     more_->setObjectName("new_base_more_list");
@@ -88,6 +95,9 @@ void NewBaseTab::build_files(QBoxLayout* column) {
     column->addLayout(flow({expressions, no_expressions_}));
     expressions_ = new PathLabel;
     column->addWidget(expressions_);
+    column->addLayout(flow({skeleton, no_skeleton_}));
+    skeleton_ = new PathLabel;
+    column->addWidget(skeleton_);
 }
 
 void NewBaseTab::build_known(QBoxLayout* column) {
@@ -139,7 +149,10 @@ void NewBaseTab::refresh() {
     mesh_->setVisible(!mesh_path_.isEmpty());
     expressions_->setText(expressions_path_);
     expressions_->setVisible(!expressions_path_.isEmpty());
-    no_expressions_->setEnabled(!expressions_path_.isEmpty());
+    no_expressions_->setVisible(!expressions_path_.isEmpty());
+    skeleton_->setText(skeleton_path_);
+    skeleton_->setVisible(!skeleton_path_.isEmpty());
+    no_skeleton_->setVisible(!skeleton_path_.isEmpty());
     folder_->setText(folder_path_);
     folder_->setVisible(!folder_path_.isEmpty());
     remove_->setEnabled(more_->currentItem() != nullptr);
@@ -179,6 +192,14 @@ void NewBaseTab::ask_for_expressions() {
     refresh();
 }
 
+void NewBaseTab::ask_for_skeleton() {
+    const QString path =
+        s_.files().open(this, tr("The rigged base"), s_.files().last_folder(), tr("glTF (*.glb *.gltf)"));
+    if (path.isEmpty()) return;
+    skeleton_path_ = path;
+    refresh();
+}
+
 void NewBaseTab::ask_for_folder() {
     const QString folder = s_.files().folder(this, tr("Folder for the kit"), s_.files().last_folder());
     if (folder.isEmpty()) return;
@@ -199,6 +220,7 @@ void NewBaseTab::start() {
     recipe.file = mesh_path_.toStdString();
     for (int i = 0; i < more_->count(); ++i) recipe.more.push_back({more_->item(i)->text().toStdString(), {}});
     recipe.expressions = expressions_path_.toStdString();
+    recipe.skeleton = skeleton_path_.toStdString();
     if (const int unit = unit_->currentData().toInt(); unit >= 0) recipe.unit = static_cast<Unit>(unit);
     if (const int up = up_->currentData().toInt(); up >= 0) recipe.up = static_cast<UpAxis>(up);
     const Source* marked = marked_source();

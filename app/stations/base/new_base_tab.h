@@ -25,6 +25,7 @@ class NewBaseTab : public QWidget {
     void ask_for_mesh();
     void ask_for_more();
     void ask_for_expressions();
+    void ask_for_skeleton();
     void ask_for_folder();
     void start();
     void ask_for_zip();
@@ -32,12 +33,12 @@ class NewBaseTab : public QWidget {
 
     Session& s_;
     BaseController& c_;
-    PathLabel *mesh_, *expressions_, *folder_;
+    PathLabel *mesh_, *expressions_, *skeleton_, *folder_;
     QListWidget* more_;
-    QPushButton *remove_, *no_expressions_, *make_, *cancel_;
+    QPushButton *remove_, *no_expressions_, *no_skeleton_, *make_, *cancel_;
     QComboBox *unit_, *up_, *landmarks_;
     QLabel* state_;
-    QString mesh_path_, expressions_path_, folder_path_;
+    QString mesh_path_, expressions_path_, skeleton_path_, folder_path_;
     bool folder_told_ = false;
 };
 

@@ -7,8 +7,24 @@
 namespace veld {
 namespace {
 
-constexpr const char* kParts[] = {"skin",   "eye_l",  "eye_r",  "teeth_upper", "teeth_lower",
-                                  "tongue", "lash_l", "lash_r", "other"};
+constexpr const char* kParts[] = {"skin",   "eye_l",  "eye_r",    "teeth_upper", "teeth_lower", "tongue",
+                                  "lash_l", "lash_r", "lid_edge", "brows",       "nails",       "other"};
+
+QString plain_rule(PartRule rule) {
+    switch (rule) {
+        case PartRule::Eye:
+            return PartsTab::tr("the eyeball");
+        case PartRule::UpperJaw:
+            return PartsTab::tr("the upper jaw");
+        case PartRule::LowerJaw:
+            return PartsTab::tr("the lower jaw");
+        case PartRule::Edge:
+            return PartsTab::tr("the edge of the lids");
+        case PartRule::Skin:
+            return PartsTab::tr("the skin around it");
+    }
+    return {};
+}
 
 }  // namespace
 
@@ -31,6 +47,14 @@ PartsTab::PartsTab(Session& session, BaseController& controller, QWidget* parent
     connect(is_, &QComboBox::activated, this,
             [this](int i) { c_.tell_piece(is_->itemData(i).toString().toStdString()); });
     column->addLayout(row({text_label(tr("This piece is"), "plain"), is_}));
+    goes_ = new QComboBox;
+    goes_->setObjectName("base_part_goes");
+    goes_->setAccessibleName(tr("What the part goes with"));
+    for (const PartRule rule : kAllPartRules) goes_->addItem(plain_rule(rule), static_cast<int>(rule));
+    connect(goes_, &QComboBox::activated, this,
+            [this](int i) { c_.set_rule(c_.part(), static_cast<PartRule>(goes_->itemData(i).toInt())); });
+    goes_text_ = text_label(tr("It goes with"), "plain");
+    column->addLayout(row({goes_text_, goes_}));
     told_ = text_label({}, "plain");
     told_->setObjectName("base_told");
     column->addWidget(told_);
@@ -64,6 +88,10 @@ void PartsTab::refresh() {
     is_->setEnabled(piece);
     if (const int at = is_->findData(QString::fromStdString(c_.part())); at >= 0 && c_.told() == 0)
         is_->setCurrentIndex(at);
+    const KitPart* part = kit && c_.part() != "skin" ? s_.state().kit->part(c_.part()) : nullptr;
+    for (QWidget* w : {static_cast<QWidget*>(goes_), static_cast<QWidget*>(goes_text_)})
+        w->setVisible(part != nullptr);
+    if (part) goes_->setCurrentIndex(goes_->findData(static_cast<int>(part->rule())));
     told_->setVisible(c_.told() > 0);
     told_->setText(tr("%n piece(s) will be another part.", nullptr, static_cast<int>(c_.told())));
     again_->setVisible(c_.told() > 0);

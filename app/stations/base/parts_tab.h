@@ -21,7 +21,8 @@ class PartsTab : public QWidget {
     BaseController& c_;
     QTreeWidget* list_;
     QLabel *hint_, *told_;
-    QComboBox* is_;
+    QComboBox *is_, *goes_;
+    QLabel* goes_text_;
     QPushButton* again_;
     bool filling_ = false;
 };

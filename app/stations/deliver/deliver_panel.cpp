@@ -90,6 +90,10 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     pattern_->setObjectName("deliver_pattern");
     pattern_->setToolTip(tr("File names: {name}, {group} (makes folders), {kind}, {number}"));
     column->addLayout(row({format_, pattern_}));
+    reduced_ = new QCheckBox(tr("Reduced versions too"));
+    reduced_->setObjectName("deliver_reduced");
+    reduced_->setToolTip(tr("The same for each reduced version of the base, beside it"));
+    column->addWidget(reduced_);
     each_ = button(tr("Export separately…"), "deliver_each",
                    tr("One file for each selected morph, with its figures and origin"));
     connect(each_, &QPushButton::clicked, this, [this] {
@@ -131,6 +135,7 @@ void DeliverPanel::refresh() {
     each_->setText(working() ? tr("Stop") : tr("Export separately…"));
     in_->setEnabled(s_.has_kit() && !working());
     mix_->setEnabled(s_.has_kit());
+    reduced_->setVisible(s_.has_kit() && !s_.state().kit->reduced.empty());
     for (QPushButton* b : {fit_kit_, report_}) b->setEnabled(fit);
     const FitRecord* record = s_.state().fit();
     fit_source_->setEnabled(record && record->source_id);  // photographs have no frame of their own
@@ -158,10 +163,11 @@ void DeliverPanel::write_each(const QString& folder) {
     job_ = s_.jobs().start<std::vector<std::string>>(
         {JobKind::Export, tr("Writing %n morph(s)", nullptr, static_cast<int>(morphs.size())), {}},
         [morphs, kit = s_.state().kit, format = static_cast<MorphFormat>(format_->currentIndex()),
-         folder = folder.toStdString(), pattern = pattern_->text().trimmed().toStdString()](const Progress& progress) {
+         reduced = reduced_->isChecked(), folder = folder.toStdString(),
+         pattern = pattern_->text().trimmed().toStdString()](const Progress& progress) {
             std::vector<const Morph*> list;
             for (const auto& m : morphs) list.push_back(m.get());
-            return export_each(*kit, list, format, folder, pattern, progress);
+            return export_each(*kit, list, {format, folder, pattern, reduced}, progress);
         },
         [this](Result<std::vector<std::string>>&& written) {
             if (!written) return s_.say_why_not(written.error());
@@ -205,8 +211,19 @@ void DeliverPanel::ask(const QString& title, const QString& name, const QString&
         emit s_.noticed(tr("Written: %1").arg(path));
 }
 
+Status DeliverPanel::write_reduced(
+    const std::function<Result<std::vector<std::string>>(const ReducedOut&)>& write) const {
+    if (!reduced_->isChecked() || s_.state().kit->reduced.empty()) return Done{};
+    const auto versions = ReducedOut::open(*s_.state().kit);
+    if (!versions) return versions.error();
+    const auto written = write(*versions);
+    return written ? Status(Done{}) : Status(written.error());
+}
+
 Status DeliverPanel::write_glb(const QString& path) const {
-    return export_glb(*s_.state().kit, selected_amounts(), path.toStdString());
+    const auto amounts = selected_amounts();
+    if (auto ok = export_glb(*s_.state().kit, amounts, path.toStdString()); !ok) return ok;
+    return write_reduced([&](const ReducedOut& all) { return all.write(amounts, path.toStdString()); });
 }
 
 Status DeliverPanel::write_mix(const QString& path) const {
@@ -216,7 +233,9 @@ Status DeliverPanel::write_mix(const QString& path) const {
     }
     for (const RegionAmount& a : s_.state().region_mix)
         comment += "\n" + a.region + " of " + a.morph + " x " + std::to_string(a.amount);
-    return export_shape_obj(*s_.state().kit, mixed_shape(s_.state()), comment, path.toStdString());
+    const Points shape = mixed_shape(s_.state());
+    if (auto ok = export_shape_obj(*s_.state().kit, shape, comment, path.toStdString()); !ok) return ok;
+    return write_reduced([&](const ReducedOut& all) { return all.write_shape(shape, comment, path.toStdString()); });
 }
 
 Status DeliverPanel::write_fit(const QString& path, bool source_frame) const {

@@ -11,6 +11,7 @@
 
 #include "app/session.h"
 #include "core/exchange/export.h"
+#include "core/exchange/reduced_out.h"
 
 namespace veld {
 
@@ -33,6 +34,7 @@ class DeliverPanel : public QWidget {
 
  private:
     void build_morphs(QVBoxLayout* column);
+    Status write_reduced(const std::function<Result<std::vector<std::string>>(const ReducedOut&)>& write) const;
     void refresh();
     void ask(const QString& title, const QString& name, const QString& filter,
              const std::function<Status(const QString&)>& write);
@@ -43,6 +45,7 @@ class DeliverPanel : public QWidget {
     QListWidget* morphs_;
     QLineEdit *search_, *pattern_;
     QComboBox* format_;
+    QCheckBox* reduced_;
     QPushButton *all_, *glb_, *mix_, *each_, *in_, *fit_kit_, *fit_source_, *report_, *skin_;
     JobId job_ = 0;
 };
