@@ -157,8 +157,10 @@ void heavy_tools(const Mesh& mesh) {
         seconds(
             [&] {
                 CgalMesh copy = surface;
-                pmp::clip(copy, CgalKernel::Plane_3(to_cgal(plane.offset * plane.normal), CgalKernel::Vector_3(-0.3, -1, -0.2)),
-                          pmp::parameters::throw_on_self_intersection(false).allow_self_intersections(true));
+                pmp::clip(
+                    copy,
+                    CgalKernel::Plane_3(to_cgal(plane.offset * plane.normal), CgalKernel::Vector_3(-0.3, -1, -0.2)),
+                    pmp::parameters::throw_on_self_intersection(false).allow_self_intersections(true));
             },
             1),
         "clip");

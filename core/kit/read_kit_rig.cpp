@@ -3,6 +3,7 @@
 
 #include "core/kit/kit_reader.h"
 #include "core/rig/pose_file.h"
+#include "core/rig/rest_poses.h"
 
 namespace veld {
 namespace {
@@ -64,10 +65,10 @@ bool KitReader::own_rig() {
     return true;
 }
 
-// {"rest_poses": {"T": {"upper_arm_l": [0, 0, 40]}}}: angles as in a pose file
+// {"rest_poses": {"T": {"upper_arm_l": [0, 0, 40]}}}: angles as in a pose file. None: those that the joints tell.
 bool KitReader::rest_poses() {
     const Json* list = member("rest_poses", false);
-    if (!list) return true;
+    if (!list) return kit_.rest_poses = arm_poses(kit_.joints), true;
     if (!list->is_object()) return fail("'rest_poses' is no object.");
     for (const auto& [name, j] : list->items()) {
         auto pose = pose_from(j.dump(), kit_.joints, "the rest pose '" + name + "'");

@@ -3,7 +3,9 @@
 #include <algorithm>
 #include <set>
 
+#include "core/kit/kit_surface.h"
 #include "core/kit_making/carry_rig.h"
+#include "core/kit_making/edge_loops.h"
 #include "core/mesh/edges.h"
 
 namespace veld {
@@ -34,13 +36,36 @@ double length_of(const Mesh& base, const VertexIndices& loop) {
     return out;
 }
 
+VertexIndices above_half(const std::vector<float>& values) {
+    VertexIndices out;
+    for (Index v = 0; v < values.size(); ++v) {
+        if (values[v] > 0.5f) out.push_back(v);
+    }
+    return out;
+}
+
+// Both sides their mean.
+void make_even(const std::vector<Index>& mirror, std::map<std::string, std::vector<float>>& all) {
+    for (auto& [name, values] : all) {
+        if (name.ends_with("_r")) continue;
+        const bool left = name.ends_with("_l");
+        const auto other = left ? all.find(name.substr(0, name.size() - 2) + "_r") : all.find(name);
+        if (other == all.end()) continue;
+        const std::vector<float> here = values, there = other->second;
+        for (Index v = 0; v < here.size(); ++v) {
+            values[v] = 0.5f * (here[v] + there[mirror[v]]);
+            if (left) other->second[mirror[v]] = values[v];
+        }
+    }
+}
+
 }  // namespace
 
 std::map<std::string, VertexIndices> carried_regions(const BaseKit& model, const std::vector<ModelPlace>& places,
-                                                     const Mesh& base, const VertexMask& skin) {
+                                                     const BaseKit& base, bool even) {
     VertexMask of_skin(model.mesh.positions.size(), 0);
     for (const Index v : model.part("skin")->vertices) of_skin[v] = 1;
-    std::map<std::string, VertexIndices> out;
+    std::map<std::string, std::vector<float>> all;
     for (const auto& [name, vertices] : model.regions) {
         std::vector<float> inside(of_skin.size(), 0);
         std::size_t count = 0;
@@ -48,11 +73,18 @@ std::map<std::string, VertexIndices> carried_regions(const BaseKit& model, const
             if (of_skin[v]) inside[v] = 1, ++count;
         }
         if (2 * count < vertices.size()) continue;  // a part's own
-        const std::vector<float> values = carried_values(model, places, base, inside);
-        VertexIndices region;
-        for (Index v = 0; v < values.size(); ++v) {
-            if (skin[v] && values[v] > 0.5f) region.push_back(v);
-        }
+        std::vector<float>& on_skin = all[name];
+        on_skin.assign(base.mesh.positions.size(), 0);
+        const std::vector<float> values = carried_values(model, places, base.mesh, inside);
+        for (const Index v : base.part("skin")->vertices) on_skin[v] = values[v];
+    }
+    if (even) make_even(base.mirror, all);
+    const EdgeLoops loops(base.mesh, faces_of(*base.part("skin")));
+    std::map<std::string, VertexIndices> out;
+    for (const auto& [name, values] : all) {
+        // head and body share no vertices
+        const bool share = name == "head_skin" || name == "body_skin";
+        VertexIndices region = share ? above_half(values) : loops.region(values);
         if (!region.empty()) out[name] = std::move(region);
     }
     return out;

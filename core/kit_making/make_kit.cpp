@@ -9,14 +9,15 @@
 #include "core/kit_making/carry_rig.h"
 #include "core/kit_making/carry_shape.h"
 #include "core/kit_making/draft_parts.h"
+#include "core/kit_making/edge_loops.h"
 #include "core/kit_making/kit_places.h"
 #include "core/kit_making/mirror_map.h"
 #include "core/kit_making/own_rig.h"
 #include "core/kit_making/reduced.h"
-#include "core/kit_making/rest_poses.h"
 #include "core/kit_making/skeleton.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/edges.h"
+#include "core/rig/rest_poses.h"
 #include "core/tidy/orient.h"
 
 namespace veld {
@@ -30,7 +31,8 @@ constexpr double kEvenShare = 0.02, kEvenMm = 0.3;   // vertices without a partn
 constexpr double kInsideOut = 0.1;                   // of the volume that a ball of its area would have
 constexpr std::size_t kScanVertices = 20000;
 constexpr double kScanPaired = 0.1;
-constexpr double kOnPlaceMm = 30;  // a landmark's place is looked for within
+constexpr double kEvenCurveMm = 6;  // a curve and the other side's are the same line, so near
+constexpr double kOnPlaceMm = 30;   // a landmark's place is looked for within
 
 // Bases are modelled along their axes.
 Mat3 nearest_axes(const Mat3& turn) {
@@ -86,6 +88,25 @@ bool turned_inside_out(const Mesh& mesh) {
         area += (b - a).cross(c - a).norm() / 2;
     }
     return volume < -kInsideOut * std::pow(area, 1.5) / (6 * std::sqrt(M_PI));
+}
+
+// Curves likewise: each with that of the other side, those across the middle with themselves turned round.
+void make_even(std::map<std::string, std::vector<Vec3>>& curves) {
+    const auto mirrored = [](const Vec3& p) { return Vec3(-p.x(), p.y(), p.z()); };
+    for (auto& [name, curve] : curves) {
+        const bool left = name.ends_with("_l");
+        if (name.ends_with("_r")) continue;
+        const auto other = left ? curves.find(name.substr(0, name.size() - 2) + "_r") : curves.find(name);
+        if (other == curves.end() || other->second.size() != curve.size()) continue;
+        const std::vector<Vec3> there = other->second, here = curve;
+        for (std::size_t i = 0; i < curve.size(); ++i) {
+            const std::size_t k = left ? i : curve.size() - 1 - i;
+            if ((here[i] - mirrored(there[k])).norm() > kEvenCurveMm) continue;
+            const Vec3 mean = 0.5 * (here[i] + mirrored(there[k]));
+            curve[i] = mean;
+            if (left) other->second[k] = mirrored(mean);
+        }
+    }
 }
 
 class Maker {
@@ -291,16 +312,22 @@ void Maker::carry_landmarks() {
         if (known != model_.landmarks.end() && !recipe_.landmarks.points.contains(name))
             p = known->second.at(laid_.positions);
     }
-    if (is_even(kit)) make_even(recipe_.landmarks.points, points);
+    std::map<std::string, std::vector<Vec3>> curves = laid_.landmarks.curves;
+    if (is_even(kit)) {
+        make_even(recipe_.landmarks.points, points);
+        if (recipe_.landmarks.curves.empty()) make_even(curves);
+    }
+    const EdgeLoops loops(kit.mesh, faces_of(*kit.part("skin")));
     for (const auto& [name, p] : points) {
         if (const auto at = place(p, name.starts_with("pupil"))) kit.landmarks[name] = *at;
     }
-    for (const auto& [name, curve] : laid_.landmarks.curves) {
+    for (const auto& [name, curve] : curves) {
         std::vector<SurfacePoint> places;
         for (const Vec3& p : curve) {
             if (const auto at = place(p)) places.push_back(*at);
         }
-        if (places.size() >= 2) kit.curves[name] = std::move(places);
+        if (places.size() < 2) continue;
+        kit.curves[name] = recipe_.landmarks.curves.contains(name) ? std::move(places) : loops.line(places);
     }
     // a ball looks ahead: its pupil is where the known one's is, whatever a picture of a bare ball may show
     for (const KitEye& eye : kit.eyes) {
@@ -317,13 +344,11 @@ Status Maker::carry() {
     BaseKit& kit = out_.kit;
     carry_landmarks();
     const std::vector<ModelPlace> places = places_on_model(model_, laid_, kit.mesh, kModelReachMm);
-    VertexMask skin(kit.mesh.positions.size(), 0);
-    for (const Index v : kit.part("skin")->vertices) skin[v] = 1;
-    kit.regions = carried_regions(model_, places, kit.mesh, skin);
+    kit.regions = carried_regions(model_, places, kit, is_even(kit));
     for (const KitPart& part : kit.parts) {
         if (part.name != "skin") kit.regions[part.name] = part.vertices;
     }
-    std::vector<float> head(skin.size(), 0);
+    std::vector<float> head(kit.mesh.positions.size(), 0);
     for (const Index v : kit.region("head_skin")) head[v] = 1;
     kit.neck_ring = loop_around_head(kit.mesh, faces_of(*kit.part("skin")), head);
     if (kit.neck_ring.empty()) kit.neck_ring = lowest_border(kit.mesh, faces_of(*kit.part("skin")));

@@ -10,6 +10,7 @@
 #include <QPushButton>
 #include <QScreen>
 #include <QSlider>
+#include <QTemporaryDir>
 #include <QToolButton>
 #include <QTreeWidget>
 #include <cstdio>
@@ -29,7 +30,9 @@
 #include "app/window/look_bar.h"
 #include "app/window/preferences.h"
 #include "core/io/mesh_file.h"
+#include "core/io/mesh_write.h"
 #include "core/morph/arithmetic.h"
+#include "core/tidy/resample.h"
 
 namespace veld {
 namespace {
@@ -327,13 +330,28 @@ void picture_base(MainWindow& window, const QString& view) {
         window.base().select_region("face");
         window.base().set_painting(true);
         window.views().camera().look_from(FixedView::ThreeQuarter);
-    } else if (view == "base-joints") {
+    } else if (view == "base-joints" || view == "base-pose") {
         window.base().set_page(Page::Joints);
-        window.base().select_joint("head");
+        window.base().select_joint(view == "base-pose" ? "upper_arm_l" : "head");
+        if (view == "base-pose") return window.base().select_pose("T");
         window.views().camera().look_from(FixedView::ThreeQuarter);
     } else if (view == "base-expressions") {
         window.base().set_page(Page::Expressions);
-        window.base().select_expression(session.state().kit->expressions.rbegin()->first);
+        const auto& all = session.state().kit->expressions;
+        const auto blink = std::find_if(all.begin(), all.end(),
+                                        [](const auto& e) { return e.first.find("blink") != std::string::npos; });
+        window.base().select_expression(blink == all.end() ? all.rbegin()->first : blink->first);
+        session.select("exocanthion_l");
+        window.frame_selection();
+    } else if (view == "base-reduced") {
+        window.base().set_page(Page::Reduced);
+        const Mesh half = reduce_triangles(session.state().kit->mesh, session.state().kit->mesh.face_count() / 4).mesh;
+        static const QTemporaryDir folder_of_it;
+        const std::string path = folder_of_it.filePath("quarter.obj").toStdString();
+        if (write_mesh(path, half, 0.001)) window.base().add_reduced(QString::fromStdString(path));
+        wait_for([&] { return window.base().shown_reduced() != nullptr; }, 20000);
+        session.select("pronasale");
+        window.frame_selection();
     } else if (view == "base-wire") {
         window.findChild<QAction*>("view_wire")->trigger();
         window.views().camera().look_from(FixedView::ThreeQuarter);
@@ -343,16 +361,55 @@ void picture_base(MainWindow& window, const QString& view) {
 }  // namespace
 
 QStringList picture_views() {
-    return {"gather",      "tidy",           "tidy-stand",   "tidy-choose",  "tidy-ignore",
-            "mark",        "mark-doubts",    "mark-curves",  "mark-photo",   "mark-loupe",
-            "mark-four",   "figure",         "fit",          "fit-distance", "fit-wire",
-            "fit-side",    "fit-section",    "fit-wipe",     "fit-regions",  "fit-tries",
-            "fit-stretch", "fit-smooth",     "fit-source",   "photos",       "photos-quarter",
-            "photos-side", "photos-wire",    "photos-skin",  "photos-seen",  "photos-hand",
-            "touch",       "touch-distance", "preferences",  "bank",         "bank-regions",
-            "bank-make",   "bank-return",    "deliver",      "base",         "base-new",
-            "base-parts",  "base-landmarks", "base-regions", "base-joints",  "base-expressions",
-            "base-wire",   "base-trial"};
+    return {"gather",
+            "tidy",
+            "tidy-stand",
+            "tidy-choose",
+            "tidy-ignore",
+            "mark",
+            "mark-doubts",
+            "mark-curves",
+            "mark-photo",
+            "mark-loupe",
+            "mark-four",
+            "figure",
+            "fit",
+            "fit-distance",
+            "fit-wire",
+            "fit-side",
+            "fit-section",
+            "fit-wipe",
+            "fit-regions",
+            "fit-tries",
+            "fit-stretch",
+            "fit-smooth",
+            "fit-source",
+            "photos",
+            "photos-quarter",
+            "photos-side",
+            "photos-wire",
+            "photos-skin",
+            "photos-seen",
+            "photos-hand",
+            "touch",
+            "touch-distance",
+            "preferences",
+            "bank",
+            "bank-regions",
+            "bank-make",
+            "bank-return",
+            "deliver",
+            "base",
+            "base-new",
+            "base-parts",
+            "base-landmarks",
+            "base-regions",
+            "base-joints",
+            "base-pose",
+            "base-expressions",
+            "base-wire",
+            "base-trial",
+            "base-reduced"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {

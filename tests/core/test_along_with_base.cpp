@@ -11,11 +11,13 @@
 #include "core/io/mesh_write.h"
 #include "core/kit/kit_surface.h"
 #include "core/kit/write_kit.h"
+#include "core/kit_making/edge_loops.h"
 #include "core/kit_making/edit_kit.h"
 #include "core/kit_making/meeting.h"
-#include "core/kit_making/rest_poses.h"
 #include "core/kit_making/skeleton.h"
+#include "core/landmark/surface_pick.h"
 #include "core/rig/pose_file.h"
+#include "core/rig/rest_poses.h"
 #include "core/spatial/surface_ties.h"
 #include "core/tidy/resample.h"
 #include "tests/support/demo_kit.h"
@@ -354,4 +356,114 @@ TEST_CASE("Meeting: lids that shut on one face shut on another") {
             CHECK((ways[v] - ways[*n]).norm() < 0.9 * std::max(1.5, (rest[v] - rest[*n]).norm()));
     }
     CHECK(closing_ways(own_base(), {}, {}, rest, moved)[7] == Vec3::Zero());
+}
+
+namespace {
+
+// A ball of rings and spokes, as heads are modelled: ring r, spoke s is vertex r * spokes + s.
+struct Ball {
+    static constexpr int kRings = 24, kSpokes = 40;
+    Mesh mesh;
+    Ball() {
+        for (int r = 0; r < kRings; ++r) {
+            for (int s = 0; s < kSpokes; ++s) {
+                const double up = M_PI * (r + 1) / (kRings + 1), about = 2 * M_PI * s / kSpokes;
+                mesh.positions.emplace_back(100 * std::sin(up) * std::cos(about), 100 * std::cos(up),
+                                            100 * std::sin(up) * std::sin(about));
+            }
+        }
+        for (int r = 0; r + 1 < kRings; ++r) {
+            for (int s = 0; s < kSpokes; ++s) add_face(mesh, {at(r, s), at(r, s + 1), at(r + 1, s + 1), at(r + 1, s)});
+        }
+    }
+    static Index at(int r, int s) { return static_cast<Index>(r * kSpokes + s % kSpokes); }
+    FaceIndices faces() const {
+        FaceIndices out;
+        for (Index f = 0; f < mesh.face_count(); ++f) out.push_back(f);
+        return out;
+    }
+};
+
+}  // namespace
+
+TEST_CASE("Edge loops: a border that wavers beside a loop lies on it, a line too") {
+    const Ball ball;
+    const EdgeLoops loops(ball.mesh, ball.faces());
+    // from ring 8 down, wavering by less than half a ring
+    std::vector<float> values;
+    for (int r = 0; r < Ball::kRings; ++r) {
+        for (int s = 0; s < Ball::kSpokes; ++s)
+            values.push_back(static_cast<float>(std::clamp(0.5 + 0.5 * (8.0 + 0.45 * std::sin(s) - r), 0.0, 1.0)));
+    }
+    const VertexIndices region = loops.region(values);
+    REQUIRE(region.size() == 9 * Ball::kSpokes);
+    CHECK(region.back() == Ball::at(8, Ball::kSpokes - 1));
+    SECTION("a patch whose border crosses the loops stays as it was carried") {
+        std::vector<float> patch(values.size(), 0);
+        VertexIndices wanted;
+        for (Index v = 0; v < patch.size(); ++v) {
+            if ((ball.mesh.positions[v] - Vec3(70, 70, 0)).norm() < 45) patch[v] = 1, wanted.push_back(v);
+        }
+        CHECK(loops.region(patch) == wanted);
+    }
+    SECTION("nothing inside, all inside") {
+        CHECK(loops.region(std::vector<float>(values.size(), 0)).empty());
+        CHECK(loops.region(std::vector<float>(values.size(), 1)).size() == values.size());
+    }
+    SECTION("a line along a third of a ring") {
+        const Triangulation triangles = triangulate(ball.mesh);
+        const SurfaceQuery query(ball.mesh.positions, triangles.triangles);
+        std::vector<SurfacePoint> carried;
+        for (int i = 0; i <= 12; ++i) {
+            const Vec3 on = ball.mesh.positions[Ball::at(8, 3 + i)], next = ball.mesh.positions[Ball::at(9, 3 + i)];
+            const SurfaceHit hit = query.closest(on + (0.2 + 0.15 * std::sin(i)) * (next - on), 10);
+            carried.push_back(surface_point(triangles, hit));
+        }
+        const std::vector<SurfacePoint> line = loops.line(carried);
+        REQUIRE(line.size() == carried.size());
+        for (std::size_t i = 0; i < line.size(); ++i) {
+            const Vec3 p = line[i].at(ball.mesh.positions);
+            CHECK((p - carried[i].at(ball.mesh.positions)).norm() < 8);
+            CHECK(std::abs(p.y() - ball.mesh.positions[Ball::at(8, 0)].y()) < 1e-9);
+            for (const Index v : line[i].vertices) {
+                const Index* first = &ball.mesh.corner_vertex[ball.mesh.face_start[line[i].face]];
+                CHECK(std::find(first, first + ball.mesh.face_size(line[i].face), v) !=
+                      first + ball.mesh.face_size(line[i].face));
+            }
+        }
+    }
+    SECTION("a line across the rings, aslant, stays") {
+        const Triangulation triangles = triangulate(ball.mesh);
+        std::vector<SurfacePoint> carried;
+        for (int i = 0; i < 8; ++i) {
+            SurfacePoint p;
+            p.face = static_cast<Index>((4 + i) * Ball::kSpokes + 3 + i);
+            for (int k = 0; k < 3; ++k)
+                p.vertices[static_cast<std::size_t>(k)] = ball.mesh.corner_vertex[4 * p.face + static_cast<Index>(k)];
+            p.weights = {0.5, 0, 0.5};
+            carried.push_back(p);
+        }
+        CHECK(loops.line(carried) == carried);
+    }
+}
+
+TEST_CASE("Edge loops: the demo base's own lids, found again where carried ones waver") {
+    const EdgeLoops loops(own_base().mesh, faces_of(*own_base().part("skin")));
+    int on_loops = 0, points = 0;
+    for (const char* name : {"upper_lid_l", "lower_lid_r", "mouth_line"}) {
+        const auto& truth = own_base().curves.at(name);
+        const SurfaceQuery query(own_base().mesh.positions, own_base().triangulation.triangles);
+        std::vector<SurfacePoint> wavering;
+        for (std::size_t i = 0; i < truth.size(); ++i) {
+            const Vec3 off(0, 0.25 * std::sin(2.0 * static_cast<double>(i)), 0);
+            wavering.push_back(surface_point(own_base().triangulation,
+                                             query.closest(truth[i].at(own_base().mesh.positions) + off, 5)));
+        }
+        const auto line = loops.line(wavering);
+        for (std::size_t i = 0; i < line.size(); ++i) {
+            ++points;
+            on_loops += (line[i].at(own_base().mesh.positions) - truth[i].at(own_base().mesh.positions)).norm() < 0.2;
+        }
+    }
+    CHECK(on_loops > 0.8 * points);
 }

@@ -1,4 +1,4 @@
-#include "core/kit_making/rest_poses.h"
+#include "core/rig/rest_poses.h"
 
 #include <Eigen/Geometry>
 #include <algorithm>
