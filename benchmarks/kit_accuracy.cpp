@@ -62,6 +62,7 @@ double weighted_quantile(std::vector<std::pair<double, double>> values, double s
 struct HeadFigures {
     double median = 0, p95 = 0;  // mm
     Index flipped = 0, cuts = 0;
+    std::set<std::string> where;  // the landmarks next to what is turned over or cut
 };
 std::optional<HeadFigures> fit_head(const BaseKit& kit, const SyntheticSubject& head) {
     FitInput in;
@@ -84,8 +85,21 @@ std::optional<HeadFigures> fit_head(const BaseKit& kit, const SyntheticSubject& 
     for (const Index v : kit.region("face")) {
         if (!inside(v)) off.emplace_back(truth.closest(to_mm(fit->positions[v]), 1e9).distance, area[v]);
     }
-    return HeadFigures{weighted_quantile(off, 0.5), weighted_quantile(off, 0.95), fit->figures.flipped_faces,
-                       fit->figures.self_intersections};
+    HeadFigures out{weighted_quantile(off, 0.5),
+                    weighted_quantile(off, 0.95),
+                    fit->figures.flipped_faces,
+                    fit->figures.self_intersections,
+                    {}};
+    VertexIndices faulty = fit->figures.flipped_at;
+    faulty.insert(faulty.end(), fit->figures.cut_at.begin(), fit->figures.cut_at.end());
+    const LandmarkSet known = kit.landmark_positions();
+    for (const Index v : faulty) {
+        out.where.insert(std::min_element(known.points.begin(), known.points.end(), [&](const auto& a, const auto& b) {
+                             return (a.second - kit.mesh.positions[v]).norm() <
+                                    (b.second - kit.mesh.positions[v]).norm();
+                         })->first);
+    }
+    return out;
 }
 
 struct Tally {
@@ -188,9 +202,11 @@ void compare_heads(const BaseKit& demo, const BaseKit& kit, unsigned count, bool
         t.head_median.push_back(here->median), t.head_p95.push_back(here->p95);
         t.median_ratio.push_back(here->median / on_demo->median), t.p95_ratio.push_back(here->p95 / on_demo->p95);
         t.flipped += here->flipped, t.cuts += here->cuts;
-        if (verbose || here->flipped || here->cuts)
-            std::printf("    head %u: %.3f and %.3f mm (demo's kit %.3f, %.3f), %u turned over, %u cuts\n", h,
-                        here->median, here->p95, on_demo->median, on_demo->p95, here->flipped, here->cuts);
+        if (!verbose && !here->flipped && !here->cuts) continue;
+        std::printf("    head %u: %.3f and %.3f mm (demo's kit %.3f, %.3f), %u turned over, %u cuts", h, here->median,
+                    here->p95, on_demo->median, on_demo->p95, here->flipped, here->cuts);
+        for (const std::string& name : here->where) std::printf(" %s", name.c_str());
+        std::printf("\n");
     }
 }
 

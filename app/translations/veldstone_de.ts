@@ -338,6 +338,22 @@
         <source>Landmarks within %1 are right</source>
         <translation>Landmarken bis %1 stimmen</translation>
     </message>
+    <message>
+        <source>What %1 goes with</source>
+        <translation>Womit %1 geht</translation>
+    </message>
+    <message>
+        <source>Reading %1</source>
+        <translation>%1 wird gelesen</translation>
+    </message>
+    <message>
+        <source>Add the reduced version %1</source>
+        <translation>Vereinfachte Fassung %1 hinzufügen</translation>
+    </message>
+    <message>
+        <source>Remove the reduced version %1</source>
+        <translation>Vereinfachte Fassung %1 entfernen</translation>
+    </message>
 </context>
 <context>
     <name>BaseLandmarksTab</name>
@@ -424,6 +440,10 @@
         <source>A kit from your mesh</source>
         <translation>Ein Kit aus Ihrem Netz</translation>
     </message>
+    <message>
+        <source>Reduced versions</source>
+        <translation>Vereinfachte Fassungen</translation>
+    </message>
 </context>
 <context>
     <name>BaseRegionsTab</name>
@@ -505,6 +525,10 @@
     <message>
         <source>A made-up head on this kit</source>
         <translation>Ein erfundener Kopf auf diesem Kit</translation>
+    </message>
+    <message>
+        <source>%1 pose</source>
+        <translation>%1-Pose</translation>
     </message>
 </context>
 <context>
@@ -1791,6 +1815,14 @@
         <source>exports in the file&apos;s own order</source>
         <translation>Ausgabe in der eigenen Reihenfolge der Datei</translation>
     </message>
+    <message>
+        <source>Lid edge</source>
+        <translation>Lidkante</translation>
+    </message>
+    <message>
+        <source>Nails</source>
+        <translation>Nägel</translation>
+    </message>
 </context>
 <context>
     <name>DeliverPanel</name>
@@ -1970,6 +2002,14 @@
     <message>
         <source>Written: %1</source>
         <translation>Geschrieben: %1</translation>
+    </message>
+    <message>
+        <source>Reduced versions too</source>
+        <translation>Auch vereinfachte Fassungen</translation>
+    </message>
+    <message>
+        <source>The same for each reduced version of the base, beside it</source>
+        <translation>Dasselbe für jede vereinfachte Fassung der Basis, daneben</translation>
     </message>
 </context>
 <context>
@@ -3049,6 +3089,22 @@
     <message>
         <source>Select a joint to see the skin that follows it.</source>
         <translation>Wählen Sie ein Gelenk, um die Haut zu sehen, die ihm folgt.</translation>
+    </message>
+    <message>
+        <source>The pose to look at</source>
+        <translation>Die Pose, die gezeigt wird</translation>
+    </message>
+    <message>
+        <source>Look at</source>
+        <translation>Zeigen</translation>
+    </message>
+    <message>
+        <source>the rest pose</source>
+        <translation>die Ruhepose</translation>
+    </message>
+    <message>
+        <source>%1 pose</source>
+        <translation>%1-Pose</translation>
     </message>
 </context>
 <context>
@@ -4740,6 +4796,26 @@
         <source>A new or empty folder; beside one that is taken a number is added</source>
         <translation>Ein neuer oder leerer Ordner; neben einem belegten kommt eine Zahl hinzu</translation>
     </message>
+    <message>
+        <source>Joints…</source>
+        <translation>Gelenke…</translation>
+    </message>
+    <message>
+        <source>A GLB of the rigged base, where the mesh itself has no joints: their names, places and weights are taken from it</source>
+        <translation>Eine GLB der Basis mit Gelenken, wenn das Netz selbst keine hat: Namen, Orte und Gewichte werden daraus genommen</translation>
+    </message>
+    <message>
+        <source>Without that file</source>
+        <translation>Ohne diese Datei</translation>
+    </message>
+    <message>
+        <source>The rigged base</source>
+        <translation>Die Basis mit Gelenken</translation>
+    </message>
+    <message>
+        <source>glTF (*.glb *.gltf)</source>
+        <translation>glTF (*.glb *.gltf)</translation>
+    </message>
 </context>
 <context>
     <name>NextLine</name>
@@ -4834,6 +4910,34 @@
     <message>
         <source>Makes another kit from this one&apos;s file, with these parts. This one stays as it is</source>
         <translation>Macht ein weiteres Kit aus der Datei von diesem, mit diesen Teilen. Dieses bleibt, wie es ist</translation>
+    </message>
+    <message>
+        <source>the eyeball</source>
+        <translation>dem Augapfel</translation>
+    </message>
+    <message>
+        <source>the upper jaw</source>
+        <translation>dem Oberkiefer</translation>
+    </message>
+    <message>
+        <source>the lower jaw</source>
+        <translation>dem Unterkiefer</translation>
+    </message>
+    <message>
+        <source>the edge of the lids</source>
+        <translation>der Lidkante</translation>
+    </message>
+    <message>
+        <source>the skin around it</source>
+        <translation>der Haut darum</translation>
+    </message>
+    <message>
+        <source>What the part goes with</source>
+        <translation>Womit der Teil geht</translation>
+    </message>
+    <message>
+        <source>It goes with</source>
+        <translation>Er geht mit</translation>
     </message>
 </context>
 <context>
@@ -5380,6 +5484,57 @@
     <message>
         <source>Go to %1</source>
         <translation>Zu %1 gehen</translation>
+    </message>
+</context>
+<context>
+    <name>ReducedTab</name>
+    <message>
+        <source>Reduced versions</source>
+        <translation>Vereinfachte Fassungen</translation>
+    </message>
+    <message>
+        <source>Version</source>
+        <translation>Fassung</translation>
+    </message>
+    <message>
+        <source>Vertices</source>
+        <translation>Punkte</translation>
+    </message>
+    <message>
+        <source>Add…</source>
+        <translation>Hinzufügen…</translation>
+    </message>
+    <message>
+        <source>A mesh of fewer vertices that lies on the base</source>
+        <translation>Ein Netz mit weniger Punkten, das auf der Basis liegt</translation>
+    </message>
+    <message>
+        <source>Remove</source>
+        <translation>Entfernen</translation>
+    </message>
+    <message>
+        <source>Takes the selected version out of the kit</source>
+        <translation>Nimmt die gewählte Fassung aus dem Kit</translation>
+    </message>
+    <message>
+        <source>Reduced versions of the base</source>
+        <translation>Vereinfachte Fassungen der Basis</translation>
+    </message>
+    <message>
+        <source>Meshes (*.obj *.glb *.ply)</source>
+        <translation>Netze (*.obj *.glb *.ply)</translation>
+    </message>
+    <message>
+        <source>Every shape of the base is one of theirs too. Deliver writes them with the morphs.</source>
+        <translation>Jede Form der Basis ist auch eine von ihnen. Ausgeben schreibt sie mit den Morphs.</translation>
+    </message>
+    <message>
+        <source>Meshes of fewer vertices (levels of detail) that lie on the base. Every morph can then be written for each of them.</source>
+        <translation>Netze mit weniger Punkten (Detailstufen), die auf der Basis liegen. Jeder Morph kann dann für jedes davon geschrieben werden.</translation>
+    </message>
+    <message>
+        <source>%1 from the base (median), at most %2</source>
+        <translation>%1 von der Basis (Median), höchstens %2</translation>
     </message>
 </context>
 <context>

@@ -10,7 +10,8 @@ namespace veld {
 namespace {
 
 constexpr double kAwayMm = 4.0, kMostFurther = 1.15, kFurtherMm = 0.01;  // what a repair may cost
-constexpr int kLeastRings = 2, kMostRings = 8;                           // around a fault, left unmatched for good
+constexpr int kRelaxRings = 5, kRelaxSweeps = 8;
+constexpr int kLeastRings = 2, kMostRings = 8;  // around a fault, left unmatched for good
 
 }  // namespace
 
@@ -88,13 +89,63 @@ Status Wrapper::repair(const WrapLevel& last, int* repaired) {
     }
     *repaired = static_cast<int>(touched.size());
     if (best.faults.weight() == first.faults.weight()) {
-        x_ = first.x;
-        return Done{};
+        best = first;
+    } else {
+        if (auto ok = match_again(last, first.faults.vertices, touched, best); !ok) return ok;
+        keep_precise(first, best);
+        if (!better(best.faults, first.faults)) best = first;
     }
-    if (auto ok = match_again(last, first.faults.vertices, touched, best); !ok) return ok;
-    keep_precise(first, best);
-    x_ = better(best.faults, first.faults) ? best.x : first.x;
+    relax_faults(best);
+    x_ = best.x;
     return Done{};
+}
+
+// Slivers, which nothing else turns back: each as it is on the base, turned and stretched as the surface there is.
+void Wrapper::turn_slivers_back(const std::vector<Mat3>& maps, const std::vector<Index>& ring_of, Points& x) const {
+    const Points& base = p_.base->positions;
+    for (const Index t : flipped_triangles(energy_.stencil(), triangles_, base, x)) {
+        const Triangle& own = triangles_[t];
+        Mat3 map = Mat3::Zero();
+        for (const Index v : own) map += ring_of[v] == kNone ? Mat3(Mat3::Identity()) : maps[ring_of[v]];
+        const Vec3 middle = (x[own[0]] + x[own[1]] + x[own[2]]) / 3,
+                   base_middle = (base[own[0]] + base[own[1]] + base[own[2]]) / 3;
+        for (const Index v : own) {
+            if (energy_.stencil().unknown[v] != kNone) x[v] = middle + map / 3 * (base[v] - base_middle);
+        }
+    }
+}
+
+// The last few faces: their vertices go where their neighbours, each turned and stretched as the surface around it is,
+// would have them. The smallest surroundings that help are taken.
+void Wrapper::relax_faults(Settled& best) const {
+    const SurfaceStencil& s = energy_.stencil();
+    const Points& base = p_.base->positions;
+    for (int rings = 0; rings < kRelaxRings && best.faults.weight() > 0; ++rings) {
+        std::set<Index> around = best.faults.vertices;
+        for (int ring = 0; ring < rings; ++ring) around = with_neighbours(around);
+        Settled now{best.x, {}};
+        for (int sweep = 0; sweep < kRelaxSweeps; ++sweep) {
+            const std::vector<Mat3> maps = local_similarities(s, base, now.x);
+            std::vector<Index> ring_of(base.size(), kNone);
+            for (Index r = 0; r < s.ring_vertex.size(); ++r) ring_of[s.ring_vertex[r]] = r;
+            const Points before = now.x;
+            for (const Index v : around) {
+                if (s.unknown[v] == kNone || ring_of[v] == kNone) continue;
+                Vec3 sum = Vec3::Zero();
+                double weight = 0;
+                for (Index k = s.ring_start[ring_of[v]]; k < s.ring_start[ring_of[v] + 1]; ++k) {
+                    const Index j = s.neighbour[k];
+                    if (ring_of[j] == kNone) continue;
+                    sum += before[j] + maps[ring_of[j]] * (base[v] - base[j]);
+                    ++weight;
+                }
+                if (weight > 0) now.x[v] = sum / weight;
+            }
+            turn_slivers_back(maps, ring_of, now.x);
+        }
+        now.faults = faults_of(now.x);
+        if (better(now.faults, best.faults)) best = std::move(now);
+    }
 }
 
 // The cleaner state was found with a softer surface everywhere: away from the faults the first one is the better.

@@ -57,6 +57,8 @@ class Wrapper {
     static bool better(const Faults& a, const Faults& b);
     void settle(Settled& best) const;
     void keep_precise(const Settled& first, Settled& best) const;
+    void relax_faults(Settled& best) const;
+    void turn_slivers_back(const std::vector<Mat3>& maps, const std::vector<Index>& ring_of, Points& x) const;
     Status match_again(const WrapLevel& last, std::set<Index> faulty, const std::set<Index>& touched, Settled& best);
     std::set<Index> with_neighbours(const std::set<Index>& vertices) const;
     WrapLevel level_at(double fraction) const;

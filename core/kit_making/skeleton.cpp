@@ -17,21 +17,21 @@ namespace {
 constexpr double kSameWay = 0.2;  // cosine between a vertex's normal and the triangle's that it lies on
 constexpr double kFarMm = 20;     // from the rigged mesh: said
 constexpr double kLeastFar = 0.01;
-constexpr std::size_t kMostOfOne = 4;
+constexpr std::size_t kMostJoints = 4;
 
 // The strongest of what the three corners follow, adding up to 1.
 void blend(const SkinWeights& from, const Triangle& on, const std::array<double, 3>& at, std::size_t v,
            SkinWeights& out) {
     std::map<std::uint16_t, double> sum;
     for (std::size_t k = 0; k < 3; ++k) {
-        for (std::size_t i = 0; i < kMostOfOne; ++i) {
+        for (std::size_t i = 0; i < kMostJoints; ++i) {
             if (from.weight[on[k]][i] > 0) sum[from.joint[on[k]][i]] += at[k] * from.weight[on[k]][i];
         }
     }
     std::vector<std::pair<double, std::uint16_t>> sorted;
     for (const auto& [joint, weight] : sum) sorted.emplace_back(weight, joint);
     std::sort(sorted.rbegin(), sorted.rend());
-    sorted.resize(std::min(sorted.size(), kMostOfOne));
+    sorted.resize(std::min(sorted.size(), kMostJoints));
     double all = 0;
     for (const auto& [weight, joint] : sorted) all += weight;
     for (std::size_t i = 0; i < sorted.size() && all > 0; ++i)
