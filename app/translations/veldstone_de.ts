@@ -4661,10 +4661,6 @@
         <translation>Netze (*.obj *.glb *.gltf *.ply *.stl *.fbx *.dae);;Alle Dateien (*)</translation>
     </message>
     <message>
-        <source>Your base mesh becomes a kit: its parts, landmarks, regions, mirror map and joints are found, and you correct what is not right.</source>
-        <translation>Ihr Basisnetz wird ein Kit: Teile, Landmarken, Bereiche, Spiegelzuordnung und Gelenke werden gefunden, und Sie berichtigen, was nicht stimmt.</translation>
-    </message>
-    <message>
         <source>Keep the kit in…</source>
         <translation>Kit ablegen in…</translation>
     </message>
@@ -4815,6 +4811,10 @@
     <message>
         <source>glTF (*.glb *.gltf)</source>
         <translation>glTF (*.glb *.gltf)</translation>
+    </message>
+    <message>
+        <source>Your base mesh becomes a kit. What is not found right you correct afterwards.</source>
+        <translation>Ihr Basisnetz wird ein Kit. Was nicht richtig gefunden wird, berichtigen Sie danach.</translation>
     </message>
 </context>
 <context>

@@ -8,6 +8,7 @@
 #include "core/detect/carry_over.h"
 #include "core/detect/doubt.h"
 #include "core/detect/find_face.h"
+#include "core/detect/head_by_shape.h"
 #include "core/detect/reference_store.h"
 #include "core/fit/articulate.h"
 #include "core/fit/fit.h"
@@ -20,6 +21,8 @@ constexpr double kNetworkReachMm = 18;   // a point with no network point this n
 constexpr double kStartStrength = 0.02;  // of the carried-over points in the rough fit: the surface decides
 constexpr double kFigureMatchMm = 90;    // a belly may stand this far before the kit's
 constexpr double kPoorPoseMm = 12;
+constexpr double kByShapeReachMm = 25, kByShapeMm = 8;  // of points of a head that no network saw
+constexpr std::size_t kLeastByShape = 12;
 constexpr double kOnSurfaceMm = 8;  // farther from the surface than this: there is nothing to mark
 
 Error cancelled() { return {ErrorCode::Cancelled, "Cancelled; no landmark was changed."}; }
@@ -38,6 +41,8 @@ class Detector {
     Result<Detection> run();
 
  private:
+    Status see();
+    bool lay_by_shape();
     LandmarkSet start() const;
     Status fit_head();
     void read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part,
@@ -62,7 +67,11 @@ class Detector {
     std::vector<SeenView> views_;
     std::vector<SurfacePair> pairs_;
     std::optional<SmoothMap> map_;
+    bool by_shape_ = false;
 };
+
+// Nothing but the form speaks for it.
+void doubt(Trust& trust) { trust.expected_mm = std::max(trust.expected_mm, kByShapeMm); }
 
 Progress Detector::stage(double from, double to) const {
     Progress out;
@@ -128,6 +137,7 @@ void Detector::read_off(const BaseKit& kit, const Points& fitted, const std::vec
         out_.set.points[name] = back(hit.position);
         out_.evidence[name] = doubts.evidence(name, place, hit);
         out_.set.trust[name] = trust_from(out_.evidence[name]);
+        if (by_shape_) doubt(out_.set.trust[name]);
         out_.left_out.erase(name);
     }
     for (const auto& [name, curve] : base_curves_) {
@@ -142,6 +152,7 @@ void Detector::read_off(const BaseKit& kit, const Points& fitted, const std::vec
         }
         out_.set.curves[name] = std::move(line);
         out_.set.trust[name] = doubts.of_curve(name, curve);
+        if (by_shape_) doubt(out_.set.trust[name]);
     }
 }
 
@@ -248,14 +259,10 @@ Status Detector::find_body() {
     return Done{};
 }
 
-Result<Detection> Detector::run() {
-    const auto began = std::chrono::steady_clock::now();
-    const int evaluations = network_.evaluations();
-    if (auto ok = check_mesh(*in_.source, "The source"); !ok) return ok.error();
-    look_ = look_at_surface(*in_.source, in_.upright, in_.ignored);
+// The face, and what the networks see of it from several sides.
+Status Detector::see() {
     const auto face = find_face(network_, look_, reference_, stage(0.05, 0.25));
     if (!face) return face.error();
-    out_.coloured = look_.coloured;
     out_.to_kit = face->to_kit * in_.upright;
     look_ = moved_look(std::move(look_), face->to_kit);
     views_ = see_face(network_, look_, reference_.place, face_views(look_.coloured), stage(0.25, 0.38));
@@ -265,6 +272,38 @@ Result<Detection> Detector::run() {
         return Error{ErrorCode::NotFound,
                      "A face seems to be there, but too little of it can be seen to place its points. Mark the ten "
                      "points of the minimal set by hand."};
+    return Done{};
+}
+
+// Nobody saw a face: the kit's own points, where they lie when its head is laid on as a whole.
+bool Detector::lay_by_shape() {
+    look_ = look_at_surface(*in_.source, in_.upright, in_.ignored);
+    const auto placed = head_by_shape(kit_, look_.surface, stage(0.25, 0.38));
+    if (!placed) return false;
+    out_.to_kit = *placed * in_.upright;
+    look_ = moved_look(std::move(look_), *placed);
+    views_.clear(), pairs_.clear();
+    for (const auto& [name, place] : base_points_) {
+        if (!places_part(name, FitPart::Head)) continue;
+        const Vec3 base = place.at(kit_.mesh.positions);
+        if (const SurfaceHit hit = look_.surface.closest(base, kByShapeReachMm, nullptr))
+            pairs_.push_back({base, hit.position, kByShapeMm, 0});
+    }
+    by_shape_ = pairs_.size() >= kLeastByShape;
+    if (by_shape_)
+        out_.notes.push_back("No face was seen: the head was found by its form alone. Look at every landmark.");
+    return by_shape_;
+}
+
+Result<Detection> Detector::run() {
+    const auto began = std::chrono::steady_clock::now();
+    const int evaluations = network_.evaluations();
+    if (auto ok = check_mesh(*in_.source, "The source"); !ok) return ok.error();
+    look_ = look_at_surface(*in_.source, in_.upright, in_.ignored);
+    out_.coloured = look_.coloured;
+    if (auto ok = see(); !ok && !(ok.error().code == ErrorCode::NotFound && in_.by_shape && lay_by_shape()))
+        return ok.error();
+    if (progress_.is_cancelled()) return cancelled();
     map_ = map_through(pairs_);
     if (auto ok = fit_head(); !ok) return ok.error();
     if (look_.coloured) pupils();

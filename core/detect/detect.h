@@ -24,6 +24,7 @@ struct DetectInput {
     Similarity upright;                        // source -> roughly upright mm; only tried first
     const VertexMask* ignored = nullptr;       // null, or one per vertex: not looked at
     const FaceReference* reference = nullptr;  // null: made for this run
+    bool by_shape = false;  // a base mesh: where no face is seen, its head is found by its form, all points unsure
 };
 
 struct Detection {

@@ -1,11 +1,14 @@
 #include "core/io/gltf_rewrite.h"
 
 #include <cstring>
+#include <filesystem>
 #include <map>
 #include <optional>
 #include <set>
 
+#include "core/base/file.h"
 #include "core/base/json.h"
+#include "core/io/gltf_access.h"
 #include "core/io/gltf_read.h"
 
 namespace veld {
@@ -218,6 +221,86 @@ Result<std::string> rewrite_glb(std::string_view bytes, const std::string& path,
         return Error{ErrorCode::Unsupported,
                      "'" + path + "' keeps its data in other files. Export it as one binary glTF file (.glb)."};
     return Rewriter(std::move(*chunks), *reading, change, path).run();
+}
+
+namespace {
+
+// What a URI holds: text after "data:", or a file beside the .gltf, its name with %20 and the like.
+Result<std::string> held_by(const std::string& uri, const std::string& path) {
+    if (tinygltf::IsDataURI(uri)) {
+        std::vector<unsigned char> bytes;
+        std::string mime;
+        if (!tinygltf::DecodeDataURI(&bytes, mime, uri, 0, false))
+            return Error{ErrorCode::BadFile, "'" + path + "' holds data that cannot be read."};
+        return std::string(bytes.begin(), bytes.end());
+    }
+    std::string name;
+    for (std::size_t i = 0; i < uri.size(); ++i) {
+        int code = 0;
+        if (uri[i] == '%' && i + 2 < uri.size() && std::sscanf(uri.substr(i + 1, 2).c_str(), "%2x", &code) == 1)
+            name += static_cast<char>(code), i += 2;
+        else
+            name += uri[i];
+    }
+    auto bytes = read_file((std::filesystem::path(path).parent_path() / name).string());
+    if (!bytes) return bytes.error();
+    return std::string(bytes->view());
+}
+
+// Appends to the one buffer; returns where.
+std::size_t append_aligned(std::string& binary, const std::string& bytes) {
+    binary.resize((binary.size() + 3) / 4 * 4, '\0');
+    const std::size_t at = binary.size();
+    binary += bytes;
+    return at;
+}
+
+Status take_in(Chunks& chunks, const std::string& path) {
+    Json& json = chunks.json;
+    std::vector<std::size_t> starts;
+    for (const Json& buffer : json.value("buffers", Json::array())) {
+        auto bytes = held_by(buffer.at("uri").get<std::string>(), path);
+        if (!bytes) return bytes.error();
+        starts.push_back(append_aligned(chunks.binary, *bytes));
+    }
+    if (!json.contains("bufferViews")) json["bufferViews"] = Json::array();
+    for (Json& view : json["bufferViews"]) {
+        const std::size_t start = starts.at(view.at("buffer").get<std::size_t>());
+        view["byteOffset"] = view.value("byteOffset", std::size_t{0}) + start;
+        view["buffer"] = 0;
+    }
+    if (json.contains("images")) {
+        for (Json& image : json["images"]) {
+            if (!image.contains("uri")) continue;
+            const std::string uri = image["uri"].get<std::string>();
+            auto bytes = held_by(uri, path);
+            if (!bytes) return bytes.error();
+            const std::size_t at = append_aligned(chunks.binary, *bytes);
+            if (!image.contains("mimeType"))
+                image["mimeType"] = bytes->starts_with("\x89PNG") ? "image/png" : "image/jpeg";
+            if (!image.contains("name") && !tinygltf::IsDataURI(uri)) image["name"] = uri;
+            image["bufferView"] = json["bufferViews"].size();
+            image.erase("uri");
+            json["bufferViews"].push_back({{"buffer", 0}, {"byteOffset", at}, {"byteLength", bytes->size()}});
+        }
+    }
+    json["buffers"] = Json::array({{{"byteLength", chunks.binary.size()}}});
+    return Done{};
+}
+
+}  // namespace
+
+Result<std::string> pack_gltf(const std::string& path) {
+    auto bytes = read_file(path);
+    if (!bytes) return bytes.error();
+    Chunks chunks{Json::parse(bytes->view(), nullptr, false), {}};
+    if (!chunks.json.is_object()) return Error{ErrorCode::BadFile, "'" + path + "' is no glTF: its text is no JSON."};
+    try {
+        if (auto ok = take_in(chunks, path); !ok) return ok.error();
+    } catch (const std::exception&) {
+        return Error{ErrorCode::BadFile, "'" + path + "' is damaged: its buffers do not agree."};
+    }
+    return glb_of(chunks);
 }
 
 }  // namespace veld

@@ -18,4 +18,8 @@ struct GlbChange {
 // several, and Unsupported where the data lie in other files.
 Result<std::string> rewrite_glb(std::string_view bytes, const std::string& path, const GlbChange& change);
 
+// A .gltf with all that it refers to (buffers and pictures in other files or as text) as one .glb; vertices and all
+// else in the same order. Fails as read_file, and with BadFile where it is no glTF or names what is not there.
+Result<std::string> pack_gltf(const std::string& path);
+
 }  // namespace veld

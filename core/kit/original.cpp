@@ -11,6 +11,18 @@
 
 namespace veld {
 
+Result<std::string> bytes_to_keep(const std::string& path) {
+    if (lower_extension(path) == ".gltf") return pack_gltf(path);
+    auto bytes = read_file(path);
+    if (!bytes) return bytes.error();
+    return std::string(bytes->view());
+}
+
+std::string ending_to_keep(const std::string& path) {
+    const std::string kind = lower_extension(path);
+    return kind == ".gltf" ? ".glb" : kind;
+}
+
 std::string original_key(std::string_view bytes) {
     CacheKey key;
     key.mix(bytes.data(), bytes.size());

@@ -8,6 +8,10 @@
 
 namespace veld {
 
+// What a kit keeps of a file that it is made from: its bytes; of a .gltf, with all that it refers to, one .glb.
+Result<std::string> bytes_to_keep(const std::string& path);
+std::string ending_to_keep(const std::string& path);  // ".obj"
+
 // What a kit remembers of its file's bytes, to know it again.
 std::string original_key(std::string_view bytes);
 

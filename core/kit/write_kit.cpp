@@ -98,7 +98,7 @@ std::vector<KitReduced> settled(const BaseKit& kit, std::map<std::string, std::s
     for (const KitReduced& r : out) taken.insert(r.file);
     for (KitReduced& r : out) {
         if (r.file.find('/') == std::string::npos) continue;
-        const std::string wanted = "reduced_" + for_a_file(r.name), kind = lower_extension(r.file);
+        const std::string wanted = "reduced_" + for_a_file(r.name), kind = ending_to_keep(r.file);
         std::string file = wanted + kind;
         for (int n = 2; !taken.insert(file).second; ++n) file = wanted + "_" + std::to_string(n) + kind;
         from[file] = r.file;
@@ -154,10 +154,9 @@ Json figure_json(const BaseKit& kit, const std::vector<KitReduced>& reduced) {
 // name in the folder <- path
 Status copy_into(const fs::path& folder, const std::map<std::string, std::string>& from) {
     for (const auto& [name, path] : from) {
-        std::error_code failed;
-        fs::copy_file(path, folder / name, fs::copy_options::overwrite_existing, failed);
-        if (failed)
-            return Error{ErrorCode::Io, "'" + path + "' cannot be copied into the kit: " + failed.message() + "."};
+        auto bytes = bytes_to_keep(path);
+        if (!bytes) return bytes.error();
+        if (auto ok = write_file((folder / name).string(), *bytes); !ok) return ok;
     }
     return Done{};
 }

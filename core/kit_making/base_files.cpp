@@ -72,25 +72,13 @@ std::vector<std::uint64_t> kept_apart(const BaseFiles& files, std::size_t vertic
     return out;
 }
 
-bool keeps_data_elsewhere(std::string_view text) {
-    for (std::size_t at = 0; (at = text.find("\"uri\"", at)) != std::string_view::npos; ++at) {
-        const std::size_t value = text.find('"', text.find(':', at));
-        if (value != std::string_view::npos && !text.substr(value + 1).starts_with("data:")) return true;
-    }
-    return false;
-}
-
 Status read_one(const BaseFile& wanted, bool first, const Progress& progress, BaseFiles& out) {
-    auto bytes = read_file(wanted.path);
+    const auto bytes = bytes_to_keep(wanted.path);
     if (!bytes) return bytes.error();
-    const std::string kind = lower_extension(wanted.path);
-    if (kind == ".gltf" && keeps_data_elsewhere(bytes->view()))
-        return Error{ErrorCode::Unsupported, "'" + wanted.path +
-                                                 "' keeps its data in other files. Export it as one binary glTF file "
-                                                 "(.glb)."};
+    const std::string kind = ending_to_keep(wanted.path);
     auto file = read_mesh(wanted.path, progress);
     if (!file) return file.error();
-    const std::string key = original_key(bytes->view());
+    const std::string key = original_key(*bytes);
     out.notes.insert(out.notes.end(), file->notes.begin(), file->notes.end());
     const std::size_t before = out.mesh.positions.size(), count = file->mesh.positions.size();
     if (first) {

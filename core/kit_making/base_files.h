@@ -21,7 +21,7 @@ struct BaseFiles {
 };
 
 // All in the frame of the first. Vertices that follow other joints, or that a target moves another way, are never
-// joined. Fails as read_mesh, with Unsupported for a .gltf that keeps its data in other files, Cancelled.
+// joined. Fails as read_mesh and bytes_to_keep; Cancelled.
 Result<BaseFiles> read_base_files(const std::vector<BaseFile>& files, const Progress& progress);
 
 // Shapes that the base can take, in its own frame: the file's morph targets.

@@ -31,6 +31,7 @@ Result<LaidModel> lay_model(FaceNetwork& network, const LayInput& in, const Prog
     DetectInput look;
     look.kit = &model;
     look.source = in.base;
+    look.by_shape = true;
     auto found = detect_landmarks(network, look, part_of(progress, 0, kDetectShare));
     if (found) {
         merge_found(*found, out.landmarks);

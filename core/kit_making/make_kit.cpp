@@ -2,9 +2,9 @@
 
 #include <algorithm>
 
-#include "core/base/file.h"
 #include "core/base/stopwatch.h"
 #include "core/kit/kit_surface.h"
+#include "core/kit/original.h"
 #include "core/kit_making/carry_regions.h"
 #include "core/kit_making/carry_rig.h"
 #include "core/kit_making/carry_shape.h"
@@ -263,6 +263,8 @@ Status Maker::straighten() {
             report.unit = best;
         }
     }
+    if (const auto up = up_of(*out_.kit.original); up && *up != report.up)
+        report.up = *up, report.up_reason = "its head stands upright then";
     report.model = laid_.figures;
     report.notes.insert(report.notes.end(), laid_.notes.begin(), laid_.notes.end());
     report.left_out = laid_.left_out;
@@ -395,7 +397,7 @@ Status Maker::take_rig() {
         auto skeleton = read_skeleton(recipe_.skeleton, kit);
         if (!skeleton) return skeleton.error();
         rig.joints = std::move(skeleton->joints);
-        rig.file = "skeleton" + lower_extension(recipe_.skeleton), rig.key = skeleton->key;
+        rig.file = "skeleton" + ending_to_keep(recipe_.skeleton), rig.key = skeleton->key;
         weights = std::move(skeleton->weights);
         out_.report.notes.insert(out_.report.notes.end(), skeleton->notes.begin(), skeleton->notes.end());
     } else if (files_.skin) {

@@ -60,6 +60,9 @@ struct MadeKit {
 Result<MadeKit> make_kit(FaceNetwork& network, const BaseKit& model, const KitRecipe& recipe,
                          const Progress& progress);
 
+// The axis of the file that points up in the kit; none: it lies along none.
+std::optional<UpAxis> up_of(const KitOriginal& original);
+
 // How a kit would be made once more from its own file: unit, axis, parts and further files as they were, and as set by
 // hand those landmarks of `points` that were set so before or are not where the kit has them. Fails with BadInput when
 // the kit was not made from a file.

@@ -17,6 +17,15 @@ std::vector<std::string> KitRecipe::files() const {
     return out;
 }
 
+std::optional<UpAxis> up_of(const KitOriginal& original) {
+    for (const UpAxis up :
+         {UpAxis::PlusX, UpAxis::MinusX, UpAxis::PlusY, UpAxis::MinusY, UpAxis::PlusZ, UpAxis::MinusZ}) {
+        const Vec3 axis = rotation_to_y_up(up).transpose() * Vec3::UnitY();
+        if ((original.to_kit.rotation * axis).y() > kSameAxis) return up;
+    }
+    return {};
+}
+
 Result<KitRecipe> recipe_again(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points) {
     if (!kit.original) return Error{ErrorCode::BadInput, "This kit was not made from a file."};
     const KitOriginal& original = *kit.original;
@@ -33,11 +42,7 @@ Result<KitRecipe> recipe_again(const BaseKit& kit, const std::map<std::string, S
         const double off = std::abs(std::log(original.to_kit.scale / millimetres(unit)));
         if (off < kSameUnit) out.unit = unit;
     }
-    for (const UpAxis up :
-         {UpAxis::PlusX, UpAxis::MinusX, UpAxis::PlusY, UpAxis::MinusY, UpAxis::PlusZ, UpAxis::MinusZ}) {
-        const Vec3 axis = rotation_to_y_up(up).transpose() * Vec3::UnitY();
-        if ((original.to_kit.rotation * axis).y() > kSameAxis) out.up = up;
-    }
+    out.up = up_of(original);
     out.part_at = original.part_at;
     const Similarity back = original.to_kit.inverse();
     for (const auto& [name, place] : points) {

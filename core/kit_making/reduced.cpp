@@ -27,25 +27,25 @@ Result<KitReduced> tie_reduced(const BaseKit& kit, const std::string& path, cons
     for (const KitReduced& r : kit.reduced) {
         if (r.name == name) return Error{ErrorCode::BadInput, "The kit has a reduced version '" + name + "' already."};
     }
-    auto bytes = read_file(path);
+    const auto bytes = bytes_to_keep(path);
     if (!bytes) return bytes.error();
     auto file = read_mesh(path);
     if (!file) return file.error();
     const auto frame = frame_on_base(file->mesh, kit, "'" + path + "'");
     if (!frame) return frame.error();
     std::error_code failed;
-    return KitReduced{name, std::filesystem::absolute(path, failed).string(), original_key(bytes->view()),
+    return KitReduced{name, std::filesystem::absolute(path, failed).string(), original_key(*bytes),
                       file->mesh.positions.size(), *frame};
 }
 
 Result<ReducedMesh> ReducedMesh::open(const BaseKit& kit, const KitReduced& which) {
     ReducedMesh out;
     out.path_ = path_of(kit, which);
-    auto bytes = read_file(out.path_);
+    const auto bytes = bytes_to_keep(out.path_);
     if (!bytes) return bytes.error();
     auto file = read_mesh(out.path_);
     if (!file) return file.error();
-    if (original_key(bytes->view()) != which.key || file->mesh.positions.size() != which.vertices)
+    if (original_key(*bytes) != which.key || file->mesh.positions.size() != which.vertices)
         return Error{ErrorCode::BadFile, "'" + out.path_ + "' was changed since it became the reduced version '" +
                                              which.name + "'. Take it out of the kit and add it again."};
     out.mesh_ = std::move(file->mesh);

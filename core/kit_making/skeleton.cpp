@@ -41,7 +41,7 @@ void blend(const SkinWeights& from, const Triangle& on, const std::array<double,
 }  // namespace
 
 Result<Skeleton> read_skeleton(const std::string& path, const BaseKit& kit) {
-    auto bytes = read_file(path);
+    const auto bytes = bytes_to_keep(path);
     if (!bytes) return bytes.error();
     auto file = read_mesh(path);
     if (!file) return file.error();
@@ -54,7 +54,7 @@ Result<Skeleton> read_skeleton(const std::string& path, const BaseKit& kit) {
     const auto frame = frame_on_base(file->mesh, kit, what);
     if (!frame) return frame.error();
     Skeleton out;
-    out.key = original_key(bytes->view());
+    out.key = original_key(*bytes);
     out.notes = std::move(file->notes);
     out.joints = std::move(file->skin->joints);
     for (Joint& joint : out.joints) joint.position = (*frame)(joint.position);

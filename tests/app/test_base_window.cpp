@@ -12,7 +12,10 @@
 #include "app/stations/base/new_base_tab.h"
 #include "app/views/viewport.h"
 #include "core/base/file.h"
+#include "core/io/mesh_write.h"
 #include "core/kit/write_kit.h"
+#include "core/project/bank.h"
+#include "core/tidy/resample.h"
 #include "demo/standins/made_up_base.h"
 #include "tests/app/window_fixture.h"
 
@@ -57,6 +60,8 @@ struct BaseFixture : Fixture {
         QTest::qWait(50);
         return folder;
     }
+    void undo() { QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier); }
+    void redo() { QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier); }
     Viewport& view() { return *window->views().base_view(); }
     QTreeWidgetItem* row_of(const char* list, const std::string& name) {
         for (QTreeWidgetItem* item : find<QTreeWidget>(list)->findItems("*", Qt::MatchWildcard | Qt::MatchRecursive)) {
@@ -304,6 +309,100 @@ TEST_CASE("Base window: parts, joints and expressions are shown; a copy of the k
     f.press("base_save_as");
     CHECK(f.kit().folder == copy.toStdString());
     CHECK(read_base_kit(copy.toStdString()));
+}
+
+TEST_CASE("Base window: what a part goes with, and other rest poses") {
+    BaseFixture f;
+    const std::string folder = f.open_own_kit();
+    f.page(Page::Parts);
+    f.select("base_parts", "skin");
+    auto* goes = f.find<QComboBox>("base_part_goes");
+    CHECK_FALSE(goes->isVisible());
+    f.select("base_parts", "tongue");
+    REQUIRE(goes->isVisible());
+    CHECK(goes->currentText() == "the lower jaw");
+    const int skin = goes->findText("the skin around it");
+    goes->setCurrentIndex(skin);
+    emit goes->activated(skin);
+    CHECK(f.kit().part("tongue")->rule() == PartRule::Skin);
+    f.undo();
+    CHECK(f.kit().part("tongue")->rule() == PartRule::LowerJaw);
+    f.redo();
+    REQUIRE(f.base().save());
+    CHECK(read_base_kit(folder)->part("tongue")->rule() == PartRule::Skin);
+
+    f.page(Page::Joints);
+    auto* pose = f.find<QComboBox>("base_pose");
+    REQUIRE(pose->isVisible());
+    REQUIRE(pose->count() == 3);
+    emit pose->activated(pose->findData("T"));
+    f.rest();
+    CHECK(f.window->views().result_view()->isVisible());
+    const Index wrist = f.kit().region("hand_l").front();
+    CHECK((*f.base().posed())[wrist].y() > f.kit().mesh.positions[wrist].y() + 100);
+    emit pose->activated(0);
+    f.rest();
+    CHECK_FALSE(f.base().posed());
+}
+
+TEST_CASE("Base window: reduced versions are added, looked at, written with morphs, and taken out") {
+    BaseFixture f;
+    const std::string folder = f.open_own_kit(), file = f.scratch / "low.obj";
+    REQUIRE(write_mesh(file, reduce_triangles(f.kit().mesh, 9000).mesh, 0.001));
+    f.page(Page::Reduced);
+    f.session().files().answer = [&](const FileAsked&) { return QStringList{QString::fromStdString(file)}; };
+    f.press("base_reduced_add");
+    REQUIRE(wait_until([&] { return f.base().shown_reduced() != nullptr; }));
+    QTest::qWait(50);
+    CHECK(f.find<QTreeWidget>("base_reduced")->topLevelItemCount() == 1);
+    CHECK(f.find<QLabel>("base_reduced_figures")->isVisible());
+    CHECK(f.window->views().result_view()->isVisible());
+    CHECK(f.base().is_changed());
+    f.undo();
+    CHECK(f.kit().reduced.empty());
+    f.redo();
+    REQUIRE(f.kit().reduced.size() == 1);
+    REQUIRE(f.base().save());
+    CHECK(f.kit().reduced[0].file == "reduced_low.obj");
+    CHECK(read_base_kit(folder)->reduced == f.kit().reduced);
+
+    // with the morphs
+    ProjectState next = f.session().state();
+    Points longer = f.kit().mesh.positions;
+    for (const Index v : f.kit().region("face")) longer[v].z() += 2;
+    add_morph(next, *make_morph(f.kit(), longer, "longer"), 0);
+    f.session().change("a morph", std::move(next));
+    f.station("station_deliver");
+    auto* too = f.find<QCheckBox>("deliver_reduced");
+    REQUIRE(too->isVisible());
+    QTest::mouseClick(too, Qt::LeftButton, Qt::NoModifier, QPoint(8, too->height() / 2));
+    REQUIRE(too->isChecked());
+    f.find<QComboBox>("deliver_format")->setCurrentIndex(1);  // OBJ
+    std::filesystem::create_directories(f.scratch / "out");
+    f.session().files().answer = [&](const FileAsked&) {
+        return QStringList{QString::fromStdString(f.scratch / "out")};
+    };
+    f.press("deliver_each");
+    REQUIRE(wait_until([&] { return std::filesystem::exists(f.scratch / "out/longer_low.obj"); }));
+    REQUIRE(wait_until([&] { return !f.session().jobs().has(JobKind::Export); }));
+    CHECK(read_mesh(f.scratch / "out/longer_low.obj")->mesh.positions.size() == f.kit().reduced[0].vertices);
+
+    // one that does not lie on the base
+    f.station("station_base");
+    f.page(Page::Reduced);
+    Mesh beside = reduce_triangles(f.kit().mesh, 500).mesh;
+    for (Vec3& p : beside.positions) p.x() += 700;
+    const std::string other = f.scratch / "beside.obj";
+    REQUIRE(write_mesh(other, beside, 0.001));
+    f.session().files().answer = [&](const FileAsked&) { return QStringList{QString::fromStdString(other)}; };
+    f.press("base_reduced_add");
+    REQUIRE(wait_until([&] { return !f.session().jobs().has(JobKind::Read); }));
+    CHECK(f.kit().reduced.size() == 1);
+    f.select("base_reduced", "low");
+    f.press("base_reduced_remove");
+    CHECK(f.kit().reduced.empty());
+    REQUIRE(f.base().save());
+    CHECK(read_base_kit(folder)->reduced.empty());
 }
 
 TEST_CASE("Base window: morphs come from another base's project, with their figures") {

@@ -5,15 +5,18 @@
 #include "core/detect/carry_over.h"
 #include "core/detect/detect.h"
 #include "core/detect/find_face.h"
+#include "core/detect/head_by_shape.h"
 #include "core/detect/photo_face.h"
 #include "core/detect/reference_store.h"
 #include "core/fit/articulate.h"
 #include "core/fit/floor.h"
 #include "core/linalg/statistics.h"
 #include "core/tidy/orient.h"
+#include "demo/standins/made_up_base.h"
 #include "demo/standins/made_up_person.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/scratch.h"
+#include "tests/support/small_meshes.h"
 
 using namespace veld;
 
@@ -342,4 +345,41 @@ TEST_CASE("Face reference: kept on disk, made again when the file is damaged or 
     set_cache("/proc/no such folder", kUsualCacheBytes);
     REQUIRE(kept_face_reference(network(), *demo_kit()));
     set_cache({}, kUsualCacheBytes);
+}
+
+TEST_CASE("A head in which nobody sees a face is found by its form, whichever way it lies") {
+    BaseOptions o;
+    o.seed = 4, o.figure = false, o.parts = false, o.edge_mm = 6;
+    MadeUpBase base = make_base(*demo_kit(), o);
+    const Similarity to_mm = base.from_mm.inverse();
+    for (const int turn : {0, 7, 18}) {
+        CAPTURE(turn);
+        const Similarity lies{1, axis_turns()[static_cast<std::size_t>(turn)], Vec3(40, 7, -300)};
+        const SourceSurface surface = prepare_source(base.mesh, lies * to_mm);
+        const auto found = head_by_shape(*demo_kit(), surface, {});
+        REQUIRE(found);
+        std::vector<double> off;
+        for (const char* name : {"pronasale", "exocanthion_l", "exocanthion_r", "stomion", "vertex", "tragion_l"}) {
+            const Vec3 known = demo_kit()->landmarks.at(name).at(demo_kit()->mesh.positions);
+            off.push_back(((*found)(lies(base.landmarks.at(name))) - known).norm());
+        }
+        CHECK(*std::max_element(off.begin(), off.end()) < 25);
+    }
+    // a ball looks alike from everywhere
+    Mesh ball;
+    for (int r = 0; r < 40; ++r) {
+        for (int s = 0; s < 60; ++s) {
+            const double up = M_PI * (r + 1) / 41, about = 2 * M_PI * s / 60;
+            ball.positions.emplace_back(95 * std::sin(up) * std::cos(about), 95 * std::cos(up),
+                                        95 * std::sin(up) * std::sin(about));
+        }
+    }
+    for (Index r = 0; r + 1 < 40; ++r) {
+        for (Index s = 0; s < 60; ++s)
+            add_face(ball, {r * 60 + s, r * 60 + (s + 1) % 60, (r + 1) * 60 + (s + 1) % 60, (r + 1) * 60 + s});
+    }
+    CHECK_FALSE(head_by_shape(*demo_kit(), prepare_source(ball, {}), {}));
+    Progress stop;
+    stop.cancelled = [] { return true; };
+    CHECK_FALSE(head_by_shape(*demo_kit(), prepare_source(base.mesh, to_mm), stop));
 }

@@ -519,12 +519,39 @@ TEST_CASE("Base files: a body and its head in two files, eyes in a third, expres
     CHECK(notes[0].find("wrong.obj") != std::string::npos);
     CHECK(folder_shapes(scratch / "nothing", kit, notes, {}).empty());
 
-    SECTION("a .gltf that keeps its data elsewhere is refused with what to do") {
-        scratch.write("base.gltf", R"({"asset":{"version":"2.0"},"buffers":[{"uri":"base.bin","byteLength":4}]})");
-        const auto refused = read_base_files({{scratch / "base.gltf", {}}}, {});
-        REQUIRE_FALSE(refused);
-        CHECK(refused.error().code == ErrorCode::Unsupported);
-        CHECK(refused.error().message.find(".glb") != std::string::npos);
+    SECTION("a .gltf whose data are in other files is kept as one .glb") {
+        const Strip strip;
+        GlbParts parts = parts_of(strip.glb());
+        scratch.write("strip data.bin", parts.binary);
+        parts.json["buffers"][0]["uri"] = "strip%20data.bin";
+        scratch.write("strip.gltf", parts.json.dump());
+        const auto from = read_base_files({{scratch / "strip.gltf", {}}}, {});
+        REQUIRE(from);
+        CHECK(from->original.file == "original.glb");
+        const auto packed = pack_gltf(scratch / "strip.gltf");
+        REQUIRE(packed);
+        CHECK(original_key(*packed) == from->original.key);
+        const auto whole = parse_gltf(*packed, "x.glb", ""), straight = parse_gltf(strip.glb(), "y.glb", "");
+        REQUIRE(whole);
+        CHECK(whole->mesh.positions == straight->mesh.positions);
+        CHECK(whole->mesh.corner_vertex == straight->mesh.corner_vertex);
+        CHECK(whole->skin->weights.weight == straight->skin->weights.weight);
+        CHECK(whole->targets[0].delta == straight->targets[0].delta);
+        GlbChange change;
+        change.positions = whole->mesh.positions;
+        CHECK(rewrite_glb(*packed, "x.glb", change));
+        // what it names is not there, is no glTF, or does not agree
+        parts.json["buffers"][0]["uri"] = "gone.bin";
+        const auto gone = read_base_files({{scratch.write("gone.gltf", parts.json.dump()), {}}}, {});
+        REQUIRE_FALSE(gone);
+        CHECK(gone.error().message.find("gone.bin") != std::string::npos);
+        CHECK_FALSE(pack_gltf(scratch.write("no.gltf", "no")));
+        parts.json["bufferViews"][0]["buffer"] = 7;
+        parts.json["buffers"][0]["uri"] = "strip%20data.bin";
+        CHECK_FALSE(pack_gltf(scratch.write("seven.gltf", parts.json.dump())));
+        parts.json["buffers"][0]["uri"] = "data:application/octet-stream;base64,AAAA";
+        parts.json["bufferViews"][0]["buffer"] = 0;
+        CHECK(pack_gltf(scratch.write("text.gltf", parts.json.dump())));
     }
 }
 

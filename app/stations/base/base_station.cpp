@@ -11,7 +11,8 @@
 namespace veld {
 namespace {
 
-constexpr double kMarkMm = 4;  // of a joint's cross
+constexpr double kMarkMm = 4;       // of a joint's cross
+constexpr double kHalfWidth = 0.85;  // of a figure's width that a view half as wide as high shows
 
 // What is selected stands out from the clay.
 std::vector<Colour> tinted(const std::vector<float>& inside) {
@@ -60,8 +61,7 @@ bool BaseStation::shows_result() const {
     if (!c_.session.has_kit()) return false;
     const BaseKit& kit = *c_.session.state().kit;
     return (c_.base.page() == Page::Expressions && kit.expressions.contains(c_.base.expression())) ||
-           (c_.base.page() == Page::Bring && c_.base.shown_brought()) ||
-           (c_.base.page() == Page::Joints && kit.rest_poses.contains(c_.base.pose())) ||
+           (c_.base.page() == Page::Bring && c_.base.shown_brought()) || shows_pose() ||
            (c_.base.page() == Page::Reduced && c_.base.shown_reduced()) ||
            (c_.base.page() == Page::Kit && c_.base.trial());
 }
@@ -199,13 +199,23 @@ Marks BaseStation::skeleton(const Camera&) const {
 
 Framing BaseStation::home() {
     if (!c_.session.has_kit()) return {};
-    const Box box = bounding_box(c_.session.state().kit->mesh.positions);
-    return {box.centre(), 0.52 * box.size().norm()};
+    Box box = bounding_box(c_.session.state().kit->mesh.positions);
+    if (!shows_pose()) return {box.centre(), 0.52 * box.size().norm()};
+    // beside the base there is half the width, and arms reach out
+    const Points posed = *c_.base.posed();
+    for (const Vec3& p : posed) box.add(p);
+    return {box.centre(), std::max(0.52 * box.size().norm(), kHalfWidth * box.size().x())};
 }
 
-// Another kit is looked at anew.
+// Another kit is looked at anew, another pose too.
 std::string BaseStation::framed() {
-    return c_.session.has_kit() ? c_.session.state().kit->folder + c_.session.state().kit->topology_key : "";
+    if (!c_.session.has_kit()) return {};
+    const BaseKit& kit = *c_.session.state().kit;
+    return kit.folder + kit.topology_key + (shows_pose() ? " " + c_.base.pose() : "");
+}
+
+bool BaseStation::shows_pose() const {
+    return c_.base.page() == Page::Joints && c_.session.state().kit->rest_poses.contains(c_.base.pose());
 }
 
 void BaseStation::clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers) {

@@ -37,6 +37,7 @@ class BaseStation : public StationPage {
     std::vector<float> shown_values() const;
     Marks skeleton(const Camera& camera) const;
     bool shows_result() const;
+    bool shows_pose() const;
     void fly_to_selected();
 
     MixScene beside_;

@@ -29,9 +29,7 @@ NewBaseTab::NewBaseTab(Session& session, BaseController& controller, QWidget* pa
     column->setContentsMargins(0, 8, 0, 0);
     column->setSpacing(6);
     column->addWidget(
-        text_label(tr("Your base mesh becomes a kit: its parts, landmarks, regions, mirror map and joints "
-                      "are found, and you correct what is not right."),
-                   "dim"));
+        text_label(tr("Your base mesh becomes a kit. What is not found right you correct afterwards."), "dim"));
     build_files(column);
     build_known(column);
     auto* folder = button(tr("Keep the kit in…"), "new_base_folder",
@@ -92,12 +90,16 @@ void NewBaseTab::build_files(QBoxLayout* column) {
     more_->setFixedHeight(58);
     connect(more_, &QListWidget::currentRowChanged, this, [this] { refresh(); });
     column->addWidget(more_);
-    column->addLayout(flow({expressions, no_expressions_}));
+    column->addLayout(flow({expressions, skeleton}));
     expressions_ = new PathLabel;
-    column->addWidget(expressions_);
-    column->addLayout(flow({skeleton, no_skeleton_}));
     skeleton_ = new PathLabel;
-    column->addWidget(skeleton_);
+    const auto beside = [column](PathLabel* path, QPushButton* none) {
+        auto* line = row({path, none});
+        line->setStretch(0, 1);
+        column->addLayout(line);
+    };
+    beside(expressions_, no_expressions_);
+    beside(skeleton_, no_skeleton_);
 }
 
 void NewBaseTab::build_known(QBoxLayout* column) {
