@@ -11,7 +11,7 @@
 namespace veld {
 namespace {
 
-constexpr double kMarkMm = 4;       // of a joint's cross
+constexpr double kMarkMm = 4;        // of a joint's cross
 constexpr double kHalfWidth = 0.85;  // of a figure's width that a view half as wide as high shows
 
 // What is selected stands out from the clay.
