@@ -13,6 +13,7 @@
 #include "core/kit_making/check_kit.h"
 #include "core/kit_making/make_kit.h"
 #include "core/morph/morph_file.h"
+#include "core/rig/rest_poses.h"
 
 namespace veld::cli {
 namespace {
@@ -334,9 +335,15 @@ int show(const KitOptions& o, const Output& output) {
                       entry.name.c_str(), entry.vertices, version->median_mm(), version->most_mm());
         text += line;
     }
-    for (const auto& [name, pose] : kit->rest_poses) {
-        json["rest_poses"].push_back(name);
-        text += "  rest pose " + name + "\n";
+    if (const auto down = arms_below_level(kit->joints)) {
+        json["arms_below_level"] = *down;
+        text += "  at rest its arms hang " + std::to_string(static_cast<int>(std::round(*down))) +
+                " degrees below the level; also kept:";
+        for (const auto& [name, pose] : kit->rest_poses) {
+            json["rest_poses"].push_back(name);
+            text += " " + name + " pose";
+        }
+        text += "\n";
     }
     if (!kit->doubts.empty()) json["unsure"] = kit->doubts;
     if (kit->original) {

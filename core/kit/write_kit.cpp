@@ -248,11 +248,16 @@ Status update_base_kit(const BaseKit& kit) {
                                              "' is another base mesh's by now. Save the kit in a folder of its own "
                                              "instead; nothing was written."};
     for (const char* key : {"version", "regions", "neck_ring", "landmarks", "curves", "joints", "skin_weights",
-                            "own_rig", "rest_poses", "reduced", "doubts", "by_hand", "parts"}) {
+                            "own_rig", "rest_poses", "reduced", "doubts", "by_hand"}) {
         if (fresh.contains(key))
             json[key] = fresh[key];
         else
             json.erase(key);
+    }
+    for (const KitPart& part : kit.parts) {
+        Json& j = json["parts"][part.name];
+        j.erase("goes_with");
+        if (part.told) j["goes_with"] = part_rule_name(*part.told);
     }
     if (auto ok = copy_into(folder, from); !ok) return ok;
     json.erase("landmark_positions");  // of the landmarks that were

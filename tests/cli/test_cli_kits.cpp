@@ -16,6 +16,8 @@ TEST_CASE("CLI: the second demo kit is edited, packed, unpacked, and gives its o
     REQUIRE(shown.code == 0);
     CHECK(shown.json()["roles"]["jaw"] == "jaw bone");
     CHECK(shown.json()["own_joints"].size() == 60);
+    CHECK(shown.json()["arms_below_level"].get<double>() > 20);
+    CHECK(shown.json()["rest_poses"].size() == 2);
     const std::string copy = scratch / "copy";
     const std::size_t doubts = shown.json()["unsure"].size();
     REQUIRE(doubts > 0);

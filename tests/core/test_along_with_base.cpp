@@ -4,6 +4,7 @@
 #include <filesystem>
 
 #include "core/base/file.h"
+#include "core/base/json.h"
 #include "core/exchange/reduced_out.h"
 #include "core/fit/follow.h"
 #include "core/io/glb_write.h"
@@ -311,6 +312,7 @@ TEST_CASE("Parts go with what they are told to go with") {
     Scratch scratch;
     REQUIRE(copy_base_kit(*told, scratch / "kit"));
     CHECK(read_base_kit(scratch / "kit")->part("tongue")->rule() == PartRule::UpperJaw);
+    CHECK(Json::parse(scratch.read("kit/figure.json"))["parts"]["tongue"].contains("material"));  // not ours, and kept
     for (const auto& [name, rule] : {std::pair{"tongue", "tail"}, {"skin", "eye"}, {"horn", "skin"}}) {
         KitEdits wrong;
         wrong.rules[name] = rule;
