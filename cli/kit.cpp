@@ -335,7 +335,7 @@ int show(const KitOptions& o, const Output& output) {
                       entry.name.c_str(), entry.vertices, version->median_mm(), version->most_mm());
         text += line;
     }
-    if (const auto down = arms_below_level(kit->joints)) {
+    if (const auto down = arms_below_level(kit->joints); down && !kit->rest_poses.empty()) {
         json["arms_below_level"] = *down;
         text += "  at rest its arms hang " + std::to_string(static_cast<int>(std::round(*down))) +
                 " degrees below the level; also kept:";

@@ -301,9 +301,11 @@ Result<Detection> Detector::run() {
     if (auto ok = check_mesh(*in_.source, "The source"); !ok) return ok.error();
     look_ = look_at_surface(*in_.source, in_.upright, in_.ignored);
     out_.coloured = look_.coloured;
-    if (auto ok = see(); !ok && !(ok.error().code == ErrorCode::NotFound && in_.by_shape && lay_by_shape()))
-        return ok.error();
-    if (progress_.is_cancelled()) return cancelled();
+    if (auto ok = see(); !ok) {
+        const bool laid = ok.error().code == ErrorCode::NotFound && in_.by_shape && lay_by_shape();
+        if (progress_.is_cancelled()) return cancelled();
+        if (!laid) return ok.error();
+    }
     map_ = map_through(pairs_);
     if (auto ok = fit_head(); !ok) return ok.error();
     if (look_.coloured) pupils();

@@ -306,6 +306,9 @@ Result<std::vector<std::string>> export_each(const BaseKit& kit, const std::vect
                                                   "'. Put {name} or {number} into the naming pattern."};
     }
     std::optional<ReducedOut> versions;
+    if (into.reduced && format == MorphFormat::Json)
+        return Error{ErrorCode::BadInput,
+                     "Morph files are of the base alone. Reduced versions go out as OBJ, delta lists or GLB."};
     if (into.reduced) {
         auto all = ReducedOut::open(kit);
         if (!all) return all.error();

@@ -83,6 +83,9 @@ std::string list_of(const BaseKit& kit, const ReducedMesh& version, const Morph&
 }  // namespace
 
 Result<ReducedOut> ReducedOut::open(const BaseKit& kit) {
+    if (kit.reduced.empty())
+        return Error{ErrorCode::BadInput,
+                     "The kit has no reduced versions. Add them in the station Base or with 'kit edit --reduced'."};
     ReducedOut out;
     out.kit_ = &kit;
     for (const KitReduced& entry : kit.reduced) {

@@ -7,10 +7,10 @@ namespace veld {
 
 class ReducedOut {
  public:
-    // All of the kit's. The kit must outlive it. Fails as ReducedMesh::open.
+    // All of the kit's. The kit must outlive it. Fails as ReducedMesh::open, and with BadInput
+    // where it has none.
     static Result<ReducedOut> open(const BaseKit& kit);
 
-    bool empty() const { return all_.empty(); }
     // Beside `path`, as its name, '_' and the version's name say ("anna_half.obj"), each in its own file's order, unit
     // and axes: .obj the base with these morphs, .glb all of them as targets (a version that came as GLB is that file
     // again), .csv the first one's differences in mm. Returns the paths; other formats have no reduced versions.

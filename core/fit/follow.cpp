@@ -179,19 +179,20 @@ void follow_skin(const BaseKit& kit, Points& positions) {
     }
 }
 
-// What rides with an eyeball besides the ball itself (a cornea, an iris): with the nearer of them.
+// A ball with its own seat; what rides with one besides (a cornea, an iris): with the nearer.
 void follow_eyes(const BaseKit& kit, const std::vector<Similarity>& seats, Points& positions) {
+    const auto nearest = [&](const Vec3& p) {
+        return std::min_element(kit.eyes.begin(), kit.eyes.end(), [&](const KitEye& a, const KitEye& b) {
+            return (p - a.centre).norm() < (p - b.centre).norm();
+        });
+    };
     for (const KitPart& part : kit.parts) {
-        if (part.name == "skin" || part.rule() != PartRule::Eye) continue;
+        if (part.name == "skin" || part.rule() != PartRule::Eye || kit.eyes.empty()) continue;
+        const auto ball =
+            std::find_if(kit.eyes.begin(), kit.eyes.end(), [&](const KitEye& eye) { return eye.part == part.name; });
         for (const Index v : part.vertices) {
-            std::size_t nearest = 0;
-            for (std::size_t e = 1; e < seats.size(); ++e) {
-                const auto off = [&](std::size_t eye) {
-                    return (kit.mesh.positions[v] - kit.eyes[eye].centre).norm();
-                };
-                if (off(e) < off(nearest)) nearest = e;
-            }
-            if (nearest < seats.size()) positions[v] = seats[nearest](kit.mesh.positions[v]);
+            const auto eye = ball != kit.eyes.end() ? ball : nearest(kit.mesh.positions[v]);
+            positions[v] = seats[static_cast<std::size_t>(eye - kit.eyes.begin())](kit.mesh.positions[v]);
         }
     }
 }

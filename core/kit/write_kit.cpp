@@ -132,6 +132,7 @@ Json figure_json(const BaseKit& kit, const std::vector<KitReduced>& reduced) {
         if (!kit.own_rig->file.empty())
             json["own_rig"]["file"] = kit.own_rig->file, json["own_rig"]["key"] = kit.own_rig->key;
     }
+    json["rest_poses"] = Json::object();  // none of them: that is said too
     for (const auto& [name, pose] : kit.rest_poses)
         json["rest_poses"][name] = Json::parse(pose_text(pose, kit.joints));
     for (const KitReduced& r : reduced)

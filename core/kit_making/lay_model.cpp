@@ -9,6 +9,7 @@ namespace veld {
 namespace {
 
 constexpr double kLeastCosine = 0.2;  // between the base's normal and the model's
+constexpr std::size_t kByHand = 3;    // landmarks by hand that do without a face
 constexpr double kDetectShare = 0.4;  // of the time
 
 Progress part_of(const Progress& whole, double from, double to) {
@@ -31,13 +32,13 @@ Result<LaidModel> lay_model(FaceNetwork& network, const LayInput& in, const Prog
     DetectInput look;
     look.kit = &model;
     look.source = in.base;
-    look.by_shape = true;
+    look.by_shape = in.by_hand.points.size() < kByHand;  // people know better
     auto found = detect_landmarks(network, look, part_of(progress, 0, kDetectShare));
     if (found) {
         merge_found(*found, out.landmarks);
         out.left_out = found->left_out;
         out.notes = found->notes;
-    } else if (found.error().code != ErrorCode::NotFound || in.by_hand.points.size() < 3) {
+    } else if (found.error().code != ErrorCode::NotFound || in.by_hand.points.size() < kByHand) {
         return found.error();
     } else {
         out.notes.push_back("No face was found: the landmarks are those set by hand.");

@@ -358,7 +358,7 @@ Status Maker::carry() {
     kit.weights = carried_weights(model_, places, kit.mesh, kWeightRounds);
     follow_part_joints(model_, kit);
     if (auto ok = take_rig(); !ok) return ok;
-    kit.rest_poses = arm_poses(kit.joints);
+    if (out_.report.figure) kit.rest_poses = arm_poses(kit.joints);
     kit.expressions = target_shapes(files_, kit);
     if (!recipe_.expressions.empty())
         kit.expressions.merge(folder_shapes(recipe_.expressions, kit, out_.report.notes, progress_));

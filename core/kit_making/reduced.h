@@ -11,7 +11,7 @@ namespace veld {
 // frame_on_base, with BadInput where the name is empty or taken.
 Result<KitReduced> tie_reduced(const BaseKit& kit, const std::string& path, const std::string& name);
 
-// One of the kit's, read from its file.
+// One of the kit's, read from its file. The kit must outlive it.
 class ReducedMesh {
  public:
     // Fails with Io or BadFile when the file is gone or changed.

@@ -358,6 +358,17 @@ TEST_CASE("Base window: reduced versions are added, looked at, written with morp
     CHECK(f.find<QLabel>("base_reduced_figures")->isVisible());
     CHECK(f.window->views().result_view()->isVisible());
     CHECK(f.base().is_changed());
+    // two clicks on the same: it is there once
+    f.base().add_reduced(QString::fromStdString(file));
+    f.base().add_reduced(QString::fromStdString(file));
+    REQUIRE(wait_until([&] { return !f.session().jobs().has(JobKind::Read); }));
+    CHECK(f.kit().reduced.size() == 1);
+    f.undo();
+    CHECK(f.kit().reduced.empty());
+    f.base().add_reduced(QString::fromStdString(file));
+    f.base().add_reduced(QString::fromStdString(file));
+    REQUIRE(wait_until([&] { return !f.session().jobs().has(JobKind::Read); }));
+    CHECK(f.kit().reduced.size() == 1);
     f.undo();
     CHECK(f.kit().reduced.empty());
     f.redo();

@@ -265,5 +265,7 @@ TEST_CASE("CLI: a base as OBJ with its rig as GLB, and a mesh of fewer vertices"
     }
     CHECK(cli("kit edit " + out + " --goes-with tongue").code == 1);
     CHECK(cli("kit edit " + out + " --reduced none=").code == 1);
-    CHECK(cli("send --kit " + out + " --pose T --out " + (scratch / "t.obj")).code == 0);
+    CHECK(cli("send --kit " + demo("bases/orrin") + " --pose T --out " + (scratch / "t.obj")).code == 0);
+    CHECK(cli("send --kit " + out + " --pose T --out " + (scratch / "t.obj")).code == 1);  // a bust has no arms
+    CHECK_FALSE(json.contains("rest_poses"));
 }

@@ -5,6 +5,7 @@
 
 #include "core/base/file.h"
 #include "core/base/json.h"
+#include "core/exchange/export.h"
 #include "core/exchange/reduced_out.h"
 #include "core/fit/follow.h"
 #include "core/io/glb_write.h"
@@ -148,6 +149,9 @@ TEST_CASE("Reduced versions: tied in any unit and axis, kept with the kit, writt
         CHECK(paths->front() == scratch / ("smile_third." + std::string(kind)));
     }
     CHECK(out->write({{&*morph, 1.0}}, scratch / "smile.json")->empty());
+    const EachInto as_files{MorphFormat::Json, scratch / "each", "{name}", true};
+    CHECK_FALSE(export_each(*kept, {&*morph}, as_files, {}));
+    CHECK_FALSE(ReducedOut::open(own_base()));
     const auto back = read_mesh(scratch / "smile_third.obj");
     REQUIRE(back);
     CHECK(back->mesh.corner_vertex == third().mesh.corner_vertex);
@@ -289,6 +293,19 @@ TEST_CASE("Parts go with what they are told to go with") {
     CHECK(part("teeth_upper")->rule() == PartRule::UpperJaw);
     CHECK(part("lash_l")->rule() == PartRule::Edge);
     CHECK(part("eye_r")->rule() == PartRule::Eye);
+    // eyes so large that one reaches over to the other: each goes as a whole all the same
+    BaseKit big = own_base();
+    for (const KitEye& eye : own_base().eyes) {
+        for (const Index v : own_base().part(eye.part)->vertices)
+            big.mesh.positions[v] = eye.centre + 4 * (big.mesh.positions[v] - eye.centre);
+    }
+    Points wide = big.mesh.positions;
+    for (Vec3& p : wide) p.x() *= 1.2;
+    const auto seats = follow_parts(big, nullptr, wide);
+    for (std::size_t e = 0; e < seats.size(); ++e) {
+        for (const Index v : big.part(big.eyes[e].part)->vertices)
+            REQUIRE((wide[v] - seats[e](big.mesh.positions[v])).norm() < 1e-9);
+    }
     // the jaw's half of the face goes down
     Points now = own_base().mesh.positions;
     const double mouth = own_base().landmarks.at("stomion").at(now).y();

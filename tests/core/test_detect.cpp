@@ -379,7 +379,18 @@ TEST_CASE("A head in which nobody sees a face is found by its form, whichever wa
             add_face(ball, {r * 60 + s, r * 60 + (s + 1) % 60, (r + 1) * 60 + (s + 1) % 60, (r + 1) * 60 + s});
     }
     CHECK_FALSE(head_by_shape(*demo_kit(), prepare_source(ball, {}), {}));
+    // stopped while it is looked for: that is what is said, not that there is no face
+    bool stopped = false;
     Progress stop;
-    stop.cancelled = [] { return true; };
-    CHECK_FALSE(head_by_shape(*demo_kit(), prepare_source(base.mesh, to_mm), stop));
+    stop.report = [&](double, const std::string& what) { stopped |= what.find("by its form") != std::string::npos; };
+    stop.cancelled = [&] { return stopped; };
+    DetectInput input;
+    input.kit = demo_kit().get();
+    input.source = &ball;
+    input.reference = &reference();
+    input.by_shape = true;
+    const auto none = detect_landmarks(network(), input, stop);
+    REQUIRE_FALSE(none);
+    CHECK(stopped);
+    CHECK(none.error().code == ErrorCode::Cancelled);
 }

@@ -253,7 +253,8 @@ std::optional<Points> BaseController::posed() const {
 }
 
 void BaseController::set_rule(const std::string& part, PartRule rule) {
-    if (!s_.has_kit()) return;
+    const KitPart* now = s_.has_kit() ? s_.state().kit->part(part) : nullptr;
+    if (!now || now->rule() == rule) return;
     ProjectState next = s_.state();
     next.kit_edits.rules[part] = part_rule_name(rule);
     if (!change_kit(tr("What %1 goes with").arg(plain_region(part)), std::move(next))) emit changed();

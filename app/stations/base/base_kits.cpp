@@ -85,6 +85,10 @@ void BaseController::add_reduced(const QString& path) {
         },
         [this, path, name](Result<KitReduced>&& reduced) {
             if (!reduced) return s_.say_why_not(reduced.error());
+            // asked for twice, it is there already
+            const auto& there = s_.state().kit->reduced;
+            if (std::any_of(there.begin(), there.end(), [&](const KitReduced& r) { return r.name == name; }))
+                return select_reduced(name);
             ProjectState next = s_.state();
             auto kit = std::make_shared<BaseKit>(*next.kit);
             kit->reduced.push_back(*reduced);

@@ -163,7 +163,7 @@ void DeliverPanel::write_each(const QString& folder) {
     job_ = s_.jobs().start<std::vector<std::string>>(
         {JobKind::Export, tr("Writing %n morph(s)", nullptr, static_cast<int>(morphs.size())), {}},
         [morphs, kit = s_.state().kit, format = static_cast<MorphFormat>(format_->currentIndex()),
-         reduced = reduced_->isChecked(), folder = folder.toStdString(),
+         reduced = reduced_->isChecked() && !s_.state().kit->reduced.empty(), folder = folder.toStdString(),
          pattern = pattern_->text().trimmed().toStdString()](const Progress& progress) {
             std::vector<const Morph*> list;
             for (const auto& m : morphs) list.push_back(m.get());
