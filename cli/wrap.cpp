@@ -152,7 +152,7 @@ int run(const WrapOptions& o, const Output& output) {
         written = export_placed_obj(in->kit, shape, what + "; in the source's own coordinates and unit", o.out);
     } else {
         const std::string frame = fit->pose ? "; in the kit's frame, the pose taken out" : "; in the kit's frame";
-        written = export_shape_obj(in->kit, at_rest(in->kit, fit->positions, fit->pose), what + frame, o.out);
+        written = export_shape_obj(in->kit, at_rest(in->kit, fit->positions, fit->pose, fit->settings.shut_mouth), what + frame, o.out);
     }
     if (!written) return output.refuse(written.error());
     const Json json = report(*fit, *in, o);

@@ -9,16 +9,19 @@
 #include "core/detect/doubt.h"
 #include "core/detect/find_face.h"
 #include "core/detect/head_by_shape.h"
+#include "core/detect/mark_ears.h"
+#include "core/detect/open_mouth.h"
 #include "core/detect/reference_store.h"
 #include "core/fit/articulate.h"
 #include "core/fit/fit.h"
 #include "core/fit/floor.h"
+#include "core/fit/jaw.h"
 
 namespace veld {
 namespace {
 
 constexpr double kNetworkReachMm = 18;   // a point with no network point this near starts from the fit alone
-constexpr double kStartStrength = 0.02;  // of the carried-over points in the rough fit: the surface decides
+constexpr double kCarriedOff = 14;      // mm: carried-over points hardly count in the rough fit, the surface decides
 constexpr double kFigureMatchMm = 90;    // a belly may stand this far before the kit's
 constexpr double kPoorPoseMm = 12;
 constexpr double kByShapeReachMm = 25, kByShapeMm = 8;  // of points of a head that no network saw
@@ -44,6 +47,10 @@ class Detector {
     Status see();
     bool lay_by_shape();
     LandmarkSet start() const;
+    void add_ears(LandmarkSet& into) const;
+    void read_ears();
+    void open_mouth();
+    void read_mouth();
     Status fit_head();
     void read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part,
                   const std::function<bool(const std::string&)>& wanted);
@@ -57,6 +64,8 @@ class Detector {
     FaceNetwork& network_;
     const DetectInput& in_;
     const BaseKit& kit_;
+    std::optional<BaseKit> opened_;  // the same with its jaw down as the source's
+    const BaseKit& posed() const { return opened_ ? *opened_ : kit_; }
     const FaceReference& reference_;
     const Progress& progress_;
     const std::map<std::string, SurfacePoint> base_points_;
@@ -67,6 +76,7 @@ class Detector {
     std::vector<SeenView> views_;
     std::vector<SurfacePair> pairs_;
     std::optional<SmoothMap> map_;
+    std::array<MarkedEar, 2> ears_;
     bool by_shape_ = false;
 };
 
@@ -86,36 +96,121 @@ LandmarkSet Detector::start() const {
     const Similarity back = out_.to_kit.inverse();
     for (const auto& [name, place] : base_points_) {
         if (!places_part(name, FitPart::Head) || name.starts_with("pupil")) continue;
-        const Vec3 base = place.at(kit_.mesh.positions);
+        const Vec3 base = place.at(posed().mesh.positions);
         double nearest = 1e9;
         for (const SurfacePair& p : pairs_) nearest = std::min(nearest, (p.base - base).norm());
         if (nearest > kNetworkReachMm) continue;
         const SurfaceHit hit = look_.surface.closest((*map_)(base), 20, nullptr);
-        if (hit) set.points[name] = back(hit.position);
+        if (!hit) continue;
+        set.points[name] = back(hit.position);
+        set.trust[name] = {.origin = Origin::Found, .expected_mm = kCarriedOff};
     }
+    add_ears(set);
     return set;
+}
+
+// Ears are registered as wholes; what their clean edges say counts fully.
+void Detector::add_ears(LandmarkSet& into) const {
+    const Similarity back = out_.to_kit.inverse();
+    for (const bool left : {false, true}) {
+        const MarkedEar& ear = ears_[left];
+        for (const auto& [name, place] : base_points_) {
+            const SchemePoint* scheme = landmark_scheme().point(name);
+            if (scheme && scheme->region == "ear" && name.ends_with(left ? "_l" : "_r")) into.points.erase(name);
+        }
+        if (!ear.seen) continue;
+        for (const auto& [name, p] : ear.points) {
+            into.points[name] = back(p);
+            into.trust[name] = {.origin = Origin::Found, .expected_mm = ear_error(name, ear)};
+        }
+        const std::string rim = left ? "ear_rim_l" : "ear_rim_r";
+        for (const Vec3& p : ear.rim) into.curves[rim].push_back(back(p));
+        into.trust[rim] = {.origin = Origin::Found, .expected_mm = ear_error(rim, ear)};
+    }
+}
+
+// Lips that lie apart: the base's jaw goes down as far before anything is carried over.
+void Detector::open_mouth() {
+    const auto gap = mouth_gap(reference_, views_);
+    if (!gap) return;
+    const double degrees = jaw_turn_for_gap(kit_, base_points_, *gap);
+    if (!(degrees > 0)) return;
+    out_.mouth_gap_mm = *gap;
+    opened_ = posed_kit(kit_, jaw_pose(kit_, degrees));
+    carry_to_open(kit_, *opened_, pairs_);
+}
+
+void Detector::read_mouth() {
+    if (!(out_.mouth_gap_mm > 0)) return;
+    char text[96];
+    std::snprintf(text, sizeof text, "The mouth is open: its lips are about %.0f mm apart.", out_.mouth_gap_mm);
+    out_.notes.push_back(text);
+    for (const char* name : {"stomion", "mouth_line"}) {
+        if (!base_points_.contains(name) && !base_curves_.contains(name)) continue;
+        out_.set.points.erase(name), out_.set.curves.erase(name), out_.set.trust.erase(name), out_.evidence.erase(name);
+        out_.left_out[name] = "the mouth is open: the lips do not meet";
+    }
+}
+
+// What the fit made of the ears, their own edges know better.
+void Detector::read_ears() {
+    const Similarity back = out_.to_kit.inverse();
+    for (const bool left : {false, true}) {
+        const MarkedEar& ear = ears_[left];
+        const std::string side = left ? "_l" : "_r";
+        for (const auto& [name, place] : base_points_) {
+            const SchemePoint* scheme = landmark_scheme().point(name);
+            if (!scheme || scheme->region != "ear" || !name.ends_with(side) || !out_.set.points.contains(name)) continue;
+            if (ear.why.empty() || ear.seen) continue;
+            out_.set.points.erase(name), out_.set.trust.erase(name), out_.evidence.erase(name);
+            out_.left_out[name] = ear.why;
+        }
+        if (!ear.seen) {
+            if (ear.why.empty()) continue;
+            out_.set.curves.erase("ear_rim" + side), out_.set.trust.erase("ear_rim" + side);
+            out_.left_out["ear_rim" + side] = ear.why;
+            continue;
+        }
+        for (const auto& [name, p] : ear.points) {
+            out_.set.points[name] = back(p), out_.left_out.erase(name);
+            Evidence& e = out_.evidence[name];
+            e = {}, e.usual = ear_error(name, ear), e.ear = ear.clear.at(name), e.lies = ear.lies * ear.covers;
+            out_.set.trust[name] = trust_from(e);
+        }
+        Points& rim = out_.set.curves["ear_rim" + side];
+        rim.clear();
+        for (const Vec3& p : ear.rim) rim.push_back(back(p));
+        out_.set.trust["ear_rim" + side] = {.origin = Origin::Found, .expected_mm = ear_error("ear_rim", ear)};
+        out_.left_out.erase("ear_rim" + side);
+    }
 }
 
 Status Detector::fit_head() {
     FitInput fit;
-    fit.kit = &kit_;
+    fit.kit = &posed();
     fit.base_points = base_points_;
     fit.source = in_.source;
     fit.ignored = in_.ignored;
     fit.landmarks = start();
     fit.settings.part = FitPart::Head;
-    fit.settings.landmark_strength = kStartStrength;
+    for (const bool left : {false, true}) {
+        // what covers an ear is not pulled into its folds
+        if (!ears_[left].seen && !ears_[left].why.empty())
+            fit.settings.regions[left ? "ear_l" : "ear_r"] = {.match = 0, .stiffness = 3};
+    }
     const auto result = run_fit(fit, stage(0.38, is_figure() ? 0.55 : 0.97));
     if (!result) return result.error();
     const Similarity to_kit = out_.to_kit * result->placement.source_to_kit.inverse();
     Points fitted;
     for (const Vec3& p : result->positions) fitted.push_back(to_kit(p));
-    read_off(kit_, fitted, result->distances, FitPart::Head, [this](const std::string& name) {
+    read_off(posed(), fitted, result->distances, FitPart::Head, [this](const std::string& name) {
         const auto curve = base_curves_.find(name);
         if (curve == base_curves_.end()) return places_part(name, FitPart::Head);
         return kit_.mesh.positions[curve->second.front().vertices[0]].y() >
                kit_.mesh.positions[kit_.neck_ring.empty() ? 0 : kit_.neck_ring.front()].y() - 100;
     });
+    read_ears();
+    read_mouth();
     return Done{};
 }
 
@@ -306,7 +401,10 @@ Result<Detection> Detector::run() {
         if (progress_.is_cancelled()) return cancelled();
         if (!laid) return ok.error();
     }
+    if (!by_shape_) open_mouth();
     map_ = map_through(pairs_);
+    if (!by_shape_) ears_ = mark_ears(kit_, base_points_, look_.surface, stage(0.36, 0.38));
+    if (progress_.is_cancelled()) return cancelled();
     if (auto ok = fit_head(); !ok) return ok.error();
     if (look_.coloured) pupils();
     if (is_figure()) {

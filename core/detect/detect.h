@@ -33,6 +33,7 @@ struct Detection {
     std::map<std::string, std::string> left_out;  // name -> why
     Similarity to_kit;                            // source -> kit frame, mm, by the face
     bool figure = false;                          // body points were looked for
+    double mouth_gap_mm = 0;                      // how far the lips are apart, in the kit's size; 0: shut
     bool coloured = false;                        // skin colours helped
     int evaluations = 0;                          // of the networks, on the source
     double seconds = 0;

@@ -29,6 +29,8 @@ struct Evidence {
     double bent = 0;       // fit against the smooth shape of its neighbours
     double colour = 0;     // 0: like the face's skin, 1 and more: another colour (hair, cloth)
     double closed = 0;     // 1: a point of a lid or pupil whose eye looks closed
+    double ear = 0;        // of ears found by their shape: 0..1 how clean the edge is
+    double lies = 0;       // the same: 0..1 how well the ear lies there
     double fade = 0;       // 0..1 how much the head's fit fades out here
 };
 

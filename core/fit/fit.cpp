@@ -5,9 +5,12 @@
 #include "core/base/stopwatch.h"
 #include "core/fit/articulate.h"
 #include "core/fit/fit_placed.h"
+#include "core/fit/jaw.h"
 
 namespace veld {
 namespace {
+
+constexpr double kLipsTrusted = 0.1;  // weight of marked lips, below it they open no mouth
 
 VertexIndices icp_vertices(const BaseKit& kit, FitPart part) {
     const VertexIndices& face = kit.region("face");
@@ -50,6 +53,20 @@ Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint
     return Done{};
 }
 
+// An open mouth: the kit's jaw turned as far, by the lips that are marked.
+void open_jaw(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult& out) {
+    std::map<std::string, Vec3> marked;
+    for (const auto& [name, p] : input.landmarks.points) {
+        if (trust_weight(input.landmarks.trust_of(name)) > kLipsTrusted) marked[name] = out.placement.source_to_kit(p);
+    }
+    const double degrees = jaw_turn_of(*input.kit, base_points, marked);
+    if (!(degrees > 0)) return;
+    out.pose = jaw_pose(*input.kit, degrees);
+    out.notes.push_back("The mouth is open: the base's jaw was turned by " + std::to_string(std::lround(degrees)) +
+                        " degrees first" +
+                        (input.settings.shut_mouth ? ", and the shape is handed out with the mouth shut." : "."));
+}
+
 }  // namespace
 
 Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
@@ -70,18 +87,23 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     if (!placement) return placement.error();
     out.placement = *placement;
     out.notes = out.placement.notes;
+    if (settings.part == FitPart::Head) open_jaw(input, base_points, out);
+    const bool jaw = out.pose.has_value();
+    const BaseKit opened = jaw ? posed_kit(kit, *out.pose) : BaseKit();
+    FitInput as_posed = input;
+    if (jaw) as_posed.kit = &opened;
     if (settings.use_surface) {
         FitCache first;
         // a bent kit has creases of its own, which come later
         const bool bends = settings.part == FitPart::All && settings.take_pose_out;
         if (bends) first.creases = std::make_shared<BaseCreases>();
-        if (auto ok = fill_fit_cache(input, out.placement.source_to_kit, first); !ok) return ok.error();
+        if (auto ok = fill_fit_cache(as_posed, out.placement.source_to_kit, first); !ok) return ok.error();
         if (bends) {
             if (auto ok = take_pose(input, base_points, *first.surface, out, progress); !ok) return ok.error();
         }
         if (!bends) out.cache.creases = first.creases;
-        if (!out.pose) {
-            const Similarity better = refine_by_icp(kit, icp_vertices(kit, settings.part), *first.surface,
+        if (!out.pose || jaw) {
+            const Similarity better = refine_by_icp(*as_posed.kit, icp_vertices(kit, settings.part), *first.surface,
                                                     !settings.keep_true_size, progress);
             // what is left out of a head does not depend on where it stands; the floor of a figure does
             if (settings.part == FitPart::Head)
@@ -93,15 +115,16 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
         out.notes.push_back("The pose was not taken out: that needs the source's surface.");
     }
     out.figures.seconds["place"] = clock.lap();
-    if (!out.pose) return fit_placed(input, base_points, std::move(out), nullptr, progress);
+    if (!out.pose || jaw) return fit_placed(as_posed, base_points, std::move(out), nullptr, progress);
     const BaseKit posed = posed_kit(kit, *out.pose);
     FitInput bent = input;
     bent.kit = &posed;
     return fit_placed(bent, base_points, std::move(out), nullptr, progress);
 }
 
-Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<Pose>& pose) {
+Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<Pose>& pose, bool shut_mouth) {
     if (!pose) return positions;
+    if (jaw_of(kit, *pose) > 0) return shut_mouth ? mouth_shut(kit, positions, *pose) : positions;
     Points out = unposed(positions, kit.joints, kit.weights, *pose);
     const auto lowest = [&](const Points& x) {
         double y = std::numeric_limits<double>::infinity();

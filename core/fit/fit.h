@@ -38,13 +38,14 @@ struct FitResult {
     std::vector<float> distances;  // per vertex, mm to the source, NaN where not compared
     WrapTimes times;
     std::vector<std::string> notes;
-    std::optional<Pose> pose;  // what the kit's skeleton was bent to; positions stand in it
+    std::optional<Pose> pose;  // what the kit's skeleton or its jaw was bent to; positions stand in it
     FitCache cache;            // for a refit
 };
 
 // The shape without the pose that it was fitted in: each vertex back by its own turn, bones as long as the
-// subject's, the lowest place as low as the base's (feet on the floor). Without a pose: as it is.
-Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<Pose>& pose);
+// subject's, the lowest place as low as the base's (feet on the floor). Of a head with its mouth open: with the mouth
+// shut (jaw.h), unless shut_mouth is off. Without a pose: as it is.
+Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<Pose>& pose, bool shut_mouth = true);
 
 // Cancelled: ErrorCode::Cancelled. Deterministic: the same input gives the same positions.
 Result<FitResult> run_fit(const FitInput& input, const Progress& progress);

@@ -25,7 +25,7 @@ struct Seeds {
 
 // Is a setting of the whole another one? Regions, painted weights and marks are looked at place by place.
 bool whole_changed(FitSettings a, FitSettings b) {
-    for (FitSettings* s : {&a, &b}) s->regions.clear(), s->own_regions.clear();
+    for (FitSettings* s : {&a, &b}) s->regions.clear(), s->own_regions.clear(), s->shut_mouth = true;
     return !(a == b);
 }
 

@@ -20,6 +20,7 @@ struct SwitchField {
 constexpr SwitchField kSwitches[] = {
     {"keep_true_size", &FitSettings::keep_true_size},
     {"take_pose_out", &FitSettings::take_pose_out},
+    {"shut_mouth", &FitSettings::shut_mouth},
     {"use_surface", &FitSettings::use_surface},
     {"use_curves", &FitSettings::use_curves},
 };

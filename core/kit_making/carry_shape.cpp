@@ -3,7 +3,7 @@
 #include <Eigen/SVD>
 
 #include "core/kit/kit_surface.h"
-#include "core/kit_making/meeting.h"
+#include "core/fit/meeting.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/spatial/surface_ties.h"
 

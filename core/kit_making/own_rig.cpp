@@ -8,7 +8,7 @@
 namespace veld {
 namespace {
 
-constexpr double kReach = 0.06, kFingerReach = 0.022;  // of the figure's size: how far a joint of that role may lie
+constexpr double kJointReach = 0.06, kFingerReach = 0.022;  // of the figure's size: how far a joint of that role may lie
 constexpr double kNamed = 0.5;       // of the reach: what a fitting name is worth, and a name of another part costs
 constexpr double kHelper = 0.6;      // of the reach: what a helper's name costs
 constexpr double kNamedReach = 2.2;  // times the reach, with a fitting name
@@ -113,7 +113,7 @@ std::map<std::string, std::string> recognise_roles(const std::vector<Joint>& kno
     for (const Joint& j : own) kinds.push_back(kind_of_name(j.name));
     for (std::size_t i = 0; i < known.size(); ++i) {
         const std::string kind = kind_of_role(known[i].name);
-        const double reach = size * (is_finger(kind) ? kFingerReach : kReach);
+        const double reach = size * (is_finger(kind) ? kFingerReach : kJointReach);
         int above = known[i].parent;  // the nearest whose joint is known
         while (above >= 0 && of[static_cast<std::size_t>(above)] < 0)
             above = known[static_cast<std::size_t>(above)].parent;

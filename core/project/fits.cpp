@@ -105,7 +105,9 @@ void set_touch(const BaseKit& kit, FitRecord& record, TouchLayer layer) {
     record.figures_old = true;
 }
 
-Points rest_shape(const BaseKit& kit, const FitRecord& record) { return at_rest(kit, *record.positions, record.pose); }
+Points rest_shape(const BaseKit& kit, const FitRecord& record) {
+    return at_rest(kit, *record.positions, record.pose, record.settings.shut_mouth);
+}
 
 std::shared_ptr<const SourceSurface> surface_under(const Source& source, const FitRecord& fit) {
     FitInput input;

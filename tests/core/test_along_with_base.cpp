@@ -15,7 +15,7 @@
 #include "core/kit/write_kit.h"
 #include "core/kit_making/edge_loops.h"
 #include "core/kit_making/edit_kit.h"
-#include "core/kit_making/meeting.h"
+#include "core/fit/meeting.h"
 #include "core/kit_making/skeleton.h"
 #include "core/landmark/surface_pick.h"
 #include "core/rig/pose_file.h"

@@ -1,4 +1,4 @@
-#include "core/kit_making/meeting.h"
+#include "core/fit/meeting.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,0 +1,154 @@
+// Landmarks, and the doubts said of them, on heads that share nothing with the kit: scans of foreign-standin, each
+// with its truth beside it. Where a landmark is covered or cut away only what is said of it counts.
+// Usage: foreign_accuracy KIT_FOLDER SCANS_FOLDER [--evidence FILE] [--points] [--only NAME]
+#include <cstdio>
+#include <cstring>
+#include <filesystem>
+#include <set>
+
+#include "core/base/file.h"
+#include "core/base/json.h"
+#include "core/detect/detect.h"
+#include "core/io/mesh_file.h"
+#include "core/linalg/statistics.h"
+#include "core/tidy/orient.h"
+
+using namespace veld;
+namespace fs = std::filesystem;
+
+namespace {
+
+const char* group_of(const std::string& name) {
+    const SchemePoint* p = landmark_scheme().point(name);
+    const std::string region = p ? p->region : "";
+    if (name.starts_with("brow") || name.starts_with("superciliare") || name == "glabella") return "brows";
+    if (region == "eye" || region == "nose" || region == "mouth" || region == "neck") return p->region.c_str();
+    if (region == "ear") return "ears";
+    if (region == "chin" || region == "jaw") return "jaw";
+    return "skull";
+}
+
+struct Truth {
+    Json json;
+    double mm = 1;  // per unit
+    std::set<std::string> covered;
+    Vec3 point(const std::string& name) const {
+        const Json& p = json.at("points").at(name);
+        return Vec3(p.at(0).get<double>(), p.at(1).get<double>(), p.at(2).get<double>());
+    }
+};
+
+std::optional<Truth> read_truth(const fs::path& path) {
+    const auto bytes = read_file(path.string());
+    if (!bytes) return {};
+    Truth out;
+    out.json = Json::parse(bytes->data.get(), bytes->data.get() + bytes->size, nullptr, false);
+    if (!out.json.is_object()) return {};
+    out.mm = out.json.at("mm_per_unit");
+    if (out.json.contains("covered")) for (const Json& name : out.json.at("covered")) out.covered.insert(name.get<std::string>());
+    return out;
+}
+
+struct Group {
+    std::vector<double> off;
+    int within = 0, within_twice = 0, wrong = 0, unsaid = 0, doubted_right = 0, missing = 0;
+    int hidden = 0, hidden_said = 0;
+};
+
+struct Run {
+    std::map<std::string, Group> groups;
+    int heads = 0, found = 0;
+    FILE* evidence = nullptr;
+    bool points = false;
+
+    void add(const std::string& scan, const Truth& truth, const Detection& d) {
+        for (const auto& [name, unused] : truth.json.at("points").items()) {
+            if (!in_point_set(name, PointSet::Head)) continue;
+            Group& g = groups[group_of(name)];
+            const auto at = d.set.points.find(name);
+            if (truth.covered.contains(name)) {
+                ++g.hidden;
+                g.hidden_said += at == d.set.points.end() || unsure(d.set.trust_of(name));
+                continue;
+            }
+            if (at == d.set.points.end()) {
+                ++g.missing;
+                continue;
+            }
+            const double off = (at->second - truth.point(name)).norm() * truth.mm;
+            const Trust trust = d.set.trust_of(name);
+            g.off.push_back(off);
+            g.within += off <= trust.expected_mm, g.within_twice += off <= 2 * trust.expected_mm;
+            g.wrong += off > 6, g.unsaid += off > 6 && !unsure(trust), g.doubted_right += off < 2 && unsure(trust);
+            if (points) std::printf("    %-22s off %6.2f said %5.2f%s\n", name.c_str(), off, trust.expected_mm, off > 6 && !unsure(trust) ? "  UNSAID" : "");
+            if (evidence && d.evidence.contains(name)) write_evidence(scan, name, off, d.evidence.at(name));
+        }
+    }
+    void write_evidence(const std::string& scan, const std::string& name, double off, const Evidence& e) const {
+        std::fprintf(evidence, "%s %s %s %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f\n", scan.c_str(), name.c_str(),
+                     group_of(name), off, e.usual, e.spread, e.disagree, std::min(e.nearest, 999.0), e.surface, e.unmatched,
+                     e.bent, e.colour, e.closed, e.fade, 0.0);
+    }
+    void print() const {
+        std::printf("faces found %d of %d\n", found, heads);
+        std::size_t n = 0;
+        int unsaid = 0, wrong = 0, right = 0;
+        for (const auto& [name, g] : groups) {
+            if (g.off.empty()) continue;
+            const double all = 0.01 * static_cast<double>(g.off.size());
+            std::printf(
+                "  %-6s n %4zu median %5.2f 90 %% %6.2f mm | within the said %3.0f %%, twice %3.0f %% | off > 6 mm %4.1f %%, "
+                "unsaid %4.1f %% | doubted within 2 mm %4.1f %% | missing %d | hidden %d, said %d\n",
+                name.c_str(), g.off.size(), median(g.off), quantile(g.off, 0.9), g.within / all, g.within_twice / all,
+                g.wrong / all, g.unsaid / all, g.doubted_right / all, g.missing, g.hidden, g.hidden_said);
+            n += g.off.size(), unsaid += g.unsaid, wrong += g.wrong, right += g.doubted_right;
+        }
+        if (n) std::printf("  all    off > 6 mm %.1f %%, unsaid %.2f %%; doubted within 2 mm %.1f %%\n", 100.0 * wrong / n, 100.0 * unsaid / n, 100.0 * right / n);
+    }
+};
+
+void one(const fs::path& path, const BaseKit& kit, FaceNetwork& network, const FaceReference& reference, Run& run) {
+    const auto truth = read_truth(path.string() + ".truth.json");
+    const auto scan = read_mesh(path.string());
+    if (!truth || !scan) return;
+    ++run.heads;
+    DetectInput input;
+    input.kit = &kit, input.source = &scan->mesh, input.reference = &reference;
+    const FrameGuess guess = guess_frame(scan->mesh, path.string(), {});
+    input.upright = rough_upright(scan->mesh, guess.unit, guess.up, kUsualCrownMm);
+    const auto d = detect_landmarks(network, input, {});
+    std::printf("%s %s\n", path.filename().c_str(), truth->json.at("about").dump().c_str());
+    if (!d) return void(std::printf("    NOT FOUND: %s\n", d.error().message.c_str()));
+    ++run.found;
+    std::printf("    %u faces, %d evaluations, %.1f s\n", scan->mesh.face_count(), d->evaluations, d->seconds);
+    for (const std::string& note : d->notes) std::printf("    note: %s\n", note.c_str());
+    run.add(path.stem().string(), *truth, *d);
+    std::fflush(stdout);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    if (argc < 3) return std::printf("usage: foreign_accuracy KIT_FOLDER SCANS_FOLDER [--evidence FILE] [--points] [--only NAME]\n"), 2;
+    const auto kit = read_base_kit(argv[1]);
+    if (!kit) return std::printf("%s\n", kit.error().message.c_str()), 1;
+    Run run;
+    std::string only;
+    for (int i = 3; i < argc; ++i) {
+        if (!std::strcmp(argv[i], "--points")) run.points = true;
+        if (!std::strcmp(argv[i], "--evidence") && i + 1 < argc) run.evidence = std::fopen(argv[++i], "w");
+        if (!std::strcmp(argv[i], "--only") && i + 1 < argc) only = argv[++i];
+    }
+    FaceNetwork network;
+    const auto reference = face_reference(network, *kit);
+    if (!reference) return std::printf("%s\n", reference.error().message.c_str()), 1;
+    std::vector<fs::path> scans;
+    for (const auto& entry : fs::directory_iterator(argv[2])) {
+        if (entry.path().extension() == ".ply" && (only.empty() || entry.path().stem() == only)) scans.push_back(entry.path());
+    }
+    std::sort(scans.begin(), scans.end());
+    for (const fs::path& scan : scans) one(scan, *kit, network, *reference, run);
+    run.print();
+    if (run.evidence) std::fclose(run.evidence);
+    return 0;
+}

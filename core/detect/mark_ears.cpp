@@ -1,0 +1,76 @@
+#include "core/detect/mark_ears.h"
+
+#include <cmath>
+
+namespace veld {
+namespace {
+
+// Measured on foreign heads (benchmarks/foreign_accuracy): helmets and heads without ears stay below these.
+constexpr double kEarSeen = 0.40, kEarSeenWithEdge = 0.33, kEarEdge = 0.45;
+
+// The place of the rim that lies farthest that way, and how clean the edge is around it.
+void take_extreme(const FoundEar& ear, const Vec3& way, const std::string& name, MarkedEar& out) {
+    std::size_t at = 0;
+    for (std::size_t i = 1; i < ear.rim.size(); ++i) {
+        if (way.dot(ear.rim[i].place - ear.rim[at].place) > 0) at = i;
+    }
+    double clear = 0, count = 0;
+    for (std::size_t i = at < 2 ? 0 : at - 2; i < std::min(ear.rim.size(), at + 3); ++i) clear += ear.rim[i].clear, ++count;
+    out.points[name] = ear.rim[at].place;
+    out.clear[name] = clear / count;
+}
+
+MarkedEar marked_ear(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points, const std::string& side,
+                 const SourceSurface& surface, const Progress& progress) {
+    MarkedEar out;
+    const auto ear = find_ear(kit, base_points, side, surface, progress);
+    if (!ear) {
+        out.why = "no ear was looked for";
+        return out;
+    }
+    out.lies = ear->lies, out.covers = ear->covers, out.rim_clear = ear->clear;
+    const double worth = ear->lies * ear->covers;
+    out.seen = worth > kEarSeen || (worth > kEarSeenWithEdge && ear->clear > kEarEdge);
+    if (!out.seen) {
+        out.why = "no ear is seen here: it is covered, missing, or lies outside the scan";
+        return out;
+    }
+    std::map<Index, std::size_t> slot;
+    for (std::size_t i = 0; i < ear->vertices.size(); ++i) slot[ear->vertices[i]] = i;
+    const auto tragion = base_points.find("tragion_" + side);
+    if (tragion != base_points.end()) {
+        // beside the ear's region: with the vertex of it that is nearest
+        const Vec3 base = tragion->second.at(kit.mesh.positions);
+        double best = 1e18;
+        for (std::size_t i = 0; i < ear->vertices.size(); ++i) {
+            const Vec3 from = kit.mesh.positions[ear->vertices[i]];
+            if ((from - base).squaredNorm() >= best) continue;
+            best = (from - base).squaredNorm();
+            const SurfaceHit hit = surface.closest(ear->places[i] + (base - from), 12, nullptr);
+            if (hit) out.points["tragion_" + side] = hit.position;
+        }
+        out.clear["tragion_" + side] = ear->clear;
+    }
+    take_extreme(*ear, Vec3::UnitY(), "superaurale_" + side, out);
+    take_extreme(*ear, -Vec3::UnitY(), "subaurale_" + side, out);
+    take_extreme(*ear, -Vec3::UnitZ(), "postaurale_" + side, out);
+    for (const RimPoint& p : ear->rim) out.rim.push_back(p.place);
+    return out;
+}
+
+}  // namespace
+
+double ear_error(const std::string& name, const MarkedEar& ear) {
+    const auto at = ear.clear.find(name);
+    const double clear = at == ear.clear.end() ? ear.rim_clear : at->second;
+    const double edge = 2.0 + 9.0 * (1 - clear);
+    const double poorly = 10.0 * std::max(0.0, 0.5 - ear.lies * ear.covers) / 0.15;
+    return std::hypot(name.starts_with("tragion") ? 4.0 : edge, poorly);
+}
+
+std::array<MarkedEar, 2> mark_ears(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points,
+                                   const SourceSurface& surface, const Progress& progress) {
+    return {marked_ear(kit, base_points, "r", surface, progress), marked_ear(kit, base_points, "l", surface, progress)};
+}
+
+}  // namespace veld
