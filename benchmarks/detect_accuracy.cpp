@@ -44,9 +44,11 @@ struct Tally {
         const auto ev = d.evidence.find(name);
         if (ev == d.evidence.end()) return;
         const Evidence& v = ev->second;
-        std::fprintf(evidence, "%s %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f\n", name.c_str(), e, v.spread,
-                     v.disagree, v.nearest, v.surface, v.unmatched, v.bent, v.colour, v.fade,
-                     d.set.trust_of(name).expected_mm);
+        std::fprintf(evidence, "kit %s %s %.3f", name.c_str(), group_of(name).c_str(), e);
+        for (const double x : {v.usual, v.spread, v.disagree, std::min(v.nearest, 999.0), v.surface, v.unmatched,
+                               v.bent, v.colour, v.closed, v.fade, v.strange, v.gap, v.ear, v.lies})
+            std::fprintf(evidence, " %.3f", x);
+        std::fprintf(evidence, "\n");
     }
     void print() const {
         for (const auto& [group, e] : errors) {

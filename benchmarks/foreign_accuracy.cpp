@@ -45,7 +45,8 @@ std::optional<Truth> read_truth(const fs::path& path) {
     out.json = Json::parse(bytes->data.get(), bytes->data.get() + bytes->size, nullptr, false);
     if (!out.json.is_object()) return {};
     out.mm = out.json.at("mm_per_unit");
-    if (out.json.contains("covered")) for (const Json& name : out.json.at("covered")) out.covered.insert(name.get<std::string>());
+    if (out.json.contains("covered"))
+        for (const Json& name : out.json.at("covered")) out.covered.insert(name.get<std::string>());
     return out;
 }
 
@@ -80,14 +81,18 @@ struct Run {
             g.off.push_back(off);
             g.within += off <= trust.expected_mm, g.within_twice += off <= 2 * trust.expected_mm;
             g.wrong += off > 6, g.unsaid += off > 6 && !unsure(trust), g.doubted_right += off < 2 && unsure(trust);
-            if (points) std::printf("    %-22s off %6.2f said %5.2f%s\n", name.c_str(), off, trust.expected_mm, off > 6 && !unsure(trust) ? "  UNSAID" : "");
+            if (points)
+                std::printf("    %-22s off %6.2f said %5.2f%s\n", name.c_str(), off, trust.expected_mm,
+                            off > 6 && !unsure(trust) ? "  UNSAID" : "");
             if (evidence && d.evidence.contains(name)) write_evidence(scan, name, off, d.evidence.at(name));
         }
     }
     void write_evidence(const std::string& scan, const std::string& name, double off, const Evidence& e) const {
-        std::fprintf(evidence, "%s %s %s %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.3f\n", scan.c_str(), name.c_str(),
-                     group_of(name), off, e.usual, e.spread, e.disagree, std::min(e.nearest, 999.0), e.surface, e.unmatched,
-                     e.bent, e.colour, e.closed, e.fade, 0.0);
+        std::fprintf(evidence, "%s %s %s %.3f", scan.c_str(), name.c_str(), group_of(name), off);
+        for (const double v : {e.usual, e.spread, e.disagree, std::min(e.nearest, 999.0), e.surface, e.unmatched,
+                               e.bent, e.colour, e.closed, e.fade, e.strange, e.gap, e.ear, e.lies})
+            std::fprintf(evidence, " %.3f", v);
+        std::fprintf(evidence, "\n");
     }
     void print() const {
         std::printf("faces found %d of %d\n", found, heads);
@@ -97,13 +102,16 @@ struct Run {
             if (g.off.empty()) continue;
             const double all = 0.01 * static_cast<double>(g.off.size());
             std::printf(
-                "  %-6s n %4zu median %5.2f 90 %% %6.2f mm | within the said %3.0f %%, twice %3.0f %% | off > 6 mm %4.1f %%, "
+                "  %-6s n %4zu median %5.2f 90 %% %6.2f mm | within the said %3.0f %%, twice %3.0f %% | off > 6 mm "
+                "%4.1f %%, "
                 "unsaid %4.1f %% | doubted within 2 mm %4.1f %% | missing %d | hidden %d, said %d\n",
                 name.c_str(), g.off.size(), median(g.off), quantile(g.off, 0.9), g.within / all, g.within_twice / all,
                 g.wrong / all, g.unsaid / all, g.doubted_right / all, g.missing, g.hidden, g.hidden_said);
             n += g.off.size(), unsaid += g.unsaid, wrong += g.wrong, right += g.doubted_right;
         }
-        if (n) std::printf("  all    off > 6 mm %.1f %%, unsaid %.2f %%; doubted within 2 mm %.1f %%\n", 100.0 * wrong / n, 100.0 * unsaid / n, 100.0 * right / n);
+        if (n)
+            std::printf("  all    off > 6 mm %.1f %%, unsaid %.2f %%; doubted within 2 mm %.1f %%\n",
+                        100.0 * wrong / n, 100.0 * unsaid / n, 100.0 * right / n);
     }
 };
 
@@ -129,7 +137,10 @@ void one(const fs::path& path, const BaseKit& kit, FaceNetwork& network, const F
 }  // namespace
 
 int main(int argc, char** argv) {
-    if (argc < 3) return std::printf("usage: foreign_accuracy KIT_FOLDER SCANS_FOLDER [--evidence FILE] [--points] [--only NAME]\n"), 2;
+    if (argc < 3)
+        return std::printf(
+                   "usage: foreign_accuracy KIT_FOLDER SCANS_FOLDER [--evidence FILE] [--points] [--only NAME]\n"),
+               2;
     const auto kit = read_base_kit(argv[1]);
     if (!kit) return std::printf("%s\n", kit.error().message.c_str()), 1;
     Run run;
@@ -144,7 +155,8 @@ int main(int argc, char** argv) {
     if (!reference) return std::printf("%s\n", reference.error().message.c_str()), 1;
     std::vector<fs::path> scans;
     for (const auto& entry : fs::directory_iterator(argv[2])) {
-        if (entry.path().extension() == ".ply" && (only.empty() || entry.path().stem() == only)) scans.push_back(entry.path());
+        if (entry.path().extension() == ".ply" && (only.empty() || entry.path().stem() == only))
+            scans.push_back(entry.path());
     }
     std::sort(scans.begin(), scans.end());
     for (const fs::path& scan : scans) one(scan, *kit, network, *reference, run);

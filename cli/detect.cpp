@@ -49,7 +49,9 @@ int detect_on_scan(const DetectOptions& o, const BaseKit& kit, const Progress& p
                  {"evaluations", found->evaluations},
                  {"seconds", found->seconds},
                  {"figure", found->figure},
-                 {"coloured", found->coloured}};
+                 {"coloured", found->coloured},
+                 {"mouth_gap_mm", found->mouth_gap_mm},
+                 {"not_seen", found->not_seen}};
     std::vector<std::pair<double, std::string>> doubted;
     for (const auto& [name, t] : found->set.trust) {
         json["trust"][name] = trust_json(found->set, name);

@@ -1,6 +1,7 @@
 // veldstone-cli wrap: the base mesh of a kit onto a scan, with a report of how good it is.
 #include "cli/cli.h"
 #include "core/base/file.h"
+#include "core/detect/detect.h"
 #include "core/exchange/export.h"
 #include "core/fit/fit.h"
 #include "core/fit/presets.h"
@@ -12,7 +13,7 @@ namespace {
 
 struct WrapOptions {
     std::string kit, source, landmarks, out, frame = "kit", part, unit = "auto", up = "auto", report, settings, preset,
-                                             tidy;
+                                             tidy, keep_marks;
     bool swap_sides = false, true_size = false;
 };
 
@@ -25,6 +26,7 @@ struct Inputs {
     Mat3 to_y_up = Mat3::Identity();
     std::shared_ptr<const VertexMask> ignored;
     std::vector<std::string> notes;
+    std::optional<Detection> found;  // where no landmark file was given
 };
 
 Status read_settings(const WrapOptions& o, Inputs& in) {
@@ -67,6 +69,38 @@ Status tidy(const WrapOptions& o, Inputs& in) {
     return Done{};
 }
 
+// Nobody marked the source: landmarks are found on it, and what they doubt is said.
+Status find_marks(const WrapOptions& o, Inputs& in) {
+    if (o.source.empty())
+        return Error{ErrorCode::BadInput, "Give --landmarks: without a --source there is nothing to find them on."};
+    const FrameGuess guess = guess_frame(in.source, o.source, {});
+    DetectInput input;
+    input.kit = &in.kit, input.source = &in.source, input.ignored = in.ignored.get();
+    input.upright = rough_upright(in.source, in.unit.value_or(guess.unit), o.up == "auto" ? guess.up : UpAxis::PlusY,
+                                  bounding_box(in.kit.mesh.positions).high.y());
+    FaceNetwork network;
+    auto found = detect_landmarks(network, input, terminal_progress());
+    if (!found) return found.error();
+    in.landmarks = found->set;
+    in.landmarks.unit = guess.unit;
+    if (!in.unit) in.unit = guess.unit;
+    int doubted = 0;
+    for (const auto& [name, p] : found->set.points) doubted += unsure(found->set.trust_of(name));
+    in.notes.push_back(std::to_string(found->set.points.size()) + " landmarks were found, " + std::to_string(doubted) +
+                       " of them unsure" + (o.keep_marks.empty() ? "." : "; written to " + o.keep_marks + "."));
+    in.notes.insert(in.notes.end(), found->notes.begin(), found->notes.end());
+    for (const std::string& region : found->not_seen) {
+        if (in.settings.regions.contains(region) || in.kit.region(region).empty()) continue;
+        in.settings.regions[region] = {.match = 0};
+        in.notes.push_back("Nothing was matched at '" + region +
+                           "': it is covered or missing. It follows what is seen.");
+    }
+    Status written = Done{};
+    if (!o.keep_marks.empty()) written = write_file(o.keep_marks, landmarks_text(in.landmarks));
+    in.found = std::move(*found);
+    return written;
+}
+
 Result<Inputs> read_inputs(const WrapOptions& o) {
     Inputs in;
     if (auto ok = read_settings(o, in); !ok) return ok.error();
@@ -81,10 +115,12 @@ Result<Inputs> read_inputs(const WrapOptions& o) {
     } else if (in.settings.use_surface) {
         return Error{ErrorCode::BadInput, "Give a --source, or fit by landmarks alone with --preset landmarks-only."};
     }
-    auto marks = read_landmarks(o.landmarks);
-    if (!marks) return marks.error();
-    in.landmarks = o.swap_sides ? swap_sides(marks->set) : std::move(marks->set);
-    in.notes.insert(in.notes.end(), marks->notes.begin(), marks->notes.end());
+    if (!o.landmarks.empty()) {
+        auto marks = read_landmarks(o.landmarks);
+        if (!marks) return marks.error();
+        in.landmarks = o.swap_sides ? swap_sides(marks->set) : std::move(marks->set);
+        in.notes.insert(in.notes.end(), marks->notes.begin(), marks->notes.end());
+    }
     const std::string extension = lower_extension(o.source);
     if (o.unit != "auto")
         in.unit = unit_from_name(o.unit);
@@ -104,6 +140,9 @@ Result<Inputs> read_inputs(const WrapOptions& o) {
             for (Vec3& p : line) p = in.to_y_up * p;
         }
     }
+    if (o.landmarks.empty()) {
+        if (auto ok = find_marks(o, in); !ok) return ok.error();
+    }
     return in;
 }
 
@@ -120,6 +159,13 @@ Json report(const FitResult& fit, const Inputs& in, const WrapOptions& o) {
     std::vector<std::string> notes = in.notes;
     notes.insert(notes.end(), fit.notes.begin(), fit.notes.end());
     json["notes"] = notes;
+    if (in.found) {
+        json["found"] = {{"left_out", in.found->left_out},
+                         {"not_seen", in.found->not_seen},
+                         {"mouth_gap_mm", in.found->mouth_gap_mm}};
+        for (const auto& [name, p] : in.found->set.points)
+            json["found"]["expected_mm"][name] = in.found->set.trust_of(name).expected_mm;
+    }
     json["settings"] = Json::parse(fit_settings_text(fit.settings));
     json["kit"] = o.kit, json["source"] = o.source, json["landmarks"] = o.landmarks, json["frame"] = o.frame;
     return json;
@@ -152,7 +198,8 @@ int run(const WrapOptions& o, const Output& output) {
         written = export_placed_obj(in->kit, shape, what + "; in the source's own coordinates and unit", o.out);
     } else {
         const std::string frame = fit->pose ? "; in the kit's frame, the pose taken out" : "; in the kit's frame";
-        written = export_shape_obj(in->kit, at_rest(in->kit, fit->positions, fit->pose, fit->settings.shut_mouth), what + frame, o.out);
+        written = export_shape_obj(in->kit, at_rest(in->kit, fit->positions, fit->pose, fit->settings.shut_mouth),
+                                   what + frame, o.out);
     }
     if (!written) return output.refuse(written.error());
     const Json json = report(*fit, *in, o);
@@ -174,7 +221,10 @@ void add_wrap(CLI::App& app, const Output& output, int& exit_code) {
     command->add_option("--kit", o->kit, "Folder of the base kit")->required();
     command->add_option("--source", o->source,
                         "Scan or sculpt: OBJ, PLY, STL, GLB, glTF; not needed for a fit by landmarks alone");
-    command->add_option("--landmarks", o->landmarks, "Landmark file of the source, in its coordinates")->required();
+    command->add_option("--landmarks", o->landmarks,
+                        "Landmark file of the source, in its coordinates; without one they are found on the source");
+    command->add_option("--keep-landmarks", o->keep_marks, "Write the landmarks that were found to this file")
+        ->excludes("--landmarks");
     command->add_option("--out", o->out, "Where the fit is written (OBJ, order of the base)")->required();
     command->add_option("--frame", o->frame, "kit: base frame in mm; source: the source's coordinates and unit")
         ->check(CLI::IsMember({"kit", "source"}));

@@ -2640,6 +2640,14 @@
         <source>Mark at least three landmarks; ten make a good start (Mark).</source>
         <translation>Mindestens drei Landmarken markieren; zehn sind ein guter Anfang (Markieren).</translation>
     </message>
+    <message>
+        <source>Shut an open mouth</source>
+        <translation>Offenen Mund schließen</translation>
+    </message>
+    <message>
+        <source>Of a head whose mouth is open: the base&apos;s jaw goes down first, and the shape is handed out with the mouth shut. Off: with the mouth as it is.</source>
+        <translation>Bei einem Kopf mit offenem Mund: Der Kiefer der Basis geht zuerst nach unten, und die Form wird mit geschlossenem Mund ausgegeben. Aus: mit dem Mund, wie er ist.</translation>
+    </message>
 </context>
 <context>
     <name>FitScene</name>

@@ -31,6 +31,7 @@ struct Detection {
     LandmarkSet set;                              // in the source's coordinates, with trust for every entry
     std::map<std::string, Evidence> evidence;     // of the points: what speaks against each
     std::map<std::string, std::string> left_out;  // name -> why
+    std::vector<std::string> not_seen;            // regions of the kit that are covered or missing here: not to match
     Similarity to_kit;                            // source -> kit frame, mm, by the face
     bool figure = false;                          // body points were looked for
     double mouth_gap_mm = 0;                      // how far the lips are apart, in the kit's size; 0: shut

@@ -10,10 +10,11 @@ namespace veld {
 namespace {
 
 constexpr double kRimStepMm = 0.75, kRimReachMm = 17, kEyeAwayMm = 45;
-constexpr double kBeyondMm = 7;                // what rises again within this is a fold
+constexpr double kBeyondMm = 7;                    // what rises again within this is a fold
 constexpr double kFallMm = 3.5, kLeastFallMm = 1;  // a clean edge falls so far; less than the other is none
 constexpr double kInFromEdgeMm = 0.0;
-constexpr double kRimFromGuess = 0.018, kRimBend = 0.22;  // costs: per mm off the guess, per mm of change to the next ray
+constexpr double kRimFromGuess = 0.018,
+                 kRimBend = 0.22;  // costs: per mm off the guess, per mm of change to the next ray
 
 class RimTracer {
  public:
@@ -54,7 +55,8 @@ void RimTracer::look() {
         for (int step = 0; step < kSteps + kFar; ++step) {
             const double r = radius_at(ray, step);
             if (r < 4) continue;
-            const Vec3 from = view_.middle + r * (way_[ray].x() * view_.back + way_[ray].y() * view_.up) + kEyeAwayMm * view_.out;
+            const Vec3 from =
+                view_.middle + r * (way_[ray].x() * view_.back + way_[ray].y() * view_.up) + kEyeAwayMm * view_.out;
             const SurfaceHit hit = surface_.query->first_front_hit(from, -view_.out);
             if (!hit || hit.distance > 2 * kEyeAwayMm) continue;
             seen_[ray][static_cast<std::size_t>(step)] = {kEyeAwayMm - hit.distance, hit.position, true};
@@ -67,7 +69,8 @@ double RimTracer::fall(std::size_t ray, int step) const {
     const auto at = [&](int s) { return seen_[ray][static_cast<std::size_t>(s)]; };
     if (!at(step).there) return 0;
     double highest = -kEyeAwayMm;
-    for (int s = step + 1; s <= step + kFar - 1; ++s) highest = std::max(highest, at(s).height - (s == step + 1 ? 1.0 : 0.0));
+    for (int s = step + 1; s <= step + kFar - 1; ++s)
+        highest = std::max(highest, at(s).height - (s == step + 1 ? 1.0 : 0.0));
     return at(step).height - highest;
 }
 
@@ -82,7 +85,8 @@ std::vector<RimPoint> RimTracer::trace(const Points& guess) const {
             if (ray > 0) {
                 best = 1e18;
                 for (int b = std::max(0, s - 6); b <= std::min(kSteps - 1, s + 6); ++b) {
-                    const double c = cost[ray - 1][static_cast<std::size_t>(b)] + kRimBend * kRimStepMm * std::abs(s - b);
+                    const double c =
+                        cost[ray - 1][static_cast<std::size_t>(b)] + kRimBend * kRimStepMm * std::abs(s - b);
                     if (c < best) best = c, from[ray][at] = b;
                 }
             }
@@ -96,7 +100,9 @@ std::vector<RimPoint> RimTracer::trace(const Points& guess) const {
         out[ray].clear = clear[ray][static_cast<std::size_t>(s)];
         const Seen& inside = seen_[ray][static_cast<std::size_t>(std::max(0, s - in))];
         const Seen& edge = seen_[ray][static_cast<std::size_t>(s)];
-        out[ray].place = inside.there && inside.height > edge.height - 2 ? inside.place : edge.there ? edge.place : guess[ray];
+        out[ray].place = inside.there && inside.height > edge.height - 2 ? inside.place
+                         : edge.there                                    ? edge.place
+                                                                         : guess[ray];
     }
     return out;
 }

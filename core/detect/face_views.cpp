@@ -3,6 +3,18 @@
 #include <cmath>
 
 namespace veld {
+namespace {
+
+// Pixels between the lips: the middle three of each edge. Lifted onto the surface they would lie in the throat.
+double lip_gap(const FaceMesh& face) {
+    double sum = 0;
+    for (std::size_t i = 3; i < 6; ++i)
+        sum += face.points[static_cast<std::size_t>(kLowerInnerLip[i])].y() -
+               face.points[static_cast<std::size_t>(kUpperInnerLip[i])].y();
+    return sum / 3;
+}
+
+}  // namespace
 
 std::vector<FaceView> face_views(bool coloured) {
     std::vector<FaceView> out;
@@ -42,13 +54,14 @@ std::vector<SeenView> see_face(FaceNetwork& network, const SurfaceLook& look, co
         const Pixels picture = draw_view(look, camera, view.skin, view.eyes ? 1 : 2);
         const double side = camera.size;
         const FaceMesh face = network.mesh(picture, {Vec2(0.5 * side, 0.5 * side), side, 0});
-        SeenView seen{view, face.sure, {}};
+        SeenView seen{view, face.sure, {}, 0};
         if (face.sure > kFaceGate) {
             seen.points.resize(kSeenPoints);
             const auto put = [&](std::size_t at, const Vec2& pixel) {
                 if (const auto hit = lift(look, camera, pixel, 72, 1.2 * side / 192)) seen.points[at] = hit->position;
             };
             for (std::size_t p = 0; p < kFacePoints; ++p) put(p, face.points[p]);
+            seen.lip_gap = 2 * camera.radius / side * lip_gap(face);
             for (int eye = 0; view.eyes && eye < 2; ++eye) {
                 const std::vector<Vec2> points = network.eye(picture, eye_crop(face, eye == 1), eye == 1);
                 for (std::size_t p = 0; p < kEyePoints; ++p)

@@ -13,6 +13,10 @@
 
 namespace veld {
 
+// Of the network's points: the inner edges of the lips from corner to corner, without the corners.
+constexpr int kUpperInnerLip[] = {191, 80, 81, 82, 13, 312, 311, 310, 415};
+constexpr int kLowerInnerLip[] = {95, 88, 178, 87, 14, 317, 402, 318, 324};
+
 // Points of one face: the mesh's 468, then the right eye's 76, then the left eye's.
 constexpr int kSeenPoints = kFacePoints + 2 * kEyePoints;
 using SeenFace = std::vector<std::optional<Vec3>>;  // kSeenPoints; nothing where it did not meet the surface
@@ -34,8 +38,9 @@ FacePlace face_place(const BaseKit& kit);
 
 struct SeenView {
     FaceView view;
-    double sure = 0;  // what the network says: is that a face
-    SeenFace points;  // empty when it is none
+    double sure = 0;     // what the network says: is that a face
+    SeenFace points;     // empty when it is none
+    double lip_gap = 0;  // mm between the inner edges of the lips in the middle, as seen; the network's own
 };
 // One evaluation a view, two more where the eyes are looked at.
 std::vector<SeenView> see_face(FaceNetwork& network, const SurfaceLook& look, const FacePlace& place,

@@ -13,11 +13,11 @@ namespace veld {
 namespace {
 
 constexpr double kEarReachMm = 9, kLiesMm = 2.5;  // of a match; a place this near counts 0.6
-constexpr double kFacesAlike = 0.5;                // cosine
-constexpr double kSideways = 0.85;                 // facing outwards like the side of a head: tells little
+constexpr double kFacesAlike = 0.5;               // cosine
+constexpr double kSideways = 0.85;                // facing outwards like the side of a head: tells little
 constexpr std::size_t kSamples = 130, kRelief = 160, kTried = 240, kRefined = 8;
 constexpr double kEarWindowMm = 54, kOtherEarMm = 9;
-constexpr double kRimPull = 2;   // of a clear edge, against 1 for the surface
+constexpr double kRimPull = 2;  // of a clear edge, against 1 for the surface
 constexpr int kRimRounds = 3;
 constexpr std::size_t kFollowed = 3;
 constexpr double kFirstReachMm = 14, kLastReachMm = 5;
@@ -34,7 +34,8 @@ struct EarAxes {
 enum EarNumber { kTurnX, kTurnY, kTurnZ, kMoveX, kMoveY, kMoveZ, kSize, kWide, kOff, kLobe, kTop, kNumbers };
 using EarNumbers = Eigen::Matrix<double, kNumbers, 1>;
 const EarNumbers kEarSpread = (EarNumbers() << 0.25, 0.22, 0.2, 9, 10, 9, 0.16, 0.13, 0.3, 0.3, 0.16).finished();
-constexpr double kEarPrior = 0.2, kEarEase = 0.6;  // mm^2 that one spread may cost; of the reach, where a match counts a quarter
+constexpr double kEarPrior = 0.2,
+                 kEarEase = 0.6;  // mm^2 that one spread may cost; of the reach, where a match counts a quarter
 
 struct EarPose {
     EarNumbers number = EarNumbers::Zero();
@@ -160,7 +161,8 @@ double EarFinder::covered(const Laid& ear, std::vector<Pull>* pulls, double reac
         ++all;
         if (d < 9) near += std::exp(-0.5 * off * off / (kLiesMm * kLiesMm));
         if (pulls && d < 1.4 * reach)
-            pulls->push_back({sample_[at], relief_.normals[s], relief_.normals[s].dot(relief_.places[s] - ear.places[at]), 1});
+            pulls->push_back(
+                {sample_[at], relief_.normals[s], relief_.normals[s].dot(relief_.places[s] - ear.places[at]), 1});
     }
     return near / std::max(all, 0.12 * static_cast<double>(kRelief));
 }
@@ -208,7 +210,8 @@ std::vector<EarPose> EarFinder::starts(const Progress& progress) const {
     tbb::parallel_for(std::size_t{0}, tries.size(), [&](std::size_t i) {
         if (!progress.is_cancelled()) judge(tries[i]);
     });
-    std::stable_sort(tries.begin(), tries.end(), [](const EarPose& a, const EarPose& b) { return a.worth() > b.worth(); });
+    std::stable_sort(tries.begin(), tries.end(),
+                     [](const EarPose& a, const EarPose& b) { return a.worth() > b.worth(); });
     std::vector<EarPose> out;
     for (const EarPose& t : tries) {
         bool near = false;
@@ -232,7 +235,8 @@ std::vector<EarFinder::Pull> EarFinder::pulls(const EarNumbers& x, double reach)
         const SurfaceHit hit = surface_.closest(ear.places[i], reach, &facing);
         if (!hit) continue;
         const Vec3& n = surface_.query->triangle_normals()[hit.triangle];
-        out.push_back({sample_[i], n, n.dot(hit.position - ear.places[i]), weight_[i] * geman_mcclure(hit.distance, kEarEase * reach)});
+        out.push_back({sample_[i], n, n.dot(hit.position - ear.places[i]),
+                       weight_[i] * geman_mcclure(hit.distance, kEarEase * reach)});
     }
     return out;
 }
@@ -350,7 +354,8 @@ std::optional<FoundEar> find_ear(const BaseKit& kit, const std::map<std::string,
     std::vector<EarPose> kept = finder.starts(progress);
     if (kept.empty() || progress.is_cancelled()) return {};
     tbb::parallel_for(std::size_t{0}, kept.size(), [&](std::size_t i) { finder.refine(kept[i]); });
-    std::stable_sort(kept.begin(), kept.end(), [](const EarPose& a, const EarPose& b) { return a.worth() > b.worth(); });
+    std::stable_sort(kept.begin(), kept.end(),
+                     [](const EarPose& a, const EarPose& b) { return a.worth() > b.worth(); });
     // which of the first few is an ear, its edge tells
     struct Followed {
         EarPose pose;
@@ -372,10 +377,12 @@ std::optional<FoundEar> find_ear(const BaseKit& kit, const std::map<std::string,
                                         [](const Followed& a, const Followed& b) { return a.worth < b.worth; });
     const EarPose best = first->pose;
     FoundEar out;
-    out.vertices = vertices, out.places = finder.places(best), out.rim = std::move(first->rim), out.clear = first->clear;
+    out.vertices = vertices, out.places = finder.places(best), out.rim = std::move(first->rim),
+    out.clear = first->clear;
     out.lies = best.lies, out.covers = best.covers, out.off_mm = best.off;
     for (const EarPose& k : kept) {
-        if ((finder.middle(k) - finder.middle(best)).norm() > kOtherEarMm) out.second = std::max(out.second, k.worth());
+        if ((finder.middle(k) - finder.middle(best)).norm() > kOtherEarMm)
+            out.second = std::max(out.second, k.worth());
     }
     return out;
 }

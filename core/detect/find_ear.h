@@ -17,14 +17,14 @@
 namespace veld {
 
 struct FoundEar {
-    VertexIndices vertices;  // of the base's ear on that side
-    Points places;           // parallel: where they lie on the surface, its frame
+    VertexIndices vertices;     // of the base's ear on that side
+    Points places;              // parallel: where they lie on the surface, its frame
     std::vector<RimPoint> rim;  // from its root above the tragus to the lobe, as the base's curve runs
-    double lies = 0;         // 0..1: how much of it finds its surface
-    double covers = 0;       // 0..1: how much of what stands out there it explains
-    double clear = 0;        // 0..1: mean over the rim
-    double second = 0;       // lies * covers of the best one elsewhere
-    double off_mm = 0;       // median distance of what was matched
+    double lies = 0;            // 0..1: how much of it finds its surface
+    double covers = 0;          // 0..1: how much of what stands out there it explains
+    double clear = 0;           // 0..1: mean over the rim
+    double second = 0;          // lies * covers of the best one elsewhere
+    double off_mm = 0;          // median distance of what was matched
 };
 
 // side: "l" or "r". surface: in the kit's frame, about in its size, the face laid on the kit's. base_points: of the

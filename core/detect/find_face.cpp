@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/linalg/fit_similarity.h"
+#include "core/linalg/statistics.h"
 
 namespace veld {
 namespace {
@@ -12,7 +13,9 @@ namespace {
 constexpr int kSheet = 256, kAcross = 3, kTile = kSheet / kAcross;  // pictures on one detector input
 constexpr int kCloser = 384;                                        // pixels of a confirming picture
 constexpr double kSteadySpreadMm = 3.0;
-constexpr std::size_t kMostConfirmed = 8;
+constexpr std::size_t kMostConfirmed = 8, kMostTurned = 5;
+constexpr double kOffCosts = 0.06, kLooksRightMm = 5, kLooksLikeMm = 8;
+constexpr int kMostEvaluations = 38;  // of the search alone
 
 struct Proposal {
     ViewCamera camera;  // aimed at the face, which is upright in it
@@ -79,7 +82,17 @@ SeenFace lifted(const SurfaceLook& look, const ViewCamera& camera, const FaceMes
 struct Confirmed {
     double sure = 0;
     Similarity to_kit;
+    double off = 0;  // mm, median: how far what is seen lies from the base's own face, laid over it
+    double worth() const { return sure - kOffCosts * off; }
 };
+
+double off_base(const SeenFace& seen, const FaceReference& reference, const Similarity& to_kit) {
+    std::vector<double> off;
+    for (std::size_t p = 0; p < kFacePoints; ++p) {
+        if (seen[p] && reference.mean[p]) off.push_back((to_kit(*seen[p]) - *reference.mean[p]).norm());
+    }
+    return median(std::move(off));
+}
 
 // Looks closer; nothing when the mesh network says that it is no face.
 std::optional<Confirmed> confirm(FaceNetwork& network, const SurfaceLook& look, const ViewCamera& camera,
@@ -88,9 +101,10 @@ std::optional<Confirmed> confirm(FaceNetwork& network, const SurfaceLook& look, 
     const double side = camera.size;
     const FaceMesh face = network.mesh(picture, {Vec2(0.5 * side, 0.5 * side), side, 0});
     if (face.sure < 0.5) return {};
-    const auto to_kit = face_to_kit(lifted(look, camera, face), reference);
+    const SeenFace seen = lifted(look, camera, face);
+    const auto to_kit = face_to_kit(seen, reference);
     if (!to_kit) return {};
-    return Confirmed{face.sure, *to_kit};
+    return Confirmed{face.sure, *to_kit, off_base(seen, reference, *to_kit)};
 }
 
 // The camera in the surface's frame that sees the face as the base's own is seen from the front.
@@ -104,21 +118,47 @@ ViewCamera frontal(const Similarity& to_kit, const FacePlace& place) {
     return camera;
 }
 
-std::optional<FoundFace> best_of(FaceNetwork& network, const SurfaceLook& look, const FaceReference& reference,
-                                 const std::vector<Proposal>& proposals) {
+// A proposal looked at from a little around: which side sees it best, the detector knows better than the mesh network,
+// which wants faces nearly from the front.
+Proposal turned_to(FaceNetwork& network, const SurfaceLook& look, const Proposal& from) {
+    std::vector<ViewCamera> around;
+    for (const double pitch : {0.0, -24.0, 24.0}) {
+        for (const double yaw : {0.0, -24.0, 24.0}) {
+            ViewCamera camera = from.camera;
+            const double d = M_PI / 180;
+            camera.axes = camera.axes *
+                          (Eigen::AngleAxisd(yaw * d, Vec3::UnitY()) * Eigen::AngleAxisd(-pitch * d, Vec3::UnitX()))
+                              .toRotationMatrix();
+            camera.radius *= 1.25;
+            around.push_back(camera);
+        }
+    }
+    const std::vector<Proposal> found = propose(network, look, around, {});
+    return found.empty() ? from : found.front();
+}
+
+std::optional<Confirmed> best_of(FaceNetwork& network, const SurfaceLook& look, const FaceReference& reference,
+                                 const std::vector<Proposal>& proposals, int began) {
     std::optional<Confirmed> best;
     for (std::size_t i = 0; i < proposals.size() && i < kMostConfirmed; ++i) {
+        if (network.evaluations() - began > kMostEvaluations) break;
         auto c = confirm(network, look, proposals[i].camera, reference);
-        if (c && (!best || c->sure > best->sure)) best = c;
-        if (best && best->sure > 0.97) break;
-    }
-    for (int step = 0; best && step < 3; ++step) {
-        const auto c = confirm(network, look, frontal(best->to_kit, reference.place), reference);
-        if (!c) return {};
-        best = c;
+        if (!c && i < kMostTurned)
+            c = confirm(network, look, turned_to(network, look, proposals[i]).camera, reference);
+        // step by step to the front; a step that loses the face does not count
+        for (int step = 0; c && step < 3; ++step) {
+            const auto next = confirm(network, look, frontal(c->to_kit, reference.place), reference);
+            if (!next) {
+                if (step == 0) c.reset();
+                break;
+            }
+            c = next;
+        }
+        if (c && (!best || c->worth() > best->worth())) best = c;
+        if (best && best->sure > 0.97 && best->off < kLooksRightMm) break;
     }
     if (!best || best->sure < kFaceGate) return {};
-    return FoundFace{best->to_kit, best->sure};
+    return best;
 }
 
 // Cameras all around an axis, the axis upright in the picture.
@@ -200,11 +240,16 @@ Result<FoundFace> find_face(FaceNetwork& network, const SurfaceLook& look, const
     add_ring(searches[0], middle, 0.4 * size.norm(), Mat3::Identity(), 9);
     searches[1] = both_ends(look, middle);
     searches[2] = every_attitude(middle, 0.42 * size.norm());
+    const int began = network.evaluations();
+    std::optional<Confirmed> best;
     for (const auto& cameras : searches) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
-        if (const auto found = best_of(network, look, reference, propose(network, look, cameras, progress)))
-            return *found;
+        const auto found = best_of(network, look, reference, propose(network, look, cameras, progress), began);
+        if (found && (!best || found->worth() > best->worth())) best = found;
+        // a wrong one can be as sure as a right one, but it does not look like the base
+        if (best && best->off < kLooksLikeMm) break;
     }
+    if (best) return FoundFace{best->to_kit, best->sure};
     return Error{ErrorCode::NotFound,
                  "No face was found on this source from any side. It may be turned inside out, cut off, or covered; "
                  "mark the ten landmarks of the minimal set by hand."};

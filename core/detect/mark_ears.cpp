@@ -6,6 +6,7 @@ namespace veld {
 namespace {
 
 // Measured on foreign heads (benchmarks/foreign_accuracy): helmets and heads without ears stay below these.
+constexpr double kLikeTheBase = 0.85;
 constexpr double kEarSeen = 0.40, kEarSeenWithEdge = 0.33, kEarEdge = 0.45;
 
 // The place of the rim that lies farthest that way, and how clean the edge is around it.
@@ -15,19 +16,17 @@ void take_extreme(const FoundEar& ear, const Vec3& way, const std::string& name,
         if (way.dot(ear.rim[i].place - ear.rim[at].place) > 0) at = i;
     }
     double clear = 0, count = 0;
-    for (std::size_t i = at < 2 ? 0 : at - 2; i < std::min(ear.rim.size(), at + 3); ++i) clear += ear.rim[i].clear, ++count;
+    for (std::size_t i = at < 2 ? 0 : at - 2; i < std::min(ear.rim.size(), at + 3); ++i)
+        clear += ear.rim[i].clear, ++count;
     out.points[name] = ear.rim[at].place;
     out.clear[name] = clear / count;
 }
 
-MarkedEar marked_ear(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points, const std::string& side,
-                 const SourceSurface& surface, const Progress& progress) {
+MarkedEar marked_ear(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points,
+                     const std::string& side, const SourceSurface& surface, const Progress& progress) {
     MarkedEar out;
     const auto ear = find_ear(kit, base_points, side, surface, progress);
-    if (!ear) {
-        out.why = "no ear was looked for";
-        return out;
-    }
+    if (!ear) return out;  // the kit has none to look for
     out.lies = ear->lies, out.covers = ear->covers, out.rim_clear = ear->clear;
     const double worth = ear->lies * ear->covers;
     out.seen = worth > kEarSeen || (worth > kEarSeenWithEdge && ear->clear > kEarEdge);
@@ -63,14 +62,18 @@ MarkedEar marked_ear(const BaseKit& kit, const std::map<std::string, SurfacePoin
 double ear_error(const std::string& name, const MarkedEar& ear) {
     const auto at = ear.clear.find(name);
     const double clear = at == ear.clear.end() ? ear.rim_clear : at->second;
-    const double edge = 2.0 + 9.0 * (1 - clear);
-    const double poorly = 10.0 * std::max(0.0, 0.5 - ear.lies * ear.covers) / 0.15;
-    return std::hypot(name.starts_with("tragion") ? 4.0 : edge, poorly);
+    // how unlike the base's own ear it is: there the same place is another one
+    const double unlike = std::max(0.0, kLikeTheBase - ear.lies * ear.covers);
+    const double faint = 10 * (1 - clear) * (1 - clear);
+    if (name.starts_with("tragion")) return 1.2 + 17 * unlike;  // no edge runs there
+    if (name.starts_with("subaurale")) return std::hypot(1.5 + 9 * unlike, faint);
+    return std::hypot(1.2 + 5.5 * unlike, faint);
 }
 
 std::array<MarkedEar, 2> mark_ears(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points,
                                    const SourceSurface& surface, const Progress& progress) {
-    return {marked_ear(kit, base_points, "r", surface, progress), marked_ear(kit, base_points, "l", surface, progress)};
+    return {marked_ear(kit, base_points, "r", surface, progress),
+            marked_ear(kit, base_points, "l", surface, progress)};
 }
 
 }  // namespace veld

@@ -8,7 +8,7 @@
 namespace veld {
 namespace {
 
-constexpr int kReferenceVersion = 1;  // raised when views, light or networks change
+constexpr int kReferenceVersion = 2;  // raised when views, light or networks change
 
 Json points_json(const SeenFace& points) {
     Json out = Json::array();
@@ -30,7 +30,8 @@ SeenFace points_from(const Json& json) {
 
 std::string text_of(const FaceReference& r) {
     Json views = Json::array();
-    for (const SeenView& v : r.views) views.push_back({{"sure", v.sure}, {"points", points_json(v.points)}});
+    for (const SeenView& v : r.views)
+        views.push_back({{"sure", v.sure}, {"points", points_json(v.points)}, {"lip_gap", v.lip_gap}});
     Json spread = Json::array();
     for (const double s : r.spread_mm) spread.push_back(s);
     return Json{{"views", views}, {"mean", points_json(r.mean)}, {"spread_mm", spread}}.dump();
@@ -45,7 +46,8 @@ std::optional<FaceReference> parse(std::string_view text, const BaseKit& kit) {
         if (json.at("views").size() != views.size()) return {};
         for (std::size_t i = 0; i < views.size(); ++i) {
             const Json& v = json["views"][i];
-            out.views.push_back({views[i], v.at("sure").get<double>(), points_from(v.at("points"))});
+            out.views.push_back(
+                {views[i], v.at("sure").get<double>(), points_from(v.at("points")), v.at("lip_gap").get<double>()});
         }
         out.mean = points_from(json.at("mean"));
         out.spread_mm = json.at("spread_mm").get<std::vector<double>>();

@@ -19,7 +19,8 @@ std::vector<double> disc_extreme(const std::vector<double>& height, int n, int d
                 const int wide = static_cast<int>(std::sqrt(static_cast<double>(disc * disc - dy * dy)));
                 const int row = std::clamp(y + dy, 0, n - 1);
                 for (int dx = -wide; dx <= wide; ++dx)
-                    best = std::max(best, sign * height[static_cast<std::size_t>(row * n + std::clamp(x + dx, 0, n - 1))]);
+                    best = std::max(best,
+                                    sign * height[static_cast<std::size_t>(row * n + std::clamp(x + dx, 0, n - 1))]);
             }
             out[static_cast<std::size_t>(y * n + x)] = sign * best;
         }
@@ -37,10 +38,13 @@ SideRelief side_relief(const SourceSurface& surface, const Vec3& middle, double 
     for (int y = 0; y < n; ++y) {
         for (int x = 0; x < n; ++x) {
             const auto at = static_cast<std::size_t>(y * n + x);
-            const Vec3 from = middle + Vec3(side * kLookFromMm, kReliefCellMm * (y - n / 2), kReliefCellMm * (x - n / 2));
+            const Vec3 from =
+                middle + Vec3(side * kLookFromMm, kReliefCellMm * (y - n / 2), kReliefCellMm * (x - n / 2));
             hits[at] = surface.query->first_front_hit(from, way);
-            if (hits[at] && hits[at].distance < 2 * kLookFromMm) height[at] = -hits[at].distance;
-            else hits[at] = {};
+            if (hits[at] && hits[at].distance < 2 * kLookFromMm)
+                height[at] = -hits[at].distance;
+            else
+                hits[at] = {};
         }
     }
     const int disc = static_cast<int>(kOpenDiscMm / kReliefCellMm);

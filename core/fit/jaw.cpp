@@ -8,10 +8,10 @@ namespace veld {
 namespace {
 
 constexpr double kMostDegrees = 34, kStepDegrees = 1;
-constexpr double kLeastGapMm = 2.5;
-constexpr double kThickLipsMm = 4.5;  // lips may be so much thicker than the base's
+constexpr double kLeastGapMm = 4.5;  // what the networks say of shut lips varies by this
+constexpr double kThickLipsMm = 4.5;   // lips may be so much thicker than the base's
 constexpr double kAroundMouthMm = 22;  // what gives way when lips close
-constexpr double kLipGapMm = 1.2;     // vertices of the base's lips that lie this near meet
+constexpr double kLipGapMm = 1.2;      // vertices of the base's lips that lie this near meet
 
 int jaw_joint(const BaseKit& kit) {
     for (std::size_t j = 0; j < kit.joints.size(); ++j) {
@@ -89,7 +89,8 @@ double jaw_of(const BaseKit& kit, const Pose& pose) {
 
 double jaw_turn_for_gap(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points, double gap_mm) {
     const auto lower = base_points.find("labiale_inferius"), upper = base_points.find("labiale_superius");
-    if (jaw_joint(kit) < 0 || lower == base_points.end() || upper == base_points.end() || gap_mm < kLeastGapMm) return 0;
+    if (jaw_joint(kit) < 0 || lower == base_points.end() || upper == base_points.end() || gap_mm < kLeastGapMm)
+        return 0;
     const double shut = (lower->second.at(kit.mesh.positions) - upper->second.at(kit.mesh.positions)).norm();
     for (double degrees = kStepDegrees; degrees <= kMostDegrees; degrees += kStepDegrees) {
         const Pose pose = jaw_pose(kit, degrees);
@@ -103,7 +104,8 @@ double jaw_turn_of(const BaseKit& kit, const std::map<std::string, SurfacePoint>
                    const std::map<std::string, Vec3>& marked) {
     const auto lower = marked.find("labiale_inferius"), upper = marked.find("labiale_superius");
     const auto base_lower = base_points.find("labiale_inferius"), base_upper = base_points.find("labiale_superius");
-    if (lower == marked.end() || upper == marked.end() || base_lower == base_points.end() || base_upper == base_points.end())
+    if (lower == marked.end() || upper == marked.end() || base_lower == base_points.end() ||
+        base_upper == base_points.end())
         return 0;
     const double shut = (base_lower->second.at(kit.mesh.positions) - base_upper->second.at(kit.mesh.positions)).norm();
     const double gap = (lower->second - upper->second).norm() - shut;

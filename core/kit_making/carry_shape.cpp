@@ -2,8 +2,8 @@
 
 #include <Eigen/SVD>
 
-#include "core/kit/kit_surface.h"
 #include "core/fit/meeting.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/spatial/surface_ties.h"
 

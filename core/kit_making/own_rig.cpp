@@ -8,10 +8,11 @@
 namespace veld {
 namespace {
 
-constexpr double kJointReach = 0.06, kFingerReach = 0.022;  // of the figure's size: how far a joint of that role may lie
-constexpr double kNamed = 0.5;       // of the reach: what a fitting name is worth, and a name of another part costs
-constexpr double kHelper = 0.6;      // of the reach: what a helper's name costs
-constexpr double kNamedReach = 2.2;  // times the reach, with a fitting name
+constexpr double kJointReach = 0.06,
+                 kFingerReach = 0.022;  // of the figure's size: how far a joint of that role may lie
+constexpr double kNamed = 0.5;          // of the reach: what a fitting name is worth, and a name of another part costs
+constexpr double kHelper = 0.6;         // of the reach: what a helper's name costs
+constexpr double kNamedReach = 2.2;     // times the reach, with a fitting name
 constexpr std::size_t kMostOfOne = 4;
 
 // Words that riggers use for what we call it; the longest that is in a name counts.

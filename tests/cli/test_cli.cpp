@@ -124,6 +124,27 @@ TEST_CASE("CLI: from a raw scan to a morph target") {
     }
 }
 
+TEST_CASE("CLI: a raw scan is wrapped without anybody's landmarks, and what is doubted is said") {
+    Scratch scratch;
+    const std::string quick = scratch.write("quick.json", R"({"levels":5,"iterations":1})");
+    const std::string common = "wrap --kit " + kKit + " --settings " + quick + " --out " + (scratch / "fit.obj");
+    const Run done = cli(common + " --source " + kScan + " --keep-landmarks " + (scratch / "marks.json") +
+                         " --report " + (scratch / "r.json"));
+    REQUIRE(done.code == 0);
+    REQUIRE(done.out.find("landmarks were found") != std::string::npos);
+    const Json report = Json::parse(scratch.read("r.json"));
+    REQUIRE(report["found"]["expected_mm"].size() > 40);
+    REQUIRE(report["placement"]["unit"] == "m");
+    const auto marks = read_landmarks(scratch / "marks.json");
+    REQUIRE(marks);
+    REQUIRE(marks->set.points.size() == report["found"]["expected_mm"].size());
+    REQUIRE(read_mesh(scratch / "fit.obj"));
+    // nothing to find them on, or both at once
+    REQUIRE(cli(common + " --preset landmarks-only").code != 0);
+    REQUIRE(cli("wrap --kit " + kKit + " --preset landmarks-only --out " + (scratch / "x.obj")).code == 1);
+    REQUIRE(cli(common + " --source " + kScan + " --landmarks " + kMarks + " --keep-landmarks x.json").code == 2);
+}
+
 TEST_CASE("CLI: a fit in the source's frame lies on the scan, whatever axis is up") {
     Scratch scratch;
     const std::string quick = scratch.write("quick.json", R"({"levels":5,"iterations":1})");

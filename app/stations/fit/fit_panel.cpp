@@ -112,6 +112,10 @@ void FitPanel::build_switches(QBoxLayout* column) {
     pose_ = add(tr("Take the pose out"), "fit_pose",
                 tr("Of a whole figure: the skeleton is bent first, and the shape is kept as it stands at rest"),
                 tr("Take the pose out"), &FitSettings::take_pose_out);
+    shut_mouth_ = add(tr("Shut an open mouth"), "fit_shut_mouth",
+                      tr("Of a head whose mouth is open: the base's jaw goes down first, and the shape is handed out "
+                         "with the mouth shut. Off: with the mouth as it is."),
+                      tr("Shut an open mouth"), &FitSettings::shut_mouth);
 }
 
 void FitPanel::build_numbers(QBoxLayout* column) {
@@ -185,6 +189,8 @@ void FitPanel::refresh_settings() {
     curves_->setChecked(f.use_curves);
     pose_->setChecked(f.take_pose_out);
     pose_->setVisible(f.part == FitPart::All);
+    shut_mouth_->setChecked(f.shut_mouth);
+    shut_mouth_->setVisible(f.part == FitPart::Head);
     detail_->setValue(f.smooth_end_mm);
     band_->setValue(f.neck_band_mm);
     band_->setEnabled(f.part == FitPart::Head);

@@ -41,7 +41,7 @@ class FitPanel : public QWidget {
     QWidget* run_;
     std::shared_ptr<const void> tab_for_;  // the subject's photographs that brought their tab up
     QComboBox *preset_, *part_;
-    QCheckBox *true_size_, *surface_, *curves_, *pose_, *follow_;
+    QCheckBox *true_size_, *surface_, *curves_, *pose_, *shut_mouth_, *follow_;
     QDoubleSpinBox *detail_, *band_;
     QSlider* symmetry_;
     QLabel* symmetry_text_;

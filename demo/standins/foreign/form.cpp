@@ -17,7 +17,8 @@ const char* lids_name(Lids lids) {
     return names[static_cast<int>(lids)];
 }
 const char* cover_name(Cover cover) {
-    constexpr const char* names[] = {"bald", "cropped", "short", "long", "cap", "hat", "helmet", "headphones", "horns"};
+    constexpr const char* names[] = {"bald", "cropped", "short",      "long", "cap",
+                                     "hat",  "helmet",  "headphones", "horns"};
     return names[static_cast<int>(cover)];
 }
 
@@ -26,7 +27,9 @@ namespace {
 class Draw {
  public:
     explicit Draw(unsigned seed) : random_(seed * 2654435761u + 17) {}
-    double between(double low, double high) { return low + (high - low) * std::uniform_real_distribution<>()(random_); }
+    double between(double low, double high) {
+        return low + (high - low) * std::uniform_real_distribution<>()(random_);
+    }
     double around(double middle, double spread) {
         return middle + spread * std::clamp(std::normal_distribution<>()(random_), -2.2, 2.2);
     }
@@ -61,12 +64,17 @@ void draw_ear(Draw& draw, EarForm& ear) {
 // What the kind of head does to the numbers of an adult's.
 void shape_kind(Draw& draw, Form& f) {
     switch (f.kind) {
-        case Kind::Adult: break;
-        case Kind::Lean: f.cheek_fat = -0.8, f.cheekbone = 1.5, f.neck_size -= 6, f.face_width -= 3, f.age += 0.2; break;
+        case Kind::Adult:
+            break;
+        case Kind::Lean:
+            f.cheek_fat = -0.8, f.cheekbone = 1.5, f.neck_size -= 6, f.face_width -= 3, f.age += 0.2;
+            break;
         case Kind::Heavy:
             f.cheek_fat = 1.6, f.neck_size += 12, f.jaw_size += 6, f.face_width += 5, f.chin_size += 2;
             break;
-        case Kind::Old: f.age = 1, f.ear.length += 6, f.lip_upper *= 0.6, f.lip_lower *= 0.7, f.lid_up -= 0.8; break;
+        case Kind::Old:
+            f.age = 1, f.ear.length += 6, f.lip_upper *= 0.6, f.lip_lower *= 0.7, f.lid_up -= 0.8;
+            break;
         case Kind::Child:
             f.face_low += 22, f.chin.y() += 20, f.chin.z() -= 6, f.gonion.y() += 14, f.jaw_size -= 2, f.chin_size -= 2;
             f.nose_length *= 0.72, f.nose_forward *= 0.65, f.nose_wide *= 0.85, f.brow_ridge = 0, f.cheek_fat += 0.8;

@@ -17,7 +17,7 @@ const char* lids_name(Lids lids);
 const char* cover_name(Cover cover);
 
 struct EarForm {
-    double length = 62, width = 0.58;  // mm; share of the length
+    double length = 62, width = 0.58;    // mm; share of the length
     double stands_off = 22, leans = 12;  // degrees
     double lobe = 1, pointed = 0, rim = 1, fold = 1;
     bool lobe_attached = false, missing = false;
@@ -41,10 +41,11 @@ struct Form {
     double jaw_size = 13, cheekbone = 1, cheek_fat = 0, brow_ridge = 1, age = 0.2;
     double neck_size = 52, neck_back = -22;
 
-    double eye_x = 32, eye_z = 75, ball = 12.4;      // centre of the eyeball and its radius
+    double eye_x = 32, eye_z = 75, ball = 12.4;  // centre of the eyeball and its radius
     double lid_thick = 1.7, lid_in = 13.5, lid_out = 14.5, lid_up = 5.2, lid_down = 4.6, tilt = 2.0;
     double nose_length = 36, nose_forward = 21, nose_wide = 15, nose_bridge = 5.5, nose_tip = 7.5, nose_up = 0;
-    double mouth_y = -69, mouth_wide = 25, lip_upper = 4.0, lip_lower = 5.0, mouth_front = 99, jaw_open = 0;  // degrees
+    double mouth_y = -69, mouth_wide = 25, lip_upper = 4.0, lip_lower = 5.0, mouth_front = 99,
+           jaw_open = 0;  // degrees
     EarForm ear;
     double hair_mm = 10, hairline = 66, beard_mm = 8;
     Vec3 wobble[6], wobble_phase[6], wobble_by[6];  // smooth unevenness, both sides differ

@@ -27,11 +27,17 @@ int main(int argc, char** argv) {
     options.any_frame = !upright;
     const foreign::Scan scan = foreign::make_scan(head, options);
     nlohmann::ordered_json truth;
-    truth["about"] = {{"kind", foreign::kind_name(form.kind)}, {"mouth", foreign::mouth_name(form.mouth)},
-                      {"lids", foreign::lids_name(form.lids)}, {"cover", foreign::cover_name(form.cover)},
-                      {"beard", form.beard}, {"glasses", form.glasses}, {"collar", form.collar},
-                      {"ears", !form.ear.missing}, {"device", foreign::device_name(options.device)},
-                      {"cut", foreign::cut_name(options.cut)}, {"coloured", options.coloured}};
+    truth["about"] = {{"kind", foreign::kind_name(form.kind)},
+                      {"mouth", foreign::mouth_name(form.mouth)},
+                      {"lids", foreign::lids_name(form.lids)},
+                      {"cover", foreign::cover_name(form.cover)},
+                      {"beard", form.beard},
+                      {"glasses", form.glasses},
+                      {"collar", form.collar},
+                      {"ears", !form.ear.missing},
+                      {"device", foreign::device_name(options.device)},
+                      {"cut", foreign::cut_name(options.cut)},
+                      {"coloured", options.coloured}};
     truth["mm_per_unit"] = 1 / scan.from_head.scale;
     for (const auto& [name, p] : scan.points) truth["points"][name] = {p.x(), p.y(), p.z()};
     for (const auto& [name, hidden] : scan.covered) {
@@ -41,7 +47,8 @@ int main(int argc, char** argv) {
         for (const Vec3& p : line) truth["curves"][name].push_back({p.x(), p.y(), p.z()});
     }
     for (const foreign::Stuff s : scan.stuff) truth["stuff"].push_back(static_cast<int>(s));
-    if (auto ok = write_mesh(out, scan.mesh, 0.001 / scan.from_head.scale); !ok) return std::fprintf(stderr, "%s\n", ok.error().message.c_str()), 1;
+    if (auto ok = write_mesh(out, scan.mesh, 0.001 / scan.from_head.scale); !ok)
+        return std::fprintf(stderr, "%s\n", ok.error().message.c_str()), 1;
     if (auto ok = write_file(out + ".truth.json", truth.dump()); !ok)
         return std::fprintf(stderr, "%s\n", ok.error().message.c_str()), 1;
     std::printf("%s: %s\n", out.c_str(), truth["about"].dump().c_str());

@@ -24,7 +24,11 @@ ScanOptions scan_options(unsigned seed) {
     ScanOptions out;
     out.device = static_cast<Device>(static_cast<int>(draw() * 4));
     const double cut = draw(), fine = draw();
-    out.cut = cut < 0.62 ? Cut::Bust : cut < 0.76 ? Cut::Neck : cut < 0.84 ? Cut::Forehead : cut < 0.94 ? Cut::FaceOnly : Cut::Half;
+    out.cut = cut < 0.62   ? Cut::Bust
+              : cut < 0.76 ? Cut::Neck
+              : cut < 0.84 ? Cut::Forehead
+              : cut < 0.94 ? Cut::FaceOnly
+                           : Cut::Half;
     // mostly 50,000 to 400,000; now and then very few or very many
     if (fine < 0.1) {
         out.triangles = static_cast<std::size_t>(1500 * std::pow(6, draw()));
@@ -43,11 +47,16 @@ namespace {
 
 bool kept(Cut cut, const Vec3& p) {
     switch (cut) {
-        case Cut::Bust: return p.y() > -205 - 0.1 * p.z();
-        case Cut::Neck: return p.y() > -132 - 0.25 * p.z();
-        case Cut::Forehead: return p.y() > -190 && p.y() < 46 + 0.1 * p.z();
-        case Cut::FaceOnly: return p.y() > -128 && p.y() < 62 && p.z() > 18 + 0.1 * std::abs(p.y());
-        case Cut::Half: return p.y() > -170 && p.x() > -14;
+        case Cut::Bust:
+            return p.y() > -205 - 0.1 * p.z();
+        case Cut::Neck:
+            return p.y() > -132 - 0.25 * p.z();
+        case Cut::Forehead:
+            return p.y() > -190 && p.y() < 46 + 0.1 * p.z();
+        case Cut::FaceOnly:
+            return p.y() > -128 && p.y() < 62 && p.z() > 18 + 0.1 * std::abs(p.y());
+        case Cut::Half:
+            return p.y() > -170 && p.x() > -14;
     }
     return true;
 }
@@ -56,8 +65,10 @@ bool kept(Cut cut, const Vec3& p) {
 double measured_off(Device device, const Vec3& p, const Vec3& normal, std::mt19937& random) {
     const double noise = std::normal_distribution<>()(random);
     switch (device) {
-        case Device::Sculpt: return 0;
-        case Device::Light: return 0.09 * std::sin(2 * M_PI * (p.y() + 0.25 * p.x()) / 3.1) + 0.05 * noise;
+        case Device::Sculpt:
+            return 0;
+        case Device::Light:
+            return 0.09 * std::sin(2 * M_PI * (p.y() + 0.25 * p.x()) / 3.1) + 0.05 * noise;
         case Device::Photos:
             return 0.28 * std::sin(0.21 * p.x() + 1) * std::sin(0.18 * p.y()) * std::sin(0.25 * p.z()) + 0.06 * noise;
         case Device::Laser: {
@@ -115,7 +126,9 @@ Similarity random_frame(unsigned seed) {
     std::mt19937 random(seed * 7919u + 3);
     std::normal_distribution<> normal;
     Similarity out;
-    out.rotation = Eigen::Quaterniond(normal(random), normal(random), normal(random), normal(random)).normalized().toRotationMatrix();
+    out.rotation = Eigen::Quaterniond(normal(random), normal(random), normal(random), normal(random))
+                       .normalized()
+                       .toRotationMatrix();
     constexpr double units[] = {1, 0.1, 0.001, 1 / 25.4};
     out.scale = units[std::uniform_int_distribution<>(0, 3)(random)];
     out.translation = out.scale * 300 * Vec3(normal(random), normal(random), normal(random));
@@ -129,10 +142,13 @@ Scan make_scan(const Head& head, const ScanOptions& options) {
     Box box;
     box.add(Vec3(-235, -290, -165)), box.add(Vec3(235, 175, 190));
     const double cell = options.device == Device::Photos ? std::max(options.cell_mm, 1.1) : options.cell_mm;
-    Mesh whole = iso_surface([&](const Vec3& p) { return head.all(p); }, box, cell, options.device == Device::Photos ? 1 : 0);
+    Mesh whole =
+        iso_surface([&](const Vec3& p) { return head.all(p); }, box, cell, options.device == Device::Photos ? 1 : 0);
     Triangulation t = triangulate(whole);
     const auto normal_of = [&](const Triangle& c) {
-        return (whole.positions[c[1]] - whole.positions[c[0]]).cross(whole.positions[c[2]] - whole.positions[c[0]]).normalized();
+        return (whole.positions[c[1]] - whole.positions[c[0]])
+            .cross(whole.positions[c[2]] - whole.positions[c[0]])
+            .normalized();
     };
     std::vector<std::uint8_t> keep(t.triangles.size(), 0);
     tbb::parallel_for(std::size_t{0}, t.triangles.size(), [&](std::size_t i) {

@@ -50,7 +50,8 @@ struct Rod {
 inline Points smooth_through(const Points& p, int each) {
     Points out;
     const auto at = [&](std::ptrdiff_t i) {
-        return p[static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(i, 0, static_cast<std::ptrdiff_t>(p.size()) - 1))];
+        return p[static_cast<std::size_t>(
+            std::clamp<std::ptrdiff_t>(i, 0, static_cast<std::ptrdiff_t>(p.size()) - 1))];
     };
     for (std::ptrdiff_t i = 0; i + 1 < static_cast<std::ptrdiff_t>(p.size()); ++i) {
         for (int s = 0; s < each; ++s) {

@@ -6,7 +6,6 @@ namespace {
 
 constexpr double kHingeY = -14, kHingeZ = 8;  // about which the jaw turns
 
-
 }  // namespace
 
 Head::Head(const Form& form) : form_(form), ear_(form.ear, 0.9 * form.skull.x()) {
@@ -31,9 +30,8 @@ Head::Head(const Form& form) : form_(form), ear_(form.ear, 0.9 * form.skull.x())
         }
     }
     const double z = form.eye_z + 17;
-    brow_.points = smooth_through({Vec3(form.eye_x - 20, 15.5, z + 3), Vec3(form.eye_x, 21.5, z - 2.5),
-                                   Vec3(form.eye_x + 19, 16, z - 20)},
-                                  4);
+    brow_.points = smooth_through(
+        {Vec3(form.eye_x - 20, 15.5, z + 3), Vec3(form.eye_x, 21.5, z - 2.5), Vec3(form.eye_x + 19, 16, z - 20)}, 4);
     brow_.radii.assign(brow_.points.size(), 3.2);
 }
 
@@ -46,7 +44,8 @@ Vec3 Head::jaw(const Vec3& p, double share) const {
 Vec3 Head::wobbled(const Vec3& p) const {
     Vec3 out = p;
     for (int i = 0; i < 6; ++i) {
-        for (int k = 0; k < 3; ++k) out[k] += form_.wobble_by[i][k] * std::sin(form_.wobble[i].dot(p) + form_.wobble_phase[i][k]);
+        for (int k = 0; k < 3; ++k)
+            out[k] += form_.wobble_by[i][k] * std::sin(form_.wobble[i].dot(p) + form_.wobble_phase[i][k]);
     }
     return out;
 }
@@ -69,7 +68,8 @@ double Head::lid_edge(double x, bool upper) const {
 double Head::lip_gap(double x, bool upper) const {
     const double t = std::min(1.0, std::abs(x) / corner_x_);
     const double low = jaw(Vec3(0, form_.mouth_y, form_.mouth_front)).y();
-    const double middle = upper ? form_.mouth_y + (form_.jaw_open > 0 ? 0.4 : -0.25) : low + (form_.jaw_open > 0 ? 0 : -0.25);
+    const double middle =
+        upper ? form_.mouth_y + (form_.jaw_open > 0 ? 0.4 : -0.25) : low + (form_.jaw_open > 0 ? 0 : -0.25);
     return corner_y_ + (middle - corner_y_) * std::pow(1 - t * t, upper ? 0.9 : 0.7);
 }
 
@@ -89,12 +89,14 @@ Vec3 Head::lip_place(double x, bool upper, double border) const {
 double Head::nose(const Vec3& m) const {
     const double z = form_.eye_z + 17, low = -form_.nose_length, tip_z = z + form_.nose_forward + 2;
     const double wing = form_.nose_wide;
-    double d = limb(m, Vec3(0, 7, z), Vec3(0, low + 10, tip_z - form_.nose_tip - 5), form_.nose_bridge, form_.nose_bridge + 1);
+    double d = limb(m, Vec3(0, 7, z), Vec3(0, low + 10, tip_z - form_.nose_tip - 5), form_.nose_bridge,
+                    form_.nose_bridge + 1);
     d = join(d, ball(m, Vec3(0, low + 2 + form_.nose_up, tip_z - form_.nose_tip + 1.5), form_.nose_tip), 6);
     // the flanks
     d = join(d, limb(m, Vec3(4, 0, z - 4), Vec3(wing - 8, low + 2, z + 6), 4, 8), 8);
     d = join(d, ellipsoid(m, Vec3(wing - 5.2, low - 2.5, z + 7), Vec3(5.2, 6.4, 9.5)), 4.5);
-    d = join(d, limb(m, Vec3(0, low - 2 + form_.nose_up, tip_z - form_.nose_tip), Vec3(0, low - 10.5, z + 8), 3.6, 4.4), 3);
+    d = join(
+        d, limb(m, Vec3(0, low - 2 + form_.nose_up, tip_z - form_.nose_tip), Vec3(0, low - 10.5, z + 8), 3.6, 4.4), 3);
     return d;
 }
 
@@ -105,15 +107,20 @@ double Head::face(const Vec3& m) const {
     d = join(d, ellipsoid(m, jaw(Vec3(0, low, f.face_front - 58), 0.25), Vec3(f.face_width, tall, 58)), 30);
     const Vec3 chin = jaw(f.chin), gonion = jaw(f.gonion, 0.3);
     d = join(d, limb(m, gonion, chin + Vec3(f.chin_wide, 0, -f.chin_size), f.jaw_size, f.jaw_size - 2), 34);
-    d = join(d, limb(m, chin - Vec3(0, 0, f.chin_size), chin + Vec3(f.chin_wide, 0, -f.chin_size), f.chin_size, f.chin_size - 1), 14);
+    d = join(d,
+             limb(m, chin - Vec3(0, 0, f.chin_size), chin + Vec3(f.chin_wide, 0, -f.chin_size), f.chin_size,
+                  f.chin_size - 1),
+             14);
     // neck and shoulders
-    d = join(d, limb(m, Vec3(0, -35, f.neck_back + 4), Vec3(0, -190, f.neck_back - 18), f.neck_size, f.neck_size + 5), 26);
+    d = join(d, limb(m, Vec3(0, -35, f.neck_back + 4), Vec3(0, -190, f.neck_back - 18), f.neck_size, f.neck_size + 5),
+             26);
     d = join(d, limb(m, Vec3(0, -212, -42), Vec3(165, -232, -44), 44, 40), 40);
     d = join(d, limb(m, Vec3(20, -118, f.neck_back - 26), Vec3(150, -208, -46), 26, 24), 44);
     // bones of the cheeks, their fat, the brows
     const double z = f.eye_z;
     d = join(d, ellipsoid(m, Vec3(f.eye_x + 10, -19, z - 8), Vec3(15, 8 + 2 * f.cheekbone, 19)), 20);
-    d = join(d, limb(m, Vec3(f.eye_x + 15, -16, z - 10), Vec3(0.9 * f.skull.x() - 6, -10, 14), 3.5 + f.cheekbone, 3), 26);
+    d = join(d, limb(m, Vec3(f.eye_x + 15, -16, z - 10), Vec3(0.9 * f.skull.x() - 6, -10, 14), 3.5 + f.cheekbone, 3),
+             26);
     const double fat = 14 + 7 * f.cheek_fat;
     if (fat > 4) d = join(d, ellipsoid(m, jaw(Vec3(36, -52, z - 30), 0.5), Vec3(fat, fat + 6, fat + 8)), 20);
     if (f.cheek_fat < -0.3) d = carve(d, ellipsoid(m, Vec3(62, -50, 52), Vec3(12, 20, 20)), 24);
@@ -135,11 +142,15 @@ void Head::lips(const Vec3& m, double& d) const {
     d = join(d, lower_edge_.distance(m), 1.2);
     const Form& f = form_;
     const double base = -f.nose_length - 10;
-    d = carve(d, limb(m, Vec3(0, base - 4, f.eye_z + 30), Vec3(0, f.mouth_y + 2 * f.lip_upper + 1.5, f.mouth_front + 4.5), 1.6, 2.2), 5);
+    d = carve(d,
+              limb(m, Vec3(0, base - 4, f.eye_z + 30), Vec3(0, f.mouth_y + 2 * f.lip_upper + 1.5, f.mouth_front + 4.5),
+                   1.6, 2.2),
+              5);
     const Vec3 under = jaw(Vec3(0, f.mouth_y, f.mouth_front)) + Vec3(0, -2 * f.lip_lower - 4, 3.5);
     d = carve(d, limb(m, under, under + Vec3(11, 1, -3), 2.5, 1.5), 9);
     const double deep = 1.0 + 2.6 * f.age + (f.smile ? 1.6 : 0);
-    const Vec3 wing(f.nose_wide + 3, -f.nose_length - 1, f.eye_z + 19), beside(corner_x_ + 9, corner_y_ + 1, corner_z_ - 1);
+    const Vec3 wing(f.nose_wide + 3, -f.nose_length - 1, f.eye_z + 19),
+        beside(corner_x_ + 9, corner_y_ + 1, corner_z_ - 1);
     d = carve(d, limb(m, wing, 0.5 * (wing + beside) + Vec3(2.5, 0, 2), deep, deep), 8);
     d = carve(d, limb(m, 0.5 * (wing + beside) + Vec3(2.5, 0, 2), beside, deep, 0.5 * deep), 8);
 }
@@ -162,10 +173,15 @@ void Head::openings(const Vec3& m, double& d) const {
         d = carve(d, std::max(std::hypot(m.y() - fold, out - f.ball - f.lid_thick - 0.5) - 0.8, in + 2), 2.2);
     }
     const double z = f.eye_z + 17, low = -f.nose_length;
-    d = carve(d, limb(m, Vec3(0.42 * f.nose_wide, low - 12, z + 11), Vec3(0.36 * f.nose_wide, low + 1, z + 6), 3.0, 2.2), 1.6);
+    d = carve(d,
+              limb(m, Vec3(0.42 * f.nose_wide, low - 12, z + 11), Vec3(0.36 * f.nose_wide, low + 1, z + 6), 3.0, 2.2),
+              1.6);
     if (f.mouth == Mouth::Shut) {
         double line = 1e9;
-        if (std::abs(m.x()) < corner_x_ + 2) line = std::hypot(m.y() - lip_gap(m.x(), true) - 0.1, std::max(0.0, lip_place(m.x(), true, 0).z() - 1 - m.z())) - 0.5;
+        if (std::abs(m.x()) < corner_x_ + 2)
+            line = std::hypot(m.y() - lip_gap(m.x(), true) - 0.1,
+                              std::max(0.0, lip_place(m.x(), true, 0).z() - 1 - m.z())) -
+                   0.5;
         d = carve(d, std::max(line, m.x() - corner_x_), 1.1);
         return;
     }

@@ -17,7 +17,7 @@ class Ear {
     void hollow(const Vec3& p, double& d) const;
     Vec3 place(double back, double up, double out = 0) const;  // in shares of its length, mm outwards
     std::map<std::string, Vec3> points() const;
-    Points rim() const;      // outer edge, from its root above the tragus to the lobe
+    Points rim() const;  // outer edge, from its root above the tragus to the lobe
     Points antihelix() const { return fold_.points; }
     double reach() const { return 0.8 * form_.length; }
     Vec3 middle() const { return place(0.28, 0); }

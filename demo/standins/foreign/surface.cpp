@@ -10,8 +10,8 @@ namespace veld::foreign {
 
 namespace {
 
-constexpr int kSide = 8;         // of a leaf
-constexpr double kSlack = 1.5;   // distances are estimates
+constexpr int kSide = 8;        // of a leaf
+constexpr double kSlack = 1.5;  // distances are estimates
 
 using Leaf = openvdb::FloatTree::LeafNodeType;
 
@@ -19,15 +19,18 @@ using Leaf = openvdb::FloatTree::LeafNodeType;
 void fill(Leaf& leaf, const std::function<double(const Vec3&)>& distance, double cell, double band) {
     const double half = 0.5 * std::sqrt(3.0) * kSide / 2 * cell;
     for (int piece = 0; piece < 8; ++piece) {
-        const openvdb::Coord from = leaf.origin() + openvdb::Coord(piece & 1 ? 4 : 0, piece & 2 ? 4 : 0, piece & 4 ? 4 : 0);
+        const openvdb::Coord from =
+            leaf.origin() + openvdb::Coord(piece & 1 ? 4 : 0, piece & 2 ? 4 : 0, piece & 4 ? 4 : 0);
         const double middle = distance(cell * (Vec3(from.x(), from.y(), from.z()) + Vec3::Constant(1.5)));
         const bool near = std::abs(middle) < kSlack * (half + band);
         for (int i = 0; i < 64; ++i) {
             const openvdb::Coord c = from + openvdb::Coord(i & 3, (i >> 2) & 3, i >> 4);
             const double d = near ? distance(cell * Vec3(c.x(), c.y(), c.z())) : middle;
             const float value = static_cast<float>(std::clamp(d, -band, band));
-            if (near && std::abs(d) < band) leaf.setValueOn(c, value);
-            else leaf.setValueOff(c, value);
+            if (near && std::abs(d) < band)
+                leaf.setValueOn(c, value);
+            else
+                leaf.setValueOff(c, value);
         }
     }
 }
@@ -41,7 +44,8 @@ Mesh iso_surface(const std::function<double(const Vec3&)>& distance, const Box& 
     grid->setGridClass(openvdb::GRID_LEVEL_SET);
     grid->setTransform(openvdb::math::Transform::createLinearTransform(cell));
     const double step = kSide * cell;
-    const Eigen::Vector3i low = (box.low / step).array().floor().cast<int>(), high = (box.high / step).array().ceil().cast<int>();
+    const Eigen::Vector3i low = (box.low / step).array().floor().cast<int>(),
+                          high = (box.high / step).array().ceil().cast<int>();
     const double half = 0.5 * std::sqrt(3.0) * step;
     tbb::enumerable_thread_specific<std::vector<Leaf*>> made;
     tbb::parallel_for(low.x(), high.x(), [&](int bx) {

@@ -60,6 +60,10 @@ std::map<std::string, Vec3> Head::profile() const {
     const auto below = [](const Vec3& a, const Vec3& b) {  // how deep a place lies behind the chord
         return [a, b](const Vec3& p) { return -(b - a).cross(p - a).x(); };
     };
+    // an extreme at the end of where it may be is none
+    const auto keep_inside = [&](const std::string& name, double from, double to) {
+        if (std::abs(out[name].y() - from) < 0.5 || std::abs(out[name].y() - to) < 0.5) out.erase(name);
+    };
     out["glabella"] = best(26, 8, forward);
     out["sellion"] = best(out["glabella"].y() - 4, -14, back);
     out["pronasale"] = best(tip + 16, tip - 9, forward);
@@ -68,12 +72,21 @@ std::map<std::string, Vec3> Head::profile() const {
     out["labiale_inferius"] = onto_skin(lower + Vec3(0, -0.4, 2), Vec3::UnitZ());
     out["subnasale"] = best(out["pronasale"].y() - 3, out["labiale_superius"].y() + 3,
                             below(out["labiale_superius"], out["pronasale"]));
-    if (form_.mouth == Mouth::Shut) out["stomion"] = place(unwobbled(Vec3(0, lip_gap(0, true), form_.mouth_front)).y());
+    if (form_.mouth == Mouth::Shut)
+        out["stomion"] = place(unwobbled(Vec3(0, lip_gap(0, true), form_.mouth_front)).y());
     const double low = jaw(form_.chin).y();
     out["pogonion"] = best(low + 12, low - form_.chin_size, forward);
     out["sublabiale"] = best(out["labiale_inferius"].y() - 2, out["pogonion"].y() + 2, back);
-    out["gnathion"] = best(out["pogonion"].y(), low - form_.chin_size - 8,
-                           [](const Vec3& p) { return p.z() - 1.6 * p.y(); });
+    out["gnathion"] =
+        best(out["pogonion"].y(), low - form_.chin_size - 8, [](const Vec3& p) { return p.z() - 1.6 * p.y(); });
+    const double chin = out["pogonion"].y(), tip_y = out["pronasale"].y(), brow = out["glabella"].y();
+    keep_inside("sublabiale", out["labiale_inferius"].y() - 2, chin + 2);
+    keep_inside("gnathion", chin, low - form_.chin_size - 8);
+    keep_inside("pogonion", low + 12, low - form_.chin_size);
+    keep_inside("subnasale", tip_y - 3, out["labiale_superius"].y() + 3);
+    keep_inside("sellion", brow - 4, -14);
+    keep_inside("pronasale", tip + 16, tip - 9);
+    keep_inside("glabella", 26, 8);
     return out;
 }
 
@@ -86,8 +99,9 @@ void Head::add_eyes(std::map<std::string, Vec3>& out) const {
     const double in = eye_.x() - form_.lid_in, wide = form_.lid_in + form_.lid_out;
     out["endocanthion_l"] = on_lid(in, true), out["exocanthion_l"] = on_lid(in + wide, true);
     for (const bool upper : {true, false}) {
-        Vec3 extreme = on_lid(in, upper);
-        for (double x = in; x < in + wide; x += 0.2) {
+        // of shut lids the middle of their line
+        Vec3 extreme = on_lid(form_.lids == Lids::Shut ? in + 0.5 * wide : in, upper);
+        for (double x = in; x < in + wide && form_.lids != Lids::Shut; x += 0.2) {
             const Vec3 p = on_lid(x, upper);
             if (upper ? p.y() > extreme.y() : p.y() < extreme.y()) extreme = p;
         }
@@ -117,7 +131,8 @@ std::map<std::string, Vec3> Head::points() const {
         out[other_side(name)] = onto_skin(unwobbled(Vec3(-p.x(), p.y(), p.z())));
     }
     // extremes of the outline
-    Vec3 top(0, form_.skull_y + form_.skull.y(), form_.skull_z), rear(0, form_.skull_y, form_.skull_z - form_.skull.z());
+    Vec3 top(0, form_.skull_y + form_.skull.y(), form_.skull_z),
+        rear(0, form_.skull_y, form_.skull_z - form_.skull.z());
     out["vertex"] = onto_skin(unwobbled(top));
     out["opisthocranion"] = onto_skin(unwobbled(rear));
     return out;
@@ -147,7 +162,8 @@ std::map<std::string, Points> Head::curves() const {
     if (form_.mouth == Mouth::Shut) {
         for (const Vec3& edge : out["upper_lip_border"]) {
             const Vec3 p = wobbled(edge);
-            out["mouth_line"].push_back(onto_skin(unwobbled(Vec3(p.x(), lip_gap(p.x(), true), lip_place(p.x(), true, 0).z() + 1))));
+            out["mouth_line"].push_back(
+                onto_skin(unwobbled(Vec3(p.x(), lip_gap(p.x(), true), lip_place(p.x(), true, 0).z() + 1))));
         }
     }
     if (!form_.ear.missing) both("ear_rim", ear_.rim()), both("antihelix", ear_.antihelix());

@@ -1,0 +1,125 @@
+#include <cmath>
+
+#include "core/detect/detector.h"
+#include "core/detect/doubt.h"
+#include "core/detect/open_mouth.h"
+#include "core/fit/articulate.h"
+#include "core/fit/jaw.h"
+
+namespace veld {
+namespace {
+
+constexpr double kEarAgreesMm = 4;
+
+}  // namespace
+
+// Ears are registered as wholes; what their clean edges say counts fully.
+void Detector::add_ears(LandmarkSet& into) const {
+    const Similarity back = out_.to_kit.inverse();
+    for (const bool left : {false, true}) {
+        const MarkedEar& ear = ears_[left];
+        for (const auto& [name, place] : base_points_) {
+            const SchemePoint* scheme = landmark_scheme().point(name);
+            if (scheme && scheme->region == "ear" && name.ends_with(left ? "_l" : "_r")) into.points.erase(name);
+        }
+        if (!ear.seen) continue;
+        for (const auto& [name, p] : ear.points) {
+            into.points[name] = back(p);
+            into.trust[name] = {.origin = Origin::Found, .expected_mm = ear_error(name, ear)};
+        }
+        const std::string rim = left ? "ear_rim_l" : "ear_rim_r";
+        for (const Vec3& p : ear.rim) into.curves[rim].push_back(back(p));
+        into.trust[rim] = {.origin = Origin::Found, .expected_mm = ear_error(rim, ear)};
+    }
+}
+
+// Lips that lie apart: the base's jaw goes down as far before anything is carried over.
+void Detector::open_mouth() {
+    const auto gap = mouth_gap(reference_, views_);
+    if (!gap) return;
+    const double degrees = jaw_turn_for_gap(kit_, base_points_, *gap);
+    if (!(degrees > 0)) return;
+    out_.mouth_gap_mm = *gap;
+    opened_ = posed_kit(kit_, jaw_pose(kit_, degrees));
+    carry_to_open(kit_, *opened_, pairs_);
+}
+
+void Detector::read_mouth() {
+    if (!(out_.mouth_gap_mm > 0)) return;
+    char text[96];
+    std::snprintf(text, sizeof text, "The mouth is open: its lips are about %.0f mm apart.", out_.mouth_gap_mm);
+    out_.notes.push_back(text);
+    for (const char* name : {"stomion", "mouth_line"}) {
+        if (!base_points_.contains(name) && !base_curves_.contains(name)) continue;
+        out_.set.points.erase(name), out_.set.curves.erase(name), out_.set.trust.erase(name),
+            out_.evidence.erase(name);
+        out_.left_out[name] = "the mouth is open: the lips do not meet";
+    }
+}
+
+// What the fit made of the ears, their own edges know better.
+void Detector::read_ears() {
+    const Similarity back = out_.to_kit.inverse();
+    for (const bool left : {false, true}) {
+        const MarkedEar& ear = ears_[left];
+        const std::string side = left ? "_l" : "_r";
+        for (const auto& [name, place] : base_points_) {
+            const SchemePoint* scheme = landmark_scheme().point(name);
+            if (!scheme || scheme->region != "ear" || !name.ends_with(side) || !out_.set.points.contains(name))
+                continue;
+            if (ear.why.empty() || ear.seen) continue;
+            out_.set.points.erase(name), out_.set.trust.erase(name), out_.evidence.erase(name);
+            out_.left_out[name] = ear.why;
+        }
+        if (!ear.seen) {
+            if (ear.why.empty()) continue;
+            out_.not_seen.push_back("ear" + side);
+            out_.set.curves.erase("ear_rim" + side), out_.set.trust.erase("ear_rim" + side);
+            out_.left_out["ear_rim" + side] = ear.why;
+            continue;
+        }
+        for (const auto& [name, p] : ear.points) {
+            // where the fit agrees it knows which place of the base this is; else what the edge shows
+            const auto fitted = out_.set.points.find(name);
+            const bool agrees =
+                fitted != out_.set.points.end() && (out_.to_kit(fitted->second) - p).norm() < kEarAgreesMm;
+            if (!agrees) out_.set.points[name] = back(p);
+            out_.left_out.erase(name);
+            Evidence& e = out_.evidence[name];
+            const double apart = agrees ? (out_.to_kit(out_.set.points[name]) - p).norm() : kEarAgreesMm;
+            e = {}, e.disagree = apart, e.usual = ear_error(name, ear), e.ear = ear.clear.at(name),
+            e.lies = ear.lies * ear.covers;
+            out_.set.trust[name] = trust_from(e);
+        }
+        Points& rim = out_.set.curves["ear_rim" + side];
+        rim.clear();
+        for (const Vec3& p : ear.rim) rim.push_back(back(p));
+        out_.set.trust["ear_rim" + side] = {.origin = Origin::Found, .expected_mm = ear_error("ear_rim", ear)};
+        out_.left_out.erase("ear_rim" + side);
+    }
+}
+
+// Where skin colours show an iris, the subject's gaze counts and not the base's.
+void Detector::pupils() {
+    for (int eye = 0; eye < 2; ++eye) {
+        const std::string name = eye == 0 ? "pupil_r" : "pupil_l";
+        const int point = kFacePoints + eye * kEyePoints + 71;
+        Points found, base;
+        for (const SeenView& view : views_) {
+            if (view.view.skin != Skin::Colours) continue;
+            for (const SurfacePair& p : pairs_of_view(reference_, view)) {
+                if (p.point == point) found.push_back(p.scan), base.push_back(p.base);
+            }
+        }
+        const auto middle = middle_of(found), of_base = middle_of(base);
+        if (!middle || found.size() < 2 || middle->spread > 3 || !base_points_.contains(name)) continue;
+        const SurfaceHit hit =
+            look_.surface.closest(middle->place + (on_base(name) - of_base->place), kOnSurfaceMm, nullptr);
+        if (!hit) continue;
+        out_.set.points[name] = out_.to_kit.inverse()(hit.position);
+        Trust& t = out_.set.trust[name];
+        t.origin = Origin::Found, t.spread_mm = middle->spread, t.expected_mm = 0.7 + middle->spread;
+    }
+}
+
+}  // namespace veld

@@ -1,0 +1,66 @@
+#pragma once
+// The run of detect_landmarks, told in three files: the head (detect.cpp), its ears, mouth and pupils
+// (detect_parts.cpp), and the body (detect_body.cpp). Private to this folder.
+#include <functional>
+#include <optional>
+
+#include "core/detect/carry_over.h"
+#include "core/detect/detect.h"
+#include "core/detect/mark_ears.h"
+
+namespace veld {
+
+constexpr double kOnSurfaceMm = 8;  // farther from the surface than this: there is nothing to mark
+
+class Detector {
+ public:
+    Detector(FaceNetwork& network, const DetectInput& input, const FaceReference& reference, const Progress& progress)
+        : network_(network),
+          in_(input),
+          kit_(*input.kit),
+          reference_(reference),
+          progress_(progress),
+          base_points_(input.base_points.empty() ? kit_.landmarks : input.base_points),
+          base_curves_(input.base_curves.empty() ? kit_.curves : input.base_curves) {}
+
+    Result<Detection> run();
+
+ private:
+    Status see();
+    bool lay_by_shape();
+    LandmarkSet start() const;
+    void add_ears(LandmarkSet& into) const;
+    void read_ears();
+    void open_mouth();
+    void read_mouth();
+    Status fit_head();
+    void read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part,
+                  const std::function<bool(const std::string&)>& wanted);
+    void judge_head();
+    void pupils();
+    bool is_figure() const;
+    Similarity standing() const;
+    Status find_body();
+    Progress stage(double from, double to) const;
+    Vec3 on_base(const std::string& name) const { return base_points_.at(name).at(kit_.mesh.positions); }
+
+    FaceNetwork& network_;
+    const DetectInput& in_;
+    const BaseKit& kit_;
+    std::optional<BaseKit> opened_;  // the same with its jaw down as the source's
+    const BaseKit& posed() const { return opened_ ? *opened_ : kit_; }
+    const FaceReference& reference_;
+    const Progress& progress_;
+    const std::map<std::string, SurfacePoint> base_points_;
+    const std::map<std::string, std::vector<SurfacePoint>> base_curves_;
+
+    Detection out_;
+    SurfaceLook look_;  // in the kit frame, as the face lies
+    std::vector<SeenView> views_;
+    std::vector<SurfacePair> pairs_;
+    std::optional<SmoothMap> map_;
+    std::array<MarkedEar, 2> ears_;
+    bool by_shape_ = false;
+};
+
+}  // namespace veld

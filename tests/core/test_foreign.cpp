@@ -1,0 +1,218 @@
+// Heads that share nothing with the kit: what is true of them, their ears and their open mouths.
+#include <catch2/catch.hpp>
+
+#include "core/detect/detect.h"
+#include "core/detect/mark_ears.h"
+#include "core/detect/side_relief.h"
+#include "core/fit/articulate.h"
+#include "core/fit/fit.h"
+#include "core/fit/jaw.h"
+#include "core/linalg/fit_similarity.h"
+#include "core/linalg/statistics.h"
+#include "core/mesh/topology.h"
+#include "core/tidy/orient.h"
+#include "demo/standins/foreign/scan.h"
+#include "tests/support/demo_kit.h"
+
+using namespace veld;
+
+namespace {
+
+// A grown person, nothing worn, clean and upright.
+foreign::Form plain_form(unsigned seed) {
+    foreign::Form form = foreign::make_form(seed);
+    form.kind = foreign::Kind::Adult, form.cover = foreign::Cover::Bald, form.mouth = foreign::Mouth::Shut;
+    form.jaw_open = 0, form.beard = form.glasses = form.collar = false;
+    form.ear.missing = false, form.ear.pointed = 0, form.ear.stands_off = 24;
+    return form;
+}
+
+foreign::Scan plain_scan(const foreign::Form& form, double cell_mm = 1.3) {
+    foreign::ScanOptions options;
+    options.cell_mm = cell_mm, options.any_frame = false;
+    return foreign::make_scan(foreign::Head(form), options);
+}
+
+// Where the face lies in the kit's frame, by the truth.
+Similarity to_kit(const foreign::Scan& scan) {
+    Points from, to;
+    for (const char* name : {"exocanthion_l", "exocanthion_r", "endocanthion_l", "endocanthion_r", "pronasale",
+                             "subnasale", "cheilion_l", "cheilion_r"}) {
+        from.push_back(scan.points.at(name));
+        to.push_back(demo_kit()->landmarks.at(name).at(demo_kit()->mesh.positions));
+    }
+    return *fit_similarity(from, to);
+}
+
+const BaseKit& open_kit() {
+    static const BaseKit kit = posed_kit(*demo_kit(), jaw_pose(*demo_kit(), 14));
+    return kit;
+}
+
+}  // namespace
+
+TEST_CASE("Foreign heads: their landmarks lie on their surface, and the same seed gives the same head") {
+    const foreign::Form form = foreign::make_form(4);
+    const foreign::Head head(form);
+    foreign::ScanOptions options;
+    options.cell_mm = 2, options.any_frame = false;
+    const foreign::Scan scan = foreign::make_scan(head, options), again = foreign::make_scan(head, options);
+    REQUIRE(scan.mesh.positions == again.mesh.positions);
+    REQUIRE(scan.stuff.size() == scan.mesh.positions.size());
+    REQUIRE(scan.points.size() > 35);
+    for (const auto& [name, p] : scan.points) {
+        INFO(name);
+        REQUIRE(std::abs(head.skin(p)) < 0.7);
+    }
+    // outside is where the normals point
+    double volume = 0;
+    for (const Triangle& t : triangulate(scan.mesh).triangles)
+        volume += scan.mesh.positions[t[0]].dot(scan.mesh.positions[t[1]].cross(scan.mesh.positions[t[2]])) / 6;
+    REQUIRE(volume > 0);
+    REQUIRE(scan.points.at("pupil_l").x() > 20);
+    REQUIRE(scan.points.at("pupil_r").x() < -20);
+}
+
+TEST_CASE("Foreign heads: any attitude and unit can be undone") {
+    const foreign::Head head(plain_form(3));
+    foreign::ScanOptions options;
+    options.cell_mm = 2.5;
+    const foreign::Scan scan = foreign::make_scan(head, options);
+    const Similarity back = scan.from_head.inverse();
+    double worst = 0;
+    for (std::size_t v = 0; v < scan.mesh.positions.size(); v += 50)
+        worst = std::max(worst, std::abs(head.all(back(scan.mesh.positions[v]))));
+    REQUIRE(worst < 1.5);
+}
+
+TEST_CASE("Ears: what stands out from the side of a head is told from the head") {
+    const foreign::Scan scan = plain_scan(plain_form(24));
+    const SourceSurface surface = prepare_source(scan.mesh, {});
+    const Vec3 ear = 0.5 * (scan.points.at("superaurale_l") + scan.points.at("subaurale_l"));
+    const SideRelief relief = side_relief(surface, ear, 1, 50);
+    REQUIRE(relief.places.size() > 150);
+    std::size_t on_ear = 0;
+    for (const Vec3& p : relief.places) on_ear += (p - ear).norm() < 45;
+    REQUIRE(on_ear > 0.8 * static_cast<double>(relief.places.size()));        // the jaw angle stands out as well
+    REQUIRE(side_relief(surface, Vec3(0, 60, 0), 1, 30).places.size() < 20);  // a bare skull
+}
+
+TEST_CASE("Ears: another's ear is found by its shape, its edge followed; a missing one is said to be missing") {
+    const foreign::Form form = plain_form(24);
+    const foreign::Scan scan = plain_scan(form);
+    const Similarity place = to_kit(scan);
+    const auto ears = mark_ears(*demo_kit(), demo_kit()->landmarks, prepare_source(scan.mesh, place));
+    for (const bool left : {false, true}) {
+        const MarkedEar& ear = ears[left];
+        const std::string side = left ? "_l" : "_r";
+        INFO(side << " lies " << ear.lies << " covers " << ear.covers << " clear " << ear.rim_clear);
+        REQUIRE(ear.seen);
+        REQUIRE(ear.rim_clear > 0.5);
+        for (const char* name : {"superaurale", "postaurale"}) {
+            const double off = (ear.points.at(name + side) - place(scan.points.at(name + side))).norm() / place.scale;
+            INFO(name << " " << off);
+            REQUIRE(off < 5);
+            REQUIRE(off < 2 * ear_error(name + side, ear) + 1);
+        }
+    }
+    foreign::Form without = form;
+    without.ear.missing = true;
+    const foreign::Scan earless = plain_scan(without);
+    for (const MarkedEar& ear : mark_ears(*demo_kit(), demo_kit()->landmarks, prepare_source(earless.mesh, place))) {
+        REQUIRE_FALSE(ear.seen);
+        REQUIRE(ear.points.empty());
+        REQUIRE(ear.why.find("missing") != std::string::npos);
+    }
+}
+
+TEST_CASE("Ears: the kit's own are found where they are") {
+    const BaseKit& kit = *demo_kit();
+    const auto ears = mark_ears(kit, kit.landmarks, prepare_source(kit.mesh, {}));
+    for (const bool left : {false, true}) {
+        REQUIRE(ears[left].seen);
+        REQUIRE(ears[left].lies * ears[left].covers > 0.8);
+        const std::string name = left ? "tragion_l" : "tragion_r";
+        REQUIRE((ears[left].points.at(name) - kit.landmarks.at(name).at(kit.mesh.positions)).norm() < 1);
+    }
+    Progress stop;
+    stop.cancelled = [] { return true; };
+    REQUIRE_FALSE(mark_ears(kit, kit.landmarks, prepare_source(kit.mesh, {}), stop)[0].seen);
+}
+
+TEST_CASE("Open mouths: the jaw's turn is read from the lips and can be taken out again") {
+    const BaseKit& kit = *demo_kit();
+    std::map<std::string, Vec3> marked;
+    for (const auto& [name, place] : kit.landmarks) marked[name] = place.at(open_kit().mesh.positions);
+    REQUIRE(jaw_turn_of(kit, kit.landmarks, marked) == Approx(14).margin(1.01));
+    // lips as thick as people's are no open mouth
+    for (auto& [name, p] : marked) p = kit.landmarks.at(name).at(kit.mesh.positions);
+    marked["labiale_inferius"].y() -= 3;
+    REQUIRE(jaw_turn_of(kit, kit.landmarks, marked) == 0);
+    marked.erase("labiale_superius");
+    REQUIRE(jaw_turn_of(kit, kit.landmarks, marked) == 0);
+
+    const Pose pose = jaw_pose(kit, 14);
+    REQUIRE(jaw_of(kit, pose) == Approx(14));
+    REQUIRE(jaw_of(kit, rest_pose(kit.joints)) == 0);
+    const Points shut = mouth_shut(kit, open_kit().mesh.positions, pose);
+    double worst = 0;
+    for (const Index v : kit.part("skin")->vertices) worst = std::max(worst, (shut[v] - kit.mesh.positions[v]).norm());
+    REQUIRE(worst < 0.05);
+    BaseKit no_jaw = kit;
+    for (Joint& j : no_jaw.joints) j.name = "bone";
+    REQUIRE(jaw_turn_for_gap(no_jaw, kit.landmarks, 15) == 0);
+}
+
+TEST_CASE("Open mouths: a fit turns the jaw first, and hands the shape out with the mouth shut or as it is") {
+    const BaseKit& kit = *demo_kit();
+    const Mesh& source = open_kit().mesh;
+    FitInput input;
+    input.kit = &kit, input.source = &source, input.unit = Unit::Millimetre;
+    for (const auto& [name, place] : kit.landmarks) {
+        if (places_part(name, FitPart::Head) && !name.starts_with("pupil"))
+            input.landmarks.points[name] = place.at(source.positions);
+    }
+    const auto fit = run_fit(input, {});
+    REQUIRE(fit);
+    REQUIRE(fit->pose);
+    REQUIRE(jaw_of(kit, *fit->pose) == Approx(14).margin(1.01));
+    const Points shut = at_rest(kit, fit->positions, fit->pose);
+    std::vector<double> open_off, shut_off;
+    for (const Index v : kit.region("lips")) {
+        open_off.push_back((fit->positions[v] - source.positions[v]).norm());
+        shut_off.push_back((shut[v] - kit.mesh.positions[v]).norm());
+    }
+    INFO(median(open_off) << " " << median(shut_off));
+    REQUIRE(median(open_off) < 0.3);
+    REQUIRE(median(shut_off) < 0.8);
+    REQUIRE(at_rest(kit, fit->positions, fit->pose, false) == fit->positions);
+    REQUIRE(fit->figures.flipped_faces == 0);
+}
+
+TEST_CASE("Foreign heads: a face in any attitude, its mouth open, and no doubt kept back") {
+    foreign::Form form = plain_form(27);
+    form.mouth = foreign::Mouth::Open, form.jaw_open = 16, form.lids = foreign::Lids::Open;
+    foreign::ScanOptions options;
+    options.cell_mm = 1.2;
+    const foreign::Scan scan = foreign::make_scan(foreign::Head(form), options);
+    FaceNetwork network;
+    DetectInput input;
+    input.kit = demo_kit().get(), input.source = &scan.mesh;
+    const FrameGuess guess = guess_frame(scan.mesh, "scan.ply", {});
+    input.upright = rough_upright(scan.mesh, guess.unit, guess.up, kUsualCrownMm);
+    const auto found = detect_landmarks(network, input, {});
+    REQUIRE(found);
+    REQUIRE(found->evaluations <= 60);
+    REQUIRE(found->mouth_gap_mm > 5);
+    REQUIRE(found->left_out.contains("stomion"));
+    REQUIRE_FALSE(found->set.curves.contains("mouth_line"));
+    int wrong = 0, unsaid = 0;
+    for (const auto& [name, truth] : scan.points) {
+        const auto at = found->set.points.find(name);
+        if (at == found->set.points.end()) continue;
+        const double off = (at->second - truth).norm() / scan.from_head.scale;
+        wrong += off > 40, unsaid += off > 6 && !unsure(found->set.trust_of(name));
+    }
+    REQUIRE(wrong == 0);
+    REQUIRE(unsaid <= 1);
+}
