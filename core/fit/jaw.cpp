@@ -8,7 +8,7 @@ namespace veld {
 namespace {
 
 constexpr double kMostDegrees = 34, kStepDegrees = 1;
-constexpr double kLeastGapMm = 4.5;  // what the networks say of shut lips varies by this
+constexpr double kLeastGapMm = 4.5;    // what the networks say of shut lips varies by this
 constexpr double kThickLipsMm = 4.5;   // lips may be so much thicker than the base's
 constexpr double kAroundMouthMm = 22;  // what gives way when lips close
 constexpr double kLipGapMm = 1.2;      // vertices of the base's lips that lie this near meet

@@ -18,10 +18,8 @@ struct SwitchField {
     bool FitSettings::*value;
 };
 constexpr SwitchField kSwitches[] = {
-    {"keep_true_size", &FitSettings::keep_true_size},
-    {"take_pose_out", &FitSettings::take_pose_out},
-    {"shut_mouth", &FitSettings::shut_mouth},
-    {"use_surface", &FitSettings::use_surface},
+    {"keep_true_size", &FitSettings::keep_true_size}, {"take_pose_out", &FitSettings::take_pose_out},
+    {"shut_mouth", &FitSettings::shut_mouth},         {"use_surface", &FitSettings::use_surface},
     {"use_curves", &FitSettings::use_curves},
 };
 struct RegionField {
