@@ -104,6 +104,7 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
         return;
     }
     int put = 0, doubted = 0;
+    std::vector<std::string> unseen;
     if (set) {
         set->marks.resize(set->photos->size());
         PhotoMarks& marks = set->marks[on->photo];
@@ -112,6 +113,7 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
     } else {
         put = merge_found(*done->scan, source->landmarks);
         if (!source->landmarks.unit) source->landmarks.unit = source->shown_unit;
+        unseen = leave_out_unseen(*done->scan, *next.kit, next.settings);
         for (const auto& [name, t] : source->landmarks.trust) doubted += unsure(t);
     }
     change(tr("Find landmarks"), std::move(next));
@@ -119,6 +121,9 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
     if (done->scan && !done->scan->left_out.empty()) text += tr(" %1 left out.").arg(done->scan->left_out.size());
     for (const std::string& note : done->scan ? done->scan->notes : std::vector<std::string>())
         text += " " + QString::fromStdString(note);
+    for (const std::string& region : unseen)
+        text += tr(" The fit does not match %1, which is covered or missing (Fit, Regions: Follow).")
+                    .arg(region == "ear_l" ? tr("the left ear") : tr("the right ear"));
     emit noticed(text);
     emit busy_changed();
     emit detect_finished(true);

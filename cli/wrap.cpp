@@ -89,12 +89,9 @@ Status find_marks(const WrapOptions& o, Inputs& in) {
     in.notes.push_back(std::to_string(found->set.points.size()) + " landmarks were found, " + std::to_string(doubted) +
                        " of them unsure" + (o.keep_marks.empty() ? "." : "; written to " + o.keep_marks + "."));
     in.notes.insert(in.notes.end(), found->notes.begin(), found->notes.end());
-    for (const std::string& region : found->not_seen) {
-        if (in.settings.regions.contains(region) || in.kit.region(region).empty()) continue;
-        in.settings.regions[region] = {.match = 0};
+    for (const std::string& region : leave_out_unseen(*found, in.kit, in.settings))
         in.notes.push_back("Nothing was matched at '" + region +
                            "': it is covered or missing. It follows what is seen.");
-    }
     Status written = Done{};
     if (!o.keep_marks.empty()) written = write_file(o.keep_marks, landmarks_text(in.landmarks));
     in.found = std::move(*found);

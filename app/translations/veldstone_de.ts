@@ -5868,6 +5868,18 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
             <numerusform>%n Landmarken gefunden; %1 davon unsicher, zuerst in der Liste.</numerusform>
         </translation>
     </message>
+    <message>
+        <source> The fit does not match %1, which is covered or missing (Fit, Regions: Follow).</source>
+        <translation> Beim Anpassen bleibt %1 frei, weil es verdeckt ist oder fehlt (Anpassen, Regionen: Folgen).</translation>
+    </message>
+    <message>
+        <source>the left ear</source>
+        <translation>das linke Ohr</translation>
+    </message>
+    <message>
+        <source>the right ear</source>
+        <translation>das rechte Ohr</translation>
+    </message>
 </context>
 <context>
     <name>ShortcutSheet</name>

@@ -1,5 +1,6 @@
 #include "core/detect/detect.h"
 
+#include <algorithm>
 #include <chrono>
 #include <cmath>
 
@@ -231,6 +232,20 @@ int merge_found(const Detection& found, LandmarkSet& into) {
         ++put;
     }
     return put;
+}
+
+std::vector<std::string> leave_out_unseen(const Detection& found, const BaseKit& kit, FitSettings& settings) {
+    const RegionSetting left_out{.match = 0};
+    std::vector<std::string> out;
+    for (const std::string region : {"ear_l", "ear_r"}) {
+        const bool unseen = std::find(found.not_seen.begin(), found.not_seen.end(), region) != found.not_seen.end();
+        const auto at = settings.regions.find(region);
+        if (!unseen && at != settings.regions.end() && at->second == left_out) settings.regions.erase(at);
+        if (!unseen || at != settings.regions.end() || kit.region(region).empty()) continue;
+        settings.regions[region] = left_out;
+        out.push_back(region);
+    }
+    return out;
 }
 
 }  // namespace veld

@@ -12,6 +12,7 @@
 #include "core/base/progress.h"
 #include "core/base/similarity.h"
 #include "core/detect/doubt.h"
+#include "core/fit/settings.h"
 #include "core/kit/base_kit.h"
 
 namespace veld {
@@ -47,5 +48,9 @@ Result<Detection> detect_landmarks(FaceNetwork& network, const DetectInput& inpu
 // Puts what was found into a set; points by hand, accepted or locked stay as they are.
 // Returns how many were put.
 int merge_found(const Detection& found, LandmarkSet& into);
+
+// Regions that were not seen are not matched in the next fit, those that are seen again are: only where the setting
+// is untouched or was made here. Returns the regions that are left out now and were not before.
+std::vector<std::string> leave_out_unseen(const Detection& found, const BaseKit& kit, FitSettings& settings);
 
 }  // namespace veld

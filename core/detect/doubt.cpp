@@ -183,11 +183,17 @@ double strange_error(const std::string& region) { return region_errors(region).s
 double expected_error(const Evidence& e) {
     const double missing =
         std::max(0.0, e.unmatched - 0.7) / 0.3;  // of even places: around lids and nostrils much is hidden on any scan
-    const double parts[] = {e.usual,         0.47 * e.disagree,
-                            1.3 * e.surface, 3 * missing * (e.usual > 1 ? 1.0 : 0.0),
-                            0.36 * e.bent,   e.colour > 1 ? 2.5 * std::min(e.colour, 3.0) : 0.0,
-                            9 * e.fade,      6.3 * e.closed,
-                            0.15 * e.gap,    e.strange_times * std::max(0.0, e.strange - kUsuallyApartMm)};
+    const double parts[] = {e.usual,
+                            0.47 * e.disagree,
+                            1.3 * e.surface,
+                            (e.usual > 1 ? 3.0 : 0.8) * missing,
+                            0.1 * e.spread,
+                            0.36 * e.bent,
+                            e.colour > 1 ? 2.5 * std::min(e.colour, 3.0) : 0.0,
+                            9 * e.fade,
+                            6.3 * e.closed,
+                            0.15 * e.gap,
+                            e.strange_times * std::max(0.0, e.strange - kUsuallyApartMm)};
     double sum = 0;
     for (double p : parts) sum += p * p;
     return std::sqrt(sum);

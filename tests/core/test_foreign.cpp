@@ -142,6 +142,27 @@ TEST_CASE("Ears: the kit's own are found where they are") {
     REQUIRE_FALSE(mark_ears(kit, kit.landmarks, prepare_source(kit.mesh, {}), stop)[0].seen);
 }
 
+TEST_CASE("Ears: what was not seen is not matched in the next fit, until it is seen or set by hand") {
+    Detection found;
+    found.not_seen = {"ear_l"};
+    FitSettings settings;
+    REQUIRE(leave_out_unseen(found, *demo_kit(), settings) == std::vector<std::string>{"ear_l"});
+    REQUIRE(settings.regions.at("ear_l").match == 0);
+    REQUIRE_FALSE(settings.regions.contains("ear_r"));
+    REQUIRE(leave_out_unseen(found, *demo_kit(), settings).empty());  // it is known by now
+    found.not_seen = {};
+    REQUIRE(leave_out_unseen(found, *demo_kit(), settings).empty());
+    REQUIRE(settings == FitSettings{});
+    settings.regions["ear_l"] = {.match = 0, .stiffness = 2};  // somebody's own
+    found.not_seen = {"ear_l", "ear_r"};
+    REQUIRE(leave_out_unseen(found, *demo_kit(), settings) == std::vector<std::string>{"ear_r"});
+    REQUIRE(settings.regions.at("ear_l").stiffness == 2);
+    BaseKit no_ears = *demo_kit();
+    no_ears.regions.clear();
+    FitSettings fresh;
+    REQUIRE(leave_out_unseen(found, no_ears, fresh).empty());
+}
+
 TEST_CASE("Open mouths: the jaw's turn is read from the lips and can be taken out again") {
     const BaseKit& kit = *demo_kit();
     std::map<std::string, Vec3> marked;

@@ -14,6 +14,24 @@ double strands(const Vec3& p, double fine) {
            0.2 * std::sin(fine * 0.21 * p.y() + bend * 1.3 + fine * 0.17 * p.z());
 }
 
+double glasses(const Vec3& m, const Form& f) {
+    const double z = f.eye_z + 25, half = f.eye_x - 9, lens_y = -3;
+    const double lens = std::hypot((m.x() - f.eye_x) / half, (m.y() - lens_y) / (0.78 * half)) * half - half;
+    const double ring = std::hypot(lens, m.z() - z + square(m.x()) / 400) - 1.7;
+    const double bridge = limb(m, Vec3(0, 4, z), Vec3(9, 3, z - 0.5), 1.6, 1.6);
+    const Vec3 hinge(2 * f.eye_x - 10, 3, z - 7), over_ear(0.9 * f.skull.x() + 8, 6, -6);
+    return std::min({ring, bridge, limb(m, hinge, over_ear, 1.8, 1.8)});
+}
+
+// A stand-up collar and what shoulders wear.
+double collar(const Vec3& m, const Form& f) {
+    const double wide = f.neck_size + 11 - 0.12 * (m.y() + 150);
+    const double around = std::hypot(m.x(), 0.9 * (m.z() - f.neck_back + 16)) - wide;
+    const double shirt = limb(m, Vec3(0, -214, -42), Vec3(165, -234, -44), 49, 45);
+    return std::min(meet(std::abs(around) - 3, std::abs(m.y() + 150 + 0.12 * m.z()) - 21, 2),
+                    shirt + 0.8 * std::sin(0.12 * m.x() + 0.09 * m.y()));
+}
+
 }  // namespace
 
 double Head::hair(const Vec3& p, const Vec3& m) const {
@@ -88,23 +106,8 @@ double Head::worn(const Vec3& p, const Vec3& m) const {
         default:
             break;
     }
-    if (f.glasses) {
-        const double z = f.eye_z + 25, half = f.eye_x - 9, lens_y = -3;
-        const double ring =
-            std::hypot(std::hypot((m.x() - f.eye_x) / half, (m.y() - lens_y) / (0.78 * half)) * half - half,
-                       m.z() - z + square(m.x()) / 400) -
-            1.7;
-        double g = std::min(ring, limb(m, Vec3(0, 4, z), Vec3(9, 3, z - 0.5), 1.6, 1.6));
-        g = std::min(g, limb(m, Vec3(2 * f.eye_x - 10, 3, z - 7), Vec3(0.9 * f.skull.x() + 8, 6, -6), 1.8, 1.8));
-        d = std::min(d, g);
-    }
-    if (f.collar) {
-        const double around =
-            std::hypot(m.x(), 0.9 * (m.z() - f.neck_back + 16)) - (f.neck_size + 11 - 0.12 * (m.y() + 150));
-        d = std::min(d, meet(std::abs(around) - 3, std::abs(m.y() + 150 + 0.12 * m.z()) - 21, 2));
-        d = std::min(d, limb(m, Vec3(0, -214, -42), Vec3(165, -234, -44), 49, 45) +
-                            0.8 * std::sin(0.12 * m.x() + 0.09 * m.y()));
-    }
+    if (f.glasses) d = std::min(d, glasses(m, f));
+    if (f.collar) d = std::min(d, collar(m, f));
     return d;
 }
 
