@@ -82,8 +82,8 @@ Status find_marks(const WrapOptions& o, Inputs& in) {
     auto found = detect_landmarks(network, input, terminal_progress());
     if (!found) return found.error();
     in.landmarks = found->set;
-    in.landmarks.unit = guess.unit;
     if (!in.unit) in.unit = guess.unit;
+    in.landmarks.unit = in.unit;
     int doubted = 0;
     for (const auto& [name, p] : found->set.points) doubted += unsure(found->set.trust_of(name));
     in.notes.push_back(std::to_string(found->set.points.size()) + " landmarks were found, " + std::to_string(doubted) +
@@ -93,7 +93,14 @@ Status find_marks(const WrapOptions& o, Inputs& in) {
         in.notes.push_back("Nothing was matched at '" + region +
                            "': it is covered or missing. It follows what is seen.");
     Status written = Done{};
-    if (!o.keep_marks.empty()) written = write_file(o.keep_marks, landmarks_text(in.landmarks));
+    if (!o.keep_marks.empty()) {
+        LandmarkSet kept = in.landmarks;  // in the file's own axes
+        for (auto& [name, p] : kept.points) p = in.to_y_up.transpose() * p;
+        for (auto& [name, line] : kept.curves) {
+            for (Vec3& p : line) p = in.to_y_up.transpose() * p;
+        }
+        written = write_file(o.keep_marks, landmarks_text(kept));
+    }
     in.found = std::move(*found);
     return written;
 }
@@ -239,7 +246,7 @@ void add_wrap(CLI::App& app, const Output& output, int& exit_code) {
         ->excludes(settings);
     command->add_option("--tidy", o->tidy,
                         "Run this tidy recipe on the source first (in memory); ignored areas are not matched");
-    command->add_flag("--swap-sides", o->swap_sides, "Exchange left and right of the landmarks");
+    command->add_flag("--swap-sides", o->swap_sides, "Exchange left and right of the landmarks")->needs("--landmarks");
     command->add_flag("--true-size", o->true_size, "Keep the subject's true size instead of the base's");
     command->callback([o, &output, &exit_code] { exit_code = run(*o, output); });
 }

@@ -16,7 +16,7 @@ constexpr double kEarReachMm = 9, kLiesMm = 2.5;  // of a match; a place this ne
 constexpr double kFacesAlike = 0.5;               // cosine
 constexpr double kSideways = 0.85;                // facing outwards like the side of a head: tells little
 constexpr std::size_t kSamples = 130, kRelief = 160, kTried = 240, kRefined = 8;
-constexpr double kEarWindowMm = 54, kOtherEarMm = 9;
+constexpr double kEarWindowMm = 54;
 constexpr double kRimPull = 2;  // of a clear edge, against 1 for the surface
 constexpr int kRimRounds = 3;
 constexpr std::size_t kFollowed = 3;
@@ -55,7 +55,6 @@ class EarFinder {
     void refine(EarPose& pose, const std::vector<RimPoint>& rim = {}) const;
     std::vector<RimPoint> follow_rim(const EarPose& pose) const;
     void judge(EarPose& pose) const;
-    Vec3 middle(const EarPose& pose) const { return placed(pose.number, Vec3(0.27 * axes_.length, 0, 4)); }
     Vec3 place(const EarPose& pose, const Vec3& on_base) const { return placed(pose.number, local(on_base)); }
     Points places(const EarPose& pose) const;
     RimView view(const EarPose& pose) const;
@@ -380,10 +379,6 @@ std::optional<FoundEar> find_ear(const BaseKit& kit, const std::map<std::string,
     out.vertices = vertices, out.places = finder.places(best), out.rim = std::move(first->rim),
     out.clear = first->clear;
     out.lies = best.lies, out.covers = best.covers, out.off_mm = best.off;
-    for (const EarPose& k : kept) {
-        if ((finder.middle(k) - finder.middle(best)).norm() > kOtherEarMm)
-            out.second = std::max(out.second, k.worth());
-    }
     return out;
 }
 

@@ -23,7 +23,6 @@ struct FoundEar {
     double lies = 0;            // 0..1: how much of it finds its surface
     double covers = 0;          // 0..1: how much of what stands out there it explains
     double clear = 0;           // 0..1: mean over the rim
-    double second = 0;          // lies * covers of the best one elsewhere
     double off_mm = 0;          // median distance of what was matched
 };
 

@@ -34,8 +34,6 @@ MarkedEar marked_ear(const BaseKit& kit, const std::map<std::string, SurfacePoin
         out.why = "no ear is seen here: it is covered, missing, or lies outside the scan";
         return out;
     }
-    std::map<Index, std::size_t> slot;
-    for (std::size_t i = 0; i < ear->vertices.size(); ++i) slot[ear->vertices[i]] = i;
     const auto tragion = base_points.find("tragion_" + side);
     if (tragion != base_points.end()) {
         // beside the ear's region: with the vertex of it that is nearest

@@ -55,6 +55,8 @@ Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint
 
 // An open mouth: the kit's jaw turned as far, by the lips that are marked.
 void open_jaw(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult& out) {
+    // what only shut lips have says that they are shut, however full they are
+    if (input.landmarks.points.contains("stomion") || input.landmarks.curves.contains("mouth_line")) return;
     std::map<std::string, Vec3> marked;
     for (const auto& [name, p] : input.landmarks.points) {
         if (trust_weight(input.landmarks.trust_of(name)) > kLipsTrusted) marked[name] = out.placement.source_to_kit(p);

@@ -104,8 +104,8 @@ double jaw_turn_of(const BaseKit& kit, const std::map<std::string, SurfacePoint>
                    const std::map<std::string, Vec3>& marked) {
     const auto lower = marked.find("labiale_inferius"), upper = marked.find("labiale_superius");
     const auto base_lower = base_points.find("labiale_inferius"), base_upper = base_points.find("labiale_superius");
-    if (lower == marked.end() || upper == marked.end() || base_lower == base_points.end() ||
-        base_upper == base_points.end())
+    if (marked.contains("stomion") || lower == marked.end() || upper == marked.end() ||
+        base_lower == base_points.end() || base_upper == base_points.end())
         return 0;
     const double shut = (base_lower->second.at(kit.mesh.positions) - base_upper->second.at(kit.mesh.positions)).norm();
     const double gap = (lower->second - upper->second).norm() - shut;

@@ -13,7 +13,8 @@ namespace veld {
 // lips; 0 when the kit has no joint of the jaw or lips' landmarks, or the gap is too small to be one.
 double jaw_turn_for_gap(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points, double gap_mm);
 
-// The same of marked lips: landmarks in the kit's frame and size. What thick lips explain is no gap.
+// The same of marked lips: landmarks in the kit's frame and size. What thick lips explain is no gap, and
+// lips whose stomion is marked meet.
 double jaw_turn_of(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points,
                    const std::map<std::string, Vec3>& marked);
 
