@@ -1,0 +1,228 @@
+// Fits without a person on heads that share nothing with the kit, against what is true of them: scans of
+// foreign-standin named by their seed (12.ply), each with its truth beside it.
+// Usage: foreign_fit KIT_FOLDER SCANS_FOLDER [--marks FOLDER] [--true-marks] [--out FOLDER] [--only NAME] [--settings
+// JSON] --marks: landmarks once found are kept there and taken from there; --true-marks: those of the truth instead.
+#include <cstdio>
+#include <cstring>
+#include <filesystem>
+
+#include "benchmarks/foreign_truth.h"
+#include "core/detect/detect.h"
+#include "core/fit/fit.h"
+#include "core/fit/settings_text.h"
+#include "core/io/mesh_file.h"
+#include "core/io/mesh_write.h"
+#include "core/kit/kit_surface.h"
+#include "core/linalg/fit_similarity.h"
+#include "core/linalg/statistics.h"
+#include "core/tidy/orient.h"
+#include "demo/standins/foreign/solid.h"
+
+using namespace veld;
+namespace fs = std::filesystem;
+
+namespace {
+
+struct Options {
+    std::string kit, scans, marks, out, only, settings;
+    bool true_marks = false;
+};
+
+struct Found {
+    LandmarkSet set;
+    std::vector<std::string> not_seen;
+};
+
+struct Bench {
+    const BaseKit& kit;
+    const Options& o;
+    FaceNetwork network;
+    std::optional<FaceReference> reference;
+    std::map<std::string, std::vector<double>> all;  // figure -> one number a head
+    int heads = 0, fits = 0;
+};
+
+// What is true, in mm of the made head's own frame.
+struct TrueHead {
+    foreign::Head head;
+    Similarity from_scan;
+    double skin_off(const Vec3& p) const {
+        const double h = 0.05, d = head.skin(p);
+        Vec3 g;
+        for (int k = 0; k < 3; ++k)
+            g[k] = (head.skin(p + h * Vec3::Unit(k)) - head.skin(p - h * Vec3::Unit(k))) / (2 * h);
+        return std::abs(d) / std::max(0.3, g.norm());
+    }
+};
+
+std::optional<Found> marks_of(Bench& b, const fs::path& path, const Mesh& scan, const Truth& truth) {
+    const fs::path kept = fs::path(b.o.marks) / (path.stem().string() + ".marks.json");
+    Found out;
+    if (b.o.true_marks) {
+        for (const auto& [name, unused] : truth.json.at("points").items())
+            if (!truth.covered.contains(name)) out.set.points[name] = truth.point(name);
+        return out;
+    }
+    if (!b.o.marks.empty() && fs::exists(kept)) {
+        auto read = read_landmarks(kept.string());
+        if (!read) return {};
+        out.set = read->set;
+        if (const auto bytes = read_file(kept.string() + ".not_seen")) {
+            const Json j = Json::parse(bytes->data.get(), bytes->data.get() + bytes->size);
+            for (const Json& name : j) out.not_seen.push_back(name);
+        }
+        return out;
+    }
+    if (!b.reference) {
+        auto made = face_reference(b.network, b.kit);
+        if (!made) return {};
+        b.reference = std::move(*made);
+    }
+    DetectInput input;
+    input.kit = &b.kit, input.source = &scan, input.reference = &*b.reference;
+    const FrameGuess guess = guess_frame(scan, path.string(), {});
+    input.upright = rough_upright(scan, guess.unit, guess.up, kUsualCrownMm);
+    const auto d = detect_landmarks(b.network, input, {});
+    if (!d) return {};
+    out.set = d->set, out.set.unit = guess.unit, out.not_seen = d->not_seen;
+    if (!b.o.marks.empty()) {
+        (void)write_file(kept.string(), landmarks_text(out.set));
+        (void)write_file(kept.string() + ".not_seen", Json(out.not_seen).dump());
+    }
+    return out;
+}
+
+TrueHead true_head(const fs::path& path, const Truth& truth) {
+    TrueHead out{foreign::Head(foreign::make_form(static_cast<unsigned>(std::stoul(path.stem().string())))), {}};
+    Points from, to;
+    for (const auto& [name, p] : out.head.points())
+        if (truth.json.at("points").contains(name)) from.push_back(truth.point(name)), to.push_back(p);
+    if (const auto fitted = fit_similarity(from, to, {.outlier_mm = 0, .weights = {}})) out.from_scan = *fitted;
+    return out;
+}
+
+const char* fine_group(const std::string& name) {
+    const std::string g = group_of(name);
+    if (g == "eye") return "lids";
+    if (g == "mouth") return "lips";
+    if (g == "nose") return "nose";
+    return g == "ears" ? "ears" : nullptr;
+}
+
+void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& truth, const FitResult& fit) {
+    const TrueHead is = true_head(path, truth);
+    Points mm = in_source_frame(fit);
+    for (Vec3& p : mm) p = is.from_scan(p);
+    Points scan_mm;
+    for (const Vec3& p : scan.positions) scan_mm.push_back(is.from_scan(p));
+    std::vector<Triangle> seen_skin;
+    const Json& stuff = truth.json.at("stuff");
+    for (const Triangle& t : triangulate(scan).triangles)
+        if (stuff[t[0]] == 0 && stuff[t[1]] == 0 && stuff[t[2]] == 0) seen_skin.push_back(t);
+    const SurfaceQuery query(scan_mm, seen_skin);
+    std::vector<double> seen, hidden;
+    const std::vector<double> fade = head_fade(b.kit, fit.settings.neck_band_mm);
+    for (const Index v : b.kit.region("head_skin")) {
+        if (fade[v] < 1 || fit.cache.creases->open[v] < 0.4) continue;
+        if (is.head.form().ear.missing &&
+            (std::binary_search(b.kit.region("ear_l").begin(), b.kit.region("ear_l").end(), v) ||
+             std::binary_search(b.kit.region("ear_r").begin(), b.kit.region("ear_r").end(), v)))
+            continue;
+        const bool near = static_cast<bool>(query.closest(mm[v], 4));
+        (near && is.head.cover(mm[v]) > 0.8 ? seen : hidden).push_back(is.skin_off(mm[v]));
+    }
+    const auto put = [&](const std::string& name, double value) {
+        b.all[name].push_back(value);
+        std::printf(" | %s %.2f", name.c_str(), value);
+    };
+    std::printf("   ");
+    if (!seen.empty()) put("seen", median(seen)), put("seen95", quantile(seen, 0.95));
+    if (hidden.size() > 50) put("hidden", median(hidden)), put("hidden95", quantile(hidden, 0.95));
+    std::map<std::string, std::vector<double>> marks;
+    for (const auto& [name, at] : b.kit.landmarks) {
+        const char* group = fine_group(name);
+        if (!group || truth.covered.contains(name) || !truth.json.at("points").contains(name)) continue;
+        marks[group].push_back((at.at(mm) - is.from_scan(truth.point(name))).norm());
+    }
+    for (const auto& [group, off] : marks) put(group, median(off));
+    // ears: areas against the base's, the ear's own size taken out
+    std::vector<double> area;
+    for (const std::string ear : {"ear_l", "ear_r"}) {
+        const auto& in = b.kit.region(ear);
+        std::vector<double> ratio;
+        for (const Triangle& t : b.kit.triangulation.triangles) {
+            if (!std::all_of(t.begin(), t.end(), [&](Index v) { return std::binary_search(in.begin(), in.end(), v); }))
+                continue;
+            const auto of = [&](const Points& x) { return (x[t[1]] - x[t[0]]).cross(x[t[2]] - x[t[0]]).norm(); };
+            ratio.push_back(of(mm) / std::max(1e-9, of(b.kit.mesh.positions)));
+        }
+        const double size = median(ratio);
+        for (const double r : ratio) area.push_back(r / size);
+    }
+    put("ear_low", quantile(area, 0.01)), put("ear_high", quantile(area, 0.99));
+    put("flips", static_cast<double>(fit.figures.flipped_faces));
+    put("cuts", static_cast<double>(fit.figures.self_intersections));
+    double seconds = 0;
+    for (const char* stage : {"place", "wrap", "follow", "measure"}) seconds += fit.figures.seconds.at(stage);
+    put("seconds", seconds);
+    put("solver", (fit.times.factor + fit.times.solve + fit.times.query) / seconds);
+    std::printf("\n");
+    std::fflush(stdout);
+}
+
+void one(Bench& b, const fs::path& path) {
+    const auto truth = read_truth(path.string() + ".truth.json");
+    const auto scan = read_mesh(path.string());
+    if (!truth || !scan) return;
+    ++b.heads;
+    std::printf("%s %s\n", path.filename().c_str(), truth->json.at("about").dump().c_str());
+    const auto found = marks_of(b, path, scan->mesh, *truth);
+    if (!found) return void(std::printf("    no face\n"));
+    FitInput input;
+    input.kit = &b.kit, input.source = &scan->mesh, input.landmarks = found->set;
+    if (!b.o.settings.empty()) {
+        auto read = parse_fit_settings(b.o.settings, "--settings");
+        if (!read) return void(std::printf("%s\n", read.error().message.c_str()));
+        input.settings = *read;
+    }
+    Detection seen;
+    seen.not_seen = found->not_seen;
+    (void)leave_out_unseen(seen, b.kit, input.settings);
+    const auto fit = run_fit(input, {});
+    if (!fit) return void(std::printf("    %s\n", fit.error().message.c_str()));
+    ++b.fits;
+    for (const std::string& note : fit->notes) std::printf("    note: %s\n", note.c_str());
+    measure(b, path, scan->mesh, *truth, *fit);
+    if (b.o.out.empty()) return;
+    Mesh made = b.kit.mesh;
+    made.positions = fit->positions;
+    (void)write_mesh((fs::path(b.o.out) / (path.stem().string() + ".obj")).string(), made, 0.001);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    if (argc < 3) return std::printf("usage: foreign_fit KIT_FOLDER SCANS_FOLDER [--marks FOLDER] ...\n"), 2;
+    Options o;
+    o.kit = argv[1], o.scans = argv[2];
+    for (int i = 3; i < argc; ++i) {
+        for (const auto& [flag, to] :
+             {std::pair{"--marks", &o.marks}, {"--out", &o.out}, {"--only", &o.only}, {"--settings", &o.settings}})
+            if (!std::strcmp(argv[i], flag) && i + 1 < argc) *to = argv[++i];
+        if (!std::strcmp(argv[i], "--true-marks")) o.true_marks = true;
+    }
+    const auto kit = read_base_kit(o.kit);
+    if (!kit) return std::printf("%s\n", kit.error().message.c_str()), 1;
+    Bench b{*kit, o, {}, {}, {}};
+    std::vector<fs::path> scans;
+    for (const auto& entry : fs::directory_iterator(o.scans))
+        if (entry.path().extension() == ".ply" && (o.only.empty() || entry.path().stem() == o.only))
+            scans.push_back(entry.path());
+    std::sort(scans.begin(), scans.end());
+    for (const fs::path& scan : scans) one(b, scan);
+    std::printf("%d of %d heads fitted\n", b.fits, b.heads);
+    for (const auto& [name, values] : b.all)
+        std::printf("  %-10s n %3zu  median %7.3f  90 %% %7.3f  worst %7.3f\n", name.c_str(), values.size(),
+                    median(values), quantile(values, 0.9), quantile(values, 1.0));
+    return 0;
+}
