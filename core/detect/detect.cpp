@@ -10,6 +10,7 @@
 #include "core/detect/head_by_shape.h"
 #include "core/detect/reference_store.h"
 #include "core/fit/fit.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/statistics.h"
 
 namespace veld {
@@ -19,6 +20,7 @@ constexpr double kNetworkReachMm = 18;  // a point with no network point this ne
 constexpr double kCarriedOff = 14;      // mm: carried-over points hardly count in the rough fit, the surface decides
 constexpr double kByShapeReachMm = 25, kByShapeMm = 8;  // of points of a head that no network saw
 constexpr std::size_t kLeastByShape = 12;
+constexpr double kHintOnBaseMm = 4, kHintWeight = 0.05;
 
 Error cancelled_detection() { return {ErrorCode::Cancelled, "Cancelled; no landmark was changed."}; }
 
@@ -53,12 +55,31 @@ LandmarkSet Detector::start() const {
     return set;
 }
 
+// What the networks saw, as places of the base; many of them stand for few.
+std::vector<PointPull> Detector::hints() const {
+    std::vector<PointPull> out;
+    const Similarity back = out_.to_kit.inverse();
+    const std::vector<Triangle>& triangles = skin_triangles(kit_);
+    const SurfaceQuery query(posed().mesh.positions, triangles);
+    for (const SurfacePair& pair : pairs_) {
+        const SurfaceHit hit = query.closest(pair.base, kHintOnBaseMm);
+        if (!hit) continue;
+        const Triangle& t = triangles[hit.triangle];
+        out.push_back({{},
+                       {0, {t[0], t[1], t[2]}, hit.barycentric},
+                       back(pair.scan),
+                       kHintWeight / (1 + 0.25 * pair.spread * pair.spread)});
+    }
+    return out;
+}
+
 Status Detector::fit_head() {
     FitInput fit;
-    fit.kit = &posed();
+    fit.kit = &kit_, fit.jaw_degrees = jaw_degrees_;
+    fit.hints = hints();
     fit.base_points = base_points_;
     fit.source = in_.source;
-    fit.ignored = in_.ignored;
+    fit.ignored = out_.not_skin.empty() ? in_.ignored : &out_.not_skin;
     fit.landmarks = start();
     fit.settings.part = FitPart::Head;
     for (const bool left : {false, true}) {
@@ -189,7 +210,7 @@ Result<Detection> Detector::run() {
         if (progress_.is_cancelled()) return cancelled_detection();
         if (!laid) return ok.error();
     }
-    if (!by_shape_) open_mouth();
+    if (!by_shape_) open_mouth(), find_likely();
     map_ = map_through(pairs_);
     if (!by_shape_) ears_ = mark_ears(kit_, base_points_, look_.surface, stage(0.36, 0.38));
     if (progress_.is_cancelled()) return cancelled_detection();

@@ -35,9 +35,13 @@ struct Detection {
     std::vector<std::string> not_seen;            // regions of the kit that are covered or missing here: not to match
     Similarity to_kit;                            // source -> kit frame, mm, by the face
     bool figure = false;                          // body points were looked for
-    double mouth_gap_mm = 0;                      // how far the lips are apart, in the kit's size; 0: shut
-    bool coloured = false;                        // skin colours helped
-    int evaluations = 0;                          // of the networks, on the source
+    VertexMask not_skin;  // per vertex of the source: hair, cap, glasses and the like, with what was ignored already;
+                          // empty: nothing
+    double not_skin_share = 0;              // of the source's surface, beside what was ignored
+    std::map<std::string, double> covered;  // face, ears, skull, neck: share of it under what is no skin
+    double mouth_gap_mm = 0;                // how far the lips are apart, in the kit's size; 0: shut
+    bool coloured = false;                  // skin colours helped
+    int evaluations = 0;                    // of the networks, on the source
     double seconds = 0;
     std::vector<std::string> notes;
 };

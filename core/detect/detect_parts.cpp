@@ -2,14 +2,19 @@
 
 #include "core/detect/detector.h"
 #include "core/detect/doubt.h"
+#include "core/detect/not_skin.h"
 #include "core/detect/open_mouth.h"
 #include "core/fit/articulate.h"
 #include "core/fit/jaw.h"
+#include "core/fit/likely_head.h"
+#include "core/fit/problem.h"
+#include "core/kit/kit_surface.h"
 
 namespace veld {
 namespace {
 
 constexpr double kEarAgreesMm = 4;
+constexpr double kPairOnBaseMm = 25;
 
 }  // namespace
 
@@ -39,7 +44,7 @@ void Detector::open_mouth() {
     if (!gap) return;
     const double degrees = jaw_turn_for_gap(kit_, base_points_, *gap);
     if (!(degrees > 0)) return;
-    out_.mouth_gap_mm = *gap;
+    out_.mouth_gap_mm = *gap, jaw_degrees_ = degrees;
     opened_ = posed_kit(kit_, jaw_pose(kit_, degrees));
     carry_to_open(kit_, *opened_, pairs_);
 }
@@ -55,6 +60,41 @@ void Detector::read_mouth() {
             out_.evidence.erase(name);
         out_.left_out[name] = "the mouth is open: the lips do not meet";
     }
+}
+
+// The most likely of the heads that the kit knows: points are carried over from it, and what stands outside of it may
+// be no skin.
+void Detector::find_likely() {
+    std::vector<double> match(kit_.mesh.positions.size(), 0);
+    for (const Index v : kit_.region("head_skin")) match[v] = 1;
+    for (const Index v : hidden_skin(kit_)) match[v] = 0;
+    const Pose pose = jaw_pose(kit_, jaw_degrees_);
+    LikelyInput of;
+    of.kit = &posed(), of.pose = opened_ ? &pose : nullptr;
+    of.source = &look_.surface, of.match = &match, of.points = hints();
+    for (PointPull& hint : of.points) hint.target = out_.to_kit(hint.target);
+    const auto likely = likely_head(of);
+    if (!likely) return;
+    LeftOut left = find_not_skin(look_, kit_, *likely);
+    if (left.share > 0) {
+        out_.not_skin = std::move(left.vertices), out_.not_skin_share = left.share;
+        for (const auto& [part, share] : left.part) out_.covered[head_part_name(part)] = share;
+        for (std::size_t v = 0; in_.ignored && v < in_.ignored->size(); ++v) out_.not_skin[v] |= (*in_.ignored)[v];
+    }
+    // what was seen of the base is seen of the likely head
+    const std::vector<Triangle>& triangles = skin_triangles(kit_);
+    const SurfaceQuery query(posed().mesh.positions, triangles);
+    for (SurfacePair& pair : pairs_) {
+        const SurfaceHit hit = query.closest(pair.base, kPairOnBaseMm);
+        if (!hit) continue;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const Index v = triangles[hit.triangle][k];
+            pair.base += hit.barycentric[k] * (likely->positions[v] - posed().mesh.positions[v]);
+        }
+    }
+    BaseKit shaped = posed();
+    shaped.mesh.positions = likely->positions;
+    opened_ = std::move(shaped);
 }
 
 // What the fit made of the ears, their own edges know better.

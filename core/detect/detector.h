@@ -7,6 +7,7 @@
 #include "core/detect/carry_over.h"
 #include "core/detect/detect.h"
 #include "core/detect/mark_ears.h"
+#include "core/fit/wrap.h"
 
 namespace veld {
 
@@ -33,6 +34,8 @@ class Detector {
     void read_ears();
     void open_mouth();
     void read_mouth();
+    void find_likely();
+    std::vector<PointPull> hints() const;
     Status fit_head();
     void read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part,
                   const std::function<bool(const std::string&)>& wanted);
@@ -47,7 +50,8 @@ class Detector {
     FaceNetwork& network_;
     const DetectInput& in_;
     const BaseKit& kit_;
-    std::optional<BaseKit> opened_;  // the same with its jaw down as the source's
+    double jaw_degrees_ = 0;
+    std::optional<BaseKit> opened_;  // the same with its jaw down as the source's, shaped as its head most likely is
     const BaseKit& posed() const { return opened_ ? *opened_ : kit_; }
     const FaceReference& reference_;
     const Progress& progress_;

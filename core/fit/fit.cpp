@@ -53,15 +53,21 @@ Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint
     return Done{};
 }
 
-// An open mouth: the kit's jaw turned as far, by the lips that are marked.
-void open_jaw(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult& out) {
+// An open mouth: how far the kit's jaw must turn, by the lips that are marked.
+double marked_jaw(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
+                  const FitResult& out) {
+    if (input.jaw_degrees) return *input.jaw_degrees;
     // what only shut lips have says that they are shut, however full they are
-    if (input.landmarks.points.contains("stomion") || input.landmarks.curves.contains("mouth_line")) return;
+    if (input.landmarks.points.contains("stomion") || input.landmarks.curves.contains("mouth_line")) return 0;
     std::map<std::string, Vec3> marked;
     for (const auto& [name, p] : input.landmarks.points) {
         if (trust_weight(input.landmarks.trust_of(name)) > kLipsTrusted) marked[name] = out.placement.source_to_kit(p);
     }
-    const double degrees = jaw_turn_of(*input.kit, base_points, marked);
+    return jaw_turn_of(*input.kit, base_points, marked);
+}
+
+void open_jaw(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult& out) {
+    const double degrees = marked_jaw(input, base_points, out);
     if (!(degrees > 0)) return;
     out.pose = jaw_pose(*input.kit, degrees);
     out.notes.push_back("The mouth is open: the base's jaw was turned by " + std::to_string(std::lround(degrees)) +

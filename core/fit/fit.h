@@ -3,6 +3,7 @@
 // and `veldstone-cli wrap`.
 #include "core/base/similarity.h"
 #include "core/fit/figures.h"
+#include "core/fit/likely_head.h"
 #include "core/fit/place.h"
 #include "core/rig/pose.h"
 
@@ -17,6 +18,7 @@ struct BaseCreases {
 struct FitCache {
     std::shared_ptr<const SourceSurface> surface;  // at the fit's placement
     std::shared_ptr<const BaseCreases> creases;
+    std::shared_ptr<const LikelyHead> likely;  // null: none was asked for, or the kit knows no heads
 };
 
 struct FitInput {
@@ -28,6 +30,9 @@ struct FitInput {
     FitSettings settings;
     const VertexMask* ignored = nullptr;  // null, or one per vertex of the source: never matched
     std::map<std::string, std::vector<SurfacePoint>> base_curves = {};  // empty: the kit's own
+    std::optional<double> jaw_degrees = {};  // how far the source's jaw is down; empty: the marked lips tell
+    std::vector<PointPull> hints = {};       // more places, roughly: only what head is likely is told by them; targets
+                                             // in the source's coordinates
 };
 
 struct FitResult {

@@ -15,6 +15,20 @@ constexpr double kMeasureMm = 4.0;       // scale of the matches that figures ar
 constexpr double kPlainSmoothMm = 20.0;  // without a surface: softer than this only copies the points' errors
 constexpr std::size_t kLeastTriangles = 20;
 
+// The most likely head of those that the kit knows: the wrap begins with it, and what is not seen stays as it has it.
+std::shared_ptr<const LikelyHead> likely_for(const FitInput& input, const WrapProblem& problem, const FitResult& out) {
+    if (input.settings.part != FitPart::Head || !input.settings.known_heads || !problem.source) return nullptr;
+    LikelyInput of;
+    of.kit = input.kit, of.pose = out.pose ? &*out.pose : nullptr;
+    of.source = problem.source, of.match = &problem.match, of.points = problem.points;
+    for (PointPull hint : input.hints) {
+        hint.target = out.placement.source_to_kit(hint.target);
+        of.points.push_back(std::move(hint));
+    }
+    auto likely = likely_head(of);
+    return likely ? std::make_shared<const LikelyHead>(std::move(*likely)) : nullptr;
+}
+
 }  // namespace
 
 Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
@@ -32,7 +46,9 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
     const WrapProblem problem =
         warm ? warm->problem
              : make_problem(input, base_points, out.placement.source_to_kit, surface, *out.cache.creases, out.notes);
+    if (!out.cache.likely) out.cache.likely = likely_for(input, problem, out);
     WrapProblem part = problem;
+    if (out.cache.likely) part.rest = &out.cache.likely->positions;
     if (!surface)
         part.to = std::log(std::max(kPlainSmoothMm, settings.smooth_end_mm) / settings.smooth_start_mm) /
                   std::log(settings.smooth_end_mm / settings.smooth_start_mm);

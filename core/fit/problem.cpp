@@ -91,6 +91,15 @@ VertexMask moving_vertices(const BaseKit& kit, FitPart part, const std::vector<d
     return out;
 }
 
+VertexIndices hidden_skin(const BaseKit& kit) {
+    VertexIndices out;
+    for (const char* name : kHidden) {
+        const VertexIndices& region = kit.region(name);
+        out.insert(out.end(), region.begin(), region.end());
+    }
+    return out;
+}
+
 BaseCreases find_creases(const BaseKit& kit, const VertexMask& moving) {
     BaseCreases out;
     out.open = openness(kit.mesh.positions, solid_triangles(kit), moving, kCreaseReachMm);
@@ -132,9 +141,7 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
         // the fade is one of stiffness too: a soft surface would copy the neck's every fold down to the seam
         if (settings.part == FitPart::Head) problem.least_smooth[v] = kFadeSmoothMm * (1 - fade[v]);
     }
-    for (const char* name : kHidden) {
-        for (const Index v : kit.region(name)) problem.match[v] = 0;
-    }
+    for (const Index v : hidden_skin(kit)) problem.match[v] = 0;
     apply_creases(creases, problem);
     apply_regions(kit, settings, problem, notes);
     add_pulls(input, base_points, to_kit, problem);

@@ -18,6 +18,9 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
                          const Similarity& to_kit, const SourceSurface* surface, const BaseCreases& creases,
                          std::vector<std::string>& notes);
 
+// Skin that no camera sees: sockets, the inside of mouth and nostrils.
+VertexIndices hidden_skin(const BaseKit& kit);
+
 // Vertices of the source that are never matched: what is painted so, and what a figure stands on.
 VertexMask never_matched(const FitInput& input, const Similarity& to_kit);
 

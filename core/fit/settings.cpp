@@ -19,8 +19,8 @@ struct SwitchField {
 };
 constexpr SwitchField kSwitches[] = {
     {"keep_true_size", &FitSettings::keep_true_size}, {"take_pose_out", &FitSettings::take_pose_out},
-    {"shut_mouth", &FitSettings::shut_mouth},         {"use_surface", &FitSettings::use_surface},
-    {"use_curves", &FitSettings::use_curves},
+    {"shut_mouth", &FitSettings::shut_mouth},         {"known_heads", &FitSettings::known_heads},
+    {"use_surface", &FitSettings::use_surface},       {"use_curves", &FitSettings::use_curves},
 };
 struct RegionField {
     const char* name;

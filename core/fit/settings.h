@@ -24,6 +24,7 @@ struct FitSettings {
     bool keep_true_size = false;  // place without scaling; the source's unit must be right
     bool take_pose_out = true;    // of a whole figure: bend the skeleton first, hand the shape out at rest
     bool shut_mouth = true;       // of a head whose mouth is open: hand the shape out with it shut
+    bool known_heads = true;      // of a head: begin with the most likely of the heads that the kit knows
     bool use_surface = true;      // false: only points and guide curves shape the fit
     bool use_curves = true;
     double landmark_strength = 1.0;  // 0: landmarks only place the source

@@ -47,7 +47,7 @@ SurfaceEnergy Wrapper::make_energy() {
     for (const CurvePull& curve : p_.curves) {
         for (const SurfacePoint& place : curve.places) couple(place);
     }
-    SurfaceEnergy out(std::move(stencil), p_.base->positions, std::move(extra));
+    SurfaceEnergy out(std::move(stencil), rest(), std::move(extra));
     times_.analyse = now_seconds() - start;
     return out;
 }
@@ -93,7 +93,7 @@ void Wrapper::pull_all(const WrapLevel& level, Points& rhs) {
 void Wrapper::keep_contacts(Points& rhs) {
     if (p_.contacts.empty()) return;
     const SurfaceStencil& s = energy_.stencil();
-    const Points& base = p_.base->positions;
+    const Points& base = rest();
     const std::vector<Mat3> local = local_similarities(s, base, x_);
     std::vector<Index> ring_of(x_.size(), kNone);
     for (Index r = 0; r < s.ring_vertex.size(); ++r) ring_of[s.ring_vertex[r]] = r;

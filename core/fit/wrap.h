@@ -37,6 +37,7 @@ struct ProblemSurface {
 
 struct WrapProblem {
     const Mesh* base = nullptr;
+    const Points* rest = nullptr;                   // what bending is measured from; null: the base's places
     FaceIndices faces;                              // of the skin
     VertexMask active;                              // per vertex: may move
     std::shared_ptr<const ProblemSurface> surface;  // null: surface_of() makes it anew

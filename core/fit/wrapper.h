@@ -29,12 +29,13 @@ class Wrapper {
         match_ = p_.match;
         base_cuts_ =
             p_.base_cuts ? std::set(p_.base_cuts->begin(), p_.base_cuts->end()) : cutting_pairs(p_.base->positions);
-        x_ = p_.start ? *p_.start : p_.base->positions;
+        x_ = p_.start ? *p_.start : rest();
     }
 
     Result<WrapResult> run();
 
  private:
+    const Points& rest() const { return p_.rest ? *p_.rest : p_.base->positions; }
     SurfaceEnergy make_energy();
     Status round(const WrapLevel& level);
     void pull(const SurfacePoint& place, const Vec3& target, double weight, Points& rhs);

@@ -5,12 +5,14 @@
 // agrees (counts, indices, mirror map, weights, expressions) and says what does not.
 #include <algorithm>
 #include <map>
+#include <memory>
 #include <optional>
 #include <set>
 #include <string>
 
 #include "core/base/made_once.h"
 #include "core/base/similarity.h"
+#include "core/kit/known_heads.h"
 #include "core/landmark/landmarks.h"
 #include "core/mesh/mesh.h"
 #include "core/mesh/soft_region.h"
@@ -117,7 +119,8 @@ struct BaseKit {
     std::set<std::string> by_hand;         // landmarks that people set
     std::map<std::string, double> doubts;  // landmarks that nobody has looked at yet: how far they may be off, mm
     std::vector<KitReduced> reduced;       // by name
-    SoftWeights head_share;                // how much of a whole shape the head owns, painted; empty: none
+    std::shared_ptr<const KnownHeads> known_heads;  // null: nothing is known of how heads differ
+    SoftWeights head_share;                         // how much of a whole shape the head owns, painted; empty: none
     MadeOfKit made;
 
     const KitPart* part(const std::string& name) const;

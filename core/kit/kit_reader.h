@@ -49,6 +49,7 @@ class KitReader {
     bool expressions();
     bool head();
     bool share_weights();
+    bool known_heads();
     bool original();
     bool own_rig();
     bool rest_poses();

@@ -267,6 +267,18 @@ bool KitReader::share_weights() {
     return why.empty() || fail(why);
 }
 
+bool KitReader::known_heads() {
+    const std::string path = folder_ + "/" + kKnownHeadsFile;
+    if (!std::filesystem::exists(path)) return true;
+    auto bytes = read_file(path);
+    if (!bytes) return fail(bytes.error().message);
+    std::string why;
+    auto heads = known_heads_from(bytes->view(), kit_.topology_key, kit_.mesh.positions.size(), why);
+    if (!why.empty()) return fail(why);
+    kit_.known_heads = std::make_shared<const KnownHeads>(std::move(heads));
+    return true;
+}
+
 bool KitReader::original() {
     const Json* j = member("original", false);
     if (!j) return true;
@@ -309,7 +321,7 @@ Result<BaseKit> KitReader::run() {
     if (why_.empty() && json_.contains("unit") && json_["unit"] != "mm")
         fail("a kit is kept in millimetres ('unit').");
     const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && own_landmarks() && mirror() &&
-                    joints() && weights() && eyes() && expressions() && head() && share_weights() && original() &&
+                    joints() && weights() && eyes() && expressions() && head() && share_weights() && known_heads() && original() &&
                     own_rig() && rest_poses() && reduced() && doubts();
     if (!ok) return Error{ErrorCode::BadFile, "Base kit '" + file_ + "': " + why_};
     return std::move(kit_);

@@ -175,6 +175,10 @@ Status write_into(const BaseKit& kit, const fs::path& folder, const std::vector<
         bare.positions = kit.expressions.at(name);
         if (auto ok = write_file((folder / file).string(), obj_text(bare)); !ok) return ok;
     }
+    if (kit.known_heads) {
+        const std::string bytes = known_heads_bytes(*kit.known_heads, kit.topology_key);
+        if (auto ok = write_file((folder / kKnownHeadsFile).string(), bytes); !ok) return ok;
+    }
     std::map<std::string, std::string> from;
     const std::vector<KitReduced> reduced = settled(kit, from);
     const std::vector<std::string> names = kit_originals(kit);
