@@ -47,9 +47,13 @@ struct Run {
             g.off.push_back(off);
             g.within += off <= trust.expected_mm, g.within_twice += off <= 2 * trust.expected_mm;
             g.wrong += off > 6, g.unsaid += off > 6 && !unsure(trust), g.doubted_right += off < 2 && unsure(trust);
-            if (points)
-                std::printf("    %-22s off %6.2f said %5.2f%s\n", name.c_str(), off, trust.expected_mm,
-                            off > 6 && !unsure(trust) ? "  UNSAID" : "");
+            if (points) {
+                // outwards from the middle, up, forward
+                Vec3 way = d.to_kit.rotation * (at->second - truth.point(name)) * truth.mm;
+                if (name.ends_with("_r")) way.x() = -way.x();
+                std::printf("    %-22s off %6.2f said %5.2f by %6.2f %6.2f %6.2f%s\n", name.c_str(), off,
+                            trust.expected_mm, way.x(), way.y(), way.z(), off > 6 && !unsure(trust) ? "  UNSAID" : "");
+            }
             if (evidence && d.evidence.contains(name)) write_evidence(scan, name, off, d.evidence.at(name));
         }
     }

@@ -31,6 +31,7 @@ struct Options {
 struct Found {
     LandmarkSet set;
     std::vector<std::string> not_seen;
+    VertexMask not_skin;
 };
 
 struct Bench {
@@ -69,7 +70,8 @@ std::optional<Found> marks_of(Bench& b, const fs::path& path, const Mesh& scan, 
         out.set = read->set;
         if (const auto bytes = read_file(kept.string() + ".not_seen")) {
             const Json j = Json::parse(bytes->data.get(), bytes->data.get() + bytes->size);
-            for (const Json& name : j) out.not_seen.push_back(name);
+            for (const Json& name : j.at("regions")) out.not_seen.push_back(name);
+            out.not_skin = j.at("not_skin").get<VertexMask>();
         }
         return out;
     }
@@ -84,10 +86,11 @@ std::optional<Found> marks_of(Bench& b, const fs::path& path, const Mesh& scan, 
     input.upright = rough_upright(scan, guess.unit, guess.up, kUsualCrownMm);
     const auto d = detect_landmarks(b.network, input, {});
     if (!d) return {};
-    out.set = d->set, out.set.unit = guess.unit, out.not_seen = d->not_seen;
+    out.set = d->set, out.set.unit = guess.unit, out.not_seen = d->not_seen, out.not_skin = d->not_skin;
     if (!b.o.marks.empty()) {
         (void)write_file(kept.string(), landmarks_text(out.set));
-        (void)write_file(kept.string() + ".not_seen", Json(out.not_seen).dump());
+        (void)write_file(kept.string() + ".not_seen",
+                         Json({{"regions", out.not_seen}, {"not_skin", out.not_skin}}).dump());
     }
     return out;
 }
@@ -109,7 +112,23 @@ const char* fine_group(const std::string& name) {
     return g == "ears" ? "ears" : nullptr;
 }
 
-void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& truth, const FitResult& fit) {
+// What was left out as no skin: of true skin the share that was lost, of true cover the share that was kept.
+void judge_left_out(const Mesh& scan, const Truth& truth, const VertexMask& left_out, double& lost, double& kept) {
+    const Json& stuff = truth.json.at("stuff");
+    double area[2] = {0, 0}, wrong[2] = {0, 0};
+    for (const Triangle& t : triangulate(scan).triangles) {
+        const int what = stuff[t[0]];
+        if (what == 2 || what == 3) continue;  // teeth, tongue
+        const bool cover = what >= 4, out = !left_out.empty() && left_out[t[0]];
+        const Points& x = scan.positions;
+        const double a = (x[t[1]] - x[t[0]]).cross(x[t[2]] - x[t[0]]).norm();
+        area[cover] += a, wrong[cover] += out != cover ? a : 0;
+    }
+    lost = wrong[0] / std::max(area[0], 1e-12), kept = area[1] > 0 ? wrong[1] / area[1] : 0;
+}
+
+void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& truth, const Found& found,
+             const FitResult& fit) {
     const TrueHead is = true_head(path, truth);
     Points mm = in_source_frame(fit);
     for (Vec3& p : mm) p = is.from_scan(p);
@@ -136,6 +155,9 @@ void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& trut
         std::printf(" | %s %.2f", name.c_str(), value);
     };
     std::printf("   ");
+    double lost = 0, kept = 0;
+    judge_left_out(scan, truth, found.not_skin, lost, kept);
+    put("skin_lost", lost), put("cover_kept", kept);
     if (!seen.empty()) put("seen", median(seen)), put("seen95", quantile(seen, 0.95));
     if (hidden.size() > 50) put("hidden", median(hidden)), put("hidden95", quantile(hidden, 0.95));
     std::map<std::string, std::vector<double>> marks;
@@ -188,11 +210,12 @@ void one(Bench& b, const fs::path& path) {
     Detection seen;
     seen.not_seen = found->not_seen;
     (void)leave_out_unseen(seen, b.kit, input.settings);
+    if (!found->not_skin.empty()) input.ignored = &found->not_skin;
     const auto fit = run_fit(input, {});
     if (!fit) return void(std::printf("    %s\n", fit.error().message.c_str()));
     ++b.fits;
     for (const std::string& note : fit->notes) std::printf("    note: %s\n", note.c_str());
-    measure(b, path, scan->mesh, *truth, *fit);
+    measure(b, path, scan->mesh, *truth, *found, *fit);
     if (b.o.out.empty()) return;
     Mesh made = b.kit.mesh;
     made.positions = fit->positions;

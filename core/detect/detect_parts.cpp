@@ -14,7 +14,7 @@ namespace veld {
 namespace {
 
 constexpr double kEarAgreesMm = 4;
-constexpr double kPairOnBaseMm = 25;
+constexpr double kPairOnBaseMm = 25, kCoverMm = 60;
 
 }  // namespace
 
@@ -73,9 +73,17 @@ void Detector::find_likely() {
     of.kit = &posed(), of.pose = opened_ ? &pose : nullptr;
     of.source = &look_.surface, of.match = &match, of.points = hints();
     for (PointPull& hint : of.points) hint.target = out_.to_kit(hint.target);
-    const auto likely = likely_head(of);
+    // what the face alone says of the rest: a cap cannot make itself a skull
+    of.face_only = true;
+    auto likely = likely_head(of);
     if (!likely) return;
     LeftOut left = find_not_skin(look_, kit_, *likely);
+    for (const Index v : kit_.region("head_skin")) {
+        const SurfaceHit hit = look_.surface.closest(likely->positions[v], kCoverMm, nullptr);
+        if (hit && left.vertices[look_.surface.triangles[hit.triangle][0]]) match[v] = 0;
+    }
+    of.face_only = false;
+    likely = likely_head(of);
     if (left.share > 0) {
         out_.not_skin = std::move(left.vertices), out_.not_skin_share = left.share;
         for (const auto& [part, share] : left.part) out_.covered[head_part_name(part)] = share;

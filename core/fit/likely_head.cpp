@@ -112,7 +112,7 @@ class Likely {
             if ((*in_.match)[v] <= 0 || (face_only && !face_[v])) return;
             const FacingFilter facing{normals[v], least};
             const SurfaceHit hit = in_.source->closest(x_[v], 3 * scale, &facing);
-            if (!hit || in_.source->on_border(hit)) return;
+            if (!hit || in_.source->on_border(hit) || in_.source->beside(hit, x_[v])) return;
             const Vec3 n = in_.source->query->triangle_normals()[hit.triangle];
             const double d = (hit.position - x_[v]).dot(n), out = (hit.position - x_[v]).dot(normals[v]);
             off_[v] = out;
@@ -140,7 +140,7 @@ class Likely {
         b_ = -z_;
         add_points();
         const double way = static_cast<double>(round) / (kRounds - 1);
-        if (in_.source) add_surface(kStartMm * std::pow(kEndMm / kStartMm, way), round < kFaceRounds);
+        if (in_.source) add_surface(kStartMm * std::pow(kEndMm / kStartMm, way), in_.face_only || round < kFaceRounds);
         z_ += a_.llt().solve(b_);
         for (Eigen::Index k = 0; k < known_.mode.cols(); ++k) z_[k] = std::clamp(z_[k], -kMostZ, kMostZ);
         shape();

@@ -64,6 +64,7 @@ class Head {
     std::map<std::string, Vec3> profile() const;
     void add_eyes(std::map<std::string, Vec3>& out) const;
     double front(double y, double x = 0) const;  // z of the skin there
+    Vec3 in_slit(const Vec3& bottom) const;
 
     Form form_;
     Ear ear_;

@@ -110,6 +110,17 @@ void Head::add_eyes(std::map<std::string, Vec3>& out) const {
     if (form_.lids != Lids::Shut) out["pupil_l"] = eye_ + Vec3(0, 0, form_.ball + 0.8);
 }
 
+// Where upper and lower edge meet, the skin falls into a slit. The commissure is marked where it is seen, as the ball
+// at the end of a caliper lies in it, and not at the slit's bottom.
+Vec3 Head::in_slit(const Vec3& bottom) const {
+    constexpr double kTipMm = 1.0, kDeepMm = 9.0, kStepMm = 0.1;
+    for (double out = kDeepMm; out > 0; out -= kStepMm) {
+        const Vec3 p = bottom + Vec3(0, 0, out);
+        if (skin(p) < kTipMm) return onto_skin(p);
+    }
+    return bottom;
+}
+
 std::map<std::string, Vec3> Head::points() const {
     std::map<std::string, Vec3> left;
     add_eyes(left);
@@ -129,6 +140,10 @@ std::map<std::string, Vec3> Head::points() const {
     for (const auto& [name, p] : left) {
         out[name] = onto_skin(unwobbled(p));
         out[other_side(name)] = onto_skin(unwobbled(Vec3(-p.x(), p.y(), p.z())));
+    }
+    for (const char* name : {"endocanthion_l", "exocanthion_l", "endocanthion_r", "exocanthion_r", "cheilion_l",
+                             "cheilion_r", "stomion"}) {
+        if (const auto at = out.find(name); at != out.end()) at->second = in_slit(at->second);
     }
     // extremes of the outline
     Vec3 top(0, form_.skull_y + form_.skull.y(), form_.skull_z),
