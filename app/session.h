@@ -14,6 +14,8 @@ class QLockFile;
 
 namespace veld {
 
+struct Detection;
+
 class DisplayMesh;
 class FileDialogs;
 class Inbox;
@@ -109,6 +111,7 @@ class Session : public QObject {
     SnapSurface snap_surface() const;
     // Finds landmarks on the source or the photograph, in the background.
     void start_detect();
+    void match_all();  // nothing of the active source is ignored any more
     bool detecting() const { return jobs_.has(JobKind::Detect, subject()); }
 
     // --- tidy: work on a copy of the current source in the background, then put it in its place.
@@ -179,6 +182,7 @@ class Session : public QObject {
     void refresh();
     void prepare(const Source& source);
     void keep_prepared(const std::shared_ptr<PreparedSource>& prepared);
+    bool leave_out_not_skin(const SourceId& id, const Detection& found);
     void finish_detect(SourceId source, const std::optional<PhotoPlace>& on, Result<Detected>&& done);
     void finish_measure(FitId fit, Result<Measuring>&& done);
     void finish_tidy(const QString& label, const std::shared_ptr<const Mesh>& made_from, bool preview,

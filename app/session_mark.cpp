@@ -117,6 +117,7 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
         for (const auto& [name, t] : source->landmarks.trust) doubted += unsure(t);
     }
     change(tr("Find landmarks"), std::move(next));
+    const bool leaves_out = done->scan && leave_out_not_skin(id, *done->scan);
     QString text = tr("%n landmark(s) found; %1 of them unsure, first in the list.", nullptr, put).arg(doubted);
     if (done->scan && !done->scan->left_out.empty()) text += tr(" %1 left out.").arg(done->scan->left_out.size());
     for (const std::string& note : done->scan ? done->scan->notes : std::vector<std::string>())
@@ -124,9 +125,31 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
     for (const std::string& region : unseen)
         text += tr(" The fit does not match %1, which is covered or missing (Fit, Regions: Follow).")
                     .arg(region == "ear_l" ? tr("the left ear") : tr("the right ear"));
+    if (leaves_out)
+        text += tr(" %1 % of it is likely no skin and left out of the fit; undo matches it.")
+                    .arg(std::max(1L, std::lround(100 * done->scan->not_skin_share)));
     emit noticed(text);
     emit busy_changed();
     emit detect_finished(true);
+}
+
+// A step of its own, so that one undo takes it back and keeps the landmarks.
+bool Session::leave_out_not_skin(const SourceId& id, const Detection& found) {
+    ProjectState next = state();
+    Source* source = find_source(next, id);
+    if (!source || found.not_skin.empty() || found.not_skin.size() != source->mesh->positions.size()) return false;
+    if (source->ignored && *source->ignored == found.not_skin) return false;
+    source->ignored = std::make_shared<const VertexMask>(found.not_skin);
+    change(tr("Leave out what is no skin"), std::move(next));
+    return true;
+}
+
+void Session::match_all() {
+    ProjectState next = state();
+    Source* source = next.source() ? find_source(next, next.source()->id) : nullptr;
+    if (!source || !source->ignored) return;
+    source->ignored = nullptr;
+    change(tr("Match all of the source"), std::move(next));
 }
 
 }  // namespace veld

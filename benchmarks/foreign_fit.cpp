@@ -139,7 +139,8 @@ void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& trut
     for (const Triangle& t : triangulate(scan).triangles)
         if (stuff[t[0]] == 0 && stuff[t[1]] == 0 && stuff[t[2]] == 0) seen_skin.push_back(t);
     const SurfaceQuery query(scan_mm, seen_skin);
-    std::vector<double> seen, hidden;
+    std::vector<double> seen, hidden, likely;
+    const Similarity back = fit.placement.source_to_kit.inverse();
     const std::vector<double> fade = head_fade(b.kit, fit.settings.neck_band_mm);
     for (const Index v : b.kit.region("head_skin")) {
         if (fade[v] < 1 || fit.cache.creases->open[v] < 0.4) continue;
@@ -148,7 +149,10 @@ void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& trut
              std::binary_search(b.kit.region("ear_r").begin(), b.kit.region("ear_r").end(), v)))
             continue;
         const bool near = static_cast<bool>(query.closest(mm[v], 4));
-        (near && is.head.cover(mm[v]) > 0.8 ? seen : hidden).push_back(is.skin_off(mm[v]));
+        const bool is_seen = near && is.head.cover(mm[v]) > 0.8;
+        (is_seen ? seen : hidden).push_back(is.skin_off(mm[v]));
+        if (!is_seen && fit.cache.likely)
+            likely.push_back(is.skin_off(is.from_scan(back(fit.cache.likely->positions[v]))));
     }
     const auto put = [&](const std::string& name, double value) {
         b.all[name].push_back(value);
@@ -160,6 +164,7 @@ void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& trut
     put("skin_lost", lost), put("cover_kept", kept);
     if (!seen.empty()) put("seen", median(seen)), put("seen95", quantile(seen, 0.95));
     if (hidden.size() > 50) put("hidden", median(hidden)), put("hidden95", quantile(hidden, 0.95));
+    if (likely.size() > 50) put("likely", median(likely)), put("likely95", quantile(likely, 0.95));
     std::map<std::string, std::vector<double>> marks;
     for (const auto& [name, at] : b.kit.landmarks) {
         const char* group = fine_group(name);

@@ -14,7 +14,7 @@ namespace {
 struct WrapOptions {
     std::string kit, source, landmarks, out, frame = "kit", part, unit = "auto", up = "auto", report, settings, preset,
                                              tidy, keep_marks;
-    bool swap_sides = false, true_size = false;
+    bool swap_sides = false, true_size = false, match_all = false;
 };
 
 struct Inputs {
@@ -92,6 +92,10 @@ Status find_marks(const WrapOptions& o, Inputs& in) {
     for (const std::string& region : leave_out_unseen(*found, in.kit, in.settings))
         in.notes.push_back("Nothing was matched at '" + region +
                            "': it is covered or missing. It follows what is seen.");
+    if (!found->not_skin.empty() && !o.match_all) {
+        in.ignored = std::make_shared<VertexMask>(found->not_skin);
+        in.notes.push_back(what_is_left_out(*found) + " It is not matched; --match-all matches it.");
+    }
     Status written = Done{};
     if (!o.keep_marks.empty()) {
         LandmarkSet kept = in.landmarks;  // in the file's own axes
@@ -166,6 +170,7 @@ Json report(const FitResult& fit, const Inputs& in, const WrapOptions& o) {
     if (in.found) {
         json["found"] = {{"left_out", in.found->left_out},
                          {"not_seen", in.found->not_seen},
+                         {"not_skin", {{"share", in.found->not_skin_share}, {"covered", in.found->covered}}},
                          {"mouth_gap_mm", in.found->mouth_gap_mm}};
         for (const auto& [name, p] : in.found->set.points)
             json["found"]["expected_mm"][name] = in.found->set.trust_of(name).expected_mm;
@@ -246,6 +251,7 @@ void add_wrap(CLI::App& app, const Output& output, int& exit_code) {
         ->excludes(settings);
     command->add_option("--tidy", o->tidy,
                         "Run this tidy recipe on the source first (in memory); ignored areas are not matched");
+    command->add_flag("--match-all", o->match_all, "Match hair, caps and the like too")->excludes("--landmarks");
     command->add_flag("--swap-sides", o->swap_sides, "Exchange left and right of the landmarks")->needs("--landmarks");
     command->add_flag("--true-size", o->true_size, "Keep the subject's true size instead of the base's");
     command->callback([o, &output, &exit_code] { exit_code = run(*o, output); });

@@ -20,6 +20,7 @@ constexpr double kNetworkReachMm = 18;  // a point with no network point this ne
 constexpr double kCarriedOff = 14;      // mm: carried-over points hardly count in the rough fit, the surface decides
 constexpr double kByShapeReachMm = 25, kByShapeMm = 8;  // of points of a head that no network saw
 constexpr std::size_t kLeastByShape = 12;
+constexpr double kToldCover = 0.03;  // share of a part of the head that is worth saying
 constexpr double kHintOnBaseMm = 4, kHintWeight = 0.05;
 
 Error cancelled_detection() { return {ErrorCode::Cancelled, "Cancelled; no landmark was changed."}; }
@@ -234,6 +235,18 @@ Result<Detection> detect_landmarks(FaceNetwork& network, const DetectInput& inpu
         own = std::move(*made);
     }
     return Detector(network, input, input.reference ? *input.reference : *own, progress).run();
+}
+
+std::string what_is_left_out(const Detection& found) {
+    if (found.not_skin.empty()) return {};
+    const auto percent = [](double share) { return std::to_string(std::max(1L, std::lround(100 * share))) + " %"; };
+    std::string out = percent(found.not_skin_share) +
+                      " of the source is likely no skin (hair, cap, glasses and the "
+                      "like)";
+    std::string parts;
+    for (const auto& [part, share] : found.covered)
+        if (share >= kToldCover) parts += (parts.empty() ? ": " : ", ") + percent(share) + " of the " + part;
+    return out + parts + ".";
 }
 
 int merge_found(const Detection& found, LandmarkSet& into) {

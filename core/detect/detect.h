@@ -49,6 +49,9 @@ struct Detection {
 // Fails with NotFound when no face is there, DegenerateInput when there is no surface, Cancelled.
 Result<Detection> detect_landmarks(FaceNetwork& network, const DetectInput& input, const Progress& progress);
 
+// A sentence about Detection::not_skin: how much it is and what it covers. Empty when there is nothing.
+std::string what_is_left_out(const Detection& found);
+
 // Puts what was found into a set; points by hand, accepted or locked stay as they are.
 // Returns how many were put.
 int merge_found(const Detection& found, LandmarkSet& into);

@@ -78,6 +78,7 @@ void Detector::find_likely() {
     auto likely = likely_head(of);
     if (!likely) return;
     LeftOut left = find_not_skin(look_, kit_, *likely);
+    if (in_.by_shape) left = {VertexMask(look_.surface.positions.size(), 0), 0, {}};  // a base mesh wears nothing
     for (const Index v : kit_.region("head_skin")) {
         const SurfaceHit hit = look_.surface.closest(likely->positions[v], kCoverMm, nullptr);
         if (hit && left.vertices[look_.surface.triangles[hit.triangle][0]]) match[v] = 0;

@@ -165,10 +165,10 @@ struct RegionErrors {
 // on an even surface can slide; what the body has was measured on one figure only.
 const RegionErrors& region_errors(const std::string& region) {
     static const std::map<std::string, RegionErrors> fitted = {
-        {"eye", {0.24, 1.5}},  {"mouth", {0.24, 1.8}}, {"nose", {0.5, 3.0}},  {"forehead", {0.65, 1.6}},
-        {"cheek", {1.8, 3.1}}, {"chin", {1.7, 4.5}},   {"jaw", {3.5, 4.5}},   {"skull", {3.9, 3.1}},
-        {"neck", {2.6, 2.0}},  {"ear", {1.2, 0.0}},    {"torso", {8.0, 0.0}}, {"shoulder", {6.0, 0.0}},
-        {"arm", {6.0, 0.0}},   {"hand", {4.0, 0.0}},   {"hip", {8.0, 0.0}},   {"leg", {6.0, 0.0}},
+        {"eye", {0.2, 1.8}},   {"mouth", {0.24, 2.15}}, {"nose", {0.35, 2.6}}, {"forehead", {0.9, 0.95}},
+        {"cheek", {1.9, 2.4}}, {"chin", {1.3, 2.8}},    {"jaw", {2.6, 2.8}},   {"skull", {4.0, 2.4}},
+        {"neck", {2.0, 2.0}},  {"ear", {1.2, 0.0}},     {"torso", {8.0, 0.0}}, {"shoulder", {6.0, 0.0}},
+        {"arm", {6.0, 0.0}},   {"hand", {4.0, 0.0}},    {"hip", {8.0, 0.0}},   {"leg", {6.0, 0.0}},
         {"foot", {4.0, 0.0}}};
     static const RegionErrors other{2.0, 2.0};
     const auto at = fitted.find(region);
@@ -184,15 +184,15 @@ double expected_error(const Evidence& e) {
     const double missing =
         std::max(0.0, e.unmatched - 0.7) / 0.3;  // of even places: around lids and nostrils much is hidden on any scan
     const double parts[] = {e.usual,
-                            0.47 * e.disagree,
-                            1.3 * e.surface,
-                            (e.usual > 1 ? 3.0 : 0.8) * missing,
-                            0.1 * e.spread,
-                            0.36 * e.bent,
-                            e.colour > 1 ? 2.5 * std::min(e.colour, 3.0) : 0.0,
-                            9 * e.fade,
-                            6.3 * e.closed,
-                            0.15 * e.gap,
+                            0.28 * e.disagree,
+                            1.2 * e.surface,
+                            (e.usual > 1 ? 2.0 : 0.5) * missing,
+                            0.21 * e.spread,
+                            0.58 * e.bent,
+                            e.colour > 1 ? 1.5 * std::min(e.colour, 3.0) : 0.0,
+                            6 * e.fade,
+                            3 * e.closed,
+                            0.23 * e.gap,
                             e.strange_times * std::max(0.0, e.strange - kUsuallyApartMm)};
     double sum = 0;
     for (double p : parts) sum += p * p;

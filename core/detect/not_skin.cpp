@@ -108,7 +108,7 @@ std::vector<SkinCell> skin_cells(const SurfaceLook& look, const BaseKit& kit, co
         if (!(c.area > 0)) return;
         const SurfaceHit hit = query.closest(sums[i].place / c.area, kToldApartMm);
         if (!hit) {
-            c.part = HeadPart::Neck, c.outside = kToldApartMm, c.deviations = 20;
+            c.part = HeadPart::Neck;  // a body, a stand: nothing is known of it
             return;
         }
         const Triangle& t = skin[hit.triangle];

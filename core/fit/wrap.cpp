@@ -13,6 +13,12 @@ namespace {
 
 constexpr double kContactStrength = 300.0;  // against 1 for a match of the same area
 constexpr double kContactBreaksMm = 4.0;
+// What nothing holds returns to the shape that the wrap began with over about this length; the energy alone would let
+// it shrink or grow evenly. Where there are matches it counts for nothing.
+// Forms smaller than this are bent from the base's own: what the shape that the wrap began with has of them lies at
+// other places in every head.
+constexpr double kOwnFormMm = 2.5;
+constexpr double kReturnMm = 25.0, kMostReturn = 0.05;
 // averaging a scan's noise takes a moment and shows only in the last levels: the first shape need not wait for it
 constexpr double kDenoiseFrom = 0.65;
 
@@ -137,16 +143,20 @@ Status Wrapper::round(const WrapLevel& level) {
     const double t1 = now_seconds();
     Points rhs;
     if (level.lambda != stiffness_lambda_) apply_stiffness(level.lambda);
+    energy_.set_base(level.lambda < kOwnFormMm ? p_.base->positions : rest());
     energy_.assemble(level.lambda, 0.15 * level.lambda, x_, rhs);
     const SurfaceStencil& s = energy_.stencil();
     std::vector<double>& values = energy_.solver().values();
+    const double back = p_.rest ? std::min(kMostReturn, std::pow(level.lambda / kReturnMm, 4)) : 0;
     for (Index u = 0; u < s.vertex.size(); ++u) {
         const Index v = s.vertex[u];
         const double w = level.match && !matches_.empty() ? s.vertex_area[v] * matches_[v].weight : 0.0;
         const double held = p_.hold.empty() ? 0.0 : s.vertex_area[v] * p_.hold[v];
-        values[energy_.solver().slot(u, u)] += w + held + 1e-9;  // the trace keeps unreachable vertices determined
-        rhs[u] +=
-            w * (w > 0 ? matches_[v].position : Vec3(Vec3::Zero())) + held * p_.base->positions[v] + 1e-9 * x_[v];
+        const double returns = s.vertex_area[v] * back;
+        values[energy_.solver().slot(u, u)] +=
+            w + held + returns + 1e-9;  // the trace keeps unreachable vertices determined
+        rhs[u] += w * (w > 0 ? matches_[v].position : Vec3(Vec3::Zero())) + held * p_.base->positions[v] +
+                  returns * rest()[v] + 1e-9 * x_[v];
     }
     pull_all(level, rhs);
     keep_contacts(rhs);

@@ -5,6 +5,7 @@
 #include "core/base/stopwatch.h"
 #include "core/kit/kit_surface.h"
 #include "core/kit/original.h"
+#include "core/kit_making/carry_heads.h"
 #include "core/kit_making/carry_regions.h"
 #include "core/kit_making/carry_rig.h"
 #include "core/kit_making/carry_shape.h"
@@ -364,8 +365,9 @@ Status Maker::carry() {
         kit.expressions.merge(folder_shapes(recipe_.expressions, kit, out_.report.notes, progress_));
     if (kit.expressions.empty()) keep_expressions();
     out_.report.own_expressions = kit.expressions.size();
+    const ShapeCarrier carry(model_, laid_, places, kit);
+    kit.known_heads = carried_heads(model_, carry, places, kit);
     if (kit.expressions.empty()) {
-        const ShapeCarrier carry(model_, laid_, places, kit);
         for (const auto& [name, shape] : model_.expressions) kit.expressions[name] = carry(shape, true);
     }
     rounded(kit.mesh.positions);

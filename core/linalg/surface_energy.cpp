@@ -156,7 +156,7 @@ constexpr double kAcross = 0.1;
 
 SurfaceEnergy::SurfaceEnergy(SurfaceStencil stencil, const Points& base, std::vector<std::pair<Index, Index>> extra)
     : stencil_(std::move(stencil)),
-      base_(base),
+      base_(&base),
       solver_(static_cast<Index>(stencil_.vertex.size()), pattern(stencil_, std::move(extra))) {
     prepare_slots();
     set_stiffness(std::vector<double>(base.size(), 1.0));
@@ -164,7 +164,7 @@ SurfaceEnergy::SurfaceEnergy(SurfaceStencil stencil, const Points& base, std::ve
 
 void SurfaceEnergy::prepare_slots() {
     const SurfaceStencil& s = stencil_;
-    std::vector<Index> ring_of(base_.size(), kNone);
+    std::vector<Index> ring_of(base_->size(), kNone);
     for (Index r = 0; r < s.ring_vertex.size(); ++r) ring_of[s.ring_vertex[r]] = r;
     for (const Index v : s.neighbour) ring_neighbour_.push_back(ring_of[v]);
     for (std::size_t u = 0; u < s.vertex.size(); ++u)
@@ -220,12 +220,12 @@ void SurfaceEnergy::set_stiffness(const std::vector<double>& stiffness) {
 
 std::vector<Mat3> SurfaceEnergy::smooth_local_maps(const Points& now) const {
     const SurfaceStencil& s = stencil_;
-    std::vector<Mat3> local = local_similarities(s, base_, now), next(local.size());
+    std::vector<Mat3> local = local_similarities(s, *base_, now), next(local.size());
     tbb::parallel_for(std::size_t{0}, local.size(), [&](std::size_t r) {
-        const Vec3 b0 = base_[s.ring_vertex[r]], x0 = now[s.ring_vertex[r]];
+        const Vec3 b0 = (*base_)[s.ring_vertex[r]], x0 = now[s.ring_vertex[r]];
         Mat3 xb = Mat3::Zero(), bb = Mat3::Zero();
         for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
-            const Vec3 b = base_[s.neighbour[k]] - b0;
+            const Vec3 b = (*base_)[s.neighbour[k]] - b0;
             xb += s.weight[k] * (now[s.neighbour[k]] - x0) * b.transpose();
             bb += s.weight[k] * b * b.transpose();
         }
@@ -262,7 +262,7 @@ void SurfaceEnergy::assemble(double lambda, double mu, const Points& now, Points
         double centre = 0;
         for (Index k = s.ring_start[r]; k < s.ring_start[r + 1]; ++k) {
             const Index j = s.neighbour[k];
-            curve += s.weight[k] * (base_[j] - base_[v]);
+            curve += s.weight[k] * ((*base_)[j] - (*base_)[v]);
             if (s.unknown[j] == kNone) held += s.weight[k] * now[j];
             centre -= s.weight[k];
         }
@@ -273,7 +273,7 @@ void SurfaceEnergy::assemble(double lambda, double mu, const Points& now, Points
             const Index j = s.neighbour[k];
             if (s.unknown[j] != kNone) rhs[s.unknown[j]] += s.weight[k] * target;
             const double w = m2 * 0.5 * s.weight[k] * ring_stiffness_[r];
-            const Vec3 edge = 0.5 * (local[r] + at_vertex[j]) * (base_[j] - base_[v]);
+            const Vec3 edge = 0.5 * (local[r] + at_vertex[j]) * ((*base_)[j] - (*base_)[v]);
             if (s.unknown[v] != kNone)
                 rhs[s.unknown[v]] += w * ((s.unknown[j] == kNone ? now[j] : Vec3(Vec3::Zero())) - edge);
             if (s.unknown[j] != kNone)

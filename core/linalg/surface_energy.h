@@ -43,6 +43,8 @@ class SurfaceEnergy {
     const SurfaceStencil& stencil() const { return stencil_; }
     // stiffness: per vertex of the mesh. Only needed again when it changes.
     void set_stiffness(const std::vector<double>& stiffness);
+    // Another shape to bend from, of the same vertices; must outlive this.
+    void set_base(const Points& base) { base_ = &base; }
     // Writes lambda^4 * bending + mu^2 * stretch into the solver's values and the right-hand side.
     void assemble(double lambda, double mu, const Points& now, Points& right_hand_side);
     SpdSolver& solver() { return solver_; }
@@ -52,7 +54,7 @@ class SurfaceEnergy {
     std::vector<Mat3> smooth_local_maps(const Points& now) const;
 
     SurfaceStencil stencil_;
-    const Points& base_;
+    const Points* base_;
     SpdSolver solver_;
     std::vector<double> bending_, stretch_;  // values over the solver's slots
     std::vector<double> ring_stiffness_;

@@ -248,6 +248,29 @@ TEST_CASE("Window: settings of the fit are changed, kept and undone") {
     REQUIRE_FALSE(f.find<QCheckBox>("fit_true_size")->isChecked());
 }
 
+TEST_CASE("Window: the fit's panel says what of the source is left out, and matches all of it again") {
+    Fixture f;
+    f.open_demo(true);
+    f.station("station_fit");
+    auto& session = f.window->session();
+    REQUIRE_FALSE(f.find<QPushButton>("fit_match_all")->isVisible());
+    ProjectState next = session.state();
+    REQUIRE(next.source());
+    Source* source = find_source(next, next.source()->id);
+    VertexMask ignored(source->mesh->positions.size(), 0);
+    for (std::size_t v = 0; v < ignored.size(); v += 4) ignored[v] = 1;
+    source->ignored = std::make_shared<const VertexMask>(ignored);
+    session.change("Ignore", std::move(next));
+    REQUIRE(f.find<QLabel>("fit_left_out")->text().startsWith("25 %"));
+    f.press("fit_match_all");
+    REQUIRE_FALSE(session.state().source()->ignored);
+    REQUIRE_FALSE(f.find<QPushButton>("fit_match_all")->isVisible());
+    session.document().undo();
+    REQUIRE(session.state().source()->ignored);
+    QTest::mouseClick(f.find<QCheckBox>("fit_known_heads"), Qt::LeftButton, {}, QPoint(8, 8));
+    REQUIRE_FALSE(session.state().settings.known_heads);
+}
+
 TEST_CASE("Window: views turn, frame, switch lens and shading") {
     Fixture f;
     f.open_demo(true);

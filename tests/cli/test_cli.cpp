@@ -134,6 +134,7 @@ TEST_CASE("CLI: a raw scan is wrapped without anybody's landmarks, and what is d
     REQUIRE(done.out.find("landmarks were found") != std::string::npos);
     const Json report = Json::parse(scratch.read("r.json"));
     REQUIRE(report["found"]["expected_mm"].size() > 40);
+    REQUIRE(report["found"]["not_skin"].contains("share"));
     REQUIRE(report["placement"]["unit"] == "m");
     const auto marks = read_landmarks(scratch / "marks.json");
     REQUIRE(marks);

@@ -112,6 +112,10 @@ void FitPanel::build_switches(QBoxLayout* column) {
     pose_ = add(tr("Take the pose out"), "fit_pose",
                 tr("Of a whole figure: the skeleton is bent first, and the shape is kept as it stands at rest"),
                 tr("Take the pose out"), &FitSettings::take_pose_out);
+    known_heads_ = add(tr("Begin with a likely head"), "fit_known_heads",
+                       tr("Of the heads that the kit knows the most likely one is the start, and what is not seen "
+                          "stays as that has it. Off: as the base has it."),
+                       tr("Begin with a likely head"), &FitSettings::known_heads);
     shut_mouth_ = add(tr("Shut an open mouth"), "fit_shut_mouth",
                       tr("Of a head whose mouth is open: the base's jaw goes down first, and the shape is handed out "
                          "with the mouth shut. Off: with the mouth as it is."),
@@ -152,6 +156,13 @@ void FitPanel::build_numbers(QBoxLayout* column) {
 }
 
 void FitPanel::build_run(QBoxLayout* column) {
+    left_out_ = text_label({}, "plain");
+    left_out_->setObjectName("fit_left_out");
+    column->addWidget(left_out_);
+    match_all_ = button(tr("Match all of it"), "fit_match_all",
+                        tr("Nothing is left out any more. Tidy, Ignore paints what the fit must not match."));
+    connect(match_all_, &QPushButton::clicked, &s_, &Session::match_all);
+    column->addWidget(match_all_);
     changed_ = text_label(tr("Landmarks or settings changed since this fit."), "warning");
     changed_->setObjectName("fit_changed");
     column->addWidget(changed_);
@@ -174,6 +185,17 @@ void FitPanel::build_run(QBoxLayout* column) {
     column->addWidget(hint_);
 }
 
+void FitPanel::refresh_left_out() {
+    const Source* source = s_.state().source();
+    const VertexMask* ignored = source ? source->ignored.get() : nullptr;
+    const auto count = ignored ? std::count(ignored->begin(), ignored->end(), 1) : 0;
+    left_out_->setVisible(count > 0), match_all_->setVisible(count > 0);
+    if (count == 0) return;
+    const double share = 100.0 * static_cast<double>(count) / static_cast<double>(ignored->size());
+    left_out_->setText(tr("%1 % of the source is left out (striped): hair, caps, what is ignored.")
+                           .arg(std::max(1L, std::lround(share))));
+}
+
 void FitPanel::edit(const QString& label, const std::function<void(FitSettings&)>& change, const std::string& merge) {
     ProjectState next = s_.state();
     change(next.settings);
@@ -189,6 +211,8 @@ void FitPanel::refresh_settings() {
     curves_->setChecked(f.use_curves);
     pose_->setChecked(f.take_pose_out);
     pose_->setVisible(f.part == FitPart::All);
+    known_heads_->setChecked(f.known_heads);
+    known_heads_->setVisible(f.part == FitPart::Head && s_.state().kit && s_.state().kit->known_heads);
     shut_mouth_->setChecked(f.shut_mouth);
     shut_mouth_->setVisible(f.part == FitPart::Head);
     detail_->setValue(f.smooth_end_mm);
@@ -201,6 +225,7 @@ void FitPanel::refresh_settings() {
 void FitPanel::refresh() {
     filling_ = true;
     refresh_settings();
+    refresh_left_out();
     const ProjectState& state = s_.state();
     // photographs bring their own tab up once, where there is no scan
     const std::shared_ptr<const void> now = photos_.shows_photos() ? photos_.set()->photos : nullptr;

@@ -33,6 +33,7 @@ class FitPanel : public QWidget {
     void build_run(QBoxLayout* column);
     void refresh();
     void refresh_settings();
+    void refresh_left_out();
     void edit(const QString& label, const std::function<void(FitSettings&)>& change, const std::string& merge = {});
 
     Session& s_;
@@ -41,12 +42,12 @@ class FitPanel : public QWidget {
     QWidget* run_;
     std::shared_ptr<const void> tab_for_;  // the subject's photographs that brought their tab up
     QComboBox *preset_, *part_;
-    QCheckBox *true_size_, *surface_, *curves_, *pose_, *shut_mouth_, *follow_;
+    QCheckBox *true_size_, *surface_, *curves_, *pose_, *shut_mouth_, *known_heads_, *follow_;
     QDoubleSpinBox *detail_, *band_;
     QSlider* symmetry_;
     QLabel* symmetry_text_;
-    QPushButton *start_, *go_on_, *cancel_;
-    QLabel *hint_, *changed_;
+    QPushButton *start_, *go_on_, *cancel_, *match_all_;
+    QLabel *hint_, *changed_, *left_out_;
     bool filling_ = false;
 };
 
