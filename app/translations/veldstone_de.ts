@@ -2648,6 +2648,26 @@
         <source>Of a head whose mouth is open: the base&apos;s jaw goes down first, and the shape is handed out with the mouth shut. Off: with the mouth as it is.</source>
         <translation>Bei einem Kopf mit offenem Mund: Der Kiefer der Basis geht zuerst nach unten, und die Form wird mit geschlossenem Mund ausgegeben. Aus: mit dem Mund, wie er ist.</translation>
     </message>
+    <message>
+        <source>Begin with a likely head</source>
+        <translation>Mit einem wahrscheinlichen Kopf beginnen</translation>
+    </message>
+    <message>
+        <source>Of the heads that the kit knows the most likely one is the start, and what is not seen stays as that has it. Off: as the base has it.</source>
+        <translation>Der wahrscheinlichste der Köpfe, die das Kit kennt, ist der Anfang, und was nicht zu sehen ist, bleibt wie bei ihm. Aus: wie bei der Basis.</translation>
+    </message>
+    <message>
+        <source>Match all of it</source>
+        <translation>Alles anpassen</translation>
+    </message>
+    <message>
+        <source>Nothing is left out any more. Tidy, Ignore paints what the fit must not match.</source>
+        <translation>Nichts wird mehr ausgelassen. Säubern, Ignorieren malt, was nicht angepasst werden soll.</translation>
+    </message>
+    <message>
+        <source>%1 % of the source is left out (striped): hair, caps, what is ignored.</source>
+        <translation>%1 % der Quelle sind ausgelassen (gestreift): Haare, Mützen, Ignoriertes.</translation>
+    </message>
 </context>
 <context>
     <name>FitScene</name>
@@ -5879,6 +5899,18 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source>the right ear</source>
         <translation>das rechte Ohr</translation>
+    </message>
+    <message>
+        <source> %1 % of it is likely no skin and left out of the fit; undo matches it.</source>
+        <translation> %1 % davon sind wahrscheinlich keine Haut und bleiben beim Anpassen aus; Rückgängig passt sie an.</translation>
+    </message>
+    <message>
+        <source>Leave out what is no skin</source>
+        <translation>Auslassen, was keine Haut ist</translation>
+    </message>
+    <message>
+        <source>Match all of the source</source>
+        <translation>Die ganze Quelle anpassen</translation>
     </message>
 </context>
 <context>

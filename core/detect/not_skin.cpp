@@ -18,6 +18,7 @@ constexpr double kCheekMm = 45;       // around the nose's tip: the colour of sk
 constexpr double kNearSkin = 2;       // deviations; farther out it gives no colour of skin
 constexpr double kLeastPatchMm2 = 600;
 constexpr int kEvenRounds = 3;
+constexpr double kSure = 0.5, kGrows = 0.3;  // likelihood of what begins a patch, and of what it grows over
 
 std::int64_t key_of(const Vec3& p) {
     const auto at = [](double x) { return static_cast<std::int64_t>(std::floor(x / kCellMm)) + (1 << 19); };
@@ -199,7 +200,16 @@ LeftOut find_not_skin(const SurfaceLook& look, const BaseKit& kit, const LikelyH
         p.swap(next);
     }
     std::vector<std::uint8_t> selected(cells.size(), 0);
-    for (std::size_t i = 0; i < cells.size(); ++i) selected[i] = p[i] > 0.5;
+    std::vector<Index> reached;
+    for (Index i = 0; i < cells.size(); ++i) {
+        if (p[i] > kSure) selected[i] = 1, reached.push_back(i);
+    }
+    // what hangs together with it is likely the same thing
+    for (std::size_t i = 0; i < reached.size(); ++i) {
+        for (const Index b : cells[reached[i]].beside) {
+            if (!selected[b] && p[b] > kGrows) selected[b] = 1, reached.push_back(b);
+        }
+    }
     drop_small(cells, selected);
     for (std::uint8_t& c : selected) c = !c;  // islands inside are part of it
     drop_small(cells, selected);

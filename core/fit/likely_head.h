@@ -17,7 +17,7 @@ struct LikelyInput {
     const SourceSurface* source = nullptr;       // kit frame; null: points alone
     const std::vector<double>* match = nullptr;  // per vertex of the base, 0..1
     std::vector<PointPull> points;               // weight: 1 for a point that is sure
-    bool face_only = false;  // nothing but the face says what head it is
+    bool face_only = false;                      // nothing but the face says what head it is
     double point_mm = 1.5;                       // how far a sure point lies off, one deviation
 };
 
