@@ -165,10 +165,10 @@ struct RegionErrors {
 // on an even surface can slide; what the body has was measured on one figure only.
 const RegionErrors& region_errors(const std::string& region) {
     static const std::map<std::string, RegionErrors> fitted = {
-        {"eye", {0.2, 2.1}},   {"mouth", {0.24, 2.15}}, {"nose", {0.35, 2.6}}, {"forehead", {0.9, 0.95}},
-        {"cheek", {1.9, 2.4}}, {"chin", {1.3, 2.8}},    {"jaw", {2.6, 2.8}},   {"skull", {4.0, 2.4}},
-        {"neck", {2.0, 2.0}},  {"ear", {1.2, 0.0}},     {"torso", {8.0, 0.0}}, {"shoulder", {6.0, 0.0}},
-        {"arm", {6.0, 0.0}},   {"hand", {4.0, 0.0}},    {"hip", {8.0, 0.0}},   {"leg", {6.0, 0.0}},
+        {"eye", {0.2, 2.4}},   {"mouth", {0.24, 2.4}}, {"nose", {0.35, 3.1}}, {"forehead", {0.9, 0.95}},
+        {"cheek", {1.9, 2.4}}, {"chin", {1.3, 2.8}},   {"jaw", {2.6, 2.8}},   {"skull", {4.0, 2.4}},
+        {"neck", {2.0, 2.0}},  {"ear", {1.2, 0.0}},    {"torso", {8.0, 0.0}}, {"shoulder", {6.0, 0.0}},
+        {"arm", {6.0, 0.0}},   {"hand", {4.0, 0.0}},   {"hip", {8.0, 0.0}},   {"leg", {6.0, 0.0}},
         {"foot", {4.0, 0.0}}};
     static const RegionErrors other{2.0, 2.0};
     const auto at = fitted.find(region);
