@@ -138,7 +138,7 @@ bool Session::leave_out_not_skin(const SourceId& id, const Detection& found) {
     ProjectState next = state();
     Source* source = find_source(next, id);
     if (!source || found.not_skin.empty() || found.not_skin.size() != source->mesh->positions.size()) return false;
-    if (source->ignored && *source->ignored == found.not_skin) return false;
+    if (source->ignored) return false;  // somebody has said what to leave out
     source->ignored = std::make_shared<const VertexMask>(found.not_skin);
     change(tr("Leave out what is no skin"), std::move(next));
     return true;

@@ -36,12 +36,15 @@ Vec2 chroma_of(const Vec3& linear) {
     return sum > 0.012 ? Vec2(linear.x() / sum, linear.y() / sum) : Vec2::Constant(-1);
 }
 
-HeadPart part_of(const std::vector<HeadPart>& by_vertex, const Triangle& t, const std::array<double, 3>& b) {
+std::optional<HeadPart> part_of(const std::vector<std::optional<HeadPart>>& by_vertex, const Triangle& t,
+                                const std::array<double, 3>& b) {
     return by_vertex[t[static_cast<std::size_t>(std::max_element(b.begin(), b.end()) - b.begin())]];
 }
 
-std::vector<HeadPart> parts_of(const BaseKit& kit) {
-    std::vector<HeadPart> out(kit.mesh.positions.size(), HeadPart::Neck);
+// Empty: no vertex of the head.
+std::vector<std::optional<HeadPart>> parts_of(const BaseKit& kit) {
+    std::vector<std::optional<HeadPart>> out(kit.mesh.positions.size());
+    for (const Index v : kit.region("head_skin")) out[v] = HeadPart::Neck;
     for (const auto& [region, part] : {std::pair{"face", HeadPart::Face},
                                        {"skull", HeadPart::Skull},
                                        {"ear_l", HeadPart::Ear},
@@ -97,7 +100,7 @@ std::vector<SkinCell> skin_cells(const SurfaceLook& look, const BaseKit& kit, co
     }
     const std::vector<Triangle>& skin = skin_triangles(kit);
     const SurfaceQuery query(likely.positions, skin);
-    const std::vector<HeadPart> parts = parts_of(kit);
+    const std::vector<std::optional<HeadPart>> parts = parts_of(kit);
     const auto tip = kit.landmarks.find("pronasale");
     const Vec3 nose = tip == kit.landmarks.end() ? Vec3(Vec3::Zero()) : tip->second.at(likely.positions);
     tbb::parallel_for(std::size_t{0}, cells.size(), [&](std::size_t i) {
@@ -108,12 +111,12 @@ std::vector<SkinCell> skin_cells(const SurfaceLook& look, const BaseKit& kit, co
         c.rough = around.area > 0 ? 1 - around.normal.norm() / around.area : 0;
         if (!(c.area > 0)) return;
         const SurfaceHit hit = query.closest(sums[i].place / c.area, kToldApartMm);
-        if (!hit) {
-            c.part = HeadPart::Neck;  // a body, a stand: nothing is known of it
-            return;
-        }
+        c.part = HeadPart::Neck;
+        if (!hit) return;
         const Triangle& t = skin[hit.triangle];
-        c.part = part_of(parts, t, hit.barycentric);
+        const auto part = part_of(parts, t, hit.barycentric);
+        if (!part) return;
+        c.part = *part, c.told = true;
         const double side = (sums[i].place / c.area - hit.position).dot(query.triangle_normals()[hit.triangle]);
         c.outside = side < 0 ? -hit.distance : hit.distance;
         double sure = 0;
@@ -157,6 +160,7 @@ double not_skin(const SkinCell& c) {
         {{-5.67, 1.191, -0.1011, 4.69}, {-6.31, 1.052, -0.1049, 2.89}},
     };
     constexpr double kColour = 18, kDark = 1.2;
+    if (!c.told) return 0;
     const double* w = kWeights[static_cast<int>(c.part)][c.coloured];
     const double out = std::clamp(c.deviations, 0.0, 8.0);
     double sum = w[0] + w[1] * out + w[2] * out * out + w[3] * c.rough;
@@ -166,7 +170,7 @@ double not_skin(const SkinCell& c) {
 
 namespace {
 
-// Patches of `selected` cells that are too small are given back.
+// Patches of `selected` cells that are too small are given back; a piece by itself (an eyeball) stays what it is.
 void drop_small(const std::vector<SkinCell>& cells, std::vector<std::uint8_t>& selected) {
     std::vector<std::uint8_t> seen(cells.size(), 0);
     std::vector<Index> patch;
@@ -174,13 +178,15 @@ void drop_small(const std::vector<SkinCell>& cells, std::vector<std::uint8_t>& s
         if (!selected[seed] || seen[seed]) continue;
         patch.assign(1, seed), seen[seed] = 1;
         double area = 0;
+        bool alone = true;
         for (std::size_t i = 0; i < patch.size(); ++i) {
             area += cells[patch[i]].area;
             for (const Index b : cells[patch[i]].beside) {
+                alone &= selected[b] != 0;
                 if (selected[b] && !seen[b]) seen[b] = 1, patch.push_back(b);
             }
         }
-        if (area >= kLeastPatchMm2) continue;
+        if (alone || area >= kLeastPatchMm2) continue;
         for (const Index c : patch) selected[c] = 0;
     }
 }
@@ -220,14 +226,15 @@ LeftOut find_not_skin(const SurfaceLook& look, const BaseKit& kit, const LikelyH
     std::array<double, kHeadParts> of_part{}, left_out{};
     for (std::size_t i = 0; i < cells.size(); ++i) {
         const auto part = static_cast<std::size_t>(cells[i].part);
-        all += cells[i].area, of_part[part] += cells[i].area;
+        all += cells[i].area, of_part[part] += cells[i].told ? cells[i].area : 0;
         if (!selected[i]) continue;
         out.share += cells[i].area, left_out[part] += cells[i].area;
         for (const Index v : cells[i].vertices) out.vertices[v] = 1;
     }
     out.share = all > 0 ? out.share / all : 0;
     for (std::size_t part = 0; part < kHeadParts; ++part) {
-        if (left_out[part] > 0) out.part[static_cast<HeadPart>(part)] = left_out[part] / of_part[part];
+        if (left_out[part] > 0 && of_part[part] > 0)
+            out.part[static_cast<HeadPart>(part)] = left_out[part] / of_part[part];
     }
     return out;
 }

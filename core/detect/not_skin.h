@@ -19,6 +19,7 @@ const char* head_part_name(HeadPart part);
 // One cell of the surface, a few millimetres wide.
 struct SkinCell {
     HeadPart part = HeadPart::Face;
+    bool told = false;      // it lies at the head: of a body or a stand nothing is told
     double outside = 0;     // mm that it stands outside of the likely head; negative: inside
     double deviations = 0;  // the same in shares of what is known
     double rough = 0;       // 0 flat .. 1: how much its normals differ

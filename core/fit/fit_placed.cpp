@@ -46,6 +46,7 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
     const WrapProblem problem =
         warm ? warm->problem
              : make_problem(input, base_points, out.placement.source_to_kit, surface, *out.cache.creases, out.notes);
+    if (!settings.known_heads) out.cache.likely = nullptr;
     if (!out.cache.likely) out.cache.likely = likely_for(input, problem, out);
     WrapProblem part = problem;
     if (out.cache.likely) part.rest = &out.cache.likely->positions;

@@ -164,7 +164,7 @@ Result<FitResult> refit(const FitInput& input, const FitStart& start, const Prog
     FitResult out;
     out.settings = input.settings;
     out.placement = start.placement, out.pose = start.pose, out.cache = start.cache;
-    if (input.ignored != start.ignored) out.cache.surface = nullptr;
+    if (input.ignored != start.ignored) out.cache.surface = nullptr, out.cache.likely = nullptr;
     const BaseKit posed = start.pose ? posed_kit(*input.kit, *start.pose) : BaseKit();
     FitInput bent = input;
     if (start.pose) bent.kit = &posed;

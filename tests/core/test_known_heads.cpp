@@ -6,6 +6,7 @@
 
 #include "core/base/file.h"
 #include "core/detect/detect.h"
+#include "core/detect/not_skin.h"
 #include "core/fit/fit.h"
 #include "core/fit/likely_head.h"
 #include "core/kit/kit_surface.h"
@@ -182,6 +183,25 @@ TEST_CASE("Sources: a place beside a surface is told from one over it") {
     REQUIRE_FALSE(beside(Vec3(5, 4, -6)));
     REQUIRE(beside(Vec3(20, 4, 1)));
     REQUIRE_FALSE(beside(Vec3(11, 4, 0)));  // as near as that it is noise
+}
+
+TEST_CASE(
+    "Not skin: the farther outside and the less like the face's colour, the likelier; of a body nothing is told") {
+    SkinCell cell;
+    cell.part = HeadPart::Skull, cell.deviations = 6;
+    REQUIRE(not_skin(cell) == 0);
+    cell.told = true;
+    const double far = not_skin(cell);
+    REQUIRE(far > 0.9);
+    cell.deviations = 0.5;
+    const double near = not_skin(cell);
+    REQUIRE(near < 0.2);
+    cell.coloured = true, cell.colour = 0, cell.light = 0;
+    const double alike = not_skin(cell);
+    cell.colour = 0.25, cell.light = 2;
+    REQUIRE(not_skin(cell) > alike + 0.3);
+    cell.deviations = -6;  // a dark place inside is a shadow more likely than a cap
+    REQUIRE(not_skin(cell) < far);
 }
 
 TEST_CASE("Not skin: a helmet is found by its form and left out, the face is not") {
