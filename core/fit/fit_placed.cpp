@@ -49,7 +49,11 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
     if (!settings.known_heads) out.cache.likely = nullptr;
     if (!out.cache.likely) out.cache.likely = likely_for(input, problem, out);
     WrapProblem part = problem;
-    if (out.cache.likely) part.rest = &out.cache.likely->positions;
+    Points rest = kit.mesh.positions;  // what does not move stays as the base has it
+    for (std::size_t v = 0; out.cache.likely && v < rest.size(); ++v) {
+        if (problem.active[v]) rest[v] = out.cache.likely->positions[v];
+    }
+    if (out.cache.likely) part.rest = &rest;
     if (!surface)
         part.to = std::log(std::max(kPlainSmoothMm, settings.smooth_end_mm) / settings.smooth_start_mm) /
                   std::log(settings.smooth_end_mm / settings.smooth_start_mm);
