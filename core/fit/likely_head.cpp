@@ -75,12 +75,6 @@ class Likely {
             x_[known_.vertex[i]] += moved.segment<3>(static_cast<Eigen::Index>(3 * i));
     }
 
-    void add(Eigen::Index row, const Vec3& normal, double distance, double weight) {
-        const VectorXd j = model_.columns.middleRows<3>(row).transpose() * normal;
-        a_.selfadjointView<Eigen::Lower>().rankUpdate(j, weight);
-        b_ += weight * distance * j;
-    }
-
     void add_points() {
         const double sure = 1 / (in_.point_mm * in_.point_mm);
         for (const PointPull& p : in_.points) {

@@ -11,9 +11,8 @@ namespace {
 using Eigen::MatrixXd;
 using Eigen::VectorXd;
 
-constexpr double kAlikeMm = 18;       // what the components do not know is alike over about this much skin
-constexpr double kLeastBeyond = 0.4;  // mm
-constexpr double kPlaceMm = 12;       // standard deviation of the placement's move; of its turn and size over kArmMm
+constexpr double kAlikeMm = 18;  // what the components do not know is alike over about this much skin
+constexpr double kPlaceMm = 12;  // standard deviation of the placement's move; of its turn and size over kArmMm
 constexpr double kArmMm = 110;
 constexpr int kPlaceColumns = 7;
 constexpr double kBandMm = 55;  // the placement moves the head and not the neck's seam
@@ -60,32 +59,6 @@ std::vector<double> HeadModel::deviations(const BaseKit& kit, const MatrixXd& in
         const double beyond = known.beyond[i];
         const double of_columns = half.middleCols<3>(static_cast<Eigen::Index>(3 * i)).squaredNorm();
         out[known.vertex[i]] = std::sqrt((of_columns + beyond * beyond) / 3);
-    }
-    return out;
-}
-
-std::vector<double> unlike_known(const BaseKit& kit, const Points& head, const std::vector<double>& weight) {
-    const KnownHeads& known = *kit.known_heads;
-    const HeadModel model(kit);
-    const std::vector<double> patches = model.patches(kit, weight);
-    VectorXd root(model.columns.rows()), d(model.columns.rows());
-    for (std::size_t i = 0; i < known.vertex.size(); ++i) {
-        const auto row = static_cast<Eigen::Index>(3 * i);
-        const double sd = std::max<double>(known.beyond[i], kLeastBeyond);
-        root.segment<3>(row).setConstant(std::sqrt(patches[i]) / sd);
-        d.segment<3>(row) = head[known.vertex[i]] - kit.mesh.positions[known.vertex[i]];
-    }
-    d -= model.mean;
-    const MatrixXd weighted = root.asDiagonal() * model.columns;
-    MatrixXd a = weighted.transpose() * weighted;
-    a.diagonal().array() += 1;
-    const VectorXd left = d - model.columns * a.llt().solve(weighted.transpose() * root.cwiseProduct(d));
-    std::vector<double> out(kit.mesh.positions.size(), 0);
-    for (std::size_t i = 0; i < known.vertex.size(); ++i) {
-        const Index v = known.vertex[i];
-        if (weight[v] > 0)
-            out[v] = left.segment<3>(static_cast<Eigen::Index>(3 * i)).norm() /
-                     std::max<double>(known.beyond[i], kLeastBeyond);
     }
     return out;
 }

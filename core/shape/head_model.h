@@ -23,8 +23,4 @@ struct HeadModel {
     std::vector<double> deviations(const BaseKit& kit, const Eigen::MatrixXd& information) const;
 };
 
-// How far a head differs from what is known: per vertex of the base, the multiple of `beyond` that is left after the
-// best components; 0 where weight is 0. whole positions at rest, kit frame.
-std::vector<double> unlike_known(const BaseKit& kit, const Points& head, const std::vector<double>& weight);
-
 }  // namespace veld
