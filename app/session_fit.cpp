@@ -77,8 +77,9 @@ void Session::start_fit(FitRun run) {
     jobs_.start<FitResult>(
         std::move(info),
         [run, cache, s = state(), source = *source](const Progress& progress) -> Result<FitResult> {
-            const FitInput input{s.kit.get(), s.base_points, source.mesh.get(),    source.landmarks,
-                                 source.unit, s.settings,    source.ignored.get(), s.base_curves};
+            FitInput input{s.kit.get(), s.base_points, source.mesh.get(),    source.landmarks,
+                           source.unit, s.settings,    source.ignored.get(), s.base_curves};
+            input.not_skin = source.not_skin.get();
             const auto start = run == FitRun::New ? std::nullopt : start_from(s, cache);
             return start ? refit(input, *start, progress) : run_fit(input, progress);
         },

@@ -139,7 +139,7 @@ bool Session::leave_out_not_skin(const SourceId& id, const Detection& found) {
     Source* source = find_source(next, id);
     if (!source || found.not_skin.empty() || found.not_skin.size() != source->mesh->positions.size()) return false;
     if (source->ignored) return false;  // somebody has said what to leave out
-    source->ignored = std::make_shared<const VertexMask>(found.not_skin);
+    source->ignored = source->not_skin = std::make_shared<const VertexMask>(found.not_skin);
     change(tr("Leave out what is no skin"), std::move(next));
     return true;
 }

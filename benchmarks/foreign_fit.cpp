@@ -1,12 +1,14 @@
 // Fits without a person on heads that share nothing with the kit, against what is true of them: scans of
 // foreign-standin named by their seed (12.ply), each with its truth beside it.
 // Usage: foreign_fit KIT_FOLDER SCANS_FOLDER [--marks FOLDER] [--true-marks] [--out FOLDER] [--only NAME] [--settings
-// JSON] --marks: landmarks once found are kept there and taken from there; --true-marks: those of the truth instead.
+// JSON] [--signs FILE] --marks: landmarks once found are kept there and taken from there; --true-marks: those of the
+// truth instead; --signs: what speaks against each region of each fit, and what is true of it.
 #include <cstdio>
 #include <cstring>
 #include <filesystem>
 
 #include "benchmarks/foreign_truth.h"
+#include "core/base/stopwatch.h"
 #include "core/detect/detect.h"
 #include "core/fit/fit.h"
 #include "core/fit/settings_text.h"
@@ -24,14 +26,16 @@ namespace fs = std::filesystem;
 namespace {
 
 struct Options {
-    std::string kit, scans, marks, out, only, settings;
-    bool true_marks = false;
+    std::string kit, scans, marks, out, only, settings, signs;
+    bool true_marks = false, match_all = false;
 };
 
 struct Found {
     LandmarkSet set;
     std::vector<std::string> not_seen;
     VertexMask not_skin;
+    double detect_seconds = 0;  // 0: the marks were kept from an earlier run
+    int evaluations = 0;
 };
 
 struct Bench {
@@ -41,6 +45,8 @@ struct Bench {
     std::optional<FaceReference> reference;
     std::map<std::string, std::vector<double>> all;  // figure -> one number a head
     int heads = 0, fits = 0;
+    double evaluation = 0;  // seconds of one, by itself
+    FILE* signs = nullptr;
 };
 
 // What is true, in mm of the made head's own frame.
@@ -84,8 +90,10 @@ std::optional<Found> marks_of(Bench& b, const fs::path& path, const Mesh& scan, 
     input.kit = &b.kit, input.source = &scan, input.reference = &*b.reference;
     const FrameGuess guess = guess_frame(scan, path.string(), {});
     input.upright = rough_upright(scan, guess.unit, guess.up, kUsualCrownMm);
+    Stopwatch clock;
     const auto d = detect_landmarks(b.network, input, {});
     if (!d) return {};
+    out.detect_seconds = clock.lap(), out.evaluations = d->evaluations;
     out.set = d->set, out.set.unit = guess.unit, out.not_seen = d->not_seen, out.not_skin = d->not_skin;
     if (!b.o.marks.empty()) {
         (void)write_file(kept.string(), landmarks_text(out.set));
@@ -127,6 +135,33 @@ void judge_left_out(const Mesh& scan, const Truth& truth, const VertexMask& left
     lost = wrong[0] / std::max(area[0], 1e-12), kept = area[1] > 0 ? wrong[1] / area[1] : 0;
 }
 
+// What speaks against each region, and what is true of it: distance to the true skin, median and 90 %, and of its
+// landmarks' vertices to their true places, median (-1: none).
+void write_signs(const Bench& b, const fs::path& path, const Truth& truth, const TrueHead& is, const Points& mm,
+                 const FitResult& fit) {
+    const std::vector<double> fade = head_fade(b.kit, fit.settings.neck_band_mm);
+    for (const auto& [region, doubt] : fit.figures.doubts) {
+        std::vector<double> off, marks;
+        for (const Index v : b.kit.region(region)) {
+            if (fade[v] >= 0.99 && fit.cache.creases->open[v] >= 0.4) off.push_back(is.skin_off(mm[v]));
+        }
+        for (const auto& [name, at] : b.kit.landmarks) {
+            if (!fine_group(name) || truth.covered.contains(name) || !truth.json.at("points").contains(name)) continue;
+            const Vec3 place = at.at(b.kit.mesh.positions);
+            const auto& in = b.kit.region(region);
+            if (std::any_of(in.begin(), in.end(),
+                            [&](Index v) { return (b.kit.mesh.positions[v] - place).squaredNorm() < 25; }))
+                marks.push_back((at.at(mm) - is.from_scan(truth.point(name))).norm());
+        }
+        const RegionSigns& s = doubt.signs;
+        std::fprintf(b.signs, "%s %s %.3f %.3f %.3f %.3f %.3f %.3f %.3f %.0f  %.2f %.2f %.2f  %.2f\n",
+                     path.stem().c_str(), region.c_str(), s.guessed, s.unlikely, s.not_skin, s.marks, s.apart,
+                     s.surface, s.bent, s.cuts, median(off), quantile(off, 0.9), marks.empty() ? -1 : median(marks),
+                     doubt.wrong);
+    }
+    std::fflush(b.signs);
+}
+
 void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& truth, const Found& found,
              const FitResult& fit) {
     const TrueHead is = true_head(path, truth);
@@ -154,6 +189,7 @@ void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& trut
         if (!is_seen && fit.cache.likely)
             likely.push_back(is.skin_off(is.from_scan(back(fit.cache.likely->positions[v]))));
     }
+    if (b.signs) write_signs(b, path, truth, is, mm, fit);
     const auto put = [&](const std::string& name, double value) {
         b.all[name].push_back(value);
         std::printf(" | %s %.2f", name.c_str(), value);
@@ -192,9 +228,24 @@ void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& trut
     double seconds = 0;
     for (const char* stage : {"place", "wrap", "follow", "measure"}) seconds += fit.figures.seconds.at(stage);
     put("seconds", seconds);
-    put("solver", (fit.times.factor + fit.times.solve + fit.times.query) / seconds);
+    const double solver = fit.times.factor + fit.times.solve + fit.times.query;
+    put("solver", solver / seconds);
+    // all of detecting and fitting against its network evaluations and the solves of its two fits
+    if (found.detect_seconds > 0)
+        put("times", (found.detect_seconds + seconds) / (found.evaluations * b.evaluation + 2 * solver));
     std::printf("\n");
     std::fflush(stdout);
+}
+
+// Seconds of one evaluation of the face network, by itself.
+double one_evaluation(FaceNetwork& network) {
+    constexpr int kTimes = 20;
+    Pixels grey;
+    grey.width = grey.height = 192, grey.rgba.assign(4ull * 192 * 192, 128);
+    (void)network.mesh(grey, {Vec2(96, 96), 192, 0});
+    Stopwatch clock;
+    for (int i = 0; i < kTimes; ++i) (void)network.mesh(grey, {Vec2(96, 96), 192, 0});
+    return clock.lap() / kTimes;
 }
 
 void one(Bench& b, const fs::path& path) {
@@ -215,7 +266,7 @@ void one(Bench& b, const fs::path& path) {
     Detection seen;
     seen.not_seen = found->not_seen;
     (void)leave_out_unseen(seen, b.kit, input.settings);
-    if (!found->not_skin.empty()) input.ignored = &found->not_skin;
+    if (!found->not_skin.empty()) (b.o.match_all ? input.not_skin : input.ignored) = &found->not_skin;
     const auto fit = run_fit(input, {});
     if (!fit) return void(std::printf("    %s\n", fit.error().message.c_str()));
     ++b.fits;
@@ -234,14 +285,20 @@ int main(int argc, char** argv) {
     Options o;
     o.kit = argv[1], o.scans = argv[2];
     for (int i = 3; i < argc; ++i) {
-        for (const auto& [flag, to] :
-             {std::pair{"--marks", &o.marks}, {"--out", &o.out}, {"--only", &o.only}, {"--settings", &o.settings}})
+        for (const auto& [flag, to] : {std::pair{"--marks", &o.marks},
+                                       {"--out", &o.out},
+                                       {"--signs", &o.signs},
+                                       {"--only", &o.only},
+                                       {"--settings", &o.settings}})
             if (!std::strcmp(argv[i], flag) && i + 1 < argc) *to = argv[++i];
         if (!std::strcmp(argv[i], "--true-marks")) o.true_marks = true;
+        if (!std::strcmp(argv[i], "--match-all")) o.match_all = true;
     }
     const auto kit = read_base_kit(o.kit);
     if (!kit) return std::printf("%s\n", kit.error().message.c_str()), 1;
     Bench b{*kit, o, {}, {}, {}};
+    if (!o.signs.empty()) b.signs = std::fopen(o.signs.c_str(), "w");
+    b.evaluation = one_evaluation(b.network);
     std::vector<fs::path> scans;
     for (const auto& entry : fs::directory_iterator(o.scans))
         if (entry.path().extension() == ".ply" && (o.only.empty() || entry.path().stem() == o.only))

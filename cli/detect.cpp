@@ -51,6 +51,7 @@ int detect_on_scan(const DetectOptions& o, const BaseKit& kit, const Progress& p
                  {"figure", found->figure},
                  {"coloured", found->coloured},
                  {"mouth_gap_mm", found->mouth_gap_mm},
+                 {"lids", told_lids(*found)},
                  {"not_skin", {{"share", found->not_skin_share}, {"covered", found->covered}}},
                  {"not_seen", found->not_seen}};
     std::vector<std::pair<double, std::string>> doubted;

@@ -61,8 +61,9 @@ int run(const FitOptions& o, const Output& output) {
     ProjectState& state = project->state;
     if (auto ok = prepare(o, state); !ok) return output.refuse(ok.error());
     const Source& source = *state.source();
-    const FitInput input{state.kit.get(), state.base_points, source.mesh.get(),    source.landmarks,
-                         source.unit,     state.settings,    source.ignored.get(), state.base_curves};
+    FitInput input{state.kit.get(), state.base_points, source.mesh.get(),    source.landmarks,
+                   source.unit,     state.settings,    source.ignored.get(), state.base_curves};
+    input.not_skin = source.not_skin.get();
     const auto start = o.go_on ? start_from(state, {}) : std::nullopt;
     if (o.go_on && (!start || state.fit()->source_id != source.id))
         return output.refuse(

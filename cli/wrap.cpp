@@ -171,7 +171,8 @@ Json report(const FitResult& fit, const Inputs& in, const WrapOptions& o) {
         json["found"] = {{"left_out", in.found->left_out},
                          {"not_seen", in.found->not_seen},
                          {"not_skin", {{"share", in.found->not_skin_share}, {"covered", in.found->covered}}},
-                         {"mouth_gap_mm", in.found->mouth_gap_mm}};
+                         {"mouth_gap_mm", in.found->mouth_gap_mm},
+                         {"lids", told_lids(*in.found)}};
         for (const auto& [name, p] : in.found->set.points)
             json["found"]["expected_mm"][name] = in.found->set.trust_of(name).expected_mm;
     }

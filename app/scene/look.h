@@ -4,7 +4,7 @@
 
 namespace veld {
 
-enum class Colouring { None, Distance, SignedDistance, FromSource, EdgeStretch, AngleChange, SeenBy };
+enum class Colouring { None, Distance, SignedDistance, FromSource, EdgeStretch, AngleChange, Guessed, SeenBy };
 enum class Compare { Fade, Wipe, Flicker, Beside };
 enum class Cut { None, Side, Height, Depth, AsSeen };  // planes across x, y, z, or facing the camera
 

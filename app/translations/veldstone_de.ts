@@ -2013,6 +2013,37 @@
     </message>
 </context>
 <context>
+    <name>Doubts</name>
+    <message>
+        <source>guessed</source>
+        <translation>erschlossen</translation>
+    </message>
+    <message>
+        <source>fine</source>
+        <translation>gut</translation>
+    </message>
+    <message>
+        <source>look: unusual shape</source>
+        <translation>ansehen: ungewöhnliche Form</translation>
+    </message>
+    <message>
+        <source>look: no skin matched</source>
+        <translation>ansehen: keine Haut angepasst</translation>
+    </message>
+    <message>
+        <source>look: landmarks unsure</source>
+        <translation>ansehen: Landmarken unsicher</translation>
+    </message>
+    <message>
+        <source>look: partly guessed</source>
+        <translation>ansehen: zum Teil erschlossen</translation>
+    </message>
+    <message>
+        <source>look: folds, stretch or gaps</source>
+        <translation>ansehen: Falten, Dehnung oder Lücken</translation>
+    </message>
+</context>
+<context>
     <name>ExchangeController</name>
     <message>
         <source>Set the exchange folder</source>
@@ -2407,8 +2438,24 @@
         <translation>Wie gut der Kopf zu seinen Fotos passt: Landmarken und Umrisse, quadratisches Mittel; wie viel vom Gesicht zwei Fotos zeigen und keines. Ein Klick auf eine Fehlerzahl geht die Stellen durch.</translation>
     </message>
     <message>
-        <source>How well the fit agrees with the source: distance of its surface, median and 95 %; landmarks and curves, root mean square; how much of it matched something. Click a number of faults to step through them.</source>
-        <translation>Wie gut die Anpassung zur Quelle passt: Abstand ihrer Fläche, Median und 95 %; Landmarken und Kurven, quadratisches Mittel; wie viel davon etwas getroffen hat. Ein Klick auf eine Fehlerzahl geht die Stellen durch.</translation>
+        <source>regions</source>
+        <translation>Regionen</translation>
+    </message>
+    <message>
+        <source>fine</source>
+        <translation>gut</translation>
+    </message>
+    <message>
+        <source>look at</source>
+        <translation>ansehen</translation>
+    </message>
+    <message>
+        <source>guessed</source>
+        <translation>erschlossen</translation>
+    </message>
+    <message>
+        <source>How well the fit agrees with the source: distance of its surface, median and 95 %; landmarks and curves, root mean square; how much of it matched something; regions that a look would send back, and those that follow from the rest because they were not seen (the table says why). Click a number of faults to step through them.</source>
+        <translation>Wie gut die Anpassung zur Quelle passt: Abstand ihrer Oberfläche, Median und 95 %; Landmarken und Kurven, quadratisches Mittel; wie viel davon angepasst wurde; Regionen, die ein Blick zurückweisen würde, und solche, die sich aus dem Rest ergeben, weil sie nicht gesehen wurden (die Tabelle sagt, warum). Ein Klick auf eine Zahl von Fehlern geht sie der Reihe nach durch.</translation>
     </message>
 </context>
 <context>
@@ -2476,6 +2523,14 @@
     <message>
         <source>worst, %1</source>
         <translation>größter, %1</translation>
+    </message>
+    <message>
+        <source>guessed, %</source>
+        <translation>erschlossen, %</translation>
+    </message>
+    <message>
+        <source>state</source>
+        <translation>Zustand</translation>
     </message>
 </context>
 <context>
@@ -2641,14 +2696,6 @@
         <translation>Mindestens drei Landmarken markieren; zehn sind ein guter Anfang (Markieren).</translation>
     </message>
     <message>
-        <source>Shut an open mouth</source>
-        <translation>Offenen Mund schließen</translation>
-    </message>
-    <message>
-        <source>Of a head whose mouth is open: the base&apos;s jaw goes down first, and the shape is handed out with the mouth shut. Off: with the mouth as it is.</source>
-        <translation>Bei einem Kopf mit offenem Mund: Der Kiefer der Basis geht zuerst nach unten, und die Form wird mit geschlossenem Mund ausgegeben. Aus: mit dem Mund, wie er ist.</translation>
-    </message>
-    <message>
         <source>Begin with a likely head</source>
         <translation>Mit einem wahrscheinlichen Kopf beginnen</translation>
     </message>
@@ -2667,6 +2714,18 @@
     <message>
         <source>%1 % of the source is left out (striped): hair, caps, what is ignored.</source>
         <translation>%1 % der Quelle sind ausgelassen (gestreift): Haare, Mützen, Ignoriertes.</translation>
+    </message>
+    <message>
+        <source>Hand out with mouth shut, eyes open</source>
+        <translation>Mit geschlossenem Mund, offenen Augen ausgeben</translation>
+    </message>
+    <message>
+        <source>Of a head whose mouth is open or whose eyes are not: the base&apos;s jaw and lids go down first, and the shape is handed out with the mouth shut and the eyes open. Off: as they are.</source>
+        <translation>Bei einem Kopf mit offenem Mund oder nicht offenen Augen: Kiefer und Lider der Basis gehen zuerst herunter, und die Form wird mit geschlossenem Mund und offenen Augen ausgegeben. Aus: so, wie sie sind.</translation>
+    </message>
+    <message>
+        <source>Mouth shut, eyes open</source>
+        <translation>Mund zu, Augen offen</translation>
     </message>
 </context>
 <context>
@@ -2702,6 +2761,14 @@
     <message>
         <source>Distances from the source</source>
         <translation>Abstände von der Quelle</translation>
+    </message>
+    <message>
+        <source>Coloured: not seen, and how far it may be off.  Grey: seen, or folded away.</source>
+        <translation>Farbig: nicht gesehen, und wie weit es daneben liegen kann.  Grau: gesehen, oder in einer Falte.</translation>
+    </message>
+    <message>
+        <source>This fit does not know what it guessed: fit again with likely heads.</source>
+        <translation>Diese Anpassung weiß nicht, was erschlossen ist: mit wahrscheinlichen Köpfen neu anpassen.</translation>
     </message>
 </context>
 <context>
@@ -3375,6 +3442,10 @@
     <message>
         <source>With %1</source>
         <translation>Mit %1</translation>
+    </message>
+    <message>
+        <source>Guessed, ±</source>
+        <translation>Erschlossen, ±</translation>
     </message>
 </context>
 <context>

@@ -5,6 +5,7 @@
 
 #include "app/lengths.h"
 #include "app/theme.h"
+#include "app/window/doubt_words.h"
 #include "core/kit/base_kit.h"
 #include "core/photo/head_record.h"
 #include "core/project/records/photo_record.h"
@@ -96,7 +97,17 @@ QString FiguresLine::of_scan(const FitFigures& f) const {
            figure(tr("95 %"), mm(f.surface.p95), f.surface.p95 <= 0.6) +
            figure(tr("landmarks"), mm(f.landmark_rms), f.landmark_rms <= 1.5) +
            (f.curve_mm.empty() ? QString() : figure(tr("curves"), mm(f.curve_rms), f.curve_rms <= 0.3)) +
-           figure(tr("matched"), percent(f.coverage), f.coverage >= 0.9) + faults(f);
+           figure(tr("matched"), percent(f.coverage), f.coverage >= 0.9) + faults(f) + regions(f);
+}
+
+// Which regions a look would send back, and which nobody saw: what distances alone cannot say.
+QString FiguresLine::regions(const FitFigures& f) const {
+    if (f.doubts.empty()) return {};
+    const QStringList look = regions_to_look_at(f), guessed = guessed_regions(f);
+    QString out = look.isEmpty() ? figure(tr("regions"), tr("fine"), true)
+                                 : figure(tr("look at"), look.join(", ").toLower(), false);
+    if (!guessed.isEmpty()) out += figure(tr("guessed"), guessed.join(", ").toLower(), false);
+    return out;
 }
 
 QString FiguresLine::of_photos(const FitRecord& fit) const {
@@ -133,7 +144,9 @@ void FiguresLine::refresh() {
                      "much of the face is seen by two photographs and by none. Click a number of faults to step "
                      "through them.")
                 : tr("How well the fit agrees with the source: distance of its surface, median and 95 %; landmarks "
-                     "and curves, root mean square; how much of it matched something. Click a number of faults to "
+                     "and curves, root mean square; how much of it matched something; regions "
+                     "that a look would send back, and those that follow from the rest because they were not seen "
+                     "(the table says why). Click a number of faults to "
                      "step through them."));
     }
 }

@@ -26,6 +26,7 @@ class FiguresLine : public QWidget {
     void refresh();
     void next_fault(const QString& kind);
     QString of_scan(const FitFigures& figures) const;
+    QString regions(const FitFigures& figures) const;
     QString of_photos(const FitRecord& fit) const;
 
     Session& s_;

@@ -5,16 +5,19 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QShortcut>
+#include <set>
 
 #include "app/lengths.h"
 #include "app/region_names.h"
 #include "app/widgets.h"
+#include "app/window/doubt_words.h"
 #include "core/photo/head_record.h"
 #include "core/project/records/photo_record.h"
 
 namespace veld {
 namespace {
 
+constexpr int kPhotoColumns = 5, kRegionColumns = 7;
 constexpr int kRowHeight = 20, kValueRole = Qt::UserRole;
 
 // Sorted by what it is, not by how it is written.
@@ -36,7 +39,7 @@ QString as_csv(const QString& field) {
 FiguresTable::FiguresTable(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
     auto* across = new QHBoxLayout(this);
     across->setContentsMargins(8, 4, 8, 4);
-    table_ = new QTableWidget(0, 5);
+    table_ = new QTableWidget(0, kRegionColumns);
     table_->setObjectName("figures_table");
     table_->setAccessibleName(tr("Figures"));
     table_->verticalHeader()->hide();
@@ -95,10 +98,11 @@ void FiguresTable::add_row(const QString& name, const std::vector<Cell>& cells) 
     table_->insertRow(row);
     table_->setItem(row, 0, new QTableWidgetItem(name));
     for (std::size_t c = 0; c < cells.size(); ++c) {
-        const auto& [value, decimals, length] = cells[c];
-        auto* item = new NumberItem(!value   ? QStringLiteral("-")
-                                    : length ? length_number(*value, decimals)
-                                             : QString::number(*value, 'f', decimals));
+        const auto& [value, decimals, length, words] = cells[c];
+        auto* item = new NumberItem(!words.isEmpty() ? words
+                                    : !value         ? QStringLiteral("-")
+                                    : length         ? length_number(*value, decimals)
+                                                     : QString::number(*value, 'f', decimals));
         item->setData(kValueRole, value.value_or(-1));
         item->setTextAlignment(Qt::AlignCenter);
         table_->setItem(row, static_cast<int>(c) + 1, item);
@@ -123,11 +127,25 @@ void FiguresTable::fill_photos(const FitRecord& fit) {
 void FiguresTable::fill_regions(const FitFigures& f) {
     const QString unit = length_name();
     table_->setHorizontalHeaderLabels({tr("Region"), tr("median, %1").arg(unit), tr("95 %, %1").arg(unit),
-                                       tr("worst, %1").arg(unit), tr("vertices")});
-    for (const auto& [name, d] : f.regions) {
+                                       tr("worst, %1").arg(unit), tr("vertices"), tr("guessed, %"), tr("state")});
+    std::set<std::string> names;
+    for (const auto& [name, unused] : f.regions) names.insert(name);
+    for (const auto& [name, unused] : f.doubts) names.insert(name);  // of what was not seen there is no distance
+    for (const std::string& name : names) {
         if (name == "head_skin" || name == "body_skin" || name == "hand_all_l" || name == "hand_all_r") continue;
-        add_row(plain_region(name),
-                {{d.median, 3, true}, {d.p95, 3, true}, {d.max, 2, true}, {static_cast<double>(d.vertices), 0}});
+        const auto seen = f.regions.find(name);
+        const auto doubt = f.doubts.find(name);
+        const auto of = [&](double DistanceFigures::*figure) {
+            return seen == f.regions.end() ? std::nullopt : std::optional(seen->second.*figure);
+        };
+        const bool told = doubt != f.doubts.end();
+        add_row(plain_region(name), {{of(&DistanceFigures::median), 3, true},
+                                     {of(&DistanceFigures::p95), 3, true},
+                                     {of(&DistanceFigures::max), 2, true},
+                                     {seen == f.regions.end() ? 0 : static_cast<double>(seen->second.vertices), 0},
+                                     {told ? std::optional(100 * doubt->second.signs.guessed) : std::nullopt, 0},
+                                     {told ? std::optional(doubt->second.wrong) : std::nullopt, 2, false,
+                                      told ? doubt_words(doubt->second) : QString()}});
     }
 }
 
@@ -139,6 +157,7 @@ void FiguresTable::refresh() {
     table_->setSortingEnabled(false);
     table_->setRowCount(0);
     if (!fit) return;
+    table_->setColumnCount(fit->photo ? kPhotoColumns : kRegionColumns);
     fit->photo ? fill_photos(*fit) : fill_regions(fit->figures);
     table_->sortByColumn(-1, Qt::AscendingOrder);
     table_->setSortingEnabled(true);

@@ -22,6 +22,7 @@ constexpr ColourWords kColours[] = {
     {Colouring::FromSource, QT_TRANSLATE_NOOP("LookBar", "Source to fit"), "", 1, 0.5},
     {Colouring::EdgeStretch, QT_TRANSLATE_NOOP("LookBar", "Edge stretch"), "", 30, 5},
     {Colouring::AngleChange, QT_TRANSLATE_NOOP("LookBar", "Angle change"), "", 30, 5},
+    {Colouring::Guessed, QT_TRANSLATE_NOOP("LookBar", "Guessed, ±"), "", 10, 1},
     {Colouring::SeenBy, QT_TRANSLATE_NOOP("LookBar", "Seen by photos"), "", 1, 0.5},
 };
 

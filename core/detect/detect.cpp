@@ -76,7 +76,7 @@ std::vector<PointPull> Detector::hints() const {
 
 Status Detector::fit_head() {
     FitInput fit;
-    fit.kit = &kit_, fit.jaw_degrees = jaw_degrees_;
+    fit.kit = &kit_, fit.jaw_degrees = jaw_degrees_, fit.lids = lids_;
     fit.hints = hints();
     fit.base_points = base_points_;
     fit.source = in_.source;
@@ -99,9 +99,11 @@ Status Detector::fit_head() {
         return kit_.mesh.positions[curve->second.front().vertices[0]].y() >
                kit_.mesh.positions[kit_.neck_ring.empty() ? 0 : kit_.neck_ring.front()].y() - 100;
     });
+    seat_commissures();
     judge_head();
     read_ears();
     read_mouth();
+    read_lids();
     return Done{};
 }
 
@@ -211,7 +213,7 @@ Result<Detection> Detector::run() {
         if (progress_.is_cancelled()) return cancelled_detection();
         if (!laid) return ok.error();
     }
-    if (!by_shape_) open_mouth(), find_likely();
+    if (!by_shape_) open_mouth(), find_likely(), look_at_lids();
     map_ = map_through(pairs_);
     if (!by_shape_) ears_ = mark_ears(kit_, base_points_, look_.surface, stage(0.36, 0.38));
     if (progress_.is_cancelled()) return cancelled_detection();
@@ -235,6 +237,14 @@ Result<Detection> detect_landmarks(FaceNetwork& network, const DetectInput& inpu
         own = std::move(*made);
     }
     return Detector(network, input, input.reference ? *input.reference : *own, progress).run();
+}
+
+std::map<std::string, std::string> told_lids(const Detection& found) {
+    std::map<std::string, std::string> out;
+    for (const bool left : {false, true}) {
+        if (found.lids[left]) out[left ? "left" : "right"] = lid_state_name(*found.lids[left]);
+    }
+    return out;
 }
 
 std::string what_is_left_out(const Detection& found) {

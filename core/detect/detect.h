@@ -12,6 +12,7 @@
 #include "core/base/progress.h"
 #include "core/base/similarity.h"
 #include "core/detect/doubt.h"
+#include "core/fit/lids.h"
 #include "core/fit/settings.h"
 #include "core/kit/base_kit.h"
 
@@ -37,17 +38,21 @@ struct Detection {
     bool figure = false;                          // body points were looked for
     VertexMask not_skin;  // per vertex of the source: hair, cap, glasses and the like, with what was ignored already;
                           // empty: nothing
-    double not_skin_share = 0;              // of the source's surface, beside what was ignored
-    std::map<std::string, double> covered;  // face, ears, skull, neck: share of it under what is no skin
-    double mouth_gap_mm = 0;                // how far the lips are apart, in the kit's size; 0: shut
-    bool coloured = false;                  // skin colours helped
-    int evaluations = 0;                    // of the networks, on the source
+    double not_skin_share = 0;                    // of the source's surface, beside what was ignored
+    std::map<std::string, double> covered;        // face, ears, skull, neck: share of it under what is no skin
+    double mouth_gap_mm = 0;                      // how far the lips are apart, in the kit's size; 0: shut
+    std::array<std::optional<LidState>, 2> lids;  // of the right and the left eye; empty: nothing tells
+    bool coloured = false;                        // skin colours helped
+    int evaluations = 0;                          // of the networks, on the source
     double seconds = 0;
     std::vector<std::string> notes;
 };
 
 // Fails with NotFound when no face is there, DegenerateInput when there is no surface, Cancelled.
 Result<Detection> detect_landmarks(FaceNetwork& network, const DetectInput& input, const Progress& progress);
+
+// Detection::lids for reports: "right", "left" -> "open", "half", "shut"; what is not told is not there.
+std::map<std::string, std::string> told_lids(const Detection& found);
 
 // A sentence about Detection::not_skin: how much it is and what it covers. Empty when there is nothing.
 std::string what_is_left_out(const Detection& found);

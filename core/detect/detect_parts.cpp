@@ -1,7 +1,9 @@
 #include <cmath>
 
+#include "core/detect/caliper.h"
 #include "core/detect/detector.h"
 #include "core/detect/doubt.h"
+#include "core/detect/find_lids.h"
 #include "core/detect/not_skin.h"
 #include "core/detect/open_mouth.h"
 #include "core/fit/articulate.h"
@@ -104,6 +106,52 @@ void Detector::find_likely() {
     BaseKit shaped = posed();
     shaped.mesh.positions = likely->positions;
     opened_ = std::move(shaped);
+}
+
+// Lids that hang or are shut: the base's go down as far before anything is carried over, and what the networks say of
+// them does not count, since they see every eye open.
+void Detector::look_at_lids() {
+    const auto found = find_lids(look_, kit_, posed().mesh.positions);
+    for (const bool left : {false, true}) {
+        if (!found[left]) continue;
+        out_.lids[left] = lid_state(found[left]->opening);
+        if (*out_.lids[left] != LidState::Open) lids_[left] = found[left]->shut;
+    }
+    if (lids_ == LidsShut{0, 0}) return;
+    std::erase_if(pairs_,
+                  [&](const SurfacePair& pair) { return lids_[of_left_eye(pair.point)] > 0 && on_lid(pair.point); });
+    BaseKit shaped = posed();
+    shaped.mesh.positions = move_lids(kit_, shaped.mesh.positions, lids_);
+    opened_ = std::move(shaped);
+}
+
+// As deep in their slits as on the base, and no deeper: a fit slides down into them.
+void Detector::seat_commissures() {
+    constexpr double kLeastMm = 0.2;
+    const SurfaceQuery base(kit_.mesh.positions, solid_triangles(kit_));
+    for (const char* name : kCommissures) {
+        const auto found = out_.set.points.find(name);
+        if (found == out_.set.points.end() || !base_points_.contains(name)) continue;
+        const Vec3 at = out_.to_kit(found->second);
+        const double deeper = slit_depth(*look_.surface.query, at) - slit_depth(base, on_base(name));
+        if (deeper < kLeastMm) continue;
+        const SurfaceHit hit = look_.surface.closest(at + deeper * Vec3::UnitZ(), kOnSurfaceMm, nullptr);
+        if (hit) found->second = out_.to_kit.inverse()(hit.position);
+    }
+}
+
+void Detector::read_lids() {
+    std::string text;
+    for (const bool left : {false, true}) {
+        if (!out_.lids[left] || *out_.lids[left] == LidState::Open) continue;
+        text += std::string(text.empty() ? "The " : ", the ") + (left ? "left" : "right") + " eye is " +
+                (*out_.lids[left] == LidState::Shut ? "shut" : "half shut");
+        const std::string pupil = left ? "pupil_l" : "pupil_r";
+        if (*out_.lids[left] != LidState::Shut || !base_points_.contains(pupil)) continue;
+        out_.set.points.erase(pupil), out_.set.trust.erase(pupil), out_.evidence.erase(pupil);
+        out_.left_out[pupil] = "the eye is shut";
+    }
+    if (!text.empty()) out_.notes.push_back(text + ".");
 }
 
 // What the fit made of the ears, their own edges know better.

@@ -35,6 +35,9 @@ class Detector {
     void open_mouth();
     void read_mouth();
     void find_likely();
+    void look_at_lids();
+    void seat_commissures();
+    void read_lids();
     std::vector<PointPull> hints() const;
     Status fit_head();
     void read_off(const BaseKit& kit, const Points& fitted, const std::vector<float>& distances, FitPart part,
@@ -51,6 +54,7 @@ class Detector {
     const DetectInput& in_;
     const BaseKit& kit_;
     double jaw_degrees_ = 0;
+    LidsShut lids_{0, 0};            // where they are told to be half or wholly shut
     std::optional<BaseKit> opened_;  // the same with its jaw down as the source's, shaped as its head most likely is
     const BaseKit& posed() const { return opened_ ? *opened_ : kit_; }
     const FaceReference& reference_;

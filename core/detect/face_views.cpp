@@ -1,5 +1,6 @@
 #include "core/detect/face_views.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace veld {
@@ -14,7 +15,24 @@ double lip_gap(const FaceMesh& face) {
     return sum / 3;
 }
 
+constexpr int kRightLids[] = {246, 161, 160, 159, 158, 157, 173, 7, 163, 144, 145, 153, 154, 155};
+constexpr int kLeftLids[] = {466, 388, 387, 386, 385, 384, 398, 249, 390, 373, 374, 380, 381, 382};
+constexpr int kLidPoints = 16;  // of an eye's own points, the first
+
 }  // namespace
+
+bool one_of(std::span<const int> points, int point) {
+    return std::find(points.begin(), points.end(), point) != points.end();
+}
+
+bool of_left_eye(int point) {
+    return point >= kFacePoints ? point >= kFacePoints + kEyePoints : one_of(kLeftLids, point);
+}
+
+bool on_lid(int point) {
+    if (point >= kFacePoints) return (point - kFacePoints) % kEyePoints < kLidPoints;
+    return one_of(kRightLids, point) || one_of(kLeftLids, point);
+}
 
 std::vector<FaceView> face_views(bool coloured) {
     std::vector<FaceView> out;

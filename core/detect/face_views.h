@@ -5,6 +5,7 @@
 // scan when both are seen from the same side in the same light. So nothing here is compared with
 // anatomy; a scan's points are compared with the base's own points of the same views.
 #include <optional>
+#include <span>
 
 #include "core/base/progress.h"
 #include "core/detect/face_network.h"
@@ -16,6 +17,11 @@ namespace veld {
 // Of the network's points: the inner edges of the lips from corner to corner, without the corners.
 constexpr int kUpperInnerLip[] = {191, 80, 81, 82, 13, 312, 311, 310, 415};
 constexpr int kLowerInnerLip[] = {95, 88, 178, 87, 14, 317, 402, 318, 324};
+
+bool one_of(std::span<const int> points, int point);
+// Is that point on the edge of a lid; and of which eye?
+bool on_lid(int point);
+bool of_left_eye(int point);
 
 // Points of one face: the mesh's 468, then the right eye's 76, then the left eye's.
 constexpr int kSeenPoints = kFacePoints + 2 * kEyePoints;

@@ -14,10 +14,6 @@ constexpr double kLevelYaw = 25, kMouthMm = 45;
 
 bool level(const FaceView& view) { return view.pitch == 0 && std::abs(view.yaw) < kLevelYaw; }
 
-bool one_of(const auto& list, int point) {
-    return std::find(std::begin(list), std::end(list), point) != std::end(list);
-}
-
 }  // namespace
 
 std::optional<double> mouth_gap(const FaceReference& reference, const std::vector<SeenView>& views) {

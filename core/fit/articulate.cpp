@@ -1,4 +1,5 @@
 #include "core/fit/articulate.h"
+#include "core/fit/lids.h"
 
 #include <Eigen/Dense>
 #include <cmath>
@@ -281,6 +282,7 @@ Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface,
 BaseKit posed_kit(const BaseKit& kit, const Pose& pose) {
     BaseKit out = kit;
     out.mesh.positions = skin(kit.mesh.positions, kit.joints, kit.weights, pose);
+    if (pose.lids != LidsShut{0, 0}) out.mesh.positions = move_lids(kit, out.mesh.positions, pose.lids);
     for (KitEye& eye : out.eyes) {
         Points from, to;
         for (const Index v : kit.part(eye.part)->vertices)

@@ -15,6 +15,9 @@
 namespace veld {
 namespace {
 
+constexpr DoubtReason kAllReasons[] = {DoubtReason::None,    DoubtReason::Guessed, DoubtReason::Unlikely,
+                                       DoubtReason::NotSkin, DoubtReason::Marks,   DoubtReason::Folds};
+
 void landmark_figures(const WrapProblem& problem, const Points& fit, const std::vector<std::string>& names,
                       FitFigures& out) {
     double sum = 0;
@@ -86,6 +89,31 @@ Json distance_json(const DistanceFigures& d) {
     return {{"median", d.median}, {"p95", d.p95}, {"max", d.max}, {"vertices", d.vertices}};
 }
 
+Json doubt_json(const RegionDoubt& d) {
+    return {{"wrong", d.wrong},
+            {"why", doubt_reason_name(d.why)},
+            {"guessed", d.signs.guessed},
+            {"unlikely", d.signs.unlikely},
+            {"not_skin", d.signs.not_skin},
+            {"marks_mm", d.signs.marks},
+            {"marks_apart_mm", d.signs.apart},
+            {"surface_mm", d.signs.surface},
+            {"bent", d.signs.bent},
+            {"faults", d.signs.cuts}};
+}
+
+RegionDoubt doubt_from(const Json& j) {
+    RegionDoubt d;
+    const auto number = [&](const char* key) { return j.value(key, 0.0); };
+    d.wrong = number("wrong");
+    d.signs = {number("guessed"),        number("unlikely"),   number("not_skin"), number("marks_mm"),
+               number("marks_apart_mm"), number("surface_mm"), number("bent"),     number("faults")};
+    for (const DoubtReason reason : kAllReasons) {
+        if (j.value("why", std::string()) == doubt_reason_name(reason)) d.why = reason;
+    }
+    return d;
+}
+
 DistanceFigures distance_from(const Json& j) {
     DistanceFigures d;
     d.median = j.value("median", 0.0);
@@ -96,6 +124,11 @@ DistanceFigures distance_from(const Json& j) {
 }
 
 }  // namespace
+
+const char* doubt_reason_name(DoubtReason reason) {
+    static const char* const names[] = {"nothing", "guessed", "unlikely", "not_skin", "marks", "folds"};
+    return names[static_cast<int>(reason)];
+}
 
 DistanceFigures summary_of(const std::vector<double>& d) {
     DistanceFigures out;
@@ -108,7 +141,7 @@ DistanceFigures summary_of(const std::vector<double>& d) {
 }
 
 FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Points& fit,
-                       const std::vector<Match>& matches, std::vector<float>* distances) {
+                       const std::vector<Match>& matches, std::vector<float>* distances, TriangleIndices* faulty) {
     FitFigures out;
     std::vector<std::string> names;
     for (const PointPull& pull : problem.points) names.push_back(pull.name);
@@ -121,7 +154,10 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
     std::set<Index> flipped;
     std::vector<Index> triangle_face;
     for (Index f : problem.faces) triangle_face.insert(triangle_face.end(), kit.mesh.face_size(f) - 2, f);
-    for (Index t : flipped_triangles(stencil, triangles, kit.mesh.positions, fit)) flipped.insert(triangle_face[t]);
+    for (Index t : flipped_triangles(stencil, triangles, kit.mesh.positions, fit)) {
+        flipped.insert(triangle_face[t]);
+        if (faulty) faulty->push_back(t);
+    }
     out.flipped_faces = static_cast<Index>(flipped.size());
     const auto before = problem.base_cuts ? *problem.base_cuts : self_intersections(kit.mesh.positions, triangles);
     const std::set<std::pair<Index, Index>> old(before.begin(), before.end());
@@ -129,6 +165,7 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
     for (const auto& pair : self_intersections(fit, triangles, &near)) {
         if (old.contains(pair)) continue;
         ++out.self_intersections;
+        if (faulty) faulty->push_back(pair.first);
         if (out.cut_at.size() < kMostFaults) out.cut_at.push_back(triangles[pair.first][0]);
     }
     for (const Index f : flipped) {
@@ -173,6 +210,7 @@ std::string figures_text(const FitFigures& f) {
     json["surface_mm"] = distance_json(f.surface);
     for (const auto& [name, d] : f.regions) json["surface_mm"]["regions"][name] = distance_json(d);
     json["source_to_fit_mm"] = distance_json(f.source_to_fit);
+    for (const auto& [name, d] : f.doubts) json["doubts"][name] = doubt_json(d);
     json["coverage"] = f.coverage;
     json["flipped_faces"] = f.flipped_faces;
     json["self_intersections"] = f.self_intersections;
@@ -201,6 +239,9 @@ FitFigures parse_figures(const std::string& text) {
         f.surface = distance_from(json.at("surface_mm"));
         if (json["surface_mm"].contains("regions")) {
             for (const auto& [name, d] : json["surface_mm"]["regions"].items()) f.regions[name] = distance_from(d);
+        }
+        if (json.contains("doubts")) {
+            for (const auto& [name, d] : json["doubts"].items()) f.doubts[name] = doubt_from(d);
         }
         f.source_to_fit = distance_from(json.at("source_to_fit_mm"));
         f.coverage = json.at("coverage");

@@ -13,8 +13,10 @@ constexpr std::size_t kMostFaults = 200;
 
 DistanceFigures summary_of(const std::vector<double>& distances);
 
-// distances: per vertex of the base, mm to the source; NaN where nothing was compared.
+// distances: per vertex of the base, mm to the source; NaN where nothing was compared. faulty: null, or gets the
+// triangles of problem.surface that cut or are turned over.
 FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Points& fit,
-                       const std::vector<Match>& matches, std::vector<float>* distances);
+                       const std::vector<Match>& matches, std::vector<float>* distances,
+                       TriangleIndices* faulty = nullptr);
 
 }  // namespace veld

@@ -66,13 +66,32 @@ double marked_jaw(const FitInput& input, const std::map<std::string, SurfacePoin
     return jaw_turn_of(*input.kit, base_points, marked);
 }
 
-void open_jaw(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult& out) {
+// Lids that hang or are shut: how far the kit's must come down, by those that are marked.
+LidsShut marked_lids(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points) {
+    if (input.lids) return *input.lids;
+    std::map<std::string, Vec3> marked;
+    for (const auto& [name, p] : input.landmarks.points) {
+        if (!unsure(input.landmarks.trust_of(name))) marked[name] = p;
+    }
+    return lids_of(*input.kit, base_points, marked);
+}
+
+// The base's jaw and lids as the source's are.
+void take_expression(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points, FitResult& out) {
     const double degrees = marked_jaw(input, base_points, out);
-    if (!(degrees > 0)) return;
+    const LidsShut lids = marked_lids(input, base_points);
+    if (!(degrees > 0) && lids == LidsShut{0, 0}) return;
     out.pose = jaw_pose(*input.kit, degrees);
-    out.notes.push_back("The mouth is open: the base's jaw was turned by " + std::to_string(std::lround(degrees)) +
-                        " degrees first" +
-                        (input.settings.shut_mouth ? ", and the shape is handed out with the mouth shut." : "."));
+    out.pose->lids = lids;
+    if (degrees > 0)
+        out.notes.push_back("The mouth is open: the base's jaw was turned by " + std::to_string(std::lround(degrees)) +
+                            " degrees first" +
+                            (input.settings.shut_mouth ? ", and the shape is handed out with the mouth shut." : "."));
+    const auto percent = [](double share) { return std::to_string(std::lround(100 * share)) + " %"; };
+    if (lids != LidsShut{0, 0})
+        out.notes.push_back("The eyes are not wide open: the base's lids were shut by " + percent(lids[0]) +
+                            " on the right and " + percent(lids[1]) + " on the left first" +
+                            (input.settings.shut_mouth ? ", and the shape is handed out with the eyes open." : "."));
 }
 
 }  // namespace
@@ -95,7 +114,7 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     if (!placement) return placement.error();
     out.placement = *placement;
     out.notes = out.placement.notes;
-    if (settings.part == FitPart::Head) open_jaw(input, base_points, out);
+    if (settings.part == FitPart::Head) take_expression(input, base_points, out);
     const bool jaw = out.pose.has_value();
     const BaseKit opened = jaw ? posed_kit(kit, *out.pose) : BaseKit();
     FitInput as_posed = input;
@@ -132,7 +151,11 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
 
 Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<Pose>& pose, bool shut_mouth) {
     if (!pose) return positions;
-    if (jaw_of(kit, *pose) > 0) return shut_mouth ? mouth_shut(kit, positions, *pose) : positions;
+    if (of_head(kit, *pose)) {
+        if (!shut_mouth) return positions;
+        const Points open = move_lids(kit, positions, {-pose->lids[0], -pose->lids[1]});
+        return jaw_of(kit, *pose) > 0 ? mouth_shut(kit, open, *pose) : open;
+    }
     Points out = unposed(positions, kit.joints, kit.weights, *pose);
     const auto lowest = [&](const Points& x) {
         double y = std::numeric_limits<double>::infinity();

@@ -3,6 +3,7 @@
 // and `veldstone-cli wrap`.
 #include "core/base/similarity.h"
 #include "core/fit/figures.h"
+#include "core/fit/lids.h"
 #include "core/fit/likely_head.h"
 #include "core/fit/place.h"
 #include "core/rig/pose.h"
@@ -31,8 +32,11 @@ struct FitInput {
     const VertexMask* ignored = nullptr;  // null, or one per vertex of the source: never matched
     std::map<std::string, std::vector<SurfacePoint>> base_curves = {};  // empty: the kit's own
     std::optional<double> jaw_degrees = {};  // how far the source's jaw is down; empty: the marked lips tell
-    std::vector<PointPull> hints = {};       // more places, roughly: only what head is likely is told by them; targets
-                                             // in the source's coordinates
+    std::optional<LidsShut> lids = {};       // how far its eyes are shut; empty: the marked lids tell
+    const VertexMask* not_skin =
+        nullptr;                        // null, or one per vertex of the source: likely no skin, though it is matched
+    std::vector<PointPull> hints = {};  // more places, roughly: only what head is likely is told by them; targets
+                                        // in the source's coordinates
 };
 
 struct FitResult {
@@ -41,6 +45,9 @@ struct FitResult {
     FitSettings settings;
     FitFigures figures;
     std::vector<float> distances;  // per vertex, mm to the source, NaN where not compared
+    // Per vertex, where nothing of the source was matched and the shape follows from the rest of the head: mm, one
+    // deviation of the true place. NaN elsewhere; empty where the kit knows no heads.
+    std::vector<float> guessed;
     WrapTimes times;
     std::vector<std::string> notes;
     std::optional<Pose> pose;  // what the kit's skeleton or its jaw was bent to; positions stand in it
@@ -48,8 +55,8 @@ struct FitResult {
 };
 
 // The shape without the pose that it was fitted in: each vertex back by its own turn, bones as long as the
-// subject's, the lowest place as low as the base's (feet on the floor). Of a head with its mouth open: with the mouth
-// shut (jaw.h), unless shut_mouth is off. Without a pose: as it is.
+// subject's, the lowest place as low as the base's (feet on the floor). Of a head with its mouth open or its eyes
+// shut: with the mouth shut (jaw.h) and the eyes open (lids.h), unless shut_mouth is off. Without a pose: as it is.
 Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<Pose>& pose, bool shut_mouth = true);
 
 // Cancelled: ErrorCode::Cancelled. Deterministic: the same input gives the same positions.
@@ -73,8 +80,9 @@ Result<FitResult> refit(const FitInput& input, const FitStart& start, const Prog
                         double* solved = nullptr);
 
 // Figures of a shape that was changed since it was fitted, at the same placement and settings. Of a posed
-// fit the kit is posed_kit().
-Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions,
+// fit the kit is posed_kit(), as is `pose` then.
+Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit,
+                                 const std::optional<Pose>& pose, const Points& positions,
                                  std::vector<float>* distances, const Progress& progress);
 
 // The fit in the source's own coordinates and unit.

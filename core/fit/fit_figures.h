@@ -17,6 +17,27 @@ struct DistanceFigures {
     bool operator==(const DistanceFigures&) const = default;
 };
 
+// What speaks against a region of a fit; region_doubt.h measures it.
+struct RegionSigns {
+    double guessed = 0;   // share of what can be seen of it, by area, that matched nothing: it follows from the rest
+    double unlikely = 0;  // root mean square over the region of the way to the most likely head, in deviations of it
+    double not_skin = 0;  // share of what was matched that likely is no skin
+    double marks = 0;     // mm: how far its points and curves may be off, as they say themselves; median
+    double apart = 0;     // mm: how far they lie from the fit; median
+    double surface = 0;   // mm: 95 % of the matched distances
+    double bent = 0;      // 95 % of |log2| of its triangles' areas against the base's, its own size taken out
+    double cuts = 0;      // new self-intersections and flipped faces in it
+    bool operator==(const RegionSigns&) const = default;
+};
+enum class DoubtReason { None, Guessed, Unlikely, NotSkin, Marks, Folds };
+const char* doubt_reason_name(DoubtReason reason);  // "guessed"
+struct RegionDoubt {
+    RegionSigns signs;
+    double wrong = 0;  // 0..1: likelihood that a look would send the region back
+    DoubtReason why = DoubtReason::None;
+    bool operator==(const RegionDoubt&) const = default;
+};
+
 struct FitFigures {
     double landmark_rms = 0, landmark_max = 0;
     std::map<std::string, double> landmark_mm;        // residual of each point that was used
@@ -24,6 +45,7 @@ struct FitFigures {
     std::map<std::string, double> curve_mm;           // the same of each guide curve that was used
     DistanceFigures surface;                          // fit -> source over the matched regions
     std::map<std::string, DistanceFigures> regions;   // the same for each region
+    std::map<std::string, RegionDoubt> doubts;        // of heads: face, lids, lips, ears, skull, neck
     DistanceFigures source_to_fit;                    // of source points near the matched regions
     double coverage = 0;                              // matched share of the area that wants a match
     Index flipped_faces = 0, self_intersections = 0;  // the latter: not yet there on the base

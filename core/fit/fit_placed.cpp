@@ -6,6 +6,7 @@
 
 #include "core/base/stopwatch.h"
 #include "core/fit/follow.h"
+#include "core/fit/region_doubt.h"
 #include "core/kit/kit_surface.h"
 
 namespace veld {
@@ -13,20 +14,48 @@ namespace {
 
 constexpr double kMeasureMm = 4.0;       // scale of the matches that figures are made of
 constexpr double kPlainSmoothMm = 20.0;  // without a surface: softer than this only copies the points' errors
+constexpr double kSeenOpen = 0.4;        // what is folded away deeper than this is always guessed
 constexpr std::size_t kLeastTriangles = 20;
 
 // The most likely head of those that the kit knows: the wrap begins with it, and what is not seen stays as it has it.
-std::shared_ptr<const LikelyHead> likely_for(const FitInput& input, const WrapProblem& problem, const FitResult& out) {
+std::shared_ptr<const LikelyHead> likely_for(const FitInput& input, const WrapProblem& problem,
+                                             const std::optional<Pose>& pose, const Similarity& to_kit) {
     if (input.settings.part != FitPart::Head || !input.settings.known_heads || !problem.source) return nullptr;
     LikelyInput of;
-    of.kit = input.kit, of.pose = out.pose ? &*out.pose : nullptr;
+    of.kit = input.kit, of.pose = pose ? &*pose : nullptr;
     of.source = problem.source, of.match = &problem.match, of.points = problem.points;
     for (PointPull hint : input.hints) {
-        hint.target = out.placement.source_to_kit(hint.target);
+        hint.target = to_kit(hint.target);
         of.points.push_back(std::move(hint));
     }
     auto likely = likely_head(of);
     return likely ? std::make_shared<const LikelyHead>(std::move(*likely)) : nullptr;
+}
+
+// Figures of a shape, with what speaks against each region of a head.
+FitFigures figures_of(const FitInput& input, const WrapProblem& problem, const BaseCreases& creases,
+                      const LikelyHead* likely, const Points& shape, std::vector<float>* distances) {
+    const auto matches = match_to_source(problem, problem.match, shape, kMeasureMm, input.settings.max_angle_degrees);
+    TriangleIndices faulty;
+    FitFigures out = measure_fit(*input.kit, problem, shape, matches, distances, &faulty);
+    if (!problem.source) return out;
+    for (const auto& [region, signs] :
+         region_signs({*input.kit, input, problem, creases.open, shape, matches, likely, faulty}))
+        out.doubts[region] = region_doubt(region, signs);
+    return out;
+}
+
+// What was not matched, and how well the rest of the head tells it.
+std::vector<float> guessed_places(const WrapProblem& problem, const BaseCreases& creases, const LikelyHead* likely,
+                                  const std::vector<float>& distances) {
+    std::vector<float> out;
+    if (!likely || !problem.source) return out;
+    out.assign(distances.size(), std::numeric_limits<float>::quiet_NaN());
+    for (std::size_t v = 0; v < out.size(); ++v) {
+        const bool looked_at = problem.active[v] && creases.open[v] >= kSeenOpen;
+        if (looked_at && std::isnan(distances[v]) && likely->sure[v] > 0) out[v] = static_cast<float>(likely->sure[v]);
+    }
+    return out;
 }
 
 }  // namespace
@@ -47,7 +76,7 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
         warm ? warm->problem
              : make_problem(input, base_points, out.placement.source_to_kit, surface, *out.cache.creases, out.notes);
     if (!settings.known_heads) out.cache.likely = nullptr;
-    if (!out.cache.likely) out.cache.likely = likely_for(input, problem, out);
+    if (!out.cache.likely) out.cache.likely = likely_for(input, problem, out.pose, out.placement.source_to_kit);
     WrapProblem part = problem;
     Points rest = kit.mesh.positions;  // what does not move stays as the base has it
     for (std::size_t v = 0; out.cache.likely && v < rest.size(); ++v) {
@@ -68,9 +97,9 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
     if (settings.symmetry > 0) make_symmetric(kit, problem.active, out.pose, settings.symmetry, out.positions);
     seconds["follow"] = clock.lap();
     progress.say(0.98, "Measuring");
-    const auto matches =
-        match_to_source(problem, problem.match, out.positions, kMeasureMm, settings.max_angle_degrees);
-    out.figures = measure_fit(kit, problem, out.positions, matches, &out.distances);
+    out.figures =
+        figures_of(input, problem, *out.cache.creases, out.cache.likely.get(), out.positions, &out.distances);
+    out.guessed = guessed_places(problem, *out.cache.creases, out.cache.likely.get(), out.distances);
     seconds["wrap_factor"] = wrapped->times.factor;
     seconds["wrap_solve"] = wrapped->times.solve;
     seconds["wrap_query"] = wrapped->times.query;
@@ -121,7 +150,8 @@ void make_symmetric(const BaseKit& kit, const VertexMask& moving, const std::opt
     positions = pose ? posed_again(even, positions, kit.joints, kit.weights, *pose) : even;
 }
 
-Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit, const Points& positions,
+Result<FitFigures> measure_again(const FitInput& input, const Similarity& source_to_kit,
+                                 const std::optional<Pose>& pose, const Points& positions,
                                  std::vector<float>* distances, const Progress& progress) {
     const auto base_points = input.base_points.empty() ? input.kit->landmarks : input.base_points;
     progress.say(0, "Measuring");
@@ -132,9 +162,8 @@ Result<FitFigures> measure_again(const FitInput& input, const Similarity& source
     const WrapProblem problem =
         make_problem(input, base_points, source_to_kit, input.settings.use_surface ? cache.surface.get() : nullptr,
                      *cache.creases, notes);
-    const auto matches =
-        match_to_source(problem, problem.match, positions, kMeasureMm, input.settings.max_angle_degrees);
-    FitFigures out = measure_fit(*input.kit, problem, positions, matches, distances);
+    const auto likely = likely_for(input, problem, pose, source_to_kit);
+    FitFigures out = figures_of(input, problem, *cache.creases, likely.get(), positions, distances);
     progress.say(1, "Done");
     return out;
 }

@@ -78,12 +78,18 @@ Pose jaw_pose(const BaseKit& kit, double degrees) {
     return out;
 }
 
+bool of_head(const BaseKit& kit, const Pose& pose) {
+    const int jaw = jaw_joint(kit);
+    if (pose.turns.size() != kit.joints.size() || !pose.move.isZero() || !pose.stretch.empty()) return false;
+    for (std::size_t j = 0; j < pose.turns.size(); ++j) {
+        if (static_cast<int>(j) != jaw && !pose.turns[j].isIdentity(1e-9)) return false;
+    }
+    return true;
+}
+
 double jaw_of(const BaseKit& kit, const Pose& pose) {
     const int jaw = jaw_joint(kit);
-    if (jaw < 0 || pose.turns.size() != kit.joints.size() || !pose.move.isZero() || !pose.stretch.empty()) return 0;
-    for (std::size_t j = 0; j < pose.turns.size(); ++j) {
-        if (static_cast<int>(j) != jaw && !pose.turns[j].isIdentity(1e-9)) return 0;
-    }
+    if (jaw < 0 || !of_head(kit, pose)) return 0;
     return Eigen::AngleAxisd(pose.turns[static_cast<std::size_t>(jaw)]).angle() * 180 / M_PI;
 }
 

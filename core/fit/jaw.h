@@ -26,6 +26,9 @@ Pose jaw_pose(const BaseKit& kit, double degrees);
 // Is this the pose of a jaw alone? How far it is down, degrees; 0: no.
 double jaw_of(const BaseKit& kit, const Pose& pose);
 
+// Is this the pose of a head alone: its jaw and its lids?
+bool of_head(const BaseKit& kit, const Pose& pose);
+
 // A shape in the pose of an open jaw, with the mouth shut: the jaw's turn taken out through the skin weights, then
 // the lips brought together where the base's meet, both by the same way (meeting.h).
 Points mouth_shut(const BaseKit& kit, const Points& open, const Pose& pose);

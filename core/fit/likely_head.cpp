@@ -7,6 +7,7 @@
 
 #include "core/fit/follow.h"
 #include "core/kit/kit_surface.h"
+#include "core/linalg/statistics.h"
 #include "core/shape/head_model.h"
 
 namespace veld {
@@ -41,9 +42,7 @@ class Likely {
         for (int round = 0; round < kRounds; ++round) step(round);
         LikelyHead out;
         out.sure = model_.deviations(*in_.kit, a_);
-        out.z = z_.head(known_.mode.cols());
         out.positions = x_;
-        out.off = off_;
         follow_parts(*in_.kit, nullptr, out.positions);
         return out;
     }
@@ -100,19 +99,19 @@ class Likely {
             double distance = 0, weight = 0;
         };
         std::vector<Found> found(known_.vertex.size());
-        off_.assign(x_.size(), std::numeric_limits<double>::quiet_NaN());
         tbb::parallel_for(std::size_t{0}, known_.vertex.size(), [&](std::size_t i) {
             const Index v = known_.vertex[i];
             if ((*in_.match)[v] <= 0 || (face_only && !face_[v])) return;
             const FacingFilter facing{normals[v], least};
             const SurfaceHit hit = in_.source->closest(x_[v], 3 * scale, &facing);
-            if (!hit || in_.source->on_border(hit) || in_.source->beside(hit, x_[v])) return;
+            if (!hit || in_.source->on_border(hit)) return;
+            const double under = SourceSurface::lies_under(hit, x_[v], normals[v]);
+            if (under <= 0) return;
             const Vec3 n = in_.source->query->triangle_normals()[hit.triangle];
             const double d = (hit.position - x_[v]).dot(n), out = (hit.position - x_[v]).dot(normals[v]);
-            off_[v] = out;
             const double sd = std::hypot(kRestMm, static_cast<double>(known_.beyond[i]));
             const double robust = geman_mcclure(hit.distance, out > 0 ? kOutside * scale : scale);
-            found[i] = {n, d, (*in_.match)[v] * patch_[i] * robust / (sd * sd)};
+            found[i] = {n, d, under * (*in_.match)[v] * patch_[i] * robust / (sd * sd)};
         });
         MatrixXd rows(static_cast<Eigen::Index>(found.size()), model_.columns.cols());
         VectorXd left(rows.rows());
@@ -145,7 +144,7 @@ class Likely {
     HeadModel model_;
     Points base_, x_;
     std::vector<Index> slot_;
-    std::vector<double> patch_, off_;
+    std::vector<double> patch_;
     VertexMask face_;
     MatrixXd a_;
     VectorXd b_, z_;

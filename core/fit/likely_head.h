@@ -24,8 +24,6 @@ struct LikelyInput {
 struct LikelyHead {
     Points positions;          // all vertices of the base, kit frame, in the pose
     std::vector<double> sure;  // per vertex, mm: one deviation of the true place; 0 where nothing is known
-    Eigen::VectorXd z;         // of the components
-    std::vector<double> off;   // per vertex: mm to the source along its normal, where one was near (else NaN)
 };
 
 // Empty where the kit knows no heads.

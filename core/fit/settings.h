@@ -23,7 +23,7 @@ struct FitSettings {
     FitPart part = FitPart::Head;
     bool keep_true_size = false;  // place without scaling; the source's unit must be right
     bool take_pose_out = true;    // of a whole figure: bend the skeleton first, hand the shape out at rest
-    bool shut_mouth = true;       // of a head whose mouth is open: hand the shape out with it shut
+    bool shut_mouth = true;       // of a head: hand the shape out with its mouth shut and its eyes open
     bool known_heads = true;      // of a head: begin with the most likely of the heads that the kit knows
     bool use_surface = true;      // false: only points and guide curves shape the fit
     bool use_curves = true;

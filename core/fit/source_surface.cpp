@@ -1,13 +1,17 @@
 #include "core/fit/source_surface.h"
 
 #include <algorithm>
+#include <cmath>
 
+#include "core/base/smoothstep.h"
 #include "core/fit/denoise.h"
 #include "core/mesh/topology.h"
 
 namespace veld {
 namespace {
 
+constexpr double kNoiseMm = 1, kFarMm = 3;                   // nearer than the first, noise says where a place lies
+constexpr double kBesideCosine = 0.35, kUnderCosine = 0.65;  // to the normal
 constexpr double kAttachedMm = 1.0;  // a small piece this near the large ones belongs to them (an eye's surface)
 
 // Large pieces stay, and small ones that touch them; what floats about does not.
@@ -67,6 +71,13 @@ SourceSurface prepare_source(const Mesh& source, const Similarity& to_kit, const
     out.border = border_edges(out.triangles, same_place(out.positions));
     out.query = std::make_unique<SurfaceQuery>(out.positions, out.triangles);
     return out;
+}
+
+double SourceSurface::lies_under(const SurfaceHit& hit, const Vec3& from, const Vec3& normal) {
+    if (hit.distance <= kNoiseMm) return 1;
+    const double cosine = std::abs((hit.position - from).dot(normal)) / hit.distance;
+    const double under = smoothstep((cosine - kBesideCosine) / (kUnderCosine - kBesideCosine));
+    return 1 - smoothstep((hit.distance - kNoiseMm) / (kFarMm - kNoiseMm)) * (1 - under);
 }
 
 const Points* SourceSurface::denoised_places() const {

@@ -37,13 +37,9 @@ struct SourceSurface {
                 hit.barycentric[k] * ((*averaged)[triangles[hit.triangle][k]] - positions[triangles[hit.triangle][k]]);
         return out;
     }
-    // The closest place lies to the side of the point and not under it: the surface ends there, or turns away.
-    bool beside(const SurfaceHit& hit, const Vec3& from) const {
-        constexpr double kNearMm = 2, kLeastCosine = 0.5;
-        if (hit.distance < kNearMm) return false;
-        return std::abs((hit.position - from).dot(query->triangle_normals()[hit.triangle])) <
-               kLeastCosine * hit.distance;
-    }
+    // How much of a match a hit is, 0..1: none where the closest place lies to the side of the point and not under or
+    // over it, since the surface ends there or turns away. normal: of the shape at that point, unit.
+    static double lies_under(const SurfaceHit& hit, const Vec3& from, const Vec3& normal);
     bool on_border(const SurfaceHit& hit) const {
         for (std::size_t k = 0; k < 3; ++k) {
             if (border[hit.triangle][k] && hit.barycentric[(k + 2) % 3] < 1e-6) return true;

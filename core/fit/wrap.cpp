@@ -252,8 +252,11 @@ std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<doubl
         if (!p.active[v] || match[v] <= 0) return;
         const FacingFilter facing{normals[v], min_cosine};
         const SurfaceHit hit = p.source->closest(now[v], 3 * scale_mm, &facing);
-        if (!hit || p.source->on_border(hit) || p.source->beside(hit, now[v])) return;
-        out[v] = {p.source->target(hit, averaged), match[v] * geman_mcclure(hit.distance, scale_mm), hit.distance};
+        if (!hit || p.source->on_border(hit)) return;
+        const double under = SourceSurface::lies_under(hit, now[v], normals[v]);
+        if (under <= 0) return;
+        out[v] = {p.source->target(hit, averaged), under * match[v] * geman_mcclure(hit.distance, scale_mm),
+                  hit.distance};
     });
     return out;
 }

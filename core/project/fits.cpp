@@ -20,6 +20,7 @@ FitRecord make_record(const BaseKit& kit, FitResult&& fit, const Source& source,
     out.landmarks = source.landmarks, out.ignored = source.ignored;
     out.positions = std::make_shared<Points>(std::move(fit.positions));
     out.distances = std::make_shared<std::vector<float>>(std::move(fit.distances));
+    if (!fit.guessed.empty()) out.guessed = std::make_shared<std::vector<float>>(std::move(fit.guessed));
     out.source_to_kit = fit.placement.source_to_kit;
     out.size_ratio = fit.placement.size_ratio;
     out.settings = fit.settings;
@@ -154,10 +155,11 @@ Status measure(Measuring& what, const Progress& progress) {
     input.base_points = what.base_points, input.base_curves = what.base_curves;
     input.source = what.source.mesh.get();
     input.landmarks = what.source.landmarks;
-    input.ignored = what.source.ignored.get();
+    input.ignored = what.source.ignored.get(), input.not_skin = what.source.not_skin.get();
     input.settings = what.record.settings;
     std::vector<float> distances;
-    auto figures = measure_again(input, what.record.source_to_kit, *what.record.positions, &distances, progress);
+    auto figures = measure_again(input, what.record.source_to_kit, what.record.pose, *what.record.positions,
+                                 &distances, progress);
     if (!figures) return figures.error();
     figures->seconds = what.record.figures.seconds;  // of the fit itself
     figures->repaired_vertices = what.record.figures.repaired_vertices;

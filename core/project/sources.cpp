@@ -61,6 +61,7 @@ Result<PhotoSet> read_photos(const std::string& name, const std::vector<std::str
 TidyState tidy_state(const Source& source) { return {source.mesh, source.upright, source.ignored}; }
 
 void take_step(Source& source, const TidyStep& step, StepDone&& done) {
+    if (source.mesh != done.state.mesh) source.not_skin = nullptr;  // its vertices were those of the mesh before
     source.mesh = std::move(done.state.mesh);
     source.upright = done.state.to_upright;
     source.ignored = std::move(done.state.ignored);
@@ -69,6 +70,7 @@ void take_step(Source& source, const TidyStep& step, StepDone&& done) {
 }
 
 void take_recipe(Source& source, const std::vector<TidyStep>& steps, RecipeDone&& done) {
+    if (source.mesh != done.state.mesh) source.not_skin = nullptr;  // its vertices were those of the mesh before
     source.mesh = std::move(done.state.mesh);
     source.upright = done.state.to_upright;
     source.ignored = std::move(done.state.ignored);

@@ -1,6 +1,7 @@
 #pragma once
 // Joints and skin weights as the kit brings them, and a pose of the joints, as data. Positions in mm, rest pose of the
 // base.
+#include <array>
 #include <string>
 #include <vector>
 
@@ -26,6 +27,8 @@ struct Pose {
     // Build, not pose: how a joint's own skin and the way to its children are stretched, in the rest
     // frame, not handed down. Empty: nowhere.
     std::vector<Mat3> stretch;
+    // How far the right and the left eye are shut, as shares of the kit's blink (core/fit/lids.h).
+    std::array<double, 2> lids{0, 0};
     bool operator==(const Pose&) const = default;
 };
 

@@ -28,6 +28,7 @@ foreign::Form bare(unsigned seed) {
     form.mouth = foreign::Mouth::Shut, form.lids = foreign::Lids::Open, form.cover = foreign::Cover::Bald;
     form.beard = form.glasses = form.collar = form.smile = false;
     form.jaw_open = 0, form.ear.missing = false;
+    form.lid_up = std::max(form.lid_up, 0.8 * form.lid_down);  // those whose lids hung
     return form;
 }
 
@@ -88,7 +89,7 @@ std::vector<float> beyond(const MatrixXd& heads) {
 int main(int argc, char** argv) {
     CLI::App app("Makes known_heads.bin of a kit from made-up heads.");
     std::string folder, out;
-    int foreign = 32, own = 24;
+    int foreign = 48, own = 24;
     app.add_option("--kit", folder, "Folder of the base kit")->required();
     app.add_option("--out", out, "File to write")->required();
     app.add_option("--foreign", foreign, "How many heads that share nothing with the kit");

@@ -27,10 +27,12 @@ TEST_CASE("Figures: written and read again") {
     f.coverage = 0.75;
     f.flipped_faces = 2;
     f.seconds["wrap"] = 1.5;
+    f.doubts["skull"] = {{0.75, 2.5, 0.25, 1.5, 0.5, 3, 0.125, 4}, 0.875, DoubtReason::NotSkin};
     const FitFigures g = parse_figures(figures_text(f));
     CHECK(g.surface == f.surface);
     CHECK(g.landmark_mm == f.landmark_mm);
     CHECK(g.regions == f.regions);
+    CHECK(g.doubts == f.doubts);
     CHECK(g.coverage == f.coverage);
     CHECK(g.flipped_faces == 2u);
     CHECK(g.seconds == f.seconds);

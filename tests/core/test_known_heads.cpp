@@ -173,16 +173,20 @@ TEST_CASE("Fits: what is not seen stays as the likely head has it") {
     REQUIRE(with < 0.5 * without);
 }
 
-TEST_CASE("Sources: a place beside a surface is told from one over it") {
+TEST_CASE("Sources: a place beside a surface is told from one over it, with no step between") {
     Mesh plane;
     plane.positions = {Vec3(0, 0, 0), Vec3(10, 0, 0), Vec3(10, 10, 0), Vec3(0, 10, 0)};
     plane.corner_vertex = {0, 1, 2, 0, 2, 3}, plane.face_start = {0, 3, 6};
     const SourceSurface surface = prepare_source(plane, {});
-    const auto beside = [&](const Vec3& p) { return surface.beside(surface.closest(p, 50, nullptr), p); };
-    REQUIRE_FALSE(beside(Vec3(5, 4, 6)));
-    REQUIRE_FALSE(beside(Vec3(5, 4, -6)));
-    REQUIRE(beside(Vec3(20, 4, 1)));
-    REQUIRE_FALSE(beside(Vec3(11, 4, 0)));  // as near as that it is noise
+    const auto under = [&](const Vec3& p) {
+        return SourceSurface::lies_under(surface.closest(p, 50, nullptr), p, Vec3::UnitZ());
+    };
+    REQUIRE(under(Vec3(5, 4, 6)) == 1);
+    REQUIRE(under(Vec3(5, 4, -6)) == 1);
+    REQUIRE(under(Vec3(20, 4, 1)) == 0);
+    REQUIRE(under(Vec3(11, 4, 0)) == 1);  // as near as that it is noise
+    for (double x = 10; x < 30; x += 0.01)
+        REQUIRE(std::abs(under(Vec3(x, 4, 4)) - under(Vec3(x + 0.01, 4, 4))) < 0.02);
 }
 
 TEST_CASE(

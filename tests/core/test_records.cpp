@@ -26,6 +26,7 @@ Source full_source() {
     s.shown_unit = Unit::Inch, s.up = UpAxis::PlusZ, s.unit_reason = "said by the user", s.up_reason = "guessed";
     s.upright.scale = 25.4, s.upright.translation = Vec3(0, 1500, 0);
     s.ignored = std::make_shared<VertexMask>(s.mesh->positions.size(), 1);
+    s.not_skin = std::make_shared<VertexMask>(s.mesh->positions.size(), 0);
     s.recipe = {{Tool::Smooth, {{"strength", 0.25}}, {}}};
     s.recipe_said = {"Smoothed."};
     s.stamp = "12:34";
@@ -61,7 +62,8 @@ FitRecord full_fit(const Source& source) {
     f.figures.coverage = 0.5;
     f.notes = {"look at the ear"};
     f.pose = rest_pose(kit.joints);
-    f.pose->move = Vec3(0, 12, 0);
+    f.pose->move = Vec3(0, 12, 0), f.pose->lids = {0.5, 1};
+    f.guessed = std::make_shared<std::vector<float>>(kit.mesh.positions.size(), 2.5f);
     f.landmarks = source.landmarks;
     f.ignored = source.ignored;
     f.skin = {std::make_shared<Image>(Image{"skin.png", "image/png", {7, 8, 9}}), 0, 0.5, 0.25, 0.25};
@@ -121,6 +123,7 @@ TEST_CASE("Records: what is packed is read again, to the last bit") {
     CHECK(t.mesh->positions == s.mesh->positions);
     CHECK(t.landmarks == s.landmarks);
     CHECK(*t.ignored == *s.ignored);
+    CHECK(*t.not_skin == *s.not_skin);
     CHECK(t.recipe == s.recipe);
     CHECK(t.upright == s.upright);
     CHECK((t.unit == s.unit && t.up == s.up && t.up_reason == s.up_reason && t.stamp == s.stamp));
@@ -138,6 +141,7 @@ TEST_CASE("Records: what is packed is read again, to the last bit") {
     CHECK(*g.fitted == *f.fitted);
     CHECK(*g.touch == *f.touch);
     CHECK(g.pose == f.pose);
+    CHECK(*g.guessed == *f.guessed);
     CHECK(g.settings == f.settings);
     CHECK(g.figures.coverage == f.figures.coverage);
     CHECK(g.ignored == t.ignored);  // shared again: the source has not changed since

@@ -140,6 +140,9 @@ Pane FitScene::result(bool hold_shape) {
     if (seen && coloured)
         out.prompt =
             tr("Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base's own shape.");
+    if (coloured && look().colours == Colouring::Guessed && fit)
+        out.prompt = fit->guessed ? tr("Coloured: not seen, and how far it may be off.  Grey: seen, or folded away.")
+                                  : tr("This fit does not know what it guessed: fit again with likely heads.");
     if (!live()) out.cut = cut_plane();
     if (out.cut) show_cut(*out.cut, fit, out);
     out.title = title(fit);

@@ -34,6 +34,9 @@ std::vector<float> FitScene::values_of(const FitRecord& fit) {
             out = edge_stretch(kit, *fit.positions);
             for (float& v : out) v *= 100;
             return out;
+        case Colouring::Guessed:
+            if (fit.guessed) return *fit.guessed;
+            return std::vector<float>(fit.positions->size(), NAN);
         case Colouring::SeenBy:
             out.assign(fit.positions->size(), NAN);
             for (std::size_t v = 0; fit.photo && v < fit.photo->seen_by.size(); ++v)

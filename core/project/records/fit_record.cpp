@@ -75,6 +75,7 @@ Status read_pose(const Json& j, std::size_t joints, const BlobReader& blobs, Fit
     if (!whole || pose.turns.size() != joints || (!pose.stretch.empty() && pose.stretch.size() != joints))
         return blobs.damaged("the pose of '" + f.name + "' does not match the kit's joints.");
     for (int k = 0; k < 3; ++k) pose.move[k] = j.at("move").at(static_cast<std::size_t>(k));
+    if (j.contains("lids")) pose.lids = j.at("lids").get<std::array<double, 2>>();
     f.pose = std::move(pose);
     return Done{};
 }
@@ -86,6 +87,12 @@ Status read_shape(const Json& j, std::size_t vertices, const BlobReader& blobs, 
         positions->size() != vertices || distances->size() != vertices)
         return blobs.damaged("the fit '" + f.name + "' does not match the kit.");
     f.positions = positions, f.distances = distances;
+    if (j.contains("guessed")) {
+        auto guessed = std::make_shared<std::vector<float>>();
+        if (!blobs.array(j["guessed"], *guessed) || guessed->size() != vertices)
+            return blobs.damaged("what is guessed in the fit '" + f.name + "' does not match the kit.");
+        f.guessed = guessed;
+    }
     return Done{};
 }
 
@@ -102,12 +109,14 @@ Json pack_fit(const FitRecord& f, BlobWriter& blobs) {
                 {"settings", Json::parse(fit_settings_text(f.settings))},
                 {"figures", Json::parse(figures_text(f.figures))},
                 {"notes", f.notes}};
+    if (f.guessed) out["guessed"] = blobs.keep_array(*f.guessed);
     if (f.source_id) out["source_id"] = id_text(f.source_id.value);
     if (f.photo_set_id) out["photo_set_id"] = id_text(f.photo_set_id.value);
     if (f.pose)
         out["pose"] = {{"turns", blobs.keep_array(f.pose->turns)},
                        {"stretch", blobs.keep_array(f.pose->stretch)},
-                       {"move", {f.pose->move.x(), f.pose->move.y(), f.pose->move.z()}}};
+                       {"move", {f.pose->move.x(), f.pose->move.y(), f.pose->move.z()}},
+                       {"lids", f.pose->lids}};
     if (f.landmarks) out["landmarks"] = Json::parse(landmarks_text(*f.landmarks));
     if (f.ignored) out["ignored"] = blobs.keep_array(*f.ignored);
     pack_photo_record(f, out, blobs);

@@ -32,6 +32,7 @@ struct FitRecord {
     PhotoSetId photo_set_id;                              // the photographs that it was made from; none: it was not
     std::shared_ptr<const Points> positions;              // kit frame, mm; the touch-up included
     std::shared_ptr<const std::vector<float>> distances;  // per vertex, NaN: not compared
+    std::shared_ptr<const std::vector<float>> guessed;    // FitResult::guessed; null: nobody knows
     Similarity source_to_kit;
     double size_ratio = 1;
     FitSettings settings;

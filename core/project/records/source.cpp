@@ -24,11 +24,12 @@ Status read_tidied(const Json& j, const BaseKit& kit, const BlobReader& blobs, S
     s.unit_reason = j.at("unit_reason"), s.up_reason = j.at("up_reason");
     s.upright = similarity_from(j.at("upright"));
     if (!(s.upright.scale > 0)) return blobs.damaged("the placement of '" + s.name + "' has no size.");
-    if (j.contains("ignored")) {
+    for (const auto& [key, into] : {std::pair{"ignored", &s.ignored}, {"not_skin", &s.not_skin}}) {
+        if (!j.contains(key)) continue;
         auto mask = std::make_shared<VertexMask>();
-        if (!blobs.array(j["ignored"], *mask) || mask->size() != s.mesh->positions.size())
+        if (!blobs.array(j[key], *mask) || mask->size() != s.mesh->positions.size())
             return blobs.damaged("the ignored areas of '" + s.name + "' do not match its mesh.");
-        s.ignored = mask;
+        *into = mask;
     }
     auto recipe = parse_recipe(j.at("recipe").dump(), blobs.path());
     if (!recipe) return recipe.error();
@@ -53,6 +54,7 @@ Json pack_source(const Source& s, BlobWriter& blobs) {
     out["unit_reason"] = s.unit_reason, out["up_reason"] = s.up_reason;
     out["upright"] = similarity_json(s.upright);
     if (s.ignored) out["ignored"] = blobs.keep_array(*s.ignored);
+    if (s.not_skin) out["not_skin"] = blobs.keep_array(*s.not_skin);
     out["recipe"] = Json::parse(recipe_text(s.recipe));
     out["recipe_said"] = s.recipe_said, out["stamp"] = s.stamp;
     return out;

@@ -30,11 +30,13 @@ struct Source {
     std::string unit_reason, up_reason;
     Similarity upright;                         // mesh -> upright frame (tidy/orient.h)
     std::shared_ptr<const VertexMask> ignored;  // null, or one per vertex: 1 is never matched
-    std::vector<TidyStep> recipe;               // what was done to it since it was read
-    std::vector<std::string> recipe_said;       // parallel: what each step did
-    std::string stamp;                          // of the file when it was read
-    std::shared_ptr<PagedMesh> paged;           // set while `mesh` is null: only in states of the past
-    std::vector<SelectStep> selection;  // what is selected for the next tool; undone like anything else, not saved
+    // The same: what detection took for no skin, though it may be matched by now.
+    std::shared_ptr<const VertexMask> not_skin;
+    std::vector<TidyStep> recipe;          // what was done to it since it was read
+    std::vector<std::string> recipe_said;  // parallel: what each step did
+    std::string stamp;                     // of the file when it was read
+    std::shared_ptr<PagedMesh> paged;      // set while `mesh` is null: only in states of the past
+    std::vector<SelectStep> selection;     // what is selected for the next tool; undone like anything else, not saved
     SourceId id = SourceId::make();
 };
 

@@ -65,6 +65,7 @@ class Head {
     void add_eyes(std::map<std::string, Vec3>& out) const;
     double front(double y, double x = 0) const;  // z of the skin there
     Vec3 in_slit(const Vec3& bottom) const;
+    Vec3 under_wing(const Vec3& from) const;
 
     Form form_;
     Ear ear_;

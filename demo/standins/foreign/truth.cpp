@@ -68,15 +68,15 @@ std::map<std::string, Vec3> Head::profile() const {
     out["sellion"] = best(out["glabella"].y() - 4, -14, back);
     out["pronasale"] = best(tip + 16, tip - 9, forward);
     const Vec3 upper = unwobbled(lip_place(0, true, 1)), lower = unwobbled(lip_place(0, false, 1));
-    out["labiale_superius"] = onto_skin(upper + Vec3(0, 0.4, 2), Vec3::UnitZ());
-    out["labiale_inferius"] = onto_skin(lower + Vec3(0, -0.4, 2), Vec3::UnitZ());
+    out["labiale_superius"] = onto_skin(upper), out["labiale_inferius"] = onto_skin(lower);
     out["subnasale"] = best(out["pronasale"].y() - 3, out["labiale_superius"].y() + 3,
                             below(out["labiale_superius"], out["pronasale"]));
     if (form_.mouth == Mouth::Shut)
         out["stomion"] = place(unwobbled(Vec3(0, lip_gap(0, true), form_.mouth_front)).y());
     const double low = jaw(form_.chin).y();
     out["pogonion"] = best(low + 12, low - form_.chin_size, forward);
-    out["sublabiale"] = best(out["labiale_inferius"].y() - 2, out["pogonion"].y() + 2, back);
+    out["sublabiale"] = best(out["labiale_inferius"].y() - 2, out["pogonion"].y() + 2,
+                             below(out["pogonion"], out["labiale_inferius"]));
     out["gnathion"] =
         best(out["pogonion"].y(), low - form_.chin_size - 8, [](const Vec3& p) { return p.z() - 1.6 * p.y(); });
     const double chin = out["pogonion"].y(), tip_y = out["pronasale"].y(), brow = out["glabella"].y();
@@ -99,15 +99,33 @@ void Head::add_eyes(std::map<std::string, Vec3>& out) const {
     const double in = eye_.x() - form_.lid_in, wide = form_.lid_in + form_.lid_out;
     out["endocanthion_l"] = on_lid(in, true), out["exocanthion_l"] = on_lid(in + wide, true);
     for (const bool upper : {true, false}) {
-        // of shut lids the middle of their line
-        Vec3 extreme = on_lid(form_.lids == Lids::Shut ? in + 0.5 * wide : in, upper);
-        for (double x = in; x < in + wide && form_.lids != Lids::Shut; x += 0.2) {
+        // of lids that hang over or are shut the middle of their edge: its corners are higher
+        Vec3 extreme = on_lid(in + 0.5 * wide, upper);
+        for (double x = in; x < in + wide && (form_.lids == Lids::Open || !upper); x += 0.2) {
+            if (form_.lids == Lids::Shut) break;
             const Vec3 p = on_lid(x, upper);
             if (upper ? p.y() > extreme.y() : p.y() < extreme.y()) extreme = p;
         }
         out[upper ? "palpebrale_superius_l" : "palpebrale_inferius_l"] = extreme;
     }
     if (form_.lids != Lids::Shut) out["pupil_l"] = eye_ + Vec3(0, 0, form_.ball + 0.8);
+}
+
+// From a place on the wing of the nose down and outwards: where the skin is deepest under a ball that rolls there, the
+// wing goes over into the lip.
+Vec3 Head::under_wing(const Vec3& from) const {
+    constexpr double kBallMm = 2.0, kFarMm = 6.0, kStepMm = 0.2;
+    const Vec3 way = Vec3(from.x() > 0 ? 0.5 : -0.5, -0.75, -0.45).normalized();
+    Vec3 best = from;
+    double least = 1e9;
+    for (double t = 0; t < kFarMm; t += kStepMm) {
+        const Vec3 p = onto_skin(from + t * way);
+        Vec3 out;
+        for (int k = 0; k < 3; ++k) out[k] = skin(p + 0.05 * Vec3::Unit(k)) - skin(p - 0.05 * Vec3::Unit(k));
+        const double room = skin(p + kBallMm * out.normalized());
+        if (room < least) least = room, best = p;
+    }
+    return best;
 }
 
 // Where upper and lower edge meet, the skin falls into a slit. The commissure is marked where it is seen, as the ball
@@ -141,6 +159,7 @@ std::map<std::string, Vec3> Head::points() const {
         out[name] = onto_skin(unwobbled(p));
         out[other_side(name)] = onto_skin(unwobbled(Vec3(-p.x(), p.y(), p.z())));
     }
+    for (const char* name : {"subalare_l", "subalare_r"}) out[name] = under_wing(out[name]);
     for (const char* name : {"endocanthion_l", "exocanthion_l", "endocanthion_r", "exocanthion_r", "cheilion_l",
                              "cheilion_r", "stomion"}) {
         if (const auto at = out.find(name); at != out.end()) at->second = in_slit(at->second);
