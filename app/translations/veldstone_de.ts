@@ -2023,24 +2023,52 @@
         <translation>gut</translation>
     </message>
     <message>
-        <source>look: unusual shape</source>
-        <translation>ansehen: ungewöhnliche Form</translation>
+        <source>odd shape</source>
+        <translation>auffällige Form</translation>
     </message>
     <message>
-        <source>look: no skin matched</source>
-        <translation>ansehen: keine Haut angepasst</translation>
+        <source>no skin</source>
+        <translation>keine Haut</translation>
     </message>
     <message>
-        <source>look: landmarks unsure</source>
-        <translation>ansehen: Landmarken unsicher</translation>
+        <source>landmarks</source>
+        <translation>Landmarken</translation>
     </message>
     <message>
-        <source>look: partly guessed</source>
-        <translation>ansehen: zum Teil erschlossen</translation>
+        <source>part guessed</source>
+        <translation>teils erschlossen</translation>
     </message>
     <message>
-        <source>look: folds, stretch or gaps</source>
-        <translation>ansehen: Falten, Dehnung oder Lücken</translation>
+        <source>folds, gaps</source>
+        <translation>Falten, Lücken</translation>
+    </message>
+    <message>
+        <source>Little of it was seen: it follows from the rest of the head.</source>
+        <translation>Wenig davon war zu sehen: es folgt aus dem Rest des Kopfes.</translation>
+    </message>
+    <message>
+        <source>Nothing speaks against it.</source>
+        <translation>Nichts spricht dagegen.</translation>
+    </message>
+    <message>
+        <source>Look at it: its shape is unusual for a head.</source>
+        <translation>Ansehen: für einen Kopf ist die Form ungewöhnlich.</translation>
+    </message>
+    <message>
+        <source>Look at it: what it was matched to likely is no skin.</source>
+        <translation>Ansehen: Angepasst wurde an etwas, das wohl keine Haut ist.</translation>
+    </message>
+    <message>
+        <source>Look at it: its landmarks are unsure, or the fit does not meet them.</source>
+        <translation>Ansehen: Die Landmarken sind unsicher, oder die Anpassung trifft sie nicht.</translation>
+    </message>
+    <message>
+        <source>Look at it: part of it was not seen.</source>
+        <translation>Ansehen: Ein Teil war nicht zu sehen.</translation>
+    </message>
+    <message>
+        <source>Look at it: it folds, stretches, or leaves the source.</source>
+        <translation>Ansehen: Es faltet oder dehnt sich, oder verlässt die Quelle.</translation>
     </message>
 </context>
 <context>
@@ -2763,12 +2791,12 @@
         <translation>Abstände von der Quelle</translation>
     </message>
     <message>
-        <source>Coloured: not seen, and how far it may be off.  Grey: seen, or folded away.</source>
-        <translation>Farbig: nicht gesehen, und wie weit es daneben liegen kann.  Grau: gesehen, oder in einer Falte.</translation>
-    </message>
-    <message>
         <source>This fit does not know what it guessed: fit again with likely heads.</source>
         <translation>Diese Anpassung weiß nicht, was erschlossen ist: mit wahrscheinlichen Köpfen neu anpassen.</translation>
+    </message>
+    <message>
+        <source>Guessed parts</source>
+        <translation>Erschlossene Teile</translation>
     </message>
 </context>
 <context>

@@ -23,12 +23,29 @@ QStringList names_of(std::vector<std::pair<double, std::string>> found) {
 QString doubt_words(const RegionDoubt& doubt) {
     if (is_guessed(doubt.signs)) return QStringLiteral("◇ ") + Words::tr("guessed");
     if (doubt.wrong < kLooksWrong) return QStringLiteral("■ ") + Words::tr("fine");
-    const QString why = doubt.why == DoubtReason::Unlikely  ? Words::tr("look: unusual shape")
-                        : doubt.why == DoubtReason::NotSkin ? Words::tr("look: no skin matched")
-                        : doubt.why == DoubtReason::Marks   ? Words::tr("look: landmarks unsure")
-                        : doubt.why == DoubtReason::Guessed ? Words::tr("look: partly guessed")
-                                                            : Words::tr("look: folds, stretch or gaps");
+    const QString why = doubt.why == DoubtReason::Unlikely  ? Words::tr("odd shape")
+                        : doubt.why == DoubtReason::NotSkin ? Words::tr("no skin")
+                        : doubt.why == DoubtReason::Marks   ? Words::tr("landmarks")
+                        : doubt.why == DoubtReason::Guessed ? Words::tr("part guessed")
+                                                            : Words::tr("folds, gaps");
     return QStringLiteral("△ ") + why;
+}
+
+QString doubt_reason(const RegionDoubt& doubt) {
+    if (is_guessed(doubt.signs)) return Words::tr("Little of it was seen: it follows from the rest of the head.");
+    if (doubt.wrong < kLooksWrong) return Words::tr("Nothing speaks against it.");
+    switch (doubt.why) {
+        case DoubtReason::Unlikely:
+            return Words::tr("Look at it: its shape is unusual for a head.");
+        case DoubtReason::NotSkin:
+            return Words::tr("Look at it: what it was matched to likely is no skin.");
+        case DoubtReason::Marks:
+            return Words::tr("Look at it: its landmarks are unsure, or the fit does not meet them.");
+        case DoubtReason::Guessed:
+            return Words::tr("Look at it: part of it was not seen.");
+        default:
+            return Words::tr("Look at it: it folds, stretches, or leaves the source.");
+    }
 }
 
 QStringList regions_to_look_at(const FitFigures& figures) {

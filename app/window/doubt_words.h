@@ -6,8 +6,10 @@
 
 namespace veld {
 
-// "fine", "guessed", "look: unusual shape"
+// "fine", "guessed", "odd shape"
 QString doubt_words(const RegionDoubt& doubt);
+// The same in a sentence.
+QString doubt_reason(const RegionDoubt& doubt);
 // Regions that a look would send back, the likeliest first.
 QStringList regions_to_look_at(const FitFigures& figures);
 // Regions that follow from the rest since little of them was seen.

@@ -98,13 +98,14 @@ void FiguresTable::add_row(const QString& name, const std::vector<Cell>& cells) 
     table_->insertRow(row);
     table_->setItem(row, 0, new QTableWidgetItem(name));
     for (std::size_t c = 0; c < cells.size(); ++c) {
-        const auto& [value, decimals, length, words] = cells[c];
+        const auto& [value, decimals, length, words, tip] = cells[c];
         auto* item = new NumberItem(!words.isEmpty() ? words
                                     : !value         ? QStringLiteral("-")
                                     : length         ? length_number(*value, decimals)
                                                      : QString::number(*value, 'f', decimals));
         item->setData(kValueRole, value.value_or(-1));
         item->setTextAlignment(Qt::AlignCenter);
+        item->setToolTip(tip);
         table_->setItem(row, static_cast<int>(c) + 1, item);
     }
 }
@@ -139,13 +140,14 @@ void FiguresTable::fill_regions(const FitFigures& f) {
             return seen == f.regions.end() ? std::nullopt : std::optional(seen->second.*figure);
         };
         const bool told = doubt != f.doubts.end();
-        add_row(plain_region(name), {{of(&DistanceFigures::median), 3, true},
-                                     {of(&DistanceFigures::p95), 3, true},
-                                     {of(&DistanceFigures::max), 2, true},
-                                     {seen == f.regions.end() ? 0 : static_cast<double>(seen->second.vertices), 0},
-                                     {told ? std::optional(100 * doubt->second.signs.guessed) : std::nullopt, 0},
-                                     {told ? std::optional(doubt->second.wrong) : std::nullopt, 2, false,
-                                      told ? doubt_words(doubt->second) : QString()}});
+        add_row(plain_region(name),
+                {{of(&DistanceFigures::median), 3, true},
+                 {of(&DistanceFigures::p95), 3, true},
+                 {of(&DistanceFigures::max), 2, true},
+                 {seen == f.regions.end() ? 0 : static_cast<double>(seen->second.vertices), 0},
+                 {told ? std::optional(100 * doubt->second.signs.guessed) : std::nullopt, 0},
+                 {told ? std::optional(doubt->second.wrong) : std::nullopt, 2, false,
+                  told ? doubt_words(doubt->second) : QString(), told ? doubt_reason(doubt->second) : QString()}});
     }
 }
 
@@ -158,6 +160,10 @@ void FiguresTable::refresh() {
     table_->setRowCount(0);
     if (!fit) return;
     table_->setColumnCount(fit->photo ? kPhotoColumns : kRegionColumns);
+    // words want the room, numbers do not
+    for (int c = 1; c < table_->columnCount(); ++c)
+        table_->horizontalHeader()->setSectionResizeMode(
+            c, !fit->photo && c + 1 < kRegionColumns ? QHeaderView::ResizeToContents : QHeaderView::Stretch);
     fit->photo ? fill_photos(*fit) : fill_regions(fit->figures);
     table_->sortByColumn(-1, Qt::AscendingOrder);
     table_->setSortingEnabled(true);

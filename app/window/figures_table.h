@@ -24,7 +24,7 @@ class FiguresTable : public QWidget {
         std::optional<double> value;  // a length: in mm
         int decimals = 0;
         bool length = false;
-        QString words = {};  // shown in place of the number, which sorts
+        QString words = {}, tip = {};  // shown in place of the number, which sorts
     };
     void add_row(const QString& name, const std::vector<Cell>& cells);
     void copy(bool csv);

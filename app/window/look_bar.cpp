@@ -68,11 +68,12 @@ void LookBar::build_colours(QLayout* across) {
     connect(colours_, &QComboBox::currentIndexChanged, this, [this](int i) {
         if (filling_) return;
         const ColourWords& w = kColours[i];
+        const bool other_range = (w.colours == Colouring::Guessed) != (look_.colours == Colouring::Guessed);
         look_.colours = w.colours;
         filling_ = true;
         worst_->set_other(is_length(w.colours) ? QString() : " " + unit_of(w.colours), w.step);
         // a scale that was selected for the same unit stays
-        if (is_length(w.colours) != (look_.worst <= 20)) worst_->setValue(look_.worst = w.worst);
+        if (other_range || is_length(w.colours) != (look_.worst <= 20)) worst_->setValue(look_.worst = w.worst);
         filling_ = false;
         changed();
     });

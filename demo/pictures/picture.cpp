@@ -67,6 +67,16 @@ void run_fit_and_wait(MainWindow& window) {
     wait_for([&] { return !window.session().busy(); }, 240000);
 }
 
+// As somebody would who leaves all of it to the program.
+void find_and_fit(MainWindow& window) {
+    window.go_to(Station::Mark);
+    window.session().start_detect();
+    wait_for([&] { return !window.session().busy(); }, 240000);
+    window.go_to(Station::Fit);
+    window.session().start_fit();
+    wait_for([&] { return !window.session().busy(); }, 240000);
+}
+
 void tidy_and_wait(MainWindow& window) {
     window.go_to(Station::Tidy);
     for (const Tool tool : {Tool::Repair, Tool::Straighten}) {
@@ -150,6 +160,10 @@ void picture_looking(MainWindow& window, const QString& view) {
         window.look_bar().set_colours(Colouring::EdgeStretch);
     } else if (view == "fit-smooth") {
         window.findChild<QComboBox*>("look_level")->setCurrentIndex(2);
+    } else if (view == "fit-guessed") {
+        window.look_bar().set_colours(Colouring::Guessed);
+        window.findChild<QToolButton*>("figures_unfold")->click();
+        window.views().camera().look_from(FixedView::ThreeQuarter);
     } else if (view == "fit-source") {
         window.look_bar().set_colours(Colouring::FromSource);
     }
@@ -377,6 +391,7 @@ QStringList picture_views() {
             "fit-distance",
             "fit-wire",
             "fit-side",
+            "fit-guessed",
             "fit-section",
             "fit-wipe",
             "fit-regions",
@@ -471,7 +486,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
     } else if (view.startsWith("photos")) {
         picture_photos(window, view);
     } else {
-        run_fit_and_wait(window);
+        view == "fit-guessed" ? find_and_fit(window) : run_fit_and_wait(window);
         if (view == "fit-distance") window.look_bar().set_colours(Colouring::SignedDistance);
         if (view == "fit-wire") {
             window.findChild<QAction*>("view_wire")->trigger();

@@ -140,9 +140,8 @@ Pane FitScene::result(bool hold_shape) {
     if (seen && coloured)
         out.prompt =
             tr("Teal: seen by two photographs or more.  Ochre: by one.  Grey: by none, the base's own shape.");
-    if (coloured && look().colours == Colouring::Guessed && fit)
-        out.prompt = fit->guessed ? tr("Coloured: not seen, and how far it may be off.  Grey: seen, or folded away.")
-                                  : tr("This fit does not know what it guessed: fit again with likely heads.");
+    if (coloured && look().colours == Colouring::Guessed && fit && !fit->guessed)
+        out.prompt = tr("This fit does not know what it guessed: fit again with likely heads.");
     if (!live()) out.cut = cut_plane();
     if (out.cut) show_cut(*out.cut, fit, out);
     out.title = title(fit);
@@ -151,9 +150,10 @@ Pane FitScene::result(bool hold_shape) {
 }
 
 QString FitScene::title(const FitRecord* fit) const {
-    return live()          ? tr("Fitting…")
-           : from_source() ? tr("Source, by its distance to the fit")
-                           : tr("Fit  %1").arg(QString::fromStdString(fit->name));
+    return live()                                 ? tr("Fitting…")
+           : from_source()                        ? tr("Source, by its distance to the fit")
+           : look().colours == Colouring::Guessed ? tr("Guessed parts")
+                                                  : tr("Fit  %1").arg(QString::fromStdString(fit->name));
 }
 
 std::vector<Layer> FitScene::layers(const FitRecord* fit, bool coloured) {
