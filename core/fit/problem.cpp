@@ -125,6 +125,9 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
     WrapProblem problem;
     problem.base = &kit.mesh;
     problem.source = surface;
+    // a cap must not draw the skull sideways; between an arm and the trunk the places beside are all that holds the
+    // skin
+    problem.only_under = settings.part == FitPart::Head;
     problem.base_cuts = &creases.cuts;
     problem.faces = skin_faces(kit);
     const std::size_t count = kit.mesh.positions.size();

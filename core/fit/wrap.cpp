@@ -253,7 +253,7 @@ std::vector<Match> match_to_source(const WrapProblem& p, const std::vector<doubl
         const FacingFilter facing{normals[v], min_cosine};
         const SurfaceHit hit = p.source->closest(now[v], 3 * scale_mm, &facing);
         if (!hit || p.source->on_border(hit)) return;
-        const double under = SourceSurface::lies_under(hit, now[v], normals[v]);
+        const double under = p.only_under ? SourceSurface::lies_under(hit, now[v], normals[v]) : 1;
         if (under <= 0) return;
         out[v] = {p.source->target(hit, averaged), under * match[v] * geman_mcclure(hit.distance, scale_mm),
                   hit.distance};

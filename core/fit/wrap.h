@@ -46,6 +46,7 @@ struct WrapProblem {
     std::vector<double> least_smooth;               // per vertex, mm: never softer than this bending length (empty: 0)
     std::vector<double> hold;  // per vertex: pull back to the base's place, against 1 for a match (empty: 0)
     const SourceSurface* source = nullptr;  // null: nothing is matched
+    bool only_under = false;  // nothing is matched to a place that lies beside it (SourceSurface::lies_under)
     std::vector<PointPull> points;
     std::vector<CurvePull> curves;
     std::vector<ContactPair> contacts;  // sheets that lie face to face keep their gap

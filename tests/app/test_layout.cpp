@@ -83,16 +83,31 @@ TEST_CASE("Layout: the line of figures belongs to the station, and its table is 
     fit.distances = std::make_shared<std::vector<float>>(fit.positions->size(), 0.5f);
     fit.figures.surface = {0.5, 0.9, 1.25, 100};
     fit.figures.regions = {{"nose", {0.5, 0.9, 1.25, 20}}, {"ear_l", {10.0, 11, 12, 9}}};
+    fit.figures.doubts["skull"] = {{.guessed = 0.9}, 0.1, DoubtReason::Guessed};
+    fit.figures.doubts["ear_l"] = {{.cuts = 9}, 0.8, DoubtReason::Folds};
+    fit.figures.doubts["face"] = {{}, 0.01, DoubtReason::None};
     next.current()->fits.push_back(fit);
     f.window->session().change("A fit", std::move(next));
     f.window->go_to(Station::Fit);
     CHECK(line->text().contains("0.50&nbsp;mm"));
+    // what distances cannot say
+    CHECK(line->text().contains("look&nbsp;at"));
+    CHECK(line->text().contains("left ear"));
+    CHECK(line->text().contains("skull"));
     auto* table = f.find<QTableWidget>("figures_table");
     CHECK_FALSE(table->isVisible());
     QTest::mouseClick(f.find<QToolButton>("figures_unfold"), Qt::LeftButton);
     REQUIRE(table->isVisible());
-    QTest::qWait(50);  // laid out
-    REQUIRE(table->rowCount() == 2);
+    QTest::qWait(50);                 // laid out
+    REQUIRE(table->rowCount() == 4);  // those without a distance too
+    std::map<QString, QString> states;
+    for (int r = 0; r < 4; ++r) states[table->item(r, 0)->text()] = table->item(r, 6)->text();
+    CHECK(states.at("Left ear").startsWith("△"));
+    CHECK(states.at("Skull").startsWith("◇"));
+    CHECK(states.at("Face").startsWith("■"));
+    CHECK(states.at("Nose") == "-");
+    for (int r = 0; r < 4; ++r)
+        if (table->item(r, 0)->text() == "Left ear") CHECK_FALSE(table->item(r, 6)->toolTip().isEmpty());
     table->sortByColumn(1, Qt::DescendingOrder);
     CHECK(table->item(0, 1)->text() == "10.000");  // as a number, not as letters
     QTest::mouseClick(f.find<QPushButton>("figures_copy_csv"), Qt::LeftButton);
@@ -101,7 +116,7 @@ TEST_CASE("Layout: the line of figures belongs to the station, and its table is 
     CHECK(lines[0].startsWith("Region,"));
     CHECK(lines[0].contains("\"median, mm\""));
     CHECK(lines[1].contains("10.000"));
-    CHECK(f.window->findChild<FiguresTable*>()->text(false).split('\n')[1].count('\t') == 4);
+    CHECK(f.window->findChild<FiguresTable*>()->text(false).split('\n')[1].count('\t') == 6);
     f.window->go_to(Station::Gather);
     CHECK_FALSE(table->isVisible());
 }

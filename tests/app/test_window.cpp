@@ -259,11 +259,12 @@ TEST_CASE("Window: the fit's panel says what of the source is left out, and matc
     Source* source = find_source(next, next.source()->id);
     VertexMask ignored(source->mesh->positions.size(), 0);
     for (std::size_t v = 0; v < ignored.size(); v += 4) ignored[v] = 1;
-    source->ignored = std::make_shared<const VertexMask>(ignored);
+    source->ignored = source->not_skin = std::make_shared<const VertexMask>(ignored);
     session.change("Ignore", std::move(next));
     REQUIRE(f.find<QLabel>("fit_left_out")->text().startsWith("25 %"));
     f.press("fit_match_all");
     REQUIRE_FALSE(session.state().source()->ignored);
+    REQUIRE(session.state().source()->not_skin);  // the figures will say what was matched
     REQUIRE_FALSE(f.find<QPushButton>("fit_match_all")->isVisible());
     session.document().undo();
     REQUIRE(session.state().source()->ignored);

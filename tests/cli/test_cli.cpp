@@ -135,6 +135,13 @@ TEST_CASE("CLI: a raw scan is wrapped without anybody's landmarks, and what is d
     const Json report = Json::parse(scratch.read("r.json"));
     REQUIRE(report["found"]["expected_mm"].size() > 40);
     REQUIRE(report["found"]["not_skin"].contains("share"));
+    REQUIRE(report["found"].contains("lids"));
+    for (const auto& [eye, state] : report["found"]["lids"].items())
+        CHECK((state == "open" || state == "half" || state == "shut"));
+    // her cap was left out: her skull is guessed, and the report says so
+    REQUIRE(report["doubts"].contains("skull"));
+    CHECK(report["doubts"]["skull"]["guessed"].get<double>() > 0.3);
+    CHECK(report["doubts"]["face"]["wrong"].get<double>() < 0.3);
     REQUIRE(report["placement"]["unit"] == "m");
     const auto marks = read_landmarks(scratch / "marks.json");
     REQUIRE(marks);
