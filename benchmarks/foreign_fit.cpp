@@ -1,8 +1,9 @@
 // Fits without a person on heads that share nothing with the kit, against what is true of them: scans of
 // foreign-standin named by their seed (12.ply), each with its truth beside it.
 // Usage: foreign_fit KIT_FOLDER SCANS_FOLDER [--marks FOLDER] [--true-marks] [--out FOLDER] [--only NAME] [--settings
-// JSON] [--signs FILE] --marks: landmarks once found are kept there and taken from there; --true-marks: those of the
-// truth instead; --signs: what speaks against each region of each fit, and what is true of it.
+// JSON] [--signs FILE] [--match-all] --marks: landmarks once found are kept there and taken from there; --true-marks:
+// those of the truth instead; --signs: what speaks against each region of each fit, and what is true of it;
+// --match-all: what is no skin is matched too.
 #include <cstdio>
 #include <cstring>
 #include <filesystem>

@@ -2744,8 +2744,8 @@
         <translation>%1 % der Quelle sind ausgelassen (gestreift): Haare, Mützen, Ignoriertes.</translation>
     </message>
     <message>
-        <source>Hand out with mouth shut, eyes open</source>
-        <translation>Mit geschlossenem Mund, offenen Augen ausgeben</translation>
+        <source>Shut the mouth, open the eyes</source>
+        <translation>Mund schließen, Augen öffnen</translation>
     </message>
     <message>
         <source>Of a head whose mouth is open or whose eyes are not: the base&apos;s jaw and lids go down first, and the shape is handed out with the mouth shut and the eyes open. Off: as they are.</source>

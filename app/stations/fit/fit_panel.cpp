@@ -116,7 +116,7 @@ void FitPanel::build_switches(QBoxLayout* column) {
                        tr("Of the heads that the kit knows the most likely one is the start, and what is not seen "
                           "stays as that has it. Off: as the base has it."),
                        tr("Begin with a likely head"), &FitSettings::known_heads);
-    shut_mouth_ = add(tr("Hand out with mouth shut, eyes open"), "fit_shut_mouth",
+    shut_mouth_ = add(tr("Shut the mouth, open the eyes"), "fit_shut_mouth",
                       tr("Of a head whose mouth is open or whose eyes are not: the base's jaw and lids go down first, "
                          "and the shape is handed out with the mouth shut and the eyes open. Off: as they are."),
                       tr("Mouth shut, eyes open"), &FitSettings::shut_mouth);
