@@ -195,9 +195,10 @@ std::string summary(const FitFigures& f) {
 int run(const WrapOptions& o, const Output& output) {
     auto in = read_inputs(o);
     if (!in) return output.refuse(in.error());
-    const FitInput input{&in->kit,         {},       o.source.empty() ? nullptr : &in->source,
-                         in->landmarks,    in->unit, in->settings,
-                         in->ignored.get()};
+    FitInput input{&in->kit,         {},       o.source.empty() ? nullptr : &in->source,
+                   in->landmarks,    in->unit, in->settings,
+                   in->ignored.get()};
+    if (in->found && !in->found->not_skin.empty()) input.not_skin = &in->found->not_skin;  // though all is matched
     const auto fit = run_fit(input, terminal_progress());
     if (!fit) return output.refuse(fit.error());
     const std::string what = "Base mesh wrapped onto " + file_name(o.source.empty() ? o.landmarks : o.source);

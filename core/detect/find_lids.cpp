@@ -2,8 +2,6 @@
 
 #include <cmath>
 
-#include "core/linalg/fit_similarity.h"
-
 namespace veld {
 namespace {
 
@@ -42,13 +40,13 @@ class Lids {
         read_surface();
         for (const Edges& edges : edges_) {
             if (edges.share > kMostGap) break;
-            FoundLids best{edges.share, edges.opening, 0, false, 0, 0};
+            FoundLids best{edges.share, edges.opening, 0, false, 0};
             double most = kMissing;
             for (int up = -kMostShiftUp; up <= kMostShiftUp; ++up) {
                 for (int out = -kMostShiftOut; out <= kMostShiftOut; out += kOutStep) {
                     const double step = gap(edges, up, out);
                     const double worth = step - kShiftCosts * (std::abs(up) + 0.5 * std::abs(out));
-                    if (worth > most) most = worth, best.step = step, best.up = up, best.out = out;
+                    if (worth > most) most = worth, best.step = step, best.up = up;
                 }
             }
             gaps.push_back(best), worths.push_back(most);
@@ -64,12 +62,8 @@ class Lids {
  private:
     bool seat() {
         for (const KitEye& eye : kit_.eyes) {
-            const KitPart* part = kit_.part(eye.part);
-            if (!part || part->vertices.empty() || (eye.centre.x() > 0) != left_) continue;
-            Points from, to;
-            for (const Index v : part->vertices) from.push_back(kit_.mesh.positions[v]), to.push_back(shape_[v]);
-            const auto moved = fit_similarity(from, to);
-            if (!moved) return false;
+            const auto moved = eye_seat(kit_, eye, shape_);
+            if (!moved || (eye.centre.x() > 0) != left_) continue;
             centre_ = (*moved)(eye.centre), radius_ = moved->scale * eye.radius;
             return true;
         }
@@ -91,7 +85,9 @@ class Lids {
             Edges edges{share, along(upper->second, at), along(lower->second, at), 0};
             std::map<std::string, Vec3> marks;
             for (const auto& [name, place] : kit_.landmarks) marks[name] = place.at(at);
-            edges.opening = eye_opening(marks, left_).value_or(0);
+            const auto opening = eye_opening(marks, left_);
+            if (!opening) return false;
+            edges.opening = *opening;
             edges_.push_back(edges);
         }
         return true;
@@ -197,7 +193,7 @@ class Lids {
                     best + furrow_at(c, static_cast<int>(std::lround(line)) + k - kMostShiftUp + kMostUp);
             }
         }
-        FoundLids out{shut.share, 0, 0, true, 0, 0};
+        FoundLids out{shut.share, 0, 0, true, 0};
         if (count < kColumns / 2) return out;
         for (int k = 0; k < kWide; ++k) {
             const double deep = sum[static_cast<std::size_t>(k)] / count;

@@ -16,7 +16,7 @@ struct FoundLids {
     double opening = 0;   // as eye_opening() has it, of the kit's lids so far down
     double step = 0;      // mm that the lids stand before the ball, both edges' mean; of shut lids the furrow's depth
     bool furrow = false;  // there is no gap, but where the lids meet is seen
-    double up = 0, out = 0;  // degrees that the gap lies above and outward of where the kit has it
+    double up = 0;        // degrees that the gap or the furrow lies above where the kit has it
 };
 
 // Of the right and the left eye; people's eyes are as open as each other unless one clearly is not. shape: the kit's

@@ -284,10 +284,7 @@ BaseKit posed_kit(const BaseKit& kit, const Pose& pose) {
     out.mesh.positions = skin(kit.mesh.positions, kit.joints, kit.weights, pose);
     if (pose.lids != LidsShut{0, 0}) out.mesh.positions = move_lids(kit, out.mesh.positions, pose.lids);
     for (KitEye& eye : out.eyes) {
-        Points from, to;
-        for (const Index v : kit.part(eye.part)->vertices)
-            from.push_back(kit.mesh.positions[v]), to.push_back(out.mesh.positions[v]);
-        const auto moved = fit_similarity(from, to);
+        const auto moved = eye_seat(kit, eye, out.mesh.positions);
         if (moved) eye.centre = (*moved)(eye.centre), eye.radius *= moved->scale;
     }
     return out;

@@ -18,18 +18,23 @@ bool of_left(const BaseKit& kit, Index v) { return kit.mesh.positions[v].x() > 0
 
 }  // namespace
 
+std::optional<Similarity> eye_seat(const BaseKit& kit, const KitEye& eye, const Points& shape) {
+    const KitPart* part = kit.part(eye.part);
+    if (!part || part->vertices.empty()) return {};
+    Points from, to;
+    for (const Index v : part->vertices) from.push_back(kit.mesh.positions[v]), to.push_back(shape[v]);
+    const auto moved = fit_similarity(from, to);
+    return moved ? std::optional(*moved) : std::nullopt;
+}
+
 bool can_blink(const BaseKit& kit) { return kit.expressions.contains(kBlink); }
 
 Points move_lids(const BaseKit& kit, const Points& positions, const LidsShut& by) {
     Points out = positions;
     if (!can_blink(kit)) return out;
     for (const KitEye& eye : kit.eyes) {
-        const KitPart* part = kit.part(eye.part);
-        if (!part || part->vertices.empty()) continue;
-        const bool left = of_left(kit, part->vertices.front());
-        Points from, to;
-        for (const Index v : part->vertices) from.push_back(kit.mesh.positions[v]), to.push_back(positions[v]);
-        const auto moved = fit_similarity(from, to);
+        const bool left = eye.centre.x() > 0;
+        const auto moved = eye_seat(kit, eye, positions);
         if (!moved || by[left] == 0) continue;
         for (Index v = 0; v < out.size(); ++v) {
             if (of_left(kit, v) == left) out[v] += by[left] * (moved->scale * (moved->rotation * blink_way(kit, v)));

@@ -11,6 +11,9 @@ namespace veld {
 // Share of the kit's blink, of the right and of the left eye. 0: as the kit has them; below 0: opened wider.
 using LidsShut = std::array<double, 2>;  // Pose::lids
 
+// Where an eyeball of the kit is in a shape of it; empty: it has no vertices, or they lie on one another.
+std::optional<Similarity> eye_seat(const BaseKit& kit, const KitEye& eye, const Points& shape);
+
 bool can_blink(const BaseKit& kit);
 
 // A shape of the kit with its lids moved by so much more: the blink's way, turned and sized with each eyeball.

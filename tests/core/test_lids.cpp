@@ -87,6 +87,11 @@ TEST_CASE("Lids: their edges are steps around the eyeball, open, half shut, on a
             CHECK_FALSE(found[left]->furrow);
         }
     }
+    // a base whose lids are not marked cannot say how open they are
+    BaseKit unmarked = kit;
+    std::erase_if(unmarked.landmarks, [](const auto& mark) { return mark.first.starts_with("palpebrale"); });
+    const Mesh plain = solid_of(kit.mesh.positions);
+    CHECK_FALSE(find_lids(look_at_surface(plain, {}), unmarked, kit.mesh.positions)[0]);
     // nothing to be told where there are no eyes
     Mesh ball = solid_of(kit.mesh.positions);
     for (Vec3& p : ball.positions) p.z() = std::min(p.z(), 60.0);
