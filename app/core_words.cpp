@@ -128,6 +128,8 @@ const std::vector<std::string>& core_words() {
         QT_TRANSLATE_NOOP("Core", "upper lip border"),
         QT_TRANSLATE_NOOP("Core", "lower lip border"),
         QT_TRANSLATE_NOOP("Core", "mouth line"),
+        QT_TRANSLATE_NOOP("Core", "upper lip inner edge"),
+        QT_TRANSLATE_NOOP("Core", "lower lip inner edge"),
         QT_TRANSLATE_NOOP("Core", "jaw line"),
         // regions
         QT_TRANSLATE_NOOP("Core", "Neck"),

@@ -46,7 +46,7 @@ struct Tally {
         const Evidence& v = ev->second;
         std::fprintf(evidence, "kit %s %s %.3f", name.c_str(), group_of(name).c_str(), e);
         for (const double x : {v.usual, v.spread, v.disagree, std::min(v.nearest, 999.0), v.surface, v.unmatched,
-                               v.bent, v.colour, v.closed, v.fade, v.strange, v.gap, v.ear, v.lies})
+                               v.bent, v.colour, v.closed, v.fade, v.strange, v.gap, v.ear, v.lies, v.rival})
             std::fprintf(evidence, " %.3f", x);
         std::fprintf(evidence, "\n");
     }

@@ -22,8 +22,24 @@ struct Group {
     int hidden = 0, hidden_said = 0;
 };
 
+double off_line(const Vec3& p, const Points& line) {
+    double best = 1e18;
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+        const Vec3 d = line[i + 1] - line[i];
+        const double t = std::clamp((p - line[i]).dot(d) / std::max(1e-18, d.squaredNorm()), 0.0, 1.0);
+        best = std::min(best, (line[i] + t * d - p).norm());
+    }
+    return best;
+}
+
+// Both sides' as one.
+std::string sideless(const std::string& name) {
+    return name.ends_with("_l") || name.ends_with("_r") ? name.substr(0, name.size() - 2) : name;
+}
+
 struct Run {
     std::map<std::string, Group> groups;
+    std::map<std::string, std::vector<double>> curves;  // off by that much, mm: median of a curve's true points
     int heads = 0, found = 0;
     FILE* evidence = nullptr;
     bool points = false;
@@ -57,10 +73,21 @@ struct Run {
             if (evidence && d.evidence.contains(name)) write_evidence(scan, name, off, d.evidence.at(name));
         }
     }
+    void add_curves(const Truth& truth, const Detection& d) {
+        if (!truth.json.contains("curves")) return;
+        for (const auto& [name, line] : truth.json.at("curves").items()) {
+            const auto found = d.set.curves.find(name);
+            if (found == d.set.curves.end()) continue;
+            std::vector<double> off;
+            for (const Json& p : line)
+                off.push_back(truth.mm * off_line(Vec3(p.at(0), p.at(1), p.at(2)), found->second));
+            curves[sideless(name)].push_back(median(std::move(off)));
+        }
+    }
     void write_evidence(const std::string& scan, const std::string& name, double off, const Evidence& e) const {
         std::fprintf(evidence, "%s %s %s %.3f", scan.c_str(), name.c_str(), group_of(name), off);
         for (const double v : {e.usual, e.spread, e.disagree, std::min(e.nearest, 999.0), e.surface, e.unmatched,
-                               e.bent, e.colour, e.closed, e.fade, e.strange, e.gap, e.ear, e.lies})
+                               e.bent, e.colour, e.closed, e.fade, e.strange, e.gap, e.ear, e.lies, e.rival})
             std::fprintf(evidence, " %.3f", v);
         std::fprintf(evidence, "\n");
     }
@@ -79,6 +106,9 @@ struct Run {
                 g.wrong / all, g.unsaid / all, g.doubted_right / all, g.missing, g.hidden, g.hidden_said);
             n += g.off.size(), unsaid += g.unsaid, wrong += g.wrong, right += g.doubted_right;
         }
+        for (const auto& [name, off] : curves)
+            std::printf("  curve %-16s n %3zu median %5.2f 90 %% %6.2f mm\n", name.c_str(), off.size(), median(off),
+                        quantile(off, 0.9));
         if (n)
             std::printf("  all    off > 6 mm %.1f %%, unsaid %.2f %%; doubted within 2 mm %.1f %%\n",
                         100.0 * wrong / n, 100.0 * unsaid / n, 100.0 * right / n);
@@ -101,6 +131,7 @@ void one(const fs::path& path, const BaseKit& kit, FaceNetwork& network, const F
     std::printf("    %u faces, %d evaluations, %.1f s\n", scan->mesh.face_count(), d->evaluations, d->seconds);
     for (const std::string& note : d->notes) std::printf("    note: %s\n", note.c_str());
     run.add(path.stem().string(), *truth, *d);
+    run.add_curves(*truth, *d);
     std::fflush(stdout);
 }
 

@@ -3,15 +3,18 @@
 #include <algorithm>
 
 #include "app/theme.h"
-#include "core/kit/base_kit.h"
+#include "core/kit/kit_surface.h"
 #include "core/spatial/sight.h"
 
 namespace veld {
 namespace {
 
 constexpr double kFarMm = 3000, kSlackMm = 2.5;  // a parallel camera's distance; what hides no marker
-constexpr double kFaceMm = 55, kSkinMm = 130, kLeastCurveMm = 30;  // how much is seen around what is selected
-constexpr double kFromBehind = 0.45;                               // cosine; a place that is seen so is turned to
+constexpr double kFaceMm = 55, kSkinMm = 130, kEarMm = 60,
+                 kLeastCurveMm = 30;  // how much is seen around what is selected
+constexpr double kFromBehind = 0.45;  // cosine; a place that is seen so is turned to
+
+Vec3 from_the_side(const Vec3& at) { return Vec3(at.x() < 0 ? -1 : 1, 0, 0.15).normalized(); }
 
 }  // namespace
 
@@ -77,8 +80,26 @@ std::optional<BasePlace> place_on_base(const ProjectState& state, const std::str
         radius = std::max(kLeastCurveMm, 0.7 * box.size().norm());
     }
     if (!place) return {};
+    const SchemePoint* point = landmark_scheme().point(name);
+    const SchemeCurve* curve = landmark_scheme().curve(name);
+    if ((point && point->region == "ear") || (curve && curve->region == "ear")) {
+        // parts of it face backwards or down, but an ear is recognised from the side
+        return BasePlace{{place->at(x), kEarMm}, from_the_side(place->at(x))};
+    }
     if (!in_point_set(name, PointSet::Face)) radius = std::max(radius, kSkinMm);  // even skin needs more around it
     return BasePlace{{place->at(x), radius}, place->normal(x)};
+}
+
+std::optional<BasePlace> place_of_region(const BaseKit& kit, const Points& shape, const std::string& region) {
+    Box box;
+    Vec3 normal = Vec3::Zero();
+    const Points& normals = kit_normals(kit);
+    for (const Index v : kit.region(region)) box.add(shape[v]), normal += normals[v];
+    if (box.empty()) return {};
+    const bool ear = region.starts_with("ear");
+    if (ear) normal = from_the_side(box.centre());
+    if (normal.norm() < 1e-9) normal = Vec3::UnitZ();
+    return BasePlace{{box.centre(), std::max(kLeastCurveMm, 0.6 * box.size().norm())}, normal.normalized()};
 }
 
 void look_at_place(const BasePlace& place, Camera& camera) {

@@ -28,6 +28,8 @@ struct BasePlace {
     Vec3 normal = Vec3::UnitZ();
 };
 std::optional<BasePlace> place_on_base(const ProjectState& state, const std::string& name);
+// The same of a region as a shape of the base has it. Ears are looked at from their side.
+std::optional<BasePlace> place_of_region(const BaseKit& kit, const Points& shape, const std::string& region);
 // The camera at that place; one that would see it from behind looks face on.
 void look_at_place(const BasePlace& place, Camera& camera);
 

@@ -1823,6 +1823,14 @@
         <source>Nails</source>
         <translation>Nägel</translation>
     </message>
+    <message>
+        <source>upper lip inner edge</source>
+        <translation>Innenkante der Oberlippe</translation>
+    </message>
+    <message>
+        <source>lower lip inner edge</source>
+        <translation>Innenkante der Unterlippe</translation>
+    </message>
 </context>
 <context>
     <name>DeliverPanel</name>
@@ -2559,6 +2567,10 @@
     <message>
         <source>state</source>
         <translation>Zustand</translation>
+    </message>
+    <message>
+        <source>Double click: look at it</source>
+        <translation>Doppelklick: ansehen</translation>
     </message>
 </context>
 <context>

@@ -62,6 +62,10 @@ FiguresTable::FiguresTable(Session& session, QWidget* parent) : QWidget(parent),
     auto* key = new QShortcut(QKeySequence::Copy, table_);
     key->setContext(Qt::WidgetShortcut);
     connect(key, &QShortcut::activated, this, [this] { copy(false); });
+    connect(table_, &QTableWidget::cellDoubleClicked, this, [this](int row) {
+        const QString region = table_->item(row, 0)->data(kValueRole).toString();
+        if (!region.isEmpty()) emit region_picked(region.toStdString());
+    });
     connect(&s_, &Session::changed, this, &FiguresTable::refresh);
     connect(&s_, &Session::shown_anew, this, [this] {
         shown_.reset();
@@ -148,6 +152,9 @@ void FiguresTable::fill_regions(const FitFigures& f) {
                  {told ? std::optional(100 * doubt->second.signs.guessed) : std::nullopt, 0},
                  {told ? std::optional(doubt->second.wrong) : std::nullopt, 2, false,
                   told ? doubt_words(doubt->second) : QString(), told ? doubt_reason(doubt->second) : QString()}});
+        QTableWidgetItem* first = table_->item(table_->rowCount() - 1, 0);
+        first->setData(kValueRole, QString::fromStdString(name));
+        first->setToolTip(tr("Double click: look at it"));
     }
 }
 

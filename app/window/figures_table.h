@@ -16,6 +16,9 @@ class FiguresTable : public QWidget {
     // as it is sorted now, with its headers: separated by tabs, or as CSV (RFC 4180)
     QString text(bool csv) const;
 
+ signals:
+    void region_picked(const std::string& region);  // somebody wants to see it
+
  private:
     void refresh();
     void fill_regions(const FitFigures& figures);

@@ -13,6 +13,7 @@
 
 #include "app/accessible.h"
 #include "app/ask.h"
+#include "app/scene/base_marks.h"
 #include "app/scene/scene.h"
 #include "app/stations/bank/bank_controller.h"
 #include "app/stations/bank/exchange_controller.h"
@@ -97,6 +98,7 @@ QWidget* MainWindow::build_centre() {
     things_ = new SubjectTree(session_);
     connect(things_, &SubjectTree::go_to, this, &MainWindow::go_to);
     figures_table_ = new FiguresTable(session_);
+    connect(figures_table_, &FiguresTable::region_picked, this, &MainWindow::look_at_region);
     auto* above_table = new QWidget;
     auto* above_column = new QVBoxLayout(above_table);
     above_column->setContentsMargins(0, 0, 0, 0);
@@ -200,6 +202,16 @@ void MainWindow::remember_divider(QSplitter* split) {
 }
 
 // How the views of a station were arranged last, and where their dividers were.
+void MainWindow::look_at_region(const std::string& region) {
+    const FitRecord* fit = session_.state().fit();
+    if (!fit || !session_.has_kit()) return;
+    const auto place = place_of_region(*session_.state().kit, *fit->positions, region);
+    if (!place) return;
+    Camera to = views_->camera().camera();
+    look_at_place(*place, to);
+    views_->fly_to(to);
+}
+
 void MainWindow::remember_views() {
     const QString station = QString::fromUtf8(station_.id.data(), static_cast<qsizetype>(station_.id.size()));
     layout_->set("views_" + station, to_text(views_->arrangement()));

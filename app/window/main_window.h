@@ -112,6 +112,7 @@ class MainWindow : public QMainWindow {
     void do_next(NextStep step);
     void remember_divider(QSplitter* split);
     void build_arrangement_menu();
+    void look_at_region(const std::string& region);  // of the current fit
     void remember_views();
     void take_up_views();
     void show_figures();

@@ -7,6 +7,7 @@ namespace {
 
 constexpr double kBallMm = 1.0, kDeepMm = 9.0;
 constexpr int kRays = 8;
+constexpr double kClimbStepMm = 0.6, kClimbLeastMm = 0.03, kMostClimbMm = 6;
 
 }  // namespace
 
@@ -23,6 +24,16 @@ double slit_depth(const SurfaceQuery& surface, const Vec3& at) {
         }
     }
     return most <= kDeepMm ? most : 0;
+}
+
+Vec3 climbed(const SurfaceQuery& surface, const Vec3& from, const Vec3& way) {
+    Vec3 at = from;
+    while ((at - from).norm() < kMostClimbMm) {
+        const SurfaceHit hit = surface.closest(at + kClimbStepMm * way, 2 * kClimbStepMm);
+        if (!hit || way.dot(hit.position - at) < kClimbLeastMm) break;
+        at = hit.position;
+    }
+    return at;
 }
 
 }  // namespace veld

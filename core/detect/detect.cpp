@@ -99,7 +99,11 @@ Status Detector::fit_head() {
         return kit_.mesh.positions[curve->second.front().vertices[0]].y() >
                kit_.mesh.positions[kit_.neck_ring.empty() ? 0 : kit_.neck_ring.front()].y() - 100;
     });
+    seat_lids(fitted);
     seat_commissures();
+    seat_mouth_corners();
+    seat_grooves();
+    seat_wings();
     judge_head();
     read_ears();
     read_mouth();

@@ -1,6 +1,5 @@
 #include <cmath>
 
-#include "core/detect/caliper.h"
 #include "core/detect/detector.h"
 #include "core/detect/doubt.h"
 #include "core/detect/find_lids.h"
@@ -11,6 +10,7 @@
 #include "core/fit/likely_head.h"
 #include "core/fit/problem.h"
 #include "core/kit/kit_surface.h"
+#include "core/kit/lips.h"
 
 namespace veld {
 namespace {
@@ -52,16 +52,20 @@ void Detector::open_mouth() {
 }
 
 void Detector::read_mouth() {
-    if (!(out_.mouth_gap_mm > 0)) return;
+    const auto leave_out = [&](const char* name, const char* why) {
+        if (!base_points_.contains(name) && !base_curves_.contains(name)) return;
+        out_.set.points.erase(name), out_.set.curves.erase(name), out_.set.trust.erase(name),
+            out_.evidence.erase(name);
+        out_.left_out[name] = why;
+    };
+    if (!(out_.mouth_gap_mm > 0)) {
+        for (const char* name : kInnerLips) leave_out(name, "the mouth is shut: the mouth line is both lips' edge");
+        return;
+    }
     char text[96];
     std::snprintf(text, sizeof text, "The mouth is open: its lips are about %.0f mm apart.", out_.mouth_gap_mm);
     out_.notes.push_back(text);
-    for (const char* name : {"stomion", "mouth_line"}) {
-        if (!base_points_.contains(name) && !base_curves_.contains(name)) continue;
-        out_.set.points.erase(name), out_.set.curves.erase(name), out_.set.trust.erase(name),
-            out_.evidence.erase(name);
-        out_.left_out[name] = "the mouth is open: the lips do not meet";
-    }
+    for (const char* name : {"stomion", "mouth_line"}) leave_out(name, "the mouth is open: the lips do not meet");
 }
 
 // The most likely of the heads that the kit knows: points are carried over from it, and what stands outside of it may
@@ -125,21 +129,6 @@ void Detector::look_at_lids() {
     opened_ = std::move(shaped);
 }
 
-// As deep in their slits as on the base, and no deeper: a fit slides down into them.
-void Detector::seat_commissures() {
-    constexpr double kLeastMm = 0.2;
-    const SurfaceQuery base(kit_.mesh.positions, solid_triangles(kit_));
-    for (const char* name : kCommissures) {
-        const auto found = out_.set.points.find(name);
-        if (found == out_.set.points.end() || !base_points_.contains(name)) continue;
-        const Vec3 at = out_.to_kit(found->second);
-        const double deeper = slit_depth(*look_.surface.query, at) - slit_depth(base, on_base(name));
-        if (deeper < kLeastMm) continue;
-        const SurfaceHit hit = look_.surface.closest(at + deeper * Vec3::UnitZ(), kOnSurfaceMm, nullptr);
-        if (hit) found->second = out_.to_kit.inverse()(hit.position);
-    }
-}
-
 void Detector::read_lids() {
     std::string text;
     for (const bool left : {false, true}) {
@@ -176,16 +165,18 @@ void Detector::read_ears() {
             continue;
         }
         for (const auto& [name, p] : ear.points) {
-            // where the fit agrees it knows which place of the base this is; else what the edge shows
+            // where the fit agrees it knows which place of the base this is, else what the edge shows; the tragus has
+            // a form of its own, and a lobe has none
             const auto fitted = out_.set.points.find(name);
             const bool agrees =
-                fitted != out_.set.points.end() && (out_.to_kit(fitted->second) - p).norm() < kEarAgreesMm;
+                fitted != out_.set.points.end() && !name.starts_with("tragion") &&
+                (name.starts_with("subaurale") || (out_.to_kit(fitted->second) - p).norm() < kEarAgreesMm);
             if (!agrees) out_.set.points[name] = back(p);
             out_.left_out.erase(name);
             Evidence& e = out_.evidence[name];
-            const double apart = agrees ? (out_.to_kit(out_.set.points[name]) - p).norm() : kEarAgreesMm;
+            const double apart = std::min(kEarAgreesMm, (out_.to_kit(out_.set.points[name]) - p).norm());
             e = {}, e.disagree = apart, e.usual = ear_error(name, ear), e.ear = ear.clear.at(name),
-            e.lies = ear.lies * ear.covers;
+            e.lies = ear.lies * ear.covers, e.rival = ear.rival;
             out_.set.trust[name] = trust_from(e);
         }
         Points& rim = out_.set.curves["ear_rim" + side];

@@ -1,11 +1,13 @@
 #pragma once
-// The run of detect_landmarks, told in three files: the head (detect.cpp), its ears, mouth and pupils
-// (detect_parts.cpp), and the body (detect_body.cpp). Private to this folder.
+// The run of detect_landmarks, told in four files: the head (detect.cpp), its ears, mouth and pupils
+// (detect_parts.cpp), what is moved to edges and folds (detect_seats.cpp), and the body (detect_body.cpp). Private to
+// this folder.
 #include <functional>
 #include <optional>
 
 #include "core/detect/carry_over.h"
 #include "core/detect/detect.h"
+#include "core/detect/follow_edge.h"
 #include "core/detect/mark_ears.h"
 #include "core/fit/wrap.h"
 
@@ -37,6 +39,16 @@ class Detector {
     void find_likely();
     void look_at_lids();
     void seat_commissures();
+    Points in_kit(const Points& on_source) const;
+    Points on_posed(const std::string& curve) const;
+    void move_point(const std::string& name, const Vec3& to);  // kit frame
+    void move_curve(const std::string& name, const Points& line);
+    void move_corner(const std::string& name, const EdgePair& source, const EdgePair& base);
+    Vec3 lid_extreme(const Edge& edge, const Points& guess, bool upper, const std::string& side) const;
+    void seat_mouth_corners();
+    void seat_grooves();
+    void seat_lids(const Points& fitted);
+    void seat_wings();
     void read_lids();
     std::vector<PointPull> hints() const;
     Status fit_head();

@@ -192,6 +192,7 @@ double expected_error(const Evidence& e) {
                             e.colour > 1 ? 2.5 * std::min(e.colour, 3.0) : 0.0,
                             6 * e.fade,
                             6.3 * e.closed,
+                            0.4 * e.moved,
                             0.23 * e.gap,
                             e.strange_times * std::max(0.0, e.strange - kUsuallyApartMm)};
     double sum = 0;

@@ -31,6 +31,8 @@ struct Evidence {
     double closed = 0;         // 1: a point of a lid or pupil whose eye looks closed
     double ear = 0;            // of ears found by their shape: 0..1 how clean the edge is
     double lies = 0;           // the same: 0..1 how well the ear lies there
+    double rival = 0;          // the same: 0..1 how well the best ear elsewhere lies, against it
+    double moved = 0;          // from the fit to the edge or fold that was found beside it
     double strange = 0;        // mm: how far network and fit are apart on this head as a whole (median over the face)
     double strange_times = 0;  // what of that a point of its region may be off
     double gap = 0;            // of a mouth's points: how far the lips are apart

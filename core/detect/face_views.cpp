@@ -46,6 +46,12 @@ std::vector<FaceView> face_views(bool coloured) {
     return out;
 }
 
+int evaluations_of(const std::vector<FaceView>& views) {
+    int out = 0;
+    for (const FaceView& view : views) out += view.eyes ? 3 : 1;
+    return out;
+}
+
 FacePlace face_place(const BaseKit& kit) {
     Box box;
     for (const char* name :

@@ -34,6 +34,7 @@ struct FaceView {
 };
 // The views that detection uses: clay, and skin colours as well when the surface has them.
 std::vector<FaceView> face_views(bool coloured);
+int evaluations_of(const std::vector<FaceView>& views);
 
 // The frame that cameras stand in: the face upright, facing +Z, in the base's size.
 struct FacePlace {

@@ -7,6 +7,7 @@
 #include <set>
 
 #include "core/detect/side_relief.h"
+#include "core/kit/kit_surface.h"
 #include "core/linalg/statistics.h"
 
 namespace veld {
@@ -21,7 +22,11 @@ constexpr double kRimPull = 2;  // of a clear edge, against 1 for the surface
 constexpr int kRimRounds = 3;
 constexpr std::size_t kFollowed = 3;
 constexpr double kFirstReachMm = 14, kLastReachMm = 5;
-constexpr double kBesideMm = 11;  // mm from the ear: what stands out farther off is something else
+constexpr double kWindowMm = 14, kWindowReachMm = 6, kWindowFitMm = 1.2;
+constexpr double kSeenFromTheSide = 0.1, kWindowPrior = 0.002;  // cosine; of the worth (at most 1) for each mm^2
+constexpr int kWindowRounds = 12;
+constexpr double kElsewhereMm = 12;  // between the middles of two ears that are not one
+constexpr double kBesideMm = 11;     // mm from the ear: what stands out farther off is something else
 
 // The axes of an ear: backwards, upwards along its front edge, outwards.
 struct EarAxes {
@@ -57,6 +62,7 @@ class EarFinder {
     void judge(EarPose& pose) const;
     Vec3 place(const EarPose& pose, const Vec3& on_base) const { return placed(pose.number, local(on_base)); }
     Points places(const EarPose& pose) const;
+    Vec3 window(const EarPose& pose, const Vec3& on_base) const;
     RimView view(const EarPose& pose) const;
 
  private:
@@ -304,6 +310,49 @@ Points EarFinder::places(const EarPose& pose) const {
     return out;
 }
 
+// Where a place of the base is by the form around it alone: the ear says about where, but not how the tragus lies in
+// it.
+Vec3 EarFinder::window(const EarPose& pose, const Vec3& on_base) const {
+    Points places, normals;
+    const Points& of_kit = kit_normals(kit_);
+    for (const Index v : kit_.part("skin")->vertices) {
+        const Vec3& p = kit_.mesh.positions[v];
+        if ((p - on_base).norm() > kWindowMm || of_kit[v].dot(axes_.out) < kSeenFromTheSide) continue;
+        places.push_back(place(pose, p));
+        normals.push_back((place(pose, p + 0.5 * of_kit[v]) - places.back()).normalized());
+    }
+    Vec3 best = Vec3::Zero();
+    double most = -1e9;
+    for (const double up : {-9.0, -4.5, 0.0, 4.5, 9.0}) {
+        for (const double back : {-5.0, 0.0, 5.0}) {
+            Vec3 move = up * axes_.up + back * axes_.back;
+            double worth = 0;
+            for (int round = 0; round < kWindowRounds; ++round) {
+                Mat3 a = 1e-3 * Mat3::Identity();
+                Vec3 b = Vec3::Zero();
+                worth = 0;
+                for (std::size_t i = 0; i < places.size(); ++i) {
+                    const FacingFilter facing{normals[i], kFacesAlike};
+                    const Vec3 p = places[i] + move;
+                    const SurfaceHit hit = surface_.closest(p, kWindowReachMm, &facing);
+                    if (!hit) continue;
+                    const Vec3& n = surface_.query->triangle_normals()[hit.triangle];
+                    const double w = geman_mcclure(hit.distance, kWindowFitMm);
+                    a += w * n * n.transpose(), b += w * n.dot(hit.position - p) * n;
+                    worth += std::exp(-0.5 * hit.distance * hit.distance / (kWindowFitMm * kWindowFitMm));
+                }
+                const Vec3 step = a.ldlt().solve(b);
+                move += step;
+                if (step.norm() < 0.01) break;
+            }
+            worth = worth / static_cast<double>(std::max<std::size_t>(1, places.size())) -
+                    kWindowPrior * move.squaredNorm();
+            if (worth > most) most = worth, best = move;
+        }
+    }
+    return place(pose, on_base) + best;
+}
+
 // Along the ear as it lies there.
 RimView EarFinder::view(const EarPose& pose) const {
     const double l = axes_.length;
@@ -375,10 +424,17 @@ std::optional<FoundEar> find_ear(const BaseKit& kit, const std::map<std::string,
     const auto first = std::max_element(followed.begin(), followed.end(),
                                         [](const Followed& a, const Followed& b) { return a.worth < b.worth; });
     const EarPose best = first->pose;
+    double rival = 0;
+    const Vec3 middle = finder.view(best).middle;
+    for (const EarPose& other : kept) {
+        if ((finder.view(other).middle - middle).norm() > kElsewhereMm) rival = std::max(rival, other.worth());
+    }
     FoundEar out;
     out.vertices = vertices, out.places = finder.places(best), out.rim = std::move(first->rim),
     out.clear = first->clear;
     out.lies = best.lies, out.covers = best.covers, out.off_mm = best.off;
+    out.tragion = finder.window(best, base_points.at("tragion_" + side).at(kit.mesh.positions));
+    out.rival = std::min(1.0, rival / std::max(1e-9, best.worth()));
     return out;
 }
 

@@ -17,13 +17,15 @@
 namespace veld {
 
 struct FoundEar {
-    VertexIndices vertices;     // of the base's ear on that side
-    Points places;              // parallel: where they lie on the surface, its frame
-    std::vector<RimPoint> rim;  // from its root above the tragus to the lobe, as the base's curve runs
-    double lies = 0;            // 0..1: how much of it finds its surface
-    double covers = 0;          // 0..1: how much of what stands out there it explains
-    double clear = 0;           // 0..1: mean over the rim
-    double off_mm = 0;          // median distance of what was matched
+    VertexIndices vertices;       // of the base's ear on that side
+    Points places;                // parallel: where they lie on the surface, its frame
+    Vec3 tragion = Vec3::Zero();  // by the form around the base's, a small window moved until it lies on the surface
+    std::vector<RimPoint> rim;    // from its root above the tragus to the lobe, as the base's curve runs
+    double lies = 0;              // 0..1: how much of it finds its surface
+    double covers = 0;            // 0..1: how much of what stands out there it explains
+    double clear = 0;             // 0..1: mean over the rim
+    double rival = 0;             // 0..1: how well the best one elsewhere lies, as a share of this one
+    double off_mm = 0;            // median distance of what was matched
 };
 
 // side: "l" or "r". surface: in the kit's frame, about in its size, the face laid on the kit's. base_points: of the

@@ -15,7 +15,14 @@ constexpr int kCloser = 384;                                        // pixels of
 constexpr double kSteadySpreadMm = 3.0;
 constexpr std::size_t kMostConfirmed = 8, kMostTurned = 5;
 constexpr double kOffCosts = 0.06, kLooksRightMm = 5, kLooksLikeMm = 8;
-constexpr int kMostEvaluations = 38;  // of the search alone
+constexpr int kMostEvaluations = 60;  // of the search and of the views that come after it
+
+// The networks, as often as they may still be asked.
+struct Looker {
+    FaceNetwork& network;
+    int most;  // of network.evaluations()
+    bool room(int evaluations) const { return network.evaluations() + evaluations <= most; }
+};
 
 struct Proposal {
     ViewCamera camera;  // aimed at the face, which is upright in it
@@ -37,11 +44,11 @@ ViewCamera aimed(const ViewCamera& from, const FaceBox& box) {
 }
 
 // Draws the cameras' views side by side, nine at a time, and has the detector look at the sheets.
-std::vector<Proposal> propose(FaceNetwork& network, const SurfaceLook& look, const std::vector<ViewCamera>& cameras,
+std::vector<Proposal> propose(const Looker& looker, const SurfaceLook& look, const std::vector<ViewCamera>& cameras,
                               const Progress& progress) {
     std::vector<Proposal> out;
     const std::size_t each = kAcross * kAcross;
-    for (std::size_t first = 0; first < cameras.size() && !progress.is_cancelled(); first += each) {
+    for (std::size_t first = 0; first < cameras.size() && looker.room(1) && !progress.is_cancelled(); first += each) {
         Pixels sheet{kSheet, kSheet, VertexMask(std::size_t{4} * kSheet * kSheet, 40)};
         const std::size_t count = std::min(each, cameras.size() - first);
         for (std::size_t i = 0; i < count; ++i) {
@@ -54,7 +61,7 @@ std::vector<Proposal> propose(FaceNetwork& network, const SurfaceLook& look, con
                 std::copy_n(&tile.rgba[static_cast<std::size_t>(4 * y * kTile)], 4 * kTile, &sheet.rgba[to]);
             }
         }
-        for (FaceBox box : network.detect(sheet, 0.25)) {
+        for (FaceBox box : looker.network.detect(sheet, 0.25)) {
             const int column = static_cast<int>(box.centre.x()) / kTile,
                       row = static_cast<int>(box.centre.y()) / kTile;
             const std::size_t i = static_cast<std::size_t>(row * kAcross + column);
@@ -95,11 +102,12 @@ double off_base(const SeenFace& seen, const FaceReference& reference, const Simi
 }
 
 // Looks closer; nothing when the mesh network says that it is no face.
-std::optional<Confirmed> confirm(FaceNetwork& network, const SurfaceLook& look, const ViewCamera& camera,
+std::optional<Confirmed> confirm(const Looker& looker, const SurfaceLook& look, const ViewCamera& camera,
                                  const FaceReference& reference) {
+    if (!looker.room(1)) return {};
     const Pixels picture = draw_view(look, camera, Skin::Clay, 1);
     const double side = camera.size;
-    const FaceMesh face = network.mesh(picture, {Vec2(0.5 * side, 0.5 * side), side, 0});
+    const FaceMesh face = looker.network.mesh(picture, {Vec2(0.5 * side, 0.5 * side), side, 0});
     if (face.sure < 0.5) return {};
     const SeenFace seen = lifted(look, camera, face);
     const auto to_kit = face_to_kit(seen, reference);
@@ -120,7 +128,7 @@ ViewCamera frontal(const Similarity& to_kit, const FacePlace& place) {
 
 // A proposal looked at from a little around: which side sees it best, the detector knows better than the mesh network,
 // which wants faces nearly from the front.
-Proposal turned_to(FaceNetwork& network, const SurfaceLook& look, const Proposal& from) {
+Proposal turned_to(const Looker& looker, const SurfaceLook& look, const Proposal& from) {
     std::vector<ViewCamera> around;
     for (const double pitch : {0.0, -24.0, 24.0}) {
         for (const double yaw : {0.0, -24.0, 24.0}) {
@@ -133,21 +141,20 @@ Proposal turned_to(FaceNetwork& network, const SurfaceLook& look, const Proposal
             around.push_back(camera);
         }
     }
-    const std::vector<Proposal> found = propose(network, look, around, {});
+    const std::vector<Proposal> found = propose(looker, look, around, {});
     return found.empty() ? from : found.front();
 }
 
-std::optional<Confirmed> best_of(FaceNetwork& network, const SurfaceLook& look, const FaceReference& reference,
-                                 const std::vector<Proposal>& proposals, int began) {
+std::optional<Confirmed> best_of(const Looker& looker, const SurfaceLook& look, const FaceReference& reference,
+                                 const std::vector<Proposal>& proposals) {
     std::optional<Confirmed> best;
     for (std::size_t i = 0; i < proposals.size() && i < kMostConfirmed; ++i) {
-        if (network.evaluations() - began > kMostEvaluations) break;
-        auto c = confirm(network, look, proposals[i].camera, reference);
-        if (!c && i < kMostTurned)
-            c = confirm(network, look, turned_to(network, look, proposals[i]).camera, reference);
+        if (!looker.room(1)) break;
+        auto c = confirm(looker, look, proposals[i].camera, reference);
+        if (!c && i < kMostTurned) c = confirm(looker, look, turned_to(looker, look, proposals[i]).camera, reference);
         // step by step to the front; a step that loses the face does not count
         for (int step = 0; c && step < 3; ++step) {
-            const auto next = confirm(network, look, frontal(c->to_kit, reference.place), reference);
+            const auto next = confirm(looker, look, frontal(c->to_kit, reference.place), reference);
             if (!next) {
                 if (step == 0) c.reset();
                 break;
@@ -240,11 +247,12 @@ Result<FoundFace> find_face(FaceNetwork& network, const SurfaceLook& look, const
     add_ring(searches[0], middle, 0.4 * size.norm(), Mat3::Identity(), 9);
     searches[1] = both_ends(look, middle);
     searches[2] = every_attitude(middle, 0.42 * size.norm());
-    const int began = network.evaluations();
+    const int views = evaluations_of(face_views(look.coloured));
+    const Looker looker{network, network.evaluations() + kMostEvaluations - views};
     std::optional<Confirmed> best;
     for (const auto& cameras : searches) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
-        const auto found = best_of(network, look, reference, propose(network, look, cameras, progress), began);
+        const auto found = best_of(looker, look, reference, propose(looker, look, cameras, progress));
         if (found && (!best || found->worth() > best->worth())) best = found;
         // a wrong one can be as sure as a right one, but it does not look like the base
         if (best && best->off < kLooksLikeMm) break;

@@ -2,18 +2,15 @@
 
 #include <cmath>
 
+#include "core/detect/lid_edges.h"
+
 namespace veld {
 namespace {
 
 constexpr int kMostUp = 44, kMostOut = 28, kOutStep = 4;  // degrees around the eyeball that are looked at
 constexpr int kColumns = 2 * kMostOut / kOutStep + 1, kRows = 2 * kMostUp + 1;
-constexpr int kWindow = 3;            // degrees on each side of an edge, and as many beyond them
-constexpr double kCarry = 0.6;        // of the way from there to the edge
 constexpr double kShiftCosts = 0.03;  // mm of step for each degree that an eye lies elsewhere
-constexpr double kFromMm = 40;        // rays begin so far before the eyeball's centre
-constexpr double kOffBallMm = 10;     // what lies farther from the ball is no lid
 constexpr double kMostFurrowMm = 1.5;
-constexpr double kMostStepMm = 2.5;                  // a lid is not thicker; brows and cheeks are
 constexpr int kMostShiftUp = 10, kMostShiftOut = 8;  // degrees that the head may have its eyes elsewhere
 constexpr double kMostGap = 0.75;                    // of the blink: beyond it the two edges' windows meet
 constexpr double kLeastShare = -0.4, kShareStep = 0.1;
@@ -21,7 +18,6 @@ constexpr double kWinkMm = 0.35;  // so much more must speak for another share t
 // Of both eyes together; told from made-up heads, scanned and sculpted.
 constexpr double kLeastGapMm = 0.45, kNoGapMm = 0.35, kLeastFurrowMm = 0.55;
 constexpr double kFurrowUp = 6;  // degrees: farther from where the kit's lids meet it is the fold above the lid
-constexpr double kMissing = -1e9;
 
 // Where a pair of edges may lie: degrees up, per column.
 struct Edges {
@@ -41,7 +37,7 @@ class Lids {
         for (const Edges& edges : edges_) {
             if (edges.share > kMostGap) break;
             FoundLids best{edges.share, edges.opening, 0, false, 0};
-            double most = kMissing;
+            double most = kNotSeen;
             for (int up = -kMostShiftUp; up <= kMostShiftUp; ++up) {
                 for (int out = -kMostShiftOut; out <= kMostShiftOut; out += kOutStep) {
                     const double step = gap(edges, up, out);
@@ -64,16 +60,10 @@ class Lids {
         for (const KitEye& eye : kit_.eyes) {
             const auto moved = eye_seat(kit_, eye, shape_);
             if (!moved || (eye.centre.x() > 0) != left_) continue;
-            centre_ = (*moved)(eye.centre), radius_ = moved->scale * eye.radius;
+            eye_ = {(*moved)(eye.centre), moved->scale * eye.radius, left_};
             return true;
         }
         return false;
-    }
-
-    // degrees out (to the subject's own side) and up
-    std::array<double, 2> angles(const Vec3& p) const {
-        const Vec3 d = (p - centre_).normalized();
-        return {std::atan2(left_ ? d.x() : -d.x(), d.z()) * 180 / M_PI, std::asin(d.y()) * 180 / M_PI};
     }
 
     bool read_edges() {
@@ -93,12 +83,12 @@ class Lids {
         return true;
     }
 
-    // Degrees up of a curve, column by column; kMissing beyond its ends.
+    // Degrees up of a curve, column by column; kNotSeen beyond its ends.
     std::array<double, kColumns> along(const std::vector<SurfacePoint>& curve, const Points& at) const {
         std::array<double, kColumns> out;
-        out.fill(kMissing);
+        out.fill(kNotSeen);
         for (std::size_t i = 1; i < curve.size(); ++i) {
-            const auto a = angles(curve[i - 1].at(at)), b = angles(curve[i].at(at));
+            const auto a = eye_.angles(curve[i - 1].at(at)), b = eye_.angles(curve[i].at(at));
             for (int c = 0; c < kColumns; ++c) {
                 const double x = c * kOutStep - kMostOut;
                 if ((x - a[0]) * (x - b[0]) > 0 || a[0] == b[0]) continue;
@@ -110,43 +100,26 @@ class Lids {
 
     void read_surface() {
         for (int c = 0; c < kColumns; ++c) {
-            for (int r = 0; r < kRows; ++r) {
-                const double out = (c * kOutStep - kMostOut) * M_PI / 180, up = (r - kMostUp) * M_PI / 180;
-                const Vec3 d((left_ ? 1 : -1) * std::sin(out) * std::cos(up), std::sin(up),
-                             std::cos(out) * std::cos(up));
-                const SurfaceHit hit = look_.surface.query->first_hit(centre_ + kFromMm * d, -d);
-                const double far = hit ? (hit.position - centre_).dot(d) : kMissing;
+            for (int r = 0; r < kRows; ++r)
                 height_[static_cast<std::size_t>(c)][static_cast<std::size_t>(r)] =
-                    std::abs(far - radius_) < kOffBallMm ? far : kMissing;
-            }
+                    eye_.height(*look_.surface.query, c * kOutStep - kMostOut, r - kMostUp);
         }
     }
 
-    // Mean height over rows from..to; kMissing where one is missing.
+    // Mean height over rows from..to; kNotSeen where one is missing.
     double mean(int column, int from, int to) const {
-        if (from < 0 || to >= kRows) return kMissing;
+        if (from < 0 || to >= kRows) return kNotSeen;
         double sum = 0;
         for (int r = from; r <= to; ++r) {
             const double h = height_[static_cast<std::size_t>(column)][static_cast<std::size_t>(r)];
-            if (h == kMissing) return kMissing;
+            if (h == kNotSeen) return kNotSeen;
             sum += h;
         }
         return sum / (to - from + 1);
     }
 
-    // How far the skin above a place stands before what lies below it, each side carried on as it leads there: sockets
-    // and brows slope, and a slope is no step.
-    double step_at(int column, double up) const {
-        const int r = static_cast<int>(std::lround(up)) + kMostUp;
-        const double near_above = mean(column, r + 1, r + kWindow),
-                     far_above = mean(column, r + kWindow + 1, r + 2 * kWindow),
-                     near_below = mean(column, r - kWindow, r - 1),
-                     far_below = mean(column, r - 2 * kWindow, r - kWindow - 1);
-        if (near_above == kMissing || far_above == kMissing || near_below == kMissing || far_below == kMissing)
-            return kMissing;
-        const double above = near_above + kCarry * (near_above - far_above),
-                     below = near_below + kCarry * (near_below - far_below);
-        return std::clamp(above - below, -kMostStepMm, kMostStepMm);
+    double step(int column, double up) const {
+        return step_at(height_[static_cast<std::size_t>(column)], static_cast<int>(std::lround(up)) + kMostUp);
     }
 
     double gap(const Edges& edges, int up, int out) const {
@@ -157,9 +130,9 @@ class Lids {
             if (from < 0 || from >= kColumns) continue;
             const double u = edges.upper[static_cast<std::size_t>(from)],
                          l = edges.lower[static_cast<std::size_t>(from)];
-            if (u == kMissing || l == kMissing) continue;
-            const double at_upper = step_at(c, u + up), at_lower = step_at(c, l + up);
-            if (at_upper == kMissing || at_lower == kMissing) continue;
+            if (u == kNotSeen || l == kNotSeen) continue;
+            const double at_upper = step(c, u + up), at_lower = step(c, l + up);
+            if (at_upper == kNotSeen || at_lower == kNotSeen) continue;
             sum += 0.5 * (at_upper - at_lower), ++count;
         }
         return count >= kColumns / 2 ? sum / count : 0;
@@ -170,7 +143,7 @@ class Lids {
         const double above = mean(column, row + 3, row + 6), below = mean(column, row - 6, row - 3);
         double deep = 1e9;
         for (int k = -1; k <= 1; ++k) deep = std::min(deep, mean(column, row + k, row + k));
-        if (above == kMissing || below == kMissing || deep == kMissing) return 0;
+        if (above == kNotSeen || below == kNotSeen || deep == kNotSeen) return 0;
         return std::min(0.5 * (above + below) - deep, kMostFurrowMm);
     }
 
@@ -182,7 +155,7 @@ class Lids {
         int count = 0;
         for (int c = 0; c < kColumns; ++c) {
             const double line = shut.upper[static_cast<std::size_t>(c)];
-            if (line == kMissing) continue;
+            if (line == kNotSeen) continue;
             ++count;
             const std::array<double, kWide> before = sum;
             for (int k = 0; k < kWide; ++k) {
@@ -206,8 +179,7 @@ class Lids {
     const BaseKit& kit_;
     const Points& shape_;
     const bool left_;
-    Vec3 centre_ = Vec3::Zero();
-    double radius_ = 12;
+    EyeFrame eye_;
     std::vector<Edges> edges_;
     std::array<std::array<double, kRows>, kColumns> height_{};
 };

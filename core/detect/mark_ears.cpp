@@ -27,27 +27,16 @@ MarkedEar marked_ear(const BaseKit& kit, const std::map<std::string, SurfacePoin
     MarkedEar out;
     const auto ear = find_ear(kit, base_points, side, surface, progress);
     if (!ear) return out;  // the kit has none to look for
-    out.lies = ear->lies, out.covers = ear->covers, out.rim_clear = ear->clear;
+    out.lies = ear->lies, out.covers = ear->covers, out.rival = ear->rival, out.rim_clear = ear->clear;
     const double worth = ear->lies * ear->covers;
     out.seen = worth > kEarSeen || (worth > kEarSeenWithEdge && ear->clear > kEarEdge);
     if (!out.seen) {
         out.why = "no ear is seen here: it is covered, missing, or lies outside the scan";
         return out;
     }
-    const auto tragion = base_points.find("tragion_" + side);
-    if (tragion != base_points.end()) {
-        // beside the ear's region: with the vertex of it that is nearest
-        const Vec3 base = tragion->second.at(kit.mesh.positions);
-        double best = 1e18;
-        for (std::size_t i = 0; i < ear->vertices.size(); ++i) {
-            const Vec3 from = kit.mesh.positions[ear->vertices[i]];
-            if ((from - base).squaredNorm() >= best) continue;
-            best = (from - base).squaredNorm();
-            const SurfaceHit hit = surface.closest(ear->places[i] + (base - from), 12, nullptr);
-            if (hit) out.points["tragion_" + side] = hit.position;
-        }
-        out.clear["tragion_" + side] = ear->clear;
-    }
+    if (const SurfaceHit hit = surface.closest(ear->tragion, 12, nullptr))
+        out.points["tragion_" + side] = hit.position;
+    out.clear["tragion_" + side] = ear->clear;
     take_extreme(*ear, Vec3::UnitY(), "superaurale_" + side, out);
     take_extreme(*ear, -Vec3::UnitY(), "subaurale_" + side, out);
     take_extreme(*ear, -Vec3::UnitZ(), "postaurale_" + side, out);
@@ -62,8 +51,9 @@ double ear_error(const std::string& name, const MarkedEar& ear) {
     const double clear = at == ear.clear.end() ? ear.rim_clear : at->second;
     // how unlike the base's own ear it is: there the same place is another one
     const double unlike = std::max(0.0, kLikeTheBase - ear.lies * ear.covers);
-    const double faint = 10 * (1 - clear) * (1 - clear);
-    if (name.starts_with("tragion")) return 1.2 + 17 * unlike;  // no edge runs there
+    const double faint = std::hypot(10 * (1 - clear) * (1 - clear), 8 * std::max(0.0, ear.rival - 0.5));
+    if (name.starts_with("tragion"))
+        return std::hypot(1.2 + 12 * unlike, 8 * std::max(0.0, ear.rival - 0.5));  // no edge runs there
     if (name.starts_with("subaurale")) return std::hypot(1.5 + 9 * unlike, faint);
     return std::hypot(1.2 + 5.5 * unlike, faint);
 }

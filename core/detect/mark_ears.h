@@ -8,6 +8,7 @@ struct MarkedEar {
     bool seen = false;
     std::string why;                      // not seen: what there is instead; empty: none was looked for
     double lies = 0, covers = 0;          // as FoundEar's
+    double rival = 0;                     // the same
     std::map<std::string, Vec3> points;   // by landmark, on the surface
     std::map<std::string, double> clear;  // 0..1: how clean the edge is there; of `tragion` the whole ear's
     Points rim;                           // as the base's curve runs

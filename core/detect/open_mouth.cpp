@@ -3,14 +3,14 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/fit/jaw.h"
 #include "core/kit/kit_surface.h"
+#include "core/kit/lips.h"
 #include "core/linalg/statistics.h"
 
 namespace veld {
 namespace {
 
-constexpr double kLevelYaw = 25, kMouthMm = 45;
+constexpr double kLevelYaw = 25, kMouthMm = 25;
 
 bool level(const FaceView& view) { return view.pitch == 0 && std::abs(view.yaw) < kLevelYaw; }
 
@@ -31,13 +31,11 @@ std::optional<double> mouth_gap(const FaceReference& reference, const std::vecto
 }
 
 void carry_to_open(const BaseKit& kit, const BaseKit& opened, std::vector<SurfacePair>& pairs) {
-    std::vector<Triangle> all = skin_triangles(kit), lips[2];
-    const auto mouth = kit.landmarks.find("stomion");
-    for (const Triangle& t : all) {
-        if (mouth == kit.landmarks.end()) break;
-        if ((kit.mesh.positions[t[0]] - mouth->second.at(kit.mesh.positions)).norm() > kMouthMm) continue;
-        const double share = (jaw_share(kit, t[0]) + jaw_share(kit, t[1]) + jaw_share(kit, t[2])) / 3;
-        lips[share > 0.5].push_back(t);
+    const std::vector<Triangle>& all = skin_triangles(kit);
+    std::vector<Triangle> lips[2];
+    const auto fans = lip_fans(kit, kMouthMm);
+    for (const bool lower : {false, true}) {
+        for (const Index fan : fans[lower]) lips[lower].push_back(kit.triangulation.triangles[fan]);
     }
     const SurfaceQuery whole(kit.mesh.positions, all), upper(kit.mesh.positions, lips[0]),
         lower(kit.mesh.positions, lips[1]);

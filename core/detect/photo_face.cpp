@@ -9,6 +9,7 @@
 #include "core/base/file.h"
 #include "core/detect/doubt.h"
 #include "core/io/exif.h"
+#include "core/kit/lips.h"
 #include "core/linalg/smooth_map.h"
 
 namespace veld {
@@ -216,6 +217,7 @@ bool carry(FaceNetwork& network, const BaseKit& kit, const Seen2D& seen, BaseVie
 
 bool marked_on_photos(const std::string& name) {
     if (!in_point_set(name, PointSet::Head)) return false;
+    if (name == kInnerLips[0] || name == kInnerLips[1]) return false;  // they are the mouth line on the base
     const SchemePoint* p = landmark_scheme().point(name);
     return !p || (p->region != "skull" && name != "cervicale");
 }

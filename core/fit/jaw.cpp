@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/fit/meeting.h"
+#include "core/kit/lips.h"
 
 namespace veld {
 namespace {
@@ -12,13 +13,6 @@ constexpr double kLeastGapMm = 4.5;    // what the networks say of shut lips var
 constexpr double kThickLipsMm = 4.5;   // lips may be so much thicker than the base's
 constexpr double kAroundMouthMm = 22;  // what gives way when lips close
 constexpr double kLipGapMm = 1.2;      // vertices of the base's lips that lie this near meet
-
-int jaw_joint(const BaseKit& kit) {
-    for (std::size_t j = 0; j < kit.joints.size(); ++j) {
-        if (kit.joints[j].name == "jaw") return static_cast<int>(j);
-    }
-    return -1;
-}
 
 Points posed_corners(const BaseKit& kit, const SurfacePoint& place, const Pose& pose) {
     Points corners;
@@ -60,15 +54,6 @@ std::vector<Meeting> lips_that_meet(const BaseKit& kit) {
 }
 
 }  // namespace
-
-double jaw_share(const BaseKit& kit, Index vertex) {
-    const int jaw = jaw_joint(kit);
-    double out = 0;
-    for (std::size_t k = 0; k < 4 && jaw >= 0; ++k) {
-        if (kit.weights.joint[vertex][k] == jaw) out += kit.weights.weight[vertex][k];
-    }
-    return out;
-}
 
 Pose jaw_pose(const BaseKit& kit, double degrees) {
     Pose out = rest_pose(kit.joints);

@@ -18,9 +18,6 @@ double jaw_turn_for_gap(const BaseKit& kit, const std::map<std::string, SurfaceP
 double jaw_turn_of(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points,
                    const std::map<std::string, Vec3>& marked);
 
-// How much of a vertex goes with the jaw, 0..1; 0 without such a joint.
-double jaw_share(const BaseKit& kit, Index vertex);
-
 Pose jaw_pose(const BaseKit& kit, double degrees);
 
 // Is this the pose of a jaw alone? How far it is down, degrees; 0: no.

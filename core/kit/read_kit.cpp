@@ -5,6 +5,7 @@
 #include "core/io/obj.h"
 #include "core/kit/kit_frame.h"
 #include "core/kit/kit_reader.h"
+#include "core/kit/lips.h"
 #include "core/kit/original.h"
 #include "core/kit/own_files.h"
 
@@ -324,6 +325,7 @@ Result<BaseKit> KitReader::run() {
                     joints() && weights() && eyes() && expressions() && head() && share_weights() && known_heads() &&
                     original() && own_rig() && rest_poses() && reduced() && doubts();
     if (!ok) return Error{ErrorCode::BadFile, "Base kit '" + file_ + "': " + why_};
+    add_inner_lips(kit_);
     return std::move(kit_);
 }
 

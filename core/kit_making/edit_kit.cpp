@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/kit/lips.h"
 #include "core/kit_making/kit_places.h"
 #include "core/kit_making/own_rig.h"
 #include "core/kit_making/reduced.h"
@@ -85,6 +86,12 @@ Status move_landmarks(const LandmarkSet& places, BaseKit& kit) {
         if (on.size() < 2) continue;
         kit.curves[name] = std::move(on);
         kit.doubts.erase(name);
+    }
+    if (places.curves.contains("mouth_line")) {
+        for (const char* name : kInnerLips) {
+            if (!places.curves.contains(name)) kit.curves.erase(name);
+        }
+        add_inner_lips(kit);
     }
     return Done{};
 }

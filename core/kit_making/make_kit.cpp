@@ -4,6 +4,7 @@
 
 #include "core/base/stopwatch.h"
 #include "core/kit/kit_surface.h"
+#include "core/kit/lips.h"
 #include "core/kit/original.h"
 #include "core/kit_making/carry_heads.h"
 #include "core/kit_making/carry_regions.h"
@@ -359,6 +360,7 @@ Status Maker::carry() {
     kit.weights = carried_weights(model_, places, kit.mesh, kWeightRounds);
     follow_part_joints(model_, kit);
     if (auto ok = take_rig(); !ok) return ok;
+    add_inner_lips(kit);
     if (out_.report.figure) kit.rest_poses = arm_poses(kit.joints);
     kit.expressions = target_shapes(files_, kit);
     if (!recipe_.expressions.empty())

@@ -177,6 +177,14 @@ bool in_point_set(const std::string& name, PointSet set) {
     return set == PointSet::Head && (region == "skull" || region == "ear" || region == "neck");
 }
 
+bool can_be_marked(const std::string& name, const LandmarkSet& beside) {
+    if (name == kInnerLips[0] || name == kInnerLips[1])
+        return !beside.points.contains("stomion") && !beside.curves.contains("mouth_line");
+    if (name == "stomion" || name == "mouth_line")
+        return !beside.curves.contains(kInnerLips[0]) && !beside.curves.contains(kInnerLips[1]);
+    return true;
+}
+
 std::string other_side(const std::string& name) {
     if (const SchemePoint* p = landmark_scheme().point(name)) return p->mirror;
     if (const SchemeCurve* c = landmark_scheme().curve(name)) return c->mirror;

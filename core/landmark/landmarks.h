@@ -45,6 +45,11 @@ const std::vector<std::string>& minimal_points();
 // name_l <-> name_r, by the scheme or, for own names, by the ending; empty on the midline.
 std::string other_side(const std::string& name);
 
+// Curves of an open mouth; a shut one has the mouth line and the stomion instead.
+inline constexpr const char* kInnerLips[] = {"upper_lip_inner", "lower_lip_inner"};
+// False for what a mouth that is open, or shut, as the marks in the set say, does not have.
+bool can_be_marked(const std::string& name, const LandmarkSet& beside);
+
 struct LandmarkFile {
     LandmarkSet set;
     std::vector<std::string> unknown;  // kept, but not in the scheme

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "core/kit/kit_surface.h"
+#include "core/kit/lips.h"
 #include "core/linalg/surface_energy.h"
 #include "core/mesh/topology.h"
 
@@ -39,6 +40,7 @@ std::vector<Index> control_vertices(const BaseKit& kit, const std::vector<Index>
     };
     for (const auto& [name, place] : kit.landmarks) add(nearest_corner(place));
     for (const auto& [name, curve] : kit.curves) {
+        if (name == kInnerLips[0] || name == kInnerLips[1]) continue;  // on the base they are the mouth line
         for (std::size_t i = 0; i < curve.size(); i += 2) add(nearest_corner(curve[i]));
     }
     // farthest first [Gonzalez 1985]

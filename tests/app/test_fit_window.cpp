@@ -5,6 +5,7 @@
 #include <QComboBox>
 #include <QSlider>
 #include <QTableWidget>
+#include <QToolButton>
 #include <QTreeWidget>
 #include <cmath>
 
@@ -236,6 +237,31 @@ TEST_CASE("Fit window: colours of every kind, with a scale in their own unit") {
     QTest::keyClick(f.window.get(), Qt::Key_C);
     CHECK(colours->currentIndex() == 4);
     CHECK(f.source_view().layers().front().shading == Shading::Clay);
+}
+
+TEST_CASE("Fit window: a double click on a region's figures flies to it, to an ear from its side") {
+    FitFixture f;
+    f.window->views().camera().look_from(FixedView::Front);
+    auto* table = f.find<QTableWidget>("figures_table");
+    QTest::mouseClick(f.find<QToolButton>("figures_unfold"), Qt::LeftButton);
+    REQUIRE(table->isVisible());
+    QTest::qWait(50);
+    int row = -1;
+    for (int r = 0; r < table->rowCount(); ++r) {
+        if (table->item(r, 0)->data(Qt::UserRole).toString() == "ear_l") row = r;
+    }
+    REQUIRE(row >= 0);
+    table->scrollToItem(table->item(row, 0));
+    const QPoint at = table->visualItemRect(table->item(row, 0)).center();
+    QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, at);
+    QTest::mouseDClick(table->viewport(), Qt::LeftButton, {}, at);
+    const BaseKit& kit = *f.session().state().kit;
+    Vec3 ear = Vec3::Zero();
+    for (const Index v : kit.region("ear_l"))
+        ear += (*f.fit()->positions)[v] / static_cast<double>(kit.region("ear_l").size());
+    const auto camera = [&] { return f.window->views().camera().camera(); };
+    REQUIRE(wait_until([&] { return (camera().target - ear).norm() < 15; }, 5000));
+    REQUIRE(wait_until([&] { return -camera().forward().x() > 0.6; }, 5000));  // from the subject's left
 }
 
 TEST_CASE("Fit window: the source's distances to the fit are computed beside, and follow it") {

@@ -150,7 +150,7 @@ TEST_CASE("Detect: a made-up head in any attitude is marked, and what may be wro
     CHECK(median(sharp) < 1.5);
     CHECK(median(soft) < 4.0);
     CHECK(wrong_unsaid <= 1);
-    CHECK(found->set.curves.size() == kit->curves.size());
+    CHECK(found->set.curves.size() == kit->curves.size() - std::size(kInnerLips));  // the mouth is shut
     SECTION("points by hand, accepted or locked stay as they were") {
         LandmarkSet set;
         set.points["pronasale"] = {1, 2, 3};  // by hand

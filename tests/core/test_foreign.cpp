@@ -1,12 +1,16 @@
 // Heads that share nothing with the kit: what is true of them, their ears and their open mouths.
 #include <catch2/catch.hpp>
 
+#include "core/detect/caliper.h"
 #include "core/detect/detect.h"
+#include "core/detect/lid_edges.h"
+#include "core/detect/lip_edges.h"
 #include "core/detect/mark_ears.h"
 #include "core/detect/side_relief.h"
 #include "core/fit/articulate.h"
 #include "core/fit/fit.h"
 #include "core/fit/jaw.h"
+#include "core/kit/lips.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/topology.h"
@@ -47,6 +51,12 @@ Similarity to_kit(const foreign::Scan& scan) {
 const BaseKit& open_kit() {
     static const BaseKit kit = posed_kit(*demo_kit(), jaw_pose(*demo_kit(), 14));
     return kit;
+}
+
+double nearest_of(const Vec3& p, const Points& line) {
+    double best = 1e18;
+    for (const Vec3& q : line) best = std::min(best, (p - q).norm());
+    return best;
 }
 
 }  // namespace
@@ -163,6 +173,75 @@ TEST_CASE("Ears: what was not seen is not matched in the next fit, until it is s
     REQUIRE(leave_out_unseen(found, no_ears, fresh).empty());
 }
 
+TEST_CASE("Edges: lids are followed on another's face from a guess beside them, and none where there is no lid") {
+    foreign::Form form = plain_form(24);
+    form.lids = foreign::Lids::Open;
+    const foreign::Scan scan = plain_scan(form, 0.8);
+    const SourceSurface surface = prepare_source(scan.mesh, {});
+    const EyeFrame eye{Vec3(form.eye_x, 0, form.eye_z), form.ball, true};
+    std::optional<Edge> edges[2];
+    for (const bool upper : {false, true}) {
+        const Points& truth = scan.curves.at(upper ? "upper_lid_l" : "lower_lid_l");
+        Points guess = truth;
+        for (Vec3& p : guess) p.y() += upper ? 1.8 : -1.8;
+        edges[upper] = follow_lid(*surface.query, eye, guess, upper);
+        REQUIRE(edges[upper]);
+        REQUIRE(edges[upper]->line.size() == guess.size());
+        CHECK(edges[upper]->edge.mean_step > 0.8);
+        std::vector<double> off, before;
+        for (std::size_t i = 2; i + 2 < truth.size(); ++i) {
+            off.push_back(std::abs(edges[upper]->line[i].y() - truth[i].y()));
+            before.push_back(std::abs(guess[i].y() - truth[i].y()));
+        }
+        INFO((upper ? "upper " : "lower ") << median(off) << " from " << median(before));
+        CHECK(median(off) < 0.7);
+    }
+    for (const bool first : {true, false}) {
+        const Points& line = scan.curves.at("upper_lid_l");
+        const bool inner = first == (line.front().x() < line.back().x());
+        const auto corner = where_edges_meet({*edges[1], *edges[0]}, first);
+        REQUIRE(corner);
+        const Vec3& truth = scan.points.at(inner ? "endocanthion_l" : "exocanthion_l");
+        INFO((inner ? "inner " : "outer ") << (*corner - truth).transpose());
+        CHECK((*corner - truth).head<2>().norm() < 3);
+    }
+    // on the cheek there is nothing to follow
+    Points cheek = scan.curves.at("lower_lid_l");
+    for (Vec3& p : cheek) p.y() -= 26;
+    REQUIRE_FALSE(follow_lid(*surface.query, eye, cheek, false));
+    REQUIRE_FALSE(follow_edge({{1, 2, 3}}, 1));
+}
+
+TEST_CASE("Edges: a slope is no step, and a step is where it is") {
+    std::vector<double> slope, step;
+    for (int i = 0; i < kEdgeRows; ++i) slope.push_back(0.2 * i), step.push_back(i > 22 ? 2 : 0);
+    REQUIRE(std::abs(step_at(slope, 20)) < 0.3);
+    REQUIRE(step_at(step, 22) == Approx(2));
+    REQUIRE(step_at(slope, 2) == kNotSeen);
+    const auto edge = follow_edge(std::vector<std::vector<double>>(9, step), 1);
+    REQUIRE(edge);
+    for (const int aside : edge->aside) CHECK(std::abs(aside - (22 - kEdgeRows / 2)) <= 1);
+    REQUIRE_FALSE(follow_edge(std::vector<std::vector<double>>(9, step), -1));
+    REQUIRE_FALSE(follow_edge(std::vector<std::vector<double>>(9, slope), 1));
+}
+
+TEST_CASE("Edges: the grooves beside the lips, and the side of the nose, are where a ruler finds them") {
+    const foreign::Scan scan = plain_scan(plain_form(24), 0.8);
+    const SourceSurface surface = prepare_source(scan.mesh, {});
+    const Vec3 &mouth = scan.points.at("stomion"), &wing = scan.points.at("alare_l");
+    const auto foot = groove_beside_lip(*surface.query, mouth, scan.points.at("pronasale"));
+    REQUIRE(foot);
+    CHECK((*foot - scan.points.at("subnasale")).norm() < 1.5);
+    REQUIRE_FALSE(groove_beside_lip(*surface.query, mouth, mouth + Vec3(0, 1, 0)));
+    REQUIRE_FALSE(groove_beside_lip(*surface.query, Vec3(0, 900, 0), Vec3(0, 950, 0)));
+    // from a little before the widest place
+    const SurfaceHit before = surface.query->closest(wing + Vec3(-1.5, 0, 2.5), 8);
+    REQUIRE(before);
+    const Vec3 climb = climbed(*surface.query, before.position, Vec3::UnitX());
+    CHECK(climb.x() > before.position.x());
+    CHECK((climb - wing).norm() < 2.5);
+}
+
 TEST_CASE("Open mouths: the jaw's turn is read from the lips and can be taken out again") {
     const BaseKit& kit = *demo_kit();
     std::map<std::string, Vec3> marked;
@@ -215,6 +294,36 @@ TEST_CASE("Open mouths: a fit turns the jaw first, and hands the shape out with 
     REQUIRE(fit->figures.flipped_faces == 0);
 }
 
+TEST_CASE("Open mouths: each lip of a kit has its own inner edge, along the mouth line") {
+    const BaseKit& kit = *demo_kit();
+    const std::vector<SurfacePoint>& mouth = kit.curves.at("mouth_line");
+    for (const bool lower : {false, true}) {
+        const std::vector<SurfacePoint>& edge = kit.curves.at(kInnerLips[lower]);
+        REQUIRE(edge.size() == mouth.size());
+        for (std::size_t i = 0; i < edge.size(); ++i)
+            CHECK((edge[i].at(kit.mesh.positions) - mouth[i].at(kit.mesh.positions)).norm() < 2.5);
+        // the middle of the lower one goes down with the jaw, that of the upper one stays
+        const SurfacePoint& middle = edge[edge.size() / 2];
+        const double down = (middle.at(kit.mesh.positions) - middle.at(open_kit().mesh.positions)).y();
+        CHECK((lower ? down > 10 : std::abs(down) < 0.5));
+    }
+    BaseKit no_jaw = kit;
+    no_jaw.joints.clear();
+    for (const char* name : kInnerLips) no_jaw.curves.erase(name);
+    add_inner_lips(no_jaw);
+    REQUIRE_FALSE(no_jaw.curves.contains(kInnerLips[0]));
+
+    LandmarkSet marks;
+    REQUIRE(can_be_marked("mouth_line", marks));
+    REQUIRE(can_be_marked(kInnerLips[1], marks));
+    marks.points["stomion"] = Vec3::Zero();
+    REQUIRE_FALSE(can_be_marked(kInnerLips[1], marks));
+    marks.points.clear();
+    marks.curves[kInnerLips[0]] = {Vec3::Zero(), Vec3::UnitX()};
+    REQUIRE_FALSE(can_be_marked("stomion", marks));
+    REQUIRE(can_be_marked("cheilion_l", marks));
+}
+
 TEST_CASE("Foreign heads: a face in any attitude, its mouth open, and no doubt kept back") {
     foreign::Form form = plain_form(27);
     form.mouth = foreign::Mouth::Open, form.jaw_open = 16, form.lids = foreign::Lids::Open;
@@ -232,6 +341,18 @@ TEST_CASE("Foreign heads: a face in any attitude, its mouth open, and no doubt k
     REQUIRE(found->mouth_gap_mm > 5);
     REQUIRE(found->left_out.contains("stomion"));
     REQUIRE_FALSE(found->set.curves.contains("mouth_line"));
+    // each lip has its own edge, and they are as far apart as the lips are
+    const Similarity back = scan.from_head.inverse();
+    double middle[2] = {0, 0};
+    for (const bool lower : {false, true}) {
+        const Points &line = found->set.curves.at(kInnerLips[lower]), &truth = scan.curves.at(kInnerLips[lower]);
+        std::vector<double> off;
+        for (const Vec3& p : truth) off.push_back(nearest_of(p, line) / scan.from_head.scale);
+        INFO(kInnerLips[lower] << " " << median(off));
+        CHECK(median(off) < 4);
+        middle[lower] = back(line[line.size() / 2]).y();
+    }
+    CHECK(middle[0] - middle[1] > 0.6 * found->mouth_gap_mm);
     int wrong = 0, unsaid = 0;
     for (const auto& [name, truth] : scan.points) {
         const auto at = found->set.points.find(name);

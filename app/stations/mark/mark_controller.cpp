@@ -39,11 +39,19 @@ const std::vector<std::string>& MarkController::order() const {
     return names;
 }
 
+// What is marked is listed, whatever else is.
+bool MarkController::possible(const std::string& name) const {
+    if (marked(name)) return true;
+    if (s_.photo()) return name != kInnerLips[0] && name != kInnerLips[1];
+    const Source* source = s_.state().source();
+    return !source || can_be_marked(name, source->landmarks);
+}
+
 std::vector<std::string> MarkController::known_points() const {
     std::vector<std::string> out;
     const PointSet asked = s_.state().asked;
     for (const std::string& name : order()) {
-        if (s_.state().base_points.contains(name) && in_point_set(name, asked)) out.push_back(name);
+        if (s_.state().base_points.contains(name) && in_point_set(name, asked) && possible(name)) out.push_back(name);
     }
     for (const auto& [name, p] : s_.state().base_points) {
         if (!landmark_scheme().point(name)) out.push_back(name);
@@ -54,7 +62,8 @@ std::vector<std::string> MarkController::known_points() const {
 std::vector<std::string> MarkController::known_curves() const {
     std::vector<std::string> out;
     for (const SchemeCurve& c : landmark_scheme().curves) {
-        if (s_.state().base_curves.contains(c.name) && in_point_set(c.name, s_.state().asked)) out.push_back(c.name);
+        const bool asked = s_.state().base_curves.contains(c.name) && in_point_set(c.name, s_.state().asked);
+        if (asked && possible(c.name)) out.push_back(c.name);
     }
     for (const auto& [name, line] : s_.state().base_curves) {
         if (!landmark_scheme().curve(name)) out.push_back(name);

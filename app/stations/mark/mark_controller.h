@@ -78,6 +78,7 @@ class MarkController : public QObject {
     bool snapping = true;  // clicks and drags snap to what the definition names
 
  private:
+    bool possible(const std::string& name) const;  // here, beside what is marked
     bool source_hit(const Ray& ray, Vec3& out) const;
     Vec3 snapped(const std::string& name, const Vec3& p) const;
     Source* edited(ProjectState& next) const;

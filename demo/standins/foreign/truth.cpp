@@ -200,6 +200,15 @@ std::map<std::string, Points> Head::curves() const {
                 onto_skin(unwobbled(Vec3(p.x(), lip_gap(p.x(), true), lip_place(p.x(), true, 0).z() + 1))));
         }
     }
+    if (form_.mouth != Mouth::Shut) {
+        for (const bool upper : {true, false}) {
+            for (int i = -8; i <= 8; ++i) {
+                const double x = corner_x_ * i / 8.0;
+                const Vec3 edge(x, lip_gap(x, upper), lip_place(x, upper, 0).z());
+                out[upper ? "upper_lip_inner" : "lower_lip_inner"].push_back(onto_skin(unwobbled(edge)));
+            }
+        }
+    }
     if (!form_.ear.missing) both("ear_rim", ear_.rim()), both("antihelix", ear_.antihelix());
     return out;
 }
