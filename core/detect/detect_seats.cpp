@@ -11,7 +11,28 @@
 namespace veld {
 namespace {
 
+// Where edge and fit agree the fit knows better which place of the base it is.
+constexpr double kLineAgreesMm = 0.6, kPointAgreesMm = 1.0;
+constexpr double kMostAlongMm = 3;   // of a lid's edge
+constexpr double kExtremeMm = 0.15;  // an arch is flat at its highest place
 constexpr double kMovedCurve = 0.3;  // of how far a curve was moved: how far off it may be
+
+double mean_apart(const Points& a, const Points& b) {
+    double sum = 0;
+    for (std::size_t i = 0; i < a.size(); ++i) sum += (a[i] - b[i]).norm() / static_cast<double>(a.size());
+    return sum;
+}
+
+// Of the arch between the corners.
+double highest_x(const Points& line) {
+    double high = -1e18, sum = 0, weights = 0;
+    for (std::size_t i = 1; i + 1 < line.size(); ++i) high = std::max(high, line[i].y());
+    for (std::size_t i = 1; i + 1 < line.size(); ++i) {
+        const double w = std::exp((line[i].y() - high) / kExtremeMm);
+        sum += w * line[i].x(), weights += w;
+    }
+    return sum / weights;
+}
 
 }  // namespace
 
@@ -62,18 +83,17 @@ void Detector::move_point(const std::string& name, const Vec3& to) {
     if (found == out_.set.points.end()) return;
     const SurfaceHit hit = look_.surface.closest(to, kOnSurfaceMm, nullptr);
     if (!hit) return;
-    out_.evidence[name].moved = (out_.to_kit(found->second) - hit.position).norm();
+    const double moved = (out_.to_kit(found->second) - hit.position).norm();
+    if (moved < kPointAgreesMm) return;
+    out_.evidence[name].moved = moved;
     found->second = out_.to_kit.inverse()(hit.position);
 }
 
 void Detector::move_curve(const std::string& name, const Points& line) {
     Points& curve = out_.set.curves.at(name);
     const Similarity back = out_.to_kit.inverse();
-    double moved = 0;
-    for (std::size_t i = 0; i < line.size(); ++i) {
-        moved += (out_.to_kit(curve[i]) - line[i]).norm() / static_cast<double>(line.size());
-        curve[i] = back(line[i]);
-    }
+    const double moved = mean_apart(in_kit(curve), line);
+    for (std::size_t i = 0; i < line.size(); ++i) curve[i] = back(line[i]);
     Trust& trust = out_.set.trust[name];
     trust.expected_mm = std::hypot(trust.expected_mm, kMovedCurve * moved);
 }
@@ -98,7 +118,8 @@ void Detector::move_corner(const std::string& name, const EdgePair& source, cons
     if (on_base && on_source) move_point(name, *on_source + (corner - *on_base));
 }
 
-// The edges of open and half-shut lids, their highest and lowest places, and the corners where they meet.
+// The edges of open and half-shut lids, with their highest and lowest places. Their corners lie too deep in folds to
+// be read off edges that are carried on (tried: on the kit's own heads up to 5 mm off).
 void Detector::seat_lids(const Points& fitted) {
     const SurfaceQuery base(posed().mesh.positions, solid_triangles(kit_));
     for (const KitEye& eye : kit_.eyes) {
@@ -108,37 +129,39 @@ void Detector::seat_lids(const Points& fitted) {
         const EyeFrame frame{(*seat)(eye.centre), seat->scale * eye.radius, left},
             base_frame{(*seat_of_base)(eye.centre), seat_of_base->scale * eye.radius, left};
         const std::string side = left ? "_l" : "_r";
-        std::optional<Edge> edges[2], base_edges[2];
         for (const bool upper : {false, true}) {
             const std::string name = (upper ? "upper_lid" : "lower_lid") + side;
             if (!out_.set.curves.contains(name) || !base_curves_.contains(name)) continue;
             const Points guess = in_kit(out_.set.curves.at(name));
-            base_edges[upper] = follow_lid(base, base_frame, on_posed(name), upper);
-            edges[upper] = follow_lid(*look_.surface.query, frame, guess, upper);
-            if (!edges[upper]) continue;
-            move_point((upper ? "palpebrale_superius" : "palpebrale_inferius") + side,
-                       lid_extreme(*edges[upper], guess, upper, side));
-            move_curve(name, edges[upper]->line);
+            const auto edge = follow_lid(*look_.surface.query, frame, guess, upper);
+            if (!edge || mean_apart(guess, edge->line) < kLineAgreesMm) continue;
+            const auto base_edge = follow_lid(base, base_frame, on_posed(name), upper);
+            const std::string point = (upper ? "palpebrale_superius" : "palpebrale_inferius") + side;
+            if (base_points_.contains(point))
+                move_point(point, on_lid_edge(point, *edge, base_edge ? &*base_edge : nullptr));
+            move_curve(name, edge->line);
         }
-        if (!edges[0] || !edges[1] || !base_edges[0] || !base_edges[1]) continue;
-        for (const char* corner : {"endocanthion", "exocanthion"})
-            move_corner(corner + side, {*edges[1], *edges[0]}, {*base_edges[1], *base_edges[0]});
     }
 }
 
-// An upper lid is arched: its highest place. A lower one is so flat that its lowest place says little: where the fit
-// has it along the edge.
-Vec3 Detector::lid_extreme(const Edge& edge, const Points& guess, bool upper, const std::string& side) const {
-    const auto found = out_.set.points.find("palpebrale_inferius" + side);
-    const Vec3 was = found == out_.set.points.end() ? guess[guess.size() / 2] : out_.to_kit(found->second);
-    const auto better = [&](std::size_t a, std::size_t b) {
-        return upper ? edge.line[a].y() > edge.line[b].y()
-                     : (guess[a] - was).squaredNorm() < (guess[b] - was).squaredNorm();
-    };
-    std::size_t at = guess.size() / 2;
-    for (std::size_t i = guess.size() / 4; i <= 3 * guess.size() / 4; ++i)
-        if (better(i, at)) at = i;
-    return edge.line[at];
+// Where a lid's point is along its edge. An upper lid is arched: as far beside its highest place as the base's is. A
+// lower one is so flat that its lowest place says little: as the fit has it.
+Vec3 Detector::on_lid_edge(const std::string& name, const Edge& edge, const Edge* of_base) const {
+    const auto found = out_.set.points.find(name);
+    if (found == out_.set.points.end()) return edge.line[edge.line.size() / 2];
+    double x = out_.to_kit(found->second).x();
+    if (of_base && name.starts_with("palpebrale_superius")) {
+        const double beside = base_points_.at(name).at(posed().mesh.positions).x() - highest_x(of_base->line);
+        x = std::clamp(highest_x(edge.line) + beside, x - kMostAlongMm, x + kMostAlongMm);
+    }
+    std::size_t at = 0;
+    for (std::size_t i = 1; i < edge.line.size(); ++i)
+        if (std::abs(edge.line[i].x() - x) < std::abs(edge.line[at].x() - x)) at = i;
+    // between two of its places
+    const std::size_t a = at > 0 ? at - 1 : at, b = std::min(at + 1, edge.line.size() - 1);
+    const double across = edge.line[b].x() - edge.line[a].x();
+    const double t = std::abs(across) > 1e-9 ? std::clamp((x - edge.line[a].x()) / across, 0.0, 1.0) : 0.5;
+    return edge.line[a] + t * (edge.line[b] - edge.line[a]);
 }
 
 // The corners of an open mouth. What is seen of the lips' edges from the front is where they turn away, so the curves

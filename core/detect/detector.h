@@ -44,7 +44,7 @@ class Detector {
     void move_point(const std::string& name, const Vec3& to);  // kit frame
     void move_curve(const std::string& name, const Points& line);
     void move_corner(const std::string& name, const EdgePair& source, const EdgePair& base);
-    Vec3 lid_extreme(const Edge& edge, const Points& guess, bool upper, const std::string& side) const;
+    Vec3 on_lid_edge(const std::string& name, const Edge& edge, const Edge* of_base) const;
     void seat_mouth_corners();
     void seat_grooves();
     void seat_lids(const Points& fitted);
