@@ -15,7 +15,7 @@
 namespace veld {
 namespace {
 
-constexpr double kEarAgreesMm = 4;
+constexpr double kEarAgreesMm = 4, kLobeAgreesMm = 12;
 constexpr double kPairOnBaseMm = 25, kCoverMm = 60;
 
 }  // namespace
@@ -168,15 +168,15 @@ void Detector::read_ears() {
             // where the fit agrees it knows which place of the base this is, else what the edge shows; the tragus has
             // a form of its own, and a lobe has none
             const auto fitted = out_.set.points.find(name);
+            const double apart =
+                fitted == out_.set.points.end() ? kLobeAgreesMm : (out_.to_kit(fitted->second) - p).norm();
             const bool agrees =
-                fitted != out_.set.points.end() && !name.starts_with("tragion") &&
-                (name.starts_with("subaurale") || (out_.to_kit(fitted->second) - p).norm() < kEarAgreesMm);
+                !name.starts_with("tragion") && apart < (name.starts_with("subaurale") ? kLobeAgreesMm : kEarAgreesMm);
             if (!agrees) out_.set.points[name] = back(p);
             out_.left_out.erase(name);
             Evidence& e = out_.evidence[name];
-            const double apart = std::min(kEarAgreesMm, (out_.to_kit(out_.set.points[name]) - p).norm());
-            e = {}, e.disagree = apart, e.usual = ear_error(name, ear), e.ear = ear.clear.at(name),
-            e.lies = ear.lies * ear.covers, e.rival = ear.rival;
+            e = {}, e.disagree = std::min(apart, kEarAgreesMm), e.usual = ear_error(name, ear),
+            e.ear = ear.clear.at(name), e.lies = ear.lies * ear.covers, e.rival = ear.rival;
             out_.set.trust[name] = trust_from(e);
         }
         Points& rim = out_.set.curves["ear_rim" + side];

@@ -77,6 +77,11 @@ Status read_base_places(const Json& j, const BlobReader& blobs, ProjectState& ou
                 return blobs.damaged("a guide curve of the base lies on no vertex.");
         }
     }
+    // nor do projects of before lips had inner edges
+    for (const char* name : kInnerLips) {
+        const auto kits = out.kit->curves.find(name);
+        if (kits != out.kit->curves.end()) out.base_curves.try_emplace(name, kits->second);
+    }
     return Done{};
 }
 

@@ -171,6 +171,8 @@ TEST_CASE("Project file: one from before there were ids opens, and its fits know
     CHECK(s.subjects[0].id != s.subjects[1].id);
     REQUIRE(s.subjects[1].photo_sets.size() == 1);
     CHECK(s.bank.size() == 1);
+    CHECK(s.base_curves.contains(kInnerLips[0]));  // curves that kits did not have then are no change of the kit
+    CHECK_FALSE(kit_is_changed(s));
     REQUIRE(save_project(path, s));
     const auto again = load_project(path, SaveSlot::Saved, demo("kit"));
     REQUIRE(again);
