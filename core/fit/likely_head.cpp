@@ -5,6 +5,7 @@
 #include <Eigen/Cholesky>
 #include <cmath>
 
+#include "core/base/smoothstep.h"
 #include "core/fit/follow.h"
 #include "core/kit/kit_surface.h"
 #include "core/linalg/statistics.h"
@@ -22,6 +23,18 @@ constexpr double kOutside = 0.5;             // of that scale, where the source 
 constexpr double kMostAngle = 60;            // degrees between the normals
 constexpr double kMostZ = 3;                 // no component goes farther than this
 constexpr double kRestMm = 0.8;              // what a match says at best
+constexpr double kWayMm = 0.3;
+
+// The normal of the surface where it was found. On an edge two triangles have one each, and which is found is chance:
+// there the way to it is meant, which changes smoothly. Nearer than kWayMm no way is sure.
+Vec3 way_to(const Vec3& to, const Vec3& normal) {
+    const double far = to.norm();
+    if (far < 1e-9) return normal;
+    const Vec3 way = (to.dot(normal) < 0 ? -1 : 1) / far * to;
+    const double share = smoothstep(far / kWayMm);
+    const Vec3 both = share * way + (1 - share) * normal;
+    return both.norm() > 1e-9 ? both.normalized() : normal;
+}
 
 class Likely {
  public:
@@ -107,8 +120,9 @@ class Likely {
             if (!hit || in_.source->on_border(hit)) return;
             const double under = SourceSurface::lies_under(hit, x_[v], normals[v]);
             if (under <= 0) return;
-            const Vec3 n = in_.source->query->triangle_normals()[hit.triangle];
-            const double d = (hit.position - x_[v]).dot(n), out = (hit.position - x_[v]).dot(normals[v]);
+            const Vec3 to = hit.position - x_[v];
+            const Vec3 n = way_to(to, in_.source->query->triangle_normals()[hit.triangle]);
+            const double d = to.dot(n), out = to.dot(normals[v]);
             const double sd = std::hypot(kRestMm, static_cast<double>(known_.beyond[i]));
             const double robust = geman_mcclure(hit.distance, out > 0 ? kOutside * scale : scale);
             found[i] = {n, d, under * (*in_.match)[v] * patch_[i] * robust / (sd * sd)};
