@@ -39,6 +39,7 @@ void mark(const BaseKit& kit, const SyntheticSubject& s, const SurfaceQuery& que
         out.marks.points[name] = camera.project(p) + off(camera.pixels_per_mm(p));
     }
     for (const auto& [name, curve] : kit.curves) {
+        if (name == kInnerLips[0] || name == kInnerLips[1]) continue;  // they sit with their mouths shut
         std::vector<Vec2> line;
         const Vec2 shift =
             off(0.7 * camera.pixels_per_mm(curve.front().at(s.truth_mm)));  // a drawn line is off as a whole
