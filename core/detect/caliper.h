@@ -14,8 +14,8 @@ inline constexpr const char* kCommissures[] = {"endocanthion_l", "endocanthion_r
 // 0: it is not hidden, or the slit is deeper than any.
 double slit_depth(const SurfaceQuery& surface, const Vec3& at);
 
-// Along the surface to where it lies farthest that way (unit), by small steps and not over a fold: the tip of an ear,
-// the side of a nose. The place itself where it is that already.
+// Along the surface to where it lies farthest that way (unit), by small steps and not over a fold: the side of
+// a nose. The place itself where it is that already.
 Vec3 climbed(const SurfaceQuery& surface, const Vec3& from, const Vec3& way);
 
 }  // namespace veld

@@ -21,8 +21,8 @@ inline constexpr int kEdgeRows = 2 * (kMostAside + kRowsBeyond) + 1;
 
 struct FollowedEdge {
     std::vector<int> aside;  // rows from the guess, per column
-    std::vector<double>
-        steps;  // mm that the edge stands out, per column; 0 at the ends, which follow their neighbours
+    // mm that the edge stands out, per column; 0 at the ends, which follow their neighbours
+    std::vector<double> steps;
     double mean_step = 0;
 };
 

@@ -66,9 +66,7 @@ void watch(double hang_seconds) {
         if (g_alive_ms != seen) seen = g_alive_ms, computed = seconds_of_interface_thread();
         const double silent = static_cast<double>(now_ms() - seen) / 1000,
                      busy = seconds_of_interface_thread() - computed;
-        // before the first action the software driver translates all shaders, which takes seconds on a slow machine
-        const double most = g_user_action == 0 ? 3 * hang_seconds : hang_seconds;
-        if (silent < most || (busy < 0.8 * most && silent < 4 * most)) continue;
+        if (silent < hang_seconds || (busy < 0.8 * hang_seconds && silent < 4 * hang_seconds)) continue;
         std::fprintf(stderr, "no sign of life for %.1f s, of which it computed %.1f s\n", silent, busy);
         pthread_kill(g_interface_thread, SIGUSR1);
         return;
