@@ -6,6 +6,7 @@
 #include <cmath>
 #include <set>
 
+#include "core/detect/ear_model.h"
 #include "core/detect/side_relief.h"
 #include "core/kit/kit_surface.h"
 #include "core/linalg/statistics.h"
@@ -28,17 +29,7 @@ constexpr int kWindowRounds = 12;
 constexpr double kElsewhereMm = 12;  // between the middles of two ears that are not one
 constexpr double kBesideMm = 11;     // mm from the ear: what stands out farther off is something else
 
-// The axes of an ear: backwards, upwards along its front edge, outwards.
-struct EarAxes {
-    Vec3 root = Vec3::Zero(), back = Vec3::Zero(), up = Vec3::Zero(), out = Vec3::Zero();
-    double length = 60;
-};
-
-// What may differ between two ears. How much people's ears vary is known [Ferrario et al. 1999; Sforza et al. 2009:
-// length 62 +- 5 mm, width 37 +- 3 mm]; stylised ones more, so the spreads are wide.
-enum EarNumber { kTurnX, kTurnY, kTurnZ, kMoveX, kMoveY, kMoveZ, kSize, kWide, kOff, kLobe, kTop, kNumbers };
-using EarNumbers = Eigen::Matrix<double, kNumbers, 1>;
-const EarNumbers kEarSpread = (EarNumbers() << 0.25, 0.22, 0.2, 9, 10, 9, 0.16, 0.13, 0.3, 0.3, 0.16).finished();
+const EarNumbers kEarSpread = ear_spread();
 constexpr double kEarPrior = 0.2,
                  kEarEase = 0.6;  // mm^2 that one spread may cost; of the reach, where a match counts a quarter
 
@@ -52,17 +43,21 @@ class EarFinder {
  public:
     EarFinder(const BaseKit& kit, const EarAxes& axes, const VertexIndices& vertices, const SourceSurface& surface,
               SideRelief relief, const std::vector<SurfacePoint>& rim)
-        : kit_(kit), axes_(axes), vertices_(vertices), surface_(surface), relief_(std::move(relief)) {
+        : kit_(kit),
+          axes_(axes),
+          vertices_(vertices),
+          surface_(surface),
+          relief_(std::move(relief)),
+          model_(kit, axes, vertices) {
         make_samples();
-        for (const SurfacePoint& at : rim) rim_.push_back(local(at.at(kit.mesh.positions)));
+        for (const SurfacePoint& at : rim) rim_.push_back(model_.place(at));
     }
     std::vector<EarPose> starts(const Progress& progress) const;
     void refine(EarPose& pose, const std::vector<RimPoint>& rim = {}) const;
     std::vector<RimPoint> follow_rim(const EarPose& pose) const;
     void judge(EarPose& pose) const;
-    Vec3 place(const EarPose& pose, const Vec3& on_base) const { return placed(pose.number, local(on_base)); }
     Points places(const EarPose& pose) const;
-    Vec3 window(const EarPose& pose, const Vec3& on_base) const;
+    Vec3 window(const EarPose& pose, const SurfacePoint& on_base) const;
     RimView view(const EarPose& pose) const;
 
  private:
@@ -70,46 +65,30 @@ class EarFinder {
         Points places, normals;
     };
     struct Pull {
-        Vec3 local, normal;
+        EarPlace place;
+        Vec3 normal;
         double off, weight;
     };
     void make_samples();
-    Vec3 placed(const EarNumbers& x, const Vec3& local) const;
+    Vec3 placed(const EarNumbers& x, const EarPlace& at) const { return model_.placed(x, at); }
+    Vec3 normal(const EarNumbers& x, const EarPlace& at, const Vec3& way) const {
+        return (placed(x, at.moved(0.5 * way)) - placed(x, at)).normalized();
+    }
     Laid laid(const EarNumbers& x) const;
     double covered(const Laid& ear, std::vector<Pull>* pulls, double reach) const;
     std::vector<Pull> pulls(const EarNumbers& x, double reach) const;
     void pull_to_rim(const EarNumbers& x, const std::vector<RimPoint>& rim, std::vector<Pull>& out) const;
-    Vec3 local(const Vec3& p) const {
-        const Vec3 q = p - axes_.root;
-        return {q.dot(axes_.back), q.dot(axes_.up), q.dot(axes_.out)};
-    }
 
     const BaseKit& kit_;
     const EarAxes axes_;
     const VertexIndices& vertices_;
     const SourceSurface& surface_;
     SideRelief relief_;
-    Points sample_, sample_normal_;  // local
-    std::vector<double> weight_;     // add up to 1
-    Points rim_;                     // local, of the base's curve
+    const EarModel model_;
+    std::vector<EarPlace> sample_, rim_;  // of the ear; of the base's curve
+    Points sample_normal_;                // in the ear's axes
+    std::vector<double> weight_;          // add up to 1
 };
-
-// The base's ear with other numbers, in the frame of the surface.
-Vec3 EarFinder::placed(const EarNumbers& x, const Vec3& local) const {
-    Vec3 q = local;
-    const double low = -0.2 * axes_.length, high = 0.25 * axes_.length;
-    const double below = std::max(0.0, low - q.y()), above = std::max(0.0, q.y() - high);
-    q.y() += -below * (std::exp(x[kLobe]) - 1) + above * (std::exp(x[kTop]) - 1);
-    q.x() *= std::exp(x[kWide]);
-    // about the front edge; what lies before it stays on the head
-    const double a = x[kOff] * std::clamp(q.x() / (0.12 * axes_.length), 0.0, 1.0), u = q.x(), w = q.z();
-    q.x() = std::cos(a) * u - std::sin(a) * w, q.z() = std::sin(a) * u + std::cos(a) * w;
-    const Vec3 turned = (Eigen::AngleAxisd(x[kTurnX], Vec3::UnitX()) * Eigen::AngleAxisd(x[kTurnY], Vec3::UnitY()) *
-                         Eigen::AngleAxisd(x[kTurnZ], Vec3::UnitZ())) *
-                        (std::exp(x[kSize]) * q);
-    const Vec3 at = turned + x.segment<3>(kMoveX);
-    return axes_.root + at.x() * axes_.back + at.y() * axes_.up + at.z() * axes_.out;
-}
 
 void EarFinder::make_samples() {
     const std::set<Index> in(vertices_.begin(), vertices_.end());
@@ -124,8 +103,8 @@ void EarFinder::make_samples() {
     for (std::size_t i = 0; i < vertices_.size(); i += step) {
         if (normals[vertices_[i]].isZero()) continue;
         const Vec3 n = normals[vertices_[i]].normalized();
-        sample_.push_back(local(p[vertices_[i]]));
-        sample_normal_.push_back(Vec3(n.dot(axes_.back), n.dot(axes_.up), n.dot(axes_.out)));
+        sample_.push_back(model_.place(vertices_[i]));
+        sample_normal_.push_back(axes_.turned(n));
         weight_.push_back(n.dot(axes_.out) > kSideways ? 0.4 : 1.0);
         sum += weight_.back();
     }
@@ -144,7 +123,7 @@ EarFinder::Laid EarFinder::laid(const EarNumbers& x) const {
     Laid out;
     for (std::size_t i = 0; i < sample_.size(); ++i) {
         out.places.push_back(placed(x, sample_[i]));
-        out.normals.push_back((placed(x, sample_[i] + 0.5 * sample_normal_[i]) - out.places.back()).normalized());
+        out.normals.push_back(normal(x, sample_[i], sample_normal_[i]));
     }
     return out;
 }
@@ -249,7 +228,7 @@ std::vector<EarFinder::Pull> EarFinder::pulls(const EarNumbers& x, double reach)
 // The clear places of the edge draw the base's rim, wherever along it.
 void EarFinder::pull_to_rim(const EarNumbers& x, const std::vector<RimPoint>& rim, std::vector<Pull>& out) const {
     Points laid;
-    for (const Vec3& p : rim_) laid.push_back(placed(x, p));
+    for (const EarPlace& p : rim_) laid.push_back(placed(x, p));
     double clear = 0;
     for (const RimPoint& r : rim) clear += r.clear;
     for (const RimPoint& r : rim) {
@@ -262,15 +241,16 @@ void EarFinder::pull_to_rim(const EarNumbers& x, const std::vector<RimPoint>& ri
             const double d2 = (laid[i] + t * d - r.place).squaredNorm();
             if (d2 < best) best = d2, at = i, along = t;
         }
-        const Vec3 local = (1 - along) * rim_[at] + along * rim_[at + 1], off = r.place - placed(x, local);
+        const EarPlace place = between(rim_[at], rim_[at + 1], along);
+        const Vec3 off = r.place - placed(x, place);
         if (off.norm() > 1e-6)
-            out.push_back({local, off.normalized(), off.norm(), kRimPull * r.clear / std::max(clear, 6.0)});
+            out.push_back({place, off.normalized(), off.norm(), kRimPull * r.clear / std::max(clear, 6.0)});
     }
 }
 
 std::vector<RimPoint> EarFinder::follow_rim(const EarPose& pose) const {
     Points guess;
-    for (const Vec3& p : rim_) guess.push_back(placed(pose.number, p));
+    for (const EarPlace& p : rim_) guess.push_back(placed(pose.number, p));
     return trace_rim(surface_, view(pose), guess);
 }
 
@@ -278,22 +258,22 @@ void EarFinder::refine(EarPose& pose, const std::vector<RimPoint>& rim) const {
     for (int round = 0; round < 26; ++round) {
         const double reach = kFirstReachMm * std::pow(kLastReachMm / kFirstReachMm, std::min(1.0, round / 18.0));
         const EarNumbers x = pose.number;
-        Eigen::Matrix<double, kNumbers, kNumbers> a = Eigen::Matrix<double, kNumbers, kNumbers>::Zero();
+        Eigen::Matrix<double, kEarNumbers, kEarNumbers> a = Eigen::Matrix<double, kEarNumbers, kEarNumbers>::Zero();
         EarNumbers b = EarNumbers::Zero();
         std::vector<Pull> all = pulls(x, reach);
         pull_to_rim(x, rim, all);
         for (const Pull& pull : all) {
-            const Vec3 at = placed(x, pull.local);
+            const Vec3 at = placed(x, pull.place);
             EarNumbers row;
-            for (int k = 0; k < kNumbers; ++k) {
+            for (int k = 0; k < kEarNumbers; ++k) {
                 EarNumbers moved = x;
                 const double h = 1e-3 * kEarSpread[k];
                 moved[k] += h;
-                row[k] = pull.normal.dot(placed(moved, pull.local) - at) / h;
+                row[k] = pull.normal.dot(placed(moved, pull.place) - at) / h;
             }
             a += pull.weight * row * row.transpose(), b += pull.weight * pull.off * row;
         }
-        for (int k = 0; k < kNumbers; ++k) {
+        for (int k = 0; k < kEarNumbers; ++k) {
             const double hold = kEarPrior / (kEarSpread[k] * kEarSpread[k]);
             a(k, k) += hold, b[k] -= hold * x[k];
         }
@@ -306,20 +286,22 @@ void EarFinder::refine(EarPose& pose, const std::vector<RimPoint>& rim) const {
 
 Points EarFinder::places(const EarPose& pose) const {
     Points out;
-    for (const Index v : vertices_) out.push_back(placed(pose.number, local(kit_.mesh.positions[v])));
+    for (const Index v : vertices_) out.push_back(placed(pose.number, model_.place(v)));
     return out;
 }
 
 // Where a place of the base is by the form around it alone: the ear says about where, but not how the tragus lies in
-// it.
-Vec3 EarFinder::window(const EarPose& pose, const Vec3& on_base) const {
+// it; nor do the forms, which are of the ear.
+Vec3 EarFinder::window(const EarPose& pose, const SurfacePoint& on_base) const {
     Points places, normals;
+    const Vec3 middle = on_base.at(kit_.mesh.positions);
     const Points& of_kit = kit_normals(kit_);
     for (const Index v : kit_.part("skin")->vertices) {
         const Vec3& p = kit_.mesh.positions[v];
-        if ((p - on_base).norm() > kWindowMm || of_kit[v].dot(axes_.out) < kSeenFromTheSide) continue;
-        places.push_back(place(pose, p));
-        normals.push_back((place(pose, p + 0.5 * of_kit[v]) - places.back()).normalized());
+        if ((p - middle).norm() > kWindowMm || of_kit[v].dot(axes_.out) < kSeenFromTheSide) continue;
+        const EarPlace at = model_.place(v).bare();
+        places.push_back(placed(pose.number, at));
+        normals.push_back(normal(pose.number, at, axes_.turned(of_kit[v])));
     }
     Vec3 best = Vec3::Zero();
     double most = -1e9;
@@ -350,41 +332,20 @@ Vec3 EarFinder::window(const EarPose& pose, const Vec3& on_base) const {
             if (worth > most) most = worth, best = move;
         }
     }
-    return place(pose, on_base) + best;
+    return placed(pose.number, model_.place(on_base).bare()) + best;
 }
 
 // Along the ear as it lies there.
 RimView EarFinder::view(const EarPose& pose) const {
     const double l = axes_.length;
+    const auto at = [&](const Vec3& local) { return placed(pose.number, EarPlace{}.moved(local)); };
     RimView out;
-    out.middle = placed(pose.number, Vec3(0.26 * l, 0.02 * l, 4));
-    out.up = (placed(pose.number, Vec3(0.26 * l, 0.3 * l, 4)) - out.middle).normalized();
-    const Vec3 back = placed(pose.number, Vec3(0.45 * l, 0.02 * l, 4)) - out.middle;
+    out.middle = at(Vec3(0.26 * l, 0.02 * l, 4));
+    out.up = (at(Vec3(0.26 * l, 0.3 * l, 4)) - out.middle).normalized();
+    const Vec3 back = at(Vec3(0.45 * l, 0.02 * l, 4)) - out.middle;
     out.back = (back - back.dot(out.up) * out.up).normalized();
     out.out = out.back.cross(out.up);
     if (out.out.dot(axes_.out) < 0) out.out = -out.out;
-    return out;
-}
-
-std::optional<EarAxes> axes_of(const BaseKit& kit, const std::map<std::string, SurfacePoint>& points,
-                               const std::string& side) {
-    const auto at = [&](const std::string& name) -> std::optional<Vec3> {
-        const auto found = points.find(name + "_" + side);
-        if (found == points.end()) return {};
-        return found->second.at(kit.mesh.positions);
-    };
-    const auto tragion = at("tragion"), top = at("superaurale"), low = at("subaurale"), rear = at("postaurale");
-    if (!tragion || !top || !low || !rear) return {};
-    EarAxes out;
-    out.root = *tragion;
-    out.length = (*top - *low).norm();
-    out.up = (*top - *low).normalized();
-    Vec3 back = *rear - *tragion;
-    back -= back.dot(out.up) * out.up;
-    if (back.norm() < 1e-6 || out.length < 1e-6) return {};
-    out.back = back.normalized();
-    out.out = out.back.cross(out.up);
-    if (out.out.x() * (side == "l" ? 1 : -1) < 0) out.out = -out.out;
     return out;
 }
 
@@ -393,7 +354,7 @@ std::optional<EarAxes> axes_of(const BaseKit& kit, const std::map<std::string, S
 std::optional<FoundEar> find_ear(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points,
                                  const std::string& side, const SourceSurface& surface, const Progress& progress) {
     const VertexIndices& vertices = kit.region("ear_" + side);
-    const auto axes = axes_of(kit, base_points, side);
+    const auto axes = ear_axes(kit, base_points, side);
     const auto curve = kit.curves.find("ear_rim_" + side);
     if (vertices.size() < 30 || curve == kit.curves.end() || !axes || surface.triangles.empty()) return {};
     const Vec3 about = axes->root + 0.25 * axes->length * axes->back;
@@ -433,7 +394,7 @@ std::optional<FoundEar> find_ear(const BaseKit& kit, const std::map<std::string,
     out.vertices = vertices, out.places = finder.places(best), out.rim = std::move(first->rim),
     out.clear = first->clear;
     out.lies = best.lies, out.covers = best.covers, out.off_mm = best.off;
-    out.tragion = finder.window(best, base_points.at("tragion_" + side).at(kit.mesh.positions));
+    out.tragion = finder.window(best, base_points.at("tragion_" + side));
     out.rival = std::min(1.0, rival / std::max(1e-9, best.worth()));
     return out;
 }

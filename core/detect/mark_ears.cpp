@@ -6,7 +6,12 @@ namespace veld {
 namespace {
 
 // Measured on foreign heads (benchmarks/foreign_accuracy): helmets and heads without ears stay below these.
-constexpr double kLikeTheBase = 0.85;
+constexpr double kLikeAnEar = 0.89, kUnlikeFrom = 0.08, kMostFaintMm = 12;
+struct ErrorWeights {
+    double usual, unlike, each, rival, faint;
+};
+// no edge runs at the tragus
+constexpr ErrorWeights kTragion{0.3, 4.0, 4.2, 17, 0}, kLobe{0.4, 2.2, 2.0, 6, 6}, kRim{0.75, 2.2, 1.5, 6, 34};
 constexpr double kEarSeen = 0.40, kEarSeenWithEdge = 0.33, kEarEdge = 0.45;
 
 // The place of the rim that lies farthest that way, and how clean the edge is around it.
@@ -49,13 +54,12 @@ MarkedEar marked_ear(const BaseKit& kit, const std::map<std::string, SurfacePoin
 double ear_error(const std::string& name, const MarkedEar& ear) {
     const auto at = ear.clear.find(name);
     const double clear = at == ear.clear.end() ? ear.rim_clear : at->second;
-    // how unlike the base's own ear it is: there the same place is another one
-    const double unlike = std::max(0.0, kLikeTheBase - ear.lies * ear.covers);
-    const double faint = std::hypot(10 * (1 - clear) * (1 - clear), 8 * std::max(0.0, ear.rival - 0.5));
-    if (name.starts_with("tragion"))
-        return std::hypot(1.2 + 12 * unlike, 8 * std::max(0.0, ear.rival - 0.5));  // no edge runs there
-    if (name.starts_with("subaurale")) return std::hypot(1.5 + 9 * unlike, faint);
-    return std::hypot(1.2 + 5.5 * unlike, faint);
+    const ErrorWeights& w = name.starts_with("tragion") ? kTragion : name.starts_with("subaurale") ? kLobe : kRim;
+    // how unlike any ear that is known: there the same place is another one
+    const double unlike = std::max(0.0, kLikeAnEar - ear.lies * ear.covers);
+    const double lies = w.usual + w.unlike * std::min(1.0, unlike / kUnlikeFrom) + w.each * unlike;
+    const double faint = std::min(kMostFaintMm, w.faint * (1 - clear) * (1 - clear));
+    return std::hypot(lies, faint, w.rival * std::max(0.0, ear.rival - 0.5));
 }
 
 std::array<MarkedEar, 2> mark_ears(const BaseKit& kit, const std::map<std::string, SurfacePoint>& base_points,
