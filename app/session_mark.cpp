@@ -125,6 +125,8 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
     for (const std::string& region : unseen)
         text += tr(" The fit does not match %1, which is covered or missing (Fit, Regions: Follow).")
                     .arg(region == "ear_l" ? tr("the left ear") : tr("the right ear"));
+    if (done->scan && !preset_for(*done->scan, state().settings).empty())
+        text += tr(" It is a whole figure: start from settings for a whole figure (Fit) to fit all of it.");
     if (leaves_out)
         text += tr(" %1 % of it is likely no skin and left out of the fit; undo matches it.")
                     .arg(std::max(1L, std::lround(100 * done->scan->not_skin_share)));

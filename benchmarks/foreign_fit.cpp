@@ -7,6 +7,7 @@
 #include <cstdio>
 #include <cstring>
 #include <filesystem>
+#include <set>
 
 #include "benchmarks/foreign_truth.h"
 #include "core/base/stopwatch.h"
@@ -104,6 +105,24 @@ std::optional<Found> marks_of(Bench& b, const fs::path& path, const Mesh& scan, 
     return out;
 }
 
+std::set<std::pair<Index, Index>> open_edges(const std::vector<Triangle>& triangles) {
+    std::map<std::pair<Index, Index>, int> times;
+    for (const Triangle& t : triangles)
+        for (std::size_t k = 0; k < 3; ++k) ++times[std::minmax({t[k], t[(k + 1) % 3]})];
+    std::set<std::pair<Index, Index>> out;
+    for (const auto& [edge, n] : times)
+        if (n == 1) out.insert(edge);
+    return out;
+}
+
+bool on_edge(const Triangle& t, const SurfaceHit& hit, const std::set<std::pair<Index, Index>>& edges) {
+    for (std::size_t k = 0; k < 3; ++k)
+        if (hit.barycentric[static_cast<int>((k + 2) % 3)] < 1e-6 &&
+            edges.contains(std::minmax({t[k], t[(k + 1) % 3]})))
+            return true;
+    return false;
+}
+
 TrueHead true_head(const fs::path& path, const Truth& truth) {
     TrueHead out{foreign::Head(foreign::make_form(static_cast<unsigned>(std::stoul(path.stem().string())))), {}};
     Points from, to;
@@ -175,6 +194,7 @@ void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& trut
     for (const Triangle& t : triangulate(scan).triangles)
         if (stuff[t[0]] == 0 && stuff[t[1]] == 0 && stuff[t[2]] == 0) seen_skin.push_back(t);
     const SurfaceQuery query(scan_mm, seen_skin);
+    const auto borders = open_edges(seen_skin);
     std::vector<double> seen, hidden, likely;
     const Similarity back = fit.placement.source_to_kit.inverse();
     const std::vector<double> fade = head_fade(b.kit, fit.settings.neck_band_mm);
@@ -184,7 +204,9 @@ void measure(Bench& b, const fs::path& path, const Mesh& scan, const Truth& trut
             (std::binary_search(b.kit.region("ear_l").begin(), b.kit.region("ear_l").end(), v) ||
              std::binary_search(b.kit.region("ear_r").begin(), b.kit.region("ear_r").end(), v)))
             continue;
-        const bool near = static_cast<bool>(query.closest(mm[v], 4));
+        // what lies nearest to an open edge of the skin lies beyond a cut, or under what covers the head
+        const SurfaceHit hit = query.closest(mm[v], 4);
+        const bool near = hit && !on_edge(seen_skin[hit.triangle], hit, borders);
         const bool is_seen = near && is.head.cover(mm[v]) > 0.8;
         (is_seen ? seen : hidden).push_back(is.skin_off(mm[v]));
         if (!is_seen && fit.cache.likely)

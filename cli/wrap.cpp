@@ -92,6 +92,8 @@ Status find_marks(const WrapOptions& o, Inputs& in) {
     for (const std::string& region : leave_out_unseen(*found, in.kit, in.settings))
         in.notes.push_back("Nothing was matched at '" + region +
                            "': it is covered or missing. It follows what is seen.");
+    if (o.part.empty() && !preset_for(*found, in.settings).empty())
+        in.notes.push_back("The source is a whole figure, and its head is fitted; --preset body fits all of it.");
     if (!found->not_skin.empty() && !o.match_all) {
         in.ignored = std::make_shared<VertexMask>(found->not_skin);
         in.notes.push_back(what_is_left_out(*found) + " It is not matched; --match-all matches it.");

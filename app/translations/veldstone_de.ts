@@ -1344,16 +1344,16 @@
         <translation>Büste mit Kleidung</translation>
     </message>
     <message>
-        <source>Collar and hair are not skin: neck and skull follow the face in the base&apos;s form</source>
-        <translation>Kragen und Haar sind keine Haut: Hals und Schädel folgen dem Gesicht in der Form der Basis</translation>
+        <source>Hair, a cap or a collar that was not told from skin: neck and skull are not matched and follow the face</source>
+        <translation>Haar, Mütze oder Kragen, die nicht von der Haut unterschieden wurden: Hals und Schädel werden nicht angepasst und folgen dem Gesicht</translation>
     </message>
     <message>
         <source>Stylised sculpt</source>
         <translation>Stilisierte Skulptur</translation>
     </message>
     <message>
-        <source>Far from the base: long jaws, large ears, a child, a creature. Slower, reaches farther</source>
-        <translation>Fern der Basis: lange Kiefer, große Ohren, ein Kind, ein Wesen. Langsamer, reicht weiter</translation>
+        <source>Far from the base: long jaws, large ears, a child, a creature. Reaches farther</source>
+        <translation>Fern der Basis: lange Kiefer, große Ohren, ein Kind, ein Wesen. Reicht weiter</translation>
     </message>
     <message>
         <source>Whole figure</source>
@@ -6022,6 +6022,10 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source>Match all of the source</source>
         <translation>Die ganze Quelle anpassen</translation>
+    </message>
+    <message>
+        <source> It is a whole figure: start from settings for a whole figure (Fit) to fit all of it.</source>
+        <translation> Es ist eine ganze Figur: Mit den Einstellungen für eine ganze Figur (Anpassen) wird alles angepasst.</translation>
     </message>
 </context>
 <context>

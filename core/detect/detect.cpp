@@ -263,6 +263,10 @@ std::string what_is_left_out(const Detection& found) {
     return out + parts + ".";
 }
 
+std::string preset_for(const Detection& found, const FitSettings& settings) {
+    return found.figure && settings.part == FitPart::Head ? "body" : "";
+}
+
 int merge_found(const Detection& found, LandmarkSet& into) {
     int put = 0;
     const auto free = [&](const std::string& name) {

@@ -57,6 +57,9 @@ std::map<std::string, std::string> told_lids(const Detection& found);
 // A sentence about Detection::not_skin: how much it is and what it covers. Empty when there is nothing.
 std::string what_is_left_out(const Detection& found);
 
+// Name of the preset (fit/presets.h) that what was found asks for in place of these settings; empty: these do.
+std::string preset_for(const Detection& found, const FitSettings& settings);
+
 // Puts what was found into a set; points by hand, accepted or locked stay as they are.
 // Returns how many were put.
 int merge_found(const Detection& found, LandmarkSet& into);

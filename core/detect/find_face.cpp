@@ -13,6 +13,7 @@ namespace {
 constexpr int kSheet = 256, kAcross = 3, kTile = kSheet / kAcross;  // pictures on one detector input
 constexpr int kCloser = 384;                                        // pixels of a confirming picture
 constexpr double kSteadySpreadMm = 3.0;
+constexpr std::size_t kFewCameras = 18;  // are looked at in the source's colours as well where no face was seen
 constexpr std::size_t kMostConfirmed = 8, kMostTurned = 5;
 constexpr double kOffCosts = 0.06, kLooksRightMm = 5, kLooksLikeMm = 8;
 constexpr int kMostEvaluations = 60;  // of the search and of the views that come after it
@@ -27,7 +28,10 @@ struct Looker {
 struct Proposal {
     ViewCamera camera;  // aimed at the face, which is upright in it
     double score = 0;
+    Skin skin = Skin::Clay;  // in which it was seen
 };
+
+bool by_score(const Proposal& a, const Proposal& b) { return a.score > b.score; }
 
 ViewCamera aimed(const ViewCamera& from, const FaceBox& box) {
     ViewCamera out = from;
@@ -45,7 +49,7 @@ ViewCamera aimed(const ViewCamera& from, const FaceBox& box) {
 
 // Draws the cameras' views side by side, nine at a time, and has the detector look at the sheets.
 std::vector<Proposal> propose(const Looker& looker, const SurfaceLook& look, const std::vector<ViewCamera>& cameras,
-                              const Progress& progress) {
+                              Skin skin, const Progress& progress) {
     std::vector<Proposal> out;
     const std::size_t each = kAcross * kAcross;
     for (std::size_t first = 0; first < cameras.size() && looker.room(1) && !progress.is_cancelled(); first += each) {
@@ -54,7 +58,7 @@ std::vector<Proposal> propose(const Looker& looker, const SurfaceLook& look, con
         for (std::size_t i = 0; i < count; ++i) {
             ViewCamera camera = cameras[first + i];
             camera.size = kTile;
-            const Pixels tile = draw_view(look, camera, Skin::Clay, 2);
+            const Pixels tile = draw_view(look, camera, skin, 2);
             for (int y = 0; y < kTile; ++y) {
                 const auto to = 4 * (static_cast<std::size_t>(static_cast<int>(i) / kAcross * kTile + y) * kSheet +
                                      (i % kAcross) * kTile);
@@ -70,11 +74,11 @@ std::vector<Proposal> propose(const Looker& looker, const SurfaceLook& look, con
             camera.size = kTile;
             for (Vec2* p : {&box.centre, &box.right_eye, &box.left_eye, &box.nose, &box.mouth})
                 *p -= kTile * Vec2(column, row);
-            out.push_back({aimed(camera, box), box.score});
+            out.push_back({aimed(camera, box), box.score, skin});
         }
         progress.say(static_cast<double>(first) / static_cast<double>(cameras.size()), "Looking for the face");
     }
-    std::stable_sort(out.begin(), out.end(), [](const Proposal& a, const Proposal& b) { return a.score > b.score; });
+    std::stable_sort(out.begin(), out.end(), by_score);
     return out;
 }
 
@@ -102,10 +106,10 @@ double off_base(const SeenFace& seen, const FaceReference& reference, const Simi
 }
 
 // Looks closer; nothing when the mesh network says that it is no face.
-std::optional<Confirmed> confirm(const Looker& looker, const SurfaceLook& look, const ViewCamera& camera,
+std::optional<Confirmed> confirm(const Looker& looker, const SurfaceLook& look, const ViewCamera& camera, Skin skin,
                                  const FaceReference& reference) {
     if (!looker.room(1)) return {};
-    const Pixels picture = draw_view(look, camera, Skin::Clay, 1);
+    const Pixels picture = draw_view(look, camera, skin, 1);
     const double side = camera.size;
     const FaceMesh face = looker.network.mesh(picture, {Vec2(0.5 * side, 0.5 * side), side, 0});
     if (face.sure < 0.5) return {};
@@ -141,7 +145,7 @@ Proposal turned_to(const Looker& looker, const SurfaceLook& look, const Proposal
             around.push_back(camera);
         }
     }
-    const std::vector<Proposal> found = propose(looker, look, around, {});
+    const std::vector<Proposal> found = propose(looker, look, around, from.skin, {});
     return found.empty() ? from : found.front();
 }
 
@@ -150,11 +154,13 @@ std::optional<Confirmed> best_of(const Looker& looker, const SurfaceLook& look, 
     std::optional<Confirmed> best;
     for (std::size_t i = 0; i < proposals.size() && i < kMostConfirmed; ++i) {
         if (!looker.room(1)) break;
-        auto c = confirm(looker, look, proposals[i].camera, reference);
-        if (!c && i < kMostTurned) c = confirm(looker, look, turned_to(looker, look, proposals[i]).camera, reference);
+        const Skin skin = proposals[i].skin;
+        auto c = confirm(looker, look, proposals[i].camera, skin, reference);
+        if (!c && i < kMostTurned)
+            c = confirm(looker, look, turned_to(looker, look, proposals[i]).camera, skin, reference);
         // step by step to the front; a step that loses the face does not count
         for (int step = 0; c && step < 3; ++step) {
-            const auto next = confirm(looker, look, frontal(c->to_kit, reference.place), reference);
+            const auto next = confirm(looker, look, frontal(c->to_kit, reference.place), skin, reference);
             if (!next) {
                 if (step == 0) c.reset();
                 break;
@@ -252,8 +258,14 @@ Result<FoundFace> find_face(FaceNetwork& network, const SurfaceLook& look, const
     std::optional<Confirmed> best;
     for (const auto& cameras : searches) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
-        const auto found = best_of(looker, look, reference, propose(looker, look, cameras, progress));
+        const auto found = best_of(looker, look, reference, propose(looker, look, cameras, Skin::Clay, progress));
         if (found && (!best || found->worth() > best->worth())) best = found;
+        // a source's own colours show what its form does not, wrong faces too: one that looks like the base's counts
+        if (!best && look.coloured && cameras.size() <= kFewCameras) {
+            const auto in_colours =
+                best_of(looker, look, reference, propose(looker, look, cameras, Skin::Colours, progress));
+            if (in_colours && in_colours->off < kLooksRightMm) best = in_colours;
+        }
         // a wrong one can be as sure as a right one, but it does not look like the base
         if (best && best->off < kLooksLikeMm) break;
     }

@@ -8,9 +8,9 @@
 
 #include "core/base/json.h"
 #include "core/fit/compare.h"
+#include "core/fit/faults.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/polyline.h"
-#include "core/spatial/self_intersections.h"
 
 namespace veld {
 namespace {
@@ -154,19 +154,16 @@ FitFigures measure_fit(const BaseKit& kit, const WrapProblem& problem, const Poi
     std::set<Index> flipped;
     std::vector<Index> triangle_face;
     for (Index f : problem.faces) triangle_face.insert(triangle_face.end(), kit.mesh.face_size(f) - 2, f);
-    for (Index t : flipped_triangles(stencil, triangles, kit.mesh.positions, fit)) {
-        flipped.insert(triangle_face[t]);
-        if (faulty) faulty->push_back(t);
-    }
+    const SurfaceFaults faults = surface_faults(problem, *surface, cuts_of_base(problem, *surface), fit);
+    for (const Index t : faults.flipped) flipped.insert(triangle_face[t]);
     out.flipped_faces = static_cast<Index>(flipped.size());
-    const auto before = problem.base_cuts ? *problem.base_cuts : self_intersections(kit.mesh.positions, triangles);
-    const std::set<std::pair<Index, Index>> old(before.begin(), before.end());
-    const TriangleIndices near = triangles_near(fit, triangles, problem.active);
-    for (const auto& pair : self_intersections(fit, triangles, &near)) {
-        if (old.contains(pair)) continue;
-        ++out.self_intersections;
-        if (faulty) faulty->push_back(pair.first);
+    out.self_intersections = static_cast<Index>(faults.cuts.size());
+    for (const auto& pair : faults.cuts) {
         if (out.cut_at.size() < kMostFaults) out.cut_at.push_back(triangles[pair.first][0]);
+    }
+    if (faulty) {
+        *faulty = faults.flipped;
+        for (const auto& pair : faults.cuts) faulty->push_back(pair.first);
     }
     for (const Index f : flipped) {
         if (out.flipped_at.size() < kMostFaults)

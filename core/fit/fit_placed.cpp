@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/base/stopwatch.h"
+#include "core/fit/faults.h"
 #include "core/fit/follow.h"
 #include "core/fit/region_doubt.h"
 #include "core/kit/kit_surface.h"
@@ -93,7 +94,11 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
     if (!wrapped) return wrapped.error();
     seconds["wrap"] = clock.lap();
     out.positions = std::move(wrapped->positions);
-    if (settings.part != FitPart::Body) follow_parts(kit, surface, out.positions);
+    if (settings.part != FitPart::Body) {
+        const Points wrapped_skin = out.positions;
+        follow_parts(kit, surface, out.positions);
+        take_back_faults(problem, wrapped_skin, out.positions);
+    }
     if (settings.symmetry > 0) make_symmetric(kit, problem.active, out.pose, settings.symmetry, out.positions);
     seconds["follow"] = clock.lap();
     progress.say(0.98, "Measuring");

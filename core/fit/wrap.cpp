@@ -6,7 +6,6 @@
 #include "core/fit/wrapper.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/polyline.h"
-#include "core/spatial/self_intersections.h"
 
 namespace veld {
 namespace {
@@ -21,6 +20,10 @@ constexpr double kOwnFormMm = 2.5;
 constexpr double kReturnMm = 25.0, kMostReturn = 0.05;
 // averaging a scan's noise takes a moment and shows only in the last levels: the first shape need not wait for it
 constexpr double kDenoiseFrom = 0.65;
+// of conjugate gradients: of the bending length, what may be left; a factorisation takes as long as eight steps
+constexpr double kNearShare = 1e-3;
+constexpr int kMostSteps = 3;
+constexpr int kKeptEvery = 3;  // of the levels: what a repair may go back to
 
 double now_seconds() {
     return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
@@ -160,18 +163,33 @@ Status Wrapper::round(const WrapLevel& level) {
     }
     pull_all(level, rhs);
     keep_contacts(rhs);
-    const double t2 = now_seconds();
-    if (auto ok = energy_.solver().factor(); !ok) return ok;
-    const double t3 = now_seconds();
-    const Points solved = energy_.solver().solve(rhs);
-    for (Index u = 0; u < s.vertex.size(); ++u) x_[s.vertex[u]] = solved[u];
-    const double t4 = now_seconds();
     times_.query += t1 - t0;
-    times_.factor += t3 - t2;
-    times_.solve += t4 - t3;
+    auto solved = solve(level, rhs);
+    if (!solved) return solved.error();
+    for (Index u = 0; u < s.vertex.size(); ++u) x_[s.vertex[u]] = (*solved)[u];
     ++times_.rounds;
     if (progress_.live) progress_.live(x_);
     return Done{};
+}
+
+// On one level only the matches' weights change: the last factor is nearly the next one, until they change a lot.
+Result<Points> Wrapper::solve(const WrapLevel& level, const Points& rhs) {
+    const double start = now_seconds();
+    if (level.lambda == factored_lambda_) {
+        Points guess;
+        for (const Index v : energy_.stencil().vertex) guess.push_back(x_[v]);
+        auto near = energy_.solver().solve_near(rhs, guess, kNearShare * level.lambda, kMostSteps);
+        times_.solve += now_seconds() - start;
+        if (near) return *std::move(near);
+    }
+    const double before = now_seconds();
+    if (auto ok = energy_.solver().factor(); !ok) return ok.error();
+    const double factored = now_seconds();
+    times_.factor += factored - before;
+    Points out = energy_.solver().solve(rhs);
+    times_.solve += now_seconds() - factored;
+    factored_lambda_ = level.lambda;
+    return out;
 }
 
 WrapLevel Wrapper::level_at(double f) const {
@@ -181,12 +199,6 @@ WrapLevel Wrapper::level_at(double f) const {
     // Misplaced points are averaged while the surface is stiff; once it follows detail they would only dent it.
     level.landmark = settings_.landmark_strength * 4.0 * std::pow(0.01, f);
     return level;
-}
-
-std::set<std::pair<Index, Index>> Wrapper::cutting_pairs(const Points& x) const {
-    const TriangleIndices near = triangles_near(x, triangles_, p_.active);
-    const auto pairs = self_intersections(x, triangles_, &near);
-    return {pairs.begin(), pairs.end()};
 }
 
 Result<WrapResult> Wrapper::run() {
@@ -218,6 +230,7 @@ Result<WrapResult> Wrapper::run() {
                 !ok)
                 return ok.error();
         }
+        if (l % kKeptEvery == 0) earlier_.push_back(x_);
     }
     progress_.say(0.97, "Settling");
     WrapResult out;

@@ -16,20 +16,7 @@ constexpr int kLeastRings = 2, kMostRings = 8;  // around a fault, left unmatche
 }  // namespace
 
 Wrapper::Faults Wrapper::faults_of(const Points& x) const {
-    Faults out;
-    const auto add = [&](Index triangle) {
-        out.vertices.insert(triangles_[triangle].begin(), triangles_[triangle].end());
-    };
-    for (Index t : flipped_triangles(energy_.stencil(), triangles_, p_.base->positions, x)) {
-        add(t);
-        ++out.flips;
-    }
-    for (const auto& pair : cutting_pairs(x)) {
-        if (base_cuts_.contains(pair)) continue;
-        add(pair.first);
-        add(pair.second);
-        ++out.cuts;
-    }
+    Faults out{surface_faults(p_, *surface_, base_cuts_, x), 0};
     double area = 0;
     const std::vector<double>& areas = energy_.stencil().vertex_area;
     const std::vector<Match> found = match_to_source(p_, p_.match, x, kAwayMm, settings_.max_angle_degrees);
@@ -46,7 +33,7 @@ Wrapper::Faults Wrapper::faults_of(const Points& x) const {
 // a cheek that left the scan.
 bool Wrapper::better(const Faults& a, const Faults& b) {
     if (a.weight() >= b.weight()) return false;
-    return a.away_mm <= kMostFurther * b.away_mm + kFurtherMm || a.flips < b.flips;
+    return a.away_mm <= kMostFurther * b.away_mm + kFurtherMm || a.flipped.size() < b.flipped.size();
 }
 
 // The shape as it is and with its sheets pushed apart: the cleaner of the two.
@@ -72,7 +59,7 @@ Status Wrapper::repair(const WrapLevel& last, int* repaired) {
     std::set<Index> touched, damaged = first.faults.vertices;
     for (int pass = 0; pass < 4 && best.faults.weight() > 0; ++pass) {
         if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
-        for (int grow = 0; grow < 2 + pass; ++grow) damaged = with_neighbours(damaged);
+        for (int grow = 0; grow < 2 + pass; ++grow) damaged = with_neighbours(energy_.stencil(), damaged);
         for (Index v : damaged) match_[v] = 0;
         touched.insert(damaged.begin(), damaged.end());
         WrapLevel softer = last;
@@ -96,6 +83,7 @@ Status Wrapper::repair(const WrapLevel& last, int* repaired) {
         if (!better(best.faults, first.faults)) best = first;
     }
     relax_faults(best);
+    go_back(best);
     x_ = best.x;
     return Done{};
 }
@@ -122,7 +110,7 @@ void Wrapper::relax_faults(Settled& best) const {
     const Points& base = p_.base->positions;
     for (int rings = 0; rings < kRelaxRings && best.faults.weight() > 0; ++rings) {
         std::set<Index> around = best.faults.vertices;
-        for (int ring = 0; ring < rings; ++ring) around = with_neighbours(around);
+        for (int ring = 0; ring < rings; ++ring) around = with_neighbours(energy_.stencil(), around);
         Settled now{best.x, {}};
         for (int sweep = 0; sweep < kRelaxSweeps; ++sweep) {
             const std::vector<Mat3> maps = local_similarities(s, base, now.x);
@@ -153,24 +141,24 @@ void Wrapper::keep_precise(const Settled& first, Settled& best) const {
     std::set<Index> near = first.faults.vertices;
     near.insert(best.faults.vertices.begin(), best.faults.vertices.end());
     for (int rings = kLeastRings; rings <= kMostRings; rings *= 2) {
-        Settled now{first.x, {}};
-        std::set<Index> reached = near;
-        for (int ring = 0; ring < 2 * rings; ++ring) {
-            const std::set<Index> before = reached;
-            // whole within so many rings, fading over as many
-            const double share = std::min(1.0, 2.0 - static_cast<double>(ring) / rings);
-            if (ring == 0) {
-                for (const Index v : near) now.x[v] = best.x[v];
-            }
-            reached = with_neighbours(reached);
-            for (const Index v : reached) {
-                if (!before.contains(v)) now.x[v] = first.x[v] + share * (best.x[v] - first.x[v]);
-            }
-        }
+        Settled now{blended(energy_.stencil(), first.x, best.x, near, rings), {}};
         now.faults = faults_of(now.x);
         if (now.faults.weight() > best.faults.weight() || now.faults.away_mm >= best.faults.away_mm) continue;
         best = std::move(now);
         return;
+    }
+}
+
+// Where nothing else helped: what the surface was at an earlier, stiffer level, around the faults only. The latest
+// level and the smallest surroundings that help are taken.
+void Wrapper::go_back(Settled& best) const {
+    for (auto stage = earlier_.rbegin(); stage != earlier_.rend() && best.faults.weight() > 0; ++stage) {
+        for (int rings = 1; rings <= kMostRings && best.faults.weight() > 0; rings *= 2) {
+            if (progress_.is_cancelled()) return;
+            Settled now{blended(energy_.stencil(), best.x, *stage, best.faults.vertices, rings), {}};
+            now.faults = faults_of(now.x);
+            if (better(now.faults, best.faults)) best = std::move(now);
+        }
     }
 }
 
@@ -179,7 +167,7 @@ Status Wrapper::match_again(const WrapLevel& last, std::set<Index> faulty, const
                             Settled& best) {
     for (int rings = 1; rings <= kMostRings; rings *= 2) {
         if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
-        for (int grow = 0; grow < std::max(1, rings / 2); ++grow) faulty = with_neighbours(faulty);
+        for (int grow = 0; grow < std::max(1, rings / 2); ++grow) faulty = with_neighbours(energy_.stencil(), faulty);
         for (const Index v : touched) match_[v] = faulty.contains(v) ? 0 : p_.match[v];
         x_ = best.x;
         for (int i = 0; i < 4; ++i) {
@@ -192,16 +180,6 @@ Status Wrapper::match_again(const WrapLevel& last, std::set<Index> faulty, const
         return Done{};
     }
     return Done{};
-}
-
-std::set<Index> Wrapper::with_neighbours(const std::set<Index>& vertices) const {
-    const SurfaceStencil& s = energy_.stencil();
-    std::set<Index> out = vertices;
-    for (std::size_t r = 0; r < s.ring_vertex.size(); ++r) {
-        if (vertices.contains(s.ring_vertex[r]))
-            out.insert(s.neighbour.begin() + s.ring_start[r], s.neighbour.begin() + s.ring_start[r + 1]);
-    }
-    return out;
 }
 
 }  // namespace veld

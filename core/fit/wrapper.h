@@ -1,9 +1,7 @@
 #pragma once
 // How a wrap goes; for the files of this folder only. wrap.cpp brings the surface to the source, wrap_repair.cpp mends
 // what went wrong on the way.
-#include <set>
-
-#include "core/fit/wrap.h"
+#include "core/fit/faults.h"
 #include "core/linalg/surface_energy.h"
 
 namespace veld {
@@ -27,8 +25,7 @@ class Wrapper {
           energy_(make_energy()) {
         stiffness_ = p_.stiffness;
         match_ = p_.match;
-        base_cuts_ =
-            p_.base_cuts ? std::set(p_.base_cuts->begin(), p_.base_cuts->end()) : cutting_pairs(p_.base->positions);
+        base_cuts_ = cuts_of_base(p_, *surface_);
         x_ = p_.start ? *p_.start : rest();
     }
 
@@ -38,17 +35,14 @@ class Wrapper {
     const Points& rest() const { return p_.rest ? *p_.rest : p_.base->positions; }
     SurfaceEnergy make_energy();
     Status round(const WrapLevel& level);
+    Result<Points> solve(const WrapLevel& level, const Points& rhs);
     void pull(const SurfacePoint& place, const Vec3& target, double weight, Points& rhs);
     void pull_all(const WrapLevel& level, Points& rhs);
     void keep_contacts(Points& rhs);
     void apply_stiffness(double lambda);
     Status repair(const WrapLevel& last, int* repaired);
-    std::set<std::pair<Index, Index>> cutting_pairs(const Points& x) const;
-    struct Faults {
-        std::set<Index> vertices;
-        int flips = 0, cuts = 0;
-        double away_mm = 0;                               // mean distance to the source of what wants to lie on it
-        int weight() const { return 10 * flips + cuts; }  // a flipped face is the worse
+    struct Faults : SurfaceFaults {
+        double away_mm = 0;  // mean distance to the source of what wants to lie on it
     };
     struct Settled {
         Points x;
@@ -57,11 +51,11 @@ class Wrapper {
     Faults faults_of(const Points& x) const;
     static bool better(const Faults& a, const Faults& b);
     void settle(Settled& best) const;
+    void go_back(Settled& best) const;
     void keep_precise(const Settled& first, Settled& best) const;
     void relax_faults(Settled& best) const;
     void turn_slivers_back(const std::vector<Mat3>& maps, const std::vector<Index>& ring_of, Points& x) const;
     Status match_again(const WrapLevel& last, std::set<Index> faulty, const std::set<Index>& touched, Settled& best);
-    std::set<Index> with_neighbours(const std::set<Index>& vertices) const;
     WrapLevel level_at(double fraction) const;
 
     const WrapProblem& p_;
@@ -73,7 +67,9 @@ class Wrapper {
     const std::vector<Triangle>& triangles_;
     SurfaceEnergy energy_;
     Points x_;
+    std::vector<Points> earlier_;  // x_ after some of the levels
     std::vector<double> stiffness_, match_;
+    double factored_lambda_ = -1;   // the level that the energy's solver was factored for
     double stiffness_lambda_ = -1;  // the level that the energy's stiffness was made for
     std::vector<Match> matches_;
     std::set<std::pair<Index, Index>> base_cuts_;

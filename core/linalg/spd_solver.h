@@ -4,6 +4,7 @@
 // Supernodal Cholesky of CHOLMOD [Chen, Davis, Hager, Rajamanickam 2008]. The symbolic part is done
 // once in the constructor; factor() and solve() then run as often as wanted.
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "core/base/result.h"
@@ -28,8 +29,12 @@ class SpdSolver {
     Status factor();
     // three right-hand sides at once
     Points solve(const Points& right_hand_side) const;
+    // The same for values that changed since factor(): conjugate gradients from `guess`, preconditioned by that
+    // factor, until a step would move nothing by more than `to`. Nothing when that takes more than `most` steps.
+    std::optional<Points> solve_near(const Points& right_hand_side, const Points& guess, double to, int most) const;
 
  private:
+    Points times(const Points& x) const;
     struct Inside;
     std::unique_ptr<Inside> inside_;
 };

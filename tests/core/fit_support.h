@@ -8,6 +8,7 @@
 #include "core/base/file.h"
 #include "core/fit/articulate.h"
 #include "core/fit/denoise.h"
+#include "core/fit/faults.h"
 #include "core/fit/fit.h"
 #include "core/fit/follow.h"
 #include "core/fit/settings_text.h"

@@ -114,3 +114,42 @@ TEST_CASE("Denoised: noise is averaged out of a curved surface, edges stay, clea
     CHECK(at_step < 0.3);  // a step of 3 mm is not worn away
     CHECK(denoised({}, {}).empty());
 }
+
+TEST_CASE("Faults: what moved and folded goes back, no more than is needed; what did not fold stays moved") {
+    const Mesh flat = sheet(20, 1.0, [](double, double) { return 0.0; });
+    WrapProblem problem;
+    problem.base = &flat;
+    problem.active.assign(flat.positions.size(), 1);
+    for (Index f = 0; f < flat.face_count(); ++f) problem.faces.push_back(f);
+    const auto surface = surface_of(problem);
+    const auto nearest = [&](const Vec3& p) {
+        Index best = 0;
+        for (Index v = 0; v < flat.positions.size(); ++v)
+            if ((flat.positions[v] - p).norm() < (flat.positions[best] - p).norm()) best = v;
+        return best;
+    };
+    Box box;
+    for (const Vec3& p : flat.positions) box.add(p);
+    const Vec3 size = box.size();
+    const Index folded = nearest(box.low + 0.25 * size), raised = nearest(box.low + 0.75 * size);
+    const double step = size.maxCoeff() / 20;
+    Vec3 up = Vec3::Zero(), along = Vec3::Zero();
+    for (int k = 0; k < 3; ++k) (size[k] < 1e-9 ? up : along)[k] = 1;
+    Points x = flat.positions;
+    x[folded] += 3 * step * along;
+    x[raised] += 0.2 * step * up;
+    REQUIRE_FALSE(surface_faults(problem, *surface, {}, x).flipped.empty());
+    take_back_faults(problem, flat.positions, x);
+    CHECK(surface_faults(problem, *surface, {}, x).weight() == 0);
+    CHECK((x[folded] - flat.positions[folded]).norm() < 1.5 * step);
+    CHECK((x[raised] - flat.positions[raised] - 0.2 * step * up).norm() == 0);
+
+    // faults that were there before are not its business, and nothing else is touched for them
+    Points before = flat.positions;
+    before[folded] += 3 * step * along;
+    Points after = before;
+    after[raised] += 0.2 * step * up;
+    const Points wanted = after;
+    take_back_faults(problem, before, after);
+    CHECK(after == wanted);
+}

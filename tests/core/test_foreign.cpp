@@ -10,6 +10,7 @@
 #include "core/fit/articulate.h"
 #include "core/fit/fit.h"
 #include "core/fit/jaw.h"
+#include "core/fit/presets.h"
 #include "core/kit/lips.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
@@ -167,6 +168,10 @@ TEST_CASE("Ears: what was not seen is not matched in the next fit, until it is s
     found.not_seen = {"ear_l", "ear_r"};
     REQUIRE(leave_out_unseen(found, *demo_kit(), settings) == std::vector<std::string>{"ear_r"});
     REQUIRE(settings.regions.at("ear_l").stiffness == 2);
+    REQUIRE(preset_for(found, {}).empty());
+    found.figure = true;
+    REQUIRE(preset_for(found, {}) == "body");
+    REQUIRE(preset_for(found, *fit_preset("body")).empty());  // it is what is set
     BaseKit no_ears = *demo_kit();
     no_ears.regions.clear();
     FitSettings fresh;

@@ -197,6 +197,17 @@ TEST_CASE("Solver: solves what was put in, and says when it cannot") {
     }
     const Points x = solver.solve(rhs);
     for (Index i = 0; i < n; ++i) REQUIRE((x[i] - truth[i]).norm() < 1e-12);
+    // values that changed a little: by conjugate gradients with that factor; another matrix takes too many steps
+    std::mt19937 random(3);
+    for (Index i = 0; i < n; ++i) {
+        const double more = std::uniform_real_distribution<double>(0, 0.5)(random);
+        solver.values()[solver.slot(i, i)] += more;
+        rhs[i] += more * truth[i];
+    }
+    const auto near = solver.solve_near(rhs, x, 1e-6, 12);
+    REQUIRE(near);
+    for (Index i = 0; i < n; ++i) REQUIRE(((*near)[i] - truth[i]).norm() < 1e-6);
+    REQUIRE_FALSE(solver.solve_near(rhs, Points(n, Vec3::Ones()), 1e-12, 1));
     solver.values()[solver.slot(7, 7)] = -5;
     REQUIRE(solver.factor().error().code == ErrorCode::DegenerateInput);
 }

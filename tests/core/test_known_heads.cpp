@@ -6,6 +6,7 @@
 
 #include "core/base/file.h"
 #include "core/detect/detect.h"
+#include "core/detect/ear_model.h"
 #include "core/detect/not_skin.h"
 #include "core/fit/fit.h"
 #include "core/fit/likely_head.h"
@@ -235,4 +236,40 @@ TEST_CASE("Not skin: a helmet is found by its form and left out, the face is not
     REQUIRE(base);
     REQUIRE(base->not_skin.empty());
     REQUIRE(what_is_left_out(*base).empty());
+}
+
+TEST_CASE("Ear forms: the base's ear at zero, nothing that the numbers say already, none without known heads") {
+    const BaseKit& kit = *demo_kit();
+    const auto axes = ear_axes(kit, kit.landmarks, "l");
+    REQUIRE(axes);
+    const VertexIndices& ear = kit.region("ear_l");
+    const EarModel model(kit, *axes, ear);
+    std::array<double, kEarForms> size{};
+    for (const Index v : ear) {
+        const EarPlace at = model.place(v);
+        REQUIRE((model.placed(EarNumbers::Zero(), at) - kit.mesh.positions[v]).norm() < 1e-9);
+        for (int k = 0; k < kEarForms; ++k) size[static_cast<std::size_t>(k)] += at.form.col(k).squaredNorm();
+    }
+    for (const double s : size) CHECK(std::sqrt(s / static_cast<double>(ear.size())) > 0.1);  // mm, one deviation
+    // along each number's own motion a form sums to nothing
+    for (int number = 0; number < kFirstForm; ++number) {
+        EarNumbers x = EarNumbers::Zero();
+        x[number] = 1e-5;
+        for (int form = 0; form < kEarForms; ++form) {
+            double both = 0, moved = 0, formed = 0;
+            for (const Index v : ear) {
+                const EarPlace at = model.place(v);
+                EarPlace plain;
+                plain.local = at.local;
+                const Vec3 way = axes->turned(model.placed(x, plain) - kit.mesh.positions[v]);
+                both += way.dot(at.form.col(form)), moved += way.squaredNorm(),
+                    formed += at.form.col(form).squaredNorm();
+            }
+            INFO("number " << number << ", form " << form);
+            CHECK(std::abs(both) < 1e-3 * std::sqrt(moved * formed));
+        }
+    }
+    BaseKit alone = kit;
+    alone.known_heads = nullptr;
+    CHECK(EarModel(alone, *axes, ear).place(ear[0]).form.isZero());
 }
