@@ -3,6 +3,7 @@
 #include "core/detect/detector.h"
 #include "core/detect/doubt.h"
 #include "core/detect/find_lids.h"
+#include "core/detect/lip_edges.h"
 #include "core/detect/not_skin.h"
 #include "core/detect/open_mouth.h"
 #include "core/fit/articulate.h"
@@ -66,6 +67,25 @@ void Detector::read_mouth() {
     std::snprintf(text, sizeof text, "The mouth is open: its lips are about %.0f mm apart.", out_.mouth_gap_mm);
     out_.notes.push_back(text);
     for (const char* name : {"stomion", "mouth_line"}) leave_out(name, "the mouth is open: the lips do not meet");
+    leave_out_teeth();
+}
+
+// What is seen in the mouth is not matched by the lips.
+void Detector::leave_out_teeth() {
+    const auto upper = out_.set.curves.find(kInnerLips[0]), lower = out_.set.curves.find(kInnerLips[1]);
+    if (upper == out_.set.curves.end() || lower == out_.set.curves.end()) return;
+    const Points& at = look_.surface.positions;
+    const VertexMask seen = seen_between_lips(at, in_kit(upper->second), in_kit(lower->second));
+    double area = 0, all = 0;
+    for (const Triangle& t : look_.surface.triangles) {
+        const double size = (at[t[1]] - at[t[0]]).cross(at[t[2]] - at[t[0]]).norm();
+        all += size, area += seen[t[0]] && seen[t[1]] && seen[t[2]] ? size : 0;
+    }
+    if (area <= 0) return;
+    if (out_.not_skin.empty()) out_.not_skin = in_.ignored ? *in_.ignored : VertexMask(at.size(), 0);
+    for (std::size_t v = 0; v < at.size(); ++v) out_.not_skin[v] |= seen[v];
+    out_.not_skin_share += area / all;
+    out_.notes.push_back("Teeth or tongue are seen between the lips.");
 }
 
 // The most likely of the heads that the kit knows: points are carried over from it, and what stands outside of it may

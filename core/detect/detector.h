@@ -36,6 +36,7 @@ class Detector {
     void read_ears();
     void open_mouth();
     void read_mouth();
+    void leave_out_teeth();
     void find_likely();
     void look_at_lids();
     void seat_commissures();

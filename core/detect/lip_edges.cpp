@@ -10,6 +10,7 @@ constexpr double kProfileStepMm = 0.4, kProfileFromMm = 40;  // rays begin so fa
 constexpr double kMostJumpMm = 6;                            // between neighbours: a hole, or what hangs before it
 constexpr int kProfileSmooth = 2;                            // rounds, against a scanner's noise
 constexpr double kLipRowMm = 0.35, kDeepMouthMm = 12;
+constexpr double kBehindLipsMm = 3.5, kDeepInMouthMm = 45, kInsideOpeningMm = 0.5;
 constexpr double kLeastFullMm = 0.5, kLeastGrooveMm = 0.5;
 
 // How far p stands before the chord from a to b, in the plane of the profile.
@@ -36,6 +37,16 @@ void smooth_line(Points& line) {
             out[i] = 0.25 * line[i - 1] + 0.5 * line[i] + 0.25 * line[i + 1];
         line = std::move(out);
     }
+}
+
+// The place of a line at that x; nothing beside it.
+std::optional<Vec3> across(const Points& line, double x) {
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+        const double a = line[i].x(), b = line[i + 1].x();
+        if ((x < a) == (x < b) || a == b) continue;
+        return line[i] + (x - a) / (b - a) * (line[i + 1] - line[i]);
+    }
+    return {};
 }
 
 }  // namespace
@@ -83,6 +94,21 @@ std::optional<Edge> follow_lip(const SurfaceQuery& surface, const Points& guess,
     for (std::size_t i = 0; i < guess.size(); ++i) {
         const SurfaceHit hit = seen(guess[i], out.edge.aside[i] + (upper ? 1 : -1));
         out.line.push_back(hit && std::abs(hit.position.z() - guess[i].z()) < kMostJumpMm ? hit.position : guess[i]);
+    }
+    return out;
+}
+
+VertexMask seen_between_lips(const Points& positions, const Points& upper, const Points& lower) {
+    VertexMask out(positions.size(), 0);
+    if (upper.size() < 2 || lower.size() < 2) return out;
+    for (std::size_t v = 0; v < positions.size(); ++v) {
+        const Vec3& p = positions[v];
+        const auto above = across(upper, p.x()), below = across(lower, p.x());
+        if (!above || !below) continue;
+        const double wide = above->y() - below->y(), share = (p.y() - below->y()) / std::max(1e-9, wide);
+        if (p.y() > above->y() - kInsideOpeningMm || p.y() < below->y() + kInsideOpeningMm) continue;
+        const double behind = below->z() + share * (above->z() - below->z()) - p.z();
+        out[v] = behind > kBehindLipsMm && behind < kDeepInMouthMm;
     }
     return out;
 }

@@ -16,4 +16,9 @@ std::optional<Vec3> groove_beside_lip(const SurfaceQuery& surface, const Vec3& f
 // guess: the inner edge of an open mouth's lip, from corner to corner, in the same frame.
 std::optional<Edge> follow_lip(const SurfaceQuery& surface, const Points& guess, bool upper);
 
+// Teeth, tongue and whatever else is seen between the lips of an open mouth: 1 for each of the positions that lies in
+// the opening and behind the lips by more than they are thick at their edge. upper, lower: the lips' inner edges in
+// the same frame, mm.
+VertexMask seen_between_lips(const Points& positions, const Points& upper, const Points& lower);
+
 }  // namespace veld

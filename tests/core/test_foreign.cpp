@@ -331,6 +331,29 @@ TEST_CASE("Open mouths: each lip of a kit has its own inner edge, along the mout
     REQUIRE(can_be_marked("cheilion_l", marks));
 }
 
+TEST_CASE("Open mouths: teeth and tongue are told from the lips before them") {
+    foreign::Form form = plain_form(27);
+    form.mouth = foreign::Mouth::Open, form.jaw_open = 16, form.teeth = true;
+    const foreign::Scan scan = plain_scan(form);
+    const Points &upper = scan.curves.at(kInnerLips[0]), &lower = scan.curves.at(kInnerLips[1]);
+    const VertexMask seen = seen_between_lips(scan.mesh.positions, upper, lower);
+    int told = 0, inside = 0, on_lips = 0;
+    for (std::size_t v = 0; v < seen.size(); ++v) {
+        const bool in_mouth = scan.stuff[v] == foreign::Stuff::Teeth || scan.stuff[v] == foreign::Stuff::Tongue;
+        const Vec3& p = scan.mesh.positions[v];
+        // what the opening shows
+        const bool shown = in_mouth && p.y() < upper[upper.size() / 2].y() && p.y() > lower[lower.size() / 2].y();
+        inside += shown, told += shown && seen[v];
+        const bool at_edge = std::min(nearest_of(p, upper), nearest_of(p, lower)) < 2;
+        on_lips += seen[v] && !in_mouth && at_edge;
+    }
+    REQUIRE(inside > 50);
+    CHECK(told > 0.7 * inside);
+    CHECK(on_lips == 0);
+    const VertexMask shut = seen_between_lips(scan.mesh.positions, upper, upper);
+    CHECK(std::count(shut.begin(), shut.end(), 1) == 0);
+}
+
 TEST_CASE("Foreign heads: a face in any attitude, its mouth open, and no doubt kept back") {
     foreign::Form form = plain_form(27);
     form.mouth = foreign::Mouth::Open, form.jaw_open = 16, form.lids = foreign::Lids::Open;
@@ -360,6 +383,8 @@ TEST_CASE("Foreign heads: a face in any attitude, its mouth open, and no doubt k
         middle[lower] = back(line[line.size() / 2]).y();
     }
     CHECK(middle[0] - middle[1] > 0.6 * found->mouth_gap_mm);
+    const auto told = [](const std::string& note) { return note.find("Teeth or tongue") != std::string::npos; };
+    CHECK(std::any_of(found->notes.begin(), found->notes.end(), told));
     int wrong = 0, unsaid = 0;
     for (const auto& [name, truth] : scan.points) {
         const auto at = found->set.points.find(name);
