@@ -49,7 +49,6 @@ class EarModel {
     EarPlace place(Index vertex) const;
     EarPlace place(const SurfacePoint& at) const;
     Vec3 placed(const EarNumbers& x, const EarPlace& at) const;  // in the kit's frame
-    const EarAxes& axes() const { return axes_; }
 
  private:
     using NumberRows = Eigen::Matrix<double, 3, kFirstForm>;
