@@ -84,6 +84,7 @@ Status Wrapper::repair(const WrapLevel& last, int* repaired) {
     }
     relax_faults(best);
     go_back(best);
+    if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
     x_ = best.x;
     return Done{};
 }
