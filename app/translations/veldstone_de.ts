@@ -4424,8 +4424,8 @@
         <translation> px</translation>
     </message>
     <message>
-        <source> (%1 more)</source>
-        <translation>  (%1 weitere)</translation>
+        <source> (and others)</source>
+        <translation>  (und weitere)</translation>
     </message>
     <message>
         <source>Your own landmark.</source>

@@ -16,7 +16,6 @@ constexpr const char* kHidden[] = {"socket_l",       "socket_r",     "mouth_inne
                                    "nostril_inside", "nostril_in_l", "nostril_in_r"};
 
 constexpr double kCreaseReachMm = 25.0;  // what stands nearer than this hides a place
-constexpr double kFadeSmoothMm = 30.0;   // bending length at the neck seam
 constexpr double kContactGapMm = 2.5;
 constexpr double kHeld = 0.999;  // kept to this degree is not moved at all
 
@@ -141,9 +140,10 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
             problem.match[v] = settings.part == FitPart::All    ? 1.0
                                : settings.part == FitPart::Head ? fade[v]
                                                                 : (fade[v] > 0 ? 0.0 : 1.0);
-        // the fade is one of stiffness too: a soft surface would copy the neck's every fold down to the seam
-        if (settings.part == FitPart::Head) problem.least_smooth[v] = kFadeSmoothMm * (1 - fade[v]);
     }
+    // above the seam a match is wanted in part only: one that is only weaker would go all of the way, and one that is
+    // only stiffer would stay behind as a whole; both leave a ledge
+    if (settings.part == FitPart::Head) problem.way = fade;
     for (const Index v : hidden_skin(kit)) problem.match[v] = 0;
     apply_creases(creases, problem);
     apply_regions(kit, settings, problem, notes);

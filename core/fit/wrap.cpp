@@ -158,8 +158,9 @@ Status Wrapper::round(const WrapLevel& level) {
         const double returns = s.vertex_area[v] * back;
         values[energy_.solver().slot(u, u)] +=
             w + held + returns + 1e-9;  // the trace keeps unreachable vertices determined
-        rhs[u] += w * (w > 0 ? matches_[v].position : Vec3(Vec3::Zero())) + held * p_.base->positions[v] +
-                  returns * rest()[v] + 1e-9 * x_[v];
+        Vec3 target = w > 0 ? matches_[v].position : Vec3(Vec3::Zero());
+        if (w > 0 && !p_.way.empty()) target += (1 - p_.way[v]) * (p_.base->positions[v] - target);
+        rhs[u] += w * target + held * p_.base->positions[v] + returns * rest()[v] + 1e-9 * x_[v];
     }
     pull_all(level, rhs);
     keep_contacts(rhs);

@@ -45,6 +45,8 @@ struct WrapProblem {
     std::vector<double> stiffness;                  // per vertex, 1 = normal
     std::vector<double> least_smooth;               // per vertex, mm: never softer than this bending length (empty: 0)
     std::vector<double> hold;  // per vertex: pull back to the base's place, against 1 for a match (empty: 0)
+    std::vector<double>
+        way;  // per vertex: what share of the way from the base's place to its match is wanted (empty: 1)
     const SourceSurface* source = nullptr;  // null: nothing is matched
     bool only_under = false;  // nothing is matched to a place that lies beside it (SourceSurface::lies_under)
     std::vector<PointPull> points;

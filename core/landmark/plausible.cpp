@@ -1,5 +1,7 @@
 #include "core/landmark/plausible.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 #include <cmath>
 
@@ -57,6 +59,15 @@ double off(const std::vector<Marked>& marked, std::size_t i, std::vector<std::si
     return (marked[i].there - expected(marked, without, marked[i].base)).norm();
 }
 
+// How far each point lies off; 0 for those that are gone.
+std::vector<double> all_off(const std::vector<Marked>& marked, const std::vector<std::size_t>& gone) {
+    std::vector<double> out(marked.size(), 0);
+    tbb::parallel_for(std::size_t{0}, marked.size(), [&](std::size_t i) {
+        if (std::find(gone.begin(), gone.end(), i) == gone.end()) out[i] = off(marked, i, gone);
+    });
+    return out;
+}
+
 // People differ more in some places than in others: there a point may lie twice as far out. Limbs and neck
 // bend, so that only a head's points can be judged by the kit's shape.
 bool judged_by_shape(const std::string& name) { return in_point_set(name, PointSet::Head) && name != "cervicale"; }
@@ -101,16 +112,15 @@ std::size_t exchanged_with(const std::vector<Marked>& marked, std::size_t a, dou
     return marked.size();
 }
 
-void find_strays(std::vector<Marked> head, double least_mm, std::vector<Suspicion>& out) {
+void find_strays(std::vector<Marked> head, double least_mm, std::size_t most, std::vector<Suspicion>& out) {
     const auto placed = lay_over(head);
     if (!placed) return;
     for (Marked& m : head) m.there = (*placed)(m.there);
     const Similarity back = placed->inverse();
     // the worst is taken out before the next is judged: one stray point makes its neighbours look bad
     std::vector<std::size_t> gone;
-    std::vector<double> now;
-    for (std::size_t i = 0; i < head.size(); ++i) now.push_back(off(head, i, {}));
-    while (gone.size() < head.size() / 3 && head.size() - gone.size() > kFewest) {
+    while (gone.size() < head.size() / 3 && head.size() - gone.size() > kFewest && out.size() < most) {
+        const std::vector<double> now = all_off(head, gone);
         std::vector<double> judged = now;
         for (std::size_t i = 0; i < judged.size(); ++i) judged[i] /= leeway(head[i].name);
         const auto worst = static_cast<std::size_t>(std::max_element(judged.begin(), judged.end()) - judged.begin());
@@ -127,8 +137,6 @@ void find_strays(std::vector<Marked> head, double least_mm, std::vector<Suspicio
                            now[worst],
                            back(expected(head, gone, head[worst].base))});
         }
-        for (std::size_t i = 0; i < head.size(); ++i)
-            now[i] = std::find(gone.begin(), gone.end(), i) != gone.end() ? 0 : off(head, i, gone);
     }
 }
 
@@ -140,12 +148,13 @@ std::map<std::string, double> off_shape(const std::map<std::string, Vec3>& base,
     const auto placed = marked.size() < kFewest ? Result<Similarity>(Error{}) : lay_over(marked);
     if (!placed) return out;
     for (Marked& m : marked) m.there = (*placed)(m.there);
-    for (std::size_t i = 0; i < marked.size(); ++i) out[marked[i].name] = off(marked, i, {});
+    const std::vector<double> each = all_off(marked, {});
+    for (std::size_t i = 0; i < marked.size(); ++i) out[marked[i].name] = each[i];
     return out;
 }
 
 std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, const LandmarkSet& set,
-                                       double least_mm) {
+                                       double least_mm, std::size_t most) {
     std::vector<Suspicion> out;
     std::vector<Marked> marked = common(base, set);
     if (marked.size() < kFewest) return out;
@@ -161,7 +170,7 @@ std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, 
     }
     find_exchanged_limbs(marked, out);
     std::erase_if(marked, [](const Marked& m) { return !judged_by_shape(m.name); });
-    if (marked.size() >= kFewest) find_strays(std::move(marked), least_mm, out);
+    if (marked.size() >= kFewest) find_strays(std::move(marked), least_mm, most, out);
     return out;
 }
 

@@ -21,11 +21,12 @@ struct Suspicion {
 // How far each point lies from where the others expect it, mm in the kit's size.
 std::map<std::string, double> off_shape(const std::map<std::string, Vec3>& base, const LandmarkSet& set);
 
-// Worst first. A point is far off when it lies three times as far out as the others usually do, and more than
-// least_mm; neck, skull, jaw and ears, where people differ most, get twice that. Of a body, whose pose may be any,
-// only exchanged pairs are told.
+// Worst first, and of strays no more than `most` in all: each costs a judgement of all that is left, and once the
+// worst are mended the rest looks different. A point is far off when it lies three times as far out as the others
+// usually do, and more than least_mm; neck, skull, jaw and ears, where people differ most, get twice that. Of a body,
+// whose pose may be any, only exchanged pairs are told.
 std::vector<Suspicion> find_suspicions(const std::map<std::string, Vec3>& base, const LandmarkSet& set,
-                                       double least_mm = 8);
+                                       double least_mm = 8, std::size_t most = 6);
 
 // The set with the repair of one finding made: sides swapped, two points exchanged, or a point moved.
 LandmarkSet repaired(const LandmarkSet& set, const Suspicion& finding);

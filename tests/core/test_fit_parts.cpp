@@ -1,6 +1,7 @@
 // Parts of a fit: settings, figures, head fade, what follows, denoising.
 #include <catch2/catch.hpp>
 
+#include "core/base/smoothstep.h"
 #include "tests/core/fit_support.h"
 
 TEST_CASE("Fit settings: written and read again, wrong ones are named") {
@@ -152,4 +153,40 @@ TEST_CASE("Faults: what moved and folded goes back, no more than is needed; what
     const Points wanted = after;
     take_back_faults(problem, before, after);
     CHECK(after == wanted);
+}
+
+TEST_CASE("Fit: a neck that is thicker than the base's goes over into it without a ledge") {
+    const auto kit = demo_kit();
+    const std::vector<double>& from_neck = distance_from_neck(*kit);
+    const Points& base = kit->mesh.positions;
+    constexpr double kThickerMm = 10, kJawMm = 90, kBandMm = 55;
+    const std::vector<double> fade = head_fade(*kit, kBandMm);
+    Mesh scan = kit->mesh;
+    for (const Index v : kit->part("skin")->vertices) {
+        const Vec3 out = Vec3(base[v].x(), 0, base[v].z() + 20).normalized();
+        const double share = fade[v] > 0 ? 1 - smoothstep((from_neck[v] - kJawMm) / 30) : 1;
+        scan.positions[v] += share * kThickerMm * out;
+    }
+    LandmarkSet marks;
+    for (const auto& [name, p] : kit->landmarks)
+        if (in_point_set(name, PointSet::Head) && name != "cervicale") marks.points[name] = p.at(scan.positions);
+    const FitInput input{kit.get(), {}, &scan, marks, Unit::Millimetre, {}};
+    for (const bool known : {false, true}) {
+        FitSettings settings;
+        settings.known_heads = known;
+        FitInput with = input;
+        with.settings = settings;
+        const auto fit = run_fit(with, {});
+        REQUIRE(fit);
+        double steepest = 0;
+        for (const Triangle& t : skin_triangles(*kit)) {
+            const Index a = t[0], b = t[1];
+            if (fade[a] <= 0 || std::max(from_neck[a], from_neck[b]) > kBandMm + 10) continue;
+            const double change = ((fit->positions[a] - base[a]) - (fit->positions[b] - base[b])).norm();
+            steepest = std::max(steepest, change / (base[a] - base[b]).norm());
+        }
+        INFO("with known heads " << known);
+        CHECK(steepest < 2 * 1.5 * kThickerMm / kBandMm);  // twice what the smoothest way over the band needs
+        CHECK(fit->figures.flipped_faces == 0);
+    }
 }

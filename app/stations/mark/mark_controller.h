@@ -99,6 +99,9 @@ class MarkController : public QObject {
     std::string draft_of_;
     std::optional<Points> dragged_handles_;  // while a handle is dragged
     std::optional<std::vector<SurfacePoint>> own_curve_;
+    // of these places, so that a change of anything else judges nothing again
+    mutable std::map<std::string, Vec3> judged_base_, judged_points_;
+    mutable std::vector<Suspicion> suspicions_;
 };
 
 // Markers of a curve's handles are named so.

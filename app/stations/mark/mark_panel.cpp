@@ -255,7 +255,7 @@ void MarkPanel::refresh_suspicions() {
     finding_row_->setVisible(!suspicions_.empty());
     if (suspicions_.empty()) return;
     QString text = c_.describe(suspicions_.front());
-    if (suspicions_.size() > 1) text += tr(" (%1 more)").arg(suspicions_.size() - 1);
+    if (suspicions_.size() > 1) text += tr(" (and others)");
     finding_text_->setText("⚠ " + text);
 }
 

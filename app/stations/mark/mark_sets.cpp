@@ -172,7 +172,11 @@ std::vector<Suspicion> MarkController::suspicions() const {
     if (!source || s_.photo()) return {};
     std::map<std::string, Vec3> base;
     for (const auto& [name, p] : s_.state().base_points) base[name] = p.at(s_.state().kit->mesh.positions);
-    return find_suspicions(base, source->landmarks);
+    if (base != judged_base_ || source->landmarks.points != judged_points_) {
+        suspicions_ = find_suspicions(base, source->landmarks);
+        judged_base_ = std::move(base), judged_points_ = source->landmarks.points;
+    }
+    return suspicions_;
 }
 
 QString MarkController::describe(const Suspicion& f) const {
