@@ -73,11 +73,12 @@ Result<FitResult> fit_placed(const FitInput& input, const std::map<std::string, 
                             " small components of the source were not matched.");
     auto seconds = out.figures.seconds;
     seconds["place"] += clock.lap();
-    const WrapProblem problem =
+    WrapProblem problem =
         warm ? warm->problem
              : make_problem(input, base_points, out.placement.source_to_kit, surface, *out.cache.creases, out.notes);
     if (!settings.known_heads) out.cache.likely = nullptr;
     if (!out.cache.likely) out.cache.likely = likely_for(input, problem, out.pose, out.placement.source_to_kit);
+    leave_open_ends(out.cache.likely ? out.cache.likely->positions : kit.mesh.positions, problem);
     WrapProblem part = problem;
     Points rest = kit.mesh.positions;  // what does not move stays as the base has it
     for (std::size_t v = 0; out.cache.likely && v < rest.size(); ++v) {
@@ -164,10 +165,11 @@ Result<FitFigures> measure_again(const FitInput& input, const Similarity& source
     if (auto ok = fill_fit_cache(input, source_to_kit, cache); !ok) return ok.error();
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
     std::vector<std::string> notes;
-    const WrapProblem problem =
+    WrapProblem problem =
         make_problem(input, base_points, source_to_kit, input.settings.use_surface ? cache.surface.get() : nullptr,
                      *cache.creases, notes);
     const auto likely = likely_for(input, problem, pose, source_to_kit);
+    leave_open_ends(likely ? likely->positions : input.kit->mesh.positions, problem);
     FitFigures out = figures_of(input, problem, *cache.creases, likely.get(), positions, distances);
     progress.say(1, "Done");
     return out;

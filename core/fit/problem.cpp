@@ -17,7 +17,8 @@ constexpr const char* kHidden[] = {"socket_l",       "socket_r",     "mouth_inne
 
 constexpr double kCreaseReachMm = 25.0;  // what stands nearer than this hides a place
 constexpr double kContactGapMm = 2.5;
-constexpr double kHeld = 0.999;  // kept to this degree is not moved at all
+constexpr double kOpenEndMm = 5.0;  // a curve's end this far past the end of what was marked has no counterpart
+constexpr double kHeld = 0.999;     // kept to this degree is not moved at all
 
 // Skin that is hardly seen from outside is not matched; sheets face to face are tied.
 void apply_creases(const BaseCreases& creases, WrapProblem& problem) {
@@ -150,6 +151,33 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
     add_pulls(input, base_points, to_kit, problem);
     problem.surface = surface_of(problem);
     return problem;
+}
+
+void leave_open_ends(const Points& shape, WrapProblem& problem) {
+    for (CurvePull& curve : problem.curves) {
+        Points at;
+        for (const SurfacePoint& place : curve.places) at.push_back(place.at(shape));
+        const auto nearest = [&](const Vec3& p) {
+            return std::min_element(
+                       at.begin(), at.end(),
+                       [&](const Vec3& a, const Vec3& b) { return (a - p).squaredNorm() < (b - p).squaredNorm(); }) -
+                   at.begin();
+        };
+        const auto [first, last] = std::minmax(nearest(curve.target.front()), nearest(curve.target.back()));
+        const auto is_open = [&](std::ptrdiff_t from, std::ptrdiff_t to, const Vec3& end) {
+            double length = 0;
+            for (std::ptrdiff_t i = from; i < to; ++i)
+                length += (at[static_cast<std::size_t>(i + 1)] - at[static_cast<std::size_t>(i)]).norm();
+            return length > kOpenEndMm &&
+                   std::none_of(problem.points.begin(), problem.points.end(), [&](const PointPull& p) {
+                       return (p.place.at(shape) - end).squaredNorm() < kOpenEndMm * kOpenEndMm;
+                   });
+        };
+        const auto count = static_cast<std::ptrdiff_t>(at.size());
+        const bool before = is_open(0, first, at.front()), after = is_open(last, count - 1, at.back());
+        if (after) curve.places.erase(curve.places.begin() + last + 1, curve.places.end());
+        if (before) curve.places.erase(curve.places.begin(), curve.places.begin() + first);
+    }
 }
 
 // What a figure stands on is no part of it.

@@ -18,6 +18,11 @@ WrapProblem make_problem(const FitInput& input, const std::map<std::string, Surf
                          const Similarity& to_kit, const SourceSurface* surface, const BaseCreases& creases,
                          std::vector<std::string>& notes);
 
+// A curve that was marked in part (half of a jaw on half a head) draws none of the base's that lies beyond its end;
+// where a point says how far the base's goes, all of it is drawn. shape: about where the base's places will come to
+// lie.
+void leave_open_ends(const Points& shape, WrapProblem& problem);
+
 // Skin that no camera sees: sockets, the inside of mouth and nostrils.
 VertexIndices hidden_skin(const BaseKit& kit);
 

@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include "core/base/smoothstep.h"
+#include "core/mesh/corner_split.h"
 #include "tests/core/fit_support.h"
 
 TEST_CASE("Fit settings: written and read again, wrong ones are named") {
@@ -189,4 +190,24 @@ TEST_CASE("Fit: a neck that is thicker than the base's goes over into it without
         CHECK(steepest < 2 * 1.5 * kThickerMm / kBandMm);  // twice what the smoothest way over the band needs
         CHECK(fit->figures.flipped_faces == 0);
     }
+}
+
+TEST_CASE("Fit: a curve that was marked in part draws nothing from beyond its end") {
+    const auto kit = demo_kit();
+    VertexMask gone(kit->mesh.positions.size(), 0);
+    for (std::size_t v = 0; v < gone.size(); ++v) gone[v] = kit->mesh.positions[v].x() < -3;
+    const Mesh half = without_faces_on(kit->mesh, gone);
+    LandmarkSet marks;
+    for (const auto& [name, p] : kit->landmarks)
+        if (in_point_set(name, PointSet::Head) && p.at(half.positions).x() > -3)
+            marks.points[name] = p.at(half.positions);
+    for (const SurfacePoint& p : kit->curves.at("jaw_line"))
+        if (p.at(half.positions).x() > 0) marks.curves["jaw_line"].push_back(p.at(half.positions));
+    REQUIRE(marks.curves["jaw_line"].size() < kit->curves.at("jaw_line").size() - 5);
+    const auto fit = run_fit({kit.get(), {}, &half, marks, Unit::Millimetre, {}}, {});
+    REQUIRE(fit);
+    double worst = 0;
+    for (const SurfacePoint& p : kit->curves.at("jaw_line"))
+        worst = std::max(worst, (p.at(fit->positions) - p.at(kit->mesh.positions)).norm());
+    CHECK(worst < 6);
 }
