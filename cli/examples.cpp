@@ -31,6 +31,8 @@ constexpr Example kExamples[] = {
     {"morph mirror", "--kit demo/kit --morph OUT/warden.json --out OUT/mirrored.json"},
     {"morph half", "--kit demo/kit --morph OUT/warden.json --side left --out OUT/left.json"},
     {"morph export", "--kit demo/kit --morph OUT/warden.json --out OUT/warden.glb"},
+    {"rig fit", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_joints.json"},
+    {"rig fix", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_fixed.json"},
     {"morph import", "OUT/warden.glb --kit demo/kit --out OUT/imported"},
     {"project make",
      "--kit demo/kit --out OUT/ottoline.veldstone --subject Ottoline "

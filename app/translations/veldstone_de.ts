@@ -2019,6 +2019,30 @@
         <source>The same for each reduced version of the base, beside it</source>
         <translation>Dasselbe für jede vereinfachte Fassung der Basis, daneben</translation>
     </message>
+    <message>
+        <source>Mix with skeleton…</source>
+        <translation>Mischung mit Skelett…</translation>
+    </message>
+    <message>
+        <source>The current mix, its joints where its shape takes them, skin weights; ready to be posed; GLB</source>
+        <translation>Die aktuelle Mischung, ihre Gelenke dort, wohin ihre Form sie bringt, Hautgewichte; bereit zum Posieren; GLB</translation>
+    </message>
+    <message>
+        <source>Joints…</source>
+        <translation>Gelenke…</translation>
+    </message>
+    <message>
+        <source>Where the current mix takes each joint, for rigs elsewhere; JSON, mm</source>
+        <translation>Wohin die aktuelle Mischung jedes Gelenk bringt, für Rigs anderswo; JSON, mm</translation>
+    </message>
+    <message>
+        <source>Mix with skeleton</source>
+        <translation>Mischung mit Skelett</translation>
+    </message>
+    <message>
+        <source>Joints</source>
+        <translation>Gelenke</translation>
+    </message>
 </context>
 <context>
     <name>Doubts</name>

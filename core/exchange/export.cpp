@@ -42,6 +42,9 @@ void take_about(const std::string& text, Morph& m) {
         for (int k = 0; k < 3; ++k) m.root[k] = json.at("root").at(static_cast<std::size_t>(k));
         // the root was part of every vertex's difference
         for (Vec3& d : m.delta) d -= m.root;
+        if (!json.contains("joints")) return;
+        for (const auto& [joint, move] : json["joints"].items())
+            m.joints[joint] = Vec3(move.at(0).get<double>(), move.at(1).get<double>(), move.at(2).get<double>());
     } catch (const Json::exception&) {
         m.root.setZero();
     }
@@ -191,6 +194,7 @@ std::string morph_about(const Morph& m) {
                 {"root", {m.root.x(), m.root.y(), m.root.z()}},
                 {"note", m.note},
                 {"origin", m.origin}};
+    for (const auto& [joint, move] : m.joints) out["joints"][joint] = {move.x(), move.y(), move.z()};
     if (!m.figures.empty()) out["figures"] = Json::parse(m.figures, nullptr, false);
     return out.dump(-1, ' ', false, Json::error_handler_t::replace);
 }

@@ -12,7 +12,7 @@ namespace {
 
 constexpr int kPoseRounds = 40;
 constexpr std::size_t kSample = 3000;
-constexpr double kPullWeight = 2;
+constexpr double kPullWeight = 2, kLedWeight = 6;
 constexpr double kTrunk = 5e6, kLimb = 1e5,
                  kFine = 3e6;         // cost of one radian away from rest, in squared mm of a skin point
 constexpr double kBuild = 2e5;        // of a bone e times as long or as stout
@@ -20,6 +20,11 @@ constexpr double kTrunkLength = 6e5;  // no joint shows where a back ends: a bel
 constexpr double kBuildReachMm = 80;
 constexpr double kMostBuild = 0.4;  // log: two thirds to one and a half
 constexpr double kFirstReachMm = 160, kLastReachMm = 25;
+constexpr double kLedReachMm = 80;  // where points have bent the limbs already
+constexpr std::size_t kLimbPulls = 12;
+constexpr int kPullRounds = 15;
+constexpr int kSettleRounds = 12;
+constexpr double kSettleReachMm = 30;
 
 // Bones that are of one length: left and right, all of a hand, all of a back.
 std::string build_group(std::string joint) {
@@ -47,7 +52,7 @@ double stiffness_of(const std::string& joint) {
 
 class Bending {
  public:
-    Bending(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls)
+    Bending(const BaseKit& kit, const SourceSurface* surface, const std::vector<PosePull>& pulls)
         : kit_(kit), surface_(surface), pulls_(pulls), pose_(rest_pose(kit.joints)) {
         const std::vector<Index>& all = kit.part("skin")->vertices;
         const std::size_t step = std::max<std::size_t>(1, all.size() / kSample);
@@ -62,9 +67,17 @@ class Bending {
     }
 
     Result<Articulated> run(const Progress& progress);
+    Pose settle(const Points& positions, const Pose& from);
 
  private:
+    void by_pulls();
     bool round(double reach);
+    void begin_round();
+    void add_matches(const Points& now, const PosedJoints& posed, double reach);
+    void add_pulls(const std::vector<PosePull>& pulls, const Points& now, const PosedJoints& posed, double weight,
+                   bool sizes);
+    bool take_step(const PosedJoints& posed);
+    void take_build(const Pose& pose);
     void find_bones();
     Mat3 stretch_of(std::size_t joint) const;
     std::pair<Vec3, Vec3> growth(std::size_t joint, const std::array<std::pair<Index, double>, 4>& joints,
@@ -79,10 +92,11 @@ class Bending {
     }
 
     const BaseKit& kit_;
-    const SourceSurface& surface_;
+    const SourceSurface* surface_;  // null: only settle() is asked for
     const std::vector<PosePull>& pulls_;
     Pose pose_;
-    double size_ = 1;  // the figure is this much larger than the kit
+    bool led_ = false;  // by points, near enough already
+    double size_ = 1;   // the figure is this much larger than the kit
     std::vector<Index> sample_;
     std::vector<std::vector<char>> below_;
     std::vector<std::vector<Index>> way_;  // way_[j][k]: the child of j that leads to k
@@ -198,37 +212,118 @@ void Bending::add_priors(const PosedJoints& posed, double reach) {
     left_.diagonal().array() += 1e-3;
 }
 
-bool Bending::round(double reach) {
-    const std::size_t count = kit_.joints.size();
-    left_ = Eigen::MatrixXd::Zero(static_cast<Eigen::Index>(3 * count + 4) + build_.size(),
-                                  static_cast<Eigen::Index>(3 * count + 4) + build_.size());
-    right_ = Eigen::VectorXd::Zero(left_.rows());
-    const PosedJoints posed = pose_joints(kit_.joints, pose_);
-    Points now = skin(kit_.mesh.positions, kit_.joints, kit_.weights, pose_);
-    for (Vec3& p : now) p *= size_;
+void Bending::begin_round() {
+    const auto count = static_cast<Eigen::Index>(3 * kit_.joints.size() + 4) + build_.size();
+    left_ = Eigen::MatrixXd::Zero(count, count);
+    right_ = Eigen::VectorXd::Zero(count);
+}
+
+void Bending::add_matches(const Points& now, const PosedJoints& posed, double reach) {
     const Points normals = vertex_normals(now, kit_.triangulation.triangles);
     distances_.clear();
     for (const Index v : sample_) {
         const FacingFilter facing{normals[v], 0.5};
-        const SurfaceHit hit = surface_.closest(now[v], 2 * reach, &facing);
-        if (!hit || surface_.on_border(hit)) continue;
+        const SurfaceHit hit = surface_->closest(now[v], 2 * reach, &facing);
+        if (!hit || surface_->on_border(hit)) continue;
         distances_.push_back(hit.distance);
         const double weight = geman_mcclure(hit.distance, reach);
-        const Vec3 n = surface_.query->triangle_normals()[hit.triangle];
+        const Vec3 n = surface_->query->triangle_normals()[hit.triangle];
         add(now[v], kit_.mesh.positions[v], joints_of(v), posed, n, n.dot(hit.position - now[v]), weight);
         // a little of the plain distance: planes alone let arms and legs slide
         for (int a = 0; a < 3; ++a)
             add(now[v], kit_.mesh.positions[v], joints_of(v), posed, Vec3::Unit(a), (hit.position - now[v])[a],
                 0.05 * weight);
     }
-    if (distances_.size() < sample_.size() / 8) return false;
-    for (const PosePull& pull : pulls_) {
+}
+
+void Bending::add_pulls(const std::vector<PosePull>& pulls, const Points& now, const PosedJoints& posed, double weight,
+                        bool sizes) {
+    for (const PosePull& pull : pulls) {
         const Vec3 at = pull.place.at(now);
         for (int a = 0; a < 3; ++a)
             add(at, pull.place.at(kit_.mesh.positions), joints_of(pull.place.vertices[0]), posed, Vec3::Unit(a),
-                (pull.target - at)[a], kPullWeight, false);  // a large head makes no tall figure
+                (pull.target - at)[a], weight, sizes);
     }
+}
+
+bool Bending::round(double reach) {
+    begin_round();
+    const PosedJoints posed = pose_joints(kit_.joints, pose_);
+    Points now = skin(kit_.mesh.positions, kit_.joints, kit_.weights, pose_);
+    for (Vec3& p : now) p *= size_;
+    add_matches(now, posed, reach);
+    if (distances_.size() < sample_.size() / 8) return false;
+    // a large head makes no tall figure
+    add_pulls(pulls_, now, posed, led_ ? kLedWeight : kPullWeight, false);
     add_priors(posed, reach);
+    return take_step(posed);
+}
+
+// Where limbs are marked they lead: a figure that sits is too far from the kit's for its surface to tell.
+void Bending::by_pulls() {
+    if (kit_.neck_ring.empty()) return;
+    std::vector<PosePull> limbs;
+    for (const PosePull& pull : pulls_) {
+        if (pull.place.at(kit_.mesh.positions).y() < kit_.mesh.positions[kit_.neck_ring.front()].y())
+            limbs.push_back(pull);
+    }
+    if (limbs.size() < kLimbPulls) return;
+    for (int r = 0; r < kPullRounds; ++r) {
+        begin_round();
+        const PosedJoints posed = pose_joints(kit_.joints, pose_);
+        Points now = skin(kit_.mesh.positions, kit_.joints, kit_.weights, pose_);
+        for (Vec3& p : now) p *= size_;
+        add_pulls(limbs, now, posed, kPullWeight, true);
+        add_priors(posed, kFirstReachMm);
+        if (!take_step(posed)) return;
+    }
+    led_ = true;
+}
+
+// The build that a pose holds, as this class writes it: the whole's size apart.
+void Bending::take_build(const Pose& pose) {
+    if (pose.stretch.empty()) return;
+    double size = 0;
+    for (const Mat3& s : pose.stretch)
+        size += std::log(s.determinant()) / 3 / static_cast<double>(pose.stretch.size());
+    size_ = std::exp(size);
+    for (std::size_t j = 0; j < pose.stretch.size(); ++j) {
+        const Mat3 own = pose.stretch[j] / size_;
+        const double length = along_[j].isZero() ? std::cbrt(own.determinant()) : along_[j].dot(own * along_[j]);
+        build_[2 * group_[j]] = std::log(length);
+        build_[2 * group_[j] + 1] = along_[j].isZero() ? 0 : 0.5 * std::log(own.determinant() / length);
+        pose_.stretch[j] = own;
+    }
+    const Vec3 first = kit_.joints.front().position;
+    pose_.move = (pose.move + first) / size_ - first;
+}
+
+Pose Bending::settle(const Points& positions, const Pose& from) {
+    pose_.turns = from.turns;
+    take_build(from);
+    for (int r = 0; r < kSettleRounds; ++r) {
+        begin_round();
+        const PosedJoints posed = pose_joints(kit_.joints, pose_);
+        Points now = skin(kit_.mesh.positions, kit_.joints, kit_.weights, pose_);
+        for (Vec3& p : now) p *= size_;
+        for (const Index v : sample_) {
+            const Vec3 gap = positions[v] - now[v];
+            const double weight = geman_mcclure(gap.norm(), kSettleReachMm);
+            for (int a = 0; a < 3; ++a)
+                add(now[v], kit_.mesh.positions[v], joints_of(v), posed, Vec3::Unit(a), gap[a], weight);
+        }
+        add_priors(posed, 0);
+        if (!take_step(posed)) return from;
+    }
+    Pose out = pose_;
+    const Vec3 first = kit_.joints.front().position;
+    out.move = (pose_.move + first) * size_ - first;
+    for (Mat3& s : out.stretch) s *= size_;
+    return out;
+}
+
+bool Bending::take_step(const PosedJoints& posed) {
+    const std::size_t count = kit_.joints.size();
     const Eigen::VectorXd step = left_.ldlt().solve(right_);
     if (!step.allFinite()) return false;
     // turned about the world's axes: the parent's turn is taken out again
@@ -253,11 +348,13 @@ bool Bending::round(double reach) {
 }
 
 Result<Articulated> Bending::run(const Progress& progress) {
+    by_pulls();
+    const double first = led_ ? kLedReachMm : kFirstReachMm;
     for (int r = 0; r < kPoseRounds; ++r) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
         progress.say(static_cast<double>(r) / kPoseRounds, "Bending the skeleton");
         const double t = std::min(1.0, r / (0.75 * kPoseRounds));
-        if (!round(kFirstReachMm * std::pow(kLastReachMm / kFirstReachMm, t))) {
+        if (!round(first * std::pow(kLastReachMm / first, t))) {
             return Error{ErrorCode::DegenerateInput,
                          "The source does not look like a standing figure: hardly any of the kit's skin finds its "
                          "counterpart."};
@@ -276,7 +373,11 @@ Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface,
                                const Progress& progress) {
     if (kit.joints.empty() || kit.weights.weight.size() != kit.mesh.positions.size())
         return Error{ErrorCode::DegenerateInput, "The kit has no joints with skin weights."};
-    return Bending(kit, surface, pulls).run(progress);
+    return Bending(kit, &surface, pulls).run(progress);
+}
+
+Pose settled_pose(const BaseKit& kit, const Points& positions, const Pose& pose) {
+    return Bending(kit, nullptr, {}).settle(positions, pose);
 }
 
 BaseKit posed_kit(const BaseKit& kit, const Pose& pose) {

@@ -29,6 +29,10 @@ struct Articulated {
 Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls,
                                const Progress& progress);
 
+// The pose once more, from where each vertex of a fit came to lie: places that belong together say more than nearest
+// ones. positions: every vertex of the kit, in the frame that the pose leads to.
+Pose settled_pose(const BaseKit& kit, const Points& positions, const Pose& pose);
+
 // The kit as it stands in a pose: positions only, everything that hangs on the mesh goes along.
 BaseKit posed_kit(const BaseKit& kit, const Pose& pose);
 

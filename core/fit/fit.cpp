@@ -146,7 +146,9 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     const BaseKit posed = posed_kit(kit, *out.pose);
     FitInput bent = input;
     bent.kit = &posed;
-    return fit_placed(bent, base_points, std::move(out), nullptr, progress);
+    auto fitted = fit_placed(bent, base_points, std::move(out), nullptr, progress);
+    if (fitted) fitted->pose = settled_pose(kit, fitted->positions, *fitted->pose);
+    return fitted;
 }
 
 Points at_rest(const BaseKit& kit, const Points& positions, const std::optional<Pose>& pose, bool shut_mouth) {

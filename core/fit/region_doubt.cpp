@@ -169,12 +169,13 @@ struct Weights {
     double start;
     std::array<double, kSigns> sign;
 };
-constexpr Weights kFace{-11.71, {2.43, 4.65, 5.42, 1.17, 0.93, 4.35, 2.81, 1.83}};
-constexpr Weights kLids{-12.41, {0.00, 0.20, 0.00, 3.08, 0.68, 6.58, 1.37, 2.12}};
-constexpr Weights kLips{-7.45, {1.52, 2.36, 3.81, 0.00, 3.33, 3.53, 0.19, 0.00}};
-constexpr Weights kEars{-15.73, {0.41, 2.54, 0.69, 4.96, 0.34, 1.54, 3.34, 1.12}};
-constexpr Weights kSkull{-6.80, {0.00, 3.50, 3.40, 0.35, 2.45, 0.00, 0.00, 0.00}};
-constexpr Weights kNeck{-5.49, {14.15, 0.80, 0.00, 0.00, 0.00, 0.97, 0.77, 0.00}};
+// Fitted on heads 1 to 40 of foreign-standin; cuts, which are hardly left there, as when there were some.
+constexpr Weights kFace{-8.27, {5.06, 5.20, 0.00, 0.20, 2.56, 3.40, 1.33, 1.83}};
+constexpr Weights kLids{-10.30, {0.77, 5.62, 0.00, 2.12, 0.00, 0.45, 0.00, 2.12}};
+constexpr Weights kLips{-10.71, {4.79, 2.00, 0.00, 2.34, 0.17, 2.48, 1.74, 0.00}};
+constexpr Weights kEars{-7.98, {1.05, 0.30, 0.00, 1.60, 2.27, 2.22, 0.00, 1.12}};
+constexpr Weights kSkull{-8.27, {0.30, 7.30, 0.00, 0.27, 3.40, 0.00, 0.00, 0.00}};
+constexpr Weights kNeck{-9.40, {4.12, 1.80, 0.00, 0.84, 2.44, 0.00, 0.00, 1.52}};
 
 const Weights& weights_of(const std::string& region) {
     if (region.starts_with("lid")) return kLids;

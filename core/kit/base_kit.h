@@ -17,7 +17,7 @@
 #include "core/mesh/mesh.h"
 #include "core/mesh/soft_region.h"
 #include "core/mesh/topology.h"
-#include "core/rig/rig.h"
+#include "core/rig/joint_ties.h"
 
 namespace veld {
 
@@ -93,6 +93,7 @@ struct MadeOfKit {
     MadeOnce<std::vector<Triangle>> skin_triangles, solid_triangles;
     MadeOnce<std::vector<double>> from_neck;
     MadeOnce<std::vector<std::pair<Index, Index>>> cuts;
+    MadeOnce<std::vector<JointTie>> ties;
 };
 
 struct BaseKit {
@@ -108,8 +109,9 @@ struct BaseKit {
     VertexIndices neck_ring;    // where the head joins the body
     std::vector<Joint> joints;
     SkinWeights weights;
-    std::optional<KitRig> own_rig;           // none: the file has no joints
-    std::map<std::string, Pose> rest_poses;  // other rest poses of the same figure: "A", "T"
+    std::map<std::string, JointTie> joint_ties;  // of joints that people tied themselves; the others: kit_joints.h
+    std::optional<KitRig> own_rig;               // none: the file has no joints
+    std::map<std::string, Pose> rest_poses;      // other rest poses of the same figure: "A", "T"
     std::vector<KitEye> eyes;
     std::map<std::string, Points> expressions;  // whole positions, same order
     Mesh head;                                  // a head mesh of its own, when the kit has one

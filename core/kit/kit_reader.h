@@ -45,6 +45,7 @@ class KitReader {
     bool mirror();
     bool joints();
     bool weights();
+    bool joint_ties();
     bool eyes();
     bool expressions();
     bool head();

@@ -322,8 +322,8 @@ Result<BaseKit> KitReader::run() {
     if (why_.empty() && json_.contains("unit") && json_["unit"] != "mm")
         fail("a kit is kept in millimetres ('unit').");
     const bool ok = why_.empty() && mesh() && parts() && regions() && landmarks() && own_landmarks() && mirror() &&
-                    joints() && weights() && eyes() && expressions() && head() && share_weights() && known_heads() &&
-                    original() && own_rig() && rest_poses() && reduced() && doubts();
+                    joints() && weights() && joint_ties() && eyes() && expressions() && head() && share_weights() &&
+                    known_heads() && original() && own_rig() && rest_poses() && reduced() && doubts();
     if (!ok) return Error{ErrorCode::BadFile, "Base kit '" + file_ + "': " + why_};
     add_inner_lips(kit_);
     return std::move(kit_);

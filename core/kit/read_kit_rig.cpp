@@ -135,6 +135,32 @@ bool KitReader::weights() {
     return true;
 }
 
+bool KitReader::joint_ties() {
+    const Json* ties = member("joint_ties", false);
+    if (!ties) return true;
+    if (!ties->is_object()) return fail("'joint_ties' is no object.");
+    for (const auto& [name, j] : ties->items()) {
+        const std::string where = "'joint_ties' of '" + name + "'";
+        const auto at =
+            std::find_if(kit_.joints.begin(), kit_.joints.end(), [&](const Joint& k) { return k.name == name; });
+        if (at == kit_.joints.end()) return fail(where + ": there is no such joint.");
+        JointTie& tie = kit_.joint_ties[name];
+        if (!j.is_object() || !j.contains("index") || !j.contains("weight") || !j["weight"].is_array() ||
+            !indices(j["index"], kit_.mesh.positions.size(), where, tie.vertex) ||
+            j["weight"].size() != tie.vertex.size())
+            return fail(where + " lacks index or weight, or they differ in length.");
+        double sum = 0;
+        for (const Json& w : j["weight"]) {
+            tie.weight.push_back(0);
+            if (!number(w, where, tie.weight.back())) return false;
+            sum += tie.weight.back();
+        }
+        if (std::abs(sum - 1) > kWeightTolerance)
+            return fail(where + ": the weights add up to " + std::to_string(sum) + ", not 1.");
+    }
+    return true;
+}
+
 bool KitReader::eyes() {
     const Json* eyes = member("eyes", false);
     if (!eyes) return true;

@@ -144,6 +144,8 @@ Json figure_json(const BaseKit& kit, const std::vector<KitReduced>& reduced) {
     if (!kit.doubts.empty()) json["doubts"] = kit.doubts;
     if (!kit.by_hand.empty()) json["by_hand"] = kit.by_hand;
     if (!kit.joints.empty()) json["skin_weights"] = weights_json(kit);
+    for (const auto& [name, tie] : kit.joint_ties)
+        json["joint_ties"][name] = {{"index", tie.vertex}, {"weight", tie.weight}};
     for (const KitEye& eye : kit.eyes)
         json["eyes"][eye.part.substr(eye.part.size() - 1)] = {
             {"centre", point_json(eye.centre)}, {"radius", eye.radius}, {"part", eye.part}};
@@ -253,7 +255,7 @@ Status update_base_kit(const BaseKit& kit) {
                                              "' is another base mesh's by now. Save the kit in a folder of its own "
                                              "instead; nothing was written."};
     for (const char* key : {"version", "regions", "neck_ring", "landmarks", "curves", "joints", "skin_weights",
-                            "own_rig", "rest_poses", "reduced", "doubts", "by_hand"}) {
+                            "joint_ties", "own_rig", "rest_poses", "reduced", "doubts", "by_hand"}) {
         if (fresh.contains(key))
             json[key] = fresh[key];
         else

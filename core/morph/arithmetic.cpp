@@ -1,5 +1,7 @@
 #include "core/morph/arithmetic.h"
 
+#include "core/morph/joint_moves.h"
+
 #include <cmath>
 
 #include "core/base/smoothstep.h"
@@ -42,6 +44,7 @@ Result<Morph> sum_morphs(const BaseKit& kit, const std::vector<MorphAmount>& ter
     if (name.empty()) return Error{ErrorCode::BadInput, "A morph needs a name."};
     Points full(kit.mesh.positions.size(), Vec3::Zero());
     Vec3 root = Vec3::Zero();
+    std::map<std::string, Vec3> fixed;  // what one of them fixes is fixed in the sum
     std::string origin;
     const Morph* first = nullptr;
     for (const MorphAmount& t : terms) {
@@ -51,6 +54,7 @@ Result<Morph> sum_morphs(const BaseKit& kit, const std::vector<MorphAmount>& ter
         for (std::size_t i = 0; i < t.morph->index.size(); ++i)
             full[t.morph->index[i]] += t.amount * t.morph->delta[i];
         root += t.amount * t.morph->root;
+        for (const auto& [joint, unused] : t.morph->joints) fixed[joint].setZero();
         origin += (origin.empty() ? "" : " + ") + amount_text(t.amount) + " x " + t.morph->name;
     }
     if (!first) return Error{ErrorCode::BadInput, "There is nothing to add up: every amount is 0."};
@@ -59,6 +63,14 @@ Result<Morph> sum_morphs(const BaseKit& kit, const std::vector<MorphAmount>& ter
     out.low = 0, out.high = 1;
     out.root = root;
     out.origin = origin;
+    for (const MorphAmount& t : terms) {
+        if (t.amount == 0 || fixed.empty()) continue;
+        const Points moves = joint_moves(kit, *t.morph);
+        for (std::size_t j = 0; j < moves.size(); ++j) {
+            if (const auto at = fixed.find(kit.joints[j].name); at != fixed.end()) at->second += t.amount * moves[j];
+        }
+    }
+    out.joints = std::move(fixed);
     return out;
 }
 
@@ -70,6 +82,10 @@ Result<Morph> mirrored_morph(const BaseKit& kit, const Morph& morph, const std::
     Morph out = sparse(kit, full, name);
     inherit(morph, out);
     out.root = mirrored(morph.root);
+    for (const auto& [joint, move] : morph.joints) {
+        const std::string other = other_side(joint);
+        out.joints[other.empty() ? joint : other] = mirrored(move);
+    }
     out.origin = morph.name + ", sides exchanged";
     return out;
 }
@@ -82,6 +98,7 @@ double left_share(double x, double soft) {
 Morph masked_morph(const Morph& morph, const std::vector<double>& weight) {
     Morph out = morph;
     out.index.clear(), out.delta.clear();
+    out.joints.clear();  // a share of a move is told by its shape
     for (std::size_t i = 0; i < morph.index.size(); ++i) {
         const double w = weight[morph.index[i]];
         if (w == 0) continue;

@@ -23,6 +23,8 @@ struct Morph {
     std::vector<Index> index;  // ascending; vertices that move
     Points delta;              // parallel to index, mm
     Vec3 root = Vec3::Zero();  // moves the whole figure, mm at amount 1: the root height of a body share
+    // Joints whose move people fixed, mm at amount 1; where the others go the shape tells (joint_moves.h).
+    std::map<std::string, Vec3> joints;
     double low = 0, high = 1;  // the range that sliders show; other amounts are allowed
     double usual = 0;          // what a reset goes back to
     MorphKind kind = MorphKind::Whole;

@@ -29,6 +29,7 @@ Json head_of(const Morph& m) {
     json["note"] = m.note;
     json["origin"] = m.origin;
     json["root"] = {m.root.x(), m.root.y(), m.root.z()};
+    for (const auto& [name, move] : m.joints) json["joints"][name] = {move.x(), move.y(), move.z()};
     if (!m.figures.empty()) json["figures"] = Json::parse(m.figures, nullptr, false);
     return json;
 }
@@ -54,6 +55,12 @@ Status read_head(const Json& json, const std::string& path, Morph& out) {
     out.origin = json.at("origin");
     for (int k = 0; k < 3; ++k) out.root[k] = json.at("root").at(static_cast<std::size_t>(k));
     if (!out.root.allFinite()) return bad(path, "has a root height that is no number.");
+    if (!json.contains("joints")) return Done{};
+    for (const auto& [name, move] : json["joints"].items()) {
+        Vec3& to = out.joints[name];
+        for (int k = 0; k < 3; ++k) to[k] = move.at(static_cast<std::size_t>(k));
+        if (!to.allFinite()) return bad(path, "moves the joint '" + name + "' by no number.");
+    }
     return Done{};
 }
 

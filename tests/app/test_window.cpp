@@ -355,11 +355,10 @@ TEST_CASE("Window: everything that is handed on goes through its button and the 
     f.window->bank().set_page(BankController::Page::Make);
     f.press("bank_keep");
     f.station("station_deliver");
-    const std::pair<const char*, const char*> files[] = {{"deliver_glb", "all.glb"},
-                                                         {"deliver_mix", "mix.obj"},
-                                                         {"deliver_fit_kit", "fit"},
-                                                         {"deliver_fit_source", "on_scan.obj"},
-                                                         {"deliver_report", "report.json"}};
+    const std::pair<const char*, const char*> files[] = {
+        {"deliver_glb", "all.glb"},        {"deliver_mix", "mix.obj"}, {"deliver_posable", "posable.glb"},
+        {"deliver_joints", "joints.json"}, {"deliver_fit_kit", "fit"}, {"deliver_fit_source", "on_scan.obj"},
+        {"deliver_report", "report.json"}};
     for (const auto& [name, file] : files) {
         answer_file_dialog(QString::fromStdString(f.scratch / file));
         f.press(name);

@@ -18,7 +18,7 @@ namespace {
 
 Points lidded(double share) { return move_lids(*demo_kit(), demo_kit()->mesh.positions, {share, share}); }
 
-std::map<std::string, Vec3> marks_on(const Points& shape) {
+std::map<std::string, Vec3> lid_marks_on(const Points& shape) {
     std::map<std::string, Vec3> out;
     for (const auto& [name, place] : demo_kit()->landmarks) out[name] = place.at(shape);
     return out;
@@ -59,12 +59,12 @@ TEST_CASE("Lids: how open an eye is does not change with its frame, nor when a p
 TEST_CASE("Lids: marked lids say how far the kit's must come down, each eye for itself") {
     const BaseKit& kit = *demo_kit();
     REQUIRE(can_blink(kit));
-    CHECK(lids_of(kit, kit.landmarks, marks_on(lidded(0))) == LidsShut{0, 0});
-    const LidsShut both = lids_of(kit, kit.landmarks, marks_on(lidded(0.6)));
+    CHECK(lids_of(kit, kit.landmarks, lid_marks_on(lidded(0))) == LidsShut{0, 0});
+    const LidsShut both = lids_of(kit, kit.landmarks, lid_marks_on(lidded(0.6)));
     CHECK(both[0] == Approx(0.6).margin(0.06));
     CHECK(both[1] == Approx(0.6).margin(0.06));
     const Points wink = move_lids(kit, kit.mesh.positions, {0, 1});
-    const LidsShut one = lids_of(kit, kit.landmarks, marks_on(wink));
+    const LidsShut one = lids_of(kit, kit.landmarks, lid_marks_on(wink));
     CHECK(one[0] == 0);
     CHECK(one[1] > 0.85);
     // there and back
@@ -72,7 +72,7 @@ TEST_CASE("Lids: marked lids say how far the kit's must come down, each eye for 
     for (std::size_t v = 0; v < back.size(); ++v) REQUIRE((back[v] - kit.mesh.positions[v]).norm() < 1e-9);
     BaseKit without = kit;
     without.expressions.clear();
-    CHECK(lids_of(without, kit.landmarks, marks_on(lidded(0.6))) == LidsShut{0, 0});
+    CHECK(lids_of(without, kit.landmarks, lid_marks_on(lidded(0.6))) == LidsShut{0, 0});
     CHECK(move_lids(without, kit.mesh.positions, {1, 1}) == kit.mesh.positions);
 }
 

@@ -7,7 +7,9 @@
 #include "app/flow_row.h"
 #include "app/widgets.h"
 #include "core/base/file.h"
+#include "core/exchange/joints_out.h"
 #include "core/fit/settings_text.h"
+#include "core/morph/joint_moves.h"
 #include "core/project/bank.h"
 #include "core/project/fits.h"
 
@@ -81,8 +83,24 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     connect(mix_, &QPushButton::clicked, this, [this] {
         ask(tr("Current mix"), "mix.obj", "OBJ (*.obj)", [this](const QString& p) { return write_mix(p); });
     });
+    posable_ =
+        button(tr("Mix with skeleton…"), "deliver_posable",
+               tr("The current mix, its joints where its shape takes them, skin weights; ready to be posed; GLB"));
+    joints_ = button(tr("Joints…"), "deliver_joints",
+                     tr("Where the current mix takes each joint, for rigs elsewhere; JSON, mm"));
+    connect(posable_, &QPushButton::clicked, this, [this] {
+        ask(tr("Mix with skeleton"), "mix_posable.glb", "glTF binary (*.glb)", [this](const QString& p) {
+            return export_posable_glb(*s_.state().kit, mixed_shape(s_.state()), joints_now(), p.toStdString());
+        });
+    });
+    connect(joints_, &QPushButton::clicked, this, [this] {
+        ask(tr("Joints"), "mix_joints.json", "JSON (*.json)", [this](const QString& p) {
+            return write_file(p.toStdString(), joints_text(*s_.state().kit, joints_now()));
+        });
+    });
     column->addWidget(glb_);
     column->addWidget(mix_);
+    column->addLayout(flow({posable_, joints_}));
     format_ = new QComboBox;
     format_->setObjectName("deliver_format");
     format_->addItems({tr("morph files"), tr("OBJ"), tr("delta lists (CSV)"), tr("GLB")});
@@ -135,6 +153,7 @@ void DeliverPanel::refresh() {
     each_->setText(working() ? tr("Stop") : tr("Export separately…"));
     in_->setEnabled(s_.has_kit() && !working());
     mix_->setEnabled(s_.has_kit());
+    for (QPushButton* b : {posable_, joints_}) b->setEnabled(s_.has_kit() && !s_.state().kit->joints.empty());
     reduced_->setVisible(s_.has_kit() && !s_.state().kit->reduced.empty());
     for (QPushButton* b : {fit_kit_, report_}) b->setEnabled(fit);
     const FitRecord* record = s_.state().fit();
@@ -236,6 +255,10 @@ Status DeliverPanel::write_mix(const QString& path) const {
     const Points shape = mixed_shape(s_.state());
     if (auto ok = export_shape_obj(*s_.state().kit, shape, comment, path.toStdString()); !ok) return ok;
     return write_reduced([&](const ReducedOut& all) { return all.write_shape(shape, comment, path.toStdString()); });
+}
+
+std::vector<Joint> DeliverPanel::joints_now() const {
+    return joints_with_fixed(*s_.state().kit, mixed_shape(s_.state()), s_.state().amounts());
 }
 
 Status DeliverPanel::write_fit(const QString& path, bool source_frame) const {

@@ -38,6 +38,7 @@ class DeliverPanel : public QWidget {
     void refresh();
     void ask(const QString& title, const QString& name, const QString& filter,
              const std::function<Status(const QString&)>& write);
+    std::vector<Joint> joints_now() const;  // where the current mix takes them
     std::vector<std::size_t> selected() const;
     std::vector<MorphAmount> selected_amounts() const;
 
@@ -46,7 +47,7 @@ class DeliverPanel : public QWidget {
     QLineEdit *search_, *pattern_;
     QComboBox* format_;
     QCheckBox* reduced_;
-    QPushButton *all_, *glb_, *mix_, *each_, *in_, *fit_kit_, *fit_source_, *report_, *skin_;
+    QPushButton *all_, *glb_, *mix_, *posable_, *joints_, *each_, *in_, *fit_kit_, *fit_source_, *report_, *skin_;
     JobId job_ = 0;
 };
 

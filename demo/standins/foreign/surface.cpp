@@ -2,6 +2,7 @@
 
 #include <openvdb/openvdb.h>
 #include <openvdb/tools/LevelSetFilter.h>
+#include <openvdb/tools/MeshToVolume.h>
 #include <openvdb/tools/SignedFloodFill.h>
 #include <openvdb/tools/VolumeToMesh.h>
 #include <tbb/parallel_for.h>
@@ -33,6 +34,21 @@ void fill(Leaf& leaf, const std::function<double(const Vec3&)>& distance, double
                 leaf.setValueOff(c, value);
         }
     }
+}
+
+Mesh mesh_of(const openvdb::FloatGrid& grid) {
+    std::vector<openvdb::Vec3s> points;
+    std::vector<openvdb::Vec4I> quads;
+    openvdb::tools::volumeToMesh(grid, points, quads);
+    Mesh out;
+    for (const auto& p : points) out.positions.push_back(Vec3(p.x(), p.y(), p.z()));
+    out.face_start.assign(1, 0);
+    for (const auto& q : quads) {
+        // its quads wind inwards
+        for (const int k : {3, 2, 1, 0}) out.corner_vertex.push_back(q[k]);
+        out.face_start.push_back(static_cast<Index>(out.corner_vertex.size()));
+    }
+    return out;
 }
 
 }  // namespace
@@ -69,18 +85,19 @@ Mesh iso_surface(const std::function<double(const Vec3&)>& distance, const Box& 
         filter.gaussian(smooth_cells);
         filter.offset(static_cast<float>(0.35 * cell * smooth_cells));
     }
+    return mesh_of(*grid);
+}
+
+Mesh voxelised(const Points& positions, const std::vector<Triangle>& triangles, double cell) {
+    openvdb::initialize();
+    const auto transform = openvdb::math::Transform::createLinearTransform(cell);
     std::vector<openvdb::Vec3s> points;
-    std::vector<openvdb::Vec4I> quads;
-    openvdb::tools::volumeToMesh(*grid, points, quads);
-    Mesh out;
-    for (const auto& p : points) out.positions.push_back(Vec3(p.x(), p.y(), p.z()));
-    out.face_start.assign(1, 0);
-    for (const auto& q : quads) {
-        // its quads wind inwards
-        for (const int k : {3, 2, 1, 0}) out.corner_vertex.push_back(q[k]);
-        out.face_start.push_back(static_cast<Index>(out.corner_vertex.size()));
-    }
-    return out;
+    for (const Vec3& p : positions) points.emplace_back(transform->worldToIndex(openvdb::Vec3d(p.x(), p.y(), p.z())));
+    std::vector<openvdb::Vec3I> faces;
+    for (const Triangle& t : triangles) faces.emplace_back(t[0], t[1], t[2]);
+    const openvdb::tools::QuadAndTriangleDataAdapter<openvdb::Vec3s, openvdb::Vec3I> mesh(points, faces);
+    const auto grid = openvdb::tools::meshToVolume<openvdb::FloatGrid>(mesh, *transform);
+    return mesh_of(*grid);
 }
 
 }  // namespace veld::foreign

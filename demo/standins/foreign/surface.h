@@ -10,4 +10,7 @@ namespace veld::foreign {
 Mesh iso_surface(const std::function<double(const Vec3&)>& distance, const Box& box, double cell,
                  int smooth_cells = 0);
 
+// A closed surface again as quads of about `cell` mm; sheets nearer than that grow together.
+Mesh voxelised(const Points& positions, const std::vector<Triangle>& triangles, double cell);
+
 }  // namespace veld::foreign

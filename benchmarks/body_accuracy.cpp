@@ -1,0 +1,209 @@
+// Made-up figures marked and fitted without a person: how near their rest shape and joints come to the truth.
+// Usage: body_accuracy KIT_FOLDER [--seeds N] [--first N] [--true-marks] [--out FOLDER] [--demo SUBJECTS_FOLDER]
+// --true-marks: the landmarks of the truth instead; --out: truth, fit at rest and scan of each as OBJ.
+#include <cstdio>
+#include <cstring>
+
+#include "core/base/file.h"
+#include "core/base/stopwatch.h"
+#include "core/detect/detect.h"
+#include "core/fit/fit.h"
+#include "core/io/mesh_file.h"
+#include "core/io/mesh_write.h"
+#include "core/kit/kit_surface.h"
+#include "core/linalg/fit_similarity.h"
+#include "core/linalg/statistics.h"
+#include "core/spatial/self_intersections.h"
+#include "core/tidy/orient.h"
+#include "demo/standins/made_up_figure.h"
+
+using namespace veld;
+
+namespace {
+
+struct Bench {
+    const BaseKit& kit;
+    bool true_marks = false;
+    std::string out;
+    FaceNetwork network;
+    std::optional<FaceReference> reference;
+    std::map<std::string, std::vector<double>> all;
+
+    void put(const std::string& name, double value) {
+        all[name].push_back(value);
+        std::printf(" | %s %.2f", name.c_str(), value);
+    }
+};
+
+struct Truth {
+    Points rest, rest_joints;
+    std::map<std::string, Vec3> landmarks;  // scan coordinates
+    double mm_per_unit = 1;
+};
+
+double mean_of(const std::vector<double>& v) {
+    double sum = 0;
+    for (const double x : v) sum += x;
+    return v.empty() ? 0 : sum / static_cast<double>(v.size());
+}
+
+bool is_finger(const std::string& joint) {
+    for (const char* finger : {"thumb", "index", "middle", "ring", "little"})
+        if (joint.starts_with(finger)) return true;
+    return false;
+}
+
+std::optional<LandmarkSet> marks_of(Bench& b, const Mesh& scan, const Truth& truth) {
+    LandmarkSet out;
+    if (b.true_marks) {
+        out.points = truth.landmarks;
+        return out;
+    }
+    if (!b.reference) {
+        auto made = face_reference(b.network, b.kit);
+        if (!made) return {};
+        b.reference = std::move(*made);
+    }
+    DetectInput input;
+    input.kit = &b.kit, input.source = &scan, input.reference = &*b.reference;
+    const FrameGuess guess = guess_frame(scan, "scan.ply", {});
+    input.upright = rough_upright(scan, guess.unit, guess.up, kUsualCrownMm);
+    Stopwatch clock;
+    const auto d = detect_landmarks(b.network, input, {});
+    if (!d) {
+        std::printf(" | not marked: %s\n", d.error().message.c_str());
+        return {};
+    }
+    b.put("mark_s", clock.lap());
+    out = d->set, out.unit = guess.unit;
+    double off = 0, unsaid = 0, count = 0;
+    for (const auto& [name, at] : truth.landmarks) {
+        const auto found = out.points.find(name);
+        if (found == out.points.end() || in_point_set(name, PointSet::Head)) continue;
+        const bool far = (found->second - at).norm() * truth.mm_per_unit > 25;
+        ++count, off += far, unsaid += far && !unsure(out.trust_of(name));
+    }
+    b.put("marks_off", 100 * off / std::max(1.0, count)), b.put("unsaid", 100 * unsaid / std::max(1.0, count));
+    return out;
+}
+
+void compare(Bench& b, const FitResult& fit, const Truth& truth, const std::string& name, const Mesh& scan) {
+    const BaseKit& kit = b.kit;
+    Points rest = at_rest(kit, fit.positions, fit.pose);
+    Points joints;
+    if (fit.pose) {
+        joints = pose_joints(kit.joints, rest_of(*fit.pose)).place;
+        const Points unmoved = unposed(fit.positions, kit.joints, kit.weights, *fit.pose);
+        for (Vec3& p : joints) p += rest[0] - unmoved[0];
+    }
+    const VertexIndices& body = kit.region("body_skin");
+    Points from, to;
+    for (const Index v : body) from.push_back(rest[v]), to.push_back(truth.rest[v]);
+    SimilarityOptions rigid;
+    rigid.allow_scale = false, rigid.outlier_mm = 0;
+    const auto over = fit_similarity(from, to, rigid);
+    if (!over) return;
+    for (Vec3& p : rest) p = (*over)(p);
+    for (Vec3& p : joints) p = (*over)(p);
+    const auto off = [&](const VertexIndices& vertices) {
+        std::vector<double> out;
+        for (const Index v : vertices) out.push_back((rest[v] - truth.rest[v]).norm());
+        return out;
+    };
+    b.put("rest", median(off(body))), b.put("rest_mean", mean_of(off(body)));
+    for (const char* region :
+         {"hip", "torso", "thigh_l", "shin_l", "foot_l", "upper_arm_l", "forearm_l", "hand_all_l"})
+        if (!kit.region(region).empty()) b.put(region, mean_of(off(kit.region(region))));
+    std::vector<double> large, fingers;
+    for (std::size_t j = 0; j < joints.size(); ++j) {
+        const std::string& joint = kit.joints[j].name;
+        if (joint == "pelvis" || joint.starts_with("eye") || joint == "jaw") continue;
+        (is_finger(joint) ? fingers : large).push_back((joints[j] - truth.rest_joints[j]).norm());
+    }
+    b.put("joints", median(large)), b.put("joints_worst", *std::max_element(large.begin(), large.end()));
+    b.put("fingers", median(fingers));
+    b.put("surface", fit.figures.surface.median), b.put("flips", static_cast<double>(fit.figures.flipped_faces));
+    b.put("cuts", static_cast<double>(fit.figures.self_intersections));
+    Mesh shape = kit.mesh;
+    shape.positions = rest;
+    if (b.out.empty()) return;
+    (void)write_mesh(b.out + "/" + name + "_fit.obj", shape, 0.001);
+    shape.positions = truth.rest;
+    (void)write_mesh(b.out + "/" + name + "_true.obj", shape, 0.001);
+    (void)write_mesh(b.out + "/" + name + "_scan.obj", scan, 1);
+}
+
+void one(Bench& b, const Mesh& scan, const Truth& truth, std::optional<Unit> unit, const std::string& name) {
+    auto marks = marks_of(b, scan, truth);
+    if (!marks) return;
+    FitInput input;
+    input.kit = &b.kit, input.source = &scan, input.landmarks = *marks, input.unit = unit;
+    input.settings.part = FitPart::All;
+    input.settings.take_pose_out = input.settings.keep_true_size = true;
+    Stopwatch clock;
+    const auto fit = run_fit(input, {});
+    if (!fit) return void(std::printf(" | %s\n", fit.error().message.c_str()));
+    b.put("fit_s", clock.lap());
+    for (const std::string& note : fit->notes) std::printf(" | note: %s", note.c_str());
+    if (!fit->pose) return void(std::printf("\n"));
+    compare(b, *fit, truth, name, scan);
+    std::printf("\n");
+    std::fflush(stdout);
+}
+
+Points floats(const std::string& path) {
+    Points out;
+    const auto bytes = read_file(path);
+    if (!bytes) return out;
+    const auto* x = reinterpret_cast<const float*>(bytes->data.get());
+    for (std::size_t i = 0; i + 2 < bytes->size / sizeof(float); i += 3) out.emplace_back(x[i], x[i + 1], x[i + 2]);
+    return out;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    if (argc < 2) return std::printf("usage: body_accuracy KIT_FOLDER [--seeds N] ...\n"), 2;
+    const auto kit = read_base_kit(argv[1]);
+    if (!kit) return std::printf("%s\n", kit.error().message.c_str()), 1;
+    Bench b{*kit, false, {}, {}, {}, {}};
+    unsigned seeds = 12, first = 1;
+    std::string subjects;
+    for (int i = 2; i < argc; ++i) {
+        const bool more = i + 1 < argc;
+        if (!std::strcmp(argv[i], "--true-marks")) b.true_marks = true;
+        if (!std::strcmp(argv[i], "--seeds") && more) seeds = static_cast<unsigned>(std::atoi(argv[++i]));
+        if (!std::strcmp(argv[i], "--first") && more) first = static_cast<unsigned>(std::atoi(argv[++i]));
+        if (!std::strcmp(argv[i], "--out") && more) b.out = argv[++i];
+        if (!std::strcmp(argv[i], "--demo") && more) subjects = argv[++i];
+    }
+    for (unsigned seed = first; seed < first + seeds; ++seed) {
+        FigureOptions options;
+        options.seed = seed;
+        const MadeUpFigure f = make_figure(*kit, options);
+        std::printf("%u %s, %s%s, %u faces\n   ", seed, build_name(f.build), stand_name(f.stand),
+                    f.fists ? ", fists" : "", f.scan.face_count());
+        const double scale = f.scan_from_mm.scale;
+        const Unit unit = scale == 1     ? Unit::Millimetre
+                          : scale == 0.1 ? Unit::Centimetre
+                          : scale < 0.01 ? Unit::Metre
+                                         : Unit::Inch;
+        one(b, f.scan, {f.rest, f.rest_joints, f.landmarks, 1 / scale}, unit, std::to_string(seed));
+    }
+    if (!subjects.empty()) {
+        const auto scan = read_mesh(subjects + "/bram/bram_scan.ply");
+        Truth truth{floats(subjects + "/bram/bram_truth.unposed_mm.f32"),
+                    floats(subjects + "/bram/bram_truth.joints_unposed_mm.f32"),
+                    {},
+                    10};
+        const Points placed = floats(subjects + "/bram/bram_truth.scan_space_cm.f32");
+        if (!scan || truth.rest.empty() || placed.empty()) return std::printf("no demo figure there\n"), 1;
+        for (const auto& [name, at] : kit->landmarks) truth.landmarks[name] = at.at(placed);
+        std::printf("the demo's figure\n   ");
+        one(b, scan->mesh, truth, Unit::Centimetre, "bram");
+    }
+    for (const auto& [name, v] : b.all)
+        std::printf("  %-13s n %3zu  mean %8.2f  median %8.2f  worst %8.2f\n", name.c_str(), v.size(), mean_of(v),
+                    median(v), *std::max_element(v.begin(), v.end()));
+    return 0;
+}

@@ -1,0 +1,16 @@
+#pragma once
+// Where a kit's joints are in any shape of its base.
+#include "core/kit/base_kit.h"
+
+namespace veld {
+
+// The kit's own ties (BaseKit::joint_ties) or, for joints that have none, those that follow from its skin weights; an
+// eye's joint is tied to its ball. One per joint; made once, lives with the kit.
+const std::vector<JointTie>& joint_ties(const BaseKit& kit);
+
+// shape: every vertex of the base, at rest. One place per joint, mm.
+Points joint_places(const BaseKit& kit, const Points& shape);
+// The kit's joints where they are in that shape.
+std::vector<Joint> joints_in(const BaseKit& kit, const Points& shape);
+
+}  // namespace veld
