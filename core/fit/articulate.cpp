@@ -13,7 +13,7 @@ namespace {
 constexpr int kPoseRounds = 40;
 constexpr std::size_t kSample = 3000;
 constexpr double kPullWeight = 2, kLedWeight = 6;
-constexpr double kTrunk = 5e6, kLimb = 1e5,
+constexpr double kTrunk = 5e6, kLimb = 2e4,
                  kFine = 3e6;         // cost of one radian away from rest, in squared mm of a skin point
 constexpr double kBuild = 2e5;        // of a bone e times as long or as stout
 constexpr double kTrunkLength = 6e5;  // no joint shows where a back ends: a belly would lengthen it
