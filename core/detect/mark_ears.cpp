@@ -12,6 +12,7 @@ struct ErrorWeights {
 };
 // no edge runs at the tragus
 constexpr ErrorWeights kTragion{0.3, 4.0, 4.2, 17, 0}, kLobe{0.4, 2.2, 2.0, 6, 6}, kRim{0.75, 2.2, 1.5, 6, 34};
+constexpr double kStraightMm = 0.3;
 constexpr double kEarSeen = 0.40, kEarSeenWithEdge = 0.33, kEarEdge = 0.45;
 
 // The place of the rim that lies farthest that way, and how clean the edge is around it.
@@ -21,6 +22,12 @@ void take_extreme(const FoundEar& ear, const Vec3& way, const std::string& name,
         if (way.dot(ear.rim[i].place - ear.rim[at].place) > 0) at = i;
     }
     double clear = 0, count = 0;
+    // an edge that runs straight there has its farthest place by chance: the middle of the stretch is meant
+    std::size_t first = at, last = at;
+    const auto as_far = [&](std::size_t i) { return way.dot(ear.rim[at].place - ear.rim[i].place) < kStraightMm; };
+    while (first > 0 && as_far(first - 1)) --first;
+    while (last + 1 < ear.rim.size() && as_far(last + 1)) ++last;
+    at = (first + last) / 2;
     for (std::size_t i = at < 2 ? 0 : at - 2; i < std::min(ear.rim.size(), at + 3); ++i)
         clear += ear.rim[i].clear, ++count;
     out.points[name] = ear.rim[at].place;

@@ -13,7 +13,7 @@ namespace {
 constexpr int kPoseRounds = 40;
 constexpr std::size_t kSample = 3000;
 constexpr double kPullWeight = 2, kLedWeight = 6;
-constexpr double kTrunk = 5e6, kLimb = 2e4,
+constexpr double kTrunk = 5e6, kLimb = 1e5,
                  kFine = 3e6;         // cost of one radian away from rest, in squared mm of a skin point
 constexpr double kBuild = 2e5;        // of a bone e times as long or as stout
 constexpr double kTrunkLength = 6e5;  // no joint shows where a back ends: a belly would lengthen it
@@ -21,6 +21,7 @@ constexpr double kBuildReachMm = 80;
 constexpr double kMostBuild = 0.4;  // log: two thirds to one and a half
 constexpr double kFirstReachMm = 160, kLastReachMm = 25;
 constexpr double kLedReachMm = 80;  // where points have bent the limbs already
+constexpr double kLedStiffness = 0.2;
 constexpr std::size_t kLimbPulls = 12;
 constexpr int kPullRounds = 15;
 constexpr int kSettleRounds = 12;
@@ -195,7 +196,7 @@ void Bending::add_priors(const PosedJoints& posed, double reach) {
         const Eigen::AngleAxisd now(pose_.turns[j]);
         const Mat3& up = posed.turn[static_cast<std::size_t>(kit_.joints[j].parent)];
         const Vec3 away = up * (now.angle() * now.axis());
-        const double k = stiffness_of(kit_.joints[j].name);
+        const double k = stiffness_of(kit_.joints[j].name) * (led_ ? kLedStiffness : 1);
         for (int a = 0; a < 3; ++a) {
             const Eigen::Index i = static_cast<Eigen::Index>(3 * j) + a;
             left_(i, i) += k;
@@ -300,6 +301,7 @@ void Bending::take_build(const Pose& pose) {
 
 Pose Bending::settle(const Points& positions, const Pose& from) {
     pose_.turns = from.turns;
+    led_ = true;
     take_build(from);
     for (int r = 0; r < kSettleRounds; ++r) {
         begin_round();

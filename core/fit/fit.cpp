@@ -53,6 +53,23 @@ Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint
     return Done{};
 }
 
+// Once vertices have places, the pose is told by them; what is measured against the posed kit is measured again. What
+// was made symmetric is so in the pose that it has.
+Status settle(const FitInput& input, FitResult& fit) {
+    if (fit.settings.symmetry > 0) return Done{};
+    const BaseKit& kit = *input.kit;
+    fit.pose = settled_pose(kit, fit.positions, *fit.pose);
+    const BaseKit posed = posed_kit(kit, *fit.pose);
+    FitInput bent = input;
+    bent.kit = &posed;
+    auto figures = measure_again(bent, fit.placement.source_to_kit, fit.pose, fit.positions, &fit.distances, {});
+    if (!figures) return figures.error();
+    figures->seconds = fit.figures.seconds, figures->repaired_vertices = fit.figures.repaired_vertices;
+    fit.figures = std::move(*figures);
+    fit.cache.creases = nullptr;  // they were those of the pose before
+    return Done{};
+}
+
 // An open mouth: how far the kit's jaw must turn, by the lips that are marked.
 double marked_jaw(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
                   const FitResult& out) {
@@ -147,7 +164,8 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     FitInput bent = input;
     bent.kit = &posed;
     auto fitted = fit_placed(bent, base_points, std::move(out), nullptr, progress);
-    if (fitted) fitted->pose = settled_pose(kit, fitted->positions, *fitted->pose);
+    if (!fitted) return fitted;
+    if (auto ok = settle(input, *fitted); !ok) return ok.error();
     return fitted;
 }
 

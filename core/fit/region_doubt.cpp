@@ -172,7 +172,7 @@ struct Weights {
 // Fitted on heads 1 to 40 of foreign-standin; cuts, which are hardly left there, as when there were some.
 constexpr Weights kFace{-8.27, {5.06, 5.20, 0.00, 0.20, 2.56, 3.40, 1.33, 1.83}};
 constexpr Weights kLids{-10.30, {0.77, 5.62, 0.00, 2.12, 0.00, 0.45, 0.00, 2.12}};
-constexpr Weights kLips{-10.71, {4.79, 2.00, 0.00, 2.34, 0.17, 2.48, 1.74, 0.00}};
+constexpr Weights kLips{-7.45, {1.52, 2.36, 3.81, 0.00, 3.33, 3.53, 0.19, 0.00}};
 constexpr Weights kEars{-7.98, {1.05, 0.30, 0.00, 1.60, 2.27, 2.22, 0.00, 1.12}};
 constexpr Weights kSkull{-8.27, {0.30, 7.30, 0.00, 0.27, 3.40, 0.00, 0.00, 0.00}};
 constexpr Weights kNeck{-9.40, {4.12, 1.80, 0.00, 0.84, 2.44, 0.00, 0.00, 1.52}};
