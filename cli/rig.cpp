@@ -49,6 +49,10 @@ int fit(const RigOptions& o, const Output& output) {
                                                            " vertices and the base " +
                                                            std::to_string(kit->mesh.positions.size()) +
                                                            ". The return check says what differs."});
+        if (!own && topology_key(file->mesh) != kit->topology_key)
+            return output.refuse({ErrorCode::BadInput, "'" + o.shape +
+                                                           "' has the base's vertex count but other faces. The "
+                                                           "return check puts it in order."});
         joints = joints_in(*kit, shape);
     } else {
         std::vector<Morph> morphs;
@@ -57,7 +61,10 @@ int fit(const RigOptions& o, const Output& output) {
         shape = mix_morphs(kit->mesh.positions, *amounts);
         joints = mixed_joints(*kit, *amounts);
     }
-    const bool glb = std::filesystem::path(o.out).extension() == ".glb";
+    const std::string ending = std::filesystem::path(o.out).extension().string();
+    const bool glb = ending == ".glb";
+    if (!glb && ending != ".json")
+        return output.refuse({ErrorCode::BadInput, "'" + o.out + "': --out must end in .json or .glb."});
     const Status written =
         glb ? export_posable_glb(*kit, shape, joints, o.out) : write_file(o.out, joints_text(*kit, joints));
     if (!written) return output.refuse(written.error());

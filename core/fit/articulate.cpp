@@ -318,6 +318,7 @@ Pose Bending::settle(const Points& positions, const Pose& from) {
         if (!take_step(posed)) return from;
     }
     Pose out = pose_;
+    out.lids = from.lids;
     const Vec3 first = kit_.joints.front().position;
     out.move = (pose_.move + first) * size_ - first;
     for (Mat3& s : out.stretch) s *= size_;

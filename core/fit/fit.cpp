@@ -55,14 +55,16 @@ Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint
 
 // Once vertices have places, the pose is told by them; what is measured against the posed kit is measured again. What
 // was made symmetric is so in the pose that it has.
-Status settle(const FitInput& input, FitResult& fit) {
+Status settle(const FitInput& input, FitResult& fit, const Progress& progress) {
     if (fit.settings.symmetry > 0) return Done{};
     const BaseKit& kit = *input.kit;
     fit.pose = settled_pose(kit, fit.positions, *fit.pose);
     const BaseKit posed = posed_kit(kit, *fit.pose);
     FitInput bent = input;
     bent.kit = &posed;
-    auto figures = measure_again(bent, fit.placement.source_to_kit, fit.pose, fit.positions, &fit.distances, {});
+    Progress quiet;
+    quiet.cancelled = progress.cancelled;
+    auto figures = measure_again(bent, fit.placement.source_to_kit, fit.pose, fit.positions, &fit.distances, quiet);
     if (!figures) return figures.error();
     figures->seconds = fit.figures.seconds, figures->repaired_vertices = fit.figures.repaired_vertices;
     fit.figures = std::move(*figures);
@@ -165,7 +167,7 @@ Result<FitResult> run_fit(const FitInput& input, const Progress& progress) {
     bent.kit = &posed;
     auto fitted = fit_placed(bent, base_points, std::move(out), nullptr, progress);
     if (!fitted) return fitted;
-    if (auto ok = settle(input, *fitted); !ok) return ok.error();
+    if (auto ok = settle(input, *fitted, progress); !ok) return ok.error();
     return fitted;
 }
 

@@ -163,7 +163,7 @@ void leave_open_ends(const Points& shape, WrapProblem& problem) {
                        [&](const Vec3& a, const Vec3& b) { return (a - p).squaredNorm() < (b - p).squaredNorm(); }) -
                    at.begin();
         };
-        const auto [first, last] = std::minmax(nearest(curve.target.front()), nearest(curve.target.back()));
+        const auto [first, last] = std::minmax({nearest(curve.target.front()), nearest(curve.target.back())});
         const auto is_open = [&](std::ptrdiff_t from, std::ptrdiff_t to, const Vec3& end) {
             double length = 0;
             for (std::ptrdiff_t i = from; i < to; ++i)

@@ -3,6 +3,8 @@
 #include <Eigen/Dense>
 #include <cmath>
 
+#include "core/landmark/landmarks.h"
+
 namespace veld {
 namespace {
 
@@ -10,12 +12,6 @@ constexpr std::size_t kFewest = 8;
 constexpr double kLeastShare = 1e-4;  // of the greatest: what counts less is no part of a tie
 constexpr double kReach = 1.0;        // of the nearest skin's distance: one deviation
 constexpr double kFront = 0.3;        // of a trunk: what lies farther in front of the joint than this says less
-
-std::string other_side_of(const std::string& name) {
-    if (name.ends_with("_l")) return name.substr(0, name.size() - 2) + "_r";
-    if (name.ends_with("_r")) return name.substr(0, name.size() - 2) + "_l";
-    return name;
-}
 
 std::size_t number_of(const std::vector<Joint>& joints, const std::string& name) {
     for (std::size_t j = 0; j < joints.size(); ++j)
@@ -95,7 +91,8 @@ std::vector<JointTie> tie_joints(const TieInput& in) {
     const bool both = in.mirror.size() == in.positions.size();
     for (std::size_t j = 0; j < in.joints.size(); ++j) {
         const Joint& joint = in.joints[j];
-        const std::size_t other = number_of(in.joints, other_side_of(joint.name));
+        const std::string opposite = other_side(joint.name);
+        const std::size_t other = opposite.empty() ? j : number_of(in.joints, opposite);
         if (both && joint.name.ends_with("_r") && other < in.joints.size()) continue;
         std::vector<double> say(in.positions.size(), 0);
         const auto given = std::find_if(in.given.begin(), in.given.end(), [&](const auto& g) { return g.first == j; });
