@@ -320,6 +320,13 @@ const std::vector<std::string>& core_words() {
         QT_TRANSLATE_NOOP("Core", "expressions"),
         QT_TRANSLATE_NOOP("Core", "mirrored work"),
         QT_TRANSLATE_NOOP("Core", "exports in the file's own order"),
+        // stock poses
+        QT_TRANSLATE_NOOP("Core", "T"),
+        QT_TRANSLATE_NOOP("Core", "A"),
+        QT_TRANSLATE_NOOP("Core", "arms up"),
+        QT_TRANSLATE_NOOP("Core", "sit"),
+        QT_TRANSLATE_NOOP("Core", "stride"),
+        QT_TRANSLATE_NOOP("Core", "fists"),
     };
     return all;
 }

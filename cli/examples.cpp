@@ -33,6 +33,8 @@ constexpr Example kExamples[] = {
     {"morph export", "--kit demo/kit --morph OUT/warden.json --out OUT/warden.glb"},
     {"rig fit", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_joints.json"},
     {"rig fix", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_fixed.json"},
+    {"pose take-out", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_rest.json"},
+    {"pose stand", "--kit demo/kit --morph OUT/warden_rest.json --out OUT"},
     {"morph import", "OUT/warden.glb --kit demo/kit --out OUT/imported"},
     {"project make",
      "--kit demo/kit --out OUT/ottoline.veldstone --subject Ottoline "

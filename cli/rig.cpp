@@ -6,7 +6,6 @@
 #include "core/base/file.h"
 #include "core/exchange/joints_out.h"
 #include "core/exchange/own_order.h"
-#include "core/io/mesh_file.h"
 #include "core/morph/joint_moves.h"
 #include "core/morph/morph_file.h"
 
@@ -40,19 +39,9 @@ int fit(const RigOptions& o, const Output& output) {
     Points shape;
     std::vector<Joint> joints;
     if (!o.shape.empty()) {
-        const auto file = read_mesh(o.shape);
-        if (!file) return output.refuse(file.error());
-        const auto own = shape_in_own_order(*kit, file->mesh.positions);
-        shape = own ? *own : file->mesh.positions;
-        if (shape.size() != kit->mesh.positions.size())
-            return output.refuse({ErrorCode::BadInput, "'" + o.shape + "' has " + std::to_string(shape.size()) +
-                                                           " vertices and the base " +
-                                                           std::to_string(kit->mesh.positions.size()) +
-                                                           ". The return check says what differs."});
-        if (!own && topology_key(file->mesh) != kit->topology_key)
-            return output.refuse({ErrorCode::BadInput, "'" + o.shape +
-                                                           "' has the base's vertex count but other faces. The "
-                                                           "return check puts it in order."});
+        auto read = read_base_shape(*kit, o.shape);
+        if (!read) return output.refuse(read.error());
+        shape = std::move(*read);
         joints = joints_in(*kit, shape);
     } else {
         std::vector<Morph> morphs;

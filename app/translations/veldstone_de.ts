@@ -213,6 +213,10 @@
         <source>Send and return</source>
         <translation>Senden und zurück</translation>
     </message>
+    <message>
+        <source>Rest pose</source>
+        <translation>Ruhehaltung</translation>
+    </message>
 </context>
 <context>
     <name>BankStation</name>
@@ -231,6 +235,10 @@
     <message>
         <source>%1 from the base</source>
         <translation>%1 von der Basis</translation>
+    </message>
+    <message>
+        <source>Click to select a joint.</source>
+        <translation>Klicken, um ein Gelenk zu wählen.</translation>
     </message>
 </context>
 <context>
@@ -1830,6 +1838,30 @@
     <message>
         <source>lower lip inner edge</source>
         <translation>Innenkante der Unterlippe</translation>
+    </message>
+    <message>
+        <source>T</source>
+        <translation>T</translation>
+    </message>
+    <message>
+        <source>A</source>
+        <translation>A</translation>
+    </message>
+    <message>
+        <source>arms up</source>
+        <translation>Arme hoch</translation>
+    </message>
+    <message>
+        <source>sit</source>
+        <translation>sitzend</translation>
+    </message>
+    <message>
+        <source>stride</source>
+        <translation>Schritt</translation>
+    </message>
+    <message>
+        <source>fists</source>
+        <translation>Fäuste</translation>
     </message>
 </context>
 <context>
@@ -5899,6 +5931,151 @@
     <message>
         <source>%1 in the fit</source>
         <translation>%1 in der Anpassung</translation>
+    </message>
+</context>
+<context>
+    <name>RestController</name>
+    <message>
+        <source>Finding the pose</source>
+        <translation>Haltung suchen</translation>
+    </message>
+    <message>
+        <source>Use as rest pose: %1</source>
+        <translation>Als Ruhehaltung verwenden: %1</translation>
+    </message>
+</context>
+<context>
+    <name>RestTab</name>
+    <message>
+        <source>as it stands</source>
+        <translation>wie sie steht</translation>
+    </message>
+    <message>
+        <source>at rest</source>
+        <translation>in Ruhe</translation>
+    </message>
+    <message>
+        <source>The fit</source>
+        <translation>Die Anpassung</translation>
+    </message>
+    <message>
+        <source>The current mix</source>
+        <translation>Die aktuelle Mischung</translation>
+    </message>
+    <message>
+        <source>Shape</source>
+        <translation>Form</translation>
+    </message>
+    <message>
+        <source>Take a pose out</source>
+        <translation>Haltung herausnehmen</translation>
+    </message>
+    <message>
+        <source>Finds how the joints of this shape are turned against the base</source>
+        <translation>Findet, wie die Gelenke dieser Form gegen die Basis gedreht sind</translation>
+    </message>
+    <message>
+        <source>None</source>
+        <translation>Keine</translation>
+    </message>
+    <message>
+        <source>Takes nothing out</source>
+        <translation>Nimmt nichts heraus</translation>
+    </message>
+    <message>
+        <source>Joint</source>
+        <translation>Gelenk</translation>
+    </message>
+    <message>
+        <source>Turned by</source>
+        <translation>Gedreht um</translation>
+    </message>
+    <message>
+        <source>Arms from A</source>
+        <translation>Arme aus A</translation>
+    </message>
+    <message>
+        <source>The arms stand 45 degrees down in this shape</source>
+        <translation>In dieser Form hängen die Arme 45 Grad</translation>
+    </message>
+    <message>
+        <source>Arms from T</source>
+        <translation>Arme aus T</translation>
+    </message>
+    <message>
+        <source>The arms stand level in this shape</source>
+        <translation>In dieser Form sind die Arme waagrecht</translation>
+    </message>
+    <message>
+        <source>About the base&apos;s axis from side to side</source>
+        <translation>Um die Achse der Basis von Seite zu Seite</translation>
+    </message>
+    <message>
+        <source>About the base&apos;s upright axis</source>
+        <translation>Um die senkrechte Achse der Basis</translation>
+    </message>
+    <message>
+        <source>About the base&apos;s axis from back to front</source>
+        <translation>Um die Achse der Basis von hinten nach vorn</translation>
+    </message>
+    <message>
+        <source>Left and right alike</source>
+        <translation>Links und rechts gleich</translation>
+    </message>
+    <message>
+        <source>Looked at</source>
+        <translation>Angesehen</translation>
+    </message>
+    <message>
+        <source>Name of the new morph</source>
+        <translation>Name des neuen Morphs</translation>
+    </message>
+    <message>
+        <source>Use as rest pose</source>
+        <translation>Als Ruhehaltung verwenden</translation>
+    </message>
+    <message>
+        <source>Keeps the shape without the pose as a morph</source>
+        <translation>Behält die Form ohne die Haltung als Morph</translation>
+    </message>
+    <message>
+        <source>At rest</source>
+        <translation>In Ruhe</translation>
+    </message>
+    <message>
+        <source>There is no fit yet.</source>
+        <translation>Es gibt noch keine Anpassung.</translation>
+    </message>
+    <message>
+        <source>The base has no joints: it knows no poses.</source>
+        <translation>Die Basis hat keine Gelenke: sie kennt keine Haltungen.</translation>
+    </message>
+    <message>
+        <source>A pose that is still in the shape is found, or turned by hand: select a joint in the list or on the figure.</source>
+        <translation>Eine Haltung, die noch in der Form steckt, wird gefunden oder von Hand gedreht: ein Gelenk in der Liste oder an der Figur wählen.</translation>
+    </message>
+    <message>
+        <source>No joint is turned: the shape stands as the base.</source>
+        <translation>Kein Gelenk ist gedreht: die Form steht wie die Basis.</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n joint(s) are turned. What no turn explains, median: %1.</source>
+        <translation>
+            <numerusform>%n Gelenk ist gedreht. Was keine Drehung erklärt, Median: %1.</numerusform>
+            <numerusform>%n Gelenke sind gedreht. Was keine Drehung erklärt, Median: %1.</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>About X</source>
+        <translation>Um X</translation>
+    </message>
+    <message>
+        <source>About Y</source>
+        <translation>Um Y</translation>
+    </message>
+    <message>
+        <source>About Z</source>
+        <translation>Um Z</translation>
     </message>
 </context>
 <context>

@@ -145,6 +145,16 @@
         </message>
     </context>
     <context>
+        <name>RestTab</name>
+        <message numerus="yes">
+            <source>%n joint(s) are turned. What no turn explains, median: %1.</source>
+            <translation>
+                <numerusform>%n joint is turned. What no turn explains, median: %1.</numerusform>
+                <numerusform>%n joints are turned. What no turn explains, median: %1.</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>Session</name>
         <message numerus="yes">
             <source>%n landmark(s) found; %1 of them unsure, first in the list.</source>

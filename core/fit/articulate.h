@@ -3,19 +3,16 @@
 //
 // Minimises robust point-to-plane distances of a sample of the skin plus the pulls of known points, with a
 // prior that keeps joints near rest, by Gauss-Newton [articulated ICP: Pellegrini et al. 2008]. The size
-// of the figure is solved for too. Large reach first, then less; bone lengths and girths once the skin lies near.
+// of the figure is solved for too. Several stances to start from (pose_start.h), unless limbs are known; large reach
+// first, then less; bone lengths and girths once the skin lies near; fingers last.
 #include "core/base/progress.h"
 #include "core/base/similarity.h"
+#include "core/fit/pose_start.h"
 #include "core/fit/source_surface.h"
 #include "core/kit/base_kit.h"
 #include "core/rig/pose.h"
 
 namespace veld {
-
-struct PosePull {
-    SurfacePoint place;
-    Vec3 target = Vec3::Zero();  // in the surface's frame
-};
 
 struct Articulated {
     Pose pose;
@@ -28,10 +25,6 @@ struct Articulated {
 // Fails with Cancelled, or DegenerateInput when hardly anything matches or the kit has no joints.
 Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls,
                                const Progress& progress);
-
-// The pose once more, from where each vertex of a fit came to lie: places that belong together say more than nearest
-// ones. positions: every vertex of the kit, in the frame that the pose leads to.
-Pose settled_pose(const BaseKit& kit, const Points& positions, const Pose& pose);
 
 // The kit as it stands in a pose: positions only, everything that hangs on the mesh goes along.
 BaseKit posed_kit(const BaseKit& kit, const Pose& pose);

@@ -4,6 +4,7 @@
 
 #include "core/base/stopwatch.h"
 #include "core/fit/articulate.h"
+#include "core/fit/find_pose.h"
 #include "core/fit/fit_placed.h"
 #include "core/fit/jaw.h"
 

@@ -5,6 +5,7 @@
 #include <QComboBox>
 #include <QElapsedTimer>
 #include <QFileInfo>
+#include <QLabel>
 #include <QLineEdit>
 #include <QMouseEvent>
 #include <QPushButton>
@@ -222,6 +223,17 @@ void fill_bank(MainWindow& window) {
     session.change("Fill the bank", std::move(next));
 }
 
+// A pose that a shape stands in.
+void picture_rest(MainWindow& window) {
+    window.bank().set_page(BankController::Page::Rest);
+    settle(300);
+    const auto* said = window.findChild<QLabel*>("rest_said");
+    const QString before = said->text();
+    window.findChild<QPushButton*>("rest_find")->click();
+    wait_for([&] { return said->text() != before; }, 60000);
+    window.views().camera().look_from(FixedView::ThreeQuarter);
+}
+
 void picture_bank(MainWindow& window, const QString& view) {
     Session& session = window.session();
     using Page = BankController::Page;
@@ -240,11 +252,12 @@ void picture_bank(MainWindow& window, const QString& view) {
             window.bank().set_region_amount(region == std::string("nose") ? "Warden" : "Tall carrier", 1, false);
         }
         window.bank().set_region_amount("Warden", 0.4, false);
-    } else if (view == "bank-make") {
-        window.bank().set_page(Page::Make);
+    } else if (view == "bank-make" || view == "bank-rest") {
         ProjectState next = session.state();
         for (BankEntry& e : next.bank) e.amount = e.morph->name == "Tall carrier" ? 1 : 0;
         session.change("Tall carrier", std::move(next));
+        if (view == "bank-rest") return picture_rest(window);
+        window.bank().set_page(Page::Make);
         auto* from = window.findChild<QComboBox*>("bank_from");
         from->setCurrentIndex(1);
         emit from->activated(1);
@@ -375,56 +388,15 @@ void picture_base(MainWindow& window, const QString& view) {
 }  // namespace
 
 QStringList picture_views() {
-    return {"gather",
-            "tidy",
-            "tidy-stand",
-            "tidy-choose",
-            "tidy-ignore",
-            "mark",
-            "mark-doubts",
-            "mark-curves",
-            "mark-photo",
-            "mark-loupe",
-            "mark-four",
-            "figure",
-            "fit",
-            "fit-distance",
-            "fit-wire",
-            "fit-side",
-            "fit-guessed",
-            "fit-section",
-            "fit-wipe",
-            "fit-regions",
-            "fit-tries",
-            "fit-stretch",
-            "fit-smooth",
-            "fit-source",
-            "photos",
-            "photos-quarter",
-            "photos-side",
-            "photos-wire",
-            "photos-skin",
-            "photos-seen",
-            "photos-hand",
-            "touch",
-            "touch-distance",
-            "preferences",
-            "bank",
-            "bank-regions",
-            "bank-make",
-            "bank-return",
-            "deliver",
-            "base",
-            "base-new",
-            "base-parts",
-            "base-landmarks",
-            "base-regions",
-            "base-joints",
-            "base-pose",
-            "base-expressions",
-            "base-wire",
-            "base-trial",
-            "base-reduced"};
+    return {"gather",      "tidy",           "tidy-stand",     "tidy-choose", "tidy-ignore", "mark",
+            "mark-doubts", "mark-curves",    "mark-photo",     "mark-loupe",  "mark-four",   "figure",
+            "fit",         "fit-distance",   "fit-wire",       "fit-side",    "fit-guessed", "fit-section",
+            "fit-wipe",    "fit-regions",    "fit-tries",      "fit-stretch", "fit-smooth",  "fit-source",
+            "photos",      "photos-quarter", "photos-side",    "photos-wire", "photos-skin", "photos-seen",
+            "photos-hand", "touch",          "touch-distance", "preferences", "bank",        "bank-regions",
+            "bank-make",   "bank-rest",      "bank-return",    "deliver",     "base",        "base-new",
+            "base-parts",  "base-landmarks", "base-regions",   "base-joints", "base-pose",   "base-expressions",
+            "base-wire",   "base-trial",     "base-reduced"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {

@@ -19,6 +19,7 @@
 #include "core/kit_making/check_kit.h"
 #include "core/landmark/landmarks.h"
 #include "core/morph/region_mix.h"
+#include "core/rig/stock_poses.h"
 #include "core/tidy/tools.h"
 #include "core/touchup/brush.h"
 #include "tests/app/window_fixture.h"
@@ -134,6 +135,7 @@ TEST_CASE("Language: what core calls things is translated whole") {
         }
     }
     for (const KitAbility& a : check_kit(*demo_kit())) all.push_back(a.name);
+    for (const StockPose& pose : stock_poses(demo_kit()->joints)) all.push_back(pose.name);
     REQUIRE(all.size() > 280);
     for (const std::string& word : all) {
         CAPTURE(word);

@@ -1,6 +1,9 @@
 // The command line: what comes back, morphs in and out.
 #include <catch2/catch.hpp>
 
+#include "core/io/mesh_write.h"
+#include "core/morph/morph_file.h"
+#include "core/rig/pose.h"
 #include "tests/cli/run_cli.h"
 
 TEST_CASE("CLI: what comes back is checked, repaired and kept as a morph") {
@@ -111,4 +114,37 @@ TEST_CASE("CLI: morphs are split, mixed, mirrored, halved, exported each and tak
     CHECK(cli("morph mix --kit " + kKit + " --morph '" + head + "=0' --out " + (scratch / "zero.json")).code == 1);
     CHECK(cli("morph export --each --format fbx --kit " + kKit + " --morph '" + head + "' --out " + (scratch / "f"))
               .code == 1);
+}
+
+TEST_CASE("CLI: a pose is taken out of a shape, and a shape stands in the stock poses") {
+    Scratch scratch;
+    const auto kit = read_base_kit(demo("kit"));
+    REQUIRE(kit);
+    Pose lower = rest_pose(kit->joints);
+    for (std::size_t j = 0; j < kit->joints.size(); ++j)
+        if (kit->joints[j].name == "upper_arm_l")
+            lower.turns[j] = Eigen::AngleAxisd(-0.4, Vec3::UnitZ()).toRotationMatrix();
+    Mesh posed = kit->mesh;
+    posed.positions = skin(kit->mesh.positions, kit->joints, kit->weights, lower);
+    REQUIRE(write_mesh(scratch / "posed.obj", posed, 0.001));
+    const std::string common = "pose take-out --kit " + kKit + " --out " + (scratch / "rest.json");
+    const Run out = cli(common + " --shape " + (scratch / "posed.obj") + " --json");
+    REQUIRE(out.code == 0);
+    REQUIRE(out.json()["turned"].size() == 1);
+    CHECK(out.json()["turned"]["upper_arm_l"].get<double>() == Approx(0.4 * 180 / M_PI).margin(0.5));
+    const auto rest = read_morph(scratch / "rest.json", *kit);
+    REQUIRE(rest);
+    double most = 0;
+    for (const Vec3& d : rest->delta) most = std::max(most, d.norm());
+    CHECK(most < 1);
+    CHECK(cli(common + " --json").code == 1);  // of what?
+    CHECK(cli(common + " --shape " + demo("returns/unrelated.obj")).code == 1);
+    const Run stands = cli("pose stand --kit " + kKit + " --morph " + (scratch / "rest.json") + " --out " +
+                           scratch.folder() + " --json");
+    REQUIRE(stands.code == 0);
+    CHECK(stands.json()["written"].size() == 6);
+    const auto sits = read_mesh(scratch / "sit.obj");
+    REQUIRE(sits);
+    const auto height = [](const Points& p) { return bounding_box(p).size().y(); };
+    CHECK(height(sits->mesh.positions) < 0.85 * height(kit->mesh.positions));
 }

@@ -1,31 +1,21 @@
-// Joints that go with the shape, and poses that a fit finds.
+// Joints that go with the shape.
 #include <catch2/catch.hpp>
 
 #include "core/base/file.h"
 #include "core/exchange/export.h"
 #include "core/exchange/joints_out.h"
-#include "core/fit/articulate.h"
 #include "core/io/mesh_file.h"
 #include "core/kit/write_kit.h"
 #include "core/linalg/statistics.h"
 #include "core/morph/arithmetic.h"
 #include "core/morph/joint_moves.h"
+#include "core/rig/joint_range.h"
 #include "core/rig/pose.h"
 #include "demo/standins/made_up_figure.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/scratch.h"
 
 using namespace veld;
-
-namespace {
-
-bool is_finger(const std::string& joint) {
-    for (const char* finger : {"thumb", "index", "middle", "ring", "little"})
-        if (joint.starts_with(finger)) return true;
-    return false;
-}
-
-}  // namespace
 
 TEST_CASE("Joint ties: exact on the base, under every affine change of it, and mirror-exact") {
     const auto kit = demo_kit();
@@ -71,7 +61,7 @@ TEST_CASE("Joint ties: limbs and fingers of figures with other bones and more fl
         for (std::size_t j = 0; j < found.size(); ++j) {
             const std::string& name = kit->joints[j].name;
             const double off = (found[j] - f.rest_joints[j]).norm();
-            if (is_finger(name)) fingers.push_back(off);
+            if (of_finger(name)) fingers.push_back(off);
             for (const char* limb : {"forearm", "hand", "shin", "foot", "toe", "eye"})
                 if (name.starts_with(limb)) limbs.push_back(off);
         }
@@ -170,53 +160,4 @@ TEST_CASE("Joint ties: a kit keeps those that people made, and says what is wron
     const auto bad = read_base_kit(folder / "bad");
     REQUIRE_FALSE(bad);
     CHECK(bad.error().message.find("'joint_ties' of 'head'") != std::string::npos);
-}
-
-TEST_CASE("Poses: one that is a little off is settled by where the vertices of a fit lie") {
-    const auto kit = demo_kit();
-    Pose is = rest_pose(kit->joints), from;
-    is.stretch.assign(kit->joints.size(), 1.1 * Mat3::Identity());  // a larger figure
-    const auto turn = [&](Pose& pose, const char* joint, double degrees, const Vec3& axis) {
-        for (std::size_t j = 0; j < kit->joints.size(); ++j)
-            if (kit->joints[j].name == joint)
-                pose.turns[j] =
-                    Eigen::AngleAxisd(degrees * M_PI / 180, axis.normalized()).toRotationMatrix() * pose.turns[j];
-    };
-    turn(is, "upper_arm_l", 40, Vec3::UnitZ()), turn(is, "shin_r", 30, Vec3::UnitX());
-    from = is;
-    turn(from, "upper_arm_l", 9, Vec3(1, 1, 0)), turn(from, "shin_r", -8, Vec3::UnitX());
-    turn(from, "forearm_l", 7, Vec3::UnitY());
-    const Points shape = skin(kit->mesh.positions, kit->joints, kit->weights, is);
-    const Pose settled = settled_pose(*kit, shape, from);
-    const auto worst = [&](const Pose& pose) {
-        const Points a = pose_joints(kit->joints, pose).place, b = pose_joints(kit->joints, is).place;
-        double most = 0;
-        for (std::size_t j = 0; j < a.size(); ++j) most = std::max(most, (a[j] - b[j]).norm());
-        return most;
-    };
-    REQUIRE(worst(from) > 40);
-    CHECK(worst(settled) < 3);
-}
-
-TEST_CASE("Poses: marked limbs lead a skeleton into a seat") {
-    const auto kit = demo_kit();
-    Pose sits = rest_pose(kit->joints);
-    for (std::size_t j = 0; j < kit->joints.size(); ++j) {
-        const std::string& name = kit->joints[j].name;
-        const double degrees = name.starts_with("thigh") ? -80 : name.starts_with("shin") ? 80 : 0;
-        sits.turns[j] = Eigen::AngleAxisd(degrees * M_PI / 180, Vec3::UnitX()).toRotationMatrix();
-    }
-    Mesh scan = kit->mesh;
-    scan.positions = skin(kit->mesh.positions, kit->joints, kit->weights, sits);
-    std::vector<PosePull> pulls;
-    for (const auto& [name, at] : kit->landmarks)
-        if (!name.starts_with("pupil")) pulls.push_back({at, at.at(scan.positions)});
-    const auto bent = articulate(*kit, prepare_source(scan, {}), pulls, {});
-    REQUIRE(bent);
-    for (std::size_t j = 0; j < kit->joints.size(); ++j) {
-        const std::string& name = kit->joints[j].name;
-        if (!name.starts_with("thigh") && !name.starts_with("shin")) continue;
-        INFO(name);
-        CHECK(Eigen::AngleAxisd(Mat3(bent->pose.turns[j].transpose() * sits.turns[j])).angle() * 180 / M_PI < 12);
-    }
 }

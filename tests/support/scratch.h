@@ -16,6 +16,7 @@ class Scratch {
         static int count = 0;
         path_ = std::filesystem::temp_directory_path() /
                 ("veldstone-test-" + std::to_string(::getpid()) + "-" + std::to_string(count++));
+        std::filesystem::remove_all(path_);  // what an earlier process of the same number may have left
         std::filesystem::create_directories(path_);
     }
     ~Scratch() {

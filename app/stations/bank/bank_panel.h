@@ -4,13 +4,15 @@
 
 #include "app/sections.h"
 #include "app/stations/bank/exchange_controller.h"
+#include "app/stations/bank/rest_controller.h"
 
 namespace veld {
 
 class BankPanel : public QWidget {
     Q_OBJECT
  public:
-    BankPanel(Session& session, BankController& bank, ExchangeController& exchange, QWidget* parent = nullptr);
+    BankPanel(Session& session, BankController& bank, RestController& rest, ExchangeController& exchange,
+              QWidget* parent = nullptr);
 
  private:
     BankController& bank_;

@@ -4,6 +4,7 @@
 
 #include "app/scene/colours.h"
 #include "app/stations/bank/bank_panel.h"
+#include "app/stations/bank/rest_tab.h"
 #include "app/theme.h"
 #include "app/views/view_set.h"
 #include "core/kit/base_kit.h"
@@ -12,8 +13,14 @@ namespace veld {
 
 BankStation::BankStation(const StationContext& context)
     : StationPage(context),
+      rest_(context.session, context.bank),
       mix_(context.scene),
-      panel_(new BankPanel(context.session, context.bank, context.exchange)) {
+      panel_(new BankPanel(context.session, context.bank, rest_, context.exchange)) {
+    const auto all = [this] { refresh({ViewId::Base, ViewId::Source, ViewId::Result}); };
+    connect(&rest_, &RestController::changed, this, [this, all] {
+        if (c_.bank.page() == BankController::Page::Rest) all();
+    });
+    connect(&c_.bank, &BankController::page_changed, this, all);
     connect(&c_.bank, &BankController::changed, this, [this] { refresh({ViewId::Base, ViewId::Result}); });
 }
 
@@ -21,7 +28,31 @@ QWidget* BankStation::panel() { return panel_; }
 
 QString BankStation::figures() const { return figures_of_bank(c_); }
 
+// While a pose is taken out: the shape in three poses.
+std::vector<ViewId> BankStation::shown() {
+    if (resting()) return {ViewId::Base, ViewId::Source, ViewId::Result};
+    return mix_.views();
+}
+
+// Poses are looked at whole.
+Framing BankStation::home() {
+    if (!resting()) return StationPage::home();
+    const Box box = bounding_box(c_.session.state().kit->mesh.positions);
+    return {box.centre(), 0.55 * box.size().norm()};
+}
+
+Pane BankStation::at_rest(std::size_t which) {
+    Pane out;
+    out.title = stock_pose_name(rest_, rest_.view(which));
+    out.quickly = true;  // a slider moves on at once
+    c_.scene.shapes.show(posed_[which], rest_.shape(which), {.level = c_.scene.look.level});
+    out.layers.push_back({posed_[which].mesh, {}, theme::kClay, c_.scene.shading, c_.scene.wire, 1});
+    if (which == 0 && rest_.view(0) == -1) out.prompt = tr("Click to select a joint.");
+    return out;
+}
+
 Pane BankStation::pane(ViewId which) {
+    if (resting()) return at_rest(which == ViewId::Base ? 0 : which == ViewId::Source ? 1 : 2);
     if (which == ViewId::Base) return base();
     if (which == ViewId::Source) return StationPage::pane(which);
     const BankController& bank = c_.bank;
@@ -78,6 +109,7 @@ Pane BankStation::base() {
 }
 
 void BankStation::clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers) {
+    if (resting()) return which == ViewId::Base ? rest_.select_under(ray) : void();
     if (which == ViewId::Result && c_.bank.page() == BankController::Page::Regions && !c_.bank.preview())
         c_.bank.pick_region(ray);
 }

@@ -1,6 +1,7 @@
 #pragma once
 // Bank: morphs, their mix, and the base out and back.
 #include "app/scene/mix_scene.h"
+#include "app/stations/bank/rest_controller.h"
 #include "app/stations/station_page.h"
 
 namespace veld {
@@ -14,9 +15,11 @@ class BankStation : public StationPage {
     QWidget* panel() override;
     QString figures() const override;
     Looks looks() const override { return Looks::Mix; }
-    std::vector<ViewId> shown() override { return mix_.views(); }
+    std::vector<ViewId> shown() override;
     std::vector<ViewId> offered() override { return {ViewId::Base, ViewId::Source, ViewId::Result}; }
     Pane pane(ViewId which) override;
+    Framing home() override;
+    std::string framed() override { return resting() ? "rest pose" : std::string(); }
     void clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers keys) override;
     void stroke_begun(ViewId which, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) override;
     void stroke_moved(ViewId which, const Ray& ray, double pressure) override;
@@ -26,9 +29,13 @@ class BankStation : public StationPage {
     Pane base();
     Pane preview();
     Pane mix_with_region();
+    bool resting() const { return c_.bank.page() == BankController::Page::Rest && rest_.can_pose(); }
+    Pane at_rest(std::size_t which);
 
+    RestController rest_;
     MixScene mix_;
     ShownShape share_;  // the base in the colours of the head's share
+    std::array<ShownShape, RestController::kViews> posed_;
     BankPanel* panel_;
 };
 

@@ -1,0 +1,188 @@
+#include "app/stations/bank/rest_controller.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/kit/kit_joints.h"
+#include "core/rig/rest_poses.h"
+#include "core/spatial/surface_query.h"
+
+namespace veld {
+namespace {
+
+Mat3 turned_by(const Vec3& degrees) {
+    const Vec3 r = degrees * M_PI / 180;
+    return (Eigen::AngleAxisd(r.z(), Vec3::UnitZ()) * Eigen::AngleAxisd(r.y(), Vec3::UnitY()) *
+            Eigen::AngleAxisd(r.x(), Vec3::UnitX()))
+        .toRotationMatrix();
+}
+
+}  // namespace
+
+RestController::RestController(Session& session, BankController& bank, QObject* parent)
+    : QObject(parent), s_(session), bank_(bank) {
+    connect(&s_, &Session::project_changed, this, [this] { kit_.reset(), refresh(); });
+    connect(&s_, &Session::changed, this, &RestController::refresh);
+    connect(&bank_, &BankController::page_changed, this, &RestController::refresh);
+}
+
+// What is shown is made again when it is next asked for; another kit has another skeleton.
+void RestController::refresh() {
+    if (kit_ != s_.state().kit) {
+        kit_ = s_.state().kit;
+        stock_.clear(), found_.reset();
+        joint_ = -1;
+        pose_ = {};
+        if (kit_) stock_ = stock_poses(kit_->joints), pose_ = rest_pose(kit_->joints);
+    }
+    as_it_stands_.reset(), rest_.reset();
+    for (auto& shape : shapes_) shape.reset();
+    emit changed();
+}
+
+void RestController::set_from(From from) {
+    if (from == from_) return;
+    from_ = from;
+    found_.reset();
+    refresh();
+}
+
+bool RestController::can_pose() const { return kit_ && !kit_->joints.empty() && bank_.shape_of(from_).has_value(); }
+
+void RestController::find() {
+    const auto shape = bank_.shape_of(from_);
+    if (!shape || !kit_) return;
+    s_.jobs().start<FoundPose>(
+        {JobKind::Check, tr("Finding the pose"), {}, true},
+        [kit = kit_, shape = *shape](const Progress&) { return find_pose(*kit, shape); },
+        [this, kit = kit_](Result<FoundPose>&& found) {
+            if (kit != kit_) return;
+            if (!found) return s_.report(found.error());
+            pose_ = found->pose;
+            joint_ = found->turned.empty() ? -1 : static_cast<int>(found->turned.front());
+            found_ = std::move(*found);
+            refresh();
+        });
+}
+
+void RestController::clear() {
+    if (!kit_) return;
+    pose_ = rest_pose(kit_->joints);
+    found_.reset();
+    refresh();
+}
+
+void RestController::set_arms(const std::string& name) {
+    if (!kit_) return;
+    const auto poses = arm_poses(kit_->joints);
+    const auto pose = poses.find(name);
+    if (pose == poses.end()) return;
+    for (std::size_t j = 0; j < kit_->joints.size(); ++j) {
+        const std::string& joint = kit_->joints[j].name;
+        if (joint.starts_with("upper_arm") || joint.starts_with("forearm")) pose_.turns[j] = pose->second.turns[j];
+    }
+    refresh();
+}
+
+bool RestController::any_turn() const {
+    return !pose_.move.isZero() || std::any_of(pose_.turns.begin(), pose_.turns.end(),
+                                               [](const Mat3& turn) { return !turn.isIdentity(1e-9); });
+}
+
+void RestController::select(int joint) {
+    if (joint == joint_) return;
+    joint_ = joint;
+    emit changed();
+}
+
+void RestController::select_under(const Ray& ray) {
+    if (!can_pose()) return;
+    const SurfaceQuery query(shape(0), kit_->triangulation.triangles);
+    const SurfaceHit hit = query.first_front_hit(ray.origin, ray.direction);
+    if (!hit) return;
+    const Index v = kit_->triangulation.triangles[hit.triangle][0];
+    std::size_t most = 0;
+    for (std::size_t k = 1; k < 4; ++k)
+        if (kit_->weights.weight[v][k] > kit_->weights.weight[v][most]) most = k;
+    select(static_cast<int>(kit_->weights.joint[v][most]));
+}
+
+Vec3 RestController::degrees(int joint) const {
+    if (joint < 0 || joint >= static_cast<int>(pose_.turns.size())) return Vec3::Zero();
+    const Mat3& r = pose_.turns[static_cast<std::size_t>(joint)];
+    const double y = std::asin(std::clamp(-r(2, 0), -1.0, 1.0));
+    const bool level = std::abs(std::cos(y)) > 1e-6;
+    const double x = level ? std::atan2(r(2, 1), r(2, 2)) : 0,
+                 z = level ? std::atan2(r(1, 0), r(0, 0)) : std::atan2(-r(0, 1), r(1, 1));
+    return Vec3(x, y, z) * 180 / M_PI;
+}
+
+int RestController::other_side(int joint) const {
+    std::string name = kit_->joints[static_cast<std::size_t>(joint)].name;
+    if (!name.ends_with("_l") && !name.ends_with("_r")) return -1;
+    name.back() = name.back() == 'l' ? 'r' : 'l';
+    const auto at =
+        std::find_if(kit_->joints.begin(), kit_->joints.end(), [&](const Joint& j) { return j.name == name; });
+    return at == kit_->joints.end() ? -1 : static_cast<int>(at - kit_->joints.begin());
+}
+
+void RestController::turn(int joint, const Vec3& degrees) {
+    if (!kit_ || joint < 0 || joint >= static_cast<int>(pose_.turns.size())) return;
+    pose_.turns[static_cast<std::size_t>(joint)] = turned_by(degrees);
+    if (const int other = alike_ ? other_side(joint) : -1; other >= 0)
+        pose_.turns[static_cast<std::size_t>(other)] = turned_by({degrees.x(), -degrees.y(), -degrees.z()});
+    refresh();
+}
+
+void RestController::set_view(std::size_t which, int pose) {
+    views_[which] = pose;
+    shapes_[which].reset();
+    emit changed();
+}
+
+const Points& RestController::rest() {
+    if (!as_it_stands_) as_it_stands_ = bank_.shape_of(from_).value_or(kit_->mesh.positions);
+    if (!rest_) {
+        Pose pose = pose_;
+        if (!found_) pose.move = place_of_pose(*kit_, *as_it_stands_, pose);  // turned by hand alone
+        auto without = any_turn() ? without_pose(*kit_, *as_it_stands_, pose) : Result<Points>(*as_it_stands_);
+        rest_ = without ? std::move(*without) : *as_it_stands_;
+    }
+    return *rest_;
+}
+
+const Points& RestController::shape(std::size_t view) {
+    if (!shapes_[view]) {
+        const Points& at_rest = rest();
+        const int pose = views_[view];
+        if (pose == -2)
+            shapes_[view] = *as_it_stands_;
+        else if (pose < 0 || pose >= static_cast<int>(stock_.size()))
+            shapes_[view] = at_rest;
+        else
+            shapes_[view] = in_pose(*kit_, at_rest, stock_[static_cast<std::size_t>(pose)].pose);
+    }
+    return *shapes_[view];
+}
+
+void RestController::use_as_rest(const QString& name) {
+    if (!can_pose()) return;
+    auto morph = make_morph(*kit_, rest(), name.toStdString());
+    if (!morph) return s_.report(morph.error());
+    morph->origin = "Its pose taken out";
+    if (from_ == From::Fit && s_.state().fit())
+        morph->origin = "From " + s_.state().fit()->name + ", its pose taken out";
+    // the mix that it was made from is in it: it stands alone
+    ProjectState next = s_.state();
+    if (from_ == From::Mix) {
+        for (BankEntry& e : next.bank) e.amount = 0, e.muted = e.solo = false;
+        next.region_mix.clear();
+        next.between.reset();
+    }
+    add_morph(next, std::move(*morph), 1);
+    pose_ = rest_pose(kit_->joints);
+    found_.reset();
+    s_.change(tr("Use as rest pose: %1").arg(name), std::move(next));
+}
+
+}  // namespace veld
