@@ -6023,10 +6023,6 @@
         <translation>Links und rechts gleich</translation>
     </message>
     <message>
-        <source>Looked at</source>
-        <translation>Angesehen</translation>
-    </message>
-    <message>
         <source>Name of the new morph</source>
         <translation>Name des neuen Morphs</translation>
     </message>
@@ -6076,6 +6072,18 @@
     <message>
         <source>About Z</source>
         <translation>Um Z</translation>
+    </message>
+    <message>
+        <source>First view</source>
+        <translation>Erste Ansicht</translation>
+    </message>
+    <message>
+        <source>Second view</source>
+        <translation>Zweite Ansicht</translation>
+    </message>
+    <message>
+        <source>Third view</source>
+        <translation>Dritte Ansicht</translation>
     </message>
 </context>
 <context>

@@ -87,6 +87,7 @@ void RestTab::build_turns(QVBoxLayout* column) {
         slider_[k] = new QSlider(Qt::Horizontal);
         slider_[k]->setObjectName(QString("rest_slider_%1").arg(a));
         slider_[k]->setRange(-180, 180);
+        slider_[k]->setMinimumWidth(40);
         slider_[k]->setToolTip(tips[a]);
         spin_[k] = new QDoubleSpinBox;
         spin_[k]->setObjectName(QString("rest_spin_%1").arg(a));
@@ -115,16 +116,19 @@ void RestTab::build_turns(QVBoxLayout* column) {
 }
 
 void RestTab::build_views(QVBoxLayout* column) {
-    column->addWidget(text_label(tr("Looked at"), "section"));
     for (std::size_t k = 0; k < view_.size(); ++k) {
         view_[k] = new QComboBox;
         view_[k]->setObjectName(QString("rest_view_%1").arg(k));
-        view_[k]->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        view_[k]->setMinimumContentsLength(3);
         connect(view_[k], &QComboBox::activated, this,
                 [this, k](int i) { rest_.set_view(k, view_[k]->itemData(i).toInt()); });
     }
-    column->addLayout(row({view_[0], view_[1], view_[2]}));
+    auto* form = new QFormLayout;
+    form->setLabelAlignment(Qt::AlignLeft);
+    form->setVerticalSpacing(3);
+    form->addRow(tr("First view"), view_[0]);
+    form->addRow(tr("Second view"), view_[1]);
+    form->addRow(tr("Third view"), view_[2]);
+    column->addLayout(form);
     name_ = new QLineEdit;
     name_->setObjectName("rest_name");
     name_->setPlaceholderText(tr("Name of the new morph"));
