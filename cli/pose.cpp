@@ -75,7 +75,9 @@ int stand(const PoseOptions& o, const Output& output) {
         std::string name = pose.name;
         std::replace(name.begin(), name.end(), ' ', '_');
         Mesh mesh = kit->mesh;
-        mesh.positions = in_pose(*kit, *shape, pose.pose);
+        auto posed = in_pose(*kit, *shape, pose.pose);
+        if (!posed) return output.refuse(posed.error());
+        mesh.positions = std::move(*posed);
         const std::string path = o.out + "/" + name + ".obj";
         if (auto ok = write_mesh(path, mesh, 0.001); !ok) return output.refuse(ok.error());
         written.push_back(path);

@@ -1,5 +1,6 @@
 #include "core/fit/articulate.h"
 
+#include <algorithm>
 #include <cmath>
 #include <functional>
 
@@ -12,7 +13,8 @@ namespace veld {
 namespace {
 
 constexpr int kPoseRounds = 40, kPullRounds = 15, kArmRounds = 20, kFingerRounds = 5;
-constexpr std::size_t kSample = 3000, kBackSample = 1000, kLimbPulls = 12;
+constexpr std::size_t kSample = 3000, kBackSample = 1000;
+constexpr std::ptrdiff_t kLimbPulls = 12;
 constexpr double kBackWeight = 1;
 constexpr double kPullWeight = 2, kLedWeight = 6;
 constexpr double kBuildReachMm = 80, kStiffBuild = 1e4;  // the pose first
@@ -67,7 +69,7 @@ void Bending::add_pulls(const std::vector<PosePull>& pulls, double weight, bool 
         middle += solver_.at(places.back()) / static_cast<double>(pulls.size());
     }
     for (std::size_t i = 0; i < pulls.size(); ++i)
-        solver_.want(places[i], pulls[i].target - solver_.at(places[i]), weight * Mat3::Identity(),
+        solver_.want(places[i], pulls[i].target - solver_.at(places[i]), weight * pulls[i].weight * Mat3::Identity(),
                      as_one ? &middle : nullptr);
 }
 
@@ -86,7 +88,10 @@ bool Bending::round(double reach) {
 
 // Where limbs are marked they lead: a figure that sits is too far from the kit's for its surface to tell.
 void Bending::by_pulls() {
-    if (limbs_.size() < kLimbPulls) return;
+    // those that were found say no more than the surface that they were found on
+    const auto sure =
+        std::count_if(limbs_.begin(), limbs_.end(), [](const PosePull& pull) { return pull.weight >= 1; });
+    if (sure < kLimbPulls) return;
     for (int r = 0; r < kPullRounds; ++r) {
         solver_.begin();
         add_pulls(limbs_, kPullWeight, false);

@@ -142,7 +142,8 @@ Result<Points> without_pose(const BaseKit& kit, const Points& positions, const P
     return out;
 }
 
-Points in_pose(const BaseKit& kit, const Points& rest, const Pose& pose) {
+Result<Points> in_pose(const BaseKit& kit, const Points& rest, const Pose& pose) {
+    if (auto ok = check(kit, rest); !ok) return ok.error();
     Pose turns = pose;
     turns.stretch.clear();  // the shape has its build already
     Points out = skin(rest, joints_in(kit, rest), kit.weights, turns);

@@ -28,7 +28,7 @@ Vec3 place_of_pose(const BaseKit& kit, const Points& positions, const Pose& pose
 Result<Points> without_pose(const BaseKit& kit, const Points& positions, const Pose& pose);
 
 // A shape at rest as it stands in a pose, about its own joints (kit_joints.h), its lowest place as low as the base's.
-// Eyes, teeth and what else hangs on joints go along.
-Points in_pose(const BaseKit& kit, const Points& rest, const Pose& pose);
+// Eyes, teeth and what else hangs on joints go along. Fails as find_pose() does.
+Result<Points> in_pose(const BaseKit& kit, const Points& rest, const Pose& pose);
 
 }  // namespace veld

@@ -29,7 +29,8 @@ Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint
     for (const auto& [name, p] : input.landmarks.points) {
         const auto at = base_points.find(name);
         if (at != base_points.end() && !name.starts_with("pupil") && !unsure(input.landmarks.trust_of(name)))
-            pulls.push_back({at->second, out.placement.source_to_kit(p)});
+            pulls.push_back(
+                {at->second, out.placement.source_to_kit(p), trust_weight(input.landmarks.trust_of(name))});
     }
     Progress part;
     part.report = [&](double f, const std::string& what) { progress.say(0.1 * f, what); };

@@ -110,7 +110,7 @@ class Starts {
     std::optional<Similarity> head_seat_;  // the kit's head -> the figure's
 };
 
-// As tall as the kit, as it would be were it to sit or to reach up, and as the head tells.
+// As tall as it is, as it would be were it to sit or to reach up, and as the head tells.
 std::vector<double> Starts::sizes() const {
     std::vector<double> out;
     const auto add = [&](double size) {
@@ -118,7 +118,11 @@ std::vector<double> Starts::sizes() const {
                                        [&](double other) { return std::abs(std::log(size / other)) < kSameSize; });
         if (!known) out.push_back(size);
     };
-    for (const double size : {1.0, kSitsTallerBy, kReachesUpBy}) add(size * solver_.size());
+    Box figure, base;
+    for (const Vec3& p : points_) figure.add(p);
+    for (const SkinPlace& place : dense_) base.add(place.rest);
+    const double tall = figure.size().y() / base.size().y();
+    for (const double size : {1.0, kSitsTallerBy, kReachesUpBy}) add(size * tall);
     if (head_seat_ && head_seat_->scale > 0.4 && head_seat_->scale < 2.5) add(head_seat_->scale);
     return out;
 }
@@ -276,7 +280,7 @@ class Hand {
         sample_ = skin_sample(kit, vertices, normals, kHandSample);
         for (const PosePull& pull : pulls) {
             const SkinPlace place = skin_place(kit, pull.place);
-            if (mine(place)) pulls_.emplace_back(place, pull.target);
+            if (mine(place)) pulls_.push_back({place, pull.target, pull.weight});
         }
     }
     void bend();
@@ -293,7 +297,12 @@ class Hand {
     std::vector<char> held_;
     SkinSample sample_;
     Points points_;  // of the surface, of this hand
-    std::vector<std::pair<SkinPlace, Vec3>> pulls_;
+    struct Pull {
+        SkinPlace place;
+        Vec3 target;
+        double weight;
+    };
+    std::vector<Pull> pulls_;
 };
 
 // What of the surface lies beyond the wrist.
@@ -329,15 +338,15 @@ double Hand::curled(double degrees) {
         solver_.begin();
         (void)add_matches(solver_, sample_, surface_,
                           solver_.size() * kHandFirstMm * std::pow(kHandLastMm / kHandFirstMm, t));
-        for (const auto& [place, target] : pulls_)
-            solver_.want(place, target - solver_.at(place), kHandPull * Mat3::Identity());
+        for (const auto& [place, target, weight] : pulls_)
+            solver_.want(place, target - solver_.at(place), kHandPull * weight * Mat3::Identity());
         solver_.add_priors(1, 1);
         if (!solver_.take_step()) break;
     }
     solver_.hold({}, false);
     double off = 0;
-    for (const auto& [place, target] : pulls_)
-        off += std::min(kHandFarMm, (target - solver_.at(place)).norm()) / static_cast<double>(pulls_.size());
+    for (const auto& [place, target, weight] : pulls_)
+        off += weight * std::min(kHandFarMm, (target - solver_.at(place)).norm()) / static_cast<double>(pulls_.size());
     return apart(solver_, sample_, sample_, surface_, points_, kHandFarMm) + off;
 }
 

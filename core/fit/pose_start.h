@@ -11,10 +11,11 @@ namespace veld {
 struct PosePull {
     SurfacePoint place;
     Vec3 target = Vec3::Zero();  // in the surface's frame
+    double weight = 1;           // less where the place is not sure (trust_weight)
 };
 
 // Sets the solver to the likeliest of: standing, legs apart, sitting; each arm as the kit's, hanging, level, raised,
-// in the lap; as tall as the kit, or as the head tells. head: pulls of the head, which say where it is; with fewer
+// in the lap; as tall as the surface or the head tell. head: pulls of the head, which say where it is; with fewer
 // than three the solver stays as it is. False: cancelled.
 bool choose_start(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& head,
                   PoseSolver& solver, const Progress& progress);

@@ -173,15 +173,25 @@ TEST_CASE("Poses: a shape in a pose and out of it again is the same") {
     const Points& base = kit->mesh.positions;
     for (const StockPose& stock : poses) {
         INFO(stock.name);
-        const Points there = in_pose(*kit, base, stock.pose);
+        const auto there = in_pose(*kit, base, stock.pose);
+        REQUIRE(there);
         Pose pose = stock.pose;
-        pose.move = place_of_pose(*kit, there, pose);
-        const auto back = without_pose(*kit, there, pose);
+        pose.move = place_of_pose(*kit, *there, pose);
+        const auto back = without_pose(*kit, *there, pose);
         REQUIRE(back);
         std::vector<double> apart;  // where it is not folded: there skin has no way back
         for (const Index v : kit->part("skin")->vertices) apart.push_back(((*back)[v] - base[v]).norm());
         CHECK(quantile(apart, 0.9) < 1e-3);
     }
+}
+
+TEST_CASE("Poses: a kit without skin weights says that it knows none") {
+    BaseKit kit = *demo_kit();
+    kit.weights = {};
+    const Points& base = kit.mesh.positions;
+    for (const auto& error : {find_pose(kit, base).error(), without_pose(kit, base, rest_pose(kit.joints)).error(),
+                              in_pose(kit, base, rest_pose(kit.joints)).error()})
+        CHECK(error.message.find("no joints with skin weights") != std::string::npos);
 }
 
 TEST_CASE("Poses: stock poses are what they are called") {

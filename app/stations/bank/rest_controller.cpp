@@ -22,7 +22,11 @@ Mat3 turned_by(const Vec3& degrees) {
 RestController::RestController(Session& session, BankController& bank, QObject* parent)
     : QObject(parent), s_(session), bank_(bank) {
     connect(&s_, &Session::project_changed, this, [this] { kit_.reset(), refresh(); });
-    connect(&s_, &Session::changed, this, &RestController::refresh);
+    connect(&s_, &Session::changed, this, [this] {
+        // a pose that was found in another shape is not this one's
+        if (found_ && kit_ == s_.state().kit && bank_.shape_of(from_) != found_in_) clear();
+        refresh();
+    });
     connect(&bank_, &BankController::page_changed, this, &RestController::refresh);
 }
 
@@ -55,12 +59,12 @@ void RestController::find() {
     s_.jobs().start<FoundPose>(
         {JobKind::Check, tr("Finding the pose"), {}, true},
         [kit = kit_, shape = *shape](const Progress&) { return find_pose(*kit, shape); },
-        [this, kit = kit_](Result<FoundPose>&& found) {
-            if (kit != kit_) return;
+        [this, kit = kit_, shape](Result<FoundPose>&& found) {
+            if (kit != kit_ || bank_.shape_of(from_) != shape) return;
             if (!found) return s_.report(found.error());
             pose_ = found->pose;
             joint_ = found->turned.empty() ? -1 : static_cast<int>(found->turned.front());
-            found_ = std::move(*found);
+            found_ = std::move(*found), found_in_ = shape;
             refresh();
         });
 }
@@ -152,15 +156,13 @@ const Points& RestController::rest() {
 }
 
 const Points& RestController::shape(std::size_t view) {
-    if (!shapes_[view]) {
-        const Points& at_rest = rest();
-        const int pose = views_[view];
-        if (pose == -2)
-            shapes_[view] = *as_it_stands_;
-        else if (pose < 0 || pose >= static_cast<int>(stock_.size()))
-            shapes_[view] = at_rest;
-        else
-            shapes_[view] = in_pose(*kit_, at_rest, stock_[static_cast<std::size_t>(pose)].pose);
+    if (shapes_[view]) return *shapes_[view];
+    const Points& at_rest = rest();
+    const int pose = views_[view];
+    shapes_[view] = pose == -2 ? *as_it_stands_ : at_rest;
+    if (pose >= 0 && pose < static_cast<int>(stock_.size())) {
+        auto posed = in_pose(*kit_, at_rest, stock_[static_cast<std::size_t>(pose)].pose);
+        if (posed) shapes_[view] = std::move(*posed);
     }
     return *shapes_[view];
 }

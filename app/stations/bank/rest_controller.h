@@ -59,6 +59,7 @@ class RestController : public QObject {
     From from_ = From::Mix;
     Pose pose_;
     std::optional<FoundPose> found_;
+    std::optional<Points> found_in_;  // the shape
     int joint_ = -1;
     bool alike_ = true;
     std::shared_ptr<const BaseKit> kit_;  // whose pose it is
