@@ -6085,6 +6085,10 @@
         <source>Third view</source>
         <translation>Dritte Ansicht</translation>
     </message>
+    <message>
+        <source>Joints</source>
+        <translation>Gelenke</translation>
+    </message>
 </context>
 <context>
     <name>Scene</name>

@@ -59,6 +59,7 @@ void RestTab::build_top(QVBoxLayout* column) {
 void RestTab::build_joints(QVBoxLayout* column) {
     joints_ = new QTreeWidget;
     joints_->setObjectName("rest_joints");
+    joints_->setAccessibleName(tr("Joints"));
     joints_->setRootIsDecorated(false);
     joints_->setHeaderLabels({tr("Joint"), tr("Turned by")});
     joints_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
