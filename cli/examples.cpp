@@ -34,7 +34,7 @@ constexpr Example kExamples[] = {
     {"rig fit", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_joints.json"},
     {"rig fix", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_fixed.json"},
     {"pose take-out", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_rest.json"},
-    {"pose stand", "--kit demo/kit --morph OUT/warden_rest.json --out OUT/"},
+    {"pose stand", "--kit demo/kit --morph OUT/warden.json --out OUT/"},
     {"morph import", "OUT/warden.glb --kit demo/kit --out OUT/imported"},
     {"project make",
      "--kit demo/kit --out OUT/ottoline.veldstone --subject Ottoline "
