@@ -13,6 +13,7 @@
 #include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
+#include "core/rig/joint_range.h"
 #include "core/spatial/self_intersections.h"
 #include "core/tidy/orient.h"
 #include "demo/standins/made_up_figure.h"
@@ -45,12 +46,6 @@ double mean_of(const std::vector<double>& v) {
     double sum = 0;
     for (const double x : v) sum += x;
     return v.empty() ? 0 : sum / static_cast<double>(v.size());
-}
-
-bool is_finger(const std::string& joint) {
-    for (const char* finger : {"thumb", "index", "middle", "ring", "little"})
-        if (joint.starts_with(finger)) return true;
-    return false;
 }
 
 std::optional<LandmarkSet> marks_of(Bench& b, const Mesh& scan, const Truth& truth) {
@@ -118,7 +113,7 @@ void compare(Bench& b, const FitResult& fit, const Truth& truth, const std::stri
     for (std::size_t j = 0; j < joints.size(); ++j) {
         const std::string& joint = kit.joints[j].name;
         if (joint == "pelvis" || joint.starts_with("eye") || joint == "jaw") continue;
-        (is_finger(joint) ? fingers : large).push_back((joints[j] - truth.rest_joints[j]).norm());
+        (of_finger(joint) ? fingers : large).push_back((joints[j] - truth.rest_joints[j]).norm());
     }
     b.put("joints", median(large)), b.put("joints_worst", *std::max_element(large.begin(), large.end()));
     b.put("fingers", median(fingers));

@@ -6,7 +6,6 @@
 
 #include "core/fit/lids.h"
 #include "core/fit/skin_sample.h"
-#include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
 
 namespace veld {

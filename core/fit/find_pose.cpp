@@ -95,18 +95,20 @@ Result<FoundPose> find_pose(const BaseKit& kit, const Points& positions) {
     };
     const Error failed{ErrorCode::DegenerateInput, "No pose of the kit's joints comes near this shape."};
     if (!solve(kFarRounds, kFarReachMm)) return failed;
-    // what hardly turned did not turn: its share goes to the shape
-    Pose pose = solver.pose();
-    std::vector<char> still;
-    for (std::size_t j = 0; j < kit.joints.size(); ++j) {
-        const bool first = kit.joints[j].parent < 0;
-        still.push_back(degrees_of(pose.turns[j]) < hardly(kit.joints[j].name));
-        if (still.back()) pose.turns[j].setIdentity();
-        if (first && still.back()) pose.move.setZero();
+    // what hardly turned did not turn: its share goes to the shape. Twice, since the others turn less then
+    std::vector<char> still(kit.joints.size(), 0);
+    for (int pass = 0; pass < 2; ++pass) {
+        Pose pose = solver.pose();
+        for (std::size_t j = 0; j < still.size(); ++j) {
+            still[j] = still[j] || degrees_of(pose.turns[j]) < hardly(kit.joints[j].name);
+            if (!still[j]) continue;
+            pose.turns[j].setIdentity();
+            if (kit.joints[j].parent < 0) pose.move.setZero();
+        }
+        solver.set(pose, solver.size());
+        solver.hold(still, false);
+        if (!solve(kNearRounds, kFoundReachMm)) return failed;
     }
-    solver.set(pose, solver.size());
-    solver.hold(still, false);
-    if (!solve(kNearRounds, kFoundReachMm)) return failed;
     FoundPose out;
     out.pose = solver.whole();
     for (std::size_t j = 0; j < still.size(); ++j)

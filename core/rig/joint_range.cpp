@@ -1,7 +1,10 @@
 #include "core/rig/joint_range.h"
 
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
+
+#include "core/landmark/landmarks.h"
 
 namespace veld {
 namespace {
@@ -99,6 +102,27 @@ bool of_finger(const std::string& joint) {
     for (const char* finger : {"thumb", "index", "middle", "ring", "little"})
         if (joint.starts_with(finger)) return true;
     return false;
+}
+
+int other_side(const std::vector<Joint>& joints, int joint) {
+    const std::string name = other_side(joints[static_cast<std::size_t>(joint)].name);
+    const auto at = std::find_if(joints.begin(), joints.end(), [&](const Joint& j) { return j.name == name; });
+    return at == joints.end() ? -1 : static_cast<int>(at - joints.begin());
+}
+
+Vec3 degrees_of_turn(const Mat3& r) {
+    const double y = std::asin(std::clamp(-r(2, 0), -1.0, 1.0));
+    const bool level = std::abs(std::cos(y)) > 1e-6;
+    const double x = level ? std::atan2(r(2, 1), r(2, 2)) : 0,
+                 z = level ? std::atan2(r(1, 0), r(0, 0)) : std::atan2(-r(0, 1), r(1, 1));
+    return Vec3(x, y, z) / kRangeDegree;
+}
+
+Mat3 turn_by_degrees(const Vec3& degrees) {
+    const Vec3 r = degrees * kRangeDegree;
+    return (Eigen::AngleAxisd(r.z(), Vec3::UnitZ()) * Eigen::AngleAxisd(r.y(), Vec3::UnitY()) *
+            Eigen::AngleAxisd(r.x(), Vec3::UnitX()))
+        .toRotationMatrix();
 }
 
 std::vector<JointRange> joint_ranges(const std::vector<Joint>& joints) { return Ranges(joints).make(); }

@@ -24,5 +24,11 @@ std::vector<JointRange> joint_ranges(const std::vector<Joint>& joints);
 
 // Whether the joint belongs to a finger or the thumb.
 bool of_finger(const std::string& joint);
+// The joint of that name on the other side ("_l" and "_r"); -1: it has none.
+int other_side(const std::vector<Joint>& joints, int joint);
+
+// A turn as degrees about X, then Y, then Z, and back; where Y is a right angle, X is 0.
+Vec3 degrees_of_turn(const Mat3& turn);
+Mat3 turn_by_degrees(const Vec3& degrees);
 
 }  // namespace veld

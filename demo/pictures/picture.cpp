@@ -254,8 +254,9 @@ void picture_bank(MainWindow& window, const QString& view) {
         window.bank().set_region_amount("Warden", 0.4, false);
     } else if (view == "bank-make" || view == "bank-rest") {
         ProjectState next = session.state();
-        for (BankEntry& e : next.bank) e.amount = e.morph->name == "Tall carrier" ? 1 : 0;
-        session.change("Tall carrier", std::move(next));
+        const std::string one = view == "bank-rest" ? "Warden" : "Tall carrier";
+        for (BankEntry& e : next.bank) e.amount = e.morph->name == one ? 1 : 0;
+        session.change("One alone", std::move(next));
         if (view == "bank-rest") return picture_rest(window);
         window.bank().set_page(Page::Make);
         auto* from = window.findChild<QComboBox*>("bank_from");

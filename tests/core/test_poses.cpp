@@ -4,11 +4,13 @@
 
 #include "core/fit/articulate.h"
 #include "core/fit/find_pose.h"
+#include "core/io/mesh_file.h"
 #include "core/kit/kit_joints.h"
 #include "core/linalg/statistics.h"
 #include "core/rig/joint_range.h"
 #include "core/rig/stock_poses.h"
 #include "tests/support/demo_kit.h"
+#include "tests/support/scratch.h"
 
 using namespace veld;
 
@@ -217,7 +219,38 @@ TEST_CASE("Poses: stock poses are what they are called") {
     CHECK(stock_poses({{"root", -1, Vec3::Zero()}}).empty());
 }
 
-TEST_CASE("Joint ranges: fingers bend towards the palm, left as right") {
+TEST_CASE("Poses: the stoop of a sculpt that came back is found as it is, and its arms hardly turn") {
+    const auto kit = demo_kit();
+    const auto warden = read_mesh(demo("returns/warden_clean.obj"));
+    REQUIRE(warden);
+    const auto found = find_pose(*kit, warden->mesh.positions);
+    REQUIRE(found);
+    // its neck stands 14.4 degrees farther forwards than the base's, by the truth beside it; its legs are the base's
+    const Points places = pose_joints(kit->joints, found->pose).place;
+    const auto way = [&](const Points& at) {
+        return (at[joint_of(*kit, "head")] - at[joint_of(*kit, "neck")]).normalized();
+    };
+    const double forwards = std::acos(way(places).dot(way(joint_places(*kit, kit->mesh.positions)))) * 180 / M_PI;
+    CHECK(forwards == Approx(14.4).margin(4));
+    for (const char* joint : {"thigh_l", "thigh_r", "shin_l", "shin_r", "forearm_l", "forearm_r"}) {
+        INFO(joint);
+        CHECK(off(*kit, found->pose, rest_pose(kit->joints), joint) < 2);
+    }
+}
+
+TEST_CASE("Joint ranges: turns as degrees and back, and the other side's joint") {
+    const auto kit = demo_kit();
+    for (const Vec3& degrees : {Vec3(10, -20, 30), Vec3(-150, 5, 170), Vec3(0, 89, 0), Vec3(0, 90, 40)}) {
+        const Mat3 turn = turn_by_degrees(degrees);
+        CHECK((turn_by_degrees(degrees_of_turn(turn)) - turn).norm() < 1e-9);
+    }
+    CHECK((degrees_of_turn(turn_by_degrees({10, -20, 30})) - Vec3(10, -20, 30)).norm() < 1e-9);
+    const int left = static_cast<int>(joint_of(*kit, "shin_l")), right = static_cast<int>(joint_of(*kit, "shin_r"));
+    CHECK(other_side(kit->joints, left) == right);
+    CHECK(other_side(kit->joints, 0) == -1);
+}
+
+TEST_CASE("Joint ranges: fingers fingers bend towards the palm, left as right") {
     const auto kit = demo_kit();
     const auto ranges = joint_ranges(kit->joints);
     for (std::size_t j = 0; j < ranges.size(); ++j) {

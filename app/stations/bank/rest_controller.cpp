@@ -1,24 +1,12 @@
 #include "app/stations/bank/rest_controller.h"
 
 #include <algorithm>
-#include <cmath>
 
-#include "core/kit/kit_joints.h"
+#include "core/rig/joint_range.h"
 #include "core/rig/rest_poses.h"
 #include "core/spatial/surface_query.h"
 
 namespace veld {
-namespace {
-
-Mat3 turned_by(const Vec3& degrees) {
-    const Vec3 r = degrees * M_PI / 180;
-    return (Eigen::AngleAxisd(r.z(), Vec3::UnitZ()) * Eigen::AngleAxisd(r.y(), Vec3::UnitY()) *
-            Eigen::AngleAxisd(r.x(), Vec3::UnitX()))
-        .toRotationMatrix();
-}
-
-}  // namespace
-
 RestController::RestController(Session& session, BankController& bank, QObject* parent)
     : QObject(parent), s_(session), bank_(bank) {
     connect(&s_, &Session::project_changed, this, [this] { kit_.reset(), refresh(); });
@@ -113,28 +101,14 @@ void RestController::select_under(const Ray& ray) {
 
 Vec3 RestController::degrees(int joint) const {
     if (joint < 0 || joint >= static_cast<int>(pose_.turns.size())) return Vec3::Zero();
-    const Mat3& r = pose_.turns[static_cast<std::size_t>(joint)];
-    const double y = std::asin(std::clamp(-r(2, 0), -1.0, 1.0));
-    const bool level = std::abs(std::cos(y)) > 1e-6;
-    const double x = level ? std::atan2(r(2, 1), r(2, 2)) : 0,
-                 z = level ? std::atan2(r(1, 0), r(0, 0)) : std::atan2(-r(0, 1), r(1, 1));
-    return Vec3(x, y, z) * 180 / M_PI;
-}
-
-int RestController::other_side(int joint) const {
-    std::string name = kit_->joints[static_cast<std::size_t>(joint)].name;
-    if (!name.ends_with("_l") && !name.ends_with("_r")) return -1;
-    name.back() = name.back() == 'l' ? 'r' : 'l';
-    const auto at =
-        std::find_if(kit_->joints.begin(), kit_->joints.end(), [&](const Joint& j) { return j.name == name; });
-    return at == kit_->joints.end() ? -1 : static_cast<int>(at - kit_->joints.begin());
+    return degrees_of_turn(pose_.turns[static_cast<std::size_t>(joint)]);
 }
 
 void RestController::turn(int joint, const Vec3& degrees) {
     if (!kit_ || joint < 0 || joint >= static_cast<int>(pose_.turns.size())) return;
-    pose_.turns[static_cast<std::size_t>(joint)] = turned_by(degrees);
-    if (const int other = alike_ ? other_side(joint) : -1; other >= 0)
-        pose_.turns[static_cast<std::size_t>(other)] = turned_by({degrees.x(), -degrees.y(), -degrees.z()});
+    pose_.turns[static_cast<std::size_t>(joint)] = turn_by_degrees(degrees);
+    if (const int other = alike_ ? other_side(kit_->joints, joint) : -1; other >= 0)
+        pose_.turns[static_cast<std::size_t>(other)] = turn_by_degrees({degrees.x(), -degrees.y(), -degrees.z()});
     refresh();
 }
 

@@ -52,7 +52,6 @@ class RestController : public QObject {
  private:
     void refresh();
     const Points& rest();
-    int other_side(int joint) const;
 
     Session& s_;
     BankController& bank_;
