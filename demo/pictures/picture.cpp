@@ -232,6 +232,7 @@ void picture_rest(MainWindow& window) {
     window.findChild<QPushButton*>("rest_find")->click();
     wait_for([&] { return said->text() != before; }, 60000);
     window.views().camera().look_from(FixedView::ThreeQuarter);
+    settle(3000);  // three views come to rest
 }
 
 void picture_bank(MainWindow& window, const QString& view) {

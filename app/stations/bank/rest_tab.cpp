@@ -96,7 +96,7 @@ void RestTab::build_turns(QVBoxLayout* column) {
         spin_[k]->setDecimals(1);
         spin_[k]->setSuffix("°");
         spin_[k]->setToolTip(tips[a]);
-        hold_width(spin_[k], "-180.0°000");
+        hold_width(spin_[k], "-180.0°00000");
         connect(slider_[k], &QSlider::valueChanged, this, [this, k](int v) {
             if (filling_) return;
             spin_[k]->setValue(v);
