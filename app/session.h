@@ -112,6 +112,9 @@ class Session : public QObject {
     // Finds landmarks on the source or the photograph, in the background.
     void start_detect();
     void match_all();  // nothing of the active source is ignored any more
+    // Joints of the active source, in the background. from_marks: from where they are marked, those placed by hand
+    // held; else from nothing. label: of the step; empty: it belongs to the present one.
+    void follow_joints(bool from_marks, const QString& label);
     bool detecting() const { return jobs_.has(JobKind::Detect, subject()); }
 
     // --- tidy: work on a copy of the current source in the background, then put it in its place.
@@ -184,6 +187,8 @@ class Session : public QObject {
     void keep_prepared(const std::shared_ptr<PreparedSource>& prepared);
     bool leave_out_not_skin(const SourceId& id, const Detection& found);
     void finish_detect(SourceId source, const std::optional<PhotoPlace>& on, Result<Detected>&& done);
+    using JointMarks = std::map<std::string, JointMark>;
+    void finish_joints(SourceId source, const JointMarks& from, const QString& label, Result<JointMarks>&& found);
     void finish_measure(FitId fit, Result<Measuring>&& done);
     void finish_tidy(const QString& label, const std::shared_ptr<const Mesh>& made_from, bool preview,
                      Result<Tidied>&& done);

@@ -1,6 +1,7 @@
 // The session's share in marking: what is looked at, and finding landmarks in the background.
 #include "app/session_parts.h"
 #include "core/detect/reference_store.h"
+#include "core/fit/take_pose.h"
 #include "core/landmark/snap.h"
 #include "core/photo/profile.h"
 #include "core/project/pager.h"
@@ -133,6 +134,35 @@ void Session::finish_detect(SourceId id, const std::optional<PhotoPlace>& on, Re
     emit noticed(text);
     emit busy_changed();
     emit detect_finished(true);
+}
+
+void Session::follow_joints(bool from_marks, const QString& label) {
+    const Source* source = state().source();
+    // what runs goes on from what is there when it ends
+    if (!source || !has_kit() || jobs_.has(JobKind::Joints, subject())) return;
+    JobInfo info{JobKind::Joints, tr("Finding joints of %1").arg(subject_name(subject())), subject()};
+    info.memory_bytes = 4 * bytes_of(*source->mesh);
+    jobs_.start<JointMarks>(
+        std::move(info),
+        [s = state(), copy = *source, from_marks](const Progress& progress) {
+            FitInput input{s.kit.get(), s.base_points, copy.mesh.get(),   copy.landmarks,
+                           copy.unit,   s.settings,    copy.ignored.get()};
+            return find_joints(input, from_marks, progress);
+        },
+        [this, id = source->id, from = source->landmarks.joints, label](Result<JointMarks>&& found) {
+            finish_joints(id, from, label, std::move(found));
+        });
+}
+
+void Session::finish_joints(SourceId id, const JointMarks& from, const QString& label, Result<JointMarks>&& found) {
+    emit busy_changed();
+    if (!found) return say_why_not(found.error());
+    ProjectState next = state();
+    Source* source = find_source(next, id);
+    if (!source) return;
+    if (source->landmarks.joints != from) return follow_joints(true, label);  // moved meanwhile
+    source->landmarks.joints = std::move(*found);
+    label.isEmpty() ? document_.amend(std::move(next)) : change(label, std::move(next));
 }
 
 // A step of its own, so that one undo takes it back and keeps the landmarks.

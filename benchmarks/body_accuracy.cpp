@@ -7,13 +7,16 @@
 #include "core/base/file.h"
 #include "core/base/stopwatch.h"
 #include "core/detect/detect.h"
+#include "core/fit/find_pose.h"
 #include "core/fit/fit.h"
 #include "core/io/mesh_file.h"
 #include "core/io/mesh_write.h"
+#include "core/kit/kit_joints.h"
 #include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/linalg/statistics.h"
 #include "core/rig/joint_range.h"
+#include "core/rig/stock_poses.h"
 #include "core/spatial/self_intersections.h"
 #include "core/tidy/orient.h"
 #include "demo/standins/made_up_figure.h"
@@ -40,6 +43,7 @@ struct Truth {
     Points rest, rest_joints;
     std::map<std::string, Vec3> landmarks;  // scan coordinates
     double mm_per_unit = 1;
+    Points posed;  // every vertex, scan coordinates
 };
 
 double mean_of(const std::vector<double>& v) {
@@ -82,6 +86,23 @@ std::optional<LandmarkSet> marks_of(Bench& b, const Mesh& scan, const Truth& tru
     return out;
 }
 
+// The shape in every stock pose about its own joints, against the truth about its true ones: mean over all of them.
+double stock_pose_error(const BaseKit& kit, const Points& rest, const Truth& truth) {
+    std::vector<double> all;
+    for (const StockPose& stock : stock_poses(kit.joints)) {
+        const auto mine = in_pose(kit, rest, stock.pose);
+        if (!mine) continue;
+        const Points its = skin(truth.rest, joints_at(kit, truth.rest_joints), kit.weights, stock.pose);
+        Points from, to;
+        for (const Index v : kit.region("body_skin")) from.push_back((*mine)[v]), to.push_back(its[v]);
+        SimilarityOptions rigid;
+        rigid.allow_scale = false, rigid.outlier_mm = 0;
+        const auto over = fit_similarity(from, to, rigid);
+        for (std::size_t i = 0; over && i < from.size(); ++i) all.push_back(((*over)(from[i]) - to[i]).norm());
+    }
+    return mean_of(all);
+}
+
 void compare(Bench& b, const FitResult& fit, const Truth& truth, const std::string& name, const Mesh& scan) {
     const BaseKit& kit = b.kit;
     Points rest = at_rest(kit, fit.positions, fit.pose);
@@ -105,6 +126,13 @@ void compare(Bench& b, const FitResult& fit, const Truth& truth, const std::stri
         for (const Index v : vertices) out.push_back((rest[v] - truth.rest[v]).norm());
         return out;
     };
+    const Similarity to_scan = fit.placement.source_to_kit.inverse();
+    std::vector<double> posed, posed_torso;
+    for (const Index v : body)
+        posed.push_back((to_scan(fit.positions[v]) - truth.posed[v]).norm() * truth.mm_per_unit);
+    for (const Index v : kit.region("torso"))
+        posed_torso.push_back((to_scan(fit.positions[v]) - truth.posed[v]).norm() * truth.mm_per_unit);
+    b.put("posed", median(posed)), b.put("posed_mean", mean_of(posed)), b.put("posed_torso", mean_of(posed_torso));
     b.put("rest", median(off(body))), b.put("rest_mean", mean_of(off(body)));
     for (const char* region :
          {"hip", "torso", "thigh_l", "shin_l", "foot_l", "upper_arm_l", "forearm_l", "hand_all_l"})
@@ -117,8 +145,20 @@ void compare(Bench& b, const FitResult& fit, const Truth& truth, const std::stri
     }
     b.put("joints", median(large)), b.put("joints_worst", *std::max_element(large.begin(), large.end()));
     b.put("fingers", median(fingers));
+    std::vector<double> tied;  // as the shape alone tells them
+    const Points told = joint_places(kit, rest);
+    for (std::size_t j = 0; j < joints.size(); ++j)
+        if (!of_finger(kit.joints[j].name)) tied.push_back((told[j] - truth.rest_joints[j]).norm());
+    b.put("tied", median(tied));
+    b.put("stock", stock_pose_error(kit, rest, truth));
     b.put("surface", fit.figures.surface.median), b.put("flips", static_cast<double>(fit.figures.flipped_faces));
     b.put("cuts", static_cast<double>(fit.figures.self_intersections));
+    std::vector<Triangle> skin;
+    for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t)
+        if (kit.part("skin")->has_face(kit.triangulation.triangle_face[t]))
+            skin.push_back(kit.triangulation.triangles[t]);
+    const auto in_itself = [&](const Points& x) { return static_cast<double>(self_intersections(x, skin).size()); };
+    b.put("rest_cuts", std::max(0.0, in_itself(rest) - in_itself(kit.mesh.positions)));
     Mesh shape = kit.mesh;
     shape.positions = rest;
     if (b.out.empty()) return;
@@ -183,16 +223,20 @@ int main(int argc, char** argv) {
                           : scale == 0.1 ? Unit::Centimetre
                           : scale < 0.01 ? Unit::Metre
                                          : Unit::Inch;
-        one(b, f.scan, {f.rest, f.rest_joints, f.landmarks, 1 / scale}, unit, std::to_string(seed));
+        Points posed;
+        for (const Vec3& p : f.posed) posed.push_back(f.scan_from_mm(p));
+        one(b, f.scan, {f.rest, f.rest_joints, f.landmarks, 1 / scale, posed}, unit, std::to_string(seed));
     }
     if (!subjects.empty()) {
         const auto scan = read_mesh(subjects + "/bram/bram_scan.ply");
         Truth truth{floats(subjects + "/bram/bram_truth.unposed_mm.f32"),
                     floats(subjects + "/bram/bram_truth.joints_unposed_mm.f32"),
                     {},
-                    10};
+                    10,
+                    {}};
         const Points placed = floats(subjects + "/bram/bram_truth.scan_space_cm.f32");
         if (!scan || truth.rest.empty() || placed.empty()) return std::printf("no demo figure there\n"), 1;
+        truth.posed = placed;
         for (const auto& [name, at] : kit->landmarks) truth.landmarks[name] = at.at(placed);
         std::printf("the demo's figure\n   ");
         one(b, scan->mesh, truth, Unit::Centimetre, "bram");

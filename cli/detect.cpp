@@ -49,6 +49,7 @@ int detect_on_scan(const DetectOptions& o, const BaseKit& kit, const Progress& p
                  {"evaluations", found->evaluations},
                  {"seconds", found->seconds},
                  {"figure", found->figure},
+                 {"joints", found->set.joints.size()},
                  {"preset", preset_for(*found, {})},
                  {"coloured", found->coloured},
                  {"mouth_gap_mm", found->mouth_gap_mm},

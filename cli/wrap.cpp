@@ -105,6 +105,7 @@ Status find_marks(const WrapOptions& o, Inputs& in) {
         for (auto& [name, line] : kept.curves) {
             for (Vec3& p : line) p = in.to_y_up.transpose() * p;
         }
+        for (auto& [name, joint] : kept.joints) joint.at = in.to_y_up.transpose() * joint.at;
         written = write_file(o.keep_marks, landmarks_text(kept));
     }
     in.found = std::move(*found);
@@ -149,6 +150,7 @@ Result<Inputs> read_inputs(const WrapOptions& o) {
         for (auto& [name, line] : in.landmarks.curves) {
             for (Vec3& p : line) p = in.to_y_up * p;
         }
+        for (auto& [name, joint] : in.landmarks.joints) joint.at = in.to_y_up * joint.at;
     }
     if (o.landmarks.empty()) {
         if (auto ok = find_marks(o, in); !ok) return ok.error();

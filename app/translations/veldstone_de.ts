@@ -217,6 +217,10 @@
         <source>Rest pose</source>
         <translation>Ruhehaltung</translation>
     </message>
+    <message>
+        <source>Joints</source>
+        <translation>Gelenke</translation>
+    </message>
 </context>
 <context>
     <name>BankStation</name>
@@ -3248,6 +3252,21 @@
     </message>
 </context>
 <context>
+    <name>JointController</name>
+    <message>
+        <source>Move the joint %1</source>
+        <translation>Das Gelenk %1 verschieben</translation>
+    </message>
+    <message>
+        <source>Look for the joint %1 again</source>
+        <translation>Das Gelenk %1 neu suchen</translation>
+    </message>
+    <message>
+        <source>Find joints</source>
+        <translation>Gelenke finden</translation>
+    </message>
+</context>
+<context>
     <name>JointsTab</name>
     <message>
         <source>Joints</source>
@@ -4527,6 +4546,30 @@
         <source>; %1 rms to the base&apos;s own</source>
         <translation>; %1 RMS zu denen der Basis</translation>
     </message>
+    <message>
+        <source>Joints</source>
+        <translation>Gelenke</translation>
+    </message>
+    <message>
+        <source>Shows the figure&apos;s joints on the scan. Drag one that is wrong: the others follow, and the fit begins there. Fingers show when you are near.</source>
+        <translation>Zeigt die Gelenke der Figur auf dem Scan. Ein falsches lässt sich ziehen: die anderen folgen, und die Anpassung beginnt dort. Finger zeigen sich aus der Nähe.</translation>
+    </message>
+    <message>
+        <source>Find joints</source>
+        <translation>Gelenke finden</translation>
+    </message>
+    <message>
+        <source>Looks for all joints of the figure again, also for those that you moved</source>
+        <translation>Sucht alle Gelenke der Figur neu, auch die von Hand verschobenen</translation>
+    </message>
+    <message>
+        <source>You placed it; fits keep it there. Del gives it back to the program.</source>
+        <translation>Von Hand gesetzt; Anpassungen lassen es dort. Entf gibt es dem Programm zurück.</translation>
+    </message>
+    <message>
+        <source>Found by the program. Drag it to where it belongs; the others follow.</source>
+        <translation>Vom Programm gefunden. An seinen Platz ziehen; die anderen folgen.</translation>
+    </message>
 </context>
 <context>
     <name>MarkStation</name>
@@ -4828,6 +4871,115 @@
     <message>
         <source>From %1 to %2; numbers can be typed beyond. Double click: back to %3.</source>
         <translation>Von %1 bis %2; Zahlen darüber lassen sich tippen. Doppelklick: zurück auf %3.</translation>
+    </message>
+</context>
+<context>
+    <name>MovesController</name>
+    <message>
+        <source>Move the joint %1 of %2</source>
+        <translation>Das Gelenk %1 von %2 verschieben</translation>
+    </message>
+    <message>
+        <source>Fix the joints of %1</source>
+        <translation>Die Gelenke von %1 festhalten</translation>
+    </message>
+    <message>
+        <source>Release the joint %1 of %2</source>
+        <translation>Das Gelenk %1 von %2 freigeben</translation>
+    </message>
+    <message>
+        <source>Release the joints of %1</source>
+        <translation>Die Gelenke von %1 freigeben</translation>
+    </message>
+</context>
+<context>
+    <name>MovesTab</name>
+    <message>
+        <source>Morph</source>
+        <translation>Morph</translation>
+    </message>
+    <message>
+        <source>Joints</source>
+        <translation>Gelenke</translation>
+    </message>
+    <message>
+        <source>Joint</source>
+        <translation>Gelenk</translation>
+    </message>
+    <message>
+        <source>Moves by</source>
+        <translation>Weg</translation>
+    </message>
+    <message>
+        <source>Fixed</source>
+        <translation>Fest</translation>
+    </message>
+    <message>
+        <source>To its left</source>
+        <translation>Nach links</translation>
+    </message>
+    <message>
+        <source>Up</source>
+        <translation>Nach oben</translation>
+    </message>
+    <message>
+        <source>To the front</source>
+        <translation>Nach vorn</translation>
+    </message>
+    <message>
+        <source>The joint&apos;s move when the slider is at 1; typing one fixes it to the morph</source>
+        <translation>Der Weg des Gelenks, wenn der Regler auf 1 steht; ein getippter gehört fest zum Morph</translation>
+    </message>
+    <message>
+        <source>Left and right alike</source>
+        <translation>Links und rechts gleich</translation>
+    </message>
+    <message>
+        <source>Fix all</source>
+        <translation>Alle festhalten</translation>
+    </message>
+    <message>
+        <source>Keeps every joint&apos;s move with the morph, as its shape tells it now</source>
+        <translation>Hält den Weg jedes Gelenks beim Morph fest, so wie die Form ihn jetzt angibt</translation>
+    </message>
+    <message>
+        <source>Release</source>
+        <translation>Freigeben</translation>
+    </message>
+    <message>
+        <source>The shape tells the selected joint&apos;s move again</source>
+        <translation>Den Weg des ausgewählten Gelenks gibt wieder die Form an</translation>
+    </message>
+    <message>
+        <source>Release all</source>
+        <translation>Alle freigeben</translation>
+    </message>
+    <message>
+        <source>The shape tells every joint&apos;s move again</source>
+        <translation>Den Weg jedes Gelenks gibt wieder die Form an</translation>
+    </message>
+    <message>
+        <source>The base has no joints.</source>
+        <translation>Die Basis hat keine Gelenke.</translation>
+    </message>
+    <message>
+        <source>The bank has no morphs yet.</source>
+        <translation>In der Bank sind noch keine Morphs.</translation>
+    </message>
+    <message>
+        <source>Its slider is at 0: what you move here is not seen on the mix.</source>
+        <translation>Sein Regler steht auf 0: in der Mischung ist davon nichts zu sehen.</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n joint(s) are fixed (◆); the shape tells the others.</source>
+        <translation>
+            <numerusform>%n Gelenk ist fest (◆); die anderen gibt die Form an.</numerusform>
+            <numerusform>%n Gelenke sind fest (◆); die anderen gibt die Form an.</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>The shape tells where the joints go. Drag one on the mix, or type its move: it is fixed then.</source>
+        <translation>Die Form gibt an, wohin die Gelenke gehen. Eines auf der Mischung ziehen oder seinen Weg eintippen: dann ist er fest.</translation>
     </message>
 </context>
 <context>
@@ -6239,6 +6391,10 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source> It is a whole figure: start from settings for a whole figure (Fit) to fit all of it.</source>
         <translation> Es ist eine ganze Figur: Mit den Einstellungen für eine ganze Figur (Anpassen) wird alles angepasst.</translation>
+    </message>
+    <message>
+        <source>Finding joints of %1</source>
+        <translation>Gelenke von %1 finden</translation>
     </message>
 </context>
 <context>

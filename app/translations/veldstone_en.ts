@@ -145,6 +145,16 @@
         </message>
     </context>
     <context>
+        <name>MovesTab</name>
+        <message numerus="yes">
+            <source>%n joint(s) are fixed (◆); the shape tells the others.</source>
+            <translation>
+                <numerusform>%n joint is fixed (◆); the shape tells the others.</numerusform>
+                <numerusform>%n joints are fixed (◆); the shape tells the others.</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>RestTab</name>
         <message numerus="yes">
             <source>%n joint(s) are turned. What no turn explains, median: %1.</source>

@@ -26,6 +26,7 @@ namespace veld {
 enum class JobKind {
     Read,
     Detect,
+    Joints,
     Tidy,
     Fit,
     Photos,

@@ -283,6 +283,10 @@ int merge_found(const Detection& found, LandmarkSet& into) {
         into.curves[name] = line, into.trust[name] = found.set.trust_of(name);
         ++put;
     }
+    for (const auto& [name, joint] : found.set.joints) {
+        JointMark& own = into.joints[name];
+        if (!own.by_hand) own = joint;
+    }
     return put;
 }
 

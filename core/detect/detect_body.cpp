@@ -3,6 +3,7 @@
 
 #include "core/detect/detector.h"
 #include "core/fit/articulate.h"
+#include "core/fit/find_pose.h"
 #include "core/fit/fit.h"
 #include "core/fit/floor.h"
 
@@ -11,6 +12,8 @@ namespace {
 
 constexpr double kFigureMatchMm = 90;  // a belly may stand this far before the kit's
 constexpr double kPoorPoseMm = 12;
+constexpr double kFigureEndMm = 6;
+constexpr int kFigureLevels = 9, kFigureIterations = 2;
 
 }  // namespace
 
@@ -56,7 +59,7 @@ Status Detector::find_body() {
         if (at != out_.set.points.cend() && base != base_points_.end() && !unsure(out_.set.trust_of(name)))
             pulls.push_back({base->second, (stand * out_.to_kit)(at->second)});
     }
-    const auto bent = articulate(kit_, surface, pulls, stage(0.55, 0.65));
+    const auto bent = articulate(kit_, surface, pulls, {}, stage(0.55, 0.65));
     if (!bent) {
         if (bent.error().code == ErrorCode::Cancelled) return bent.error();
         out_.notes.push_back("Body points were not looked for: " + bent.error().message);
@@ -80,10 +83,16 @@ Status Detector::find_body() {
     fit.settings.part = FitPart::All;
     fit.settings.take_pose_out = false;  // it is out already
     fit.settings.landmark_strength = 1e-3;
-    fit.settings.smooth_start_mm = 140;
+    // to see where points lie, not for its own sake
+    fit.settings.smooth_start_mm = 140, fit.settings.smooth_end_mm = kFigureEndMm;
+    fit.settings.levels = kFigureLevels, fit.settings.iterations = kFigureIterations;
     fit.settings.match_start_mm = kFigureMatchMm;
     const auto result = run_fit(fit, stage(0.65, 0.97));
     if (!result) return result.error();
+    const Pose stands = settled_pose(kit_, result->positions, bent->pose);
+    const Points joints = pose_joints(kit_.joints, stands).place;
+    for (std::size_t j = 0; j < joints.size(); ++j)
+        out_.set.joints[kit_.joints[j].name] = {result->placement.source_to_kit.inverse()(joints[j]), false};
     const Similarity to_face = out_.to_kit * result->placement.source_to_kit.inverse();
     Points fitted;
     for (const Vec3& p : result->positions) fitted.push_back(to_face(p));

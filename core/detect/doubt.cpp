@@ -1,5 +1,7 @@
 #include "core/detect/doubt.h"
 
+#include <tbb/parallel_for.h>
+
 #include <cmath>
 
 #include "core/fit/fit.h"
@@ -22,7 +24,13 @@ std::array<double, 2> chromaticity(const Vec3& rgb) {
 }  // namespace
 
 Doubts::Doubts(const DoubtInput& known) : known_(known) {
-    for (const SeenView& view : known_.views) by_view_.push_back(pairs_of_view(known_.reference, view));
+    for (const SeenView& view : known_.views) {
+        const std::vector<SurfacePair> pairs = pairs_of_view(known_.reference, view);
+        by_view_.emplace_back(pairs.size());
+        tbb::parallel_for(std::size_t{0}, pairs.size(), [&, &moved = by_view_.back()](std::size_t i) {
+            moved[i] = {pairs[i].base, pairs[i].scan - known_.map(pairs[i].base)};
+        });
+    }
     if (known_.part == FitPart::Head) fade_ = head_fade(known_.kit, FitSettings{}.neck_band_mm);
     LandmarkSet read;
     std::map<std::string, Vec3> base;
@@ -73,15 +81,15 @@ bool Doubts::looks_closed(bool left) const {
 }
 
 double Doubts::view_spread(const Vec3& base) const {
-    Points moved;  // per view: where that view alone would put the place, against all views together
-    for (const auto& pairs : by_view_) {
+    Points moved;  // per view
+    for (const std::vector<Moved>& pairs : by_view_) {
         Vec3 sum = Vec3::Zero();
         double total = 0;
-        for (const SurfacePair& p : pairs) {
+        for (const Moved& p : pairs) {
             const double r2 = (p.base - base).squaredNorm();
             if (r2 > 9 * kNearMm * kNearMm) continue;
             const double w = std::exp(-0.5 * r2 / (kNearMm * kNearMm / 4));
-            sum += w * (p.scan - known_.map(p.base)), total += w;
+            sum += w * p.by, total += w;
         }
         if (total > 0.3) moved.push_back(sum / total);
     }

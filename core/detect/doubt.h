@@ -51,7 +51,11 @@ class Doubts {
     double unlike_skin(const Vec3& on_source) const;
 
     const DoubtInput known_;
-    std::vector<std::vector<SurfacePair>> by_view_;
+    // a place of the base, and where a view alone would put it, against all views together
+    struct Moved {
+        Vec3 base, by;
+    };
+    std::vector<std::vector<Moved>> by_view_;
     std::vector<double> fade_;
     bool closed_[2] = {false, false};  // right, left eye
     double skin_[2] = {0, 0}, skin_width_[2] = {1, 1};

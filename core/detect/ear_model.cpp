@@ -53,20 +53,34 @@ EarModel::EarModel(const BaseKit& kit, const EarAxes& axes, const VertexIndices&
     make_forms(ear);
 }
 
-Vec3 EarModel::placed(const EarNumbers& x, const EarPlace& at) const {
-    Vec3 q = at.local + at.form * x.tail<kEarForms>();
-    const double low = -0.2 * axes_.length, high = 0.25 * axes_.length;
-    const double below = std::max(0.0, low - q.y()), above = std::max(0.0, q.y() - high);
-    q.y() += -below * (std::exp(x[kLobe]) - 1) + above * (std::exp(x[kTop]) - 1);
-    q.x() *= std::exp(x[kWide]);
+EarModel::Ear::Ear(const EarAxes& axes, const EarNumbers& x)
+    : form_(x.tail<kEarForms>()),
+      low_(-0.2 * axes.length),
+      high_(0.25 * axes.length),
+      folds_over_(0.12 * axes.length),
+      lobe_(std::exp(x[kLobe]) - 1),
+      top_(std::exp(x[kTop]) - 1),
+      wide_(std::exp(x[kWide])),
+      off_(x[kOff]) {
+    Mat3 to_kit;
+    to_kit << axes.back, axes.up, axes.out;
+    const Mat3 turn = (Eigen::AngleAxisd(x[kTurnX], Vec3::UnitX()) * Eigen::AngleAxisd(x[kTurnY], Vec3::UnitY()) *
+                       Eigen::AngleAxisd(x[kTurnZ], Vec3::UnitZ()))
+                          .toRotationMatrix();
+    turn_ = std::exp(x[kSize]) * to_kit * turn;
+    move_ = axes.root + to_kit * x.segment<3>(kMoveX);
+}
+
+Vec3 EarModel::Ear::operator()(const EarPlace& at) const {
+    Vec3 q = at.local + at.form * form_;
+    const double below = std::max(0.0, low_ - q.y()), above = std::max(0.0, q.y() - high_);
+    q.y() += -below * lobe_ + above * top_;
+    q.x() *= wide_;
     // about the front edge; what lies before it stays on the head
-    const double a = x[kOff] * std::clamp(q.x() / (0.12 * axes_.length), 0.0, 1.0), u = q.x(), w = q.z();
-    q.x() = std::cos(a) * u - std::sin(a) * w, q.z() = std::sin(a) * u + std::cos(a) * w;
-    const Vec3 turned = (Eigen::AngleAxisd(x[kTurnX], Vec3::UnitX()) * Eigen::AngleAxisd(x[kTurnY], Vec3::UnitY()) *
-                         Eigen::AngleAxisd(x[kTurnZ], Vec3::UnitZ())) *
-                        (std::exp(x[kSize]) * q);
-    const Vec3 moved = turned + x.segment<3>(kMoveX);
-    return axes_.root + moved.x() * axes_.back + moved.y() * axes_.up + moved.z() * axes_.out;
+    const double a = off_ * std::clamp(q.x() / folds_over_, 0.0, 1.0), u = q.x(), w = q.z(), c = std::cos(a),
+                 s = std::sin(a);
+    q.x() = c * u - s * w, q.z() = s * u + c * w;
+    return move_ + turn_ * q;
 }
 
 // How the numbers move a place, per unit each, in the axes.

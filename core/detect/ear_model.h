@@ -48,7 +48,21 @@ class EarModel {
     EarModel(const BaseKit& kit, const EarAxes& axes, const VertexIndices& ear);
     EarPlace place(Index vertex) const;
     EarPlace place(const SurfacePoint& at) const;
-    Vec3 placed(const EarNumbers& x, const EarPlace& at) const;  // in the kit's frame
+    Vec3 placed(const EarNumbers& x, const EarPlace& at) const { return Ear(axes_, x)(at); }  // in the kit's frame
+
+    // The ear that these numbers make.
+    class Ear {
+     public:
+        Ear(const EarAxes& axes, const EarNumbers& x);
+        Vec3 operator()(const EarPlace& at) const;
+
+     private:
+        Eigen::Matrix<double, kEarForms, 1> form_;
+        double low_, high_, folds_over_, lobe_, top_, wide_, off_;
+        Mat3 turn_;  // with the size, into the kit's frame
+        Vec3 move_;
+    };
+    Ear ear(const EarNumbers& x) const { return {axes_, x}; }
 
  private:
     using NumberRows = Eigen::Matrix<double, 3, kFirstForm>;

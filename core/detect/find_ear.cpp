@@ -21,6 +21,7 @@ constexpr std::size_t kSamples = 130, kRelief = 160, kTried = 240, kRefined = 8;
 constexpr double kEarWindowMm = 54;
 constexpr double kRimPull = 2;  // of a clear edge, against 1 for the surface
 constexpr int kRimRounds = 3;
+constexpr double kEarStep = 1e-3;  // of a spread, for derivatives
 constexpr std::size_t kFollowed = 3;
 constexpr double kFirstReachMm = 14, kLastReachMm = 5;
 constexpr double kWindowMm = 14, kWindowReachMm = 6, kWindowFitMm = 1.2;
@@ -71,8 +72,8 @@ class EarFinder {
     };
     void make_samples();
     Vec3 placed(const EarNumbers& x, const EarPlace& at) const { return model_.placed(x, at); }
-    Vec3 normal(const EarNumbers& x, const EarPlace& at, const Vec3& way) const {
-        return (placed(x, at.moved(0.5 * way)) - placed(x, at)).normalized();
+    static Vec3 normal(const EarModel::Ear& ear, const EarPlace& at, const Vec3& way) {
+        return (ear(at.moved(0.5 * way)) - ear(at)).normalized();
     }
     Laid laid(const EarNumbers& x) const;
     double covered(const Laid& ear, std::vector<Pull>* pulls, double reach) const;
@@ -121,9 +122,10 @@ void EarFinder::make_samples() {
 
 EarFinder::Laid EarFinder::laid(const EarNumbers& x) const {
     Laid out;
+    const EarModel::Ear ear = model_.ear(x);
     for (std::size_t i = 0; i < sample_.size(); ++i) {
-        out.places.push_back(placed(x, sample_[i]));
-        out.normals.push_back(normal(x, sample_[i], sample_normal_[i]));
+        out.places.push_back(ear(sample_[i]));
+        out.normals.push_back(normal(ear, sample_[i], sample_normal_[i]));
     }
     return out;
 }
@@ -262,15 +264,19 @@ void EarFinder::refine(EarPose& pose, const std::vector<RimPoint>& rim) const {
         EarNumbers b = EarNumbers::Zero();
         std::vector<Pull> all = pulls(x, reach);
         pull_to_rim(x, rim, all);
+        const EarModel::Ear now = model_.ear(x);
+        std::vector<EarModel::Ear> moved;
+        for (int k = 0; k < kEarNumbers; ++k) {
+            EarNumbers other = x;
+            other[k] += kEarStep * kEarSpread[k];
+            moved.push_back(model_.ear(other));
+        }
         for (const Pull& pull : all) {
-            const Vec3 at = placed(x, pull.place);
+            const Vec3 at = now(pull.place);
             EarNumbers row;
-            for (int k = 0; k < kEarNumbers; ++k) {
-                EarNumbers moved = x;
-                const double h = 1e-3 * kEarSpread[k];
-                moved[k] += h;
-                row[k] = pull.normal.dot(placed(moved, pull.place) - at) / h;
-            }
+            for (int k = 0; k < kEarNumbers; ++k)
+                row[k] =
+                    pull.normal.dot(moved[static_cast<std::size_t>(k)](pull.place) - at) / (kEarStep * kEarSpread[k]);
             a += pull.weight * row * row.transpose(), b += pull.weight * pull.off * row;
         }
         for (int k = 0; k < kEarNumbers; ++k) {
@@ -296,12 +302,13 @@ Vec3 EarFinder::window(const EarPose& pose, const SurfacePoint& on_base) const {
     Points places, normals;
     const Vec3 middle = on_base.at(kit_.mesh.positions);
     const Points& of_kit = kit_normals(kit_);
+    const EarModel::Ear ear = model_.ear(pose.number);
     for (const Index v : kit_.part("skin")->vertices) {
         const Vec3& p = kit_.mesh.positions[v];
         if ((p - middle).norm() > kWindowMm || of_kit[v].dot(axes_.out) < kSeenFromTheSide) continue;
         const EarPlace at = model_.place(v).bare();
-        places.push_back(placed(pose.number, at));
-        normals.push_back(normal(pose.number, at, axes_.turned(of_kit[v])));
+        places.push_back(ear(at));
+        normals.push_back(normal(ear, at, axes_.turned(of_kit[v])));
     }
     Vec3 best = Vec3::Zero();
     double most = -1e9;

@@ -11,14 +11,15 @@
 namespace veld {
 namespace {
 
-constexpr int kPoseRounds = 40, kPullRounds = 15, kArmRounds = 20, kFingerRounds = 5;
+constexpr int kPoseRounds = 40, kPullRounds = 15, kJointRounds = 25, kArmRounds = 20, kFingerRounds = 5;
 constexpr std::size_t kSample = 3000, kBackSample = 1000;
-constexpr std::ptrdiff_t kLimbPulls = 12;
+constexpr std::ptrdiff_t kLimbPulls = 12, kLeastJoints = 12;
 constexpr double kBackWeight = 1;
 constexpr double kPullWeight = 2, kLedWeight = 6;
 constexpr double kBuildReachMm = 80, kStiffBuild = 1e4;  // the pose first
 constexpr double kFirstReachMm = 160, kLastReachMm = 25;
 constexpr double kLedReachMm = 80;  // where points have bent the limbs already
+constexpr double kJointReachMm = 45, kJointEase = 0.02, kJointWeight = 1, kByHandWeight = 300;
 constexpr double kStartedReachMm = 80;
 constexpr double kSettled = 1e-3;  // change of the median by which a round brings nothing more
 constexpr double kReachOfFar = 3.5;
@@ -26,8 +27,9 @@ constexpr double kLedEase = 0.2;
 
 class Bending {
  public:
-    Bending(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls)
-        : kit_(kit), surface_(surface), pulls_(pulls), solver_(kit) {
+    Bending(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls,
+            const std::vector<JointPull>& joints)
+        : kit_(kit), surface_(surface), pulls_(pulls), joints_(joints), solver_(kit) {
         const Points normals = vertex_normals(kit.mesh.positions, kit.triangulation.triangles);
         sample_ = skin_sample(kit, kit.part("skin")->vertices, normals, kSample);
         points_ = surface_sample(surface, kBackSample);
@@ -43,6 +45,8 @@ class Bending {
 
  private:
     void by_pulls();
+    bool by_joints();
+    void add_joints(double found, double by_hand);
     bool round(double reach);
     Status rounds(int count, double& reach, const Progress& progress, const std::function<void(double)>& done);
     void add_pulls(const std::vector<PosePull>& pulls, double weight, bool as_one);
@@ -50,6 +54,7 @@ class Bending {
     const BaseKit& kit_;
     const SourceSurface& surface_;
     const std::vector<PosePull>& pulls_;
+    const std::vector<JointPull>& joints_;
     std::vector<PosePull> limbs_, head_;
     PoseSolver solver_;
     bool led_ = false;  // by points, near enough already
@@ -81,6 +86,7 @@ bool Bending::round(double reach) {
     const double weight = led_ ? kLedWeight : kPullWeight;
     add_pulls(head_, weight, true);
     add_pulls(limbs_, weight, false);
+    add_joints(0, kByHandWeight);
     solver_.add_priors(kLedEase, reach > kBuildReachMm ? kStiffBuild : 1);
     return solver_.take_step();
 }
@@ -98,6 +104,30 @@ void Bending::by_pulls() {
         if (!solver_.take_step()) return;
     }
     led_ = true;
+}
+
+void Bending::add_joints(double found, double by_hand) {
+    for (const JointPull& pull : joints_) {
+        const double weight = pull.by_hand ? by_hand : found;
+        if (weight == 0) continue;
+        SkinPlace place;
+        place.rest = kit_.joints[pull.joint].position;
+        place.joints[0] = {static_cast<Index>(pull.joint), 1.0};
+        solver_.want(place, pull.target - solver_.at(place), weight * Mat3::Identity());
+    }
+}
+
+// Where the skeleton is known, its bones' lengths are too.
+bool Bending::by_joints() {
+    if (std::ssize(joints_) < kLeastJoints) return false;
+    solver_.hold({}, false);
+    for (int r = 0; r < kJointRounds; ++r) {
+        solver_.begin();
+        add_joints(kJointWeight, kByHandWeight);
+        solver_.add_priors(kJointEase, kJointEase);
+        if (!solver_.take_step()) return false;
+    }
+    return true;
 }
 
 // Rounds with ever less reach.
@@ -121,24 +151,28 @@ Status Bending::rounds(int count, double& reach, const Progress& progress, const
 }
 
 Result<Articulated> Bending::run(const Progress& progress) {
+    const bool known = by_joints();
     solver_.hold(fingers_, false);
     by_pulls();
     progress.say(0, "Bending the skeleton");
-    if (!led_ && !choose_start(kit_, surface_, head_, solver_, progress))
+    if (!led_ && !known && !choose_start(kit_, surface_, head_, solver_, progress))
         return Error{ErrorCode::Cancelled, "Cancelled."};
     solver_.hold(fingers_, false);
     const auto spread = [&](double from, double to) {
         return
             [&progress, from, to](double share) { progress.say(from + (to - from) * share, "Bending the skeleton"); };
     };
-    double reach = led_ ? kLedReachMm : head_.size() >= 3 ? kStartedReachMm : kFirstReachMm;
+    double reach = known ? kJointReachMm : led_ ? kLedReachMm : head_.size() >= 3 ? kStartedReachMm : kFirstReachMm;
     if (auto ok = rounds(kPoseRounds, reach, progress, spread(0.2, 0.7)); !ok) return ok.error();
-    if (!led_ && choose_arms(kit_, surface_, solver_)) {
+    if (!led_ && !known && choose_arms(kit_, surface_, solver_)) {
         reach = kStartedReachMm;
         if (auto ok = rounds(kArmRounds, reach, progress, spread(0.7, 0.8)); !ok) return ok.error();
     }
     progress.say(0.8, "Bending the fingers");
-    bend_fingers(kit_, surface_, pulls_, solver_);
+    if (known)
+        solver_.hold({}, false);
+    else
+        bend_fingers(kit_, surface_, pulls_, solver_);
     if (auto ok = rounds(kFingerRounds, reach, progress, {}); !ok) return ok.error();
     Articulated out;
     out.pose = solver_.pose();
@@ -150,10 +184,10 @@ Result<Articulated> Bending::run(const Progress& progress) {
 }  // namespace
 
 Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls,
-                               const Progress& progress) {
+                               const std::vector<JointPull>& joints, const Progress& progress) {
     if (kit.joints.empty() || kit.weights.weight.size() != kit.mesh.positions.size())
         return Error{ErrorCode::DegenerateInput, "The kit has no joints with skin weights."};
-    return Bending(kit, surface, pulls).run(progress);
+    return Bending(kit, surface, pulls, joints).run(progress);
 }
 
 BaseKit posed_kit(const BaseKit& kit, const Pose& pose) {

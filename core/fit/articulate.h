@@ -20,11 +20,18 @@ struct Articulated {
     double fit_mm = 0;  // median distance of the matched skin, in kit size
 };
 
+// A joint of the figure that is known.
+struct JointPull {
+    std::size_t joint = 0;
+    Vec3 target = Vec3::Zero();  // in the surface's frame
+    bool by_hand = false;        // stays there; else it only says how to begin
+};
+
 // surface: upright, about in the kit's size and place (within a hand's breadth and a tenth), without what the figure
-// stands on (floor.h).
+// stands on (floor.h). joints: where limbs stand roughly; with fewer than twelve, stances are tried.
 // Fails with Cancelled, or DegenerateInput when hardly anything matches or the kit has no joints.
 Result<Articulated> articulate(const BaseKit& kit, const SourceSurface& surface, const std::vector<PosePull>& pulls,
-                               const Progress& progress);
+                               const std::vector<JointPull>& joints, const Progress& progress);
 
 // The kit as it stands in a pose: positions only, everything that hangs on the mesh goes along.
 BaseKit posed_kit(const BaseKit& kit, const Pose& pose);

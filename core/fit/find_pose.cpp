@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/fit/pose_solver.h"
+#include "core/kit/flesh.h"
 #include "core/kit/kit_joints.h"
 #include "core/linalg/statistics.h"
 
@@ -23,14 +24,17 @@ class Known {
     Known(const BaseKit& kit, const Points& positions) {
         const VertexIndices& vertices = kit.part("skin")->vertices;
         const std::size_t step = std::max<std::size_t>(1, vertices.size() / kPlaces);
-        for (std::size_t i = 0; i < vertices.size(); i += step)
+        const std::vector<double> firm = firmness(kit);
+        for (std::size_t i = 0; i < vertices.size(); i += step) {
             all_.emplace_back(skin_place(kit, vertices[i], Vec3::Zero()), positions[vertices[i]]);
+            all_.back().first.firm = firm[vertices[i]];
+        }
     }
     bool round(PoseSolver& solver, double reach, double ease) const {
         solver.begin();
         for (const auto& [place, there] : all_) {
             const Vec3 gap = there - solver.at(place);
-            solver.want(place, gap, geman_mcclure(gap.norm(), reach) * Mat3::Identity());
+            solver.want(place, gap, place.firm * geman_mcclure(gap.norm(), reach) * Mat3::Identity());
         }
         solver.add_priors(ease, 1);
         return solver.take_step();

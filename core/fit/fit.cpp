@@ -7,6 +7,7 @@
 #include "core/fit/find_pose.h"
 #include "core/fit/fit_placed.h"
 #include "core/fit/jaw.h"
+#include "core/fit/take_pose.h"
 
 namespace veld {
 namespace {
@@ -16,43 +17,6 @@ constexpr double kLipsTrusted = 0.025;  // weight of marked lips; below it (12 m
 VertexIndices icp_vertices(const BaseKit& kit, FitPart part) {
     const VertexIndices& face = kit.region("face");
     return part == FitPart::Head && !face.empty() ? face : kit.part("skin")->vertices;
-}
-
-}  // namespace
-
-namespace {
-
-// The kit's skeleton bent as the figure stands; the kit as it is when that cannot be done.
-Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
-                 const SourceSurface& surface, FitResult& out, const Progress& progress) {
-    std::vector<PosePull> pulls;
-    for (const auto& [name, p] : input.landmarks.points) {
-        const auto at = base_points.find(name);
-        if (at != base_points.end() && !name.starts_with("pupil") && !unsure(input.landmarks.trust_of(name)))
-            pulls.push_back(
-                {at->second, out.placement.source_to_kit(p), trust_weight(input.landmarks.trust_of(name))});
-    }
-    Progress part;
-    part.report = [&](double f, const std::string& what) { progress.say(0.1 * f, what); };
-    part.cancelled = progress.cancelled;
-    const auto bent = articulate(*input.kit, surface, pulls, part);
-    if (!bent && bent.error().code == ErrorCode::Cancelled)
-        return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
-    if (!bent) {
-        out.notes.push_back("The pose was not taken out: " + bent.error().message);
-        return Done{};
-    }
-    out.pose = bent->pose;
-    if (input.settings.keep_true_size) {
-        // the size stays in the figure: the skeleton and its skin grow by it
-        for (Mat3& s : out.pose->stretch) s /= bent->to_kit.scale;
-        out.pose->move = (out.pose->move + input.kit->joints.front().position) / bent->to_kit.scale -
-                         input.kit->joints.front().position;
-        return Done{};
-    }
-    out.placement.source_to_kit = bent->to_kit * out.placement.source_to_kit;
-    out.placement.size_ratio *= bent->to_kit.scale;
-    return Done{};
 }
 
 // Once vertices have places, the pose is told by them; what is measured against the posed kit is measured again. What

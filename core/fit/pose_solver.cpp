@@ -7,6 +7,7 @@ namespace {
 
 constexpr double kBuild = 2e5;        // cost of a bone e times as long or as stout, as JointRange::stiffness
 constexpr double kTrunkLength = 6e5;  // no joint shows where a back ends: a belly would lengthen it
+constexpr double kHips = 4e6;         // what makes hips wide is flesh more than bone: the legs' joints stay
 constexpr double kMostBuild = 0.4;    // log: two thirds to one and a half
 constexpr double kLimitCost = 3e5, kHoldCost = 1e13;
 constexpr double kMostTurn = 0.35, kMostGrowth = 0.05;  // of one step
@@ -81,6 +82,7 @@ void PoseSolver::find_bones() {
         if (longest != kNone) along_[j] = (kit_.joints[longest].position - kit_.joints[j].position).normalized();
     }
     if (const auto spine = groups.find("spine"); spine != groups.end()) back_ = spine->second;
+    if (const auto pelvis = groups.find("pelvis"); pelvis != groups.end()) hips_ = pelvis->second;
     build_ = Eigen::VectorXd::Zero(2 * static_cast<Eigen::Index>(groups.size()));
     pose_.stretch.assign(count, Mat3::Identity());
 }
@@ -158,14 +160,21 @@ void PoseSolver::begin() {
     const auto count = static_cast<Eigen::Index>(3 * kit_.joints.size() + 4) + build_.size();
     left_ = Eigen::MatrixXd::Zero(count, count);
     right_ = Eigen::VectorXd::Zero(count);
+    slot_.assign(static_cast<std::size_t>(count), -1);
+    columns_.clear();
 }
 
-void PoseSolver::want(const SkinPlace& place, const Vec3& gap, const Mat3& weight, const Vec3* as) {
+// How the place goes with each unknown, one entry per column: bones of a group share theirs.
+void PoseSolver::gather_ways(const SkinPlace& place, const Vec3& now, const Vec3* as) {
+    for (const Eigen::Index c : columns_) slot_[static_cast<std::size_t>(c)] = -1;
+    columns_.clear(), ways_.clear();
+    const auto add = [&](Eigen::Index column, const Vec3& way) {
+        int& slot = slot_[static_cast<std::size_t>(column)];
+        if (slot >= 0) return void(ways_[static_cast<std::size_t>(slot)] += way);
+        slot = static_cast<int>(columns_.size());
+        columns_.push_back(column), ways_.push_back(way);
+    };
     const std::size_t count = kit_.joints.size();
-    const Vec3 now = at(place);
-    std::vector<Eigen::Index> columns;
-    std::vector<Vec3> ways;  // how the place goes with each
-    const auto add = [&](Eigen::Index column, const Vec3& way) { columns.push_back(column), ways.push_back(way); };
     const auto first = static_cast<Eigen::Index>(3 * count);
     for (std::size_t j = 0; j < count; ++j) {
         double share = 0;
@@ -180,11 +189,18 @@ void PoseSolver::want(const SkinPlace& place, const Vec3& gap, const Mat3& weigh
     }
     for (int a = 0; a < 3; ++a) add(first + a, size_ * Vec3::Unit(a));
     add(first + 3, as ? *as : now);  // of log size
+}
+
+void PoseSolver::want(const SkinPlace& place, const Vec3& gap, const Mat3& weight, const Vec3* as) {
+    gather_ways(place, at(place), as);
     const Vec3 pull = weight * gap;
-    for (std::size_t i = 0; i < columns.size(); ++i) {
-        right_[columns[i]] += ways[i].dot(pull);
-        const Vec3 weighed = weight * ways[i];
-        for (std::size_t k = 0; k < columns.size(); ++k) left_(columns[k], columns[i]) += ways[k].dot(weighed);
+    for (std::size_t i = 0; i < columns_.size(); ++i) {
+        const Eigen::Index c = columns_[i];
+        right_[c] += ways_[i].dot(pull);
+        const Vec3 weighed = weight * ways_[i];
+        // the half that take_step() reads
+        for (std::size_t k = 0; k <= i; ++k)
+            left_(std::max(c, columns_[k]), std::min(c, columns_[k])) += ways_[k].dot(weighed);
     }
 }
 
@@ -227,7 +243,7 @@ void PoseSolver::add_priors(double ease, double builds) {
         if (kit_.joints[j].parent >= 0) add_range(j, ease);
     const Eigen::Index first = static_cast<Eigen::Index>(3 * kit_.joints.size()) + 4;
     for (Eigen::Index g = 0; g < build_.size(); ++g) {
-        const double k = (g == 2 * back_ ? kTrunkLength : kBuild) * builds;
+        const double k = (g == 2 * back_ ? kTrunkLength : g == 2 * hips_ ? kHips : kBuild) * builds;
         left_(first + g, first + g) += k;
         right_[first + g] -= k * build_[g];
     }

@@ -13,6 +13,7 @@ namespace veld {
 struct SkinPlace {
     Vec3 rest = Vec3::Zero(), normal = Vec3::Zero();
     std::array<std::pair<Index, double>, 4> joints{};
+    double firm = 1;  // how much its distance says of the pose (flesh.h)
 };
 SkinPlace skin_place(const BaseKit& kit, Index vertex, const Vec3& normal);
 // normal: zero
@@ -53,6 +54,7 @@ class PoseSolver {
     void find_bones();
     Mat3 stretch_of(std::size_t joint) const;
     std::pair<Vec3, Vec3> growth(std::size_t joint, const SkinPlace& place) const;
+    void gather_ways(const SkinPlace& place, const Vec3& now, const Vec3* as);
     void add_range(std::size_t joint, double ease);
     void add_held();
 
@@ -67,10 +69,14 @@ class PoseSolver {
     std::vector<std::vector<Index>> way_;   // way_[j][k]: the child of j that leads to k
     std::vector<Eigen::Index> group_;       // per joint: whose build it shares
     std::vector<Vec3> along_;               // per joint: the bone's direction at rest; zero: grows on all sides
-    Eigen::Index back_ = -1;                // the spine's group
+    Eigen::Index back_ = -1, hips_ = -1;    // the groups of spine and pelvis
     Eigen::VectorXd build_;                 // per group: logarithms of length and girth
     Eigen::MatrixXd left_;  // unknowns: three turns per joint, three moves, one size, the groups' builds
     Eigen::VectorXd right_;
+    // of the place that is added
+    std::vector<Eigen::Index> columns_;
+    std::vector<Vec3> ways_;
+    std::vector<int> slot_;  // column -> entry of the two above, or -1
 };
 
 }  // namespace veld

@@ -1,5 +1,8 @@
 #include "core/fit/skin_sample.h"
 
+#include <tbb/parallel_for.h>
+
+#include "core/kit/flesh.h"
 #include "core/linalg/statistics.h"
 #include "core/spatial/nearest_points.h"
 
@@ -14,24 +17,31 @@ constexpr double kPlain = 0.05;
 
 SkinSample skin_sample(const BaseKit& kit, const VertexIndices& vertices, const Points& normals, std::size_t count) {
     SkinSample out;
+    const std::vector<double> firm = firmness(kit);
     const std::size_t step = std::max<std::size_t>(1, vertices.size() / count);
-    for (std::size_t i = 0; i < vertices.size(); i += step)
+    for (std::size_t i = 0; i < vertices.size(); i += step) {
         out.push_back(skin_place(kit, vertices[i], normals[vertices[i]]));
+        out.back().firm = firm[vertices[i]];
+    }
     return out;
 }
 
 std::vector<double> add_matches(PoseSolver& solver, const SkinSample& sample, const SourceSurface& surface,
                                 double reach) {
+    std::vector<SurfaceHit> hits(sample.size());
+    tbb::parallel_for(std::size_t{0}, sample.size(), [&](std::size_t i) {
+        const FacingFilter facing{solver.normal_at(sample[i]), kFacing};
+        hits[i] = surface.closest(solver.at(sample[i]), 2 * reach, &facing);
+    });
     std::vector<double> distances;
-    for (const SkinPlace& place : sample) {
-        const Vec3 now = solver.at(place);
-        const FacingFilter facing{solver.normal_at(place), kFacing};
-        const SurfaceHit hit = surface.closest(now, 2 * reach, &facing);
+    for (std::size_t i = 0; i < sample.size(); ++i) {
+        const SurfaceHit& hit = hits[i];
         if (!hit || surface.on_border(hit)) continue;
         distances.push_back(hit.distance);
         const Vec3 n = surface.query->triangle_normals()[hit.triangle];
-        const Mat3 weight = geman_mcclure(hit.distance, reach) * (n * n.transpose() + kPlain * Mat3(Mat3::Identity()));
-        solver.want(place, hit.position - now, weight);
+        const Mat3 weight = sample[i].firm * geman_mcclure(hit.distance, reach) *
+                            (n * n.transpose() + kPlain * Mat3(Mat3::Identity()));
+        solver.want(sample[i], hit.position - solver.at(sample[i]), weight);
     }
     return distances;
 }
@@ -45,7 +55,8 @@ void add_back_matches(PoseSolver& solver, const SkinSample& dense, const Points&
         if (i == kNone) continue;
         const Vec3 gap = p - places[i], n = solver.normal_at(dense[i]);
         solver.want(dense[i], gap,
-                    weight * geman_mcclure(gap.norm(), reach) * (n * n.transpose() + kPlain * Mat3(Mat3::Identity())));
+                    weight * dense[i].firm * geman_mcclure(gap.norm(), reach) *
+                        (n * n.transpose() + kPlain * Mat3(Mat3::Identity())));
     }
 }
 

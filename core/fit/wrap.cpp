@@ -23,7 +23,8 @@ constexpr double kDenoiseFrom = 0.65;
 // of conjugate gradients: of the bending length, what may be left; a factorisation takes as long as eight steps
 constexpr double kNearShare = 1e-3;
 constexpr int kMostSteps = 3;
-constexpr int kKeptEvery = 3;  // of the levels: what a repair may go back to
+constexpr double kAlongFromMm = 8, kAlongLeast = 0.5;  // of the bending length; cosine
+constexpr int kKeptEvery = 3;                          // of the levels: what a repair may go back to
 
 double now_seconds() {
     return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
@@ -138,11 +139,26 @@ void Wrapper::apply_stiffness(double lambda) {
     stiffness_lambda_ = lambda;
 }
 
+// The nearest places of a belly spread a flat base out over its flanks: on smooth trunks, where nothing else says how
+// far along a place lies, each goes along its own normal instead, as far as the nearest place's tangent plane.
+void Wrapper::match_along_normals() {
+    const Points normals = vertex_normals(x_, triangles_);
+    tbb::parallel_for(std::size_t{0}, matches_.size(), [&](std::size_t v) {
+        Match& m = matches_[v];
+        if (m.weight <= 0) return;
+        const Vec3 way = m.position - x_[v];
+        const double far = way.norm(), along = way.dot(normals[v]);
+        if (far < 1e-9 || std::abs(along) < kAlongLeast * far) return;
+        m.position = x_[v] + far * far / along * normals[v];
+    });
+}
+
 Status Wrapper::round(const WrapLevel& level) {
     const double t0 = now_seconds();
     if (level.match) {
         matches_ = match_to_source(p_, match_, x_, level.match_mm, settings_.max_angle_degrees, averaged_);
     }
+    if (level.match && settings_.part != FitPart::Head && level.lambda > kAlongFromMm) match_along_normals();
     const double t1 = now_seconds();
     Points rhs;
     if (level.lambda != stiffness_lambda_) apply_stiffness(level.lambda);
@@ -237,7 +253,7 @@ Result<WrapResult> Wrapper::run() {
     WrapResult out;
     WrapLevel last = level_at(p_.to);
     last.match = p_.source != nullptr;
-    if (auto ok = repair(last, &out.repaired_vertices); !ok) return ok.error();
+    if (auto ok = repair_around(last, &out.repaired_vertices); !ok) return ok.error();
     out.matches = match_to_source(p_, p_.match, x_, settings_.match_end_mm, settings_.max_angle_degrees, averaged_);
     out.positions = std::move(x_);
     out.times = times_;

@@ -12,6 +12,8 @@ namespace {
 constexpr double kAwayMm = 4.0, kMostFurther = 1.15, kFurtherMm = 0.01;  // what a repair may cost
 constexpr int kRelaxRings = 5, kRelaxSweeps = 8;
 constexpr int kLeastRings = 2, kMostRings = 8;  // around a fault, left unmatched for good
+constexpr int kAroundRings = 22;                // that a repair can reach from a fault
+constexpr double kMostAround = 0.6;             // of the surface; more is repaired as a whole
 
 }  // namespace
 
@@ -25,7 +27,7 @@ Wrapper::Faults Wrapper::faults_of(const Points& x) const {
         area += areas[v];
         out.away_mm += areas[v] * (found[v].weight > 0 ? std::min(found[v].distance, kAwayMm) : kAwayMm);
     }
-    out.away_mm /= std::max(area, 1e-9);
+    out.away_mm = out.away_mm / std::max(whole_area_ > 0 ? whole_area_ : area, 1e-9) + away_elsewhere_;
     return out;
 }
 
@@ -86,6 +88,34 @@ Status Wrapper::repair(const WrapLevel& last, int* repaired) {
     go_back(best);
     if (progress_.is_cancelled()) return Error{ErrorCode::Cancelled, "Fit cancelled; nothing was changed."};
     x_ = best.x;
+    return Done{};
+}
+
+// The same on the surroundings of the faults alone, the rest held: on a whole figure that is a small part.
+Status Wrapper::repair_around(const WrapLevel& last, int* repaired) {
+    const Faults faults = faults_of(x_);
+    if (faults.weight() == 0) return Done{};
+    const SurfaceStencil& s = energy_.stencil();
+    std::set<Index> around = faults.vertices;
+    for (int ring = 0; ring < kAroundRings; ++ring) around = with_neighbours(s, around);
+    WrapProblem problem = p_;
+    std::size_t count = 0;
+    for (Index v = 0; v < problem.active.size(); ++v) {
+        problem.active[v] = p_.active[v] && around.contains(v);
+        count += problem.active[v] != 0;
+    }
+    if (static_cast<double>(count) > kMostAround * static_cast<double>(s.vertex.size())) return repair(last, repaired);
+    const std::vector<std::pair<Index, Index>> base_cuts(base_cuts_.begin(), base_cuts_.end());
+    problem.surface = nullptr, problem.base_cuts = &base_cuts, problem.start = &x_;
+    Progress quiet;
+    quiet.cancelled = progress_.cancelled;
+    Wrapper part(problem, settings_, quiet);
+    part.match_ = match_, part.earlier_ = earlier_, part.averaged_ = averaged_;
+    for (const Index v : s.vertex) part.whole_area_ += p_.match[v] < 0.5 ? 0 : s.vertex_area[v];
+    part.away_elsewhere_ = faults.away_mm - part.faults_of(x_).away_mm;
+    if (auto ok = part.repair(last, repaired); !ok) return ok;
+    x_ = std::move(part.x_);
+    times_.factor += part.times_.factor, times_.solve += part.times_.solve, times_.query += part.times_.query;
     return Done{};
 }
 

@@ -39,8 +39,10 @@ class Wrapper {
     void pull(const SurfacePoint& place, const Vec3& target, double weight, Points& rhs);
     void pull_all(const WrapLevel& level, Points& rhs);
     void keep_contacts(Points& rhs);
+    void match_along_normals();
     void apply_stiffness(double lambda);
     Status repair(const WrapLevel& last, int* repaired);
+    Status repair_around(const WrapLevel& last, int* repaired);
     struct Faults : SurfaceFaults {
         double away_mm = 0;  // mean distance to the source of what wants to lie on it
     };
@@ -68,6 +70,8 @@ class Wrapper {
     SurfaceEnergy energy_;
     Points x_;
     std::vector<Points> earlier_;  // x_ after some of the levels
+    // of a repair around faults: what is measured is of the whole all the same
+    double whole_area_ = 0, away_elsewhere_ = 0;
     std::vector<double> stiffness_, match_;
     double factored_lambda_ = -1;   // the level that the energy's solver was factored for
     double stiffness_lambda_ = -1;  // the level that the energy's stiffness was made for

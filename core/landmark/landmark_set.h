@@ -29,11 +29,19 @@ bool kept_by_hand(const Trust& trust);
 // What a fit makes of it: 1 by hand, accepted or sure; less the farther off it may be.
 double trust_weight(const Trust& trust);
 
+// Where a joint of a figure is, inside it.
+struct JointMark {
+    Vec3 at = Vec3::Zero();
+    bool by_hand = false;  // a fit keeps it there; found ones only say how it begins
+    bool operator==(const JointMark&) const = default;
+};
+
 struct LandmarkSet {
     std::map<std::string, Vec3> points;
     std::map<std::string, Points> curves;
-    std::map<std::string, Trust> trust;  // of points and curves, by name
-    std::optional<Unit> unit;            // as the file says; the numbers are never converted
+    std::map<std::string, Trust> trust;       // of points and curves, by name
+    std::map<std::string, JointMark> joints;  // of whole figures, by the kit's names
+    std::optional<Unit> unit;                 // as the file says; the numbers are never converted
     Trust trust_of(const std::string& name) const {
         const auto at = trust.find(name);
         return at == trust.end() ? Trust{} : at->second;

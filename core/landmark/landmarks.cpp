@@ -70,6 +70,18 @@ Status read_curves(const Json& json, const std::string& path, LandmarkFile& out)
     return Done{};
 }
 
+Status read_joints(const Json& json, const std::string& path, LandmarkSet& set) {
+    for (const auto& [name, value] : json.items()) {
+        JointMark mark;
+        if (!value.is_object() || !value.contains("at") || !read_point(value["at"], mark.at))
+            return bad_landmarks(path,
+                                 "joint '" + name + "' has no 'at' of three finite numbers. Correct or remove it.");
+        mark.by_hand = value.contains("by_hand") && value["by_hand"].is_boolean() && value["by_hand"].get<bool>();
+        set.joints[name] = mark;
+    }
+    return Done{};
+}
+
 // Lengths in mm whatever the file's unit.
 Status read_trust(const Json& json, const std::string& path, LandmarkSet& set) {
     for (const auto& [name, value] : json.items()) {
@@ -248,6 +260,10 @@ Result<LandmarkFile> parse_landmarks(std::string_view text, const std::string& p
         if (!trust->is_object()) return bad_landmarks(path, "'trust' is not an object.");
         if (auto ok = read_trust(*trust, path, out.set); !ok) return ok.error();
     }
+    if (const auto joints = json.find("joints"); joints != json.end()) {
+        if (!joints->is_object()) return bad_landmarks(path, "'joints' is not an object of named joints.");
+        if (auto ok = read_joints(*joints, path, out.set); !ok) return ok.error();
+    }
     for (const std::string& name : out.unknown) {
         out.notes.push_back("'" + name + "' is not in the landmark scheme; it is kept but not used.");
     }
@@ -273,6 +289,8 @@ std::string landmarks_text(const LandmarkSet& set) {
         for (const Vec3& p : curve) list.push_back(point_json(p));
     }
     for (const auto& [name, t] : set.trust) json["trust"][name] = trust_json(t);
+    for (const auto& [name, joint] : set.joints)
+        json["joints"][name] = {{"at", point_json(joint.at)}, {"by_hand", joint.by_hand}};
     return json.dump(1) + "\n";
 }
 
@@ -287,6 +305,7 @@ LandmarkSet swap_sides(const LandmarkSet& set) {
     for (const auto& [name, p] : set.points) out.points[other(name)] = p;
     for (const auto& [name, c] : set.curves) out.curves[other(name)] = c;
     for (const auto& [name, t] : set.trust) out.trust[other(name)] = t;
+    for (const auto& [name, joint] : set.joints) out.joints[other(name)] = joint;
     return out;
 }
 

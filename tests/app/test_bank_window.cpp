@@ -1,65 +1,7 @@
 // The Bank station in the real window: sliders, regions, shares, and the way out and back.
 #include <catch2/catch.hpp>
 
-#include <QCheckBox>
-#include <QComboBox>
-#include <QDoubleSpinBox>
-#include <QLabel>
-#include <QLineEdit>
-#include <QListWidget>
-#include <QMenu>
-#include <QSlider>
-#include <QTreeWidget>
-#include <filesystem>
-
-#include "app/stations/bank/exchange_controller.h"
-#include "app/stations/bank/face_map.h"
-#include "app/stations/bank/morph_list.h"
-#include "app/views/viewport.h"
-#include "core/base/file.h"
-#include "core/io/mesh_write.h"
-#include "core/project/sources.h"
-#include "core/rig/pose.h"
-#include "demo/standins/sculpting.h"
-#include "tests/app/window_fixture.h"
-
-using namespace veld;
-
-namespace {
-
-struct BankFixture : Fixture {
-    BankFixture() {
-        open_demo(false);
-        station("station_bank");
-    }
-    Session& session() { return window->session(); }
-    const ProjectState& state() { return window->session().state(); }
-    void add(const std::string& name, const Points& shape, const std::string& group = {}) {
-        ProjectState next = state();
-        Morph m = *make_morph(*demo_kit(), shape, name);
-        m.group = group;
-        add_morph(next, std::move(m), 0);
-        session().change("Add", std::move(next));
-        QTest::qWait(20);
-    }
-    void add_people() {
-        for (const auto& [file, name] : {std::pair{"warden_clean", "Warden"}, {"tall_carrier", "Tall carrier"}})
-            add(name, read_mesh(demo(std::string("returns/") + file + ".obj"))->mesh.positions, "people");
-    }
-    void page(BankController::Page p) {
-        window->bank().set_page(p);
-        QTest::qWait(50);
-    }
-    void undo() { QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier); }
-};
-
-double apart(const Points& a, const Points& b) {
-    double worst = 0;
-    for (std::size_t v = 0; v < a.size(); ++v) worst = std::max(worst, (a[v] - b[v]).norm());
-    return worst;
-}
-
-}  // namespace
+#include "tests/app/bank_support.h"
 
 TEST_CASE("Bank window: sliders, solo, search, settings A and B, all back") {
     BankFixture f;
@@ -362,58 +304,4 @@ TEST_CASE("Bank window: what came back larger, turned and moved is asked about a
         CHECK(f.find<QPushButton>("exchange_keep")->isVisible());
         CHECK(bounding_box(exchange.result()->positions).size().y() > 2500);
     }
-}
-
-TEST_CASE("Bank window: a pose is found in the mix, turned by hand, looked at in three poses, and taken out") {
-    BankFixture f;
-    const BaseKit& kit = *demo_kit();
-    const auto joint_of = [&](const std::string& name) {
-        for (std::size_t j = 0; j < kit.joints.size(); ++j)
-            if (kit.joints[j].name == name) return j;
-        throw std::runtime_error("no joint " + name);
-    };
-    Pose lower = rest_pose(kit.joints);
-    const auto down = [](double degrees) {
-        return Eigen::AngleAxisd(degrees * M_PI / 180, Vec3::UnitZ()).toRotationMatrix();
-    };
-    lower.turns[joint_of("upper_arm_l")] = down(-22), lower.turns[joint_of("upper_arm_r")] = down(22);
-    f.add("arms lower", skin(kit.mesh.positions, kit.joints, kit.weights, lower));
-    f.find<QDoubleSpinBox>("bank_spin_0")->setValue(1);
-    f.page(BankController::Page::Rest);
-    auto* use = f.find<QPushButton>("rest_use");
-    CHECK_FALSE(use->isEnabled());  // nothing is turned yet
-    f.press("rest_find");
-    REQUIRE(wait_until([&] { return use->isEnabled(); }));
-    CHECK(f.find<QLabel>("rest_said")->text().startsWith("2 joints"));
-    auto* joints = f.find<QTreeWidget>("rest_joints");
-    REQUIRE(joints->topLevelItemCount() == static_cast<int>(kit.joints.size()));
-    const auto item = [&](const char* name) { return joints->findItems(name, Qt::MatchExactly).at(0); };
-    CHECK(item("upper_arm_l")->text(1).startsWith("2"));
-    CHECK(joints->indexOfTopLevelItem(item("upper_arm_r")) < 2);  // turned ones come first
-    CHECK(item("shin_l")->text(1).isEmpty());
-    // by hand: the other side goes along
-    joints->setCurrentItem(item("forearm_l"));
-    f.find<QDoubleSpinBox>("rest_spin_1")->setValue(30);
-    CHECK(item("forearm_r")->text(1) == "30.0°");
-    f.find<QDoubleSpinBox>("rest_spin_1")->setValue(0);
-    // a click on the nose selects the head's joint
-    Viewport& first = *f.window->views().base_view();
-    const Vec3 nose = kit.landmarks.at("pronasale").at(kit.mesh.positions);
-    QTest::mouseClick(&first, Qt::LeftButton, Qt::NoModifier, first.screen_of(nose).toPoint());
-    CHECK(joints->currentItem()->text(0) == "head");
-    // another pose to look at
-    auto* view = f.find<QComboBox>("rest_view_1");
-    view->setCurrentIndex(view->findText("stride"));
-    emit view->activated(view->currentIndex());
-    QTest::qWait(30);
-    f.find<QLineEdit>("rest_name")->setText("as the base");
-    f.press("rest_use");
-    REQUIRE(f.state().bank.size() == 2);
-    const Morph& kept = *f.state().bank[1].morph;
-    CHECK(kept.name == "as the base");
-    CHECK(f.state().bank[0].amount == 0);
-    CHECK(apart(mix_morphs(kit.mesh.positions, {{&kept, 1}}), kit.mesh.positions) < 2);
-    f.undo();
-    CHECK(f.state().bank.size() == 1);
-    CHECK(f.state().bank[0].amount == 1);
 }

@@ -241,7 +241,7 @@ TEST_CASE("Skeleton: a bent figure is found again, in its size") {
     Similarity larger;
     larger.scale = 1.06;
     const SourceSurface surface = prepare_source(figure.mesh, larger);
-    const auto found = articulate(*kit, surface, {}, {});
+    const auto found = articulate(*kit, surface, {}, {}, {});
     REQUIRE(found);
     CHECK(found->to_kit.scale * larger.scale == Approx(1).margin(0.01));
     const BaseKit again = posed_kit(*kit, found->pose);
@@ -296,7 +296,7 @@ TEST_CASE("Skeleton: bones of other lengths, and a stage under the feet") {
 
     const auto ignored = ignored_with_floor(mesh, {}, nullptr);
     const SourceSurface surface = prepare_source(mesh, {}, &ignored);
-    const auto found = articulate(*kit, surface, {}, {});
+    const auto found = articulate(*kit, surface, {}, {}, {});
     REQUIRE(found);
     const BaseKit again = posed_kit(*kit, found->pose);
     for (const char* name : {"patella_r", "malleolus_medial_r", "acropodion_l", "dactylion_3_r", "dactylion_3_l"}) {

@@ -138,6 +138,20 @@ TEST_CASE("Landmark file: written and read again is identical") {
     REQUIRE(again->set == file->set);
 }
 
+TEST_CASE("Landmark file: joints come back as they were, by hand or found; damaged ones are named") {
+    LandmarkSet set;
+    set.joints["shin_l"] = {{1, 2.5, -3}, true};
+    set.joints["hand_r"] = {{0.125, 4, 5}, false};
+    const auto again = parse_landmarks(landmarks_text(set), "again");
+    REQUIRE(again);
+    CHECK(again->set == set);
+    CHECK(swap_sides(set).joints.at("shin_r").by_hand);
+    const auto damaged =
+        parse_landmarks(R"({"format":"veldstone-landmarks","version":1,"joints":{"shin_l":{"at":[1,2]}}})", "x.json");
+    REQUIRE_FALSE(damaged);
+    CHECK(damaged.error().message.find("joint 'shin_l'") != std::string::npos);
+}
+
 TEST_CASE("Landmark file: unknown names are kept and reported, missing ones are fine") {
     const auto f = parse_landmarks(R"({"format":"veldstone-landmarks","version":1,"points":{"scar":[1,2,3]}})", "x");
     REQUIRE(f);

@@ -4,8 +4,11 @@
 
 #include "core/fit/articulate.h"
 #include "core/fit/find_pose.h"
+#include "core/kit/flesh.h"
+#include "core/fit/take_pose.h"
 #include "core/io/mesh_file.h"
 #include "core/kit/kit_joints.h"
+#include "core/landmark/landmarks.h"
 #include "core/linalg/statistics.h"
 #include "core/rig/joint_range.h"
 #include "core/rig/stock_poses.h"
@@ -52,7 +55,7 @@ Pose found_in(const BaseKit& kit, const Pose& pose) {
     scan.positions = standing(kit, pose);
     const auto pulls = head_pulls(kit, scan.positions);
     REQUIRE(pulls.size() >= 6);
-    const auto bent = articulate(kit, prepare_source(scan, {}), pulls, {});
+    const auto bent = articulate(kit, prepare_source(scan, {}), pulls, {}, {});
     REQUIRE(bent);
     return bent->pose;
 }
@@ -91,7 +94,7 @@ TEST_CASE("Poses: marked limbs lead a skeleton into a seat") {
     std::vector<PosePull> pulls;
     for (const auto& [name, at] : kit->landmarks)
         if (!name.starts_with("pupil")) pulls.push_back({at, at.at(scan.positions)});
-    const auto bent = articulate(*kit, prepare_source(scan, {}), pulls, {});
+    const auto bent = articulate(*kit, prepare_source(scan, {}), pulls, {}, {});
     REQUIRE(bent);
     for (const char* joint : {"thigh_l", "thigh_r", "shin_l", "shin_r"})
         CHECK(off(*kit, bent->pose, sits, joint) < 12);
@@ -127,6 +130,74 @@ TEST_CASE("Poses: a fist and an open hand are told apart") {
         INFO(joint);
         CHECK(off(*kit, found, pose, std::string(joint) + "_r") < 25);
         CHECK(off(*kit, found, pose, std::string(joint) + "_l") < 10);
+    }
+}
+
+TEST_CASE("Poses: a belly, a seat and hips say little of the pose, bones all") {
+    const auto kit = demo_kit();
+    const std::vector<double> firm = firmness(*kit);
+    const auto at = [&](const char* name) { return firm[kit->landmarks.at(name).vertices[0]]; };
+    for (const char* soft : {"omphalion", "gluteale_l", "gluteale_r", "thelion_l", "trochanterion_r"})
+        CHECK(at(soft) < 0.2);
+    for (const char* hard : {"patella_l", "olecranon_r", "pronasale", "acromion_l", "malleolus_lateral_r", "lumbale"})
+        CHECK(at(hard) > 0.9);
+    BaseKit bare = *kit;
+    bare.landmarks.clear();
+    CHECK(firmness(bare) == std::vector<double>(kit->mesh.positions.size(), 1));
+}
+
+TEST_CASE("Poses: joints that are marked say how to begin, and one that a hand placed stays there") {
+    const auto kit = demo_kit();
+    Pose pose = rest_pose(kit->joints);
+    turn(*kit, pose, "thigh_l", -95, Vec3::UnitX()), turn(*kit, pose, "shin_l", 100, Vec3::UnitX());  // on one leg
+    turn(*kit, pose, "upper_arm_r", 60, Vec3::UnitZ()), turn(*kit, pose, "forearm_r", 70, Vec3::UnitY());
+    Mesh scan = kit->mesh;
+    scan.positions = standing(*kit, pose);
+    FitInput input;
+    input.kit = kit.get(), input.source = &scan, input.unit = Unit::Millimetre;
+    for (const auto& [name, at] : kit->landmarks)
+        if (in_point_set(name, PointSet::Face)) input.landmarks.points[name] = at.at(scan.positions);
+    const Points truth = pose_joints(kit->joints, pose).place;
+    const auto off_by = [&](const std::map<std::string, JointMark>& found, const char* joint) {
+        return (found.at(joint).at - truth[joint_of(*kit, joint)]).norm();
+    };
+    for (std::size_t j = 0; j < truth.size(); ++j)
+        input.landmarks.joints[kit->joints[j].name] = {truth[j] + Vec3(20, -15, 10), false};
+    const auto found = find_joints(input, true, {});
+    REQUIRE(found);
+    CHECK(found->size() == kit->joints.size());
+    for (const char* joint : {"shin_l", "foot_l", "forearm_r", "hand_r", "foot_r", "hand_l"}) {
+        INFO(joint);
+        CHECK(off_by(*found, joint) < 12);
+    }
+    SECTION("by hand") {
+        const Vec3 there = truth[joint_of(*kit, "hand_l")] + Vec3(0, 40, 30);
+        input.landmarks.joints["hand_l"] = {there, true};
+        const auto held = find_joints(input, true, {});
+        REQUIRE(held);
+        CHECK(held->at("hand_l") == JointMark{there, true});
+        // the elbow has moved with it, the other side has not
+        CHECK(off_by(*held, "forearm_l") > 4);
+        CHECK(off_by(*held, "forearm_r") < 15);
+        // a fit begins there as well
+        FitResult fit;
+        const auto placed =
+            place_by_landmarks({kit.get(), kit->landmarks, input.landmarks, input.unit, FitPart::All, true});
+        REQUIRE(placed);
+        fit.placement = *placed;
+        input.settings.keep_true_size = true;
+        const SourceSurface surface = prepare_source(scan, placed->source_to_kit);
+        REQUIRE(take_pose(input, kit->landmarks, surface, fit, {}));
+        REQUIRE(fit.pose);
+        const Vec3 hand = pose_joints(kit->joints, *fit.pose).place[joint_of(*kit, "hand_l")];
+        CHECK((hand - fit.placement.source_to_kit(there)).norm() < 25);
+    }
+    SECTION("stopped") {
+        Progress stopped;
+        stopped.cancelled = [] { return true; };
+        const auto none = find_joints(input, true, stopped);
+        REQUIRE_FALSE(none);
+        CHECK(none.error().code == ErrorCode::Cancelled);
     }
 }
 

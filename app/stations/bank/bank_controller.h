@@ -14,7 +14,7 @@ namespace veld {
 class BankController : public QObject {
     Q_OBJECT
  public:
-    enum class Page { Mix, Regions, Make, Rest, Exchange };
+    enum class Page { Mix, Regions, Make, Rest, Joints, Exchange };
     explicit BankController(Session& session, QObject* parent = nullptr);
 
     void set_page(Page page);

@@ -3,14 +3,15 @@
 #include "app/stations/bank/exchange_tab.h"
 #include "app/stations/bank/make_tab.h"
 #include "app/stations/bank/mix_tab.h"
+#include "app/stations/bank/moves_tab.h"
 #include "app/stations/bank/region_tab.h"
 #include "app/stations/bank/rest_tab.h"
 #include "app/widgets.h"
 
 namespace veld {
 
-BankPanel::BankPanel(Session& session, BankController& bank, RestController& rest, ExchangeController& exchange,
-                     QWidget* parent)
+BankPanel::BankPanel(Session& session, BankController& bank, RestController& rest, MovesController& moves,
+                     ExchangeController& exchange, QWidget* parent)
     : QWidget(parent), bank_(bank) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Bank"), "title"));
@@ -19,6 +20,7 @@ BankPanel::BankPanel(Session& session, BankController& bank, RestController& res
     sections_->add(new RegionTab(session, bank), tr("Regions"));
     sections_->add(new MakeTab(session, bank), tr("Make"));
     sections_->add(new RestTab(session, rest), tr("Rest pose"));
+    sections_->add(new MovesTab(session, moves), tr("Joints"));
     sections_->add(new ExchangeTab(session, bank, exchange), tr("Send and return"));
     column->addWidget(sections_, 1);
     connect(sections_, &Sections::current_changed, this, [this](int i) {

@@ -4,6 +4,7 @@
 
 #include "app/sections.h"
 #include "app/stations/bank/exchange_controller.h"
+#include "app/stations/bank/moves_controller.h"
 #include "app/stations/bank/rest_controller.h"
 
 namespace veld {
@@ -11,8 +12,8 @@ namespace veld {
 class BankPanel : public QWidget {
     Q_OBJECT
  public:
-    BankPanel(Session& session, BankController& bank, RestController& rest, ExchangeController& exchange,
-              QWidget* parent = nullptr);
+    BankPanel(Session& session, BankController& bank, RestController& rest, MovesController& moves,
+              ExchangeController& exchange, QWidget* parent = nullptr);
 
  private:
     BankController& bank_;

@@ -14,11 +14,15 @@ namespace veld {
 BankStation::BankStation(const StationContext& context)
     : StationPage(context),
       rest_(context.session, context.bank),
+      moves_(context.session),
       mix_(context.scene),
-      panel_(new BankPanel(context.session, context.bank, rest_, context.exchange)) {
+      panel_(new BankPanel(context.session, context.bank, rest_, moves_, context.exchange)) {
     const auto all = [this] { refresh({ViewId::Base, ViewId::Source, ViewId::Result}); };
     connect(&rest_, &RestController::changed, this, [this, all] {
         if (c_.bank.page() == BankController::Page::Rest) all();
+    });
+    connect(&moves_, &MovesController::changed, this, [this] {
+        if (moving()) refresh({ViewId::Base, ViewId::Result});
     });
     connect(&c_.bank, &BankController::page_changed, this, all);
     connect(&c_.bank, &BankController::changed, this, [this] { refresh({ViewId::Base, ViewId::Result}); });
@@ -34,11 +38,28 @@ std::vector<ViewId> BankStation::shown() {
     return mix_.views();
 }
 
-// Poses are looked at whole.
+// Poses and joints are looked at whole.
 Framing BankStation::home() {
-    if (!resting()) return StationPage::home();
+    if (!resting() && !moving()) return StationPage::home();
     const Box box = bounding_box(c_.session.state().kit->mesh.positions);
     return {box.centre(), 0.55 * box.size().norm()};
+}
+
+std::optional<Marks> BankStation::marks(ViewId which, const Camera& camera) {
+    if (!moving() || c_.bank.preview()) return {};
+    Marks out;
+    moves_.add_marks(which, camera, out);
+    return out;
+}
+
+void BankStation::marker_pressed(ViewId, const std::string& name, Qt::KeyboardModifiers) {
+    if (moving()) moves_.press(name);
+}
+void BankStation::marker_dragged(ViewId which, const std::string&, const Ray& ray) {
+    if (moving() && which == ViewId::Result) moves_.drag(ray);
+}
+void BankStation::marker_released(ViewId) {
+    if (moving()) moves_.end_drag();
 }
 
 Pane BankStation::at_rest(std::size_t which) {

@@ -7,6 +7,7 @@
 
 #include "app/core_words.h"
 #include "app/lengths.h"
+#include "app/scene/joint_marks.h"
 #include "app/widgets.h"
 
 namespace veld {
@@ -163,7 +164,7 @@ void RestTab::list_joints() {
     if (order != listed_) {
         joints_->clear();
         for (const std::size_t j : order) {
-            auto* item = new QTreeWidgetItem({QString::fromStdString(joints[j].name), ""});
+            auto* item = new QTreeWidgetItem({joint_text(joints[j].name), ""});
             item->setData(0, kJoint, static_cast<int>(j));
             item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
             joints_->addTopLevelItem(item);

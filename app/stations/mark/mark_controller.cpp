@@ -14,7 +14,8 @@
 
 namespace veld {
 
-MarkController::MarkController(Session& session, QObject* parent) : QObject(parent), s_(session) {
+MarkController::MarkController(Session& session, QObject* parent)
+    : QObject(parent), s_(session), joints_(new JointController(session, this)) {
     connect(&s_, &Session::selection_changed, this, [this] {
         if (draft_of_ != s_.selected()) draft_.clear(), draft_of_.clear();
     });

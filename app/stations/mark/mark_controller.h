@@ -5,6 +5,7 @@
 #include <QPointF>
 
 #include "app/session.h"
+#include "app/stations/mark/joint_controller.h"
 #include "app/views/camera.h"
 #include "core/landmark/plausible.h"
 
@@ -14,6 +15,9 @@ class MarkController : public QObject {
     Q_OBJECT
  public:
     explicit MarkController(Session& session, QObject* parent = nullptr);
+
+    JointController& joints() { return *joints_; }
+    const JointController& joints() const { return *joints_; }
 
     // The order in which points are asked for: ten that make a good start, then the core, then the rest.
     const std::vector<std::string>& order() const;
@@ -95,6 +99,7 @@ class MarkController : public QObject {
     std::optional<Vec3> middle_of_selection() const;
 
     Session& s_;
+    JointController* joints_;
     Points draft_;  // the first handle of a curve that is not there yet
     std::string draft_of_;
     std::optional<Points> dragged_handles_;  // while a handle is dragged

@@ -7,6 +7,7 @@
 
 #include "app/flow_row.h"
 #include "app/lengths.h"
+#include "app/scene/joint_marks.h"
 #include "app/theme.h"
 #include "app/views/markers.h"
 #include "app/widgets.h"
@@ -45,6 +46,7 @@ MarkPanel::MarkPanel(Session& session, MarkController& controller, QWidget* pare
     connect(&s_, &Session::changed, this, &MarkPanel::refresh);
     connect(&s_, &Session::busy_changed, this, &MarkPanel::refresh);
     connect(&s_, &Session::selection_changed, this, &MarkPanel::show_selection);
+    connect(&c_.joints(), &JointController::changed, this, &MarkPanel::show_selection);
     refresh();
 }
 
@@ -153,6 +155,23 @@ void MarkPanel::build_bottom() {
     connect(loupe_, &QCheckBox::toggled, this, &MarkPanel::loupe_toggled);
     connect(hold_, &QCheckBox::toggled, this, &MarkPanel::hold_toggled);
     column->addLayout(flow({snap_, loupe_, hold_}));
+    joints_ = new QCheckBox(tr("Joints"));
+    joints_->setObjectName("mark_joints");
+    joints_->setChecked(c_.joints().wanted());
+    joints_->setToolTip(
+        tr("Shows the figure's joints on the scan. Drag one that is wrong: the others follow, and the fit begins "
+           "there. Fingers show when you are near."));
+    find_joints_ = button(tr("Find joints"), "mark_find_joints",
+                          tr("Looks for all joints of the figure again, also for those that you moved"));
+    connect(joints_, &QCheckBox::toggled, this, [this](bool on) { c_.joints().show(on); });
+    connect(find_joints_, &QPushButton::clicked, this, [this] { c_.joints().find_anew(); });
+    joints_row_ = new QWidget;
+    auto* across = new QHBoxLayout(joints_row_);
+    across->setContentsMargins(0, 0, 0, 0);
+    across->addWidget(joints_);
+    across->addStretch();
+    across->addWidget(find_joints_);
+    column->addWidget(joints_row_);
 }
 
 void MarkPanel::selection_by_hand() {
@@ -246,8 +265,19 @@ void MarkPanel::refresh() {
         within_->setValue(in_pixels_ ? 5 : 1.5);
     }
     for (const char* name : {"mark_mirror", "mark_mirror_all"}) findChild<QPushButton*>(name)->setEnabled(!s_.photo());
+    // of whole figures: a head alone has none worth a line here
+    joints_row_->setVisible(s_.has_kit() && !s_.photo() && source && !s_.state().kit->joints.empty() &&
+                            (c_.joints().known() || s_.state().asked == PointSet::Body));
+    joints_->setEnabled(c_.joints().known());
+    find_joints_->setEnabled(c_.joints().can_find());
     refresh_suspicions();
     show_selection();
+}
+
+QString MarkPanel::asked_joint() const {
+    const std::string& joint = c_.joints().selected();
+    return c_.joints().by_hand(joint) ? tr("You placed it; fits keep it there. Del gives it back to the program.")
+                                      : tr("Found by the program. Drag it to where it belongs; the others follow.");
 }
 
 void MarkPanel::refresh_suspicions() {
@@ -284,6 +314,8 @@ void MarkPanel::show_selection() {
                                    : tr("Your own landmark.");
     if (!s_.state().source() && !s_.photo())
         ask_->setText(tr("Add a scan first (Gather)."));
+    else if (!c_.joints().selected().empty())
+        ask_->setText("<b>" + joint_text(c_.joints().selected()) + "</b>" + dim(asked_joint()));
     else if (name.empty())
         ask_->setText(tr("Select a landmark in the list, or press N for the first missing one."));
     else if (!s_.also_selected().empty())

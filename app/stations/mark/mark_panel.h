@@ -37,6 +37,7 @@ class MarkPanel : public QWidget {
     void refresh_suspicions();
     void add_line(const std::string& name, double off);
     void show_selection();
+    QString asked_joint() const;
     void show_picture();
     void selection_by_hand();
 
@@ -47,10 +48,11 @@ class MarkPanel : public QWidget {
     QWidget* finding_row_;
     QComboBox* set_;
     QTreeWidget* list_;
-    QPushButton *find_, *accept_, *accept_within_;
+    QPushButton *find_, *accept_, *accept_within_, *find_joints_;
     LengthBox* within_;
     bool in_pixels_ = false;
-    QCheckBox *snap_, *loupe_, *hold_;
+    QCheckBox *snap_, *loupe_, *hold_, *joints_;
+    QWidget* joints_row_;
     std::vector<Suspicion> suspicions_;
     std::shared_ptr<const BaseKit> look_of_;
     SurfaceLook look_;  // of the base, for the pictures

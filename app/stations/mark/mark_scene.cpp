@@ -82,6 +82,7 @@ Marks MarkStation::on_source(const Camera& camera) const {
         }
         add_line(out, std::move(line), seen);
     }
+    c_.mark.joints().add_marks(camera, out);
     const Points handles = c_.mark.handles();
     for (std::size_t i = 0; i < handles.size(); ++i) {
         Marker m;

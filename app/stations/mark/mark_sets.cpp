@@ -12,6 +12,7 @@
 namespace veld {
 
 void MarkController::erase_selected() {
+    if (!joints_->selected().empty()) return joints_->give_back();
     const std::string name = s_.selected();
     if (name.empty()) return;
     if (trust_of(name).locked) {

@@ -27,6 +27,7 @@ MarkStation::MarkStation(const StationContext& context)
         again();
         if (c_.views.client() == this) fly_to_selected();
     });
+    connect(&c_.mark.joints(), &JointController::changed, this, [this] { refresh({ViewId::Source}); });
     const std::tuple<const char*, Qt::Key, QCheckBox*> switches[] = {{"mark_snap_on", Qt::Key_S, panel_->snap_box()},
                                                                      {"mark_loupe_on", Qt::Key_L, panel_->loupe_box()},
                                                                      {"mark_hold_on", Qt::Key_H, panel_->hold_box()}};
@@ -62,6 +63,7 @@ Pane MarkStation::pane(ViewId which) {
 }
 
 void MarkStation::clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers) {
+    if (!c_.mark.joints().selected().empty()) return c_.mark.joints().deselect();
     which == ViewId::Base ? c_.mark.click_base(ray) : c_.mark.click_source(ray);
 }
 
@@ -69,7 +71,8 @@ void MarkStation::marker_pressed(ViewId, const std::string& name, Qt::KeyboardMo
     Session& s = c_.session;
     std::string curve;
     pressed_marker_ = true;
-    if (handle_of(name, curve)) {
+    if (c_.mark.joints().press(name)) {
+    } else if (handle_of(name, curve)) {
         s.select(curve);
     } else if (keys.testFlag(Qt::ControlModifier) && !s.selected().empty() && name != s.selected()) {
         std::set<std::string> also = s.also_selected();
@@ -82,9 +85,12 @@ void MarkStation::marker_pressed(ViewId, const std::string& name, Qt::KeyboardMo
 }
 
 void MarkStation::marker_dragged(ViewId which, const std::string& name, const Ray& ray) {
+    if (!c_.mark.joints().selected().empty()) return c_.mark.joints().drag(ray);
     which == ViewId::Base ? c_.mark.drag_base(name, ray) : c_.mark.drag_source(name, ray);
 }
-void MarkStation::marker_released(ViewId) { c_.mark.end_drag(); }
+void MarkStation::marker_released(ViewId) {
+    c_.mark.joints().selected().empty() ? c_.mark.end_drag() : c_.mark.joints().release();
+}
 void MarkStation::photo_clicked(const QPointF& pixel, double) { c_.mark.click_photo(pixel); }
 void MarkStation::photo_marker_dragged(const std::string& name, const QPointF& pixel) {
     c_.mark.drag_photo(name, pixel);
