@@ -3,7 +3,6 @@
 #include <QApplication>
 #include <QCheckBox>
 #include <QComboBox>
-#include <QElapsedTimer>
 #include <QFileInfo>
 #include <QLabel>
 #include <QLineEdit>
@@ -18,8 +17,6 @@
 
 #include "app/scene/look.h"
 #include "app/sections.h"
-#include "app/stations/bank/bank_controller.h"
-#include "app/stations/bank/exchange_controller.h"
 #include "app/stations/base/base_controller.h"
 #include "app/stations/base/new_base_tab.h"
 #include "app/stations/fit/photo_controller.h"
@@ -34,19 +31,10 @@
 #include "core/io/mesh_write.h"
 #include "core/morph/arithmetic.h"
 #include "core/tidy/resample.h"
+#include "demo/pictures/picture_parts.h"
 
 namespace veld {
 namespace {
-
-void wait_for(const std::function<bool()>& done, int most_ms) {
-    QElapsedTimer clock;
-    clock.start();
-    while (!done() && clock.elapsed() < most_ms) QApplication::processEvents(QEventLoop::AllEvents, 20);
-}
-
-void settle(int ms) {
-    wait_for([] { return false; }, ms);
-}
 
 // The scan's landmark file lies beside it in the demo: NAME_scan.glb, NAME_landmarks.json.
 void read_landmarks_beside(MainWindow& window) {
@@ -98,6 +86,14 @@ void picture_marking(MainWindow& window, const QString& view) {
         session.select("pronasale");
         return window.views().frame_home();
     }
+    if (view == "mark-joints") {
+        ProjectState next = session.state();
+        for (std::size_t i = 0; i < next.subjects.size(); ++i)
+            if (next.subjects[i].name == "Bram") next.subject = static_cast<int>(i);
+        next.asked = PointSet::Body;
+        session.change("Make current", std::move(next));
+        wait_for([&] { return session.prepared() != nullptr; }, 60000);
+    }
     if (view == "mark-photo") {
         for (std::size_t i = 0; i < session.state().subjects.size(); ++i) {
             if (session.state().subjects[i].photo_sets.empty()) continue;
@@ -110,6 +106,11 @@ void picture_marking(MainWindow& window, const QString& view) {
     }
     session.start_detect();
     wait_for([&] { return !session.busy(); }, 120000);
+    if (view == "mark-joints") {
+        window.mark().joints().press("joint:forearm_l");
+        window.views().frame_home();
+        return window.views().camera().look_from(FixedView::Front);
+    }
     if (view == "mark-doubts")
         session.select(window.findChild<QTreeWidget*>("mark_list")
                            ->topLevelItem(0)
@@ -197,81 +198,6 @@ void picture_touching(MainWindow& window, bool distance) {
     send(QEvent::MouseMove, at + QPointF(12, -12), Qt::NoButton);
     if (distance) window.look_bar().set_colours(Colouring::Distance);
     wait_for([&] { return !window.session().state().fit()->figures_old; }, 20000);
-}
-
-// A bank as a small studio has it: the fit, what came back, expressions, halves of them.
-void fill_bank(MainWindow& window) {
-    Session& session = window.session();
-    const BaseKit& kit = *session.state().kit;
-    ProjectState next = session.state();
-    const auto add = [&](Result<Morph>&& morph, const char* group, MorphKind kind, int tag, double amount) {
-        if (!morph) return std::fprintf(stderr, "%s\n", morph.error().message.c_str()), void();
-        morph->group = group, morph->kind = kind, morph->tag = tag;
-        add_morph(next, std::move(*morph), amount);
-    };
-    const std::string returns = kit.folder + "/../returns/";
-    for (const auto& [file, name] : {std::pair{"warden_clean.obj", "Warden"}, {"tall_carrier.obj", "Tall carrier"}}) {
-        if (auto mesh = read_mesh(returns + file))
-            add(make_morph(kit, mesh->mesh.positions, name), "people", MorphKind::Whole, 3, 0);
-    }
-    for (const auto& [name, shape] : kit.expressions)
-        add(make_morph(kit, shape, name), "expressions", MorphKind::Expression, 1, name == "smile" ? 0.5 : 0);
-    for (const Side side : {Side::Left, Side::Right})
-        add(half_morph(kit, *next.bank[static_cast<std::size_t>(find_morph(next, "blink"))].morph, side, 8,
-                       side == Side::Left ? "wink left" : "wink right"),
-            "expressions/halves", MorphKind::Expression, 2, 0);
-    session.change("Fill the bank", std::move(next));
-}
-
-// A pose that a shape stands in.
-void picture_rest(MainWindow& window) {
-    window.bank().set_page(BankController::Page::Rest);
-    settle(300);
-    const auto* said = window.findChild<QLabel*>("rest_said");
-    const QString before = said->text();
-    window.findChild<QPushButton*>("rest_find")->click();
-    wait_for([&] { return said->text() != before; }, 60000);
-    window.views().camera().look_from(FixedView::ThreeQuarter);
-    settle(3000);  // three views come to rest
-}
-
-void picture_bank(MainWindow& window, const QString& view) {
-    Session& session = window.session();
-    using Page = BankController::Page;
-    window.go_to(Station::Bank);
-    window.bank().set_page(Page::Make);
-    window.findChild<QPushButton*>("bank_keep")->click();
-    fill_bank(window);
-    window.views().camera().look_from(FixedView::ThreeQuarter);
-    if (view == "deliver") return window.go_to(Station::Deliver);
-    if (view == "bank-regions") {
-        window.bank().reset();
-        window.bank().set_page(Page::Regions);
-        settle(200);
-        for (const char* region : {"nose", "eyes", "chin and jaw"}) {
-            window.bank().select_region(region);
-            window.bank().set_region_amount(region == std::string("nose") ? "Warden" : "Tall carrier", 1, false);
-        }
-        window.bank().set_region_amount("Warden", 0.4, false);
-    } else if (view == "bank-make" || view == "bank-rest") {
-        ProjectState next = session.state();
-        const std::string one = view == "bank-rest" ? "Warden" : "Tall carrier";
-        for (BankEntry& e : next.bank) e.amount = e.morph->name == one ? 1 : 0;
-        session.change("One alone", std::move(next));
-        if (view == "bank-rest") return picture_rest(window);
-        window.bank().set_page(Page::Make);
-        auto* from = window.findChild<QComboBox*>("bank_from");
-        from->setCurrentIndex(1);
-        emit from->activated(1);
-        window.views().camera().look_from(FixedView::Front);
-    } else if (view == "bank-return") {
-        window.bank().set_page(Page::Exchange);
-        window.exchange().check(
-            QString::fromStdString(session.state().kit->folder + "/../returns/warden_leftover.obj"));
-        wait_for([&] { return !window.exchange().checking(); }, 60000);
-    } else {
-        window.bank().set_page(Page::Mix);
-    }
 }
 
 // The demo's three portraits made into a head; one of the looks at it.
@@ -390,15 +316,33 @@ void picture_base(MainWindow& window, const QString& view) {
 }  // namespace
 
 QStringList picture_views() {
-    return {"gather",      "tidy",           "tidy-stand",     "tidy-choose", "tidy-ignore", "mark",
-            "mark-doubts", "mark-curves",    "mark-photo",     "mark-loupe",  "mark-four",   "figure",
-            "fit",         "fit-distance",   "fit-wire",       "fit-side",    "fit-guessed", "fit-section",
-            "fit-wipe",    "fit-regions",    "fit-tries",      "fit-stretch", "fit-smooth",  "fit-source",
-            "photos",      "photos-quarter", "photos-side",    "photos-wire", "photos-skin", "photos-seen",
-            "photos-hand", "touch",          "touch-distance", "preferences", "bank",        "bank-regions",
-            "bank-make",   "bank-rest",      "bank-return",    "deliver",     "base",        "base-new",
-            "base-parts",  "base-landmarks", "base-regions",   "base-joints", "base-pose",   "base-expressions",
-            "base-wire",   "base-trial",     "base-reduced"};
+    return {"gather",         "tidy",
+            "tidy-stand",     "tidy-choose",
+            "tidy-ignore",    "mark",
+            "mark-doubts",    "mark-joints",
+            "mark-curves",    "mark-photo",
+            "mark-loupe",     "mark-four",
+            "figure",         "fit",
+            "fit-distance",   "fit-wire",
+            "fit-side",       "fit-guessed",
+            "fit-section",    "fit-wipe",
+            "fit-regions",    "fit-tries",
+            "fit-stretch",    "fit-smooth",
+            "fit-source",     "photos",
+            "photos-quarter", "photos-side",
+            "photos-wire",    "photos-skin",
+            "photos-seen",    "photos-hand",
+            "touch",          "touch-distance",
+            "preferences",    "bank",
+            "bank-regions",   "bank-make",
+            "bank-rest",      "bank-joints",
+            "bank-return",    "deliver",
+            "base",           "base-new",
+            "base-parts",     "base-landmarks",
+            "base-regions",   "base-joints",
+            "base-pose",      "base-expressions",
+            "base-wire",      "base-trial",
+            "base-reduced"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {

@@ -4,9 +4,9 @@
 
 #include "core/fit/articulate.h"
 #include "core/fit/find_pose.h"
-#include "core/kit/flesh.h"
 #include "core/fit/take_pose.h"
 #include "core/io/mesh_file.h"
+#include "core/kit/flesh.h"
 #include "core/kit/kit_joints.h"
 #include "core/landmark/landmarks.h"
 #include "core/linalg/statistics.h"

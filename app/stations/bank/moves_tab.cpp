@@ -2,7 +2,6 @@
 
 #include <QFormLayout>
 #include <QHeaderView>
-#include <QVBoxLayout>
 #include <cmath>
 
 #include "app/scene/joint_marks.h"

@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QTreeWidget>
+#include <QVBoxLayout>
 #include <array>
 
 #include "app/lengths.h"
@@ -21,7 +22,7 @@ class MovesTab : public QWidget {
     void showEvent(QShowEvent* event) override;
 
  private:
-    void build_list(class QVBoxLayout* column);
+    void build_list(QVBoxLayout* column);
     void build_moves(QVBoxLayout* column);
     void refresh();
     void list_joints();

@@ -2,7 +2,6 @@
 
 #include <QFormLayout>
 #include <QGridLayout>
-#include <QVBoxLayout>
 #include <algorithm>
 
 #include "app/core_words.h"

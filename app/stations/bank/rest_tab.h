@@ -8,6 +8,7 @@
 #include <QPushButton>
 #include <QSlider>
 #include <QTreeWidget>
+#include <QVBoxLayout>
 #include <array>
 
 #include "app/stations/bank/rest_controller.h"
@@ -23,7 +24,7 @@ class RestTab : public QWidget {
     void showEvent(QShowEvent* event) override;
 
  private:
-    void build_top(class QVBoxLayout* column);
+    void build_top(QVBoxLayout* column);
     void build_joints(QVBoxLayout* column);
     void build_turns(QVBoxLayout* column);
     void build_views(QVBoxLayout* column);

@@ -55,6 +55,11 @@ std::vector<ViewId> MarkStation::offered() {
     return out;
 }
 
+// All of a figure whose body is marked.
+Framing MarkStation::home() {
+    return c_.session.state().asked == PointSet::Body ? home_of_source(c_) : StationPage::home();
+}
+
 Pane MarkStation::pane(ViewId which) {
     Pane out = StationPage::pane(which);
     out.loupe = loupe_;

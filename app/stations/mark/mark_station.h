@@ -17,6 +17,7 @@ class MarkStation : public StationPage {
     std::vector<ViewId> shown() override;
     std::vector<ViewId> offered() override;
     Pane pane(ViewId which) override;
+    Framing home() override;
     PhotoPane photo_pane() override;
     std::optional<Marks> marks(ViewId which, const Camera& camera) override;
     void clicked(ViewId which, const Ray& ray, Qt::KeyboardModifiers keys) override;
