@@ -9,6 +9,7 @@
 #include "core/detect/detect.h"
 #include "core/fit/find_pose.h"
 #include "core/fit/fit.h"
+#include "core/fit/presets.h"
 #include "core/io/mesh_file.h"
 #include "core/io/mesh_write.h"
 #include "core/kit/kit_joints.h"
@@ -173,8 +174,8 @@ void one(Bench& b, const Mesh& scan, const Truth& truth, std::optional<Unit> uni
     if (!marks) return;
     FitInput input;
     input.kit = &b.kit, input.source = &scan, input.landmarks = *marks, input.unit = unit;
-    input.settings.part = FitPart::All;
-    input.settings.take_pose_out = input.settings.keep_true_size = true;
+    input.settings = *fit_preset("body");
+    input.settings.keep_true_size = true;
     Stopwatch clock;
     const auto fit = run_fit(input, {});
     if (!fit) return void(std::printf(" | %s\n", fit.error().message.c_str()));

@@ -2,6 +2,8 @@
 #include <catch2/catch.hpp>
 
 #include "core/base/smoothstep.h"
+#include "core/fit/presets.h"
+#include "core/linalg/statistics.h"
 #include "core/mesh/corner_split.h"
 #include "tests/core/fit_support.h"
 
@@ -210,4 +212,29 @@ TEST_CASE("Fit: a curve that was marked in part draws nothing from beyond its en
     for (const SurfacePoint& p : kit->curves.at("jaw_line"))
         worst = std::max(worst, (p.at(fit->positions) - p.at(kit->mesh.positions)).norm());
     CHECK(worst < 6);
+}
+
+TEST_CASE("Fit: a large belly is lifted out of the base, not drawn over its flanks") {
+    const auto kit = demo_kit();
+    const Vec3 navel = kit->landmarks.at("omphalion").at(kit->mesh.positions);
+    Mesh scan = kit->mesh;
+    for (Vec3& p : scan.positions)
+        p.z() += 45 * std::exp(-(p - navel).squaredNorm() / (2 * 100.0 * 100.0)) *
+                 smoothstep((p.z() - navel.z() + 150) / 100);
+    FitInput input;
+    input.kit = kit.get(), input.source = &scan, input.unit = Unit::Millimetre;
+    // the belly's own landmarks are nobody's
+    for (const auto& [name, at] : kit->landmarks)
+        if ((at.at(kit->mesh.positions) - navel).norm() > 300) input.landmarks.points[name] = at.at(scan.positions);
+    input.settings = *fit_preset("body");
+    input.settings.take_pose_out = false, input.settings.keep_true_size = true;
+    input.settings.levels = 7, input.settings.iterations = 2, input.settings.smooth_end_mm = 6;
+    const auto fit = run_fit(input, {});
+    REQUIRE(fit);
+    std::vector<double> off;
+    for (const Index v : kit->region("body_skin"))
+        if ((kit->mesh.positions[v] - navel).norm() < 130)
+            off.push_back((fit->positions[v] - scan.positions[v]).norm());
+    REQUIRE(off.size() > 100);
+    CHECK(median(off) < 5.5);  // by nearest places alone 6.4
 }
