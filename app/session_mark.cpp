@@ -160,7 +160,10 @@ void Session::finish_joints(SourceId id, const JointMarks& from, const QString& 
     ProjectState next = state();
     Source* source = find_source(next, id);
     if (!source) return;
-    if (source->landmarks.joints != from) return follow_joints(true, label);  // moved meanwhile
+    if (source->landmarks.joints != from) {  // moved meanwhile: what was found is of before
+        if (state().source() && state().source()->id == id) follow_joints(true, label);
+        return;
+    }
     source->landmarks.joints = std::move(*found);
     label.isEmpty() ? document_.amend(std::move(next)) : change(label, std::move(next));
 }
