@@ -89,6 +89,12 @@ TEST_CASE("Mark window: marked by the program and the two worst put right by han
         REQUIRE(f.source().landmarks.points.size() > 90);
         f.find<QCheckBox>("mark_snap")->setChecked(false);
         const auto truth = read_landmarks(demo("subjects/bram/bram_landmarks.json"));
+        // joints inside the limbs, beneath what is marked on them
+        const auto& joints = f.source().landmarks.joints;
+        REQUIRE(joints.size() == demo_kit()->joints.size());
+        for (const auto& [joint, point] : {std::pair{"shin_l", "patella_l"}, {"forearm_r", "olecranon_r"}})
+            CHECK(10 * (joints.at(joint).at - truth->set.points.at(point)).norm() < 80);
+        CHECK(10 * (joints.at("shin_l").at - joints.at("shin_r").at).norm() > 100);
         for (const char* name : {"patella_l", "dactylion_3_r", "acropodion_l", "olecranon_r"}) {
             INFO(name);
             CHECK(10 * (f.source().landmarks.points.at(name) - truth->set.points.at(name)).norm() < 12);
