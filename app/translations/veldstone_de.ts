@@ -4967,8 +4967,8 @@
         <translation>In der Bank sind noch keine Morphs.</translation>
     </message>
     <message>
-        <source>Its slider is at 0: what you move here is not seen on the mix.</source>
-        <translation>Sein Regler steht auf 0: in der Mischung ist davon nichts zu sehen.</translation>
+        <source>It is not on in the mix: what you move here is not seen there.</source>
+        <translation>Er ist in der Mischung nicht an: dort ist davon nichts zu sehen.</translation>
     </message>
     <message numerus="yes">
         <source>%n joint(s) are fixed (◆); the shape tells the others.</source>

@@ -1,5 +1,7 @@
 #include "core/fit/take_pose.h"
 
+#include <algorithm>
+
 #include "core/fit/articulate.h"
 #include "core/fit/fit_placed.h"
 
@@ -28,11 +30,23 @@ std::vector<JointPull> marked_joints(const FitInput& input, const Similarity& to
     return out;
 }
 
+// Joints that a file brings and the kit does not know.
+void tell_unknown_joints(const FitInput& input, std::vector<std::string>& notes) {
+    std::string unknown;
+    for (const auto& [name, mark] : input.landmarks.joints) {
+        const bool known = std::any_of(input.kit->joints.begin(), input.kit->joints.end(),
+                                       [&, &joint_name = name](const Joint& j) { return j.name == joint_name; });
+        if (!known) unknown += (unknown.empty() ? "'" : ", '") + name + "'";
+    }
+    if (!unknown.empty()) notes.push_back("Marked joints that the kit does not have were not used: " + unknown + ".");
+}
+
 }  // namespace
 
 Status take_pose(const FitInput& input, const std::map<std::string, SurfacePoint>& base_points,
                  const SourceSurface& surface, FitResult& out, const Progress& progress) {
     const Similarity& to_kit = out.placement.source_to_kit;
+    tell_unknown_joints(input, out.notes);
     Progress part;
     part.report = [&](double f, const std::string& what) { progress.say(0.1 * f, what); };
     part.cancelled = progress.cancelled;

@@ -131,7 +131,7 @@ SurfaceStencil make_stencil(const Mesh& mesh, const FaceIndices& faces, const Ve
 namespace {
 
 // The rotation and size that come nearest to the map whose products with the base are given [Umeyama 1991]. By the
-// eigenvectors of its square: a third of the time of a singular value decomposition, and a flat ring is as good.
+// eigenvectors of its square, which take less time than a singular value decomposition; a flat ring is as good.
 Mat3 nearest_similarity(const Mat3& cross, double spread) {
     const Eigen::SelfAdjointEigenSolver<Mat3> square(cross.transpose() * cross);  // ascending
     Mat3 v, u;

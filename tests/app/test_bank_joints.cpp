@@ -102,6 +102,13 @@ TEST_CASE("Bank window: joints go with the mix, are moved by hand, fixed to a mo
     const Vec3 now = mixed_joints(kit, f.state().amounts())[joint_of("shin_l")].position;
     CHECK((now - knee).y() == Approx(0.5 * up).margin(0.5));
     CHECK((view.screen_of(now).toPoint() - from - QPoint(0, -12)).manhattanLength() <= 3);
+    // muted it is not seen, and a drag would move nothing that is
+    ProjectState muted = f.state();
+    muted.bank[1].muted = true;
+    f.session().change("Mute", std::move(muted));
+    CHECK(said->text().contains("not on in the mix"));
+    f.undo();
+    CHECK_FALSE(said->text().contains("not on in the mix"));
     f.press("moves_fix");
     CHECK(f.state().bank[1].morph->joints.size() == kit.joints.size());
     CHECK(said->text().contains(QString::number(kit.joints.size())));

@@ -173,6 +173,7 @@ TEST_CASE("Poses: joints that are marked say how to begin, and one that a hand p
     SECTION("by hand") {
         const Vec3 there = truth[joint_of(*kit, "hand_l")] + Vec3(0, 40, 30);
         input.landmarks.joints["hand_l"] = {there, true};
+        input.landmarks.joints["antenna"] = {there, false};  // another skeleton's
         const auto held = find_joints(input, true, {});
         REQUIRE(held);
         CHECK(held->at("hand_l") == JointMark{there, true});
@@ -189,6 +190,8 @@ TEST_CASE("Poses: joints that are marked say how to begin, and one that a hand p
         const SourceSurface surface = prepare_source(scan, placed->source_to_kit);
         REQUIRE(take_pose(input, kit->landmarks, surface, fit, {}));
         REQUIRE(fit.pose);
+        REQUIRE(fit.notes.size() == 1);
+        CHECK(fit.notes[0].find("'antenna'") != std::string::npos);
         const Vec3 hand = pose_joints(kit->joints, *fit.pose).place[joint_of(*kit, "hand_l")];
         CHECK((hand - fit.placement.source_to_kit(there)).norm() < 25);
     }

@@ -44,6 +44,13 @@ void MovesController::choose(MorphId morph) {
     emit changed();
 }
 
+double MovesController::in_mix() const {
+    const BankEntry* of = entry();
+    for (const MorphAmount& a : s_.state().amounts())
+        if (of && a.morph == of->morph.get()) return a.amount;
+    return 0;
+}
+
 Vec3 MovesController::move(const std::string& joint) const {
     const BankEntry* of = entry();
     if (!of || !has_joints()) return Vec3::Zero();
@@ -126,12 +133,12 @@ bool MovesController::press(const std::string& marker) {
 }
 
 void MovesController::drag(const Ray& ray) {
-    const BankEntry* of = entry();
-    if (!of || selected_.empty() || !has_joints() || std::abs(of->amount) < kLeastAmount) return;
+    const double amount = in_mix();
+    if (selected_.empty() || !has_joints() || std::abs(amount) < kLeastAmount) return;
     const std::size_t j = number_of(*s_.state().kit, selected_);
     if (j >= mixed().size()) return;
     const Vec3 now = mixed()[j].position;
-    set_move(selected_, move(selected_) + (dragged_to(ray, now) - now) / of->amount, true);
+    set_move(selected_, move(selected_) + (dragged_to(ray, now) - now) / amount, true);
 }
 
 }  // namespace veld

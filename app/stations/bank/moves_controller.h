@@ -16,6 +16,7 @@ class MovesController : public QObject {
     // --- the morph whose moves are shown; null: the bank is empty
     const BankEntry* entry() const;
     void choose(MorphId morph);
+    double in_mix() const;  // how much of it the mix shows: 0 while it is muted, or another is heard alone
     Vec3 move(const std::string& joint) const;  // at amount 1, mm
     bool fixed(const std::string& joint) const;
     bool any_fixed() const;

@@ -120,7 +120,7 @@ QString MovesTab::told() const {
     const BankEntry* of = moves_.entry();
     if (!moves_.has_joints()) return tr("The base has no joints.");
     if (!of) return tr("The bank has no morphs yet.");
-    if (of->amount == 0) return tr("Its slider is at 0: what you move here is not seen on the mix.");
+    if (moves_.in_mix() == 0) return tr("It is not on in the mix: what you move here is not seen there.");
     const auto count = static_cast<int>(of->morph->joints.size());
     return count ? tr("%n joint(s) are fixed (◆); the shape tells the others.", nullptr, count)
                  : tr("The shape tells where the joints go. Drag one on the mix, or type its move: it is fixed then.");
