@@ -1,6 +1,9 @@
 // Made-up figures marked and fitted without a person: how near their rest shape and joints come to the truth.
 // Usage: body_accuracy KIT_FOLDER [--seeds N] [--first N] [--true-marks] [--out FOLDER] [--demo SUBJECTS_FOLDER]
-// --true-marks: the landmarks of the truth instead; --out: truth, fit at rest and scan of each as OBJ.
+//        [--signs] [--stands FILE.png]
+// --true-marks: the landmarks of the truth instead; --out: truth, fit at rest and scan of each as OBJ; --signs: what
+// says how sure each region is at rest, and how far off it is; --stands: truth and fit in the
+// stock poses as a picture.
 #include <cstdio>
 #include <cstring>
 
@@ -10,6 +13,7 @@
 #include "core/fit/find_pose.h"
 #include "core/fit/fit.h"
 #include "core/fit/presets.h"
+#include "core/io/image.h"
 #include "core/io/mesh_file.h"
 #include "core/io/mesh_write.h"
 #include "core/kit/kit_joints.h"
@@ -19,6 +23,7 @@
 #include "core/rig/joint_range.h"
 #include "core/rig/stock_poses.h"
 #include "core/spatial/self_intersections.h"
+#include "core/spatial/small_picture.h"
 #include "core/tidy/orient.h"
 #include "demo/standins/made_up_figure.h"
 
@@ -28,8 +33,8 @@ namespace {
 
 struct Bench {
     const BaseKit& kit;
-    bool true_marks = false;
-    std::string out;
+    bool true_marks = false, signs = false;
+    std::string out, stands;
     FaceNetwork network;
     std::optional<FaceReference> reference;
     std::map<std::string, std::vector<double>> all;
@@ -87,6 +92,46 @@ std::optional<LandmarkSet> marks_of(Bench& b, const Mesh& scan, const Truth& tru
     return out;
 }
 
+constexpr int kSide = 420, kFine = 2;  // pixels of a figure, and how many are drawn for each way
+
+void paint(const SmallPicture& drawn, int left, int top, Pixels& sheet) {
+    for (int y = 0; y < kSide; ++y) {
+        for (int x = 0; x < kSide; ++x) {
+            int light = 0;
+            for (int k = 0; k < kFine * kFine; ++k) {
+                const int at = (kFine * y + k / kFine) * drawn.side + kFine * x + k % kFine;
+                const auto i = static_cast<std::size_t>(at);
+                light += drawn.seen[i] ? drawn.grey[i] : 235;
+            }
+            const auto to = 4 * static_cast<std::size_t>((top + y) * sheet.width + left + x);
+            std::fill_n(sheet.rgba.begin() + static_cast<std::ptrdiff_t>(to), 3,
+                        static_cast<std::uint8_t>(light / (kFine * kFine)));
+        }
+    }
+}
+
+// The truth (above) and the shape (below) in every stock pose, each about its own joints, as one picture.
+void picture_stands(const BaseKit& kit, const Points& rest, const Truth& truth, const std::string& path) {
+    const std::vector<StockPose> all = stock_poses(kit.joints);
+    Pixels sheet{kSide * static_cast<int>(all.size()), 2 * kSide, {}};
+    sheet.rgba.assign(4 * static_cast<std::size_t>(sheet.width * sheet.height), 255);
+    for (std::size_t p = 0; p < all.size(); ++p) {
+        const Points its = skin(truth.rest, joints_at(kit, truth.rest_joints), kit.weights, all[p].pose);
+        const auto mine = in_pose(kit, rest, all[p].pose);
+        if (!mine) continue;
+        const Points* rows[] = {&its, &*mine};
+        for (int row = 0; row < 2; ++row) {
+            const Vec3 middle = bounding_box(*rows[row]).centre();
+            Box box;
+            box.add(middle - Vec3::Constant(1150)), box.add(middle + Vec3::Constant(1150));
+            paint(small_picture(*rows[row], skin_triangles(kit), box, kFine * kSide), static_cast<int>(p) * kSide,
+                  row * kSide, sheet);
+        }
+    }
+    const auto bytes = encode_png(sheet);
+    (void)write_file(path, {reinterpret_cast<const char*>(bytes.data()), bytes.size()});
+}
+
 // The shape in every stock pose about its own joints, against the truth about its true ones: mean over all of them.
 double stock_pose_error(const BaseKit& kit, const Points& rest, const Truth& truth) {
     std::vector<double> all;
@@ -102,6 +147,24 @@ double stock_pose_error(const BaseKit& kit, const Points& rest, const Truth& tru
         for (std::size_t i = 0; over && i < from.size(); ++i) all.push_back(((*over)(from[i]) - to[i]).norm());
     }
     return mean_of(all);
+}
+
+// What was said of each region at rest against how far off it is, root mean square.
+void sureness(Bench& b, const FitResult& fit, const Points& rest, const Truth& truth) {
+    double within = 0, twice = 0, shown = 0;
+    for (const auto& [region, doubt] : fit.figures.rest) {
+        double sum = 0;
+        const VertexIndices& vertices = b.kit.region(region);
+        for (const Index v : vertices) sum += (rest[v] - truth.rest[v]).squaredNorm();
+        const double off = std::sqrt(sum / static_cast<double>(vertices.size()));
+        ++shown, within += off <= doubt.expected_mm, twice += off <= 2 * doubt.expected_mm;
+        const RestSigns& s = doubt.signs;
+        if (b.signs)
+            std::printf("\nsign %s %.3f %.3f %.4f %.3f %.3f %.3f %.2f", region.c_str(), off, doubt.expected_mm,
+                        s.guessed, s.uneven, s.build, s.left, s.turned);
+    }
+    if (b.signs) std::printf("\n   ");
+    if (shown > 0) b.put("within", 100 * within / shown), b.put("twice", 100 * twice / shown);
 }
 
 void compare(Bench& b, const FitResult& fit, const Truth& truth, const std::string& name, const Mesh& scan) {
@@ -127,6 +190,7 @@ void compare(Bench& b, const FitResult& fit, const Truth& truth, const std::stri
         for (const Index v : vertices) out.push_back((rest[v] - truth.rest[v]).norm());
         return out;
     };
+    sureness(b, fit, rest, truth);
     const Similarity to_scan = fit.placement.source_to_kit.inverse();
     std::vector<double> posed, posed_torso;
     for (const Index v : body)
@@ -151,6 +215,7 @@ void compare(Bench& b, const FitResult& fit, const Truth& truth, const std::stri
     for (std::size_t j = 0; j < joints.size(); ++j)
         if (!of_finger(kit.joints[j].name)) tied.push_back((told[j] - truth.rest_joints[j]).norm());
     b.put("tied", median(tied));
+    if (!b.stands.empty()) picture_stands(kit, rest, truth, b.stands);
     b.put("stock", stock_pose_error(kit, rest, truth));
     b.put("surface", fit.figures.surface.median), b.put("flips", static_cast<double>(fit.figures.flipped_faces));
     b.put("cuts", static_cast<double>(fit.figures.self_intersections));
@@ -202,15 +267,17 @@ int main(int argc, char** argv) {
     if (argc < 2) return std::printf("usage: body_accuracy KIT_FOLDER [--seeds N] ...\n"), 2;
     const auto kit = read_base_kit(argv[1]);
     if (!kit) return std::printf("%s\n", kit.error().message.c_str()), 1;
-    Bench b{*kit, false, {}, {}, {}, {}};
+    Bench b{*kit, false, false, {}, {}, {}, {}, {}};
     unsigned seeds = 12, first = 1;
     std::string subjects;
     for (int i = 2; i < argc; ++i) {
         const bool more = i + 1 < argc;
         if (!std::strcmp(argv[i], "--true-marks")) b.true_marks = true;
+        if (!std::strcmp(argv[i], "--signs")) b.signs = true;
         if (!std::strcmp(argv[i], "--seeds") && more) seeds = static_cast<unsigned>(std::atoi(argv[++i]));
         if (!std::strcmp(argv[i], "--first") && more) first = static_cast<unsigned>(std::atoi(argv[++i]));
         if (!std::strcmp(argv[i], "--out") && more) b.out = argv[++i];
+        if (!std::strcmp(argv[i], "--stands") && more) b.stands = argv[++i];
         if (!std::strcmp(argv[i], "--demo") && more) subjects = argv[++i];
     }
     for (unsigned seed = first; seed < first + seeds; ++seed) {

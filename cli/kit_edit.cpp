@@ -5,6 +5,7 @@
 #include "cli/cli.h"
 #include "core/base/file.h"
 #include "core/kit/kit_archive.h"
+#include "core/kit/kit_joints.h"
 #include "core/kit/write_kit.h"
 #include "core/kit_making/check_kit.h"
 #include "core/kit_making/edit_kit.h"
@@ -15,7 +16,7 @@ namespace {
 
 struct EditOptions {
     std::string kit, out, landmarks;
-    std::vector<std::string> points, regions, roles, right, rules, reduced;
+    std::vector<std::string> points, regions, roles, right, rules, reduced, ties;
 };
 
 Result<LandmarkSet> wanted_places(const EditOptions& o) {
@@ -33,6 +34,35 @@ Result<LandmarkSet> wanted_places(const EditOptions& o) {
         out.points[name] = p;
     }
     return out;
+}
+
+// A joint told by all of a region alike, on both sides; of nothing: as the skin weights say.
+Status wanted_ties(const EditOptions& o, const BaseKit& kit, KitEdits& edits) {
+    for (const std::string& text : o.ties) {
+        const auto [joint, region] = parted(text);
+        if (joint.empty())
+            return Error{ErrorCode::BadInput,
+                         "--tie wants JOINT=REGION, or JOINT= to take it back, not '" + text + "'."};
+        if (region.empty()) {
+            edits.ties[joint] = {};
+            if (const std::string other = other_side(joint); !other.empty()) edits.ties[other] = {};
+            continue;
+        }
+        const auto told = edits.regions.find(region);
+        const VertexIndices& vertices = told == edits.regions.end() ? kit.region(region) : told->second;
+        if (vertices.empty()) return Error{ErrorCode::NotFound, "The kit has no region '" + region + "'."};
+        std::vector<double> shares(kit.mesh.positions.size(), 0);
+        for (const Index v : vertices) {
+            if (v >= shares.size())
+                return Error{ErrorCode::BadInput,
+                             "The region '" + region + "' names vertices that the base does not have."};
+            shares[v] = 1;
+        }
+        auto ties = ties_by_shares(kit, joint, shares, true);
+        if (!ties) return ties.error();
+        for (auto& [name, tie] : *ties) edits.ties[name] = std::move(tie);
+    }
+    return Done{};
 }
 
 Result<KitEdits> wanted_edits(const EditOptions& o, const BaseKit& kit) {
@@ -54,6 +84,7 @@ Result<KitEdits> wanted_edits(const EditOptions& o, const BaseKit& kit) {
         std::sort(region.begin(), region.end());
         region.erase(std::unique(region.begin(), region.end()), region.end());
     }
+    if (auto ok = wanted_ties(o, kit, out); !ok) return ok.error();
     for (const std::string& text : o.roles) {
         const auto [role, joint] = parted(text);
         if (role.empty())
@@ -102,11 +133,12 @@ int edit(const EditOptions& o, const Output& output) {
                    {"roles", edits->roles.size()},
                    {"rules", edits->rules.size()},
                    {"reduced", edits->reduced.size()},
+                   {"ties", edits->ties.size()},
                    {"doubts_left", edited->doubts.size()}},
                   written + ": " + std::to_string(places->points.size() + places->curves.size()) +
                       " landmarks and curves, " + std::to_string(edits->regions.size()) + " regions, " +
-                      std::to_string(edits->roles.size()) + " roles set; " + std::to_string(edited->doubts.size()) +
-                      " landmarks still to be looked at\n");
+                      std::to_string(edits->roles.size()) + " roles, " + std::to_string(edits->ties.size()) +
+                      " ties set; " + std::to_string(edited->doubts.size()) + " landmarks still to be looked at\n");
     return 0;
 }
 
@@ -139,6 +171,9 @@ void add_kit_editing(CLI::App& kit, const Output& output, int& exit_code) {
                         "PART=RULE: what a part goes with: eye, upper_jaw, lower_jaw, edge (of the lids), skin");
     editing->add_option("--reduced", o->reduced,
                         "NAME=FILE: a mesh of fewer vertices that goes along with the base; NAME= takes it out");
+    editing->add_option(
+        "--tie", o->ties,
+        "JOINT=REGION: the skin that tells where a joint is, on both sides; JOINT= as its weights say");
     editing->add_option("--right", o->right, "A landmark that is right where it is; 'all' for every doubted one");
     editing->add_option("--out", o->out, "Write a copy to this folder instead");
     editing->callback([o, &output, &exit_code] { exit_code = edit(*o, output); });

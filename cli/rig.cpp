@@ -16,6 +16,7 @@ struct RigOptions {
     std::string kit, shape, out, morph;
     std::vector<std::string> morphs, joints;
     bool clear = false;
+    WeightSettings weights;
 };
 
 Result<Vec3> three_numbers(const std::string& text) {
@@ -54,9 +55,16 @@ int fit(const RigOptions& o, const Output& output) {
     const bool glb = ending == ".glb";
     if (!glb && ending != ".json")
         return output.refuse({ErrorCode::BadInput, "'" + o.out + "': --out must end in .json or .glb."});
-    const Status written =
-        glb ? export_posable_glb(*kit, shape, joints, o.out) : write_file(o.out, joints_text(*kit, joints));
-    if (!written) return output.refuse(written.error());
+    if (!glb && o.weights != WeightSettings{})
+        return output.refuse({ErrorCode::BadInput, "Skin weights go with a GLB, not with a JSON of moves."});
+    Json about_weights;
+    if (glb) {
+        const auto check = export_posable_glb(*kit, shape, joints, o.out, o.weights);
+        if (!check) return output.refuse(check.error());
+        about_weights = {{"most_joints", check->most}, {"worst_sum_error", check->worst_sum}};
+    } else if (auto ok = write_file(o.out, joints_text(*kit, joints)); !ok) {
+        return output.refuse(ok.error());
+    }
     double most = 0;
     std::string farthest;
     for (std::size_t j = 0; j < joints.size(); ++j) {
@@ -69,6 +77,7 @@ int fit(const RigOptions& o, const Output& output) {
     output.result({{"out", o.out},
                    {"max_mm", most},
                    {"farthest", farthest},
+                   {"weights", about_weights},
                    {"joints", Json::parse(joints_text(*kit, joints)).at("joints")}},
                   text);
     return 0;
@@ -113,6 +122,10 @@ void add_rig(CLI::App& app, const Output& output, int& exit_code) {
     fits->add_option("--shape", o->shape, "A shape of the base (OBJ, PLY, GLB)");
     fits->add_option("--morph", o->morphs, "Morph file, FILE or FILE=AMOUNT; several make a mix");
     fits->add_option("--out", o->out, "File to write: .json or .glb")->required();
+    fits->add_option("--smooth-weights", o->weights.smooth_mm,
+                     "How far skin weights fade on the shape beyond what the kit says, mm (GLB)")
+        ->check(CLI::Range(0.0, 100.0));
+    fits->add_option("--joints-per-vertex", o->weights.most, "At most 4 or 8 (GLB)")->check(CLI::IsMember({4, 8}));
     fits->callback([o, &output, &exit_code] { exit_code = fit(*o, output); });
     CLI::App* fixes = rig->add_subcommand(
         "fix", "Keeps joints' moves with a morph: all as the shape tells them, or those that are given");

@@ -366,6 +366,14 @@
         <source>Remove the reduced version %1</source>
         <translation>Vereinfachte Fassung %1 entfernen</translation>
     </message>
+    <message>
+        <source>Tie %1</source>
+        <translation>%1 anbinden</translation>
+    </message>
+    <message>
+        <source>Tie %1 as its weights say</source>
+        <translation>%1 nach den Gewichten anbinden</translation>
+    </message>
 </context>
 <context>
     <name>BaseLandmarksTab</name>
@@ -541,6 +549,10 @@
     <message>
         <source>%1 pose</source>
         <translation>%1-Pose</translation>
+    </message>
+    <message>
+        <source>Paint the skin that tells where the joint is; Ctrl takes away.</source>
+        <translation>Die Haut malen, die sagt, wo das Gelenk ist; Strg nimmt weg.</translation>
     </message>
 </context>
 <context>
@@ -2079,6 +2091,30 @@
         <source>Joints</source>
         <translation>Gelenke</translation>
     </message>
+    <message>
+        <source>How far each joint&apos;s hold on the skin fades in Mix with skeleton, beyond what the kit says</source>
+        <translation>Wie weit der Halt jedes Gelenks an der Haut bei „Mischung mit Skelett“ über das Kit hinaus ausläuft</translation>
+    </message>
+    <message>
+        <source>Smooth skin weights</source>
+        <translation>Hautgewichte glätten</translation>
+    </message>
+    <message>
+        <source>How many joints one vertex may hang on in Mix with skeleton</source>
+        <translation>An wie vielen Gelenken ein Punkt bei „Mischung mit Skelett“ hängen darf</translation>
+    </message>
+    <message>
+        <source>up to %1 joints</source>
+        <translation>bis zu %1 Gelenke</translation>
+    </message>
+    <message>
+        <source>Joints per vertex</source>
+        <translation>Gelenke je Punkt</translation>
+    </message>
+    <message>
+        <source>Smooth weights</source>
+        <translation>Gewichte glätten</translation>
+    </message>
 </context>
 <context>
     <name>Doubts</name>
@@ -2137,6 +2173,22 @@
     <message>
         <source>Look at it: it folds, stretches, or leaves the source.</source>
         <translation>Ansehen: Es faltet oder dehnt sich, oder verlässt die Quelle.</translation>
+    </message>
+    <message>
+        <source>at rest ± %1</source>
+        <translation>in Ruhe ± %1</translation>
+    </message>
+    <message>
+        <source>How far the shape may be off once the pose is out, root mean square.</source>
+        <translation>Wie weit die Form danebenliegen kann, wenn die Pose herausgenommen ist (quadratisches Mittel).</translation>
+    </message>
+    <message>
+        <source>Left and right differ by %1 there; %2 % was not seen; what pose and build do not explain: %3.</source>
+        <translation>Links und rechts unterscheiden sich dort um %1; %2 % waren nicht zu sehen; was Pose und Körperbau nicht erklären: %3.</translation>
+    </message>
+    <message>
+        <source>%1 ± %2</source>
+        <translation>%1 ± %2</translation>
     </message>
 </context>
 <context>
@@ -2552,6 +2604,14 @@
     <message>
         <source>How well the fit agrees with the source: distance of its surface, median and 95 %; landmarks and curves, root mean square; how much of it matched something; regions that a look would send back, and those that follow from the rest because they were not seen (the table says why). Click a number of faults to step through them.</source>
         <translation>Wie gut die Anpassung zur Quelle passt: Abstand ihrer Oberfläche, Median und 95 %; Landmarken und Kurven, quadratisches Mittel; wie viel davon angepasst wurde; Regionen, die ein Blick zurückweisen würde, und solche, die sich aus dem Rest ergeben, weil sie nicht gesehen wurden (die Tabelle sagt, warum). Ein Klick auf eine Zahl von Fehlern geht sie der Reihe nach durch.</translation>
+    </message>
+    <message>
+        <source>at rest</source>
+        <translation>in Ruhe</translation>
+    </message>
+    <message>
+        <source>sure</source>
+        <translation>sicher</translation>
     </message>
 </context>
 <context>
@@ -3315,6 +3375,58 @@
     <message>
         <source>%1 pose</source>
         <translation>%1-Pose</translation>
+    </message>
+    <message>
+        <source>What is coloured</source>
+        <translation>Was eingefärbt ist</translation>
+    </message>
+    <message>
+        <source>the skin that follows it</source>
+        <translation>die Haut, die ihm folgt</translation>
+    </message>
+    <message>
+        <source>the skin that tells where it is</source>
+        <translation>die Haut, die sagt, wo es ist</translation>
+    </message>
+    <message>
+        <source>Colour</source>
+        <translation>Farbe</translation>
+    </message>
+    <message>
+        <source>Paint</source>
+        <translation>Malen</translation>
+    </message>
+    <message>
+        <source>The left button adds skin that the joint is tied to; Ctrl takes away; the right button turns</source>
+        <translation>Die linke Taste fügt Haut hinzu, an die das Gelenk gebunden ist; Strg nimmt weg; die rechte Taste dreht</translation>
+    </message>
+    <message>
+        <source>Both sides</source>
+        <translation>Beide Seiten</translation>
+    </message>
+    <message>
+        <source>Radius of the brush along the surface</source>
+        <translation>Radius des Pinsels entlang der Fläche</translation>
+    </message>
+    <message>
+        <source>As the weights say</source>
+        <translation>Nach den Gewichten</translation>
+    </message>
+    <message>
+        <source>Takes back what was painted: where its skin bends tells where the joint is</source>
+        <translation>Nimmt das Gemalte zurück: Wo sich seine Haut beugt, sagt, wo das Gelenk ist</translation>
+    </message>
+    <message>
+        <source>Tied by hand: in every shape this skin tells where the joint is.</source>
+        <translation>Von Hand angebunden: In jeder Form sagt diese Haut, wo das Gelenk ist.</translation>
+    </message>
+    <message>
+        <source>In every shape this skin tells where the joint is.</source>
+        <translation>In jeder Form sagt diese Haut, wo das Gelenk ist.</translation>
+    </message>
+    <message>
+        <source>The more colour, the more the skin follows the joint.</source>
+        <translation>Je mehr Farbe, desto mehr folgt die Haut dem Gelenk.</translation>
     </message>
 </context>
 <context>
@@ -6095,6 +6207,22 @@
         <source>Use as rest pose: %1</source>
         <translation>Als Ruhehaltung verwenden: %1</translation>
     </message>
+    <message>
+        <source>Find the pose</source>
+        <translation>Pose finden</translation>
+    </message>
+    <message>
+        <source>No pose to take out</source>
+        <translation>Keine Pose herausnehmen</translation>
+    </message>
+    <message>
+        <source>Arms from %1</source>
+        <translation>Arme aus %1</translation>
+    </message>
+    <message>
+        <source>Turn %1</source>
+        <translation>%1 drehen</translation>
+    </message>
 </context>
 <context>
     <name>RestTab</name>
@@ -6240,6 +6368,10 @@
     <message>
         <source>Joints</source>
         <translation>Gelenke</translation>
+    </message>
+    <message>
+        <source>Least sure: %1.</source>
+        <translation>Am wenigsten sicher: %1.</translation>
     </message>
 </context>
 <context>

@@ -2,10 +2,13 @@
 
 #include <QCoreApplication>
 
+#include "app/lengths.h"
 #include "app/region_names.h"
 
 namespace veld {
 namespace {
+
+constexpr double kSureAtRestMm = 6;  // what is surer needs no look
 
 struct Words {
     Q_DECLARE_TR_FUNCTIONS(Doubts)
@@ -46,6 +49,32 @@ QString doubt_reason(const RegionDoubt& doubt) {
         default:
             return Words::tr("Look at it: it folds, stretches, or leaves the source.");
     }
+}
+
+QString rest_words(const RestDoubt& doubt) {
+    return (doubt.expected_mm < kSureAtRestMm ? QStringLiteral("■ ") : QStringLiteral("△ ")) +
+           Words::tr("at rest ± %1").arg(length_text(doubt.expected_mm, 0));
+}
+
+QString rest_reason(const RestDoubt& doubt) {
+    const RestSigns& s = doubt.signs;
+    QStringList out{Words::tr("How far the shape may be off once the pose is out, root mean square.")};
+    out << Words::tr("Left and right differ by %1 there; %2 % was not seen; what pose and build do not explain: %3.")
+               .arg(length_text(2 * s.uneven, 1))
+               .arg(100 * s.guessed, 0, 'f', 0)
+               .arg(length_text(s.left, 1));
+    return out.join(' ');
+}
+
+QStringList unsure_at_rest(const FitFigures& figures, std::size_t most) {
+    std::vector<std::pair<double, std::string>> found;
+    for (const auto& [region, doubt] : figures.rest)
+        if (doubt.expected_mm >= kSureAtRestMm) found.emplace_back(doubt.expected_mm, region);
+    std::sort(found.rbegin(), found.rend());
+    if (found.size() > most) found.resize(most);
+    QStringList out;
+    for (const auto& [mm, region] : found) out << Words::tr("%1 ± %2").arg(plain_region(region), length_text(mm, 0));
+    return out;
 }
 
 QStringList regions_to_look_at(const FitFigures& figures) {

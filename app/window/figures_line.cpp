@@ -13,6 +13,8 @@
 namespace veld {
 namespace {
 
+constexpr std::size_t kUnsureShown = 2;  // regions, in the line; the table has all
+
 // Shape as well as colour: a filled square is fine, an open triangle wants a look.
 QString figure(const QString& name, const QString& value, bool good, const char* link = nullptr) {
     const QString shown =
@@ -102,11 +104,16 @@ QString FiguresLine::of_scan(const FitFigures& f) const {
 
 // Which regions a look would send back, and which nobody saw: what distances alone cannot say.
 QString FiguresLine::regions(const FitFigures& f) const {
-    if (f.doubts.empty()) return {};
+    if (f.doubts.empty() && f.rest.empty()) return {};
     const QStringList look = regions_to_look_at(f), guessed = guessed_regions(f);
     QString out = look.isEmpty() ? figure(tr("regions"), tr("fine"), true)
                                  : figure(tr("look at"), look.join(", ").toLower(), false);
     if (!guessed.isEmpty()) out += figure(tr("guessed"), guessed.join(", ").toLower(), false);
+    if (!f.rest.empty()) {
+        const QStringList unsure = unsure_at_rest(f, kUnsureShown);
+        out += unsure.isEmpty() ? figure(tr("at rest"), tr("sure"), true)
+                                : figure(tr("at rest"), unsure.join(", ").toLower(), false);
+    }
     return out;
 }
 

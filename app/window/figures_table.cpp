@@ -18,6 +18,7 @@ namespace veld {
 namespace {
 
 constexpr int kPhotoColumns = 5, kRegionColumns = 7;
+constexpr double kStateMm = 20;  // a region this far off at rest is sorted like one that is surely wrong
 constexpr int kRowHeight = 20, kValueRole = Qt::UserRole;
 
 // Sorted by what it is, not by how it is written.
@@ -137,21 +138,34 @@ void FiguresTable::fill_regions(const FitFigures& f) {
     for (const auto& [name, unused] : f.regions) names.insert(name);
     for (const auto& [name, unused] : f.doubts) names.insert(name);  // of what was not seen there is no distance
     for (const std::string& name : names) {
-        if (name == "head_skin" || name == "body_skin" || name == "hand_all_l" || name == "hand_all_r") continue;
+        const auto rest = f.rest.find(name);
+        const bool whole_hand = name == "hand_all_l" || name == "hand_all_r";
+        if (name == "head_skin" || name == "body_skin" || (whole_hand && rest == f.rest.end())) continue;
         const auto seen = f.regions.find(name);
         const auto doubt = f.doubts.find(name);
         const auto of = [&](double DistanceFigures::*figure) {
             return seen == f.regions.end() ? std::nullopt : std::optional(seen->second.*figure);
         };
-        const bool told = doubt != f.doubts.end();
-        add_row(plain_region(name),
-                {{of(&DistanceFigures::median), 3, true},
-                 {of(&DistanceFigures::p95), 3, true},
-                 {of(&DistanceFigures::max), 2, true},
-                 {seen == f.regions.end() ? 0 : static_cast<double>(seen->second.vertices), 0},
-                 {told ? std::optional(100 * doubt->second.signs.guessed) : std::nullopt, 0},
-                 {told ? std::optional(doubt->second.wrong) : std::nullopt, 2, false,
-                  told ? doubt_words(doubt->second) : QString(), told ? doubt_reason(doubt->second) : QString()}});
+        const bool told = doubt != f.doubts.end(), at_rest = !told && rest != f.rest.end();
+        const Cell state{told      ? std::optional(doubt->second.wrong)
+                         : at_rest ? std::optional(rest->second.expected_mm / kStateMm)
+                                   : std::nullopt,
+                         2, false,
+                         told      ? doubt_words(doubt->second)
+                         : at_rest ? rest_words(rest->second)
+                                   : QString(),
+                         told      ? doubt_reason(doubt->second)
+                         : at_rest ? rest_reason(rest->second)
+                                   : QString()};
+        add_row(plain_region(name), {{of(&DistanceFigures::median), 3, true},
+                                     {of(&DistanceFigures::p95), 3, true},
+                                     {of(&DistanceFigures::max), 2, true},
+                                     {seen == f.regions.end() ? 0 : static_cast<double>(seen->second.vertices), 0},
+                                     {told      ? std::optional(100 * doubt->second.signs.guessed)
+                                      : at_rest ? std::optional(100 * rest->second.signs.guessed)
+                                                : std::nullopt,
+                                      0},
+                                     state});
         QTableWidgetItem* first = table_->item(table_->rowCount() - 1, 0);
         first->setData(kValueRole, QString::fromStdString(name));
         first->setToolTip(tr("Double click: look at it"));

@@ -5,6 +5,7 @@
 #include "core/base/file.h"
 #include "core/base/json.h"
 #include "core/io/glb_write.h"
+#include "core/kit/kit_surface.h"
 #include "core/kit_making/skeleton.h"
 
 namespace veld {
@@ -48,24 +49,36 @@ std::string joints_text(const BaseKit& kit, const std::vector<Joint>& joints) {
     return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
-Status export_posable_glb(const BaseKit& kit, const Points& shape, const std::vector<Joint>& joints,
-                          const std::string& path) {
+Result<WeightCheck> export_posable_glb(const BaseKit& kit, const Points& shape, const std::vector<Joint>& joints,
+                                       const std::string& path, const WeightSettings& settings) {
     Mesh mesh = kit.mesh;
     mesh.positions = shape;
     GlbModel model;
-    model.mesh = &mesh, model.joints = &joints, model.weights = &kit.weights;
+    model.mesh = &mesh, model.joints = &joints;
     model.metres_per_unit = 0.001;
     model.name = std::filesystem::path(path).stem().string();
-    SkinWeights weights;
+    SkinWeights weights = kit.weights;
     std::vector<Joint> own;
     if (kit.own_rig) {
         auto kept = own_weights(kit);
         if (!kept) return kept.error();
         weights = std::move(*kept);
         own = own_joints(kit, weights, shape, joints);
-        model.joints = &own, model.weights = &weights;
+        model.joints = &own;
     }
-    return write_file(path, glb_bytes(model));
+    const std::size_t count = model.joints->size();
+    const auto shaped = shape_weights(shape, skin_triangles(kit), weights, count, settings);
+    if (!shaped) return shaped.error();
+    const WeightCheck check = check_weights(*shaped, count, settings.most);
+    if (!check.is_right())
+        return Error{ErrorCode::DegenerateInput,
+                     "The skin weights are not right: of " + std::to_string(check.wrong_sum) +
+                         " vertices they do not add up to 1, " + std::to_string(check.too_many) +
+                         " hang on more than " + std::to_string(settings.most) + " joints, " +
+                         std::to_string(check.strange) + " have a weight below 0 or a joint that is not there."};
+    model.weights = &shaped->first, model.more_weights = &shaped->next;
+    if (auto ok = write_file(path, glb_bytes(model)); !ok) return ok.error();
+    return check;
 }
 
 }  // namespace veld

@@ -114,6 +114,17 @@ RegionDoubt doubt_from(const Json& j) {
     return d;
 }
 
+Json rest_json(const RestDoubt& d) {
+    return {{"expected_mm", d.expected_mm}, {"guessed", d.signs.guessed}, {"uneven_mm", d.signs.uneven},
+            {"build_mm", d.signs.build},    {"left_mm", d.signs.left},    {"turned_degrees", d.signs.turned}};
+}
+
+RestDoubt rest_from(const Json& j) {
+    const auto number = [&](const char* key) { return j.value(key, 0.0); };
+    return {{number("guessed"), number("uneven_mm"), number("build_mm"), number("left_mm"), number("turned_degrees")},
+            number("expected_mm")};
+}
+
 DistanceFigures distance_from(const Json& j) {
     DistanceFigures d;
     d.median = j.value("median", 0.0);
@@ -208,6 +219,7 @@ std::string figures_text(const FitFigures& f) {
     for (const auto& [name, d] : f.regions) json["surface_mm"]["regions"][name] = distance_json(d);
     json["source_to_fit_mm"] = distance_json(f.source_to_fit);
     for (const auto& [name, d] : f.doubts) json["doubts"][name] = doubt_json(d);
+    for (const auto& [name, d] : f.rest) json["at_rest"][name] = rest_json(d);
     json["coverage"] = f.coverage;
     json["flipped_faces"] = f.flipped_faces;
     json["self_intersections"] = f.self_intersections;
@@ -239,6 +251,9 @@ FitFigures parse_figures(const std::string& text) {
         }
         if (json.contains("doubts")) {
             for (const auto& [name, d] : json["doubts"].items()) f.doubts[name] = doubt_from(d);
+        }
+        if (json.contains("at_rest")) {
+            for (const auto& [name, d] : json["at_rest"].items()) f.rest[name] = rest_from(d);
         }
         f.source_to_fit = distance_from(json.at("source_to_fit_mm"));
         f.coverage = json.at("coverage");

@@ -90,6 +90,7 @@ Result<FoundPose> find_pose(const BaseKit& kit, const Points& positions) {
     if (auto ok = check(kit, positions); !ok) return ok.error();
     const Known known(kit, positions);
     PoseSolver solver(kit);
+    solver.let_face_turn();
     const auto solve = [&](int rounds, double first) {
         for (int r = 0; r < rounds; ++r) {
             const double t = std::min(1.0, r / (0.7 * rounds));

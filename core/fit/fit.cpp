@@ -7,6 +7,8 @@
 #include "core/fit/find_pose.h"
 #include "core/fit/fit_placed.h"
 #include "core/fit/jaw.h"
+#include "core/fit/rest_doubt.h"
+#include "core/fit/rest_repair.h"
 #include "core/fit/take_pose.h"
 
 namespace veld {
@@ -22,9 +24,18 @@ VertexIndices icp_vertices(const BaseKit& kit, FitPart part) {
 // Once vertices have places, the pose is told by them; what is measured against the posed kit is measured again. What
 // was made symmetric is so in the pose that it has.
 Status settle(const FitInput& input, FitResult& fit, const Progress& progress) {
-    if (fit.settings.symmetry > 0) return Done{};
     const BaseKit& kit = *input.kit;
+    if (fit.settings.symmetry > 0) {
+        fit.figures.rest = rest_doubts(kit, fit.positions, *fit.pose, fit.distances);
+        return Done{};
+    }
     fit.pose = settled_pose(kit, fit.positions, *fit.pose);
+    const RestRepair mended = repair_rest(kit, *fit.pose, fit.positions);
+    if (!mended.vertices.empty())
+        fit.notes.push_back("Once the pose was out the skin cut itself in " + std::to_string(mended.cuts_before) +
+                            " places; " + std::to_string(mended.cuts_before - mended.cuts_after) +
+                            " were mended, with " + std::to_string(mended.vertices.size()) +
+                            " vertices as their surroundings have it.");
     const BaseKit posed = posed_kit(kit, *fit.pose);
     FitInput bent = input;
     bent.kit = &posed;
@@ -32,6 +43,7 @@ Status settle(const FitInput& input, FitResult& fit, const Progress& progress) {
     quiet.cancelled = progress.cancelled;
     auto figures = measure_again(bent, fit.placement.source_to_kit, fit.pose, fit.positions, &fit.distances, quiet);
     if (!figures) return figures.error();
+    figures->rest = rest_doubts(kit, fit.positions, *fit.pose, fit.distances);
     figures->seconds = fit.figures.seconds, figures->repaired_vertices = fit.figures.repaired_vertices;
     fit.figures = std::move(*figures);
     fit.cache.creases = nullptr;  // they were those of the pose before

@@ -38,6 +38,21 @@ struct RegionDoubt {
     bool operator==(const RegionDoubt&) const = default;
 };
 
+// What says how sure the rest shape of a figure's region is; rest_doubt.h measures it.
+struct RestSigns {
+    double guessed = 0;  // share of its vertices that matched nothing
+    double uneven = 0;   // mm: root mean square of half the way to its mirror image, at rest
+    double build = 0;    // mm: the same to the base's own shape, laid on it
+    double left = 0;     // mm: the same to what pose and build make of the base
+    double turned = 0;   // degrees, of all joints from the first one to its own
+    bool operator==(const RestSigns&) const = default;
+};
+struct RestDoubt {
+    RestSigns signs;
+    double expected_mm = 0;  // how far it may be off, root mean square
+    bool operator==(const RestDoubt&) const = default;
+};
+
 struct FitFigures {
     double landmark_rms = 0, landmark_max = 0;
     std::map<std::string, double> landmark_mm;        // residual of each point that was used
@@ -46,6 +61,7 @@ struct FitFigures {
     DistanceFigures surface;                          // fit -> source over the matched regions
     std::map<std::string, DistanceFigures> regions;   // the same for each region
     std::map<std::string, RegionDoubt> doubts;        // of heads: face, lids, lips, ears, skull, neck
+    std::map<std::string, RestDoubt> rest;            // of figures whose pose was taken out: regions of the body
     DistanceFigures source_to_fit;                    // of source points near the matched regions
     double coverage = 0;                              // matched share of the area that wants a match
     Index flipped_faces = 0, self_intersections = 0;  // the latter: not yet there on the base

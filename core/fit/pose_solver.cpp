@@ -254,6 +254,11 @@ void PoseSolver::add_held() {
     for (std::size_t j = 0; j < held_.size(); ++j) {
         if (held_[j]) left_.diagonal().segment<3>(static_cast<Eigen::Index>(3 * j)).array() += kHoldCost;
     }
+    for (std::size_t j = 0; j < kit_.joints.size() && !face_turns_; ++j) {
+        const std::string& name = kit_.joints[j].name;
+        if (name == "jaw" || name.starts_with("eye"))
+            left_.diagonal().segment<3>(static_cast<Eigen::Index>(3 * j)).array() += kHoldCost;
+    }
     if (rest_held_) left_.diagonal().tail(4 + build_.size()).array() += kHoldCost;
 }
 

@@ -46,6 +46,9 @@ class PoseSolver {
     void add_priors(double ease, double builds);
     // Joints that stay as they are (one per joint, or empty: none), and whether place, size and build do too.
     void hold(std::vector<char> joints, bool rest) { held_ = std::move(joints), rest_held_ = rest; }
+    // Jaw and eyes turn too. Else they stay as the pose has them: what little a figure's face says of them would be
+    // taken out of its lips as a pose.
+    void let_face_turn() { face_turns_ = true; }
     bool take_step();  // false: not solvable
 
     bool moves_with(std::size_t joint, std::size_t above) const { return below_[above][joint]; }
@@ -64,7 +67,7 @@ class PoseSolver {
     double size_ = 1;
     PosedJoints posed_;  // by pose_
     std::vector<char> held_;
-    bool rest_held_ = false;
+    bool rest_held_ = false, face_turns_ = false;
     std::vector<std::vector<char>> below_;  // below_[j][k]: k moves with j
     std::vector<std::vector<Index>> way_;   // way_[j][k]: the child of j that leads to k
     std::vector<Eigen::Index> group_;       // per joint: whose build it shares

@@ -5,6 +5,7 @@
 
 #include "core/fit/articulate.h"
 #include "core/fit/fit_placed.h"
+#include "core/fit/rest_doubt.h"
 #include "core/kit/kit_surface.h"
 #include "core/mesh/soft_region.h"
 #include "core/mesh/topology.h"
@@ -174,7 +175,10 @@ Result<FitResult> refit(const FitInput& input, const FitStart& start, const Prog
                      input.settings.use_surface ? out.cache.surface.get() : nullptr, *out.cache.creases, out.notes);
     WarmWrap warm = plan(bent, base_points, start, problem.active, solved);
     warm.problem = problem;
-    return fit_placed(bent, base_points, std::move(out), &warm, progress);
+    auto fitted = fit_placed(bent, base_points, std::move(out), &warm, progress);
+    if (fitted && fitted->pose)
+        fitted->figures.rest = rest_doubts(*input.kit, fitted->positions, *fitted->pose, fitted->distances);
+    return fitted;
 }
 
 }  // namespace veld

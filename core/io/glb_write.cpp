@@ -24,7 +24,8 @@ class GlbWriter {
     int accessor(const std::vector<float>& values, const char* type, int width, bool bounds,
                  bool vertex_target = true);
     int index_accessor(const std::vector<Triangle>& triangles);
-    int joint_accessor(const MaterialSplit& p);
+    int joint_accessor(const SkinWeights& weights, const MaterialSplit& p);
+    int weight_accessor(const SkinWeights& weights, const MaterialSplit& p);
     int vectors(const Points& all, const MaterialSplit& p, double scale, bool bounds);
     int differences(const Points& all, const MaterialSplit& p, double scale, bool bounds);
     Json primitive(const MaterialSplit& p, const Points& normals, const std::vector<Points>& target_normals);
@@ -73,18 +74,26 @@ int GlbWriter::index_accessor(const std::vector<Triangle>& triangles) {
     return static_cast<int>(json_["accessors"].size()) - 1;
 }
 
-int GlbWriter::joint_accessor(const MaterialSplit& p) {
+int GlbWriter::joint_accessor(const SkinWeights& weights, const MaterialSplit& p) {
     std::vector<std::uint16_t> joints;
     for (Index v : p.vertex) {
         for (std::size_t k = 0; k < 4; ++k) {
             // glTF wants joint 0 where the weight is 0
-            joints.push_back(m_.weights->weight[v][k] > 0 ? m_.weights->joint[v][k] : std::uint16_t{0});
+            joints.push_back(weights.weight[v][k] > 0 ? weights.joint[v][k] : std::uint16_t{0});
         }
     }
     const int view = buffer_view(joints.data(), joints.size() * 2, kVertexBuffer);
     json_["accessors"].push_back(
         {{"bufferView", view}, {"componentType", kUnsignedShort}, {"count", p.vertex.size()}, {"type", "VEC4"}});
     return static_cast<int>(json_["accessors"].size()) - 1;
+}
+
+int GlbWriter::weight_accessor(const SkinWeights& weights, const MaterialSplit& p) {
+    std::vector<float> values;
+    for (Index v : p.vertex) {
+        for (double w : weights.weight[v]) values.push_back(static_cast<float>(w));
+    }
+    return accessor(values, "VEC4", 4, false);
 }
 
 int GlbWriter::vectors(const Points& all, const MaterialSplit& p, double scale, bool bounds) {
@@ -146,12 +155,12 @@ Json GlbWriter::primitive(const MaterialSplit& p, const Points& normals, const s
         attributes["COLOR_0"] = accessor(colours, "VEC3", 3, false);
     }
     if (skinned()) {
-        attributes["JOINTS_0"] = joint_accessor(p);
-        std::vector<float> weights;
-        for (Index v : p.vertex) {
-            for (double w : m_.weights->weight[v]) weights.push_back(static_cast<float>(w));
+        attributes["JOINTS_0"] = joint_accessor(*m_.weights, p);
+        attributes["WEIGHTS_0"] = weight_accessor(*m_.weights, p);
+        if (m_.more_weights && !m_.more_weights->weight.empty()) {
+            attributes["JOINTS_1"] = joint_accessor(*m_.more_weights, p);
+            attributes["WEIGHTS_1"] = weight_accessor(*m_.more_weights, p);
         }
-        attributes["WEIGHTS_0"] = accessor(weights, "VEC4", 4, false);
     }
     Json out = {{"attributes", attributes}, {"indices", index_accessor(p.triangles)}, {"mode", 4}};
     if (p.material != kNone) out["material"] = p.material;

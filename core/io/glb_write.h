@@ -21,6 +21,7 @@ struct GlbModel {
     const Mesh* mesh = nullptr;
     const std::vector<Joint>* joints = nullptr;  // may be null or empty: no skin
     const SkinWeights* weights = nullptr;
+    const SkinWeights* more_weights = nullptr;  // null or empty: nobody hangs on more than four joints
     std::vector<GlbTarget> targets;
     double metres_per_unit = 0.001;
 };

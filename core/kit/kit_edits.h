@@ -6,6 +6,7 @@
 #include <string>
 
 #include "core/mesh/mesh.h"
+#include "core/rig/joint_ties.h"
 
 namespace veld {
 
@@ -14,6 +15,7 @@ struct KitEdits {
     std::map<std::string, std::string> roles;    // joint of the kit -> joint of its file; empty: nobody has that role
     std::map<std::string, std::string> rules;    // part -> how it goes with the skin (part_rule_name)
     std::map<std::string, std::string> reduced;  // reduced version -> its file; empty: taken out of the kit
+    std::map<std::string, JointTie> ties;        // joint -> its tie; empty: as the skin weights say
     std::set<std::string> looked_at;             // landmarks and curves that are right as they are
     bool operator==(const KitEdits&) const = default;
     bool empty() const { return *this == KitEdits{}; }

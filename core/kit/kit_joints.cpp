@@ -1,5 +1,7 @@
 #include "core/kit/kit_joints.h"
 
+#include "core/landmark/landmarks.h"
+
 namespace veld {
 namespace {
 
@@ -26,6 +28,30 @@ const std::vector<JointTie>& joint_ties(const BaseKit& kit) {
         }
         return out;
     });
+}
+
+Result<std::map<std::string, JointTie>> ties_by_shares(const BaseKit& kit, const std::string& joint,
+                                                       const std::vector<double>& shares, bool both) {
+    const auto place_of = [&](const std::string& name) -> const Vec3* {
+        for (const Joint& j : kit.joints)
+            if (j.name == name) return &j.position;
+        return nullptr;
+    };
+    const Vec3* place = place_of(joint);
+    if (!place) return Error{ErrorCode::NotFound, "The kit has no joint '" + joint + "'."};
+    const std::string other = other_side(joint);
+    const Vec3* its_place = both && !other.empty() ? place_of(other) : nullptr;
+    std::vector<double> mirrored(shares.size()), own = shares;
+    for (std::size_t v = 0; v < shares.size(); ++v) mirrored[v] = shares[kit.mirror[v]];
+    for (std::size_t v = 0; both && !its_place && v < shares.size(); ++v) own[v] = 0.5 * (shares[v] + mirrored[v]);
+    std::map<std::string, JointTie> out{{joint, tie_by_shares(kit.mesh.positions, *place, own)}};
+    if (its_place) out[other] = tie_by_shares(kit.mesh.positions, *its_place, mirrored);
+    for (const auto& [name, tie] : out)
+        if (tie.vertex.empty())
+            return Error{ErrorCode::DegenerateInput, "What '" + name +
+                                                         "' would be tied to is too little to say where it is: it "
+                                                         "takes eight vertices that do not lie in one plane."};
+    return out;
 }
 
 Points joint_places(const BaseKit& kit, const Points& shape) {

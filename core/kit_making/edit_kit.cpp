@@ -9,12 +9,31 @@
 
 namespace veld {
 
+namespace {
+
+Status set_tie(const std::string& name, const JointTie& tie, BaseKit& kit) {
+    const bool known =
+        std::any_of(kit.joints.begin(), kit.joints.end(), [&](const Joint& joint) { return joint.name == name; });
+    if (!known) return Error{ErrorCode::BadInput, "The kit has no joint '" + name + "'."};
+    if (tie.vertex.size() != tie.weight.size() ||
+        std::any_of(tie.vertex.begin(), tie.vertex.end(), [&](Index v) { return v >= kit.mesh.positions.size(); }))
+        return Error{ErrorCode::BadInput, "The tie of '" + name + "' names vertices that the base does not have."};
+    kit.joint_ties.erase(name);
+    if (!tie.vertex.empty()) kit.joint_ties[name] = tie;
+    return Done{};
+}
+
+}  // namespace
+
 Result<BaseKit> edited_kit(const BaseKit& kit, const KitEdits& edits) {
     BaseKit out = kit;
     for (const auto& [name, vertices] : edits.regions) {
         if (std::any_of(vertices.begin(), vertices.end(), [&](Index v) { return v >= kit.mesh.positions.size(); }))
             return Error{ErrorCode::BadInput, "The region '" + name + "' names vertices that the base does not have."};
         out.regions[name] = vertices;
+    }
+    for (const auto& [name, tie] : edits.ties) {
+        if (auto ok = set_tie(name, tie, out); !ok) return ok.error();
     }
     for (const std::string& name : edits.looked_at) out.doubts.erase(name);
     for (const auto& [name, rule] : edits.rules) {

@@ -5,6 +5,7 @@
 #include "core/base/json.h"
 #include "core/fit/articulate.h"
 #include "core/fit/problem.h"
+#include "core/fit/rest_doubt.h"
 #include "core/fit/settings_text.h"
 #include "core/photo/photo_figures.h"
 #include "core/project/records/photo_record.h"
@@ -161,6 +162,8 @@ Status measure(Measuring& what, const Progress& progress) {
     auto figures = measure_again(input, what.record.source_to_kit, what.record.pose, *what.record.positions,
                                  &distances, progress);
     if (!figures) return figures.error();
+    if (what.record.pose)
+        figures->rest = rest_doubts(*what.kit, *what.record.positions, *what.record.pose, distances);
     figures->seconds = what.record.figures.seconds;  // of the fit itself
     figures->repaired_vertices = what.record.figures.repaired_vertices;
     what.record.figures = std::move(*figures);

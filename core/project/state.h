@@ -7,7 +7,9 @@
 #include "core/kit/kit_edits.h"
 #include "core/project/records/bank_entry.h"
 #include "core/project/records/fit_record.h"
+#include "core/project/records/rest_work.h"
 #include "core/project/records/source.h"
+#include "core/rig/skin_weights.h"
 
 namespace veld {
 
@@ -45,6 +47,8 @@ struct ProjectState {
     std::shared_ptr<const BaseRegions> regions;  // of the kit; null until somebody mixes by region
     std::optional<MixSetting> mix_a, mix_b;      // two settings kept for comparing and blending
     std::optional<double> between;               // how far the mix stands from A to B; set by that slider alone
+    std::shared_ptr<const RestWork> rest_work;   // null: no pose is to go out of anything
+    WeightSettings weights;                      // of shapes that go out with their skeleton
     SoftWeights head_share;                      // painted; empty: by the neck band
     double neck_band_mm = 55;
     std::string inbox;           // watched folder; empty: none

@@ -97,6 +97,10 @@ Status read_kit_edits(const Json& j, ProjectState& out) {
         edits.rules = j["kit_edits"]["rules"].get<std::map<std::string, std::string>>();
     if (j["kit_edits"].contains("reduced"))
         edits.reduced = j["kit_edits"]["reduced"].get<std::map<std::string, std::string>>();
+    if (j["kit_edits"].contains("ties")) {
+        for (const auto& [name, tie] : j["kit_edits"]["ties"].items())
+            edits.ties[name] = {tie.at("index").get<VertexIndices>(), tie.at("weight").get<std::vector<double>>()};
+    }
     auto kit = edited_kit(*out.kit, edits);
     if (!kit && !(edits.roles.empty() && edits.reduced.empty())) {
         // files are gone: joints and reduced versions stay as the kit has them
@@ -162,12 +166,15 @@ Json pack_state(const ProjectState& s, const std::string& folder, std::map<std::
     for (const auto& [name, line] : s.base_curves) {
         for (const SurfacePoint& p : line) j["base_curves"][name].push_back(place_json(p));
     }
-    if (!s.kit_edits.empty())
+    if (!s.kit_edits.empty()) {
         j["kit_edits"] = {{"regions", s.kit_edits.regions},
                           {"roles", s.kit_edits.roles},
                           {"rules", s.kit_edits.rules},
                           {"reduced", s.kit_edits.reduced},
                           {"looked_at", s.kit_edits.looked_at}};
+        for (const auto& [name, tie] : s.kit_edits.ties)
+            j["kit_edits"]["ties"][name] = {{"index", tie.vertex}, {"weight", tie.weight}};
+    }
     j["asked"] = point_set_name(s.asked);
     j["subjects"] = Json::array();
     for (const Subject& subject : s.subjects) j["subjects"].push_back(pack_subject(subject, writer));

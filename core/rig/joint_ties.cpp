@@ -10,6 +10,7 @@ namespace {
 
 constexpr std::size_t kFewest = 8;
 constexpr double kLeastShare = 1e-4;  // of the greatest: what counts less is no part of a tie
+constexpr double kExact = 1e-6;       // a tie that gives its joint's own place less exactly is none
 constexpr double kReach = 1.0;        // of the nearest skin's distance: one deviation
 constexpr double kFront = 0.3;        // of a trunk: what lies farther in front of the joint than this says less
 
@@ -56,7 +57,9 @@ std::vector<double> says(const TieInput& in, std::size_t joint) {
     return out;
 }
 
-JointTie tie_one(const TieInput& in, const Vec3& place, const std::vector<double>& say) {
+}  // namespace
+
+JointTie tie_by_shares(const Points& positions, const Vec3& place, const std::vector<double>& say) {
     JointTie out;
     double most = 0;
     for (const double s : say) most = std::max(most, s);
@@ -69,14 +72,26 @@ JointTie tie_one(const TieInput& in, const Vec3& place, const std::vector<double
     Eigen::Matrix4d normal = Eigen::Matrix4d::Zero();
     const auto row = [&](std::size_t i) {
         Eigen::Vector4d out_row;
-        out_row << in.positions[out.vertex[i]] - place, 1;
+        out_row << positions[out.vertex[i]] - place, 1;
         return out_row;
     };
     for (std::size_t i = 0; i < share.size(); ++i) normal += share[i] * row(i) * row(i).transpose();
-    const Eigen::Vector4d by = normal.fullPivHouseholderQr().solve(Eigen::Vector4d(0, 0, 0, 1));
+    const Eigen::Vector4d wanted(0, 0, 0, 1), by = normal.fullPivHouseholderQr().solve(wanted);
+    if (!((normal * by - wanted).norm() < kExact)) return {};
     for (std::size_t i = 0; i < share.size(); ++i) out.weight.push_back(share[i] * row(i).dot(by));
     return out;
 }
+
+std::vector<double> shares_of(const JointTie& tie, std::size_t vertices) {
+    std::vector<double> out(vertices, 0);
+    double most = 0;
+    for (const double w : tie.weight) most = std::max(most, std::abs(w));
+    for (std::size_t i = 0; i < tie.vertex.size() && most > 0; ++i)
+        out[tie.vertex[i]] = std::abs(tie.weight[i]) / most;
+    return out;
+}
+
+namespace {
 
 JointTie mirrored(const JointTie& tie, const std::vector<Index>& mirror) {
     JointTie out = tie;
@@ -105,7 +120,7 @@ std::vector<JointTie> tie_joints(const TieInput& in) {
                 const Index m = in.mirror[v];
                 say[v] = say[m] = 0.5 * (say[v] + say[m]);
             }
-        out[j] = tie_one(in, joint.position, say);
+        out[j] = tie_by_shares(in.positions, joint.position, say);
         if (both && joint.name.ends_with("_l") && other < in.joints.size()) out[other] = mirrored(out[j], in.mirror);
     }
     return out;

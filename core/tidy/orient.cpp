@@ -5,11 +5,13 @@
 
 #include "core/base/file.h"
 #include "core/base/number_text.h"
+#include "core/mesh/mesh.h"
 #include "core/tidy/subject_kind.h"
 
 namespace veld {
 namespace {
 
+constexpr double kSpanOfHeight = 0.7;   // a figure is at least this tall against the span of its arms
 constexpr double kSmallFigureMm = 800;  // of what its proportions make likely, but not sure
 
 // What it is says how large it may be; of the units that make it so, the usual ones come first.
@@ -59,6 +61,27 @@ void guess_unit(const Points& positions, FrameGuess& out) {
         std::string("no unit gives the size of ") + subject_words(subject.kind) + ", which it looks like; check it";
 }
 
+// The axis along which a figure stands. With its arms level its span is as long as its height, but most of its skin
+// lies along the trunk and the legs.
+int height_axis(const Mesh& mesh, const Vec3& size) {
+    const Points& x = mesh.positions;
+    double sum = 0;
+    Vec3 mean = Vec3::Zero(), square = Vec3::Zero();
+    for (const Triangle& t : triangulate(mesh).triangles) {
+        const double area = (x[t[1]] - x[t[0]]).cross(x[t[2]] - x[t[0]]).norm();
+        const Vec3 middle = (x[t[0]] + x[t[1]] + x[t[2]]) / 3;
+        sum += area, mean += area * middle, square += area * middle.cwiseProduct(middle);
+    }
+    int longest = 0, out = 0;
+    size.maxCoeff(&longest);
+    if (!(sum > 0)) return longest;
+    const Vec3 spread = square / sum - (mean / sum).cwiseProduct(mean / sum);
+    out = longest;
+    for (int k = 0; k < 3; ++k)
+        if (size[k] > kSpanOfHeight * size[longest] && spread[k] > spread[out]) out = k;
+    return out;
+}
+
 }  // namespace
 
 FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const LandmarkSet& landmarks) {
@@ -91,8 +114,8 @@ FrameGuess guess_frame(const Mesh& mesh, const std::string& path, const Landmark
     } else if (gltf) {
         out.up_reason = "glTF has Y up";
     } else if (is_figure(mesh.positions, millimetres(out.unit))) {
-        out.up = static_cast<UpAxis>(2 * longest);
-        out.up_reason = "a figure is longest along its height";
+        out.up = static_cast<UpAxis>(2 * height_axis(mesh, size));
+        out.up_reason = "most of a figure lies along its height";
     } else if (longest == 2 && size.z() > 1.25 * size.y()) {
         out.up = UpAxis::PlusZ;
         out.up_reason = "it is longest along Z";

@@ -35,7 +35,18 @@ TEST_CASE("Bank window: a pose is found in the mix, turned by hand, looked at in
     joints->setCurrentItem(item("forearm l"));
     f.find<QDoubleSpinBox>("rest_spin_1")->setValue(30);
     CHECK(item("forearm r")->text(1) == "30.0°");
-    f.find<QDoubleSpinBox>("rest_spin_1")->setValue(0);
+    // each turn is a step
+    f.undo();
+    CHECK(item("forearm r")->text(1).isEmpty());
+    CHECK(item("upper arm l")->text(1).startsWith("2"));  // found as before
+    QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(item("forearm r")->text(1) == "30.0°");
+    f.undo();
+    f.undo();
+    CHECK(f.find<QLabel>("rest_said")->text().startsWith("A pose that is still"));
+    CHECK_FALSE(use->isEnabled());
+    QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    REQUIRE(use->isEnabled());
     // a click on the nose selects the head's joint
     Viewport& first = *f.window->views().base_view();
     const Vec3 nose = kit.landmarks.at("pronasale").at(kit.mesh.positions);
@@ -53,9 +64,14 @@ TEST_CASE("Bank window: a pose is found in the mix, turned by hand, looked at in
     CHECK(kept.name == "as the base");
     CHECK(f.state().bank[0].amount == 0);
     CHECK(apart(mix_morphs(kit.mesh.positions, {{&kept, 1}}), kit.mesh.positions) < 2);
+    CHECK_FALSE(f.state().rest_work);
     f.undo();
     CHECK(f.state().bank.size() == 1);
     CHECK(f.state().bank[0].amount == 1);
+    CHECK(use->isEnabled());  // the pose is there again
+    // in another shape it is not what was found
+    f.find<QDoubleSpinBox>("bank_spin_0")->setValue(0.5);
+    CHECK_FALSE(use->isEnabled());
 }
 
 TEST_CASE("Bank window: joints go with the mix, are moved by hand, fixed to a morph and released") {

@@ -282,6 +282,48 @@ TEST_CASE("Base window: regions are painted, shown, undone; what has no partner 
     CHECK(f.session().state().kit_edits.empty());
 }
 
+TEST_CASE("Base window: the skin that a joint is tied to is shown, painted, undone and taken back") {
+    BaseFixture f;
+    f.open_own_kit();
+    f.page(Page::Joints);
+    f.select("base_joints", "head");
+    auto* shown = f.find<QComboBox>("base_joint_shown");
+    CHECK_FALSE(f.find<QCheckBox>("base_tie_paint")->isVisible());
+    shown->setCurrentIndex(1);
+    emit shown->activated(1);
+    REQUIRE(f.find<QCheckBox>("base_tie_paint")->isVisible());
+    const std::vector<float> before = f.base().joint_weights();
+    const Index nose = f.kit().landmarks.at("glabella").vertices[0];
+    CHECK(*std::max_element(before.begin(), before.end()) == 1);
+    CHECK(before[nose] < 0.2);
+    CHECK_FALSE(f.find<QPushButton>("base_untie")->isEnabled());
+    f.find<QCheckBox>("base_tie_paint")->click();
+    CHECK(f.base().painting());
+    f.look_at("glabella");
+    f.page(Page::Joints);
+    const QPoint at = f.on_base("glabella");
+    const auto send = [&](QEvent::Type type, const QPoint& p, Qt::MouseButtons held) {
+        QMouseEvent event(type, QPointF(p), f.view().mapToGlobal(QPointF(p)),
+                          type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, Qt::NoModifier);
+        QApplication::sendEvent(&f.view(), &event);
+    };
+    send(QEvent::MouseButtonPress, at, Qt::LeftButton);
+    send(QEvent::MouseMove, at + QPoint(3, 3), Qt::LeftButton);
+    send(QEvent::MouseButtonRelease, at + QPoint(3, 3), Qt::NoButton);
+    QTest::qWait(50);
+    REQUIRE(f.kit().joint_ties.contains("head"));
+    CHECK(f.base().joint_weights()[nose] > before[nose]);
+    CHECK(f.find<QPushButton>("base_untie")->isEnabled());
+    f.press("base_untie");
+    CHECK(f.kit().joint_ties.empty());
+    CHECK(f.base().joint_weights() == before);
+    QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    CHECK(f.kit().joint_ties.contains("head"));
+    QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
+    CHECK(f.kit().joint_ties.empty());
+    CHECK(f.session().state().kit_edits.empty());
+}
+
 TEST_CASE("Base window: parts, joints and expressions are shown; a copy of the kit") {
     BaseFixture f;
     f.open_own_kit();

@@ -148,3 +148,28 @@ TEST_CASE("CLI: a pose is taken out of a shape, and a shape stands in the stock 
     const auto height = [](const Points& p) { return bounding_box(p).size().y(); };
     CHECK(height(sits->mesh.positions) < 0.85 * height(kit->mesh.positions));
 }
+
+TEST_CASE("CLI: skin weights of a shape are smoothed and checked; a kit's joint is tied to a region and back") {
+    Scratch scratch;
+    const std::string fit = "rig fit --kit " + kKit + " --shape " + kKit + "/figure.obj --out ";
+    const Run plain = cli(fit + (scratch / "plain.glb") + " --json");
+    REQUIRE(plain.code == 0);
+    CHECK(plain.json()["weights"]["most_joints"].get<int>() <= 4);
+    const Run smooth = cli(fit + (scratch / "smooth.glb") + " --smooth-weights 20 --joints-per-vertex 8 --json");
+    REQUIRE(smooth.code == 0);
+    CHECK(smooth.json()["weights"]["most_joints"] == 8);
+    CHECK(smooth.json()["weights"]["worst_sum_error"].get<double>() < 1e-6);
+    CHECK(cli(fit + (scratch / "a.glb") + " --joints-per-vertex 5").code != 0);
+    CHECK(cli(fit + (scratch / "a.json") + " --smooth-weights 5").code == 1);  // a list of moves has no weights
+    const std::string edit = "kit edit " + kKit + " --out " + (scratch / "kit");
+    REQUIRE(cli(edit + " --tie shin_l=shin_l").code == 0);
+    const auto tied = read_base_kit(scratch / "kit");
+    REQUIRE(tied);
+    CHECK(tied->joint_ties.contains("shin_l"));
+    CHECK(tied->joint_ties.contains("shin_r"));
+    REQUIRE(cli("kit edit " + (scratch / "kit") + " --tie shin_l=").code == 0);
+    CHECK(read_base_kit(scratch / "kit")->joint_ties.empty());
+    CHECK(cli(edit + "2 --tie shin_l=tail").code == 1);
+    CHECK(cli(edit + "2 --tie tail=shin_l").code == 1);
+    CHECK(cli(edit + "2 --tie shin_l").code == 1);
+}

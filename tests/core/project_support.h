@@ -19,6 +19,7 @@
 #include "core/project/marks.h"
 #include "core/project/pager.h"
 #include "core/project/store.h"
+#include "core/rig/pose.h"
 #include "tests/support/broken_mesh.h"
 #include "tests/support/demo_kit.h"
 

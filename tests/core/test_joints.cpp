@@ -5,7 +5,9 @@
 #include "core/exchange/export.h"
 #include "core/exchange/joints_out.h"
 #include "core/io/mesh_file.h"
+#include "core/kit/kit_surface.h"
 #include "core/kit/write_kit.h"
+#include "core/kit_making/edit_kit.h"
 #include "core/linalg/statistics.h"
 #include "core/morph/arithmetic.h"
 #include "core/morph/joint_moves.h"
@@ -16,6 +18,51 @@
 #include "tests/support/scratch.h"
 
 using namespace veld;
+
+namespace {
+
+// A flat band of two joints, the left half on the first and the right half on the second one; one edge is `step` mm.
+struct Band {
+    Points shape;
+    std::vector<Triangle> triangles;
+    SkinWeights weights;
+    explicit Band(double step) {
+        const Index across = 5, along = static_cast<Index>(std::lround(120 / step)) + 1;
+        for (Index i = 0; i < along; ++i) {
+            for (Index j = 0; j < across; ++j) {
+                shape.emplace_back(-60 + step * i, step * j, 0);
+                const bool right = shape.back().x() > 0;
+                weights.joint.push_back({static_cast<std::uint16_t>(right), 0, 0, 0});
+                weights.weight.push_back({1, 0, 0, 0});
+                if (i == 0 || j == 0) continue;
+                const Index v = i * across + j;
+                triangles.push_back({v, v - 1, v - across});
+                triangles.push_back({v - 1, v - across - 1, v - across});
+            }
+        }
+    }
+};
+
+double held_by(const ShapeWeights& weights, std::size_t v, std::uint16_t joint) {
+    double out = 0;
+    for (const SkinWeights* set : {&weights.first, &weights.next})
+        for (std::size_t k = 0; v < set->weight.size() && k < 4; ++k)
+            out += set->joint[v][k] == joint ? set->weight[v][k] : 0;
+    return out;
+}
+
+// How far from the middle the second joint still holds a tenth.
+double fades_over(const Band& band, double smooth_mm) {
+    const auto out = shape_weights(band.shape, band.triangles, band.weights, 2, {smooth_mm, 4});
+    REQUIRE(out);
+    CHECK(check_weights(*out, 2, 4).is_right());
+    double reach = 0;
+    for (std::size_t v = 0; v < band.shape.size(); ++v)
+        if (held_by(*out, v, 1) > 0.1) reach = std::max(reach, -band.shape[v].x());
+    return reach;
+}
+
+}  // namespace
 
 TEST_CASE("Joint ties: exact on the base, under every affine change of it, and mirror-exact") {
     const auto kit = demo_kit();
@@ -160,4 +207,123 @@ TEST_CASE("Joint ties: a kit keeps those that people made, and says what is wron
     const auto bad = read_base_kit(folder / "bad");
     REQUIRE_FALSE(bad);
     CHECK(bad.error().message.find("'joint_ties' of 'head'") != std::string::npos);
+}
+
+TEST_CASE("Joint ties: by shares that people paint, on both sides, kept with the kit and taken back") {
+    const auto kit = demo_kit();
+    const auto number = [&](const std::string& name) {
+        for (std::size_t j = 0; j < kit->joints.size(); ++j)
+            if (kit->joints[j].name == name) return j;
+        throw std::runtime_error("no joint " + name);
+    };
+    std::vector<double> shares(kit->mesh.positions.size(), 0);
+    for (const Index v : kit->region("shin_l")) shares[v] = 1;
+    const auto ties = ties_by_shares(*kit, "shin_l", shares, true);
+    REQUIRE(ties);
+    REQUIRE(ties->size() == 2);
+    KitEdits edits;
+    edits.ties = *ties;
+    const auto tied = edited_kit(*kit, edits);
+    REQUIRE(tied);
+    const std::vector<double> shown = shares_of(joint_ties(*tied)[number("shin_l")], shares.size());
+    for (std::size_t v = 0; v < shares.size(); ++v)
+        if (shares[v] == 0) REQUIRE(shown[v] == 0);
+    CHECK(*std::max_element(shown.begin(), shown.end()) == 1);
+    // nothing has moved on the base; a shape that grows there alone moves both knees alike
+    const Points at = joint_places(*tied, kit->mesh.positions);
+    Points grown = kit->mesh.positions;
+    for (const char* side : {"shin_l", "shin_r"}) {
+        CHECK((at[number(side)] - kit->joints[number(side)].position).norm() < 1e-6);
+        for (const Index v : kit->region(side)) grown[v] += Vec3(0, 0, 10);
+    }
+    const Points after = joint_places(*tied, grown);
+    for (const char* side : {"shin_l", "shin_r"})
+        CHECK((after[number(side)] - at[number(side)] - Vec3(0, 0, 10)).norm() < 1e-6);
+    edits.ties["shin_l"] = edits.ties["shin_r"] = {};
+    const auto back = edited_kit(*tied, edits);
+    REQUIRE(back);
+    CHECK(back->joint_ties.empty());
+    CHECK(joint_ties(*back) == joint_ties(*kit));
+    SECTION("a joint in the middle is told alike by both sides") {
+        std::vector<double> left(shares.size(), 0);
+        for (const Index v : kit->region("ear_l")) left[v] = 1;
+        const auto head = ties_by_shares(*kit, "head", left, true);
+        REQUIRE(head);
+        const std::vector<double> both = shares_of(head->at("head"), left.size());
+        for (const Index v : kit->region("ear_l")) CHECK(both[v] == Approx(both[kit->mirror[v]]).margin(1e-9));
+    }
+    SECTION("too little, what lies in a plane, and no joint are refused by name") {
+        std::vector<double> few(shares.size(), 0);
+        for (std::size_t i = 0; i < 3; ++i) few[kit->region("shin_l")[i]] = 1;
+        const auto refused = ties_by_shares(*kit, "shin_l", few, false);
+        REQUIRE_FALSE(refused);
+        CHECK(refused.error().message.find("'shin_l'") != std::string::npos);
+        CHECK_FALSE(ties_by_shares(*kit, "tail", shares, false));
+        Points flat = kit->mesh.positions;
+        for (Vec3& p : flat) p.z() = 0;
+        CHECK(tie_by_shares(flat, {0, 0, 5}, shares).vertex.empty());
+        edits.ties = {{"tail", {}}};
+        CHECK_FALSE(edited_kit(*kit, edits));
+        edits.ties = {{"head", {{4000000}, {1}}}};
+        CHECK_FALSE(edited_kit(*kit, edits));
+    }
+}
+
+TEST_CASE("Skin weights: smoothed over millimetres of the shape, whatever its edges; sums stay 1") {
+    const Band coarse(4), fine(2);
+    CHECK(fades_over(fine, 0) == 0);
+    const double narrow = fades_over(fine, 8), wide = fades_over(fine, 16), of_coarse = fades_over(coarse, 16);
+    CHECK(narrow > 4);
+    CHECK(wide > 1.6 * narrow);
+    CHECK(wide < 2.4 * narrow);
+    CHECK(std::abs(of_coarse - wide) <= 4);
+    // a shape that is stretched fades over the same length, not over the same vertices
+    Band stretched = fine;
+    for (Vec3& p : stretched.shape) p.x() *= 2;
+    CHECK(std::abs(fades_over(stretched, 16) - wide) <= 4);
+    SECTION("what is wrong with weights is counted") {
+        ShapeWeights bad{fine.weights, {}};
+        bad.first.weight[0] = {0.5, 0, 0, 0};
+        bad.first.weight[1] = {1.5, -0.5, 0, 0};
+        bad.first.joint[2] = {7, 0, 0, 0};
+        const WeightCheck check = check_weights(bad, 2, 4);
+        CHECK(check.wrong_sum == 1);
+        CHECK(check.strange == 2);
+        CHECK(check.worst_sum == Approx(0.5));
+        CHECK_FALSE(check.is_right());
+        CHECK_FALSE(shape_weights(fine.shape, fine.triangles, fine.weights, 2, {0, 5}));
+    }
+}
+
+TEST_CASE("Skin weights: of the demo's base at most four or eight joints, alike on both sides, and out as GLB") {
+    const auto kit = demo_kit();
+    const Points& shape = kit->mesh.positions;
+    for (const int most : {4, 8}) {
+        const WeightSettings settings{20, most};
+        const auto out = shape_weights(shape, skin_triangles(*kit), kit->weights, kit->joints.size(), settings);
+        REQUIRE(out);
+        const WeightCheck check = check_weights(*out, kit->joints.size(), most);
+        CHECK(check.is_right());
+        CHECK(check.most == most);  // at the hand many fingers meet
+        CHECK(out->next.weight.empty() == (most == 4));
+        if (most == 8) CHECK(check_weights(*out, kit->joints.size(), 4).too_many > 0);
+        std::uint16_t left = 0, right = 0;
+        for (std::size_t j = 0; j < kit->joints.size(); ++j) {
+            if (kit->joints[j].name == "forearm_l") left = static_cast<std::uint16_t>(j);
+            if (kit->joints[j].name == "forearm_r") right = static_cast<std::uint16_t>(j);
+        }
+        double uneven = 0;
+        for (const Index v : kit->region("upper_arm_l"))
+            uneven = std::max(uneven, std::abs(held_by(*out, v, left) - held_by(*out, kit->mirror[v], right)));
+        CHECK(uneven < 0.02);
+        const Scratch folder;
+        const auto written = export_posable_glb(*kit, shape, kit->joints, folder / "w.glb", settings);
+        REQUIRE(written);
+        CHECK(written->most == most);
+        CHECK((read_file(folder / "w.glb")->view().find("JOINTS_1") != std::string_view::npos) == (most == 8));
+        const auto again = read_mesh(folder / "w.glb");
+        REQUIRE(again);
+        REQUIRE(again->skin);
+        CHECK(check_weights({again->skin->weights, {}}, again->skin->joints.size(), 4).is_right());
+    }
 }

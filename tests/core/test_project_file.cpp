@@ -56,11 +56,21 @@ TEST_CASE("Project file: everything comes back") {
     ProjectState s = small_project();
     REQUIRE_FALSE(s.base_curves.empty());
     s.base_curves.erase(s.base_curves.begin());  // the kit has it, this project does not want it
+    RestWork work{rest_pose(s.kit->joints), true, 0x1234567890abcdef, {3, 1}, 2.5};
+    work.pose.turns[3] = Eigen::AngleAxisd(0.5, Vec3::UnitX()).toRotationMatrix();
+    s.rest_work = std::make_shared<const RestWork>(work);
+    s.weights = {12, 8};
+    s.kit_edits.ties["head"] = {{1591, 1404}, {0.25, 0.75}};
     const std::string path = scratch / "p.veldstone";
     REQUIRE(save_project(path, s));
     const auto back = load_project(path);
     REQUIRE(back);
     const ProjectState& t = back->state;
+    REQUIRE(t.rest_work);
+    REQUIRE(*t.rest_work == work);
+    REQUIRE(t.weights == s.weights);
+    REQUIRE(t.kit_edits == s.kit_edits);
+    REQUIRE(t.kit->joint_ties.at("head") == s.kit_edits.ties["head"]);
     REQUIRE(t.base_curves == s.base_curves);
     REQUIRE(t.subjects.size() == 1);
     const Source& source = t.subjects[0].sources[0];

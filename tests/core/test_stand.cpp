@@ -1,6 +1,7 @@
 // How a source stands: unit, axis, what kind of thing it is.
 #include <catch2/catch.hpp>
 
+#include "core/rig/pose.h"
 #include "tests/core/gather_support.h"
 
 TEST_CASE("Stand: unit and axis are guessed with a reason") {
@@ -30,6 +31,20 @@ TEST_CASE("Stand: unit and axis are guessed with a reason") {
     REQUIRE(by_marks.unit == Unit::Inch);
     REQUIRE(by_marks.up == UpAxis::MinusZ);
     REQUIRE_FALSE(by_marks.unit_reason.empty());
+}
+
+TEST_CASE("Stand: a figure whose arms are level is stood on its feet, though its span is longer than its height") {
+    const BaseKit& kit = *demo_kit();
+    Mesh figure = kit.mesh;
+    figure.positions = skin(figure.positions, kit.joints, kit.weights, kit.rest_poses.at("T"));
+    const double height = bounding_box(figure.positions).size().y();
+    const double span = bounding_box(figure.positions).size().x();
+    for (Vec3& p : figure.positions) p.x() *= 1.08 * height / span;
+    for (const UpAxis up : {UpAxis::PlusY, UpAxis::PlusZ, UpAxis::PlusX}) {
+        Mesh turned = figure;
+        for (Vec3& p : turned.positions) p = rotation_to_y_up(up).transpose() * p;
+        CHECK(guess_frame(turned, "figure.obj", {}).up == up);
+    }
 }
 
 TEST_CASE("Stand: proportions tell a figure, a bust and a head apart, in any unit and along any axis") {

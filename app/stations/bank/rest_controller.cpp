@@ -2,19 +2,27 @@
 
 #include <algorithm>
 
+#include "app/scene/joint_marks.h"
+#include "core/base/cache.h"
 #include "core/rig/joint_range.h"
 #include "core/rig/rest_poses.h"
 #include "core/spatial/surface_query.h"
 
 namespace veld {
+namespace {
+
+std::uint64_t key_of(const std::optional<Points>& shape) {
+    CacheKey key;
+    if (shape) key.mix(shape->data(), shape->size() * sizeof(Vec3));
+    return key.value();
+}
+
+}  // namespace
+
 RestController::RestController(Session& session, BankController& bank, QObject* parent)
     : QObject(parent), s_(session), bank_(bank) {
     connect(&s_, &Session::project_changed, this, [this] { kit_.reset(), refresh(); });
-    connect(&s_, &Session::changed, this, [this] {
-        // a pose that was found in another shape is not this one's
-        if (found_ && kit_ == s_.state().kit && bank_.shape_of(from_) != found_in_) clear();
-        refresh();
-    });
+    connect(&s_, &Session::changed, this, &RestController::refresh);
     connect(&bank_, &BankController::page_changed, this, &RestController::refresh);
 }
 
@@ -22,20 +30,42 @@ RestController::RestController(Session& session, BankController& bank, QObject* 
 void RestController::refresh() {
     if (kit_ != s_.state().kit) {
         kit_ = s_.state().kit;
-        stock_.clear(), found_.reset();
+        stock_.clear();
         joint_ = -1;
-        pose_ = {};
-        if (kit_) stock_ = stock_poses(kit_->joints), pose_ = rest_pose(kit_->joints);
+        if (kit_) stock_ = stock_poses(kit_->joints);
     }
+    take_work();
     as_it_stands_.reset(), rest_.reset();
     for (auto& shape : shapes_) shape.reset();
     emit changed();
 }
 
+// A pose that was found in another shape is not this one's.
+void RestController::take_work() {
+    found_.reset();
+    pose_ = kit_ ? rest_pose(kit_->joints) : Pose();
+    const auto& work = s_.state().rest_work;
+    if (!work || !kit_ || work->pose.turns.size() != kit_->joints.size()) return;
+    if (work->found && work->shape != key_of(bank_.shape_of(from_))) return;
+    pose_ = work->pose;
+    if (work->found) found_ = work;
+}
+
+void RestController::put(const QString& label, RestWork work, const std::string& merge) {
+    ProjectState next = s_.state();
+    next.rest_work = std::make_shared<const RestWork>(std::move(work));
+    s_.change(label, std::move(next), merge);
+}
+
+RestWork RestController::now() const {
+    RestWork out = found_ ? *found_ : RestWork();
+    out.pose = pose_;
+    return out;
+}
+
 void RestController::set_from(From from) {
     if (from == from_) return;
     from_ = from;
-    found_.reset();
     refresh();
 }
 
@@ -50,18 +80,17 @@ void RestController::find() {
         [this, kit = kit_, shape](Result<FoundPose>&& found) {
             if (kit != kit_ || bank_.shape_of(from_) != shape) return;
             if (!found) return s_.report(found.error());
-            pose_ = found->pose;
             joint_ = found->turned.empty() ? -1 : static_cast<int>(found->turned.front());
-            found_ = std::move(*found), found_in_ = shape;
-            refresh();
+            put(tr("Find the pose"),
+                {std::move(found->pose), true, key_of(shape), std::move(found->turned), found->left_mm});
         });
 }
 
 void RestController::clear() {
-    if (!kit_) return;
-    pose_ = rest_pose(kit_->joints);
-    found_.reset();
-    refresh();
+    if (!kit_ || !s_.state().rest_work) return;
+    ProjectState next = s_.state();
+    next.rest_work = nullptr;
+    s_.change(tr("No pose to take out"), std::move(next));
 }
 
 void RestController::set_arms(const std::string& name) {
@@ -69,11 +98,12 @@ void RestController::set_arms(const std::string& name) {
     const auto poses = arm_poses(kit_->joints);
     const auto pose = poses.find(name);
     if (pose == poses.end()) return;
+    RestWork work = now();
     for (std::size_t j = 0; j < kit_->joints.size(); ++j) {
         const std::string& joint = kit_->joints[j].name;
-        if (joint.starts_with("upper_arm") || joint.starts_with("forearm")) pose_.turns[j] = pose->second.turns[j];
+        if (joint.starts_with("upper_arm") || joint.starts_with("forearm")) work.pose.turns[j] = pose->second.turns[j];
     }
-    refresh();
+    put(tr("Arms from %1").arg(QString::fromStdString(name)), std::move(work));
 }
 
 bool RestController::any_turn() const {
@@ -106,10 +136,12 @@ Vec3 RestController::degrees(int joint) const {
 
 void RestController::turn(int joint, const Vec3& degrees) {
     if (!kit_ || joint < 0 || joint >= static_cast<int>(pose_.turns.size())) return;
-    pose_.turns[static_cast<std::size_t>(joint)] = turn_by_degrees(degrees);
+    RestWork work = now();
+    work.pose.turns[static_cast<std::size_t>(joint)] = turn_by_degrees(degrees);
     if (const int other = alike_ ? other_side(kit_->joints, joint) : -1; other >= 0)
-        pose_.turns[static_cast<std::size_t>(other)] = turn_by_degrees({degrees.x(), -degrees.y(), -degrees.z()});
-    refresh();
+        work.pose.turns[static_cast<std::size_t>(other)] = turn_by_degrees({degrees.x(), -degrees.y(), -degrees.z()});
+    const std::string& name = kit_->joints[static_cast<std::size_t>(joint)].name;
+    put(tr("Turn %1").arg(joint_text(name)), std::move(work), "rest turn " + name);
 }
 
 void RestController::set_view(std::size_t which, int pose) {
@@ -156,8 +188,7 @@ void RestController::use_as_rest(const QString& name) {
         next.between.reset();
     }
     add_morph(next, std::move(*morph), 1);
-    pose_ = rest_pose(kit_->joints);
-    found_.reset();
+    next.rest_work = nullptr;
     s_.change(tr("Use as rest pose: %1").arg(name), std::move(next));
 }
 

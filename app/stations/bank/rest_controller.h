@@ -1,5 +1,6 @@
 #pragma once
-// A pose that is still in a shape: found, turned by hand, looked at in stock poses, and taken out for good.
+// A pose that is still in a shape: found, turned by hand, looked at in stock poses, and taken out for good. What it is
+// so far is the document's (ProjectState::rest_work): each turn can be undone.
 #include <QObject>
 
 #include "app/stations/bank/bank_controller.h"
@@ -24,7 +25,8 @@ class RestController : public QObject {
     // Both arms as in "A" or "T" of the base: what stands so is at rest afterwards.
     void set_arms(const std::string& pose);
     const Pose& pose() const { return pose_; }
-    const std::optional<FoundPose>& found() const { return found_; }
+    // As found by the program, in the shape that is asked for; null: nobody did, or hands are at work.
+    const RestWork* found() const { return found_.get(); }
     bool any_turn() const;
     int joint() const { return joint_; }
     void select(int joint);
@@ -32,6 +34,7 @@ class RestController : public QObject {
     // The joint's turn as degrees about the base's X, Y and Z, in that order.
     Vec3 degrees(int joint) const;
     void turn(int joint, const Vec3& degrees);  // of the other side too, mirrored, while alike() is on
+    void end_turn() { s_.document().seal(); }   // what is turned next is a step of its own
     bool alike() const { return alike_; }
     void set_alike(bool on) { alike_ = on; }
 
@@ -51,14 +54,16 @@ class RestController : public QObject {
 
  private:
     void refresh();
+    void take_work();
+    void put(const QString& label, RestWork work, const std::string& merge = {});
+    RestWork now() const;  // what turns begin with
     const Points& rest();
 
     Session& s_;
     BankController& bank_;
     From from_ = From::Mix;
     Pose pose_;
-    std::optional<FoundPose> found_;
-    std::optional<Points> found_in_;  // the shape
+    std::shared_ptr<const RestWork> found_;
     int joint_ = -1;
     bool alike_ = true;
     std::shared_ptr<const BaseKit> kit_;  // whose pose it is

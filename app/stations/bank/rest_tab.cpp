@@ -8,12 +8,14 @@
 #include "app/lengths.h"
 #include "app/scene/joint_marks.h"
 #include "app/widgets.h"
+#include "app/window/doubt_words.h"
 
 namespace veld {
 namespace {
 
 constexpr int kJoint = Qt::UserRole;
 constexpr double kShownDegrees = 0.05;
+constexpr std::size_t kUnsureShown = 3;
 
 }  // namespace
 
@@ -102,6 +104,8 @@ void RestTab::build_turns(QVBoxLayout* column) {
             spin_[k]->setValue(v);
         });
         connect(spin_[k], &QDoubleSpinBox::valueChanged, this, &RestTab::turned);
+        connect(slider_[k], &QSlider::sliderReleased, &rest_, &RestController::end_turn);
+        connect(spin_[k], &QDoubleSpinBox::editingFinished, &rest_, &RestController::end_turn);
         auto* label = new QLabel(names[a]);
         label->setBuddy(spin_[k]);
         grid->addWidget(label, a, 0);
@@ -217,6 +221,11 @@ void RestTab::refresh() {
         said_->setText(tr("%n joint(s) are turned. What no turn explains, median: %1.", nullptr,
                           static_cast<int>(rest_.found()->turned.size()))
                            .arg(length_text(rest_.found()->left_mm, 1)));
+    const FitRecord* fit = s_.state().fit();
+    if (can && fit && rest_.from() == RestController::From::Fit) {
+        const QStringList unsure = unsure_at_rest(fit->figures, kUnsureShown);
+        if (!unsure.isEmpty()) said_->setText(said_->text() + ' ' + tr("Least sure: %1.").arg(unsure.join(", ")));
+    }
     filling_ = false;
 }
 

@@ -27,7 +27,7 @@ BaseController::BaseController(Session& session, QObject* parent) : QObject(pare
 void BaseController::forget() {
     part_.clear(), region_.clear(), joint_.clear(), pose_.clear(), reduced_.clear(), expression_.clear();
     piece_.clear(), told_.clear(), painted_.clear();
-    painting_ = stroking_ = false;
+    painting_ = stroking_ = shows_tie_ = false;
     trial_.reset(), trial_of_.reset(), reduced_mesh_.reset(), reduced_of_.reset();
     making_ = bringing_ = trying_ = 0;  // what ran for the old project is never heard of again
     brought_.reset(), shown_brought_ = -1;
@@ -162,6 +162,7 @@ void BaseController::select_region(const std::string& name) {
 }
 
 bool BaseController::can_paint() const {
+    if (page_ == Page::Joints) return s_.has_kit() && shows_tie_ && !joint_.empty();
     return s_.has_kit() && s_.state().kit->regions.contains(region_) && !s_.state().kit->part(region_);
 }
 
@@ -190,7 +191,7 @@ bool BaseController::paint(const Ray& ray) {
 
 void BaseController::begin_stroke(const Ray& ray, Qt::KeyboardModifiers keys) {
     if (!painting()) return;
-    painted_ = region_weights();
+    painted_ = page_ == Page::Joints ? tie_shares() : region_weights();
     stroking_ = true;
     erasing_ = keys.testFlag(Qt::ControlModifier);
     paint(ray);
@@ -202,6 +203,7 @@ void BaseController::move_stroke(const Ray& ray) {
 
 void BaseController::end_stroke() {
     if (!std::exchange(stroking_, false) || !can_paint()) return;
+    if (page_ == Page::Joints) return tie_to_painted();
     ProjectState next = s_.state();
     VertexIndices inside;
     for (Index v = 0; v < painted_.size(); ++v) {
@@ -212,44 +214,6 @@ void BaseController::end_stroke() {
     const QString name = plain_region(region_);
     change_kit(erasing_ ? tr("Take from the region %1").arg(name) : tr("Add to the region %1").arg(name),
                std::move(next));
-}
-
-void BaseController::select_joint(const std::string& name) {
-    joint_ = name;
-    emit changed();
-}
-
-std::vector<float> BaseController::joint_weights() const {
-    if (!s_.has_kit() || joint_.empty()) return {};
-    const BaseKit& kit = *s_.state().kit;
-    std::vector<float> out(kit.mesh.positions.size(), 0);
-    for (std::size_t v = 0; v < kit.weights.joint.size(); ++v) {
-        for (std::size_t k = 0; k < 4; ++k) {
-            if (kit.weights.weight[v][k] > 0 && kit.joints[kit.weights.joint[v][k]].name == joint_)
-                out[v] += static_cast<float>(kit.weights.weight[v][k]);
-        }
-    }
-    return out;
-}
-
-void BaseController::set_role(const std::string& role, const std::string& name) {
-    if (!s_.has_kit()) return;
-    ProjectState next = s_.state();
-    next.kit_edits.roles[role] = name;
-    if (!change_kit(tr("Role of %1").arg(QString::fromStdString(role)), std::move(next))) emit changed();
-}
-
-void BaseController::select_pose(const std::string& name) {
-    pose_ = name;
-    emit changed();
-}
-
-std::optional<Points> BaseController::posed() const {
-    if (!s_.has_kit()) return {};
-    const BaseKit& kit = *s_.state().kit;
-    const auto pose = kit.rest_poses.find(pose_);
-    if (pose == kit.rest_poses.end()) return {};
-    return skin(kit.mesh.positions, kit.joints, kit.weights, pose->second);
 }
 
 void BaseController::set_rule(const std::string& part, PartRule rule) {

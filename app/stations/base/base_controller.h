@@ -62,7 +62,7 @@ class BaseController : public QObject {
     std::vector<float> region_weights() const;  // per vertex 0..1; empty: none is selected
     bool can_paint() const;
     void set_painting(bool on);
-    bool painting() const { return painting_ && can_paint() && page_ == Page::Regions; }
+    bool painting() const { return painting_ && can_paint() && (page_ == Page::Regions || page_ == Page::Joints); }
     double radius_mm = 10;
     bool mirrored = true;
     void begin_stroke(const Ray& ray, Qt::KeyboardModifiers keys);
@@ -74,6 +74,12 @@ class BaseController : public QObject {
     const std::string& joint() const { return joint_; }
     std::vector<float> joint_weights() const;
     void set_role(const std::string& role, const std::string& name);  // of the file's joints; empty: nobody
+
+    // The skin that tells where the joint is, shown instead of what follows it; painted by the strokes above.
+    void show_tie(bool on);
+    bool shows_tie() const { return shows_tie_; }
+    bool tied_by_hand() const;
+    void untie();  // as the skin weights say again; mirrored: on both sides
 
     void select_pose(const std::string& name);  // a rest pose of the kit; empty: none
     const std::string& pose() const { return pose_; }
@@ -119,6 +125,8 @@ class BaseController : public QObject {
     void forget();
     bool paint(const Ray& ray);
     void read_reduced();
+    std::vector<float> tie_shares() const;
+    void tie_to_painted();
     bool change_kit(const QString& label, ProjectState&& next, const std::string& merge = {});
     void start_bringing(const QString& title, std::function<Result<CarriedBank>(const Progress&)> work);
 
@@ -130,7 +138,7 @@ class BaseController : public QObject {
     std::string part_, region_, joint_, pose_, reduced_, expression_, report_folder_;
     VertexIndices piece_;
     std::map<Index, std::string> told_;  // vertex of the base -> part
-    bool painting_ = false, stroking_ = false, erasing_ = false;
+    bool painting_ = false, stroking_ = false, erasing_ = false, shows_tie_ = false;
     std::vector<float> painted_;
     WeightBrush brush_;
     QStringList report_;

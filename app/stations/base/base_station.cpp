@@ -117,7 +117,8 @@ Pane BaseStation::base() {
     if (c.painting()) {
         out.gesture = Gesture::Touch;
         out.brush_mm = c.radius_mm;
-        out.prompt = tr("Paint what belongs to the region; Ctrl takes away.");
+        out.prompt = c.page() == Page::Joints ? tr("Paint the skin that tells where the joint is; Ctrl takes away.")
+                                              : tr("Paint what belongs to the region; Ctrl takes away.");
     }
     return out;
 }

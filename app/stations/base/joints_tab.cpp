@@ -1,5 +1,6 @@
 #include "app/stations/base/joints_tab.h"
 
+#include "app/flow_row.h"
 #include "app/theme.h"
 #include "app/widgets.h"
 #include "core/kit/base_kit.h"
@@ -36,9 +37,55 @@ JointsTab::JointsTab(Session& session, BaseController& controller, QWidget* pare
             [this](int i) { c_.select_pose(pose_->itemData(i).toString().toStdString()); });
     pose_text_ = text_label(tr("Look at"), "plain");
     column->addLayout(row({pose_text_, pose_}));
+    build_tie(column);
     connect(&s_, &Session::changed, this, &JointsTab::refresh);
     connect(&c_, &BaseController::changed, this, &JointsTab::refresh);
     refresh();
+}
+
+// The skin that a joint is tied to: every shape tells by it where the joint is.
+void JointsTab::build_tie(QVBoxLayout* column) {
+    shown_ = new QComboBox;
+    shown_->setObjectName("base_joint_shown");
+    shown_->setAccessibleName(tr("What is coloured"));
+    shown_->addItems({tr("the skin that follows it"), tr("the skin that tells where it is")});
+    connect(shown_, &QComboBox::activated, this, [this](int i) { c_.show_tie(i == 1); });
+    column->addLayout(row({text_label(tr("Colour"), "plain"), shown_}));
+    tie_ = new QWidget;
+    auto* inside = new QVBoxLayout(tie_);
+    inside->setContentsMargins(0, 0, 0, 0);
+    paint_ = new QCheckBox(tr("Paint"));
+    paint_->setObjectName("base_tie_paint");
+    paint_->setToolTip(
+        tr("The left button adds skin that the joint is tied to; Ctrl takes away; the right button "
+           "turns"));
+    connect(paint_, &QCheckBox::clicked, &c_, &BaseController::set_painting);
+    mirrored_ = new QCheckBox(tr("Both sides"));
+    mirrored_->setObjectName("base_tie_mirrored");
+    connect(mirrored_, &QCheckBox::clicked, this, [this](bool on) { c_.mirrored = on; });
+    size_ = new LengthBox("base_tie_size", 1, 200, 1, 0, tr("Radius of the brush along the surface"));
+    connect(size_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
+        if (!filling_) c_.radius_mm = mm, emit c_.changed();
+    });
+    untie_ = button(tr("As the weights say"), "base_untie",
+                    tr("Takes back what was painted: where its skin bends tells where the joint is"));
+    connect(untie_, &QPushButton::clicked, &c_, &BaseController::untie);
+    inside->addLayout(flow({paint_, mirrored_, size_}));
+    inside->addWidget(untie_);
+    column->addWidget(tie_);
+}
+
+void JointsTab::refresh_tie() {
+    const bool can = filled_with_ && !c_.joint().empty();
+    shown_->setEnabled(can);
+    shown_->setCurrentIndex(c_.shows_tie() ? 1 : 0);
+    tie_->setVisible(c_.shows_tie());
+    for (QWidget* w : {static_cast<QWidget*>(paint_), static_cast<QWidget*>(mirrored_), static_cast<QWidget*>(size_)})
+        w->setEnabled(can);
+    paint_->setChecked(c_.painting());
+    mirrored_->setChecked(c_.mirrored);
+    size_->setValue(c_.radius_mm);
+    untie_->setEnabled(c_.tied_by_hand());
 }
 
 void JointsTab::fill() {
@@ -88,13 +135,19 @@ void JointsTab::refresh() {
         hint_->setText(tr("The file has %1 joints of its own; %2 of ours are theirs. They go out as they came.")
                            .arg(filled_with_->own_rig->joints.size())
                            .arg(filled_with_->own_rig->roles.size()));
-    else
+    else if (c_.joint().empty())
         hint_->setText(tr("Select a joint to see the skin that follows it."));
+    else if (c_.shows_tie())
+        hint_->setText(c_.tied_by_hand() ? tr("Tied by hand: in every shape this skin tells where the joint is.")
+                                         : tr("In every shape this skin tells where the joint is."));
+    else
+        hint_->setText(tr("The more colour, the more the skin follows the joint."));
     QList<QTreeWidgetItem*> all = list_->findItems("*", Qt::MatchWildcard | Qt::MatchRecursive);
     for (QTreeWidgetItem* item : all) {
         if (item->data(0, Qt::UserRole).toString().toStdString() == c_.joint() && list_->currentItem() != item)
             list_->setCurrentItem(item);
     }
+    refresh_tie();
     own_->setEnabled(own && !c_.joint().empty());
     if (own) {
         const auto role = filled_with_->own_rig->roles.find(c_.joint());

@@ -83,24 +83,9 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     connect(mix_, &QPushButton::clicked, this, [this] {
         ask(tr("Current mix"), "mix.obj", "OBJ (*.obj)", [this](const QString& p) { return write_mix(p); });
     });
-    posable_ =
-        button(tr("Mix with skeleton…"), "deliver_posable",
-               tr("The current mix, its joints where its shape takes them, skin weights; ready to be posed; GLB"));
-    joints_ = button(tr("Joints…"), "deliver_joints",
-                     tr("Where the current mix takes each joint, for rigs elsewhere; JSON, mm"));
-    connect(posable_, &QPushButton::clicked, this, [this] {
-        ask(tr("Mix with skeleton"), "mix_posable.glb", "glTF binary (*.glb)", [this](const QString& p) {
-            return export_posable_glb(*s_.state().kit, mixed_shape(s_.state()), joints_now(), p.toStdString());
-        });
-    });
-    connect(joints_, &QPushButton::clicked, this, [this] {
-        ask(tr("Joints"), "mix_joints.json", "JSON (*.json)", [this](const QString& p) {
-            return write_file(p.toStdString(), joints_text(*s_.state().kit, joints_now()));
-        });
-    });
     column->addWidget(glb_);
     column->addWidget(mix_);
-    column->addLayout(flow({posable_, joints_}));
+    build_skeleton(column);
     format_ = new QComboBox;
     format_->setObjectName("deliver_format");
     format_->addItems({tr("morph files"), tr("OBJ"), tr("delta lists (CSV)"), tr("GLB")});
@@ -129,6 +114,59 @@ void DeliverPanel::build_morphs(QVBoxLayout* column) {
     column->addLayout(flow({each_, in_}));
 }
 
+void DeliverPanel::build_skeleton(QVBoxLayout* column) {
+    posable_ =
+        button(tr("Mix with skeleton…"), "deliver_posable",
+               tr("The current mix, its joints where its shape takes them, skin weights; ready to be posed; GLB"));
+    joints_ = button(tr("Joints…"), "deliver_joints",
+                     tr("Where the current mix takes each joint, for rigs elsewhere; JSON, mm"));
+    connect(posable_, &QPushButton::clicked, this, [this] {
+        ask(tr("Mix with skeleton"), "mix_posable.glb", "glTF binary (*.glb)", [this](const QString& p) {
+            const auto check = export_posable_glb(*s_.state().kit, mixed_shape(s_.state()), joints_now(),
+                                                  p.toStdString(), s_.state().weights);
+            return check ? Status(Done{}) : Status(check.error());
+        });
+    });
+    connect(joints_, &QPushButton::clicked, this, [this] {
+        ask(tr("Joints"), "mix_joints.json", "JSON (*.json)", [this](const QString& p) {
+            return write_file(p.toStdString(), joints_text(*s_.state().kit, joints_now()));
+        });
+    });
+    column->addLayout(flow({posable_, joints_}));
+    smooth_ = new LengthBox("deliver_smooth_weights", 0, 100, 1, 0,
+                            tr("How far each joint's hold on the skin fades in Mix with skeleton, beyond what the kit "
+                               "says"));
+    connect(smooth_, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
+        if (filling_) return;
+        ProjectState next = s_.state();
+        next.weights.smooth_mm = mm;
+        s_.change(tr("Smooth skin weights"), std::move(next), "smooth weights");
+    });
+    most_ = new QComboBox;
+    most_->setObjectName("deliver_most_joints");
+    most_->setToolTip(tr("How many joints one vertex may hang on in Mix with skeleton"));
+    for (const int most : {4, 8}) most_->addItem(tr("up to %1 joints").arg(most), most);
+    connect(most_, &QComboBox::activated, this, [this](int i) {
+        ProjectState next = s_.state();
+        next.weights.most = most_->itemData(i).toInt();
+        s_.change(tr("Joints per vertex"), std::move(next));
+    });
+    auto* label = text_label(tr("Smooth weights"), "plain");
+    label->setBuddy(smooth_);
+    column->addLayout(row({label, smooth_, most_}));
+}
+
+void DeliverPanel::refresh_weights() {
+    filling_ = true;
+    smooth_->setValue(s_.state().weights.smooth_mm);
+    most_->setCurrentIndex(std::max(0, most_->findData(s_.state().weights.most)));
+    filling_ = false;
+    const bool joints = s_.has_kit() && !s_.state().kit->joints.empty();
+    for (QWidget* w : {static_cast<QWidget*>(posable_), static_cast<QWidget*>(joints_), static_cast<QWidget*>(smooth_),
+                       static_cast<QWidget*>(most_)})
+        w->setEnabled(joints);
+}
+
 void DeliverPanel::refresh() {
     const auto& bank = s_.state().bank;
     QStringList names, shown;
@@ -153,7 +191,7 @@ void DeliverPanel::refresh() {
     each_->setText(working() ? tr("Stop") : tr("Export separately…"));
     in_->setEnabled(s_.has_kit() && !working());
     mix_->setEnabled(s_.has_kit());
-    for (QPushButton* b : {posable_, joints_}) b->setEnabled(s_.has_kit() && !s_.state().kit->joints.empty());
+    refresh_weights();
     reduced_->setVisible(s_.has_kit() && !s_.state().kit->reduced.empty());
     for (QPushButton* b : {fit_kit_, report_}) b->setEnabled(fit);
     const FitRecord* record = s_.state().fit();

@@ -9,6 +9,7 @@
 #include <QPushButton>
 #include <QWidget>
 
+#include "app/lengths.h"
 #include "app/session.h"
 #include "core/exchange/export.h"
 #include "core/exchange/reduced_out.h"
@@ -34,6 +35,8 @@ class DeliverPanel : public QWidget {
 
  private:
     void build_morphs(QVBoxLayout* column);
+    void build_skeleton(QVBoxLayout* column);
+    void refresh_weights();
     Status write_reduced(const std::function<Result<std::vector<std::string>>(const ReducedOut&)>& write) const;
     void refresh();
     void ask(const QString& title, const QString& name, const QString& filter,
@@ -47,6 +50,9 @@ class DeliverPanel : public QWidget {
     QLineEdit *search_, *pattern_;
     QComboBox* format_;
     QCheckBox* reduced_;
+    LengthBox* smooth_;
+    QComboBox* most_;
+    bool filling_ = false;
     QPushButton *all_, *glb_, *mix_, *posable_, *joints_, *each_, *in_, *fit_kit_, *fit_source_, *report_, *skin_;
     JobId job_ = 0;
 };

@@ -43,6 +43,9 @@ void pack_bank(const ProjectState& s, Json& j, BlobWriter& blobs) {
     if (s.between) j["between"] = *s.between;
     j["neck_band_mm"] = s.neck_band_mm;
     if (!s.head_share.empty()) j["head_share"] = {{"vertex", s.head_share.vertex}, {"weight", s.head_share.weight}};
+    if (s.rest_work) j["rest_work"] = pack_rest_work(*s.rest_work, blobs);
+    if (s.weights != WeightSettings{})
+        j["skin_weights"] = {{"smooth_mm", s.weights.smooth_mm}, {"most", s.weights.most}};
     j["exchange"] = s.exchange;
     j["sent"] = Json::array();
     for (const SentFile& f : s.sent) j["sent"].push_back(pack_sent(f, blobs));
@@ -90,6 +93,13 @@ Status unpack_bank(const Json& j, const BlobReader& blobs, ProjectState& out) {
         if (out.head_share.vertex.size() != out.head_share.weight.size())
             return blobs.damaged("the head share's weights are cut short.");
     }
+    if (j.contains("rest_work")) {
+        auto work = unpack_rest_work(j["rest_work"], *out.kit, blobs);
+        if (!work) return work.error();
+        out.rest_work = std::make_shared<const RestWork>(std::move(*work));
+    }
+    if (j.contains("skin_weights"))
+        out.weights = {j["skin_weights"].at("smooth_mm"), j["skin_weights"].at("most")};
     out.exchange = j.at("exchange");
     for (const Json& s : j.at("sent")) {
         auto sent = unpack_sent(s, *out.kit, blobs);

@@ -69,17 +69,6 @@ void read_made_from(const Json& j, const Subject& subject, FitRecord& f) {
     if (!f.source_id) f.source_id = SourceId::make();
 }
 
-Status read_pose(const Json& j, std::size_t joints, const BlobReader& blobs, FitRecord& f) {
-    Pose pose;
-    const bool whole = blobs.array(j.at("turns"), pose.turns) && blobs.array(j.at("stretch"), pose.stretch);
-    if (!whole || pose.turns.size() != joints || (!pose.stretch.empty() && pose.stretch.size() != joints))
-        return blobs.damaged("the pose of '" + f.name + "' does not match the kit's joints.");
-    for (int k = 0; k < 3; ++k) pose.move[k] = j.at("move").at(static_cast<std::size_t>(k));
-    if (j.contains("lids")) pose.lids = j.at("lids").get<std::array<double, 2>>();
-    f.pose = std::move(pose);
-    return Done{};
-}
-
 Status read_shape(const Json& j, std::size_t vertices, const BlobReader& blobs, FitRecord& f) {
     auto positions = std::make_shared<Points>();
     auto distances = std::make_shared<std::vector<float>>();
@@ -112,11 +101,7 @@ Json pack_fit(const FitRecord& f, BlobWriter& blobs) {
     if (f.guessed) out["guessed"] = blobs.keep_array(*f.guessed);
     if (f.source_id) out["source_id"] = id_text(f.source_id.value);
     if (f.photo_set_id) out["photo_set_id"] = id_text(f.photo_set_id.value);
-    if (f.pose)
-        out["pose"] = {{"turns", blobs.keep_array(f.pose->turns)},
-                       {"stretch", blobs.keep_array(f.pose->stretch)},
-                       {"move", {f.pose->move.x(), f.pose->move.y(), f.pose->move.z()}},
-                       {"lids", f.pose->lids}};
+    if (f.pose) out["pose"] = pack_pose(*f.pose, blobs);
     if (f.landmarks) out["landmarks"] = Json::parse(landmarks_text(*f.landmarks));
     if (f.ignored) out["ignored"] = blobs.keep_array(*f.ignored);
     pack_photo_record(f, out, blobs);
@@ -140,7 +125,9 @@ Result<FitRecord> unpack_fit(const Json& j, const BaseKit& kit, const Subject& s
     f.figures = parse_figures(j.at("figures").dump());
     f.notes = j.at("notes").get<std::vector<std::string>>();
     if (j.contains("pose")) {
-        if (auto ok = read_pose(j["pose"], kit.joints.size(), blobs, f); !ok) return ok.error();
+        auto pose = unpack_pose(j["pose"], kit, f.name, blobs);
+        if (!pose) return pose.error();
+        f.pose = std::move(*pose);
     }
     read_made_from(j, subject, f);
     if (auto ok = read_marks_used(j, subject, blobs, f); !ok) return ok.error();

@@ -29,7 +29,13 @@ Status unpack_bank(const Json& json, const BlobReader& blobs, ProjectState& out)
 Json pack_sent(const SentFile& sent, BlobWriter& blobs);
 Result<SentFile> unpack_sent(const Json& json, const BaseKit& kit, const BlobReader& blobs);
 
+Json pack_rest_work(const RestWork& work, BlobWriter& blobs);
+Result<RestWork> unpack_rest_work(const Json& json, const BaseKit& kit, const BlobReader& blobs);
+
 // --- what several of them hold
+Json pack_pose(const Pose& pose, BlobWriter& blobs);
+// of: whose pose it is, for messages
+Result<Pose> unpack_pose(const Json& json, const BaseKit& kit, const std::string& of, const BlobReader& blobs);
 Json similarity_json(const Similarity& similarity);
 Similarity similarity_from(const Json& json);
 // Projects of before there were ids keep the one that the object was just made with.
