@@ -2104,8 +2104,8 @@
         <translation>An wie vielen Gelenken ein Punkt bei „Mischung mit Skelett“ hängen darf</translation>
     </message>
     <message>
-        <source>up to %1 joints</source>
-        <translation>bis zu %1 Gelenke</translation>
+        <source>up to %1 joints a vertex</source>
+        <translation>bis zu %1 Gelenke je Punkt</translation>
     </message>
     <message>
         <source>Joints per vertex</source>
@@ -3381,12 +3381,12 @@
         <translation>Was eingefärbt ist</translation>
     </message>
     <message>
-        <source>the skin that follows it</source>
-        <translation>die Haut, die ihm folgt</translation>
+        <source>Skin that follows it</source>
+        <translation>Haut, die ihm folgt</translation>
     </message>
     <message>
-        <source>the skin that tells where it is</source>
-        <translation>die Haut, die sagt, wo es ist</translation>
+        <source>Skin that tells where it is</source>
+        <translation>Haut, die sagt, wo es ist</translation>
     </message>
     <message>
         <source>Colour</source>

@@ -259,7 +259,12 @@ void PoseSolver::add_held() {
         if (name == "jaw" || name.starts_with("eye"))
             left_.diagonal().segment<3>(static_cast<Eigen::Index>(3 * j)).array() += kHoldCost;
     }
-    if (rest_held_) left_.diagonal().tail(4 + build_.size()).array() += kHoldCost;
+    if (!rest_held_) return;
+    const Eigen::Index first = static_cast<Eigen::Index>(3 * kit_.joints.size());
+    left_.diagonal().segment<4>(first).array() += kHoldCost;
+    for (Eigen::Index g = 0; g < build_.size() / 2; ++g)
+        if (std::find(growing_.begin(), growing_.end(), g) == growing_.end())
+            left_.diagonal().segment<2>(first + 4 + 2 * g).array() += kHoldCost;
 }
 
 bool PoseSolver::take_step() {

@@ -44,8 +44,12 @@ class PoseSolver {
     void want(const SkinPlace& place, const Vec3& gap, const Mat3& weight, const Vec3* as = nullptr);
     // ease: factor on how stiff limbs are; builds: how stiff lengths and girths
     void add_priors(double ease, double builds);
-    // Joints that stay as they are (one per joint, or empty: none), and whether place, size and build do too.
-    void hold(std::vector<char> joints, bool rest) { held_ = std::move(joints), rest_held_ = rest; }
+    // Joints that stay as they are (one per joint, or empty: none), and whether place, size and build do too, but for
+    // the build of these joints.
+    void hold(std::vector<char> joints, bool rest, const std::vector<std::size_t>& growing = {}) {
+        held_ = std::move(joints), rest_held_ = rest, growing_.clear();
+        for (const std::size_t j : growing) growing_.push_back(group_[j]);
+    }
     // Jaw and eyes turn too. Else they stay as the pose has them: what little a figure's face says of them would be
     // taken out of its lips as a pose.
     void let_face_turn() { face_turns_ = true; }
@@ -67,6 +71,7 @@ class PoseSolver {
     double size_ = 1;
     PosedJoints posed_;  // by pose_
     std::vector<char> held_;
+    std::vector<Eigen::Index> growing_;  // groups
     bool rest_held_ = false, face_turns_ = false;
     std::vector<std::vector<char>> below_;  // below_[j][k]: k moves with j
     std::vector<std::vector<Index>> way_;   // way_[j][k]: the child of j that leads to k

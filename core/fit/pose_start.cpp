@@ -332,7 +332,10 @@ double Hand::curled(double degrees) {
         pose.turns[j] = about(ranges_[j].hinge, degrees);
     }
     solver_.set(pose, solver_.size());
-    solver_.hold(held_, true);
+    std::vector<std::size_t> own;  // may be of another size than the figure's other bones say
+    for (std::size_t j = 0; j < held_.size(); ++j)
+        if (!held_[j]) own.push_back(j);
+    solver_.hold(held_, true, own);
     for (int r = 0; r < kHandRounds; ++r) {
         const double t = static_cast<double>(r) / (kHandRounds - 1);
         solver_.begin();

@@ -13,6 +13,7 @@ namespace veld {
 namespace {
 
 constexpr int kRings[] = {2, 4, 7, 11};
+constexpr int kRingSizes = 4, kPasses = 3;
 constexpr std::size_t kMostOfSkin = 4;  // an area larger than a quarter of the skin is no repair
 
 using Cuts = std::vector<std::pair<Index, Index>>;
@@ -178,8 +179,9 @@ RestRepair repair_rest(const BaseKit& kit, Points& rest) {
     Cuts cuts = new_cuts(kit, rest, nullptr);
     out.cuts_before = out.cuts_after = static_cast<Index>(cuts.size());
     const Points before = rest;
-    for (const int rings : kRings) {
-        if (cuts.empty()) break;
+    // what one ring size mended gives another one new ground
+    for (int step = 0; step < kPasses * kRingSizes && !cuts.empty(); ++step) {
+        const int rings = kRings[step % kRingSizes];
         for (const Piece& piece : pieces_of(kit, grown(kit, cut_vertices(kit, cuts), rings)))
             if (piece.held.size() > 3 && piece.inside.size() < kit.part("skin")->vertices.size() / kMostOfSkin)
                 mend(kit, piece, rest);

@@ -18,6 +18,9 @@ inline void settle(int ms) {
     wait_for([] { return false; }, ms);
 }
 
+// The demo's second base: a mesh of somebody else's and the kit that the program made of it.
+void picture_base(MainWindow& window, const QString& view);
+
 // The Bank in one of its sections, or Deliver.
 void picture_bank(MainWindow& window, const QString& view);
 

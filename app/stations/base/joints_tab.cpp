@@ -48,9 +48,9 @@ void JointsTab::build_tie(QVBoxLayout* column) {
     shown_ = new QComboBox;
     shown_->setObjectName("base_joint_shown");
     shown_->setAccessibleName(tr("What is coloured"));
-    shown_->addItems({tr("the skin that follows it"), tr("the skin that tells where it is")});
+    shown_->addItems({tr("Skin that follows it"), tr("Skin that tells where it is")});
     connect(shown_, &QComboBox::activated, this, [this](int i) { c_.show_tie(i == 1); });
-    column->addLayout(row({text_label(tr("Colour"), "plain"), shown_}));
+    column->addWidget(shown_);
     tie_ = new QWidget;
     auto* inside = new QVBoxLayout(tie_);
     inside->setContentsMargins(0, 0, 0, 0);

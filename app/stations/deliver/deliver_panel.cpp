@@ -145,7 +145,7 @@ void DeliverPanel::build_skeleton(QVBoxLayout* column) {
     most_ = new QComboBox;
     most_->setObjectName("deliver_most_joints");
     most_->setToolTip(tr("How many joints one vertex may hang on in Mix with skeleton"));
-    for (const int most : {4, 8}) most_->addItem(tr("up to %1 joints").arg(most), most);
+    for (const int most : {4, 8}) most_->addItem(tr("up to %1 joints a vertex").arg(most), most);
     connect(most_, &QComboBox::activated, this, [this](int i) {
         ProjectState next = s_.state();
         next.weights.most = most_->itemData(i).toInt();
@@ -153,7 +153,8 @@ void DeliverPanel::build_skeleton(QVBoxLayout* column) {
     });
     auto* label = text_label(tr("Smooth weights"), "plain");
     label->setBuddy(smooth_);
-    column->addLayout(row({label, smooth_, most_}));
+    column->addLayout(row({label, smooth_}));
+    column->addWidget(most_);
 }
 
 void DeliverPanel::refresh_weights() {
