@@ -54,6 +54,18 @@ Result<std::map<std::string, JointTie>> ties_by_shares(const BaseKit& kit, const
     return out;
 }
 
+std::map<std::string, JointTie> ties_again(const BaseKit& before, const BaseKit& kit) {
+    std::map<std::string, JointTie> out;
+    const Points& x = kit.mesh.positions;
+    for (const Joint& joint : kit.joints) {
+        const auto tie = before.joint_ties.find(joint.name);
+        if (tie == before.joint_ties.end()) continue;
+        JointTie here = tie_by_shares(x, joint.position, shares_of(tie->second, x.size()));
+        if (!here.vertex.empty()) out[joint.name] = std::move(here);
+    }
+    return out;
+}
+
 Points joint_places(const BaseKit& kit, const Points& shape) {
     return tied_places(joint_ties(kit), kit.joints, shape);
 }

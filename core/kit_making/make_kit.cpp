@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/stopwatch.h"
+#include "core/kit/kit_joints.h"
 #include "core/kit/kit_surface.h"
 #include "core/kit/lips.h"
 #include "core/kit/original.h"
@@ -139,6 +140,7 @@ class Maker {
     Status take_rig();
     Status take_reduced();
     void keep_expressions();
+    bool same_as_before() const;
     void turn_all(const Similarity& by);
 
     FaceNetwork& network_;
@@ -366,6 +368,7 @@ Status Maker::carry() {
     if (!recipe_.expressions.empty())
         kit.expressions.merge(folder_shapes(recipe_.expressions, kit, out_.report.notes, progress_));
     if (kit.expressions.empty()) keep_expressions();
+    if (same_as_before()) kit.joint_ties = ties_again(*recipe_.before, kit);
     out_.report.own_expressions = kit.expressions.size();
     const ShapeCarrier carry(model_, laid_, places, kit);
     kit.known_heads = carried_heads(model_, carry, places, kit);
@@ -377,11 +380,16 @@ Status Maker::carry() {
     return take_reduced();
 }
 
+bool Maker::same_as_before() const {
+    const BaseKit* before = recipe_.before.get();
+    return before && before->original && before->original->work_of == out_.kit.original->work_of;
+}
+
 // Of the kit that is made again: those that are not the known kit's, where the base is the same.
 void Maker::keep_expressions() {
+    if (!same_as_before()) return;
     const BaseKit* before = recipe_.before.get();
     BaseKit& kit = out_.kit;
-    if (!before || !before->original || before->original->work_of != kit.original->work_of) return;
     const bool own = std::any_of(before->expressions.begin(), before->expressions.end(),
                                  [&](const auto& e) { return !model_.expressions.contains(e.first); });
     if (!own) return;

@@ -162,8 +162,7 @@ Status measure(Measuring& what, const Progress& progress) {
     auto figures = measure_again(input, what.record.source_to_kit, what.record.pose, *what.record.positions,
                                  &distances, progress);
     if (!figures) return figures.error();
-    if (what.record.pose)
-        figures->rest = rest_doubts(*what.kit, *what.record.positions, *what.record.pose, distances);
+    if (what.record.pose) figures->rest = rest_doubts(*what.kit, *what.record.positions, *what.record.pose, distances);
     figures->seconds = what.record.figures.seconds;  // of the fit itself
     figures->repaired_vertices = what.record.figures.repaired_vertices;
     what.record.figures = std::move(*figures);

@@ -30,8 +30,9 @@ struct TieInput {
 // vertices. A joint that no skin is near (a prop's) has an empty tie.
 std::vector<JointTie> tie_joints(const TieInput& input);
 
-// The same for one joint by shares that people gave: how much each vertex may say of it, 0: nothing. Its place as it is
-// now is where these vertices tell it from then on. Empty where fewer than eight say anything, or all lie in one plane.
+// The same for one joint by shares that people gave: how much each vertex may say of it, 0: nothing. Its place as it
+// is now is where these vertices tell it from then on. Empty where fewer than eight say anything, or all lie in one
+// plane.
 JointTie tie_by_shares(const Points& positions, const Vec3& place, const std::vector<double>& shares);
 // How much each vertex says in a tie, of the most that one does: 0..1; for looking at it.
 std::vector<double> shares_of(const JointTie& tie, std::size_t vertices);

@@ -30,7 +30,8 @@ WeightCheck check_weights(const ShapeWeights& weights, std::size_t joints, int m
 // Heat flow on the shape by one implicit step, cotangents and areas of its own triangles [Desbrun, Meyer, Schroeder,
 // Barr 1999]: a hold that ends sharply fades over smooth_mm, whatever the edges' length, and every vertex still adds
 // up to 1. Vertices in none of the triangles keep their weights. Then the heaviest joints are kept and made to add up
-// to 1; what hangs on nothing hangs on the first joint. shape: mm. Fails with BadInput when settings.most is neither 4 nor 8.
+// to 1; what hangs on nothing hangs on the first joint. shape: mm. Fails with BadInput when settings.most is neither 4
+// nor 8.
 Result<ShapeWeights> shape_weights(const Points& shape, const std::vector<Triangle>& triangles,
                                    const SkinWeights& weights, std::size_t joints, const WeightSettings& settings);
 

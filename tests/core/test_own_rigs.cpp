@@ -10,6 +10,7 @@
 #include "core/io/gltf_read.h"
 #include "core/io/gltf_rewrite.h"
 #include "core/io/mesh_write.h"
+#include "core/kit/kit_joints.h"
 #include "core/kit/original.h"
 #include "core/kit/write_kit.h"
 #include "core/kit_making/edit_kit.h"
@@ -441,11 +442,21 @@ TEST_CASE("Kit making: once more from its own file, with what was corrected") {
     BaseKit with = first->kit;
     with.expressions["wry"] = with.mesh.positions;
     with.expressions["wry"][3].y() += 2;
+    std::vector<double> shares(with.mesh.positions.size(), 0);
+    for (const Index v : with.region("face")) shares[v] = 1;
+    with.joint_ties = *ties_by_shares(with, "head", shares, true);
+    const std::size_t tied_to = with.joint_ties.at("head").vertex.size();
     once.before = std::make_shared<BaseKit>(std::move(with));
     const auto second = make_kit(network, *demo_kit(), once, {});
     REQUIRE(second);
     REQUIRE(second->kit.expressions.contains("wry"));
     CHECK((second->kit.expressions.at("wry")[3] - second->kit.mesh.positions[3]).norm() == Approx(2));
+    REQUIRE(second->kit.joint_ties.contains("head"));
+    CHECK(second->kit.joint_ties.at("head").vertex.size() == tied_to);
+    for (std::size_t j = 0; j < second->kit.joints.size(); ++j) {
+        const Points told = joint_places(second->kit, second->kit.mesh.positions);
+        if (second->kit.joints[j].name == "head") CHECK((told[j] - second->kit.joints[j].position).norm() < 1e-3);
+    }
 }
 
 TEST_CASE("Base files: a body and its head in two files, eyes in a third, expressions in a folder") {

@@ -98,8 +98,7 @@ Status unpack_bank(const Json& j, const BlobReader& blobs, ProjectState& out) {
         if (!work) return work.error();
         out.rest_work = std::make_shared<const RestWork>(std::move(*work));
     }
-    if (j.contains("skin_weights"))
-        out.weights = {j["skin_weights"].at("smooth_mm"), j["skin_weights"].at("most")};
+    if (j.contains("skin_weights")) out.weights = {j["skin_weights"].at("smooth_mm"), j["skin_weights"].at("most")};
     out.exchange = j.at("exchange");
     for (const Json& s : j.at("sent")) {
         auto sent = unpack_sent(s, *out.kit, blobs);
