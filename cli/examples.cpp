@@ -35,6 +35,7 @@ constexpr Example kExamples[] = {
     {"rig fix", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_fixed.json"},
     {"pose take-out", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_rest.json"},
     {"pose stand", "--kit demo/kit --morph OUT/warden.json --out OUT/"},
+    {"expressions carry", "--kit demo/kit --morph OUT/warden.json --out OUT/"},
     {"morph import", "OUT/warden.glb --kit demo/kit --out OUT/imported"},
     {"project make",
      "--kit demo/kit --out OUT/ottoline.veldstone --subject Ottoline "

@@ -137,7 +137,8 @@ void picture_figure_fit(MainWindow& window) {
     next.settings = *fit_preset("body");
     session.change("Settings", std::move(next));
     session.start_fit();
-    wait_for([&] { return !session.busy(); }, 300000);
+    wait_for([&] { return session.state().fit() && !session.busy(); }, 300000);
+    settle(300);
     window.findChild<QToolButton*>("figures_unfold")->click();
     window.views().frame_home();
 }

@@ -173,3 +173,32 @@ TEST_CASE("CLI: skin weights of a shape are smoothed and checked; a kit's joint 
     CHECK(cli(edit + "2 --tie tail=shin_l").code == 1);
     CHECK(cli(edit + "2 --tie shin_l").code == 1);
 }
+
+TEST_CASE("CLI: the kit's expressions as another head makes them, and what each lacks on it") {
+    Scratch scratch;
+    const auto kit = read_base_kit(kKit);
+    REQUIRE(kit);
+    const std::string carry = "expressions carry --kit " + kKit + " --out " + scratch.folder() + " ";
+    const Run all = cli(carry + "--shape " + demo("returns/warden_clean.obj") + " --json");
+    REQUIRE(all.code == 0);
+    CHECK(all.json()["expressions"].size() == kit->expressions.size());
+    const Json blink = all.json()["expressions"]["blink"];
+    CHECK(blink["gap_mm"].get<double>() < 0.1);
+    CHECK(blink["plain"]["gap_mm"].get<double>() > 0.3);
+    const auto whole = read_morph(scratch / "blink.json", *kit);
+    REQUIRE(whole);
+    CHECK(whole->kind == MorphKind::Expression);
+    REQUIRE(cli(carry + "--shape " + demo("returns/warden_clean.obj") + " --expression blink --corrections").code ==
+            0);
+    const auto lacks = read_morph(scratch / "blink.json", *kit);
+    REQUIRE(lacks);
+    CHECK(lacks->kind == MorphKind::Fix);
+    const auto most = [](const Morph& m) {
+        double out = 0;
+        for (const Vec3& d : m.delta) out = std::max(out, d.norm());
+        return out;
+    };
+    CHECK(most(*lacks) < 0.5 * most(*whole));
+    CHECK(cli(carry + "--shape " + demo("returns/warden_clean.obj") + " --expression wink").code == 1);
+    CHECK(cli(carry).code == 1);
+}

@@ -1,0 +1,39 @@
+#pragma once
+// An expression of the base on another head: what the base's skin does there, done by the head's own skin.
+//
+// Deformation transfer [Sumner & Popovic 2004], solved as a Poisson problem on the head's triangles [Botsch, Sumner,
+// Pauly, Gross 2006]: each triangle turns and stretches as the base's does, skin that the expression does not move
+// stays exactly where it is. Then what touches in the base's expression touches here (shut lids, closed lips), and
+// skin that lies outside an eyeball there lies as far outside here. Teeth and tongue go with their jaw as the base's
+// do, sized as the head's are; lashes ride on the lids.
+#include "core/base/result.h"
+#include "core/kit/base_kit.h"
+
+namespace veld {
+
+class ExpressionCarrier {
+ public:
+    // head: every vertex of the base in the head's shape at rest, mm. Keeps both by reference.
+    ExpressionCarrier(const BaseKit& kit, const Points& head) : kit_(kit), head_(head) {}
+    // Every vertex, mm. Fails with NotFound when the kit has no such expression, naming those that it has, and with
+    // DegenerateInput where the head's triangles do not carry it.
+    Result<Points> carry(const std::string& expression, double amount = 1) const;
+
+ private:
+    const BaseKit& kit_;
+    const Points& head_;
+};
+
+// The expression as it is, its differences added: what carry() is better than.
+Points plain_expression(const BaseKit& kit, const Points& head, const std::string& expression, double amount = 1);
+
+// How a pair of shut lids, or any skin that touches in the base's expression, is on a shape of it.
+struct ContactFigures {
+    double gap_mm = 0;      // the widest that is left between two places that touch on the base
+    double outside_mm = 0;  // the least that skin near an eyeball lies outside it; below 0: it cuts through
+    Index cuts = 0;         // pairs of skin triangles that cut each other and do not in the base's own expression
+};
+ContactFigures contact_figures(const BaseKit& kit, const Points& shape, const std::string& expression,
+                               double amount = 1);
+
+}  // namespace veld
