@@ -2175,8 +2175,8 @@
         <translation>Ansehen: Es faltet oder dehnt sich, oder verlässt die Quelle.</translation>
     </message>
     <message>
-        <source>at rest ± %1</source>
-        <translation>in Ruhe ± %1</translation>
+        <source>± %1</source>
+        <translation>± %1</translation>
     </message>
     <message>
         <source>How far the shape may be off once the pose is out, root mean square.</source>
@@ -3387,10 +3387,6 @@
     <message>
         <source>Skin that tells where it is</source>
         <translation>Haut, die sagt, wo es ist</translation>
-    </message>
-    <message>
-        <source>Colour</source>
-        <translation>Farbe</translation>
     </message>
     <message>
         <source>Paint</source>

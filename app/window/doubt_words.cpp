@@ -53,7 +53,7 @@ QString doubt_reason(const RegionDoubt& doubt) {
 
 QString rest_words(const RestDoubt& doubt) {
     return (doubt.expected_mm < kSureAtRestMm ? QStringLiteral("■ ") : QStringLiteral("△ ")) +
-           Words::tr("at rest ± %1").arg(length_text(doubt.expected_mm, 0));
+           Words::tr("± %1").arg(length_text(doubt.expected_mm, 0));
 }
 
 QString rest_reason(const RestDoubt& doubt) {

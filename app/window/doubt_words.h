@@ -10,7 +10,7 @@ namespace veld {
 QString doubt_words(const RegionDoubt& doubt);
 // The same in a sentence.
 QString doubt_reason(const RegionDoubt& doubt);
-// How far a region of a figure may be off at rest: "△ at rest ± 9 mm"; and what says so.
+// How far a region of a figure may be off at rest: "△ ± 9 mm"; and what says so.
 QString rest_words(const RestDoubt& doubt);
 QString rest_reason(const RestDoubt& doubt);
 // The least sure regions of a figure's rest shape with how far each may be off, at most `most`; empty: all are sure.

@@ -79,6 +79,21 @@ struct BaseFixture : Fixture {
         window->frame_selection();
         rest();
     }
+    // A short stroke of the brush there.
+    void paint_at(const std::string& landmark, Page where) {
+        look_at(landmark);
+        page(where);
+        const QPoint at = on_base(landmark);
+        const auto send = [&](QEvent::Type type, const QPoint& p, Qt::MouseButtons held) {
+            QMouseEvent event(type, QPointF(p), view().mapToGlobal(QPointF(p)),
+                              type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, Qt::NoModifier);
+            QApplication::sendEvent(&view(), &event);
+        };
+        send(QEvent::MouseButtonPress, at, Qt::LeftButton);
+        send(QEvent::MouseMove, at + QPoint(3, 3), Qt::LeftButton);
+        send(QEvent::MouseButtonRelease, at + QPoint(3, 3), Qt::NoButton);
+        QTest::qWait(50);
+    }
     QPoint on_base(const std::string& landmark) {
         return view().screen_of(session().state().base_points.at(landmark).at(kit().mesh.positions)).toPoint();
     }
@@ -263,18 +278,7 @@ TEST_CASE("Base window: regions are painted, shown, undone; what has no partner 
     f.find<QCheckBox>("base_region_paint")->click();
     CHECK(f.base().painting());
     const VertexIndices before = f.kit().region("lips");
-    f.look_at("glabella");
-    f.page(Page::Regions);
-    const QPoint at = f.on_base("glabella");
-    const auto send = [&](QEvent::Type type, const QPoint& p, Qt::MouseButtons held) {
-        QMouseEvent event(type, QPointF(p), f.view().mapToGlobal(QPointF(p)),
-                          type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, Qt::NoModifier);
-        QApplication::sendEvent(&f.view(), &event);
-    };
-    send(QEvent::MouseButtonPress, at, Qt::LeftButton);
-    send(QEvent::MouseMove, at + QPoint(3, 3), Qt::LeftButton);
-    send(QEvent::MouseButtonRelease, at + QPoint(3, 3), Qt::NoButton);
-    QTest::qWait(50);
+    f.paint_at("glabella", Page::Regions);
     CHECK(f.kit().region("lips").size() > before.size());
     CHECK(f.session().state().kit_edits.regions.contains("lips"));
     QTest::keyClick(f.window.get(), Qt::Key_Z, Qt::ControlModifier);
@@ -299,18 +303,7 @@ TEST_CASE("Base window: the skin that a joint is tied to is shown, painted, undo
     CHECK_FALSE(f.find<QPushButton>("base_untie")->isEnabled());
     f.find<QCheckBox>("base_tie_paint")->click();
     CHECK(f.base().painting());
-    f.look_at("glabella");
-    f.page(Page::Joints);
-    const QPoint at = f.on_base("glabella");
-    const auto send = [&](QEvent::Type type, const QPoint& p, Qt::MouseButtons held) {
-        QMouseEvent event(type, QPointF(p), f.view().mapToGlobal(QPointF(p)),
-                          type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, Qt::NoModifier);
-        QApplication::sendEvent(&f.view(), &event);
-    };
-    send(QEvent::MouseButtonPress, at, Qt::LeftButton);
-    send(QEvent::MouseMove, at + QPoint(3, 3), Qt::LeftButton);
-    send(QEvent::MouseButtonRelease, at + QPoint(3, 3), Qt::NoButton);
-    QTest::qWait(50);
+    f.paint_at("glabella", Page::Joints);
     REQUIRE(f.kit().joint_ties.contains("head"));
     CHECK(f.base().joint_weights()[nose] > before[nose]);
     CHECK(f.find<QPushButton>("base_untie")->isEnabled());

@@ -11,10 +11,10 @@
 namespace veld {
 namespace {
 
-std::uint64_t key_of(const std::optional<Points>& shape) {
-    CacheKey key;
-    if (shape) key.mix(shape->data(), shape->size() * sizeof(Vec3));
-    return key.value();
+std::uint64_t hash_of(const std::optional<Points>& shape) {
+    CacheKey hash;
+    if (shape) hash.mix(shape->data(), shape->size() * sizeof(Vec3));
+    return hash.value();
 }
 
 }  // namespace
@@ -46,7 +46,7 @@ void RestController::take_work() {
     pose_ = kit_ ? rest_pose(kit_->joints) : Pose();
     const auto& work = s_.state().rest_work;
     if (!work || !kit_ || work->pose.turns.size() != kit_->joints.size()) return;
-    if (work->found && work->shape != key_of(bank_.shape_of(from_))) return;
+    if (work->found && work->shape != hash_of(bank_.shape_of(from_))) return;
     pose_ = work->pose;
     if (work->found) found_ = work;
 }
@@ -82,7 +82,7 @@ void RestController::find() {
             if (!found) return s_.report(found.error());
             joint_ = found->turned.empty() ? -1 : static_cast<int>(found->turned.front());
             put(tr("Find the pose"),
-                {std::move(found->pose), true, key_of(shape), std::move(found->turned), found->left_mm});
+                {std::move(found->pose), true, hash_of(shape), std::move(found->turned), found->left_mm});
         });
 }
 
