@@ -18,17 +18,6 @@ struct ExpressionOptions {
     bool corrections = false;
 };
 
-// What is added to the head (or to the plain expression on it) as a morph of the base.
-Result<Morph> as_morph(const BaseKit& kit, const Points& from, const Points& to, const std::string& name, bool fix) {
-    Points shape = kit.mesh.positions;
-    for (std::size_t v = 0; v < shape.size(); ++v) shape[v] += to[v] - from[v];
-    auto morph = make_morph(kit, shape, name);
-    if (!morph) return morph;
-    morph->kind = fix ? MorphKind::Fix : MorphKind::Expression;
-    morph->origin = fix ? "What the kit's '" + name + "' lacks on this head" : "The kit's '" + name + "' on this head";
-    return morph;
-}
-
 int carry(const ExpressionOptions& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
@@ -56,7 +45,7 @@ int carry(const ExpressionOptions& o, const Output& output) {
         const auto carried = carrier.carry(name, o.amount);
         if (!carried) return output.refuse(carried.error());
         const Points plain = plain_expression(*kit, head, name, o.amount);
-        auto morph = as_morph(*kit, o.corrections ? plain : head, *carried, name, o.corrections);
+        auto morph = expression_morph(*kit, o.corrections ? plain : head, *carried, name, o.corrections);
         if (!morph) return output.refuse(morph.error());
         const std::string path = (std::filesystem::path(o.out) / (name + ".json")).string();
         if (auto ok = write_file(path, morph_text(*morph)); !ok) return output.refuse(ok.error());

@@ -190,6 +190,14 @@
         <source>Remove from the head&apos;s share</source>
         <translation>Vom Kopfanteil wegnehmen</translation>
     </message>
+    <message>
+        <source>Carrying the expressions over</source>
+        <translation>Ausdrücke werden übertragen</translation>
+    </message>
+    <message>
+        <source>Expressions of %1</source>
+        <translation>Ausdrücke von %1</translation>
+    </message>
 </context>
 <context>
     <name>BankPanel</name>
@@ -4258,6 +4266,14 @@
     <message>
         <source>in place of %1</source>
         <translation>anstelle von %1</translation>
+    </message>
+    <message>
+        <source>Add its expressions</source>
+        <translation>Ihre Ausdrücke hinzufügen</translation>
+    </message>
+    <message>
+        <source>The kit&apos;s expressions as this shape makes them, as morphs: shut lids and lips meet</source>
+        <translation>Die Ausdrücke des Kits, wie diese Form sie macht, als Morphs: geschlossene Lider und Lippen treffen sich</translation>
     </message>
 </context>
 <context>

@@ -307,6 +307,33 @@ Points plain_expression(const BaseKit& kit, const Points& head, const std::strin
     return out;
 }
 
+Result<Morph> expression_morph(const BaseKit& kit, const Points& from, const Points& to, const std::string& expression,
+                               bool correction) {
+    Points shape = kit.mesh.positions;
+    for (std::size_t v = 0; v < shape.size(); ++v) shape[v] += to[v] - from[v];
+    auto morph = make_morph(kit, shape, expression);
+    if (!morph) return morph;
+    morph->kind = correction ? MorphKind::Fix : MorphKind::Expression;
+    morph->origin = "The kit's '" + expression + "'" + (correction ? ": what it lacks on this head" : " on this head");
+    return morph;
+}
+
+Result<std::vector<Morph>> carried_morphs(const BaseKit& kit, const Points& head, const Progress& progress) {
+    if (kit.expressions.empty()) return Error{ErrorCode::BadInput, "The kit has no expressions."};
+    const ExpressionCarrier carrier(kit, head);
+    std::vector<Morph> out;
+    for (const auto& [name, shape] : kit.expressions) {
+        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
+        progress.say(static_cast<double>(out.size()) / static_cast<double>(kit.expressions.size()), name);
+        const auto carried = carrier.carry(name);
+        if (!carried) return carried.error();
+        auto morph = expression_morph(kit, head, *carried, name, false);
+        if (!morph) return morph.error();
+        out.push_back(std::move(*morph));
+    }
+    return out;
+}
+
 ContactFigures contact_figures(const BaseKit& kit, const Points& shape, const std::string& expression, double amount) {
     ContactFigures out;
     const auto full = full_expression(kit, expression);

@@ -6,8 +6,10 @@
 // stays exactly where it is. Then what touches in the base's expression touches here (shut lids, closed lips), and
 // skin that lies outside an eyeball there lies as far outside here. Teeth and tongue go with their jaw as the base's
 // do, sized as the head's are; lashes ride on the lids.
+#include "core/base/progress.h"
 #include "core/base/result.h"
 #include "core/kit/base_kit.h"
+#include "core/morph/morph.h"
 
 namespace veld {
 
@@ -26,6 +28,15 @@ class ExpressionCarrier {
 
 // The expression as it is, its differences added: what carry() is better than.
 Points plain_expression(const BaseKit& kit, const Points& head, const std::string& expression, double amount = 1);
+
+// The way from one shape to the other as a morph of the base. correction: `from` is the plain expression, and what it
+// lacks on this head is told; else `from` is the head. Fails as make_morph().
+Result<Morph> expression_morph(const BaseKit& kit, const Points& from, const Points& to, const std::string& expression,
+                               bool correction);
+
+// All of the kit's expressions as this head makes them. Fails as carry(), with BadInput when the kit has none, and
+// with Cancelled.
+Result<std::vector<Morph>> carried_morphs(const BaseKit& kit, const Points& head, const Progress& progress);
 
 // How a pair of shut lids, or any skin that touches in the base's expression, is on a shape of it.
 struct ContactFigures {

@@ -20,6 +20,7 @@
 #include "core/base/file.h"
 #include "core/io/mesh_write.h"
 #include "core/project/sources.h"
+#include "core/proof/carry_expression.h"
 #include "core/rig/pose.h"
 #include "demo/standins/sculpting.h"
 #include "tests/app/window_fixture.h"

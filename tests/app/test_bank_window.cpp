@@ -152,6 +152,32 @@ TEST_CASE("Bank window: a whole shape becomes two shares, the band and the paint
     CHECK(f.state().head_share.empty());
 }
 
+TEST_CASE("Bank window: the expressions of a shape come as morphs whose lids meet, in one step") {
+    BankFixture f;
+    const BaseKit& kit = *demo_kit();
+    const Points warden = read_mesh(demo("returns/warden_clean.obj"))->mesh.positions;
+    f.add("warden", warden);
+    f.find<QDoubleSpinBox>("bank_spin_0")->setValue(1);
+    f.page(BankController::Page::Make);
+    auto* from = f.find<QComboBox>("bank_from");
+    from->setCurrentIndex(1);
+    emit from->activated(1);
+    f.find<QLineEdit>("bank_name")->setText("Warden");
+    f.press("bank_expressions");
+    REQUIRE(wait_until([&] { return f.state().bank.size() == 1 + kit.expressions.size(); }));
+    const Morph* blink = nullptr;
+    for (const BankEntry& e : f.state().bank)
+        if (e.morph->name == "blink, Warden") blink = e.morph.get();
+    REQUIRE(blink);
+    CHECK(blink->kind == MorphKind::Expression);
+    CHECK(blink->group == "expressions/Warden");
+    const Points shut = mix_morphs(warden, {{blink, 1.0}});
+    CHECK(contact_figures(kit, shut, "blink").gap_mm < 0.1);
+    CHECK(contact_figures(kit, plain_expression(kit, warden, "blink"), "blink").gap_mm > 0.3);
+    f.undo();
+    CHECK(f.state().bank.size() == 1);
+}
+
 TEST_CASE("Bank window: the mix is kept in place of another morph, and its slider stays") {
     BankFixture f;
     f.add_people();

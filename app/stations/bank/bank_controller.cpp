@@ -2,6 +2,7 @@
 
 #include "core/morph/arithmetic.h"
 #include "core/project/fits.h"
+#include "core/proof/carry_expression.h"
 
 namespace veld {
 namespace {
@@ -253,6 +254,28 @@ bool BankController::make(From from, const Card& card) {
     morph->kind = card.kind, morph->group = card.group.toStdString();
     keep(tr("Keep %1").arg(text(name)), std::move(*morph), card.in_place_of, from == From::Fit ? 1 : 0);
     return true;
+}
+
+void BankController::carry_expressions(From from, const QString& name) {
+    const auto shape = shape_of(from);
+    if (!shape) return;
+    const QString of = name.isEmpty() ? suggested_name(from) : name;
+    s_.jobs().start<std::vector<Morph>>(
+        {JobKind::Check, tr("Carrying the expressions over"), {}, true},
+        [kit = s_.state().kit, shape = *shape](const Progress& progress) {
+            return carried_morphs(*kit, shape, progress);
+        },
+        [this, kit = s_.state().kit, of](Result<std::vector<Morph>>&& morphs) {
+            if (kit != s_.state().kit) return;
+            if (!morphs) return s_.say_why_not(morphs.error());
+            ProjectState next = s_.state();
+            for (Morph& morph : *morphs) {
+                morph.group = "expressions/" + of.toStdString();
+                morph.name += ", " + of.toStdString();
+                add_morph(next, std::move(morph), 0);
+            }
+            s_.change(tr("Expressions of %1").arg(of), std::move(next));
+        });
 }
 
 double BankController::neck_found(From from) const {

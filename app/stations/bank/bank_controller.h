@@ -59,6 +59,8 @@ class BankController : public QObject {
         int in_place_of = -1;  // of the bank; -1: a new one
     };
     bool make(From from, const Card& card);
+    // The kit's expressions as the shape makes them, as morphs; in the background, one step.
+    void carry_expressions(From from, const QString& name);
     bool make_shares(From from, const Card& card, double neck_mm, bool on_floor);
     // How far up the shares' neck is moved when nobody says otherwise; mm.
     double neck_found(From from) const;

@@ -17,6 +17,7 @@ MakeTab::MakeTab(Session& session, BankController& bank, QWidget* parent) : QWid
     build_shares(column);
     column->addStretch();
     keep_->setEnabled(false);  // until it is looked at
+    expressions_->setEnabled(false);
     split_->setEnabled(false);
     connect(&s_, &Session::changed, this, &MakeTab::refresh);
     connect(&bank_, &BankController::changed, this, &MakeTab::refresh);
@@ -62,6 +63,11 @@ void MakeTab::build_card(QVBoxLayout* column) {
     keep_ = button(tr("Keep as a morph"), "bank_keep", tr("Stores the difference to the base"), true);
     connect(keep_, &QPushButton::clicked, this, &MakeTab::keep);
     column->addWidget(keep_);
+    expressions_ = button(tr("Add its expressions"), "bank_expressions",
+                          tr("The kit's expressions as this shape makes them, as morphs: shut lids and lips meet"));
+    connect(expressions_, &QPushButton::clicked, this,
+            [this] { bank_.carry_expressions(from(), name_->text().trimmed()); });
+    column->addWidget(expressions_);
 }
 
 void MakeTab::build_shares(QVBoxLayout* column) {
@@ -149,6 +155,7 @@ void MakeTab::refresh() {
     const bool fit = state.fit() != nullptr;
     const bool possible = from() == BankController::From::Fit ? fit : !state.bank.empty();
     keep_->setEnabled(possible);
+    expressions_->setEnabled(possible && s_.has_kit() && !state.kit->expressions.empty());
     split_->setEnabled(possible && s_.has_kit() && !state.kit->neck_ring.empty());
     why_->setText(possible                              ? QString()
                   : from() == BankController::From::Fit ? tr("There is no fit yet. Make one, or select the mix.")
