@@ -244,6 +244,11 @@ class Contact {
             for (std::size_t v = 0; v < out.size(); ++v) out[v] += further[v];
             keep(out);
         }
+        if (least.worse() > 0) {  // where eyes are hardly other than the base's, its own way may be the better one
+            Points plain = head_;
+            for (const Index v : kit_.part("skin")->vertices) plain[v] += shape_[v] - kit_.mesh.positions[v];
+            keep(plain);
+        }
         out = std::move(best);
     }
 
