@@ -77,7 +77,7 @@ double expected_at_rest(const std::string& region, const RestSigns& signs) {
 std::map<std::string, RestDoubt> rest_doubts(const BaseKit& kit, const Points& positions, const Pose& pose,
                                              const std::vector<float>& distances) {
     std::map<std::string, RestDoubt> out;
-    if (of_head(kit, pose) || pose.turns.size() != kit.joints.size()) return out;
+    if (pose.turns.size() != kit.joints.size() || of_head(kit, pose)) return out;
     const VertexIndices& body = kit.region("body_skin").empty() ? kit.part("skin")->vertices : kit.region("body_skin");
     const Points rest = at_rest(kit, positions, pose);
     Points mirrored = rest;

@@ -82,7 +82,8 @@ Status smooth(const Points& shape, const std::vector<Triangle>& triangles, std::
     if (auto ok = flow.begin(mm * mm / 2); !ok) return ok;
     std::vector<char> used(joints, 0);
     for (const Holds& all : holds)
-        for (const auto& [joint, weight] : all) used[joint] = 1;
+        for (const auto& [joint, weight] : all)
+            if (joint < joints) used[joint] = 1;
     std::vector<std::uint16_t> which;
     for (std::size_t j = 0; j < joints; ++j)
         if (used[j]) which.push_back(static_cast<std::uint16_t>(j));
