@@ -123,7 +123,7 @@ void picture_stands(const BaseKit& kit, const Points& rest, const Truth& truth, 
         for (int row = 0; row < 2; ++row) {
             const Vec3 middle = bounding_box(*rows[row]).centre();
             Box box;
-            box.add(middle - Vec3::Constant(980)), box.add(middle + Vec3::Constant(980));
+            box.add(middle - Vec3::Constant(1150)), box.add(middle + Vec3::Constant(1150));
             paint(small_picture(*rows[row], skin_triangles(kit), box, kFine * kSide), static_cast<int>(p) * kSide,
                   row * kSide, sheet);
         }
