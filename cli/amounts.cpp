@@ -3,6 +3,7 @@
 #include <cmath>
 #include <cstdlib>
 
+#include "core/exchange/own_order.h"
 #include "core/morph/morph_file.h"
 
 namespace veld::cli {
@@ -41,6 +42,15 @@ Result<std::vector<MorphAmount>> read_amounts(const BaseKit& kit, const std::vec
         out.push_back({&morphs[i], amount});
     }
     return out;
+}
+
+Result<Points> shape_or_mix(const BaseKit& kit, const std::string& shape, const std::vector<std::string>& texts) {
+    if (shape.empty() == texts.empty()) return Error{ErrorCode::BadInput, "Say --shape or --morph, and not both."};
+    if (!shape.empty()) return read_base_shape(kit, shape);
+    std::vector<Morph> morphs;
+    const auto amounts = read_amounts(kit, texts, 1, morphs);
+    if (!amounts) return amounts.error();
+    return mix_morphs(kit.mesh.positions, *amounts);
 }
 
 }  // namespace veld::cli

@@ -11,4 +11,7 @@ std::pair<std::string, std::string> parted(const std::string& text);
 Result<std::vector<MorphAmount>> read_amounts(const BaseKit& kit, const std::vector<std::string>& texts, double usual,
                                               std::vector<Morph>& morphs);
 
+// What --shape or --morph say, one of them: every vertex of the base.
+Result<Points> shape_or_mix(const BaseKit& kit, const std::string& shape, const std::vector<std::string>& morphs);
+
 }  // namespace veld::cli

@@ -4,7 +4,6 @@
 #include "cli/amounts.h"
 #include "cli/cli.h"
 #include "core/base/file.h"
-#include "core/exchange/own_order.h"
 #include "core/morph/morph_file.h"
 #include "core/proof/carry_expression.h"
 
@@ -21,31 +20,19 @@ struct ExpressionOptions {
 int carry(const ExpressionOptions& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
-    if (o.shape.empty() == o.morphs.empty())
-        return output.refuse({ErrorCode::BadInput, "Say --shape or --morph, and not both."});
-    Points head;
-    if (!o.shape.empty()) {
-        auto read = read_base_shape(*kit, o.shape);
-        if (!read) return output.refuse(read.error());
-        head = std::move(*read);
-    } else {
-        std::vector<Morph> morphs;
-        const auto amounts = read_amounts(*kit, o.morphs, 1, morphs);
-        if (!amounts) return output.refuse(amounts.error());
-        head = mix_morphs(kit->mesh.positions, *amounts);
-    }
+    const auto head = shape_or_mix(*kit, o.shape, o.morphs);
+    if (!head) return output.refuse(head.error());
     std::vector<std::string> names = o.names;
     if (names.empty())
         for (const auto& [name, shape] : kit->expressions) names.push_back(name);
     if (names.empty()) return output.refuse({ErrorCode::BadInput, "The kit has no expressions."});
-    const ExpressionCarrier carrier(*kit, head);
     Json all = Json::object();
     std::string text;
     for (const std::string& name : names) {
-        const auto carried = carrier.carry(name, o.amount);
+        const auto carried = carry_expression(*kit, *head, name, o.amount);
         if (!carried) return output.refuse(carried.error());
-        const Points plain = plain_expression(*kit, head, name, o.amount);
-        auto morph = expression_morph(*kit, o.corrections ? plain : head, *carried, name, o.corrections);
+        const Points plain = plain_expression(*kit, *head, name, o.amount);
+        auto morph = expression_morph(*kit, o.corrections ? plain : *head, *carried, name, o.corrections);
         if (!morph) return output.refuse(morph.error());
         const std::string path = (std::filesystem::path(o.out) / (name + ".json")).string();
         if (auto ok = write_file(path, morph_text(*morph)); !ok) return output.refuse(ok.error());

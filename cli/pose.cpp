@@ -5,7 +5,6 @@
 #include "cli/amounts.h"
 #include "cli/cli.h"
 #include "core/base/file.h"
-#include "core/exchange/own_order.h"
 #include "core/fit/find_pose.h"
 #include "core/io/mesh_write.h"
 #include "core/morph/morph_file.h"
@@ -21,21 +20,10 @@ struct PoseOptions {
 
 double degrees(const Mat3& turn) { return Eigen::AngleAxisd(turn).angle() * 180 / M_PI; }
 
-// The shape that --shape or --morph say.
-Result<Points> shape_of(const BaseKit& kit, const PoseOptions& o) {
-    if (o.shape.empty() == o.morphs.empty())
-        return Error{ErrorCode::BadInput, "Say --shape or --morph, and not both."};
-    if (!o.shape.empty()) return read_base_shape(kit, o.shape);
-    std::vector<Morph> morphs;
-    const auto amounts = read_amounts(kit, o.morphs, 1, morphs);
-    if (!amounts) return amounts.error();
-    return mix_morphs(kit.mesh.positions, *amounts);
-}
-
 int take_out(const PoseOptions& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
-    const auto shape = shape_of(*kit, o);
+    const auto shape = shape_or_mix(*kit, o.shape, o.morphs);
     if (!shape) return output.refuse(shape.error());
     const auto found = find_pose(*kit, *shape);
     if (!found) return output.refuse(found.error());
@@ -64,7 +52,7 @@ int take_out(const PoseOptions& o, const Output& output) {
 int stand(const PoseOptions& o, const Output& output) {
     const auto kit = read_base_kit(o.kit);
     if (!kit) return output.refuse(kit.error());
-    const auto shape = shape_of(*kit, o);
+    const auto shape = shape_or_mix(*kit, o.shape, o.morphs);
     if (!shape) return output.refuse(shape.error());
     const std::vector<StockPose> poses = stock_poses(kit->joints);
     if (poses.empty())

@@ -198,6 +198,10 @@
         <source>Expressions of %1</source>
         <translation>Ausdrücke von %1</translation>
     </message>
+    <message>
+        <source>Look at %1: skin still cuts itself there.</source>
+        <translation>%1 ansehen: Dort schneidet sich die Haut noch.</translation>
+    </message>
 </context>
 <context>
     <name>BankPanel</name>

@@ -147,6 +147,7 @@ void FiguresTable::fill_regions(const FitFigures& f) {
             return seen == f.regions.end() ? std::nullopt : std::optional(seen->second.*figure);
         };
         const bool told = doubt != f.doubts.end(), at_rest = !told && rest != f.rest.end();
+        const QString rest_of_tip = rest != f.rest.end() ? "\n" + rest_reason(rest->second) : QString();
         const Cell state{told      ? std::optional(doubt->second.wrong)
                          : at_rest ? std::optional(rest->second.expected_mm / kStateMm)
                                    : std::nullopt,
@@ -154,7 +155,7 @@ void FiguresTable::fill_regions(const FitFigures& f) {
                          told      ? doubt_words(doubt->second)
                          : at_rest ? rest_words(rest->second)
                                    : QString(),
-                         told      ? doubt_reason(doubt->second)
+                         told      ? doubt_reason(doubt->second) + rest_of_tip
                          : at_rest ? rest_reason(rest->second)
                                    : QString()};
         add_row(plain_region(name), {{of(&DistanceFigures::median), 3, true},

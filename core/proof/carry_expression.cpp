@@ -293,15 +293,15 @@ Result<const Points*> full_expression(const BaseKit& kit, const std::string& nam
 
 }  // namespace
 
-Result<Points> ExpressionCarrier::carry(const std::string& expression, double amount) const {
-    const auto full = full_expression(kit_, expression);
+Result<Points> carry_expression(const BaseKit& kit, const Points& head, const std::string& expression, double amount) {
+    const auto full = full_expression(kit, expression);
     if (!full) return full.error();
-    const Points shape = base_expression(kit_, **full, amount);
-    Points out = head_;
-    if (auto ok = Transfer(kit_, head_, shape).run(out); !ok) return ok.error();
-    Contact(kit_, head_, shape, out).run(out);
-    move_parts(kit_, head_, shape, out);
-    move_lashes(kit_, head_, shape, out);
+    const Points shape = base_expression(kit, **full, amount);
+    Points out = head;
+    if (auto ok = Transfer(kit, head, shape).run(out); !ok) return ok.error();
+    Contact(kit, head, shape, out).run(out);
+    move_parts(kit, head, shape, out);
+    move_lashes(kit, head, shape, out);
     return out;
 }
 
@@ -325,15 +325,17 @@ Result<Morph> expression_morph(const BaseKit& kit, const Points& from, const Poi
 
 Result<std::vector<Morph>> carried_morphs(const BaseKit& kit, const Points& head, const Progress& progress) {
     if (kit.expressions.empty()) return Error{ErrorCode::BadInput, "The kit has no expressions."};
-    const ExpressionCarrier carrier(kit, head);
     std::vector<Morph> out;
     for (const auto& [name, shape] : kit.expressions) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
         progress.say(static_cast<double>(out.size()) / static_cast<double>(kit.expressions.size()), name);
-        const auto carried = carrier.carry(name);
+        const auto carried = carry_expression(kit, head, name);
         if (!carried) return carried.error();
         auto morph = expression_morph(kit, head, *carried, name, false);
         if (!morph) return morph.error();
+        const Index cuts = contact_figures(kit, *carried, name).cuts, own = contact_figures(kit, head, name, 0).cuts;
+        if (cuts > own)
+            morph->note = "Look at it: skin still cuts itself in " + std::to_string(cuts - own) + " places.";
         out.push_back(std::move(*morph));
     }
     return out;

@@ -13,20 +13,13 @@
 
 namespace veld {
 
-class ExpressionCarrier {
- public:
-    // head: every vertex of the base in the head's shape at rest, mm. Keeps both by reference.
-    ExpressionCarrier(const BaseKit& kit, const Points& head) : kit_(kit), head_(head) {}
-    // Every vertex, mm. Fails with NotFound when the kit has no such expression, naming those that it has, and with
-    // DegenerateInput where the head's triangles do not carry it.
-    Result<Points> carry(const std::string& expression, double amount = 1) const;
+// head: every vertex of the base in the head's shape at rest, mm. Gives every vertex. Fails with NotFound when the kit
+// has no such expression, naming those that it has, and with DegenerateInput where the head's triangles do not carry
+// it.
+Result<Points> carry_expression(const BaseKit& kit, const Points& head, const std::string& expression,
+                                double amount = 1);
 
- private:
-    const BaseKit& kit_;
-    const Points& head_;
-};
-
-// The expression as it is, its differences added: what carry() is better than.
+// The expression as it is, its differences added: what carry_expression() is better than.
 Points plain_expression(const BaseKit& kit, const Points& head, const std::string& expression, double amount = 1);
 
 // The way from one shape to the other as a morph of the base. correction: `from` is the plain expression, and what it
@@ -34,8 +27,8 @@ Points plain_expression(const BaseKit& kit, const Points& head, const std::strin
 Result<Morph> expression_morph(const BaseKit& kit, const Points& from, const Points& to, const std::string& expression,
                                bool correction);
 
-// All of the kit's expressions as this head makes them. Fails as carry(), with BadInput when the kit has none, and
-// with Cancelled.
+// All of the kit's expressions as this head makes them; the note of one whose skin still cuts itself, where the head
+// alone does not, says so. Fails as carry_expression(), with BadInput when the kit has none, and with Cancelled.
 Result<std::vector<Morph>> carried_morphs(const BaseKit& kit, const Points& head, const Progress& progress);
 
 // How a pair of shut lids, or any skin that touches in the base's expression, is on a shape of it.

@@ -24,6 +24,7 @@
 #include "core/rig/pose.h"
 #include "demo/standins/sculpting.h"
 #include "tests/app/window_fixture.h"
+#include "tests/support/apart.h"
 
 using namespace veld;
 
@@ -54,11 +55,5 @@ struct BankFixture : Fixture {
     }
     void undo() { QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier); }
 };
-
-inline double apart(const Points& a, const Points& b) {
-    double worst = 0;
-    for (std::size_t v = 0; v < a.size(); ++v) worst = std::max(worst, (a[v] - b[v]).norm());
-    return worst;
-}
 
 }  // namespace

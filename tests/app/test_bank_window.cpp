@@ -164,6 +164,7 @@ TEST_CASE("Bank window: the expressions of a shape come as morphs whose lids mee
     emit from->activated(1);
     f.find<QLineEdit>("bank_name")->setText("Warden");
     f.press("bank_expressions");
+    CHECK_FALSE(f.find<QPushButton>("bank_expressions")->isEnabled());  // a second click is none
     REQUIRE(wait_until([&] { return f.state().bank.size() == 1 + kit.expressions.size(); }));
     const Morph* blink = nullptr;
     for (const BankEntry& e : f.state().bank)

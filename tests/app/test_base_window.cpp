@@ -83,7 +83,9 @@ struct BaseFixture : Fixture {
     void paint_at(const std::string& landmark, Page where) {
         look_at(landmark);
         page(where);
-        const QPoint at = on_base(landmark);
+        stroke(on_base(landmark));
+    }
+    void stroke(const QPoint& at) {
         const auto send = [&](QEvent::Type type, const QPoint& p, Qt::MouseButtons held) {
             QMouseEvent event(type, QPointF(p), view().mapToGlobal(QPointF(p)),
                               type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, Qt::NoModifier);
@@ -303,6 +305,8 @@ TEST_CASE("Base window: the skin that a joint is tied to is shown, painted, undo
     CHECK_FALSE(f.find<QPushButton>("base_untie")->isEnabled());
     f.find<QCheckBox>("base_tie_paint")->click();
     CHECK(f.base().painting());
+    f.stroke(QPoint(4, 60));  // beside the base: nothing is tied anew
+    CHECK(f.session().state().kit_edits.empty());
     f.paint_at("glabella", Page::Joints);
     REQUIRE(f.kit().joint_ties.contains("head"));
     CHECK(f.base().joint_weights()[nose] > before[nose]);

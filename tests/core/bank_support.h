@@ -16,6 +16,7 @@
 #include "core/morph/share.h"
 #include "core/project/bank.h"
 #include "core/project/store.h"
+#include "tests/support/apart.h"
 #include "tests/support/demo_kit.h"
 
 using namespace veld;
@@ -36,12 +37,6 @@ inline Points waved(unsigned seed, double mm = 6) {
 }
 
 inline Morph whole(const std::string& name, unsigned seed) { return *make_morph(kit(), waved(seed), name, 0); }
-
-inline double apart(const Points& a, const Points& b) {
-    double worst = 0;
-    for (std::size_t v = 0; v < a.size(); ++v) worst = std::max(worst, (a[v] - b[v]).norm());
-    return worst;
-}
 
 inline Points demo_shape(const std::string& name) {
     return std::move(read_mesh(demo("returns/" + name + ".obj"))->mesh.positions);

@@ -5,20 +5,11 @@
 #include "core/morph/morph.h"
 #include "core/proof/carry_expression.h"
 #include "demo/standins/sitting.h"
+#include "tests/support/apart.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/scratch.h"
 
 using namespace veld;
-
-namespace {
-
-double most_apart(const Points& a, const Points& b) {
-    double out = 0;
-    for (std::size_t v = 0; v < a.size(); ++v) out = std::max(out, (a[v] - b[v]).norm());
-    return out;
-}
-
-}  // namespace
 
 TEST_CASE("Expressions carried: on the base they are what they are, on its double twice as large") {
     const auto kit = demo_kit();
@@ -31,13 +22,13 @@ TEST_CASE("Expressions carried: on the base they are what they are, on its doubl
     REQUIRE(kit->expressions.size() >= 3);
     for (const auto& [name, shape] : kit->expressions) {
         INFO(name);
-        const ExpressionCarrier here(*kit, base), there(*kit, twice);
-        const auto same = here.carry(name), large = there.carry(name), none = here.carry(name, 0);
+        const auto same = carry_expression(*kit, base, name), large = carry_expression(*kit, twice, name),
+                   none = carry_expression(*kit, base, name, 0);
         REQUIRE(same);
         REQUIRE(large);
         REQUIRE(none);
-        CHECK(most_apart(*same, shape) < 0.1);
-        CHECK(most_apart(*none, base) < 1e-9);
+        CHECK(apart(*same, shape) < 0.1);
+        CHECK(apart(*none, base) < 1e-9);
         double off = 0;
         const Points wanted = larger(shape);
         for (const Index v : kit->part("skin")->vertices) off = std::max(off, ((*large)[v] - wanted[v]).norm());
@@ -51,10 +42,9 @@ TEST_CASE("Expressions carried: lids of other heads shut, lips do not cross, wha
     for (const Morph& m : made_up_heads(*kit, 3, 7001)) heads.push_back(mix_morphs(kit->mesh.positions, {{&m, 1.0}}));
     double plain_gap = 0;
     for (const Points& head : heads) {
-        const ExpressionCarrier carrier(*kit, head);
         for (const auto& [name, shape] : kit->expressions) {
             INFO(name);
-            const auto carried = carrier.carry(name);
+            const auto carried = carry_expression(*kit, head, name);
             REQUIRE(carried);
             const Points plain = plain_expression(*kit, head, name);
             const ContactFigures now = contact_figures(*kit, *carried, name),
@@ -68,15 +58,28 @@ TEST_CASE("Expressions carried: lids of other heads shut, lips do not cross, wha
     }
     CHECK(plain_gap > 0.4);  // as it is, the blink does not shut the warden's eyes
     SECTION("halves and more") {
-        const ExpressionCarrier carrier(*kit, heads.front());
         for (const double amount : {0.25, 0.5, 1.3}) {
-            const auto carried = carrier.carry("blink", amount);
+            const auto carried = carry_expression(*kit, heads.front(), "blink", amount);
             REQUIRE(carried);
             for (const Vec3& p : *carried) REQUIRE(p.allFinite());
         }
     }
+    SECTION("all of them as morphs; cancelled, none") {
+        const auto morphs = carried_morphs(*kit, heads.front(), {});
+        REQUIRE(morphs);
+        REQUIRE(morphs->size() == kit->expressions.size());
+        for (const Morph& m : *morphs) {
+            const Points shape = mix_morphs(heads.front(), {{&m, 1.0}});
+            const Index cuts = contact_figures(*kit, shape, m.name).cuts,
+                        own = contact_figures(*kit, heads.front(), m.name, 0).cuts;
+            CHECK(m.note.empty() == (cuts <= own));
+        }
+        Progress stopped;
+        stopped.cancelled = [] { return true; };
+        CHECK(carried_morphs(*kit, heads.front(), stopped).error().code == ErrorCode::Cancelled);
+    }
     SECTION("one that the kit lacks is refused with those that it has") {
-        const auto none = ExpressionCarrier(*kit, heads.front()).carry("wink");
+        const auto none = carry_expression(*kit, heads.front(), "wink");
         REQUIRE_FALSE(none);
         CHECK(none.error().code == ErrorCode::NotFound);
         CHECK(none.error().message.find("jaw_open") != std::string::npos);

@@ -9,6 +9,7 @@
 #include "core/kit/kit_surface.h"
 #include "core/rig/pose.h"
 #include "core/spatial/self_intersections.h"
+#include "tests/support/apart.h"
 #include "tests/support/demo_kit.h"
 
 using namespace veld;
@@ -34,12 +35,6 @@ std::size_t new_cuts(const BaseKit& kit, const Points& x) {
     }));
 }
 
-double farthest(const Points& a, const Points& b) {
-    double out = 0;
-    for (std::size_t v = 0; v < a.size(); ++v) out = std::max(out, (a[v] - b[v]).norm());
-    return out;
-}
-
 }  // namespace
 
 TEST_CASE("Rest shapes: skin that cuts itself becomes what its surroundings make of the base, the rest stays") {
@@ -63,18 +58,18 @@ TEST_CASE("Rest shapes: skin that cuts itself becomes what its surroundings make
     for (const Index v : repair.vertices) before += (cut[v] - wide[v]).norm(), after += (mended[v] - wide[v]).norm();
     CHECK(after < 0.5 * before);
     SECTION("of a figure in a pose too: at rest it is whole") {
-        Pose apart = rest_pose(kit->joints);
+        Pose spread = rest_pose(kit->joints);
         for (std::size_t j = 0; j < kit->joints.size(); ++j) {
             const double side = kit->joints[j].name == "thigh_l" ? 1 : kit->joints[j].name == "thigh_r" ? -1 : 0;
-            if (side != 0) apart.turns[j] = Eigen::AngleAxisd(0.5 * side, Vec3::UnitZ()).toRotationMatrix();
+            if (side != 0) spread.turns[j] = Eigen::AngleAxisd(0.5 * side, Vec3::UnitZ()).toRotationMatrix();
         }
-        Points posed = skin(cut, kit->joints, kit->weights, apart);
+        Points posed = skin(cut, kit->joints, kit->weights, spread);
         const Points posed_before = posed;
-        const RestRepair of_posed = repair_rest(*kit, apart, posed);
+        const RestRepair of_posed = repair_rest(*kit, spread, posed);
         CHECK(of_posed.cuts_after == 0);
-        const Points rest = unposed(posed, kit->joints, kit->weights, apart);
+        const Points rest = unposed(posed, kit->joints, kit->weights, spread);
         CHECK(new_cuts(*kit, rest) == 0);
-        CHECK(farthest(rest, mended) < 0.01);
+        CHECK(apart(rest, mended) < 0.01);
         for (Index v = 0; v < posed.size(); ++v)
             if (!std::binary_search(of_posed.vertices.begin(), of_posed.vertices.end(), v))
                 REQUIRE(posed[v] == posed_before[v]);

@@ -17,6 +17,7 @@ BankController::BankController(Session& session, QObject* parent) : QObject(pare
         painted_.clear();
         preview_.reset();
         region_.clear();
+        carrying_ = 0;  // what ran for the old project is never heard of again
     });
     connect(&s_, &Session::changed, this, [this] {
         if (stroking_) return;
@@ -258,24 +259,30 @@ bool BankController::make(From from, const Card& card) {
 
 void BankController::carry_expressions(From from, const QString& name) {
     const auto shape = shape_of(from);
-    if (!shape) return;
+    if (!shape || carrying()) return;
     const QString of = name.isEmpty() ? suggested_name(from) : name;
-    s_.jobs().start<std::vector<Morph>>(
+    carrying_ = s_.jobs().start<std::vector<Morph>>(
         {JobKind::Check, tr("Carrying the expressions over"), {}, true},
         [kit = s_.state().kit, shape = *shape](const Progress& progress) {
             return carried_morphs(*kit, shape, progress);
         },
         [this, kit = s_.state().kit, of](Result<std::vector<Morph>>&& morphs) {
-            if (kit != s_.state().kit) return;
+            carrying_ = 0;
+            emit changed();
             if (!morphs) return s_.say_why_not(morphs.error());
+            if (kit != s_.state().kit) return;
             ProjectState next = s_.state();
+            QStringList look;
             for (Morph& morph : *morphs) {
+                if (!morph.note.empty()) look << text(morph.name);
                 morph.group = "expressions/" + of.toStdString();
                 morph.name += ", " + of.toStdString();
                 add_morph(next, std::move(morph), 0);
             }
             s_.change(tr("Expressions of %1").arg(of), std::move(next));
+            if (!look.isEmpty()) emit s_.noticed(tr("Look at %1: skin still cuts itself there.").arg(look.join(", ")));
         });
+    emit changed();
 }
 
 double BankController::neck_found(From from) const {

@@ -61,6 +61,7 @@ class BankController : public QObject {
     bool make(From from, const Card& card);
     // The kit's expressions as the shape makes them, as morphs; in the background, one step.
     void carry_expressions(From from, const QString& name);
+    bool carrying() const { return carrying_ != 0; }
     bool make_shares(From from, const Card& card, double neck_mm, bool on_floor);
     // How far up the shares' neck is moved when nobody says otherwise; mm.
     double neck_found(From from) const;
@@ -103,6 +104,7 @@ class BankController : public QObject {
     std::shared_ptr<const BaseRegions> regions_;
     std::shared_ptr<const BaseKit> regions_of_;
     std::optional<Preview> preview_;
+    JobId carrying_ = 0;
     bool painting_ = false, stroking_ = false, erasing_ = false;
     std::vector<float> painted_;
     WeightBrush brush_;

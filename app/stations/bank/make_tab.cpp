@@ -155,7 +155,7 @@ void MakeTab::refresh() {
     const bool fit = state.fit() != nullptr;
     const bool possible = from() == BankController::From::Fit ? fit : !state.bank.empty();
     keep_->setEnabled(possible);
-    expressions_->setEnabled(possible && s_.has_kit() && !state.kit->expressions.empty());
+    expressions_->setEnabled(possible && s_.has_kit() && !state.kit->expressions.empty() && !bank_.carrying());
     split_->setEnabled(possible && s_.has_kit() && !state.kit->neck_ring.empty());
     why_->setText(possible                              ? QString()
                   : from() == BankController::From::Fit ? tr("There is no fit yet. Make one, or select the mix.")

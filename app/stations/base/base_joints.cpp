@@ -63,6 +63,7 @@ std::vector<float> BaseController::tie_shares() const {
 bool BaseController::tied_by_hand() const { return s_.has_kit() && s_.state().kit->joint_ties.contains(joint_); }
 
 void BaseController::tie_to_painted() {
+    if (painted_ == tie_shares()) return void(emit changed());  // the brush met no skin
     const BaseKit& kit = *s_.state().kit;
     auto ties = ties_by_shares(kit, joint_, {painted_.begin(), painted_.end()}, mirrored);
     if (!ties) {
