@@ -326,7 +326,28 @@ const std::vector<std::string>& core_words() {
         QT_TRANSLATE_NOOP("Core", "arms up"),
         QT_TRANSLATE_NOOP("Core", "sit"),
         QT_TRANSLATE_NOOP("Core", "stride"),
+        QT_TRANSLATE_NOOP("Core", "squat"),
+        QT_TRANSLATE_NOOP("Core", "reach"),
+        QT_TRANSLATE_NOOP("Core", "twist"),
+        QT_TRANSLATE_NOOP("Core", "head turned"),
+        QT_TRANSLATE_NOOP("Core", "head nodded"),
+        QT_TRANSLATE_NOOP("Core", "head tilted"),
         QT_TRANSLATE_NOOP("Core", "fists"),
+        QT_TRANSLATE_NOOP("Core", "spread"),
+        // other proofs
+        QT_TRANSLATE_NOOP("Core", "rest"),
+        QT_TRANSLATE_NOOP("Core", "gaze"),
+        QT_TRANSLATE_NOOP("Core", "extremes"),
+        // what is measured in proofs
+        QT_TRANSLATE_NOOP("Core", "skin cuts itself"),
+        QT_TRANSLATE_NOOP("Core", "lids cut each other"),
+        QT_TRANSLATE_NOOP("Core", "lips cross"),
+        QT_TRANSLATE_NOOP("Core", "teeth or tongue through skin"),
+        QT_TRANSLATE_NOOP("Core", "lids stay open"),
+        QT_TRANSLATE_NOOP("Core", "lid in the eyeball"),
+        QT_TRANSLATE_NOOP("Core", "volume lost at a joint"),
+        QT_TRANSLATE_NOOP("Core", "soles off the floor"),
+        QT_TRANSLATE_NOOP("Core", "edges stretched"),
     };
     return all;
 }

@@ -30,6 +30,7 @@ void add_compare(CLI::App& app, const Output& output, int& exit_code);
 void add_morph(CLI::App& app, const Output& output, int& exit_code);
 void add_pose(CLI::App& app, const Output& output, int& exit_code);
 void add_expressions(CLI::App& app, const Output& output, int& exit_code);
+void add_prove(CLI::App& app, const Output& output, int& exit_code);
 void add_rig(CLI::App& app, const Output& output, int& exit_code);
 void add_return_check(CLI::App& app, const Output& output, int& exit_code);
 void add_photo_head(CLI::App& app, const Output& output, int& exit_code);

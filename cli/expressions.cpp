@@ -6,6 +6,7 @@
 #include "core/base/file.h"
 #include "core/morph/morph_file.h"
 #include "core/proof/carry_expression.h"
+#include "core/proof/face.h"
 
 namespace veld::cli {
 namespace {
@@ -25,18 +26,18 @@ int carry(const ExpressionOptions& o, const Output& output) {
     std::vector<std::string> names = o.names;
     if (names.empty())
         for (const auto& [name, shape] : kit->expressions) names.push_back(name);
-    if (names.empty()) return output.refuse({ErrorCode::BadInput, "The kit has no expressions."});
+    const auto face = Face::make(*kit, *head, {}, names);
+    if (!face) return output.refuse(face.error());
     Json all = Json::object();
     std::string text;
     for (const std::string& name : names) {
-        const auto carried = carry_expression(*kit, *head, name, o.amount);
-        if (!carried) return output.refuse(carried.error());
+        const Points carried = o.amount == 1 ? face->carried().at(name) : (*face)({{name, o.amount}});
         const Points plain = plain_expression(*kit, *head, name, o.amount);
-        auto morph = expression_morph(*kit, o.corrections ? plain : *head, *carried, name, o.corrections);
+        auto morph = expression_morph(*kit, o.corrections ? plain : *head, carried, name, o.corrections);
         if (!morph) return output.refuse(morph.error());
         const std::string path = (std::filesystem::path(o.out) / (name + ".json")).string();
         if (auto ok = write_file(path, morph_text(*morph)); !ok) return output.refuse(ok.error());
-        const ContactFigures now = contact_figures(*kit, *carried, name, o.amount),
+        const ContactFigures now = contact_figures(*kit, carried, name, o.amount),
                              before = contact_figures(*kit, plain, name, o.amount);
         all[name] = {{"out", path},
                      {"gap_mm", now.gap_mm},

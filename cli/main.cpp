@@ -90,6 +90,7 @@ int main(int argc, char** argv) {
     add_rig(app, output, exit_code);
     add_pose(app, output, exit_code);
     add_expressions(app, output, exit_code);
+    add_prove(app, output, exit_code);
     add_return_check(app, output, exit_code);
     add_examples(app);
     try {

@@ -8,6 +8,7 @@
 #include "app/stations/fit/fit_station.h"
 #include "app/stations/gather/gather_station.h"
 #include "app/stations/mark/mark_station.h"
+#include "app/stations/prove/prove_station.h"
 #include "app/stations/tidy/tidy_station.h"
 #include "app/stations/touch/touch_station.h"
 
@@ -21,6 +22,7 @@ const std::vector<StationEntry>& stations() {
         {Station::Mark, QT_TRANSLATE_NOOP("Stations", "Mark"), make_station<MarkStation>},
         {Station::Fit, QT_TRANSLATE_NOOP("Stations", "Fit"), make_station<FitStation>},
         {Station::Touch, QT_TRANSLATE_NOOP("Stations", "Touch up"), make_station<TouchStation>},
+        {Station::Prove, QT_TRANSLATE_NOOP("Stations", "Prove"), make_station<ProveStation>},
         {Station::Bank, QT_TRANSLATE_NOOP("Stations", "Bank"), make_station<BankStation>},
         {Station::Deliver, QT_TRANSLATE_NOOP("Stations", "Deliver"), make_station<DeliverStation>},
     };

@@ -1891,6 +1891,82 @@
         <source>fists</source>
         <translation>Fäuste</translation>
     </message>
+    <message>
+        <source>squat</source>
+        <translation>Hocke</translation>
+    </message>
+    <message>
+        <source>reach</source>
+        <translation>Greifen</translation>
+    </message>
+    <message>
+        <source>twist</source>
+        <translation>Drehung</translation>
+    </message>
+    <message>
+        <source>head turned</source>
+        <translation>Kopf gedreht</translation>
+    </message>
+    <message>
+        <source>head nodded</source>
+        <translation>Kopf genickt</translation>
+    </message>
+    <message>
+        <source>head tilted</source>
+        <translation>Kopf geneigt</translation>
+    </message>
+    <message>
+        <source>spread</source>
+        <translation>Finger gespreizt</translation>
+    </message>
+    <message>
+        <source>rest</source>
+        <translation>Ruhe</translation>
+    </message>
+    <message>
+        <source>gaze</source>
+        <translation>Blick</translation>
+    </message>
+    <message>
+        <source>extremes</source>
+        <translation>Extreme</translation>
+    </message>
+    <message>
+        <source>skin cuts itself</source>
+        <translation>Haut schneidet sich</translation>
+    </message>
+    <message>
+        <source>lids cut each other</source>
+        <translation>Lider schneiden sich</translation>
+    </message>
+    <message>
+        <source>lips cross</source>
+        <translation>Lippen kreuzen sich</translation>
+    </message>
+    <message>
+        <source>teeth or tongue through skin</source>
+        <translation>Zähne oder Zunge durch Haut</translation>
+    </message>
+    <message>
+        <source>lids stay open</source>
+        <translation>Lider bleiben offen</translation>
+    </message>
+    <message>
+        <source>lid in the eyeball</source>
+        <translation>Lid im Augapfel</translation>
+    </message>
+    <message>
+        <source>volume lost at a joint</source>
+        <translation>Volumenverlust am Gelenk</translation>
+    </message>
+    <message>
+        <source>soles off the floor</source>
+        <translation>Sohlen nicht am Boden</translation>
+    </message>
+    <message>
+        <source>edges stretched</source>
+        <translation>Kanten gedehnt</translation>
+    </message>
 </context>
 <context>
     <name>DeliverPanel</name>
@@ -5929,6 +6005,275 @@
     </message>
 </context>
 <context>
+    <name>ProveController</name>
+    <message>
+        <source>Carrying the expressions over</source>
+        <translation>Ausdrücke werden übertragen</translation>
+    </message>
+    <message>
+        <source>Keep the proof %1</source>
+        <translation>Probe %1 behalten</translation>
+    </message>
+    <message>
+        <source>Motion %1</source>
+        <translation>Bewegung %1</translation>
+    </message>
+    <message>
+        <source>Remove the proof %1</source>
+        <translation>Probe %1 entfernen</translation>
+    </message>
+    <message>
+        <source>Measuring the proofs</source>
+        <translation>Proben werden gemessen</translation>
+    </message>
+</context>
+<context>
+    <name>ProvePanel</name>
+    <message>
+        <source>Shape</source>
+        <translation>Form</translation>
+    </message>
+    <message>
+        <source>The fit</source>
+        <translation>Die Anpassung</translation>
+    </message>
+    <message>
+        <source>The current mix</source>
+        <translation>Die aktuelle Mischung</translation>
+    </message>
+    <message>
+        <source>The base itself</source>
+        <translation>Die Basis selbst</translation>
+    </message>
+    <message>
+        <source>Skinning</source>
+        <translation>Skinning</translation>
+    </message>
+    <message>
+        <source>Linear</source>
+        <translation>Linear</translation>
+    </message>
+    <message>
+        <source>Dual quaternions</source>
+        <translation>Duale Quaternionen</translation>
+    </message>
+    <message>
+        <source>How the program that the shape goes to bends skin</source>
+        <translation>Wie das Programm, an das die Form geht, Haut beugt</translation>
+    </message>
+    <message>
+        <source>Proofs</source>
+        <translation>Proben</translation>
+    </message>
+    <message>
+        <source>Poses, expressions and motions to look at the shape in</source>
+        <translation>Haltungen, Ausdrücke und Bewegungen, in denen die Form angesehen wird</translation>
+    </message>
+    <message>
+        <source>Expressions by hand</source>
+        <translation>Ausdrücke von Hand</translation>
+    </message>
+    <message>
+        <source>Several expressions at once, on top of the proof</source>
+        <translation>Mehrere Ausdrücke zugleich, zusätzlich zur Probe</translation>
+    </message>
+    <message>
+        <source>Figures</source>
+        <translation>Kennzahlen</translation>
+    </message>
+    <message>
+        <source>What was measured, worst first</source>
+        <translation>Was gemessen wurde, das Schlimmste zuerst</translation>
+    </message>
+    <message>
+        <source>Base</source>
+        <translation>Basis</translation>
+    </message>
+    <message>
+        <source>Mix</source>
+        <translation>Mischung</translation>
+    </message>
+    <message>
+        <source>Fit</source>
+        <translation>Anpassung</translation>
+    </message>
+    <message>
+        <source>Proof</source>
+        <translation>Probe</translation>
+    </message>
+    <message>
+        <source>To look at</source>
+        <translation>Anzusehen</translation>
+    </message>
+    <message>
+        <source>How far</source>
+        <translation>Wie weit</translation>
+    </message>
+    <message>
+        <source>From rest to the end of the proof</source>
+        <translation>Von der Ruhe bis zum Ende der Probe</translation>
+    </message>
+    <message>
+        <source>Play</source>
+        <translation>Abspielen</translation>
+    </message>
+    <message>
+        <source>From rest to the end, again and again</source>
+        <translation>Von der Ruhe bis zum Ende, immer wieder</translation>
+    </message>
+    <message>
+        <source>Motion…</source>
+        <translation>Bewegung…</translation>
+    </message>
+    <message>
+        <source>A BVH file, as a proof of your own</source>
+        <translation>Eine BVH-Datei als eigene Probe</translation>
+    </message>
+    <message>
+        <source>Remove</source>
+        <translation>Entfernen</translation>
+    </message>
+    <message>
+        <source>Removes this proof of your own</source>
+        <translation>Entfernt diese eigene Probe</translation>
+    </message>
+    <message>
+        <source>The kit has no expressions.</source>
+        <translation>Das Kit hat keine Ausdrücke.</translation>
+    </message>
+    <message>
+        <source>All at 0</source>
+        <translation>Alle auf 0</translation>
+    </message>
+    <message>
+        <source>No expression by hand</source>
+        <translation>Kein Ausdruck von Hand</translation>
+    </message>
+    <message>
+        <source>Name of the new proof</source>
+        <translation>Name der neuen Probe</translation>
+    </message>
+    <message>
+        <source>Keep as proof</source>
+        <translation>Als Probe behalten</translation>
+    </message>
+    <message>
+        <source>What is seen now, pose and expressions, as a proof of your own</source>
+        <translation>Was jetzt zu sehen ist, Haltung und Ausdrücke, als eigene Probe</translation>
+    </message>
+    <message>
+        <source>own proof</source>
+        <translation>eigene Probe</translation>
+    </message>
+    <message>
+        <source>Measure all proofs</source>
+        <translation>Alle Proben messen</translation>
+    </message>
+    <message>
+        <source>Each proof at each of its stops, beside the base</source>
+        <translation>Jede Probe an jedem ihrer Halte, neben der Basis</translation>
+    </message>
+    <message>
+        <source>Figure</source>
+        <translation>Kennzahl</translation>
+    </message>
+    <message>
+        <source>Value</source>
+        <translation>Wert</translation>
+    </message>
+    <message>
+        <source>Colours</source>
+        <translation>Farben</translation>
+    </message>
+    <message>
+        <source>No colours</source>
+        <translation>Keine Farben</translation>
+    </message>
+    <message>
+        <source>Skin that cuts itself</source>
+        <translation>Haut, die sich schneidet</translation>
+    </message>
+    <message>
+        <source>Stretch against the base</source>
+        <translation>Dehnung gegen die Basis</translation>
+    </message>
+    <message>
+        <source>Motion</source>
+        <translation>Bewegung</translation>
+    </message>
+    <message>
+        <source>Motions (*.bvh);;All files (*)</source>
+        <translation>Bewegungen (*.bvh);;Alle Dateien (*)</translation>
+    </message>
+    <message>
+        <source>Poses</source>
+        <translation>Haltungen</translation>
+    </message>
+    <message>
+        <source>Face</source>
+        <translation>Gesicht</translation>
+    </message>
+    <message>
+        <source>Motions</source>
+        <translation>Bewegungen</translation>
+    </message>
+    <message>
+        <source>none</source>
+        <translation>keine</translation>
+    </message>
+    <message>
+        <source>Being measured…</source>
+        <translation>Wird gemessen…</translation>
+    </message>
+    <message>
+        <source>%1 stops measured. Click a figure to see it.</source>
+        <translation>%1 Halte gemessen. Eine Kennzahl anklicken, um sie zu sehen.</translation>
+    </message>
+    <message>
+        <source>The expressions are carried over to this shape first.</source>
+        <translation>Zuerst werden die Ausdrücke auf diese Form übertragen.</translation>
+    </message>
+    <message>
+        <source>Nothing is measured yet.</source>
+        <translation>Noch ist nichts gemessen.</translation>
+    </message>
+</context>
+<context>
+    <name>ProveStation</name>
+    <message>
+        <source>The expressions are carried over to this shape…</source>
+        <translation>Die Ausdrücke werden auf diese Form übertragen…</translation>
+    </message>
+    <message>
+        <source>Not measured yet</source>
+        <translation>Noch nicht gemessen</translation>
+    </message>
+    <message>
+        <source>Proofs measured at %1 stops; figures to look at: %2</source>
+        <translation>Proben an %1 Halten gemessen; Kennzahlen anzusehen: %2</translation>
+    </message>
+    <message>
+        <source>Proofs measured at %1 stops; nothing to look at</source>
+        <translation>Proben an %1 Halten gemessen; nichts anzusehen</translation>
+    </message>
+    <message>
+        <source>Base  %1</source>
+        <translation>Basis  %1</translation>
+    </message>
+    <message>
+        <source>There is no such shape yet: fit a source, or choose the mix or the base.</source>
+        <translation>Es gibt noch keine solche Form: eine Quelle anpassen, oder die Mischung oder die Basis wählen.</translation>
+    </message>
+    <message>
+        <source>%1  %2</source>
+        <translation>%1  %2</translation>
+    </message>
+    <message>
+        <source>Carrying the expressions over…</source>
+        <translation>Ausdrücke werden übertragen…</translation>
+    </message>
+</context>
+<context>
     <name>QObject</name>
     <message>
         <source>nearly done</source>
@@ -6726,6 +7071,10 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source>Base</source>
         <translation>Basis</translation>
+    </message>
+    <message>
+        <source>Prove</source>
+        <translation>Proben</translation>
     </message>
 </context>
 <context>

@@ -12,20 +12,19 @@
 namespace veld {
 namespace {
 
-constexpr int kRings[] = {2, 4, 7, 11};
-constexpr int kRingSizes = 4, kPasses = 3;
+constexpr int kPasses = 3;
 constexpr std::size_t kMostOfSkin = 4;  // an area larger than a quarter of the skin is no repair
 
 using Cuts = std::vector<std::pair<Index, Index>>;
 
-// Cuts that the base does not have, near these vertices (all: everywhere).
-Cuts new_cuts(const BaseKit& kit, const Points& x, const VertexMask* near) {
+// Cuts that are not allowed, near these vertices (all: everywhere that is looked at).
+Cuts new_cuts(const BaseKit& kit, const SkinLike& like, const Points& x, const VertexMask* near) {
     const std::vector<Triangle>& skin = skin_triangles(kit);
-    const Cuts& own = skin_cuts(kit);
     TriangleIndices only;
-    if (near) only = triangles_near(x, skin, *near);
-    Cuts out = self_intersections(x, skin, near ? &only : nullptr);
-    std::erase_if(out, [&](const auto& pair) { return std::binary_search(own.begin(), own.end(), pair); });
+    if (near && !like.only) only = triangles_near(x, skin, *near);
+    Cuts out = self_intersections(x, skin, like.only ? like.only : near ? &only : nullptr);
+    std::erase_if(
+        out, [&](const auto& pair) { return std::binary_search(like.allowed.begin(), like.allowed.end(), pair); });
     return out;
 }
 
@@ -68,14 +67,14 @@ std::vector<Piece> pieces_of(const BaseKit& kit, const VertexMask& moved) {
     return out;
 }
 
-// The affine map that takes the base's surroundings of a piece nearest to the shape's.
-Eigen::Affine3d map_around(const BaseKit& kit, const Points& x, const VertexIndices& held) {
+// The affine map that takes the other skin's surroundings of a piece nearest to the shape's.
+Eigen::Affine3d map_around(const Points& like, const Points& x, const VertexIndices& held) {
     Vec3 from = Vec3::Zero(), to = Vec3::Zero();
-    for (const Index v : held) from += kit.mesh.positions[v], to += x[v];
+    for (const Index v : held) from += like[v], to += x[v];
     from /= static_cast<double>(held.size()), to /= static_cast<double>(held.size());
     Mat3 square = 1e-3 * static_cast<double>(held.size()) * Mat3::Identity(), cross = square;
     for (const Index v : held) {
-        const Vec3 a = kit.mesh.positions[v] - from;
+        const Vec3 a = like[v] - from;
         square += a * a.transpose(), cross += (x[v] - to) * a.transpose();
     }
     Eigen::Affine3d out = Eigen::Affine3d::Identity();
@@ -102,9 +101,9 @@ Umbrella umbrella_at(const BaseKit& kit, Index v) {
     return out;
 }
 
-// The difference from the base goes on over the piece: least squares of its umbrellas, held at the two rings.
-bool bridge(const BaseKit& kit, const Piece& piece, Points& x) {
-    const Eigen::Affine3d map = map_around(kit, x, piece.held);
+// The difference from the other skin goes on over the piece: least squares of its umbrellas, held at the two rings.
+bool bridge(const BaseKit& kit, const Points& like, const Piece& piece, Points& x) {
+    const Eigen::Affine3d map = map_around(like, x, piece.held);
     std::vector<Index> slot(x.size(), kNone);
     for (Index i = 0; i < piece.inside.size(); ++i) slot[piece.inside[i]] = i;
     std::set<Index> rows(piece.inside.begin(), piece.inside.end());
@@ -126,8 +125,7 @@ bool bridge(const BaseKit& kit, const Piece& piece, Points& x) {
     for (const Umbrella& u : umbrellas) {
         Vec3 known = Vec3::Zero();
         for (std::size_t i = 0; i < u.vertex.size(); ++i)
-            if (slot[u.vertex[i]] == kNone)
-                known += u.weight[i] * (x[u.vertex[i]] - map * kit.mesh.positions[u.vertex[i]]);
+            if (slot[u.vertex[i]] == kNone) known += u.weight[i] * (x[u.vertex[i]] - map * like[u.vertex[i]]);
         for (std::size_t i = 0; i < u.vertex.size(); ++i) {
             const Index a = slot[u.vertex[i]];
             if (a == kNone) continue;
@@ -140,8 +138,7 @@ bool bridge(const BaseKit& kit, const Piece& piece, Points& x) {
     }
     if (!solver.factor()) return false;
     const Points difference = solver.solve(right);
-    for (Index i = 0; i < piece.inside.size(); ++i)
-        x[piece.inside[i]] = map * kit.mesh.positions[piece.inside[i]] + difference[i];
+    for (Index i = 0; i < piece.inside.size(); ++i) x[piece.inside[i]] = map * like[piece.inside[i]] + difference[i];
     return true;
 }
 
@@ -154,12 +151,12 @@ VertexMask cut_vertices(const BaseKit& kit, const Cuts& cuts) {
 }
 
 // One piece, when that leaves fewer cuts.
-void mend(const BaseKit& kit, const Piece& piece, Points& rest) {
+void mend(const BaseKit& kit, const SkinLike& like, const Piece& piece, Points& rest) {
     VertexMask mine(rest.size(), 0);
     for (const Index v : piece.inside) mine[v] = 1;
     const auto cuts_in = [&](const Points& x) {
         std::size_t count = 0;
-        for (const auto& [a, b] : new_cuts(kit, x, &mine)) {
+        for (const auto& [a, b] : new_cuts(kit, like, x, &mine)) {
             const auto touched = [&](Index t) {
                 const Triangle& corners = skin_triangles(kit)[t];
                 return mine[corners[0]] || mine[corners[1]] || mine[corners[2]];
@@ -169,28 +166,32 @@ void mend(const BaseKit& kit, const Piece& piece, Points& rest) {
         return count;
     };
     Points now = rest;
-    if (bridge(kit, piece, now) && cuts_in(now) < cuts_in(rest)) rest = std::move(now);
+    if (bridge(kit, like.shape, piece, now) && cuts_in(now) < cuts_in(rest)) rest = std::move(now);
 }
 
 }  // namespace
 
-RestRepair repair_rest(const BaseKit& kit, Points& rest) {
+RestRepair repair_like(const BaseKit& kit, const SkinLike& like, Points& rest) {
     RestRepair out;
-    Cuts cuts = new_cuts(kit, rest, nullptr);
+    Cuts cuts = new_cuts(kit, like, rest, nullptr);
     out.cuts_before = out.cuts_after = static_cast<Index>(cuts.size());
     const Points before = rest;
     // what one ring size mended gives another one new ground
-    for (int step = 0; step < kPasses * kRingSizes && !cuts.empty(); ++step) {
-        const int rings = kRings[step % kRingSizes];
+    for (std::size_t step = 0; step < kPasses * like.rings.size() && !cuts.empty(); ++step) {
+        const int rings = like.rings[step % like.rings.size()];
         for (const Piece& piece : pieces_of(kit, grown(kit, cut_vertices(kit, cuts), rings)))
             if (piece.held.size() > 3 && piece.inside.size() < kit.part("skin")->vertices.size() / kMostOfSkin)
-                mend(kit, piece, rest);
-        cuts = new_cuts(kit, rest, nullptr);
+                mend(kit, like, piece, rest);
+        cuts = new_cuts(kit, like, rest, nullptr);
         out.cuts_after = static_cast<Index>(cuts.size());
     }
     for (Index v = 0; v < rest.size(); ++v)
         if (rest[v] != before[v]) out.vertices.push_back(v);
     return out;
+}
+
+RestRepair repair_rest(const BaseKit& kit, Points& rest) {
+    return repair_like(kit, {kit.mesh.positions, skin_cuts(kit)}, rest);
 }
 
 RestRepair repair_rest(const BaseKit& kit, const Pose& pose, Points& posed) {

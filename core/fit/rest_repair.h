@@ -11,6 +11,16 @@ struct RestRepair {
     VertexIndices vertices;                 // that were moved, ascending
 };
 
+// What skin is to be like where it is mended.
+struct SkinLike {
+    const Points& shape;                                  // every vertex of the base
+    const std::vector<std::pair<Index, Index>>& allowed;  // pairs of skin triangles that may cut, ascending
+    const TriangleIndices* only = nullptr;                // null: all, or the skin triangles that are looked at
+    std::vector<int> rings = {2, 4, 7, 11};               // of vertices around a cut that move, tried in turn
+};
+// Around each cut the shape becomes that other one, bent by what surrounds it; see below.
+RestRepair repair_like(const BaseKit& kit, const SkinLike& like, Points& shape);
+
 // Around each new cut the shape becomes the base's own, bent by what surrounds it: the difference from the base goes
 // on smoothly over the cut (biharmonic [Botsch & Sorkine 2008], after the affine map of the surroundings), over as few
 // rings as help. What no ring helps stays as it is. rest: every vertex, mm.

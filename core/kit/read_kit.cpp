@@ -3,6 +3,7 @@
 
 #include "core/base/file.h"
 #include "core/io/obj.h"
+#include "core/kit/expression_file.h"
 #include "core/kit/kit_frame.h"
 #include "core/kit/kit_reader.h"
 #include "core/kit/lips.h"
@@ -222,7 +223,16 @@ bool KitReader::expressions() {
     if (!list->is_object()) return fail("'expressions' is no object.");
     for (const auto& [name, j] : list->items()) {
         if (!j.is_string()) return fail("expression '" + name + "' names no file.");
-        auto file = read_mesh(folder_ + "/" + j.get<std::string>());
+        const std::string path = folder_ + "/" + j.get<std::string>();
+        if (lower_extension(path) == ".morph") {
+            const auto bytes = read_file(path);
+            if (!bytes) return fail(bytes.error().message);
+            auto shape = expression_from(bytes->view(), path, kit_);
+            if (!shape) return fail("expression '" + name + "': " + shape.error().message);
+            kit_.expressions[name] = std::move(*shape);
+            continue;
+        }
+        auto file = read_mesh(path);
         if (!file) return fail(file.error().message);
         if (file->mesh.positions.size() != kit_.mesh.positions.size() ||
             file->mesh.corner_vertex != kit_.mesh.corner_vertex) {

@@ -12,6 +12,7 @@
 #include "core/base/json.h"
 #include "core/io/mesh_write.h"
 #include "core/io/obj.h"
+#include "core/kit/expression_file.h"
 #include "core/kit/kit_frame.h"
 #include "core/kit/original.h"
 #include "core/kit/own_files.h"
@@ -86,7 +87,7 @@ std::map<std::string, std::string> expression_files(const BaseKit& kit) {
         std::string file = for_a_file(name);
         const std::string wanted = file;
         for (int n = 2; !taken.insert(file).second; ++n) file = wanted + "_" + std::to_string(n);
-        out[name] = "expressions/" + file + ".obj";
+        out[name] = "expressions/" + file + ".morph";
     }
     return out;
 }
@@ -170,12 +171,8 @@ Status write_into(const BaseKit& kit, const fs::path& folder, const std::vector<
     if (failed) return Error{ErrorCode::Io, "'" + folder.string() + "' cannot be made: " + failed.message() + "."};
     if (auto ok = write_mesh((folder / kMeshFile).string(), kit.mesh, 0.001, "Base kit; mm, Y up, facing +Z"); !ok)
         return ok;
-    Mesh bare = kit.mesh;
-    bare.uvs.clear(), bare.corner_uv.clear(), bare.normals.clear(), bare.corner_normal.clear();
-    bare.materials.clear(), bare.face_material.clear(), bare.material_libraries.clear(), bare.images.clear();
     for (const auto& [name, file] : expression_files(kit)) {
-        bare.positions = kit.expressions.at(name);
-        if (auto ok = write_file((folder / file).string(), obj_text(bare)); !ok) return ok;
+        if (auto ok = write_file((folder / file).string(), expression_text(kit, name)); !ok) return ok;
     }
     if (kit.known_heads) {
         const std::string bytes = known_heads_bytes(*kit.known_heads, kit.topology_key);

@@ -5,6 +5,7 @@
 
 #include "core/base/cache.h"
 #include "core/base/file.h"
+#include "core/kit/expression_file.h"
 #include "core/kit/original.h"
 #include "core/kit_making/seams.h"
 
@@ -157,14 +158,23 @@ std::map<std::string, Points> folder_shapes(const std::string& folder, const Bas
     std::error_code failed;
     for (const auto& entry : fs::directory_iterator(folder, failed)) {
         const std::string kind = lower_extension(entry.path().string());
-        if (kind == ".obj" || kind == ".ply") files.push_back(entry.path().string());
+        if (kind == ".obj" || kind == ".ply" || kind == ".morph") files.push_back(entry.path().string());
     }
-    if (files.empty()) notes.push_back("'" + folder + "' holds no expressions: no OBJ or PLY is in it.");
+    if (files.empty()) notes.push_back("'" + folder + "' holds no expressions: no OBJ, PLY or morph file is in it.");
     std::sort(files.begin(), files.end());
     std::size_t others = 0;
     std::string first_other;
     for (const std::string& path : files) {
         if (progress.is_cancelled()) break;
+        if (lower_extension(path) == ".morph") {  // differences of the base that the kit is made of
+            const auto bytes = read_file(path);
+            auto shape = bytes ? expression_from(bytes->view(), path, kit) : bytes.error();
+            if (shape)
+                out[fs::path(path).stem().string()] = std::move(*shape);
+            else
+                notes.push_back(shape.error().message);
+            continue;
+        }
         const auto file = read_mesh(path);
         if (!file) {
             notes.push_back(file.error().message);

@@ -5,11 +5,10 @@
 
 #include "core/base/file.h"
 #include "core/base/json.h"
+#include "core/kit/morph_parts.h"
 
 namespace veld {
 namespace {
-
-constexpr std::string_view kBinary = "VELDMRF1";
 
 Error bad(const std::string& path, const std::string& why) { return {ErrorCode::BadFile, "'" + path + "': " + why}; }
 
@@ -64,51 +63,6 @@ Status read_head(const Json& json, const std::string& path, Morph& out) {
     return Done{};
 }
 
-Status check(const Morph& m, const std::string& path, const BaseKit& kit) {
-    if (m.topology != kit.topology_key)
-        return bad(path, "belongs to another base mesh (its faces differ from this kit's).");
-    if (m.name.empty()) return bad(path, "has no name.");
-    if (m.index.size() != m.delta.size())
-        return bad(path, "has " + std::to_string(m.index.size()) + " indices but " + std::to_string(m.delta.size()) +
-                             " differences.");
-    for (std::size_t i = 0; i < m.index.size(); ++i) {
-        if (m.index[i] >= kit.mesh.positions.size() || (i > 0 && m.index[i] <= m.index[i - 1]))
-            return bad(path, "entry " + std::to_string(i) + ": the vertex is out of range or out of order.");
-        if (!m.delta[i].allFinite()) return bad(path, "entry " + std::to_string(i) + " is not a finite number.");
-    }
-    return Done{};
-}
-
-Result<Morph> parse_binary(std::string_view bytes, const std::string& path, const BaseKit& kit) {
-    std::size_t at = kBinary.size();
-    const auto take = [&](void* to, std::size_t size) {
-        if (bytes.size() - at < size) return false;
-        if (size) std::memcpy(to, bytes.data() + at, size);
-        at += size;
-        return true;
-    };
-    std::uint64_t head = 0, count = 0;
-    if (!take(&head, 8) || bytes.size() - at < head) return bad(path, "is cut short.");
-    const Json json = Json::parse(bytes.begin() + static_cast<std::ptrdiff_t>(at),
-                                  bytes.begin() + static_cast<std::ptrdiff_t>(at + head), nullptr, false);
-    at += head;
-    if (!json.is_object()) return bad(path, "is damaged in its head.");
-    Morph out;
-    try {
-        if (auto ok = read_head(json, path, out); !ok) return ok.error();
-    } catch (const Json::exception& e) {
-        return bad(path, std::string("is damaged: ") + e.what());
-    }
-    if (!take(&count, 8) || (bytes.size() - at) / (sizeof(Index) + sizeof(Vec3)) != count)
-        return bad(path, "is cut short.");
-    out.index.resize(count), out.delta.resize(count);
-    if (!take(out.index.data(), count * sizeof(Index)) ||
-        !take(static_cast<void*>(out.delta.data()), count * sizeof(Vec3)))
-        return bad(path, "is cut short.");
-    if (auto ok = check(out, path, kit); !ok) return ok.error();
-    return out;
-}
-
 }  // namespace
 
 std::string morph_text(const Morph& m) {
@@ -122,7 +76,7 @@ std::string morph_text(const Morph& m) {
 std::string morph_bytes(const Morph& m) {
     const std::string head = head_of(m).dump(-1, ' ', false, Json::error_handler_t::replace);
     const std::uint64_t size = head.size(), count = m.index.size();
-    std::string out(kBinary);
+    std::string out(kBinaryMorph);
     out.reserve(out.size() + 16 + head.size() + count * (sizeof(Index) + sizeof(Vec3)));
     out.append(reinterpret_cast<const char*>(&size), 8).append(head).append(reinterpret_cast<const char*>(&count), 8);
     out.append(reinterpret_cast<const char*>(m.index.data()), count * sizeof(Index));
@@ -131,19 +85,21 @@ std::string morph_bytes(const Morph& m) {
 }
 
 Result<Morph> parse_morph(std::string_view text, const std::string& path, const BaseKit& kit) {
-    if (text.starts_with(kBinary)) return parse_binary(text, path, kit);
-    const Json json = Json::parse(text.begin(), text.end(), nullptr, false);
-    if (json.is_discarded() || !json.is_object()) return bad(path, "is no complete JSON file. It may be cut short.");
+    auto parts = morph_parts(text, path);
+    if (!parts) return parts.error();
+    const Json card = Json::parse(parts->card, nullptr, false);
+    if (!card.is_object()) return bad(path, "is damaged in its head.");
     Morph out;
     try {
-        if (auto ok = read_head(json, path, out); !ok) return ok.error();
-        out.index = json.at("index").get<std::vector<Index>>();
-        for (const Json& d : json.at("delta"))
-            out.delta.emplace_back(d.at(0).get<double>(), d.at(1).get<double>(), d.at(2).get<double>());
+        if (auto ok = read_head(card, path, out); !ok) return ok.error();
     } catch (const Json::exception& e) {
         return bad(path, std::string("is damaged: ") + e.what());
     }
-    if (auto ok = check(out, path, kit); !ok) return ok.error();
+    if (out.topology != kit.topology_key)
+        return bad(path, "belongs to another base mesh (its faces differ from this kit's).");
+    if (out.name.empty()) return bad(path, "has no name.");
+    if (auto ok = check_range(*parts, path, kit.mesh.positions.size()); !ok) return ok.error();
+    out.index = std::move(parts->index), out.delta = std::move(parts->delta);
     return out;
 }
 

@@ -15,6 +15,7 @@ namespace veld {
 
 struct BaseKit;
 struct BaseRegions;
+struct Proof;
 
 struct Subject {
     std::string name;
@@ -40,16 +41,17 @@ struct ProjectState {
     std::map<std::string, std::vector<SurfacePoint>> base_curves;
     PointSet asked = PointSet::Head;  // how much of the scheme is asked for
     std::vector<Subject> subjects;
-    int subject = 0;                             // the one being worked on
-    FitSettings settings;                        // of the next fit
-    std::vector<BankEntry> bank;                 // no two of one name
-    std::vector<RegionAmount> region_mix;        // besides the sliders
-    std::shared_ptr<const BaseRegions> regions;  // of the kit; null until somebody mixes by region
-    std::optional<MixSetting> mix_a, mix_b;      // two settings kept for comparing and blending
-    std::optional<double> between;               // how far the mix stands from A to B; set by that slider alone
-    std::shared_ptr<const RestWork> rest_work;   // null: no pose is to go out of anything
-    WeightSettings weights;                      // of shapes that go out with their skeleton
-    SoftWeights head_share;                      // painted; empty: by the neck band
+    int subject = 0;                                   // the one being worked on
+    FitSettings settings;                              // of the next fit
+    std::vector<BankEntry> bank;                       // no two of one name
+    std::vector<RegionAmount> region_mix;              // besides the sliders
+    std::shared_ptr<const BaseRegions> regions;        // of the kit; null until somebody mixes by region
+    std::optional<MixSetting> mix_a, mix_b;            // two settings kept for comparing and blending
+    std::optional<double> between;                     // how far the mix stands from A to B; set by that slider alone
+    std::shared_ptr<const RestWork> rest_work;         // null: no pose is to go out of anything
+    std::vector<std::shared_ptr<const Proof>> proofs;  // that people made; no two of one name
+    WeightSettings weights;                            // of shapes that go out with their skeleton
+    SoftWeights head_share;                            // painted; empty: by the neck band
     double neck_band_mm = 55;
     std::string inbox;           // watched folder; empty: none
     std::string exchange;        // where the base is sent to and comes back from; empty: none yet

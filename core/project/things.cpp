@@ -7,6 +7,7 @@
 #include "core/project/bank.h"
 #include "core/project/fits.h"
 #include "core/project/records/photo_record.h"
+#include "core/proof/proofs.h"
 
 namespace veld {
 namespace {
@@ -237,6 +238,18 @@ std::optional<Thing> duplicate_thing(ProjectState& state, const Thing& thing) {
     in_row_of(state, thing, copy);
     if (place_in(state.subjects, subject) >= 0) state.subject = place_in(state.subjects, subject);
     return out;
+}
+
+std::string add_proof(ProjectState& state, Proof proof) {
+    std::vector<std::string> taken;
+    for (const auto& other : state.proofs) taken.push_back(other->name);
+    proof.name = free_name(proof.name, taken);
+    state.proofs.push_back(std::make_shared<const Proof>(std::move(proof)));
+    return state.proofs.back()->name;
+}
+
+bool remove_proof(ProjectState& state, const std::string& name) {
+    return std::erase_if(state.proofs, [&](const auto& proof) { return proof->name == name; }) > 0;
 }
 
 }  // namespace veld

@@ -19,6 +19,10 @@ std::string name_of(const ProjectState& state, const Thing& thing);
 bool rename_thing(ProjectState& state, const Thing& thing, const std::string& name);
 // A subject goes with all it has. What was made from a thing stays.
 bool remove_thing(ProjectState& state, const Thing& thing);
+// A proof of people's own, under a name that is free; returns it.
+std::string add_proof(ProjectState& state, Proof proof);
+bool remove_proof(ProjectState& state, const std::string& name);
+
 // One photograph of a set, with what is marked on it; of the last one the set goes. Heads made from the set keep their
 // shape, and what they say of the other photographs. false: it is gone.
 bool remove_photo(ProjectState& state, PhotoSetId set, std::size_t photo);

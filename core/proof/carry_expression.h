@@ -1,11 +1,5 @@
 #pragma once
-// An expression of the base on another head: what the base's skin does there, done by the head's own skin.
-//
-// Deformation transfer [Sumner & Popovic 2004], solved as a Poisson problem on the head's triangles [Botsch, Sumner,
-// Pauly, Gross 2006]: each triangle turns and stretches as the base's does, skin that the expression does not move
-// stays exactly where it is. Then what touches in the base's expression touches here (shut lids, closed lips), and
-// skin that lies outside an eyeball there lies as far outside here. Teeth and tongue go with their jaw as the base's
-// do, sized as the head's are; lashes ride on the lids.
+// An expression of the base on another head (face.h), as it is there and as a morph; how well its skin meets.
 #include "core/base/progress.h"
 #include "core/base/result.h"
 #include "core/kit/base_kit.h"

@@ -45,6 +45,36 @@ void add(const std::vector<Joint>& joints, const char* name, Pose pose, const st
     if (any) out.push_back({name, std::move(pose)});
 }
 
+// Bone and hand of a finger's joint: from it to its child.
+Vec3 bone_of(const std::vector<Joint>& joints, std::size_t j) {
+    for (const Joint& child : joints)
+        if (child.parent == static_cast<int>(j)) return (child.position - joints[j].position).normalized();
+    return Vec3::Zero();
+}
+
+// Shut: all joints of the fingers about their hinges. Else the first ones apart in the plane of the hand.
+bool bend_fingers(const std::vector<Joint>& joints, bool shut, Pose& pose) {
+    const std::vector<JointRange> ranges = joint_ranges(joints);
+    bool any = false;
+    for (std::size_t j = 0; j < joints.size(); ++j) {
+        const std::string& name = joints[j].name;
+        if (!of_finger(name) || ranges[j].hinge.isZero()) continue;
+        if (shut) {
+            pose.turns[j] = about(ranges[j].hinge, 70), any = true;
+            continue;
+        }
+        const std::size_t number = name.find("_1_");
+        const auto middle = std::find_if(joints.begin(), joints.end(), [&](const Joint& other) {
+            return number != std::string::npos && other.name == "middle" + name.substr(number);
+        });
+        if (middle == joints.end() || middle->name == name) continue;
+        const Vec3 bone = bone_of(joints, j), axis = ranges[j].hinge.cross(bone).normalized();
+        const double turn = axis.cross(bone).dot(joints[j].position - middle->position) >= 0 ? 1 : -1;
+        pose.turns[j] = about(axis, turn * 16), any = true;
+    }
+    return any;
+}
+
 }  // namespace
 
 std::vector<StockPose> stock_poses(const std::vector<Joint>& joints) {
@@ -64,15 +94,18 @@ std::vector<StockPose> stock_poses(const std::vector<Joint>& joints) {
          {"upper_arm", {22, 0, 0}, true, false},
          {"upper_arm", {-22, 0, 0}, false, true}},
         out);
-    Pose fists = rest;
-    bool any = false;
-    const std::vector<JointRange> ranges = joint_ranges(joints);
-    for (std::size_t j = 0; j < joints.size(); ++j) {
-        if (!of_finger(joints[j].name) || ranges[j].hinge.isZero()) continue;
-        fists.turns[j] = about(ranges[j].hinge, 70);
-        any = true;
+    add(joints, "squat", low,
+        {{"thigh", {-110, 0, 12}}, {"shin", {120, 0, 0}}, {"foot", {-22, 0, 0}}, {"spine_1", {14, 0, 0}}}, out);
+    if (arms.contains("T")) add(joints, "reach", level, {{"clavicle", {0, -14, 4}}, {"upper_arm", {0, -70, 0}}}, out);
+    add(joints, "twist", low,
+        {{"spine_1", {0, 16, 0}}, {"spine_2", {0, 16, 0}}, {"spine_3", {0, 16, 0}}, {"neck", {0, 12, 0}}}, out);
+    add(joints, "head turned", rest, {{"neck", {0, 24, 0}}, {"head", {0, 36, 0}}}, out);
+    add(joints, "head nodded", rest, {{"neck", {18, 0, 0}}, {"head", {20, 0, 0}}}, out);
+    add(joints, "head tilted", rest, {{"neck", {0, 0, 14}}, {"head", {0, 0, 18}}}, out);
+    for (const bool shut : {true, false}) {
+        Pose hands = rest;
+        if (bend_fingers(joints, shut, hands)) out.push_back({shut ? "fists" : "spread", std::move(hands)});
     }
-    if (any) out.push_back({"fists", std::move(fists)});
     return out;
 }
 

@@ -5,7 +5,7 @@
 namespace veld {
 
 struct StockPose {
-    std::string name;  // "T", "A", "arms up", "sit", "stride", "fists"
+    std::string name;  // "T", "A", "arms up", "sit", "stride", "squat", "reach", "twist", "head turned" … "fists"
     Pose pose;
 };
 

@@ -286,7 +286,9 @@ QStringList picture_views() {
             "base-pose",      "base-expressions",
             "base-wire",      "base-trial",
             "base-ties",      "base-reduced",
-            "fit-figure"};
+            "fit-figure",     "prove",
+            "prove-pose",     "prove-hand",
+            "prove-figures"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
@@ -360,6 +362,7 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
             window.views().camera().set(c);
         }
         if (view.startsWith("touch")) picture_touching(window, view == "touch-distance");
+        if (view.startsWith("prove")) picture_prove(window, view);
         picture_looking(window, view);
         if (view == "fit-side") window.views().camera().look_from(FixedView::Side);
         if (view.startsWith("bank") || view == "deliver") picture_bank(window, view);

@@ -201,6 +201,16 @@ void add_stray_parts(Mesh& scan, const Vec3& centre, Random& random) {
 
 }  // namespace
 
+Points worn_by(const BaseKit& kit, const SubjectOptions& options, const Points& shape) {
+    Random random(options.seed * 7919 + 17);
+    const Warp warp(kit, options.warp_mm, random);
+    Points out = shape;
+    for (Vec3& p : out) p += warp(p);
+    for (const KitEye& eye : kit.eyes)
+        for (const Index v : kit.part(eye.part)->vertices) out[v] = shape[v] + warp(eye.centre);
+    return out;
+}
+
 SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options) {
     Random random(options.seed * 7919 + 17);
     const Warp warp(kit, options.warp_mm, random);

@@ -32,6 +32,9 @@ struct SyntheticSubject {
 
 SyntheticSubject make_subject(const BaseKit& kit, const SubjectOptions& options);
 
+// A shape of the base, an expression for one, as this person has it: through the same warp, without the detail.
+Points worn_by(const BaseKit& kit, const SubjectOptions& options, const Points& shape);
+
 // The kit's texture at the places on the base that vertices came from (surface_on_base_mm). skin: name of
 // another person's textures in the kit's folder, empty: the kit's own.
 std::vector<Colour> skin_colours(const BaseKit& kit, const Points& on_base, const std::string& skin = {});

@@ -19,7 +19,7 @@
 #include "core/kit_making/check_kit.h"
 #include "core/landmark/landmarks.h"
 #include "core/morph/region_mix.h"
-#include "core/rig/stock_poses.h"
+#include "core/proof/measure.h"
 #include "core/tidy/tools.h"
 #include "core/touchup/brush.h"
 #include "tests/app/window_fixture.h"
@@ -135,7 +135,9 @@ TEST_CASE("Language: what core calls things is translated whole") {
         }
     }
     for (const KitAbility& a : check_kit(*demo_kit())) all.push_back(a.name);
-    for (const StockPose& pose : stock_poses(demo_kit()->joints)) all.push_back(pose.name);
+    for (const Proof& proof : stock_proofs(*demo_kit()))
+        if (!demo_kit()->expressions.contains(proof.name)) all.push_back(proof.name);
+    for (const ProofMeasure m : kProofMeasures) all.push_back(proof_measure_plain(m));
     REQUIRE(all.size() > 280);
     for (const std::string& word : all) {
         CAPTURE(word);

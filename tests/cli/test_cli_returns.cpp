@@ -1,9 +1,11 @@
 // The command line: what comes back, morphs in and out.
 #include <catch2/catch.hpp>
 
+#include "core/base/file.h"
 #include "core/io/mesh_write.h"
 #include "core/morph/morph_file.h"
-#include "core/rig/pose.h"
+#include "core/proof/proof_file.h"
+#include "core/rig/bvh.h"
 #include "tests/cli/run_cli.h"
 
 TEST_CASE("CLI: what comes back is checked, repaired and kept as a morph") {
@@ -201,4 +203,31 @@ TEST_CASE("CLI: the kit's expressions as another head makes them, and what each 
     CHECK(most(*lacks) < 0.5 * most(*whole));
     CHECK(cli(carry + "--shape " + demo("returns/warden_clean.obj") + " --expression wink").code == 1);
     CHECK(cli(carry).code == 1);
+}
+
+TEST_CASE("CLI: a shape is proven, with proofs of one's own and a motion; what is unknown is told") {
+    Scratch scratch;
+    const auto kit = read_base_kit(kKit);
+    REQUIRE(kit);
+    Proof own{"hers", ProofKind::Face, {{rest_pose(kit->joints), {{"blink", 1}, {"cheek_raise", 1}}}}};
+    REQUIRE(write_file(scratch / "own.json", proofs_text({own}, kit->joints)));
+    const Motion motion{kit->joints, {rest_pose(kit->joints).turns, rest_pose(kit->joints).turns}, 0.04};
+    REQUIRE(write_file(scratch / "still.bvh", bvh_text(motion)));
+    const std::string prove = "prove --kit " + kKit + " --shape " + demo("returns/warden_clean.obj") + " ";
+    const Run ran = cli(prove + "--proof blink --proof T --own " + (scratch / "own.json") + " --proof hers --motion " +
+                        (scratch / "still.bvh") + " --report " + (scratch / "proofs.json") + " --json");
+    REQUIRE(ran.code == 0);
+    CHECK(ran.json()["stops"] == 4 + 1 + 1 + 2);
+    const Json proofs = ran.json()["proofs"];
+    for (const char* name : {"blink", "T", "hers", "still"}) CHECK(proofs.contains(name));
+    CHECK(proofs["blink"]["lid_gap"]["value"].get<double>() < 0.1);
+    CHECK(proofs["blink"]["lid_cuts"]["value"] == 0);
+    CHECK(proofs["hers"]["lid_cuts"]["value"] == 0);
+    CHECK(Json::parse(read_file(scratch / "proofs.json")->view()) == ran.json());
+    const Run none = cli(prove + "--proof dance --json");
+    CHECK(none.code == 1);
+    CHECK(none.out.find("squat") != std::string::npos);
+    CHECK(cli(prove + "--motion " + (scratch / "own.json")).code == 1);
+    CHECK(cli(prove + "--own " + (scratch / "still.bvh")).code == 1);
+    CHECK(cli(prove + "--skinning none").code != 0);
 }

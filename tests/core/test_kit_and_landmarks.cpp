@@ -4,7 +4,9 @@
 #include <nlohmann/json.hpp>
 
 #include "core/io/obj.h"
+#include "core/kit/expression_file.h"
 #include "core/landmark/surface_pick.h"
+#include "core/morph/morph_file.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/small_meshes.h"
 
@@ -53,7 +55,7 @@ TEST_CASE("Base kit: the demo kit agrees with itself") {
     REQUIRE(kit->landmarks.size() == 108);
     REQUIRE(kit->curves.size() == 14);  // with both lips' inner edges, which figure.json does not have
     REQUIRE(kit->joints.size() == 55);
-    REQUIRE(kit->expressions.size() == 3);
+    REQUIRE(kit->expressions.size() == 24);
     for (const SchemePoint& p : landmark_scheme().points) REQUIRE(kit->landmarks.contains(p.name));
     // mirrored vertices mirror
     for (Index v = 0; v < kit->mesh.vertex_count(); v += 97) {
@@ -123,6 +125,46 @@ TEST_CASE("Base kit: what does not agree is named") {
                 (void)refusal_of_kit(broken);  // must not crash; some keys are optional
             }
         }
+    }
+}
+
+TEST_CASE("Base kit: expressions as morph files, as text and binary; those of other bases and damaged ones are told") {
+    Scratch scratch;
+    scratch.write("cube.obj", obj_text(cube()));
+    Json figure = small_kit();
+    figure["expressions"]["smile"] = "smile.morph";
+    scratch.write("figure.json", figure.dump());
+    Json plain = small_kit();
+    plain.erase("expressions");
+    scratch.write("plain.json", plain.dump());
+    auto kit = read_base_kit(scratch / "plain.json");
+    REQUIRE(kit);
+    kit->expressions["smile"] = kit->mesh.positions;
+    kit->expressions["smile"][3] += Vec3(0.25, 0, -1);
+    const std::string text = expression_text(*kit, "smile");
+    const auto parsed = parse_morph(text, "it", *kit);
+    REQUIRE(parsed);
+    for (const std::string& bytes : {text, morph_bytes(*parsed)}) {
+        scratch.write("smile.morph", bytes);
+        const auto again = read_base_kit(scratch.folder());
+        REQUIRE(again);
+        CHECK(again->expressions.at("smile") == kit->expressions.at("smile"));
+        for (std::size_t cut = 0; cut + 2 < bytes.size(); cut += 23) {
+            scratch.write("smile.morph", bytes.substr(0, cut));
+            const auto none = read_base_kit(scratch.folder());
+            REQUIRE_FALSE(none);
+            CHECK(none.error().message.find("smile") != std::string::npos);
+        }
+    }
+    for (const auto& [from, to] : std::vector<std::pair<std::string, std::string>>{{kit->topology_key, "0000"},
+                                                                                   {"[3]", "[99]"},
+                                                                                   {"[3]", "[3,3]"},
+                                                                                   {"veldstone-morph", "other"},
+                                                                                   {"0.25", "1e999"}}) {
+        std::string broken = text;
+        broken.replace(broken.find(from), from.size(), to);
+        scratch.write("smile.morph", broken);
+        CHECK_FALSE(read_base_kit(scratch.folder()));
     }
 }
 

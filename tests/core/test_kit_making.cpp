@@ -19,6 +19,7 @@
 #include "core/kit_making/seams.h"
 #include "core/spatial/nearest_points.h"
 #include "demo/standins/made_up_base.h"
+#include "tests/support/apart.h"
 #include "tests/support/broken_mesh.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/scratch.h"
@@ -321,7 +322,8 @@ TEST_CASE("Kit folder: written and read again, it is the same kit") {
     CHECK(again->mirror == kit.mirror);
     CHECK(again->regions == kit.regions);
     CHECK(again->neck_ring == kit.neck_ring);
-    CHECK(again->expressions == kit.expressions);
+    REQUIRE(again->expressions.size() == kit.expressions.size());
+    for (const auto& [name, shape] : kit.expressions) CHECK(apart(again->expressions.at(name), shape) < 2e-6);
     CHECK(again->mesh.images.size() == kit.mesh.images.size());
     REQUIRE(again->landmarks.size() == kit.landmarks.size());
     for (const auto& [name, place] : kit.landmarks)

@@ -245,7 +245,7 @@ TEST_CASE("Poses: what is still in a shape is found and taken out, and shape is 
 TEST_CASE("Poses: a shape in a pose and out of it again is the same") {
     const auto kit = demo_kit();
     const auto poses = stock_poses(kit->joints);
-    REQUIRE(poses.size() == 6);
+    REQUIRE(poses.size() == 13);
     const Points& base = kit->mesh.positions;
     for (const StockPose& stock : poses) {
         INFO(stock.name);

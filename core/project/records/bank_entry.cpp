@@ -44,6 +44,7 @@ void pack_bank(const ProjectState& s, Json& j, BlobWriter& blobs) {
     j["neck_band_mm"] = s.neck_band_mm;
     if (!s.head_share.empty()) j["head_share"] = {{"vertex", s.head_share.vertex}, {"weight", s.head_share.weight}};
     if (s.rest_work) j["rest_work"] = pack_rest_work(*s.rest_work, blobs);
+    if (!s.proofs.empty()) j["proofs"] = pack_proofs(s, blobs);
     if (s.weights != WeightSettings{})
         j["skin_weights"] = {{"smooth_mm", s.weights.smooth_mm}, {"most", s.weights.most}};
     j["exchange"] = s.exchange;
@@ -97,6 +98,9 @@ Status unpack_bank(const Json& j, const BlobReader& blobs, ProjectState& out) {
         auto work = unpack_rest_work(j["rest_work"], *out.kit, blobs);
         if (!work) return work.error();
         out.rest_work = std::make_shared<const RestWork>(std::move(*work));
+    }
+    if (j.contains("proofs")) {
+        if (auto ok = unpack_proofs(j["proofs"], blobs, out); !ok) return ok;
     }
     if (j.contains("skin_weights")) out.weights = {j["skin_weights"].at("smooth_mm"), j["skin_weights"].at("most")};
     out.exchange = j.at("exchange");

@@ -32,6 +32,10 @@ Result<SentFile> unpack_sent(const Json& json, const BaseKit& kit, const BlobRea
 Json pack_rest_work(const RestWork& work, BlobWriter& blobs);
 Result<RestWork> unpack_rest_work(const Json& json, const BaseKit& kit, const BlobReader& blobs);
 
+// Proofs that people made: the id of their text.
+std::string pack_proofs(const ProjectState& state, BlobWriter& blobs);
+Status unpack_proofs(const Json& json, const BlobReader& blobs, ProjectState& out);
+
 // --- what several of them hold
 Json pack_pose(const Pose& pose, BlobWriter& blobs);
 // of: whose pose it is, for messages

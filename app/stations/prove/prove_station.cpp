@@ -1,0 +1,108 @@
+#include "app/stations/prove/prove_station.h"
+
+#include <cmath>
+
+#include "app/scene/base_marks.h"
+#include "app/scene/colours.h"
+#include "app/stations/prove/prove_panel.h"
+#include "app/theme.h"
+#include "app/views/view_set.h"
+#include "core/kit/kit_surface.h"
+
+namespace veld {
+namespace {
+
+constexpr double kHalfWidth = 0.85;  // of a figure's width that a view half as wide as high shows
+constexpr double kNearMm = 45;       // around a place that is flown to
+constexpr double kMostStretch = 50;  // %
+
+std::vector<Colour> cut_colours(const std::vector<float>& cut) {
+    std::vector<Colour> out;
+    for (const float c : cut) out.push_back(bytes_of(c > 0 ? theme::kOchre : theme::kClay));
+    return out;
+}
+
+// values: base-2 logarithms
+std::vector<Colour> stretch_colours(const std::vector<float>& values) {
+    Look look;
+    look.colours = Colouring::EdgeStretch, look.worst = kMostStretch;
+    std::vector<float> percent;
+    for (const float v : values) percent.push_back(100 * (std::exp2(v) - 1));
+    return look_colours(look, percent);
+}
+
+}  // namespace
+
+ProveStation::ProveStation(const StationContext& context)
+    : StationPage(context), prove_(context.session, context.bank), panel_(new ProvePanel(context.session, prove_)) {
+    connect(&prove_, &ProveController::changed, this, [this] { refresh({ViewId::Base, ViewId::Result}); });
+    connect(&prove_, &ProveController::flew_to, this, [this](const Vec3& place, const Vec3& normal) {
+        if (c_.views.client() != this || !c_.views.isVisible()) return;
+        Camera to = c_.views.camera().camera();
+        look_at_place({{place, kNearMm}, normal}, to);
+        c_.views.fly_to(to);
+    });
+}
+
+QWidget* ProveStation::panel() { return panel_; }
+
+QString ProveStation::figures() const {
+    if (!prove_.can_prove()) return {};
+    if (prove_.preparing()) return tr("The expressions are carried over to this shape…");
+    if (!prove_.report()) return tr("Not measured yet");
+    const std::size_t bad = prove_.report()->bad();
+    return bad ? tr("Proofs measured at %1 stops; figures to look at: %2").arg(prove_.report()->stops).arg(bad)
+               : tr("Proofs measured at %1 stops; nothing to look at").arg(prove_.report()->stops);
+}
+
+Pane ProveStation::beside(const Points& positions, ShownShape& shown, const QString& title,
+                          const std::vector<float>* values) {
+    Pane out;
+    out.title = title;
+    out.quickly = prove_.playing();
+    const bool coloured = values && !values->empty();
+    if (coloured)
+        c_.scene.shapes.show(
+            shown, positions,
+            {.values = values,
+             .coloured = prove_.colours() == ProveController::Colours::Cuts ? cut_colours : stretch_colours});
+    else
+        c_.scene.shapes.show(shown, positions, {.level = prove_.playing() ? 0 : c_.scene.look.level});
+    out.layers.push_back(
+        {shown.mesh, {}, theme::kClay, coloured ? Shading::Colours : c_.scene.shading, c_.scene.wire, 1});
+    if (coloured && prove_.colours() == ProveController::Colours::Stretch) out.legend = {kMostStretch, "%", true};
+    return out;
+}
+
+Pane ProveStation::pane(ViewId which) {
+    if (which == ViewId::Source) return StationPage::pane(which);
+    if (!c_.session.has_kit()) return which == ViewId::Base ? c_.scene.base_pane() : Pane{};
+    const QString proof = proof_name(prove_.selected());
+    if (which == ViewId::Base) return beside(prove_.base(), base_, tr("Base  %1").arg(proof), nullptr);
+    if (!prove_.can_prove()) {
+        Pane out;
+        out.hint = tr("There is no such shape yet: fit a source, or choose the mix or the base.");
+        return out;
+    }
+    const std::vector<float>& values = prove_.values();
+    Pane out = beside(prove_.shape(), shape_, tr("%1  %2").arg(panel_->shape_name(), proof), &values);
+    if (prove_.preparing()) out.busy = tr("Carrying the expressions over…");
+    return out;
+}
+
+Framing ProveStation::home() {
+    if (!c_.session.has_kit()) return {};
+    if (prove_.of_face()) {
+        const Box head = head_box(*c_.session.state().kit);
+        return {head.centre(), 0.55 * head.size().norm()};
+    }
+    const Box box = bounding_box(c_.session.state().kit->mesh.positions);
+    return {box.centre(), std::max(0.55 * box.size().norm(), kHalfWidth * box.size().x())};
+}
+
+std::string ProveStation::framed() {
+    if (!c_.session.has_kit()) return {};
+    return c_.session.state().kit->topology_key + (prove_.of_face() ? " face" : " figure");
+}
+
+}  // namespace veld

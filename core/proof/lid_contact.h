@@ -1,0 +1,60 @@
+#pragma once
+// The lids of one eye: where they meet, and that they stay outside the eyeball, in any mix of expressions.
+//
+// Projective constraints [Bouaziz et al. 2014]: the skin around the eye is moved on as evenly as the surface allows
+// (harmonic), while skin near the ball is drawn to its outside and edges of lids to where they meet. The system is
+// factored once for a head.
+#include "core/linalg/spd_solver.h"
+#include "core/proof/eye_ball.h"
+
+namespace veld {
+
+class LidContact {
+ public:
+    // head: every vertex of the base in the head's shape at rest; size: how much larger than the base's it is. Both
+    // and the kit must outlive this.
+    LidContact(const BaseKit& kit, const KitEye& eye, const Points& head, double size);
+    // Skin around the eye that some expression moves. Empty: there is nothing to do.
+    const VertexIndices& region() const { return region_; }
+
+    // An expression carried to the head: where lids touch in the base's, they touch; skin stays outside of the ball.
+    // base_shape: the base's own skin in it.
+    void shut(const std::string& expression, const Points& base_shape, Points& shape) const;
+    // Any mix: lids that passed one another meet; skin stays outside of the ball.
+    void settle(const Points& base_shape, Points& shape) const;
+    // How far skin is missing from where it is wanted, mm: in the ball, or too near to it.
+    double sunk(const Points& base_shape, const Points& shape) const;
+
+ private:
+    struct Pair {
+        Index a = kNone, b = kNone;
+        Vec3 opening = Vec3::Zero();       // unit, from b to a as the eye opens
+        Vec3 shut = Vec3::Zero();          // how a lies from b where they touch
+        std::vector<std::string> touches;  // expressions of the kit in which they do
+    };
+    void find_region(const BaseKit& kit);
+    void find_pairs(const BaseKit& kit);
+    void find_outside(const BaseKit& kit);
+    std::unique_ptr<SpdSolver> make_system(const BaseKit& kit, bool with_pairs) const;
+    // How far outside the ball skin is to be, mm; least 0: no matter where.
+    struct Room {
+        double least = 0, most = std::numeric_limits<double>::infinity();
+    };
+    std::vector<Room> room(const Points& base_shape) const;
+    double missing(const Room& room, const Vec3& now) const;
+    // How far the pair is to be parted (closed, too, where it touches in that expression).
+    Vec3 pair_way(const Pair& pair, const std::string* expression, const Points& shape) const;
+    void solve(const std::string* expression, const Points& base_shape, Points& shape) const;
+
+    EyeBall ball_, on_base_;
+    const Points &head_, &base_;
+    const double size_;
+    VertexIndices region_;
+    std::vector<Index> row_;  // per vertex of the base: its place in the region
+    std::vector<Pair> pairs_;
+    std::vector<double> at_rest_, base_rest_;    // per vertex of the region: how far outside the ball
+    VertexMask inside_;                          // per vertex of the region: of a lid's inside
+    std::unique_ptr<SpdSolver> free_, meeting_;  // without pairs, with them
+};
+
+}  // namespace veld
