@@ -22,6 +22,7 @@ class LookBar;
 class MainWindow;
 class MarkController;
 class PhotoController;
+class ProveController;
 class RegionController;
 class Scene;
 class Session;
@@ -48,6 +49,7 @@ struct StationContext {
     BankController& bank;
     BaseController& base;
     ExchangeController& exchange;
+    ProveController& prove;
 };
 
 // One step larger or smaller, mm.

@@ -30,6 +30,7 @@ class LookBar;
 class MarkController;
 class Parts;
 class PhotoController;
+class ProveController;
 class Rail;
 class RegionController;
 class Scene;
@@ -62,6 +63,7 @@ class MainWindow : public QMainWindow {
     RegionController& regions() { return *regions_; }
     PhotoController& photos() { return *photos_; }
     BankController& bank() { return *bank_; }
+    ProveController& prove() { return *prove_; }
     BaseController& base() { return *base_; }
     ExchangeController& exchange() { return *exchange_; }
     // the panel of a station, of its own type
@@ -154,6 +156,7 @@ class MainWindow : public QMainWindow {
     std::unique_ptr<RegionController> regions_;
     std::unique_ptr<PhotoController> photos_;
     std::unique_ptr<BankController> bank_;
+    std::unique_ptr<ProveController> prove_;
     std::unique_ptr<BaseController> base_;
     std::unique_ptr<ExchangeController> exchange_;
     std::unique_ptr<Scene> scene_;

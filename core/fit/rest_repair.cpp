@@ -179,7 +179,9 @@ RestRepair repair_like(const BaseKit& kit, const SkinLike& like, Points& rest) {
     // what one ring size mended gives another one new ground
     for (std::size_t step = 0; step < kPasses * like.rings.size() && !cuts.empty(); ++step) {
         const int rings = like.rings[step % like.rings.size()];
-        for (const Piece& piece : pieces_of(kit, grown(kit, cut_vertices(kit, cuts), rings)))
+        VertexMask moved = grown(kit, cut_vertices(kit, cuts), rings);
+        for (std::size_t v = 0; like.movable && v < moved.size(); ++v) moved[v] = moved[v] && (*like.movable)[v];
+        for (const Piece& piece : pieces_of(kit, moved))
             if (piece.held.size() > 3 && piece.inside.size() < kit.part("skin")->vertices.size() / kMostOfSkin)
                 mend(kit, like, piece, rest);
         cuts = new_cuts(kit, like, rest, nullptr);

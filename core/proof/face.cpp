@@ -26,7 +26,7 @@ using Pairs = std::vector<std::pair<Index, Index>>;
 
 constexpr double kNearLipsMm = 25;  // skin this near the mouth line is looked at
 constexpr double kLeftMm = 0.01;    // between sheets that are set apart
-constexpr int kPushRounds = 2, kIdle = 3;
+constexpr int kPushRounds = 2, kIdle = 3, kClosings = 3;
 const std::vector<int> kMendRings = {1, 2, 3, 4, 5, 7, 9, 11};
 constexpr double kSunkMm = 0.05;  // so little in a ball is nothing
 
@@ -50,10 +50,17 @@ struct Face::Inside {
         }
     };
 
+    // One of the base's expressions: what touches in it, and what cuts.
+    struct Touching {
+        const Points& shape;
+        const std::vector<Meeting>& meetings;
+        Pairs cuts;
+    };
+
     const BaseKit& kit;
     const Points head;
     const double size;
-    VertexMask movable;
+    ExpressionMeetings meetings;
     std::map<std::string, Points> carried;
     std::vector<std::unique_ptr<LidContact>> lids;
     std::vector<Sheets> sheets;
@@ -63,23 +70,25 @@ struct Face::Inside {
     void add_sheets(const VertexMask& marked);
     Status carry(const std::vector<std::string>& names, const Progress& progress);
     Result<Points> carry_one(const std::string& name) const;
-    void close_lips(const Points& shape, Points& out) const;
+    void close_lips(const Touching& touching, Points& out) const;
+    double wrong(const Touching& touching, const Points& x) const;
     Points sum(const std::vector<ExpressionAmount>& amounts) const;
-    std::size_t set_apart(const Sheets& sheets, const Pairs& allowed, Points& shape) const;
+    std::size_t set_apart(const Sheets& sheets, const Pairs& allowed, const VertexMask& movable, Points& shape) const;
+    VertexMask moving(const Points& on_base) const;
     void mend(const std::function<Points()>& like, const Points& on_base, const Pairs& also, Points& shape) const;
     Points base_sum(const std::vector<ExpressionAmount>& amounts) const;
     Points mix_of_base(const std::vector<ExpressionAmount>& amounts) const;
 };
 
-Face::Inside::Inside(const BaseKit& of, const Points& shape)
-    : kit(of), head(shape), size(head_size(of, shape)), movable(shape.size(), 0) {
-    for (const Index v : kit.part("skin")->vertices)
-        movable[v] = std::any_of(kit.expressions.begin(), kit.expressions.end(), [&](const auto& e) {
-            return (e.second[v] - kit.mesh.positions[v]).norm() >= kMovesMm;
-        });
+Face::Inside::Inside(const BaseKit& of, const Points& shape) : kit(of), head(shape), size(head_size(of, shape)) {
     VertexMask marked(head.size(), 0);
+    std::vector<const std::string*> names;
+    for (const auto& [name, expression] : kit.expressions) names.push_back(&name), meetings[name];
+    tbb::parallel_for(std::size_t{0}, names.size(), [&](std::size_t i) {
+        meetings.at(*names[i]) = meetings_of(kit, kit.expressions.at(*names[i]));
+    });
     for (const KitEye& eye : kit.eyes) {
-        lids.push_back(std::make_unique<LidContact>(kit, eye, head, size));
+        lids.push_back(std::make_unique<LidContact>(kit, eye, head, size, meetings));
         for (const Index v : lids.back()->region()) marked[v] = 1;
     }
     add_sheets(marked);
@@ -126,16 +135,48 @@ Result<Points> Face::Inside::carry_one(const std::string& name) const {
     const Points& shape = kit.expressions.at(name);
     Points out = head;
     if (auto ok = transfer_skin(kit, head, shape, out); !ok) return ok.error();
+    const Touching touching{shape, meetings.at(name), self_intersections(shape, skin_triangles(kit))};
     for (const auto& eye : lids) eye->shut(name, shape, out);
-    close_lips(shape, out);
-    mend([&] { return shape; }, shape, self_intersections(shape, skin_triangles(kit)), out);
-    transfer_parts(kit, head, shape, out);
-    return out;
+    Points best;
+    double least = std::numeric_limits<double>::infinity();
+    const auto keep = [&](const Points& x) {
+        const double now = wrong(touching, x);
+        if (now < least) least = now, best = x;
+    };
+    for (int round = 0; round < kClosings && least > 0; ++round) {
+        close_lips(touching, out);
+        mend([&] { return shape; }, shape, touching.cuts, out);
+        keep(out);
+    }
+    if (least > 0) {  // where eyes are hardly other than the base's, its own way may be the better one
+        Points plain = head;
+        for (const Index v : kit.part("skin")->vertices) plain[v] += shape[v] - kit.mesh.positions[v];
+        mend([&] { return shape; }, shape, touching.cuts, plain);
+        keep(plain);
+    }
+    transfer_parts(kit, head, shape, best);
+    return best;
+}
+
+// A cut is as bad as a tenth of a millimetre that is open, or in an eyeball.
+double Face::Inside::wrong(const Touching& touching, const Points& x) const {
+    double gap = 0, sunk = 0;
+    for (const Meeting& m : touching.meetings)
+        gap = std::max(gap, (x[m.a] - x[m.b]).norm() - size * (touching.shape[m.a] - touching.shape[m.b]).norm());
+    for (const auto& eye : lids) sunk = std::max(sunk, eye->sunk(touching.shape, x));
+    std::size_t cuts = 0;
+    for (const Sheets& s : sheets) {
+        const Pairs allowed = both(s.own, touching.cuts);
+        for (const auto& pair : self_intersections(x, skin_triangles(kit), &s.triangles))
+            cuts += !std::binary_search(allowed.begin(), allowed.end(), pair);
+    }
+    const auto tenths = [](double mm) { return mm > kSunkMm ? 10 * mm : 0; };
+    return static_cast<double>(cuts) + tenths(gap) + tenths(sunk);
 }
 
 // What else touches in the base's expression.
-void Face::Inside::close_lips(const Points& shape, Points& out) const {
-    std::vector<Meeting> meetings = meetings_of(kit, shape);
+void Face::Inside::close_lips(const Touching& touching, Points& out) const {
+    std::vector<Meeting> meetings = touching.meetings;
     std::erase_if(meetings, [&](const Meeting& m) {
         return std::any_of(lids.begin(), lids.end(), [&](const auto& eye) {
             const VertexIndices& region = eye->region();
@@ -144,7 +185,7 @@ void Face::Inside::close_lips(const Points& shape, Points& out) const {
     });
     if (meetings.empty()) return;
     Points wanted;
-    for (const Meeting& m : meetings) wanted.push_back(size * (shape[m.b] - shape[m.a]));
+    for (const Meeting& m : meetings) wanted.push_back(size * (touching.shape[m.b] - touching.shape[m.a]));
     const Points further = closing_ways(kit, meetings, wanted, head, out);
     for (std::size_t v = 0; v < out.size(); ++v) out[v] += further[v];
 }
@@ -169,8 +210,16 @@ Points Face::Inside::base_sum(const std::vector<ExpressionAmount>& amounts) cons
     return out;
 }
 
+// Skin that the base moves in the shape.
+VertexMask Face::Inside::moving(const Points& on_base) const {
+    VertexMask out(head.size(), 0);
+    for (const Index v : kit.part("skin")->vertices) out[v] = (on_base[v] - kit.mesh.positions[v]).norm() >= kMovesMm;
+    return out;
+}
+
 // What cuts least of what was tried; a tangle only churns. Returns how many cuts that leaves.
-std::size_t Face::Inside::set_apart(const Sheets& s, const Pairs& allowed, Points& shape) const {
+std::size_t Face::Inside::set_apart(const Sheets& s, const Pairs& allowed, const VertexMask& movable,
+                                    Points& shape) const {
     const std::vector<Triangle>& skin = skin_triangles(kit);
     const std::set<std::pair<Index, Index>> may(allowed.begin(), allowed.end());
     PushOptions options;
@@ -191,6 +240,7 @@ std::size_t Face::Inside::set_apart(const Sheets& s, const Pairs& allowed, Point
 void Face::Inside::mend(const std::function<Points()>& like, const Points& on_base, const Pairs& also,
                         Points& shape) const {
     std::optional<Points> skin;
+    const VertexMask may_move = moving(on_base);
     const auto sunk = [&](const Points& x) {
         double out = 0;
         for (const auto& eye : lids) out = std::max(out, eye->sunk(on_base, x));
@@ -200,13 +250,13 @@ void Face::Inside::mend(const std::function<Points()>& like, const Points& on_ba
         if (!s.moved(skin_triangles(kit), head, shape)) continue;
         const Pairs allowed = both(s.own, also);
         Points apart = shape;
-        const std::size_t cuts = set_apart(s, allowed, apart);
+        const std::size_t cuts = set_apart(s, allowed, may_move, apart);
         if (cuts > 0) {
             if (!skin) skin = like();
             for (std::size_t left = cuts, i = 0; left > 0 && i < kMendRings.size(); ++i) {
                 Points mended = apart;
                 const std::size_t now =
-                    repair_like(kit, {*skin, allowed, &s.triangles, {kMendRings[i]}}, mended).cuts_after;
+                    repair_like(kit, {*skin, allowed, &s.triangles, &may_move, {kMendRings[i]}}, mended).cuts_after;
                 if (now < left && sunk(mended) <= std::max(kSunkMm, sunk(apart)))
                     left = now, apart = std::move(mended);
             }
@@ -221,7 +271,7 @@ Points Face::Inside::mix_of_base(const std::vector<ExpressionAmount>& amounts) c
     Points out = own.sum(amounts);
     const Points added = out;
     for (const auto& eye : own.inside_->lids) eye->settle(added, out);
-    for (const Sheets& s : own.inside_->sheets) own.inside_->set_apart(s, s.own, out);
+    for (const Sheets& s : own.inside_->sheets) own.inside_->set_apart(s, s.own, own.inside_->moving(added), out);
     return out;
 }
 

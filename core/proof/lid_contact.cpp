@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/fit/meeting.h"
 #include "core/kit/kit_surface.h"
 #include "core/proof/transfer.h"
 
@@ -14,15 +13,18 @@ constexpr double kRegionReach = 2.6;  // of the region, in radii of the ball fro
 constexpr double kPairReach = 1.8;    // lids' edges, in radii
 constexpr double kEnoughMm = 0.01;
 constexpr int kRounds = 16;
+constexpr double kGoesMm = 0.5;                       // skin that moves this far goes along wholly
 constexpr double kMovedMm = 2;                        // skin that moved this far is brought out of the ball wholly
 constexpr double kThinMm = 0.8;                       // the thinnest lid,
 constexpr double kThinner = 0.4;                      // and what is left of the layers above it
-constexpr double kBallHolds = 4, kPairHolds = 200;    // against the surface's own weights, which are 1 over mm
+constexpr double kBallHolds = 4, kPairHolds = 2000;   // against the surface's own weights, which are 1 over mm
+constexpr double kSlackMm = 0.5;                      // a lid's inside that lies no farther off than this stays
 constexpr double kFacesBall = -0.2, kInsideMm = 1.2;  // skin whose normal does, and so near to it, is a lid's inside
 
 }  // namespace
 
-LidContact::LidContact(const BaseKit& kit, const KitEye& eye, const Points& head, double size)
+LidContact::LidContact(const BaseKit& kit, const KitEye& eye, const Points& head, double size,
+                       const ExpressionMeetings& meetings)
     : ball_(kit, eye, head),
       on_base_(kit, eye, kit.mesh.positions),
       head_(head),
@@ -31,7 +33,7 @@ LidContact::LidContact(const BaseKit& kit, const KitEye& eye, const Points& head
       row_(head.size(), kNone) {
     if (!ball_.there() || !on_base_.there()) return;
     find_region(kit);
-    find_pairs(kit);
+    find_pairs(kit, meetings);
     find_outside(kit);
     free_ = make_system(kit, false), meeting_ = make_system(kit, true);
 }
@@ -47,23 +49,28 @@ void LidContact::find_region(const BaseKit& kit) {
 }
 
 // Skin of the region that lies apart at rest and touches in an expression.
-void LidContact::find_pairs(const BaseKit& kit) {
+void LidContact::find_pairs(const BaseKit& kit, const ExpressionMeetings& meetings) {
     const double reach = kPairReach * ball_.radius();
-    for (const auto& [name, shape] : kit.expressions) {
-        for (const Meeting& m : meetings_of(kit, shape)) {
+    for (const auto& [name, all] : meetings) {
+        const Points& shape = kit.expressions.at(name);
+        for (const Meeting& m : all) {
             if (row_[m.a] == kNone || row_[m.b] == kNone || (head_[m.a] - ball_.centre()).norm() > reach) continue;
             const auto known = std::find_if(pairs_.begin(), pairs_.end(), [&](const Pair& p) {
                 return (p.a == m.a && p.b == m.b) || (p.a == m.b && p.b == m.a);
             });
+            const bool turned = known != pairs_.end() && known->a != m.a;
+            const Vec3 shut = size_ * (turned ? shape[m.b] - shape[m.a] : shape[m.a] - shape[m.b]);
             if (known != pairs_.end()) {
-                if (known->touches.back() != name) known->touches.push_back(name);
+                known->shut.try_emplace(name, shut);
+                known->least = std::min(known->least, shut.dot(known->opening));
                 continue;
             }
-            Pair pair{m.a, m.b, head_[m.a] - head_[m.b], size_ * (shape[m.a] - shape[m.b]), {name}};
+            Pair pair{m.a, m.b, head_[m.a] - head_[m.b], 0, {{name, shut}}};
             const Vec3 out = ball_.way_out(0.5 * (head_[m.a] + head_[m.b]));
             pair.opening -= pair.opening.dot(out) * out;
             if (!(pair.opening.norm() > kEnoughMm)) continue;
             pair.opening.normalize();
+            pair.least = shut.dot(pair.opening);
             pairs_.push_back(pair);
         }
     }
@@ -73,8 +80,15 @@ void LidContact::find_pairs(const BaseKit& kit) {
 void LidContact::find_outside(const BaseKit& kit) {
     const Points& base = kit.mesh.positions;
     for (const Index v : region_) {
-        base_rest_.push_back(on_base_.near(base[v]) ? on_base_.outside(base[v]) : kNearEyeMm);
-        at_rest_.push_back(ball_.near(head_[v]) ? ball_.outside(head_[v]) : kNearEyeMm);
+        base_rest_.push_back(on_base_.outside(base[v]));
+        double least = std::min(base_rest_.back(), kThinMm);
+        for (const auto& [name, shape] : kit.expressions)
+            if (least > 0 && (shape[v] - base[v]).norm() > kMovesMm && on_base_.near(shape[v]))
+                least = std::min(least, on_base_.outside(shape[v]));
+        base_least_.push_back(std::max(0.0, least));
+        at_rest_.push_back(ball_.outside(head_[v]));
+        thin_ = thin_ || (base_rest_.back() > 0 && base_rest_.back() < kNearEyeMm - 1 &&
+                          at_rest_.back() < size_ * base_rest_.back() - kSlackMm);
         inside_.push_back(base_rest_.back() < kInsideMm &&
                           kit_normals(kit)[v].dot(on_base_.way_out(base[v])) < kFacesBall);
     }
@@ -90,16 +104,18 @@ std::vector<LidContact::Room> LidContact::room(const Points& base_shape) const {
     const double awake = std::min(1.0, most / kMovedMm);
     for (std::size_t i = 0; i < region_.size(); ++i) {
         const Vec3& there = base_shape[region_[i]];
-        if (!(base_rest_[i] > 0) || !on_base_.near(there)) continue;  // it has no room to keep
-        const double base = size_ * std::max(on_base_.outside(there), std::min(base_rest_[i], kThinMm));
+        if (!(base_rest_[i] > 0) || !(base_least_[i] > 0) || !on_base_.near(there))
+            continue;  // it has no room to keep
+        const double base = size_ * std::max(on_base_.outside(there), base_least_[i]);
         const double thin = base <= kThinMm ? base : kThinMm + kThinner * (base - kThinMm);
         const double own = base + std::min(0.0, at_rest_[i] - size_ * base_rest_[i]);
         const double moved = std::min(1.0, (there - base_[region_[i]]).norm() / kMovedMm);
         const double rest = std::min(own, at_rest_[i]);
         out[i].least = std::max(own, rest + moved * (thin - rest));
-        if (inside_[i]) {
+        if (inside_[i] && (thin_ || at_rest_[i] > size_ * base_rest_[i] + kSlackMm)) {
             out[i].least = rest + moved * (thin - rest);
-            out[i].most = std::max(out[i].least, thin + (1 - awake) * std::max(0.0, at_rest_[i] - thin));
+            const double to = thin_ ? thin : base;
+            out[i].most = std::max(out[i].least, to + (1 - awake) * std::max(0.0, at_rest_[i] - to));
         }
     }
     return out;
@@ -137,9 +153,10 @@ std::unique_ptr<SpdSolver> LidContact::make_system(const BaseKit& kit, bool with
 }
 
 Vec3 LidContact::pair_way(const Pair& p, const std::string* expression, const Points& shape) const {
-    const Vec3 missing = p.shut - (shape[p.a] - shape[p.b]);
-    if (expression && std::find(p.touches.begin(), p.touches.end(), *expression) != p.touches.end()) return missing;
-    const double over = missing.dot(p.opening);
+    const Vec3 now = shape[p.a] - shape[p.b];
+    if (const auto at = expression ? p.shut.find(*expression) : p.shut.end(); at != p.shut.end())
+        return at->second - now;
+    const double over = p.least - now.dot(p.opening);
     return over > 0 ? Vec3(over * p.opening) : Vec3(Vec3::Zero());
 }
 
@@ -167,6 +184,12 @@ void LidContact::solve(const std::string* expression, const Points& base_shape, 
     const std::vector<Room> rooms = room(base_shape);
     Points moved(region_.size(), Vec3::Zero());  // what the constraints added so far
     const Points from = shape;
+    // what the expressions leave where it is stays there
+    std::vector<double> goes;
+    for (std::size_t i = 0; i < region_.size(); ++i)
+        goes.push_back(std::isfinite(rooms[i].most)
+                           ? 1
+                           : std::min(1.0, (base_shape[region_[i]] - base_[region_[i]]).norm() / kGoesMm));
     for (int round = 0; round < kRounds; ++round) {
         Points right(region_.size(), Vec3::Zero()), apart;
         double sunk = 0, over = 0;
@@ -186,11 +209,11 @@ void LidContact::solve(const std::string* expression, const Points& base_shape, 
         for (std::size_t i = 0; over > 0 && i < pairs_.size(); ++i)
             right[row_[pairs_[i].a]] += apart[i], right[row_[pairs_[i].b]] -= apart[i];
         moved = (over > 0 ? meeting_ : free_)->solve(right);
-        for (std::size_t i = 0; i < region_.size(); ++i) shape[region_[i]] = from[region_[i]] + moved[i];
+        for (std::size_t i = 0; i < region_.size(); ++i) shape[region_[i]] = from[region_[i]] + goes[i] * moved[i];
     }
     for (std::size_t i = 0; i < region_.size(); ++i) {
         Vec3& p = shape[region_[i]];
-        p += missing(rooms[i], p) * ball_.way_out(p);
+        p += goes[i] * missing(rooms[i], p) * ball_.way_out(p);
     }
 }
 

@@ -4,16 +4,21 @@
 // Projective constraints [Bouaziz et al. 2014]: the skin around the eye is moved on as evenly as the surface allows
 // (harmonic), while skin near the ball is drawn to its outside and edges of lids to where they meet. The system is
 // factored once for a head.
+#include "core/fit/meeting.h"
 #include "core/linalg/spd_solver.h"
 #include "core/proof/eye_ball.h"
 
 namespace veld {
 
+// What touches in each of the kit's expressions.
+using ExpressionMeetings = std::map<std::string, std::vector<Meeting>>;
+
 class LidContact {
  public:
     // head: every vertex of the base in the head's shape at rest; size: how much larger than the base's it is. Both
     // and the kit must outlive this.
-    LidContact(const BaseKit& kit, const KitEye& eye, const Points& head, double size);
+    LidContact(const BaseKit& kit, const KitEye& eye, const Points& head, double size,
+               const ExpressionMeetings& meetings);
     // Skin around the eye that some expression moves. Empty: there is nothing to do.
     const VertexIndices& region() const { return region_; }
 
@@ -29,11 +34,11 @@ class LidContact {
     struct Pair {
         Index a = kNone, b = kNone;
         Vec3 opening = Vec3::Zero();       // unit, from b to a as the eye opens
-        Vec3 shut = Vec3::Zero();          // how a lies from b where they touch
-        std::vector<std::string> touches;  // expressions of the kit in which they do
+        double least = 0;                  // how far a lies from b along it, at least
+        std::map<std::string, Vec3> shut;  // expressions of the kit in which they touch: how a lies from b there
     };
     void find_region(const BaseKit& kit);
-    void find_pairs(const BaseKit& kit);
+    void find_pairs(const BaseKit& kit, const ExpressionMeetings& meetings);
     void find_outside(const BaseKit& kit);
     std::unique_ptr<SpdSolver> make_system(const BaseKit& kit, bool with_pairs) const;
     // How far outside the ball skin is to be, mm; least 0: no matter where.
@@ -52,7 +57,8 @@ class LidContact {
     VertexIndices region_;
     std::vector<Index> row_;  // per vertex of the base: its place in the region
     std::vector<Pair> pairs_;
-    std::vector<double> at_rest_, base_rest_;    // per vertex of the region: how far outside the ball
+    std::vector<double> at_rest_, base_rest_, base_least_;  // per vertex of the region: how far outside the ball
+    bool thin_ = false;                          // some of the head's lids are thinner than the base's, or in the ball
     VertexMask inside_;                          // per vertex of the region: of a lid's inside
     std::unique_ptr<SpdSolver> free_, meeting_;  // without pairs, with them
 };

@@ -11,7 +11,7 @@ namespace veld {
 
 void picture_prove(MainWindow& window, const QString& view) {
     window.go_to(Station::Prove);
-    auto* prove = window.findChild<ProveController*>();
+    auto* prove = &window.prove();
     wait_for([&] { return prove->ready(); }, 120000);
     auto* sections = window.findChild<Sections*>("prove_sections");
     if (view == "prove-pose") {

@@ -25,7 +25,7 @@ struct ProveFixture : Fixture {
         station("station_prove");
         choose("prove_from", 2);
     }
-    ProveController& prove() { return *window->findChild<ProveController*>(); }
+    ProveController& prove() { return window->prove(); }
     const ProjectState& state() { return window->session().state(); }
     void choose(const char* name, int i) {
         auto* box = find<QComboBox>(name);
@@ -179,7 +179,7 @@ TEST_CASE("Prove window: without a project, and without a fit, it says what is m
     CHECK_FALSE(f.find<QPushButton>("prove_measure")->isEnabled());
     f.open_demo(false);
     f.station("station_prove");
-    auto* prove = f.window->findChild<ProveController*>();
+    auto* prove = &f.window->prove();
     CHECK_FALSE(prove->can_prove());
     CHECK_FALSE(f.find<QPushButton>("prove_measure")->isEnabled());
 }

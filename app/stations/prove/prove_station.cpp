@@ -34,7 +34,7 @@ std::vector<Colour> stretch_colours(const std::vector<float>& values) {
 }  // namespace
 
 ProveStation::ProveStation(const StationContext& context)
-    : StationPage(context), prove_(context.session, context.bank), panel_(new ProvePanel(context.session, prove_)) {
+    : StationPage(context), prove_(context.prove), panel_(new ProvePanel(context.session, prove_)) {
     connect(&prove_, &ProveController::changed, this, [this] { refresh({ViewId::Base, ViewId::Result}); });
     connect(&prove_, &ProveController::flew_to, this, [this](const Vec3& place, const Vec3& normal) {
         if (c_.views.client() != this || !c_.views.isVisible()) return;

@@ -25,7 +25,7 @@ class ProveStation : public StationPage {
  private:
     Pane beside(const Points& positions, ShownShape& shown, const QString& title, const std::vector<float>* values);
 
-    ProveController prove_;
+    ProveController& prove_;
     ProvePanel* panel_;
     ShownShape shape_, base_;
 };
