@@ -82,6 +82,9 @@ class StationPage : public QObject, public ViewClient {
     // These views again, when they show this page.
     void refresh(std::initializer_list<ViewId> which);
     const StationContext c_;
+
+ signals:
+    void figures_changed();  // figures() says otherwise; after a change of the document they are asked for anyway
 };
 
 // For stations in which a figure is looked at whole, and each source anew.

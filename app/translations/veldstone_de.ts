@@ -6261,10 +6261,6 @@
         <translation>Basis  %1</translation>
     </message>
     <message>
-        <source>There is no such shape yet: fit a source, or choose the mix or the base.</source>
-        <translation>Es gibt noch keine solche Form: eine Quelle anpassen, oder die Mischung oder die Basis wählen.</translation>
-    </message>
-    <message>
         <source>%1  %2</source>
         <translation>%1  %2</translation>
     </message>

@@ -307,6 +307,7 @@ void MainWindow::build_stations(const std::vector<StationEntry>& stations) {
                    [this, station = entry.station] { go_to(station); });
         auto page = entry.make(context);
         page->panel()->setParent(unseen_panels_);
+        connect(page.get(), &StationPage::figures_changed, this, &MainWindow::show_figures);
         rooms_.push_back({entry.station, std::move(page), entry.title});
     }
 }

@@ -144,9 +144,11 @@ Result<Points> Face::Inside::carry_one(const std::string& name) const {
         if (now < least) least = now, best = x;
     };
     for (int round = 0; round < kClosings && least > 0; ++round) {
+        const double before = least;
         close_lips(touching, out);
         mend([&] { return shape; }, shape, touching.cuts, out);
         keep(out);
+        if (least == before) break;
     }
     if (least > 0) {  // where eyes are hardly other than the base's, its own way may be the better one
         Points plain = head;

@@ -173,13 +173,14 @@ TEST_CASE(
     CHECK(f.find<QTreeWidget>("prove_figures")->topLevelItemCount() == 0);
 }
 
-TEST_CASE("Prove window: without a project, and without a fit, it says what is missing") {
+TEST_CASE("Prove window: without a project nothing is proven; without a fit the mix is") {
     Fixture f;
     f.station("station_prove");
     CHECK_FALSE(f.find<QPushButton>("prove_measure")->isEnabled());
     f.open_demo(false);
     f.station("station_prove");
     auto* prove = &f.window->prove();
-    CHECK_FALSE(prove->can_prove());
-    CHECK_FALSE(f.find<QPushButton>("prove_measure")->isEnabled());
+    CHECK(prove->can_prove());
+    CHECK(prove->from() == ProveController::From::Mix);
+    CHECK(apart(prove->shape(), demo_kit()->mesh.positions) < 1e-9);
 }

@@ -165,6 +165,7 @@ TEST_CASE("Scene: each station shows the views of its work") {
         CHECK(in(Station::Mark) == "BS");
         CHECK(in(Station::Fit) == "BS");
         CHECK(in(Station::Touch) == "S");
+        CHECK(in(Station::Prove) == "BR");
         CHECK(in(Station::Bank) == "BR");
         CHECK(in(Station::Deliver) == "BR");
     }

@@ -38,8 +38,7 @@ void ProveController::set_awake(bool on) {
 }
 
 void ProveController::set_from(From from) {
-    if (from == from_) return;
-    from_ = from;
+    wanted_ = from;
     refresh();
 }
 
@@ -52,10 +51,10 @@ void ProveController::refresh() {
     }
     list_proofs();
     std::optional<Points> rest;
-    if (kit_ && awake_)
-        rest = from_ == From::Base
-                   ? kit_->mesh.positions
-                   : bank_.shape_of(from_ == From::Fit ? BankController::From::Fit : BankController::From::Mix);
+    from_ = wanted_;
+    if (kit_ && awake_ && from_ == From::Fit) rest = bank_.shape_of(BankController::From::Fit);
+    if (kit_ && awake_ && from_ == From::Base) rest = kit_->mesh.positions;
+    if (kit_ && awake_ && !rest) from_ = From::Mix, rest = bank_.shape_of(BankController::From::Mix);
     if (awake_ && rest != rest_) {
         rest_ = std::move(rest);
         forget();

@@ -15,7 +15,7 @@ class ProveController : public QObject {
     ProveController(Session& session, BankController& bank, QObject* parent = nullptr);
 
     enum class From { Fit, Mix, Base };
-    From from() const { return from_; }
+    From from() const { return from_; }  // where there is no fit, the mix
     void set_from(From from);
     bool can_prove() const;  // there is such a shape
     // The station is on: what it shows is made ready.
@@ -78,7 +78,7 @@ class ProveController : public QObject {
 
     Session& s_;
     BankController& bank_;
-    From from_ = From::Fit;
+    From from_ = From::Fit, wanted_ = From::Fit;
     bool awake_ = false;
     std::shared_ptr<const BaseKit> kit_;
     std::vector<Proof> proofs_;

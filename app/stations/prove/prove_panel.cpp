@@ -1,6 +1,7 @@
 #include "app/stations/prove/prove_panel.h"
 
 #include <QFormLayout>
+#include <QLocale>
 #include <QScrollArea>
 #include <cmath>
 
@@ -228,12 +229,19 @@ void ProvePanel::list_hand() {
             connect(slider, &QSlider::valueChanged, this, [this, name](int v) {
                 if (!filling_) prove_.set_by_hand(name, static_cast<double>(v) / kStep);
             });
-            form->addRow(proof_name(name), slider);
-            hand_[name] = slider;
+            auto* value = new QLabel;
+            value->setObjectName("prove_hand_value_" + QString::fromStdString(name));
+            value->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            hold_width(value, "-0.00");
+            form->addRow(proof_name(name), row({slider, value}));
+            hand_[name] = {slider, value};
         }
     }
-    for (const auto& [name, slider] : hand_)
-        slider->setValue(static_cast<int>(std::lround(prove_.by_hand(name) * kStep)));
+    for (const auto& [name, row] : hand_) {
+        const double amount = prove_.by_hand(name);
+        row.slider->setValue(static_cast<int>(std::lround(amount * kStep)));
+        row.value->setText(QLocale().toString(amount, 'f', 2));
+    }
 }
 
 void ProvePanel::list_figures() {

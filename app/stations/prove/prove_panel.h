@@ -39,7 +39,11 @@ class ProvePanel : public QWidget {
     QLabel *said_, *hand_hint_;
     QLineEdit* name_;
     QWidget* hand_rows_;
-    std::map<std::string, QSlider*> hand_;
+    struct ByHand {
+        QSlider* slider = nullptr;
+        QLabel* value = nullptr;
+    };
+    std::map<std::string, ByHand> hand_;
     std::vector<std::string> listed_, hand_listed_;
     std::shared_ptr<const ProofReport> shown_report_;
     bool filling_ = false;

@@ -35,7 +35,10 @@ std::vector<Colour> stretch_colours(const std::vector<float>& values) {
 
 ProveStation::ProveStation(const StationContext& context)
     : StationPage(context), prove_(context.prove), panel_(new ProvePanel(context.session, prove_)) {
-    connect(&prove_, &ProveController::changed, this, [this] { refresh({ViewId::Base, ViewId::Result}); });
+    connect(&prove_, &ProveController::changed, this, [this] {
+        refresh({ViewId::Base, ViewId::Result});
+        emit figures_changed();
+    });
     connect(&prove_, &ProveController::flew_to, this, [this](const Vec3& place, const Vec3& normal) {
         if (c_.views.client() != this || !c_.views.isVisible()) return;
         Camera to = c_.views.camera().camera();
@@ -53,6 +56,17 @@ QString ProveStation::figures() const {
     const std::size_t bad = prove_.report()->bad();
     return bad ? tr("Proofs measured at %1 stops; figures to look at: %2").arg(prove_.report()->stops).arg(bad)
                : tr("Proofs measured at %1 stops; nothing to look at").arg(prove_.report()->stops);
+}
+
+std::vector<ViewId> ProveStation::shown() {
+    if (!c_.session.has_kit()) return {ViewId::Base};
+    return {ViewId::Base, ViewId::Result};
+}
+
+std::vector<ViewId> ProveStation::offered() {
+    std::vector<ViewId> out = shown();
+    out.insert(out.begin() + 1, ViewId::Source);
+    return out;
 }
 
 Pane ProveStation::beside(const Points& positions, ShownShape& shown, const QString& title,
@@ -79,11 +93,7 @@ Pane ProveStation::pane(ViewId which) {
     if (!c_.session.has_kit()) return which == ViewId::Base ? c_.scene.base_pane() : Pane{};
     const QString proof = proof_name(prove_.selected());
     if (which == ViewId::Base) return beside(prove_.base(), base_, tr("Base  %1").arg(proof), nullptr);
-    if (!prove_.can_prove()) {
-        Pane out;
-        out.hint = tr("There is no such shape yet: fit a source, or choose the mix or the base.");
-        return out;
-    }
+    if (!prove_.can_prove()) return {};
     const std::vector<float>& values = prove_.values();
     Pane out = beside(prove_.shape(), shape_, tr("%1  %2").arg(panel_->shape_name(), proof), &values);
     if (prove_.preparing()) out.busy = tr("Carrying the expressions over…");

@@ -16,8 +16,8 @@ class ProveStation : public StationPage {
     QString figures() const override;
     void entered() override { prove_.set_awake(true); }
     void left() override { prove_.set_awake(false); }
-    std::vector<ViewId> shown() override { return {ViewId::Base, ViewId::Result}; }
-    std::vector<ViewId> offered() override { return {ViewId::Base, ViewId::Source, ViewId::Result}; }
+    std::vector<ViewId> shown() override;
+    std::vector<ViewId> offered() override;
     Pane pane(ViewId which) override;
     Framing home() override;
     std::string framed() override;
