@@ -68,6 +68,7 @@ void ProveController::forget() {
     shape_.reset(), base_.reset(), values_.reset();
     if (preparing_) s_.jobs().cancel(preparing_);
     if (measuring_) s_.jobs().cancel(measuring_);
+    preparing_ = measuring_ = 0;  // jobs of a project that was closed are never heard of again
 }
 
 void ProveController::list_proofs() {
@@ -207,7 +208,10 @@ const Points& ProveController::shape() {
 
 const Points& ProveController::base() {
     if (base_) return *base_;
-    if (!bench_ && !plain_base_) plain_base_ = std::make_unique<ProofSubject>(ProofSubject::base_of(*kit_));
+    if (!bench_ && !plain_base_) {
+        auto made = ProofSubject::make(*kit_, kit_->mesh.positions, {}, {});
+        plain_base_ = std::make_unique<ProofSubject>(std::move(*made));
+    }
     ProofStop stop = now();
     stop.amount = 1;
     base_ = (bench_ ? bench_->base : *plain_base_).at(stop, skinning_);
@@ -242,10 +246,10 @@ void ProveController::measure() {
             return prove(*bench, proofs, skinning, progress);
         },
         [this, bench = bench_, skinning = skinning_](Result<ProofReport>&& report) {
+            if (bench != bench_) return;  // of a shape that is no longer looked at
             measuring_ = 0;
             if (!report && report.error().code != ErrorCode::Cancelled) s_.say_why_not(report.error());
-            if (report && bench == bench_ && skinning == skinning_)
-                report_ = std::make_shared<const ProofReport>(std::move(*report));
+            if (report && skinning == skinning_) report_ = std::make_shared<const ProofReport>(std::move(*report));
             emit changed();
         });
     emit changed();

@@ -46,7 +46,7 @@ class ProveController : public QObject {
     bool add_motion(const QString& path);
     void remove(const std::string& name);
 
-    // --- shapes. Until the shape's expressions are ready they are shown as the kit has them.
+    // --- shapes. Until the shape's expressions are ready, none are shown.
     bool ready() const { return bench_ != nullptr; }
     bool preparing() const { return preparing_ != 0; }
     const Points& shape();
