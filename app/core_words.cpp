@@ -348,6 +348,20 @@ const std::vector<std::string>& core_words() {
         QT_TRANSLATE_NOOP("Core", "volume lost at a joint"),
         QT_TRANSLATE_NOOP("Core", "soles off the floor"),
         QT_TRANSLATE_NOOP("Core", "edges stretched"),
+        // what is mended in proofs
+        QT_TRANSLATE_NOOP("Core", "Shut the lids"),
+        QT_TRANSLATE_NOOP("Core", "Part the lips"),
+        QT_TRANSLATE_NOOP("Core", "Push apart"),
+        // on a proof sheet
+        QT_TRANSLATE_NOOP("Core", "Proof sheet"),
+        QT_TRANSLATE_NOOP("Core", "figures to look at"),
+        QT_TRANSLATE_NOOP("Core", "nothing to look at"),
+        QT_TRANSLATE_NOOP("Core", "Base"),
+        QT_TRANSLATE_NOOP("Core", "skinning"),
+        QT_TRANSLATE_NOOP("Core", "linear"),
+        QT_TRANSLATE_NOOP("Core", "dual quaternion"),
+        QT_TRANSLATE_NOOP("Core", "stops measured"),
+        QT_TRANSLATE_NOOP("Core", "Base left, shape right; from the front and from three quarters"),
     };
     return all;
 }

@@ -36,6 +36,8 @@ constexpr Example kExamples[] = {
     {"pose take-out", "--kit demo/kit --morph OUT/warden.json --out OUT/warden_rest.json"},
     {"pose stand", "--kit demo/kit --morph OUT/warden.json --out OUT/"},
     {"expressions carry", "--kit demo/kit --morph OUT/warden.json --out OUT/"},
+    {"expressions scan",
+     "--kit demo/kit --neutral demo/kit/figure.obj --source demo/kit/expressions/smile.obj --name smile --out OUT/"},
     {"prove", "--kit demo/kit --morph OUT/warden.json --proof blink --proof sit --report OUT/proofs.json"},
     {"morph import", "OUT/warden.glb --kit demo/kit --out OUT/imported"},
     {"project make",

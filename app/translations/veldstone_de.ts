@@ -202,6 +202,14 @@
         <source>Look at %1: skin still cuts itself there.</source>
         <translation>%1 ansehen: Dort schneidet sich die Haut noch.</translation>
     </message>
+    <message>
+        <source>Corrections of %1</source>
+        <translation>Korrekturen von %1</translation>
+    </message>
+    <message>
+        <source>Corrections added, mixed in with their expression and %1: %2</source>
+        <translation>Korrekturen hinzugefügt, die mit ihrem Ausdruck und %1 eingemischt werden: %2</translation>
+    </message>
 </context>
 <context>
     <name>BankPanel</name>
@@ -1966,6 +1974,54 @@
     <message>
         <source>edges stretched</source>
         <translation>Kanten gedehnt</translation>
+    </message>
+    <message>
+        <source>Shut the lids</source>
+        <translation>Lider schließen</translation>
+    </message>
+    <message>
+        <source>Part the lips</source>
+        <translation>Lippen trennen</translation>
+    </message>
+    <message>
+        <source>Push apart</source>
+        <translation>Auseinanderschieben</translation>
+    </message>
+    <message>
+        <source>Proof sheet</source>
+        <translation>Probenblatt</translation>
+    </message>
+    <message>
+        <source>figures to look at</source>
+        <translation>Werte zum Ansehen</translation>
+    </message>
+    <message>
+        <source>nothing to look at</source>
+        <translation>nichts zum Ansehen</translation>
+    </message>
+    <message>
+        <source>Base</source>
+        <translation>Basis</translation>
+    </message>
+    <message>
+        <source>skinning</source>
+        <translation>Skinning</translation>
+    </message>
+    <message>
+        <source>linear</source>
+        <translation>linear</translation>
+    </message>
+    <message>
+        <source>dual quaternion</source>
+        <translation>Dualquaternionen</translation>
+    </message>
+    <message>
+        <source>stops measured</source>
+        <translation>gemessene Stellungen</translation>
+    </message>
+    <message>
+        <source>Base left, shape right; from the front and from three quarters</source>
+        <translation>Links die Basis, rechts die Form; von vorn und im Dreiviertelprofil</translation>
     </message>
 </context>
 <context>
@@ -4355,6 +4411,14 @@
         <source>The kit&apos;s expressions as this shape makes them, as morphs: shut lids and lips meet</source>
         <translation>Die Ausdrücke des Kits, wie diese Form sie macht, als Morphs: geschlossene Lider und Lippen treffen sich</translation>
     </message>
+    <message>
+        <source>Add its corrections</source>
+        <translation>Ihre Korrekturen hinzufügen</translation>
+    </message>
+    <message>
+        <source>The kit&apos;s own expressions as morphs, and what each lacks on this shape: mixed in by itself when both sliders are up</source>
+        <translation>Die Ausdrücke des Kits als Morphs, und was jedem auf dieser Form fehlt: wird von selbst eingemischt, wenn beide Regler oben sind</translation>
+    </message>
 </context>
 <context>
     <name>MarkController</name>
@@ -4791,6 +4855,120 @@
     </message>
 </context>
 <context>
+    <name>MendController</name>
+    <message>
+        <source>The shape has changed meanwhile; nothing was kept.</source>
+        <translation>Die Form hat sich inzwischen geändert; nichts wurde behalten.</translation>
+    </message>
+    <message>
+        <source>Lids stayed open by %1 mm, now by %2 mm.</source>
+        <translation>Die Lider blieben %1 mm offen, jetzt %2 mm.</translation>
+    </message>
+    <message>
+        <source>Cuts: %1 before, %2 now.</source>
+        <translation>Durchdringungen: vorher %1, jetzt %2.</translation>
+    </message>
+    <message>
+        <source>reduced</source>
+        <translation>verringert</translation>
+    </message>
+    <message>
+        <source>The shape has less of itself there; the correction is in the bank.</source>
+        <translation>Die Form ist dort verringert; die Korrektur ist in der Bank.</translation>
+    </message>
+    <message>
+        <source>Reduce the shape</source>
+        <translation>Form verringern</translation>
+    </message>
+    <message>
+        <source>By brush: %1</source>
+        <translation>Mit Pinsel: %1</translation>
+    </message>
+    <message>
+        <source>The stroke is in the bank&apos;s correction.</source>
+        <translation>Der Strich ist in der Korrektur in der Bank.</translation>
+    </message>
+</context>
+<context>
+    <name>MendPage</name>
+    <message>
+        <source>Lids meet where the base&apos;s meet in this proof</source>
+        <translation>Lider schließen sich, wo die der Basis sich in dieser Probe schließen</translation>
+    </message>
+    <message>
+        <source>Lips that cross come apart</source>
+        <translation>Lippen, die sich kreuzen, kommen auseinander</translation>
+    </message>
+    <message>
+        <source>Skin that cuts itself here, and not on the base, comes apart</source>
+        <translation>Haut, die sich hier durchdringt und auf der Basis nicht, kommt auseinander</translation>
+    </message>
+    <message>
+        <source>By brush</source>
+        <translation>Mit Pinsel</translation>
+    </message>
+    <message>
+        <source>Brush</source>
+        <translation>Pinsel</translation>
+    </message>
+    <message>
+        <source>Strokes on the shape as it is seen, in this pose</source>
+        <translation>Striche auf der Form, wie sie zu sehen ist, in dieser Pose</translation>
+    </message>
+    <message>
+        <source>Radius along the surface</source>
+        <translation>Radius entlang der Oberfläche</translation>
+    </message>
+    <message>
+        <source>How strong one stroke is</source>
+        <translation>Wie stark ein Strich ist</translation>
+    </message>
+    <message>
+        <source>Both sides</source>
+        <translation>Beide Seiten</translation>
+    </message>
+    <message>
+        <source>Size</source>
+        <translation>Größe</translation>
+    </message>
+    <message>
+        <source>Strength</source>
+        <translation>Stärke</translation>
+    </message>
+    <message>
+        <source>Less of the shape</source>
+        <translation>Weniger von der Form</translation>
+    </message>
+    <message>
+        <source>Region</source>
+        <translation>Region</translation>
+    </message>
+    <message>
+        <source>How much of its difference from the base goes</source>
+        <translation>Wie viel vom Unterschied zur Basis wegfällt</translation>
+    </message>
+    <message>
+        <source>Reduce</source>
+        <translation>Verringern</translation>
+    </message>
+    <message>
+        <source>The shape has less of itself in this region, in every proof</source>
+        <translation>In dieser Region ist die Form verringert, in jeder Probe</translation>
+    </message>
+    <message>
+        <source>Being mended…</source>
+        <translation>Wird ausgebessert…</translation>
+    </message>
+    <message>
+        <source>Corrections in the bank, mixed in by themselves: %1</source>
+        <translation>Korrekturen in der Bank, die von selbst eingemischt werden: %1</translation>
+    </message>
+    <message>
+        <source>What is mended is kept in the bank, and is mixed in by itself.</source>
+        <translation>Was ausgebessert wird, kommt in die Bank und wird von selbst eingemischt.</translation>
+    </message>
+</context>
+<context>
     <name>MixScene</name>
     <message>
         <source>Mix of the bank&apos;s morphs</source>
@@ -5041,6 +5219,26 @@
         <source>Lifts the whole figure by %1.</source>
         <translation>Hebt die ganze Figur um %1.</translation>
     </message>
+    <message>
+        <source>Mixed in by itself with %1.</source>
+        <translation>Wird von selbst mit %1 eingemischt.</translation>
+    </message>
+    <message>
+        <source>Proof sheet…</source>
+        <translation>Probenblatt…</translation>
+    </message>
+    <message>
+        <source>The picture of its proofs, as a PNG file</source>
+        <translation>Das Bild der Proben, als PNG-Datei</translation>
+    </message>
+    <message>
+        <source>Proof sheet</source>
+        <translation>Probenblatt</translation>
+    </message>
+    <message>
+        <source>Pictures (*.png)</source>
+        <translation>Bilder (*.png)</translation>
+    </message>
 </context>
 <context>
     <name>MorphRow</name>
@@ -5075,6 +5273,10 @@
     <message>
         <source>From %1 to %2; numbers can be typed beyond. Double click: back to %3.</source>
         <translation>Von %1 bis %2; Zahlen darüber lassen sich tippen. Doppelklick: zurück auf %3.</translation>
+    </message>
+    <message>
+        <source>Mixed in by itself with %1; its slider says how much of that.</source>
+        <translation>Wird von selbst mit %1 eingemischt; der Regler sagt, wie viel davon.</translation>
     </message>
 </context>
 <context>
@@ -6026,6 +6228,30 @@
         <source>Measuring the proofs</source>
         <translation>Proben werden gemessen</translation>
     </message>
+    <message>
+        <source>Base</source>
+        <translation>Basis</translation>
+    </message>
+    <message>
+        <source>Mix</source>
+        <translation>Mischung</translation>
+    </message>
+    <message>
+        <source>Fit</source>
+        <translation>Fit</translation>
+    </message>
+    <message>
+        <source>Proof sheet</source>
+        <translation>Probenblatt</translation>
+    </message>
+    <message>
+        <source>The proof sheet is written, as PNG and as PDF.</source>
+        <translation>Das Probenblatt ist geschrieben, als PNG und als PDF.</translation>
+    </message>
+    <message>
+        <source>Keep the proof sheet with %1</source>
+        <translation>Probenblatt bei %1 behalten</translation>
+    </message>
 </context>
 <context>
     <name>ProvePanel</name>
@@ -6084,18 +6310,6 @@
     <message>
         <source>What was measured, worst first</source>
         <translation>Was gemessen wurde, das Schlimmste zuerst</translation>
-    </message>
-    <message>
-        <source>Base</source>
-        <translation>Basis</translation>
-    </message>
-    <message>
-        <source>Mix</source>
-        <translation>Mischung</translation>
-    </message>
-    <message>
-        <source>Fit</source>
-        <translation>Anpassung</translation>
     </message>
     <message>
         <source>Proof</source>
@@ -6174,10 +6388,6 @@
         <translation>Jede Probe an jedem ihrer Halte, neben der Basis</translation>
     </message>
     <message>
-        <source>Figure</source>
-        <translation>Kennzahl</translation>
-    </message>
-    <message>
         <source>Value</source>
         <translation>Wert</translation>
     </message>
@@ -6236,6 +6446,51 @@
     <message>
         <source>Nothing is measured yet.</source>
         <translation>Noch ist nichts gemessen.</translation>
+    </message>
+    <message>
+        <source>Mend</source>
+        <translation>Ausbessern</translation>
+    </message>
+    <message>
+        <source>What does not hold, put right in the proof</source>
+        <translation>Was nicht hält, in der Probe berichtigen</translation>
+    </message>
+    <message>
+        <source>From a scan</source>
+        <translation>Aus einem Scan</translation>
+    </message>
+    <message>
+        <source>A person&apos;s own expressions</source>
+        <translation>Eigene Ausdrücke einer Person</translation>
+    </message>
+    <message>
+        <source>Proof sheet…</source>
+        <translation>Probenblatt…</translation>
+    </message>
+    <message>
+        <source>A page of pictures with these figures, as PNG and PDF; kept with the morph, too</source>
+        <translation>Eine Seite mit Bildern und diesen Werten, als PNG und PDF; bleibt auch beim Morph</translation>
+    </message>
+    <message>
+        <source>Proof sheet</source>
+        <translation>Probenblatt</translation>
+    </message>
+    <message>
+        <source>proofs</source>
+        <translation>Proben</translation>
+    </message>
+    <message>
+        <source>Pictures and pages (*.png *.pdf)</source>
+        <translation>Bilder und Seiten (*.png *.pdf)</translation>
+    </message>
+    <message>
+        <source>Proof and figure</source>
+        <translation>Probe und Wert</translation>
+    </message>
+    <message>
+        <source>%1: %2</source>
+        <comment>proof: figure</comment>
+        <translation>%1: %2</translation>
     </message>
 </context>
 <context>
@@ -6729,6 +6984,65 @@
     <message>
         <source>Least sure: %1.</source>
         <translation>Am wenigsten sicher: %1.</translation>
+    </message>
+</context>
+<context>
+    <name>ScanPage</name>
+    <message>
+        <source>A further scan of the same person with an expression. The fit is the neutral face; how the head was held goes out.</source>
+        <translation>Ein weiterer Scan derselben Person mit einem Ausdruck. Der Fit ist das neutrale Gesicht; die Kopfhaltung wird herausgerechnet.</translation>
+    </message>
+    <message>
+        <source>Scan</source>
+        <translation>Scan</translation>
+    </message>
+    <message>
+        <source>Expression</source>
+        <translation>Ausdruck</translation>
+    </message>
+    <message>
+        <source>Left and right</source>
+        <translation>Links und rechts</translation>
+    </message>
+    <message>
+        <source>Each half as a morph, too</source>
+        <translation>Auch jede Hälfte als Morph</translation>
+    </message>
+    <message>
+        <source>Regions</source>
+        <translation>Regionen</translation>
+    </message>
+    <message>
+        <source>What each region of the face has of it as a morph, too</source>
+        <translation>Auch der Anteil jeder Gesichtsregion als Morph</translation>
+    </message>
+    <message>
+        <source>Make the expression</source>
+        <translation>Ausdruck erzeugen</translation>
+    </message>
+    <message>
+        <source>Fits the scan; the morphs come into the bank</source>
+        <translation>Fittet den Scan; die Morphs kommen in die Bank</translation>
+    </message>
+    <message>
+        <source>Make a fit of the neutral face first.</source>
+        <translation>Zuerst das neutrale Gesicht fitten.</translation>
+    </message>
+    <message>
+        <source>Gather a further scan of %1 first.</source>
+        <translation>Zuerst einen weiteren Scan von %1 holen.</translation>
+    </message>
+    <message>
+        <source>Expression %1</source>
+        <translation>Ausdruck %1</translation>
+    </message>
+    <message>
+        <source>%1 is in the bank, with %2 parts.</source>
+        <translation>%1 ist in der Bank, mit %2 Teilen.</translation>
+    </message>
+    <message>
+        <source>The scan is being fitted…</source>
+        <translation>Der Scan wird gefittet…</translation>
     </message>
 </context>
 <context>

@@ -86,6 +86,12 @@ Result<Morph> mirrored_morph(const BaseKit& kit, const Morph& morph, const std::
         const std::string other = other_side(joint);
         out.joints[other.empty() ? joint : other] = mirrored(move);
     }
+    for (MorphDriver driver : morph.drivers) {
+        const std::string other = other_side(driver.joint);
+        if (!other.empty()) driver.joint = other;
+        driver.turn = Vec3(driver.turn.x(), -driver.turn.y(), -driver.turn.z());  // of an axis, not of a place
+        out.drivers.push_back(driver);
+    }
     out.origin = morph.name + ", sides exchanged";
     return out;
 }

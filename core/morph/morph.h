@@ -6,6 +6,7 @@
 
 #include "core/kit/base_kit.h"
 #include "core/morph/amounts.h"
+#include "core/morph/drivers.h"
 
 namespace veld {
 
@@ -25,8 +26,9 @@ struct Morph {
     Vec3 root = Vec3::Zero();  // moves the whole figure, mm at amount 1: the root height of a body share
     // Joints whose move people fixed, mm at amount 1; where the others go the shape tells (joint_moves.h).
     std::map<std::string, Vec3> joints;
-    double low = 0, high = 1;  // the range that sliders show; other amounts are allowed
-    double usual = 0;          // what a reset goes back to
+    double low = 0, high = 1;          // the range that sliders show; other amounts are allowed
+    double usual = 0;                  // what a reset goes back to
+    std::vector<MorphDriver> drivers;  // empty: only its slider brings it in
     MorphKind kind = MorphKind::Whole;
     std::string group;  // path, "heads/marsh"; empty: none
     int tag = 0;        // 0: none, 1..kMorphTags

@@ -29,8 +29,33 @@ Json head_of(const Morph& m) {
     json["origin"] = m.origin;
     json["root"] = {m.root.x(), m.root.y(), m.root.z()};
     for (const auto& [name, move] : m.joints) json["joints"][name] = {move.x(), move.y(), move.z()};
+    for (const MorphDriver& d : m.drivers) {
+        if (d.joint.empty())
+            json["drivers"].push_back({{"morph", d.morph}, {"whole", d.whole}});
+        else
+            json["drivers"].push_back({{"joint", d.joint}, {"turn", {d.turn.x(), d.turn.y(), d.turn.z()}}});
+    }
     if (!m.figures.empty()) json["figures"] = Json::parse(m.figures, nullptr, false);
     return json;
+}
+
+// Throws Json::exception.
+Status read_drivers(const Json& json, const std::string& path, Morph& out) {
+    for (const Json& d : json) {
+        MorphDriver driver;
+        if (d.contains("joint")) {
+            driver.joint = d["joint"];
+            for (int k = 0; k < 3; ++k) driver.turn[k] = d.at("turn").at(static_cast<std::size_t>(k));
+        } else {
+            driver.morph = d.at("morph"), driver.whole = d.at("whole");
+        }
+        const bool joint = !driver.joint.empty();
+        if ((!joint && driver.morph.empty()) || (joint && (!driver.turn.allFinite() || driver.turn.isZero(0))) ||
+            !std::isfinite(driver.whole) || driver.whole == 0)
+            return bad(path, "is brought in by something that is no driver: " + d.dump() + ".");
+        out.drivers.push_back(std::move(driver));
+    }
+    return Done{};
 }
 
 // Throws Json::exception.
@@ -54,6 +79,8 @@ Status read_head(const Json& json, const std::string& path, Morph& out) {
     out.origin = json.at("origin");
     for (int k = 0; k < 3; ++k) out.root[k] = json.at("root").at(static_cast<std::size_t>(k));
     if (!out.root.allFinite()) return bad(path, "has a root height that is no number.");
+    if (json.contains("drivers"))
+        if (auto ok = read_drivers(json["drivers"], path, out); !ok) return ok;
     if (!json.contains("joints")) return Done{};
     for (const auto& [name, move] : json["joints"].items()) {
         Vec3& to = out.joints[name];

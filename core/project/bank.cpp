@@ -4,6 +4,7 @@
 
 #include "core/morph/arithmetic.h"
 #include "core/morph/share.h"
+#include "core/proof/mend.h"
 
 namespace veld {
 namespace {
@@ -13,6 +14,9 @@ std::vector<const Morph*> morphs_of(const ProjectState& state) {
     for (const BankEntry& e : state.bank) out.push_back(e.morph.get());
     return out;
 }
+
+// A setting that was kept before there was that morph: corrections stay on.
+double unsaid_amount(const Morph& morph) { return morph.drivers.empty() ? 0 : morph.usual; }
 
 }  // namespace
 
@@ -48,6 +52,15 @@ Result<Morph> bake_mix(const ProjectState& state, const std::string& name) {
     return out;
 }
 
+std::vector<ShapeCorrection> corrections_in(const ProjectState& state, bool of_rest) {
+    std::vector<ShapeCorrection> out;
+    for (const BankEntry& e : state.bank)
+        if (e.morph->kind == MorphKind::Fix && !e.morph->drivers.empty() && !e.muted && e.amount != 0 &&
+            is_of_rest(*state.kit, e.morph->drivers) == of_rest)
+            out.push_back({e.morph, e.amount});
+    return out;
+}
+
 int find_morph(const ProjectState& state, const std::string& name) {
     const auto at =
         std::find_if(state.bank.begin(), state.bank.end(), [&](const BankEntry& e) { return e.morph->name == name; });
@@ -67,6 +80,8 @@ void replace_morph(ProjectState& state, std::size_t at, Morph morph) {
     morph.name = old.name, morph.group = old.group, morph.tag = old.tag, morph.kind = old.kind;
     morph.low = old.low, morph.high = old.high, morph.usual = old.usual;
     if (morph.note.empty()) morph.note = old.note;
+    if (morph.drivers.empty()) morph.drivers = old.drivers;
+    state.bank[at].sheet.reset();  // of the other shape
     state.bank[at].morph = std::make_shared<Morph>(std::move(morph));
 }
 
@@ -91,6 +106,14 @@ void rename_morph(ProjectState& state, std::size_t at, const std::string& name) 
             (*setting)->amounts.insert(std::move(node));
         }
     }
+    for (BankEntry& e : state.bank) {
+        const auto is = [&](const MorphDriver& d) { return d.joint.empty() && d.morph == old; };
+        if (std::none_of(e.morph->drivers.begin(), e.morph->drivers.end(), is)) continue;
+        Morph driven = *e.morph;
+        for (MorphDriver& d : driven.drivers)
+            if (is(d)) d.morph = renamed.name;
+        e.morph = std::make_shared<Morph>(std::move(driven));
+    }
     for (SentFile& s : state.sent) {
         if (s.morph == old) s.morph = renamed.name;
         for (auto& [sent, amount] : s.morphs) {
@@ -109,7 +132,7 @@ void remove_morph(ProjectState& state, std::size_t at) {
 MixSetting mix_setting(const ProjectState& state) {
     MixSetting out;
     for (const BankEntry& e : state.bank) {
-        if (e.amount != 0) out.amounts[e.morph->name] = e.amount;
+        if (e.amount != 0 || !e.morph->drivers.empty()) out.amounts[e.morph->name] = e.amount;
     }
     out.regions = state.region_mix;
     return out;
@@ -118,7 +141,7 @@ MixSetting mix_setting(const ProjectState& state) {
 void set_mix(ProjectState& state, const MixSetting& setting) {
     for (BankEntry& e : state.bank) {
         const auto at = setting.amounts.find(e.morph->name);
-        e.amount = at == setting.amounts.end() ? 0 : at->second;
+        e.amount = at != setting.amounts.end() ? at->second : unsaid_amount(*e.morph);
     }
     state.region_mix = setting.regions;
     state.between.reset();
@@ -129,6 +152,9 @@ void set_between(ProjectState& state, double share) {
     MixSetting mix;
     const auto add = [&](const MixSetting& from, double part) {
         for (const auto& [name, amount] : from.amounts) mix.amounts[name] += part * amount;
+        for (const BankEntry& e : state.bank)
+            if (const double unsaid = unsaid_amount(*e.morph); unsaid != 0 && !from.amounts.contains(e.morph->name))
+                mix.amounts[e.morph->name] += part * unsaid;
         for (const RegionAmount& a : from.regions) {
             const auto at = std::find_if(mix.regions.begin(), mix.regions.end(), [&](const RegionAmount& b) {
                 return b.region == a.region && b.morph == a.morph;

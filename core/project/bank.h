@@ -2,6 +2,7 @@
 // What the Bank station does to a project's state: the mix, settings A and B, and morphs that come and go.
 #include "core/base/result.h"
 #include "core/project/state.h"
+#include "core/proof/proof_subject.h"
 
 namespace veld {
 
@@ -11,6 +12,9 @@ struct Morph;
 Points mixed_shape(const ProjectState& state);
 // The same as one morph; the root stays a root. Fails when nothing is mixed.
 Result<Morph> bake_mix(const ProjectState& state, const std::string& name);
+
+// Corrections that were made in proofs (core/proof/mend.h) and are on; of the shape at rest, or the others.
+std::vector<ShapeCorrection> corrections_in(const ProjectState& state, bool of_rest);
 
 // Where it is in the bank; -1: nowhere.
 int find_morph(const ProjectState& state, const std::string& name);

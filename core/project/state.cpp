@@ -9,7 +9,13 @@ namespace veld {
 std::vector<MorphAmount> ProjectState::amounts() const {
     std::vector<MorphAmount> out;
     const bool alone = std::any_of(bank.begin(), bank.end(), [](const BankEntry& e) { return e.solo; });
-    for (const BankEntry& e : bank) out.push_back({e.morph.get(), e.muted || (alone && !e.solo) ? 0 : e.amount});
+    Driving driving;
+    for (const BankEntry& e : bank) {
+        const bool on = !e.muted && (!alone || e.solo || !e.morph->drivers.empty());
+        out.push_back({e.morph.get(), on ? e.amount : 0});
+        if (on && e.morph->drivers.empty()) driving.amounts[e.morph->name] = e.amount;
+    }
+    for (MorphAmount& a : out) a.amount *= driven_share(a.morph->drivers, driving);
     return out;
 }
 

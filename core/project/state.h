@@ -68,7 +68,7 @@ struct ProjectState {
         return current() && !current()->sources.empty() ? &current()->sources.back() : nullptr;
     }
     const FitRecord* fit() const { return current() ? current()->fit() : nullptr; }
-    // of the sliders, what is muted or not solo at 0
+    // of the sliders, what is muted or not solo at 0; what has drivers (core/morph/drivers.h) as they bring it in
     std::vector<MorphAmount> amounts() const;
 };
 

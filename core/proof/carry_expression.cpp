@@ -39,15 +39,43 @@ Points plain_expression(const BaseKit& kit, const Points& head, const std::strin
     return out;
 }
 
-Result<Morph> expression_morph(const BaseKit& kit, const Points& from, const Points& to, const std::string& expression,
-                               bool correction) {
+Result<Morph> expression_morph(const BaseKit& kit, const Points& from, const Points& to,
+                               const std::string& expression) {
     Points shape = kit.mesh.positions;
     for (std::size_t v = 0; v < shape.size(); ++v) shape[v] += to[v] - from[v];
     auto morph = make_morph(kit, shape, expression);
     if (!morph) return morph;
-    morph->kind = correction ? MorphKind::Fix : MorphKind::Expression;
-    morph->origin = "The kit's '" + expression + "'" + (correction ? ": what it lacks on this head" : " on this head");
+    morph->kind = MorphKind::Expression;
+    morph->origin = "The kit's '" + expression + "' on this head";
     return morph;
+}
+
+Result<Morph> expression_correction(const BaseKit& kit, const Points& plain, const Points& carried,
+                                    const std::string& expression, const std::string& head) {
+    auto morph = expression_morph(kit, plain, carried, expression);
+    if (!morph) return morph;
+    morph->name = expression + ", what " + head + " needs";
+    morph->origin = "The kit's '" + expression + "': what it lacks on '" + head + "'";
+    morph->usual = 1, morph->drivers = {{head, 1, {}, Vec3::Zero()}, {expression, 1, {}, Vec3::Zero()}};
+    return morph;
+}
+
+Result<HeadExpressions> head_expressions(const BaseKit& kit, const Points& head, const std::string& head_name,
+                                         const Progress& progress, double least_mm) {
+    const auto face = Face::make(kit, head, progress);
+    if (!face) return face.error();
+    HeadExpressions out;
+    for (const auto& [name, carried] : face->carried()) {
+        auto own = expression_morph(kit, kit.mesh.positions, kit.expressions.at(name), name);
+        if (!own) return own.error();
+        own->origin = "The kit's '" + name + "'";
+        out.plain.push_back(std::move(*own));
+        auto lacks = expression_correction(kit, plain_expression(kit, head, name), carried, name, head_name);
+        if (!lacks) return lacks.error();
+        if (std::any_of(lacks->delta.begin(), lacks->delta.end(), [&](const Vec3& d) { return d.norm() >= least_mm; }))
+            out.corrections.push_back(std::move(*lacks));
+    }
+    return out;
 }
 
 Result<std::vector<Morph>> carried_morphs(const BaseKit& kit, const Points& head, const Progress& progress) {
@@ -57,7 +85,7 @@ Result<std::vector<Morph>> carried_morphs(const BaseKit& kit, const Points& head
     const Index before = contact_figures(kit, head, kit.expressions.begin()->first, 0).cuts;
     for (const auto& [name, carried] : face->carried()) {
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
-        auto morph = expression_morph(kit, head, carried, name, false);
+        auto morph = expression_morph(kit, head, carried, name);
         if (!morph) return morph.error();
         const Index cuts = contact_figures(kit, carried, name).cuts;
         if (cuts > before)

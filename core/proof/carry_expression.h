@@ -16,10 +16,20 @@ Result<Points> carry_expression(const BaseKit& kit, const Points& head, const st
 // The expression as it is, its differences added: what carry_expression() is better than.
 Points plain_expression(const BaseKit& kit, const Points& head, const std::string& expression, double amount = 1);
 
-// The way from one shape to the other as a morph of the base. correction: `from` is the plain expression, and what it
-// lacks on this head is told; else `from` is the head. Fails as make_morph().
-Result<Morph> expression_morph(const BaseKit& kit, const Points& from, const Points& to, const std::string& expression,
-                               bool correction);
+// The way from one shape to the other as a morph of the base, `from` being the head. Fails as make_morph().
+Result<Morph> expression_morph(const BaseKit& kit, const Points& from, const Points& to,
+                               const std::string& expression);
+// What the plain expression lacks on this head: brought in by the morph of that name and the expression's together.
+Result<Morph> expression_correction(const BaseKit& kit, const Points& plain, const Points& carried,
+                                    const std::string& expression, const std::string& head);
+
+// The kit's own expressions as morphs, and what each of them lacks on this head; of those nothing that is less than
+// least_mm everywhere. head_name: the name of the head's own morph. Fails as carry_expression().
+struct HeadExpressions {
+    std::vector<Morph> plain, corrections;
+};
+Result<HeadExpressions> head_expressions(const BaseKit& kit, const Points& head, const std::string& head_name,
+                                         const Progress& progress, double least_mm = 0.02);
 
 // All of the kit's expressions as this head makes them; the note of one whose skin still cuts itself, where the head
 // alone does not, says so. Fails as carry_expression(), with BadInput when the kit has none, and with Cancelled.

@@ -283,7 +283,7 @@ Face::Face(Face&&) noexcept = default;
 Face& Face::operator=(Face&&) noexcept = default;
 
 Result<Face> Face::make(const BaseKit& kit, const Points& head, const Progress& progress,
-                        std::vector<std::string> names) {
+                        std::vector<std::string> names, const std::map<std::string, Points>& own) {
     if (kit.expressions.empty()) return Error{ErrorCode::BadInput, "The kit has no expressions."};
     if (names.empty())
         for (const auto& [name, shape] : kit.expressions) names.push_back(name);
@@ -294,6 +294,9 @@ Result<Face> Face::make(const BaseKit& kit, const Points& head, const Progress& 
         return Error{ErrorCode::NotFound, "The kit has no expression '" + name + "'; it has " + known + "."};
     }
     auto inside = std::make_unique<Inside>(kit, head);
+    for (const std::string& name : names)
+        if (const auto known = own.find(name); known != own.end()) inside->carried[name] = known->second;
+    std::erase_if(names, [&](const std::string& name) { return own.contains(name); });
     if (auto ok = inside->carry(names, progress); !ok) return ok.error();
     return Face(std::move(inside));
 }
@@ -307,6 +310,21 @@ Face Face::of_base(const BaseKit& kit) {
 const Points& Face::rest() const { return inside_->head; }
 const std::map<std::string, Points>& Face::carried() const { return inside_->carried; }
 Points Face::sum(const std::vector<ExpressionAmount>& amounts) const { return inside_->sum(amounts); }
+
+bool Face::shut_lids(const std::vector<ExpressionAmount>& amounts, Points& shape) const {
+    const Points on_base = inside_->base_sum(amounts), before = shape;
+    bool any = false;
+    for (const auto& [name, amount] : amounts) {
+        if (amount < kShutFrom) continue;
+        for (const auto& eye : inside_->lids) {
+            if (!eye->shuts_in(name)) continue;
+            eye->shut(name, on_base, shape);
+            any = true;
+        }
+    }
+    if (any) lashes_along(inside_->kit, before, shape);
+    return any;
+}
 
 Points Face::operator()(const std::vector<ExpressionAmount>& amounts) const {
     const Inside& in = *inside_;

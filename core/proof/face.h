@@ -20,14 +20,17 @@ struct ExpressionAmount {
     bool operator==(const ExpressionAmount&) const = default;
 };
 
+inline constexpr double kShutFrom = 0.999;  // an expression at least this much on has its lids shut
+
 class Face {
  public:
+    // own: expressions that are known of this head, every vertex each, taken as they are.
     // head: every vertex of the base in the head's shape at rest, mm; names: of the kit's expressions, empty: all of
     // them. kit must outlive it. Fails with BadInput when the kit has no expressions, with NotFound for one that it
     // has not, naming those that it has, with DegenerateInput where the head's triangles carry none, and with
     // Cancelled.
     static Result<Face> make(const BaseKit& kit, const Points& head, const Progress& progress,
-                             std::vector<std::string> names = {});
+                             std::vector<std::string> names = {}, const std::map<std::string, Points>& own = {});
     // The base's own, with all of its expressions as they are.
     static Face of_base(const BaseKit& kit);
     ~Face();
@@ -39,6 +42,9 @@ class Face {
     const std::map<std::string, Points>& carried() const;
     // Every vertex. Names that the kit has not are left out.
     Points operator()(const std::vector<ExpressionAmount>& amounts) const;
+    // `shape` with lids that meet wherever the base's meet in one of these expressions. False: they do in none of
+    // them.
+    bool shut_lids(const std::vector<ExpressionAmount>& amounts, Points& shape) const;
     // The ways added up, nothing put right.
     Points sum(const std::vector<ExpressionAmount>& amounts) const;
 

@@ -160,6 +160,10 @@ Vec3 LidContact::pair_way(const Pair& p, const std::string* expression, const Po
     return over > 0 ? Vec3(over * p.opening) : Vec3(Vec3::Zero());
 }
 
+bool LidContact::shuts_in(const std::string& expression) const {
+    return std::any_of(pairs_.begin(), pairs_.end(), [&](const Pair& p) { return p.shut.contains(expression); });
+}
+
 void LidContact::shut(const std::string& expression, const Points& base_shape, Points& shape) const {
     solve(&expression, base_shape, shape);
 }

@@ -25,6 +25,7 @@ class LidContact {
     // An expression carried to the head: where lids touch in the base's, they touch; skin stays outside of the ball.
     // base_shape: the base's own skin in it.
     void shut(const std::string& expression, const Points& base_shape, Points& shape) const;
+    bool shuts_in(const std::string& expression) const;  // they touch in the base's
     // Any mix: lids that passed one another meet; skin stays outside of the ball.
     void settle(const Points& base_shape, Points& shape) const;
     // How far skin is missing from where it is wanted, mm: in the ball, or too near to it.

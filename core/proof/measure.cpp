@@ -14,7 +14,7 @@ namespace {
 
 using Pairs = std::vector<std::pair<Index, Index>>;
 
-constexpr double kShutFrom = 0.999;      // an expression at least this much on has its lids shut
+constexpr int kFoldRings = 3;
 constexpr double kStretchShare = 0.999;  // of the edges
 constexpr double kBadMm = 0.1, kBadVolume = 0.05, kBadFloorMm = 5, kBadStretch = 1.5;
 
@@ -57,6 +57,7 @@ struct ProofPlaces::Inside : KitPlacesForProofs {
     };
     Pairs cuts_of(const Points& x, const Points& rest, bool posed) const;
     Pairs new_cuts(const Look& look, Pairs* of_base) const;
+    VertexMask around(const Pairs& cuts) const;
     void cuts(Look& look) const;
     void teeth(Look& look) const;
     void lids_shut(Look& look) const;
@@ -101,6 +102,30 @@ Pairs ProofPlaces::Inside::new_cuts(const Look& look, Pairs* of_base) const {
     *of_base = cuts_of(look.b, look.b_rest, posed);
     Pairs out = cuts_of(look.x, look.x_rest, posed);
     std::erase_if(out, [&](const auto& pair) { return has(*of_base, pair) || has(look.shape.rest_cuts(), pair); });
+    if (posed && !out.empty() && !of_base->empty()) {
+        const VertexMask fold = around(*of_base);
+        const std::vector<Triangle>& skin = skin_triangles(kit);
+        const auto lies_in = [&](Index t) { return fold[skin[t][0]] && fold[skin[t][1]] && fold[skin[t][2]]; };
+        std::erase_if(out, [&](const auto& pair) { return lies_in(pair.first) && lies_in(pair.second); });
+    }
+    return out;
+}
+
+// Skin around cuts, some rings wide: where the base's own skin goes through itself in a fold, that of a shape does so
+// in other triangles.
+VertexMask ProofPlaces::Inside::around(const Pairs& cuts) const {
+    const std::vector<Triangle>& skin = skin_triangles(kit);
+    const Adjacency& ways = kit_neighbours(kit);
+    VertexMask out(kit.mesh.positions.size(), 0);
+    for (const auto& [s, t] : cuts)
+        for (const Index triangle : {s, t})
+            for (const Index v : skin[triangle]) out[v] = 1;
+    for (int ring = 0; ring < kFoldRings; ++ring) {
+        const VertexMask before = out;
+        for (Index v = 0; v < before.size(); ++v)
+            if (before[v])
+                for (const Index* n = ways.begin(v); n != ways.end(v); ++n) out[*n] = 1;
+    }
     return out;
 }
 
@@ -302,13 +327,19 @@ std::vector<ProofFigure> ProofPlaces::measure(const ProofSubject& shape, const P
     return std::move(look.out);
 }
 
+std::vector<std::pair<Index, Index>> ProofPlaces::new_cuts(const ProofSubject& shape, const ProofSubject& base,
+                                                           const ProofStop& stop, const Points& shape_at,
+                                                           const Points& base_at) const {
+    const Points rest = shape.rest(stop.amount), base_rest = base.rest(1);
+    Pairs own;
+    return inside_->new_cuts({shape, base, stop, shape_at, base_at, rest, base_rest, {}}, &own);
+}
+
 VertexMask ProofPlaces::cutting(const ProofSubject& shape, const ProofSubject& base, const ProofStop& stop,
                                 const Points& shape_at, const Points& base_at) const {
-    const Points rest = shape.rest(stop.amount), base_rest = base.rest(1);
     VertexMask out(shape_at.size(), 0);
     const std::vector<Triangle>& skin = skin_triangles(inside_->kit);
-    Pairs own;
-    for (const auto& [s, t] : inside_->new_cuts({shape, base, stop, shape_at, base_at, rest, base_rest, {}}, &own))
+    for (const auto& [s, t] : new_cuts(shape, base, stop, shape_at, base_at))
         for (const Index triangle : {s, t})
             for (const Index v : skin[triangle]) out[v] = 1;
     return out;

@@ -5,8 +5,8 @@
 namespace veld {
 
 // Cuts: pairs of skin triangles that cut each other and cut each other neither on the base in the same proof nor on
-//   the shape at rest; LidCuts, LipCuts: those of lids, of upper and lower lip. TeethCuts: of teeth or tongue and
-//   skin.
+//   the shape at rest; in a pose not within folds in which the base's own skin cuts itself; LidCuts, LipCuts: those of
+//   lids, of upper and lower lip. TeethCuts: of teeth or tongue and skin.
 // LidGap, mm: how far lids stay open where the base's shut. LidSunk, mm: how deep lids lie in an eyeball.
 // Volume: what elbows, knees and neck lose between joint and skin, share of it. Floor, mm: how much higher or deeper
 //   than the base's the soles go, against rest. Stretch: edges against the base's in the same proof, each against its
@@ -39,6 +39,10 @@ class ProofPlaces {
     std::vector<ProofFigure> measure(const ProofSubject& shape, const ProofSubject& base, const ProofStop& stop,
                                      const Points& shape_at, const Points& base_at) const;
 
+    // Pairs of skin triangles, ascending: what Cuts counts.
+    std::vector<std::pair<Index, Index>> new_cuts(const ProofSubject& shape, const ProofSubject& base,
+                                                  const ProofStop& stop, const Points& shape_at,
+                                                  const Points& base_at) const;
     // Per vertex, of the shape at that stop: 1 where its skin cuts itself and the base's does not.
     VertexMask cutting(const ProofSubject& shape, const ProofSubject& base, const ProofStop& stop,
                        const Points& shape_at, const Points& base_at) const;

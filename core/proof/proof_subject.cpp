@@ -30,20 +30,20 @@ std::optional<Skinning> skinning_from_name(const std::string& name) {
 }
 
 Result<ProofSubject> ProofSubject::make(const BaseKit& kit, Points shape, const std::vector<std::string>& expressions,
-                                        const Progress& progress) {
+                                        const Progress& progress, const std::map<std::string, Points>& own) {
     ProofSubject out(kit, std::move(shape));
     if (!kit.joints.empty()) out.joints_ = joints_in(kit, out.shape_);
     if (expressions.empty()) return out;
-    auto face = Face::make(kit, out.shape_, progress, expressions);
+    auto face = Face::make(kit, out.shape_, progress, expressions, own);
     if (!face) return face.error();
-    out.face_ = std::move(*face);
+    out.face_ = std::make_shared<const Face>(std::move(*face));
     return out;
 }
 
 ProofSubject ProofSubject::base_of(const BaseKit& kit) {
     ProofSubject out(kit, kit.mesh.positions);
     out.joints_ = kit.joints;
-    if (!kit.expressions.empty()) out.face_ = Face::of_base(kit);
+    if (!kit.expressions.empty()) out.face_ = std::make_shared<const Face>(Face::of_base(kit));
     return out;
 }
 
@@ -77,17 +77,49 @@ Pose ProofSubject::standing(const std::vector<Joint>& joints, const Pose& pose) 
     return out;
 }
 
-Points ProofSubject::at(const ProofStop& stop, Skinning skinning) const {
+ProofSubject ProofSubject::corrected(std::vector<ShapeCorrection> corrections,
+                                     std::map<std::string, double> heads) const {
+    ProofSubject out = *this;
+    out.corrections_ = std::move(corrections), out.heads_ = std::move(heads);
+    return out;
+}
+
+Driving ProofSubject::driving(const ProofStop& stop) const {
+    Driving out;
+    for (const auto& [name, amount] : heads_) out.amounts[name] = amount * stop.amount;
+    for (const auto& [name, amount] : stop.expressions) out.amounts[name] += amount;
+    if (!can_pose(*kit_, stop.pose)) return out;
+    for (std::size_t j = 0; j < kit_->joints.size(); ++j) {
+        const Eigen::AngleAxisd turn(stop.pose.turns[j]);
+        out.turns[kit_->joints[j].name] = turn.angle() * turn.axis();
+    }
+    return out;
+}
+
+Points ProofSubject::at(const ProofStop& stop, Skinning skinning) const { return bent(unbent(stop), stop, skinning); }
+
+Points ProofSubject::unbent(const ProofStop& stop) const {
     Points out = rest(stop.amount);
     if (!stop.expressions.empty() && face_) {
         const Points face = (*face_)(stop.expressions);
         for (std::size_t v = 0; v < out.size(); ++v) out[v] += face[v] - shape_[v];
     }
-    if (!can_pose(*kit_, stop.pose)) return out;
+    if (corrections_.empty()) return out;
+    const Driving by = driving(stop);
+    for (const auto& [morph, amount] : corrections_) {
+        const double share = amount * driven_share(morph->drivers, by);
+        for (std::size_t i = 0; share != 0 && i < morph->index.size(); ++i)
+            out[morph->index[i]] += share * morph->delta[i];
+    }
+    return out;
+}
+
+Points ProofSubject::bent(const Points& unbent, const ProofStop& stop, Skinning skinning) const {
+    if (!can_pose(*kit_, stop.pose)) return unbent;
     const std::vector<Joint> joints = joints_of(stop.amount);
     const Pose pose = standing(joints, stop.pose);
-    return skinning == Skinning::Linear ? skin(out, joints, kit_->weights, pose)
-                                        : skin_by_dual_quaternions(out, joints, kit_->weights, pose);
+    return skinning == Skinning::Linear ? skin(unbent, joints, kit_->weights, pose)
+                                        : skin_by_dual_quaternions(unbent, joints, kit_->weights, pose);
 }
 
 Points ProofSubject::joints_at(const ProofStop& stop) const {

@@ -12,10 +12,15 @@
 namespace veld {
 
 Result<ProofBench> ProofBench::make(const BaseKit& kit, Points shape, const std::vector<Proof>& proofs,
-                                    const Progress& progress) {
-    auto subject = ProofSubject::make(kit, std::move(shape), expressions_of(kit, proofs), progress);
+                                    const Progress& progress, const std::map<std::string, Points>& own) {
+    auto subject = ProofSubject::make(kit, std::move(shape), expressions_of(kit, proofs), progress, own);
     if (!subject) return subject.error();
-    return ProofBench{std::move(*subject), ProofSubject::base_of(kit), ProofPlaces(kit)};
+    return ProofBench{std::move(*subject), ProofSubject::base_of(kit), std::make_shared<const ProofPlaces>(kit)};
+}
+
+ProofBench ProofBench::corrected(const std::vector<ShapeCorrection>& corrections,
+                                 std::map<std::string, double> heads) const {
+    return {shape.corrected(corrections, std::move(heads)), base.corrected(corrections, {}), places};
 }
 
 std::size_t ProofReport::bad() const {
@@ -38,8 +43,8 @@ Result<ProofReport> prove(const ProofBench& bench, const std::vector<Proof>& pro
         const ProofStop& at = proofs[stops[i].proof].stops[stops[i].stop];
         ProofStop on_base = at;
         on_base.amount = 1;
-        stops[i].figures = bench.places.measure(bench.shape, bench.base, at, bench.shape.at(at, skinning),
-                                                bench.base.at(on_base, skinning));
+        stops[i].figures = bench.places->measure(bench.shape, bench.base, at, bench.shape.at(at, skinning),
+                                                 bench.base.at(on_base, skinning));
         progress.say(static_cast<double>(++done) / static_cast<double>(stops.size()), proofs[stops[i].proof].name);
     });
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};

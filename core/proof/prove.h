@@ -7,10 +7,12 @@ namespace veld {
 // What a shape is proven with. Heavy; made once for a shape.
 struct ProofBench {
     ProofSubject shape, base;
-    ProofPlaces places;
-    // Fails as ProofSubject::make().
+    std::shared_ptr<const ProofPlaces> places;
+    // own: expressions that are known of this shape. Fails as ProofSubject::make().
     static Result<ProofBench> make(const BaseKit& kit, Points shape, const std::vector<Proof>& proofs,
-                                   const Progress& progress);
+                                   const Progress& progress, const std::map<std::string, Points>& own = {});
+    // The same with corrections; what is heavy is shared. heads: as ProofSubject::corrected().
+    ProofBench corrected(const std::vector<ShapeCorrection>& corrections, std::map<std::string, double> heads) const;
 };
 
 struct ProofRow {

@@ -288,7 +288,8 @@ QStringList picture_views() {
             "base-ties",      "base-reduced",
             "fit-figure",     "prove",
             "prove-pose",     "prove-hand",
-            "prove-figures"};
+            "prove-figures",  "prove-mend",
+            "prove-scan"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {

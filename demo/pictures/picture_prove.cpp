@@ -22,6 +22,12 @@ void picture_prove(MainWindow& window, const QString& view) {
         prove->set_by_hand("blink", 1);
         prove->set_by_hand("cheek_raise", 0.8);
         prove->set_by_hand("lip_corner_pull", 1);
+    } else if (view == "prove-mend") {
+        prove->select("sit");
+        sections->set_current(3);
+    } else if (view == "prove-scan") {
+        sections->set_current(4);
+        prove->select("smile");
     } else {
         prove->measure();
         wait_for([&] { return prove->report() != nullptr; }, 300000);

@@ -20,6 +20,7 @@
 #include "core/landmark/landmarks.h"
 #include "core/morph/region_mix.h"
 #include "core/proof/measure.h"
+#include "core/proof/mend.h"
 #include "core/tidy/tools.h"
 #include "core/touchup/brush.h"
 #include "tests/app/window_fixture.h"
@@ -138,6 +139,8 @@ TEST_CASE("Language: what core calls things is translated whole") {
     for (const Proof& proof : stock_proofs(*demo_kit()))
         if (!demo_kit()->expressions.contains(proof.name)) all.push_back(proof.name);
     for (const ProofMeasure m : kProofMeasures) all.push_back(proof_measure_plain(m));
+    for (const Mend m : kMends) all.push_back(mend_plain(m));
+    for (const Skinning s : {Skinning::Linear, Skinning::DualQuaternion}) all.push_back(skinning_name(s));
     REQUIRE(all.size() > 280);
     for (const std::string& word : all) {
         CAPTURE(word);

@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include "core/base/file.h"
+#include "core/exchange/export.h"
 #include "core/io/mesh_write.h"
 #include "core/morph/morph_file.h"
 #include "core/proof/proof_file.h"
@@ -194,7 +195,9 @@ TEST_CASE("CLI: the kit's expressions as another head makes them, and what each 
             0);
     const auto lacks = read_morph(scratch / "blink.json", *kit);
     REQUIRE(lacks);
-    CHECK(lacks->kind == MorphKind::Fix);
+    REQUIRE(lacks->drivers.size() == 2);
+    CHECK(lacks->drivers[0].morph == "warden_clean");
+    CHECK(lacks->drivers[1].morph == "blink");
     const auto most = [](const Morph& m) {
         double out = 0;
         for (const Vec3& d : m.delta) out = std::max(out, d.norm());
@@ -230,4 +233,46 @@ TEST_CASE("CLI: a shape is proven, with proofs of one's own and a motion; what i
     CHECK(cli(prove + "--motion " + (scratch / "own.json")).code == 1);
     CHECK(cli(prove + "--own " + (scratch / "still.bvh")).code == 1);
     CHECK(cli(prove + "--skinning none").code != 0);
+    // two motions of one name are two proofs
+    const std::string still = " --motion " + (scratch / "still.bvh");
+    CHECK(cli(prove + "--proof T" + still + still + " --json").json()["stops"] == 1 + 2 + 2);
+}
+
+TEST_CASE("CLI: a proof is mended as a correction that its pose brings in; a sheet as PNG and PDF") {
+    Scratch scratch;
+    const auto kit = read_base_kit(kKit);
+    REQUIRE(kit);
+    Points shape = kit->mesh.positions;  // with thicker legs, which cut in a squat
+    const Points normals = vertex_normals(shape, kit->triangulation.triangles);
+    for (const Index v : kit->part("skin")->vertices) {
+        const double y = shape[v].y(), share = std::clamp(std::min((y - 250) / 150, (850 - y) / 150), 0.0, 1.0);
+        if (std::abs(shape[v].x()) < 250) shape[v] += 12 * share * normals[v];
+    }
+    REQUIRE(export_shape_obj(*kit, shape, "thick legs", scratch / "thick.obj"));
+    const std::string prove = "prove --kit " + kKit + " --shape " + (scratch / "thick.obj") + " ";
+    REQUIRE(cli(prove + "--proof blink --proof squat --sheet " + (scratch / "sheet.png")).code == 0);
+    CHECK(scratch.read("sheet.png").starts_with("\x89PNG"));
+    CHECK(scratch.read("sheet.pdf").starts_with("%PDF"));
+    const std::string fix = scratch.folder();
+    const Run mended = cli(prove + "--mend push_apart --proof squat --out " + fix + " --json");
+    REQUIRE(mended.code == 0);
+    const int before = mended.json()["cuts_before"], after = mended.json()["cuts_after"];
+    CHECK(after < before);
+    std::string corrections;
+    REQUIRE(mended.json()["corrections"].size() >= 2);  // at least one for each leg
+    for (const Json& c : mended.json()["corrections"]) {
+        CHECK(c["brought_in_by"].get<std::string>().starts_with("thick, "));
+        corrections += " --correction '" + c["out"].get<std::string>() + "'";
+    }
+    const auto cuts = [&](const std::string& more) {
+        return cli(prove + "--proof squat --json" + more).json()["proofs"]["squat"]["cuts"]["value"].get<int>();
+    };
+    CHECK(cuts("") == before);
+    CHECK(cuts(corrections) == after);
+    CHECK(cuts(" --head thin" + corrections) == before);              // it belongs to another shape
+    CHECK(cli(prove + "--mend push_apart --proof squat").code == 1);  // where to write it is not said
+    CHECK(cli(prove + "--mend push_apart --out " + fix).code == 1);   // in which proof
+    CHECK(cli(prove + "--mend push_apart --proof rest --out " + fix).code == 1);
+    CHECK(cli(prove + "--mend shut_lids --proof squat --out " + fix).code == 1);
+    CHECK(cli(prove + "--proof blink --correction " + (scratch / "sheet.png")).code == 1);
 }

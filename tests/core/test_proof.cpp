@@ -59,31 +59,55 @@ TEST_CASE("Expressions carried: lids of other heads shut, lips do not cross, wha
         }
     }
     CHECK(plain_gap > 0.4);  // as it is, the blink does not shut the warden's eyes
-    SECTION("halves and more") {
-        for (const double amount : {0.25, 0.5, 1.3}) {
-            const auto carried = carry_expression(*kit, heads.front(), "blink", amount);
-            REQUIRE(carried);
-            for (const Vec3& p : *carried) REQUIRE(p.allFinite());
-        }
+}
+
+TEST_CASE("Expressions carried: halves and more, as morphs and as corrections; cancelled, none") {
+    const auto kit = demo_kit();
+    const Points head = read_mesh(demo("returns/warden_clean.obj"))->mesh.positions;
+    for (const double amount : {0.25, 0.5, 1.3}) {
+        const auto carried = carry_expression(*kit, head, "blink", amount);
+        REQUIRE(carried);
+        for (const Vec3& p : *carried) REQUIRE(p.allFinite());
     }
-    SECTION("all of them as morphs; cancelled, none") {
-        const auto morphs = carried_morphs(*kit, heads.front(), {});
-        REQUIRE(morphs);
-        REQUIRE(morphs->size() == kit->expressions.size());
-        for (const Morph& m : *morphs) {
-            const Points shape = mix_morphs(heads.front(), {{&m, 1.0}});
-            const Index cuts = contact_figures(*kit, shape, m.name).cuts,
-                        own = contact_figures(*kit, heads.front(), m.name, 0).cuts;
-            CHECK(m.note.empty() == (cuts <= own));
-        }
-        Progress stopped;
-        stopped.cancelled = [] { return true; };
-        CHECK(carried_morphs(*kit, heads.front(), stopped).error().code == ErrorCode::Cancelled);
+    const auto morphs = carried_morphs(*kit, head, {});
+    REQUIRE(morphs);
+    REQUIRE(morphs->size() == kit->expressions.size());
+    const Index own = contact_figures(*kit, head, "blink", 0).cuts;
+    for (const Morph& m : *morphs)
+        CHECK(m.note.empty() == (contact_figures(*kit, mix_morphs(head, {{&m, 1.0}}), m.name).cuts <= own));
+    Progress stopped;
+    stopped.cancelled = [] { return true; };
+    CHECK(carried_morphs(*kit, head, stopped).error().code == ErrorCode::Cancelled);
+    const auto made = head_expressions(*kit, head, "warden", {});
+    REQUIRE(made);
+    CHECK(made->plain.size() == kit->expressions.size());
+    REQUIRE_FALSE(made->corrections.empty());
+    // head, expression and correction add up to the expression as the head makes it
+    for (const Morph& c : made->corrections) {
+        REQUIRE(c.drivers.size() == 2);
+        CHECK(c.drivers[0].morph == "warden");
+        const std::string name = c.drivers[1].morph;
+        if (name != "blink" && name != "smile") continue;
+        CHECK(driven_share(c.drivers, {{{"warden", 1}, {name, 0.5}}, {}}) == Approx(0.5));
+        CHECK(driven_share(c.drivers, {{{name, 1}}, {}}) == 0);
+        const Points whole = mix_morphs(plain_expression(*kit, head, name), {{&c, 1.0}});
+        const auto carried =
+            std::find_if(morphs->begin(), morphs->end(), [&](const Morph& m) { return m.name == name; });
+        CHECK(apart(whole, mix_morphs(head, {{&*carried, 1.0}})) < 0.001);
     }
-    SECTION("one that the kit lacks is refused with those that it has") {
-        const auto none = carry_expression(*kit, heads.front(), "wink");
-        REQUIRE_FALSE(none);
-        CHECK(none.error().code == ErrorCode::NotFound);
-        CHECK(none.error().message.find("jaw_open") != std::string::npos);
-    }
+}
+
+TEST_CASE("Expressions carried: one that is known of the head is taken; one that the kit lacks is refused") {
+    const auto kit = demo_kit();
+    const Points& base = kit->mesh.positions;
+    Points own = base;
+    for (const Index v : kit->region("nose")) own[v].z() += 2;
+    const auto face = Face::make(*kit, base, {}, {"smile", "jaw_open"}, {{"smile", own}, {"blink", own}});
+    REQUIRE(face);
+    CHECK(face->carried().at("smile") == own);
+    CHECK(face->carried().size() == 2);
+    const auto none = carry_expression(*kit, base, "wink");
+    REQUIRE_FALSE(none);
+    CHECK(none.error().code == ErrorCode::NotFound);
+    CHECK(none.error().message.find("jaw_open") != std::string::npos);
 }

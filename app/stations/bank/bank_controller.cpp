@@ -285,6 +285,49 @@ void BankController::carry_expressions(From from, const QString& name) {
     emit changed();
 }
 
+void BankController::add_corrections(From from, const QString& name) {
+    const auto shape = shape_of(from);
+    if (!shape || carrying()) return;
+    const std::string of = (name.isEmpty() ? suggested_name(from) : name).toStdString();
+    carrying_ = s_.jobs().start<HeadExpressions>(
+        {JobKind::Check, tr("Carrying the expressions over"), {}, true},
+        [kit = s_.state().kit, shape = *shape, of](const Progress& progress) {
+            return head_expressions(*kit, shape, of, progress);
+        },
+        [this, kit = s_.state().kit, shape = *shape, of, from](Result<HeadExpressions>&& made) {
+            carrying_ = 0;
+            emit changed();
+            if (!made) return s_.say_why_not(made.error());
+            if (kit == s_.state().kit) put_corrections(of, shape, from == From::Fit, std::move(*made));
+        });
+    emit changed();
+}
+
+void BankController::put_corrections(const std::string& of, const Points& shape, bool fit, HeadExpressions made) {
+    ProjectState next = s_.state();
+    if (find_morph(next, of) < 0) {
+        auto head = make_morph(*next.kit, shape, of);
+        if (!head) return s_.report(head.error());
+        add_morph(next, std::move(*head), fit ? 1 : 0);
+    }
+    for (Morph& m : made.plain) {
+        if (find_morph(next, m.name) >= 0) continue;
+        m.group = "expressions";
+        add_morph(next, std::move(m), 0);
+    }
+    std::erase_if(next.bank, [&](const BankEntry& e) {
+        const auto& drivers = e.morph->drivers;
+        return e.morph->kind == MorphKind::Expression && drivers.size() == 2 && drivers[0].morph == of;
+    });
+    const std::size_t count = made.corrections.size();
+    for (Morph& m : made.corrections) {
+        m.group = "corrections/" + of;
+        add_morph(next, std::move(m), 1);
+    }
+    s_.change(tr("Corrections of %1").arg(text(of)), std::move(next));
+    emit s_.noticed(tr("Corrections added, mixed in with their expression and %1: %2").arg(text(of)).arg(count));
+}
+
 double BankController::neck_found(From from) const {
     const auto shape = shape_of(from);
     return shape ? neck_alignment(*s_.state().kit, *shape).y() : 0;

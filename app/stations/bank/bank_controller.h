@@ -8,6 +8,7 @@
 #include "app/weight_brush.h"
 #include "core/morph/share.h"
 #include "core/project/bank.h"
+#include "core/proof/carry_expression.h"
 
 namespace veld {
 
@@ -61,6 +62,9 @@ class BankController : public QObject {
     bool make(From from, const Card& card);
     // The kit's expressions as the shape makes them, as morphs; in the background, one step.
     void carry_expressions(From from, const QString& name);
+    // The kit's own expressions as morphs, and what each lacks on the shape as a correction that expression and shape
+    // bring in together; corrections of before give way. The shape is kept as a morph of that name if it is none yet.
+    void add_corrections(From from, const QString& name);
     bool carrying() const { return carrying_ != 0; }
     bool make_shares(From from, const Card& card, double neck_mm, bool on_floor);
     // How far up the shares' neck is moved when nobody says otherwise; mm.
@@ -97,6 +101,7 @@ class BankController : public QObject {
 
  private:
     void add(const QString& label, Result<Morph>&& morph);
+    void put_corrections(const std::string& of, const Points& shape, bool fit, HeadExpressions made);
 
     Session& s_;
     Page page_ = Page::Mix;

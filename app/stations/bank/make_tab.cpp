@@ -17,7 +17,7 @@ MakeTab::MakeTab(Session& session, BankController& bank, QWidget* parent) : QWid
     build_shares(column);
     column->addStretch();
     keep_->setEnabled(false);  // until it is looked at
-    expressions_->setEnabled(false);
+    expressions_->setEnabled(false), corrections_->setEnabled(false);
     split_->setEnabled(false);
     connect(&s_, &Session::changed, this, &MakeTab::refresh);
     connect(&bank_, &BankController::changed, this, &MakeTab::refresh);
@@ -68,6 +68,13 @@ void MakeTab::build_card(QVBoxLayout* column) {
     connect(expressions_, &QPushButton::clicked, this,
             [this] { bank_.carry_expressions(from(), name_->text().trimmed()); });
     column->addWidget(expressions_);
+    corrections_ =
+        button(tr("Add its corrections"), "bank_corrections",
+               tr("The kit's own expressions as morphs, and what each lacks on this shape: mixed in by itself "
+                  "when both sliders are up"));
+    connect(corrections_, &QPushButton::clicked, this,
+            [this] { bank_.add_corrections(from(), name_->text().trimmed()); });
+    column->addWidget(corrections_);
 }
 
 void MakeTab::build_shares(QVBoxLayout* column) {
@@ -156,6 +163,7 @@ void MakeTab::refresh() {
     const bool possible = from() == BankController::From::Fit ? fit : !state.bank.empty();
     keep_->setEnabled(possible);
     expressions_->setEnabled(possible && s_.has_kit() && !state.kit->expressions.empty() && !bank_.carrying());
+    corrections_->setEnabled(expressions_->isEnabled());
     split_->setEnabled(possible && s_.has_kit() && !state.kit->neck_ring.empty());
     why_->setText(possible                              ? QString()
                   : from() == BankController::From::Fit ? tr("There is no fit yet. Make one, or select the mix.")

@@ -36,7 +36,7 @@ class MakeTab : public QWidget {
     BankController& bank_;
     QComboBox *from_, *parts_, *kind_, *into_;
     QLineEdit *name_, *group_;
-    QPushButton *keep_, *expressions_, *split_, *paint_, *band_again_, *with_kit_;
+    QPushButton *keep_, *expressions_, *corrections_, *split_, *paint_, *band_again_, *with_kit_;
     QLabel *why_, *share_note_;
     NeckView* neck_;
     QDoubleSpinBox *neck_mm_, *band_mm_, *radius_;

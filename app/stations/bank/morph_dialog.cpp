@@ -3,9 +3,11 @@
 #include <QDialogButtonBox>
 #include <QFormLayout>
 
+#include "app/ask.h"
 #include "app/lengths.h"
 #include "app/stations/bank/morph_list.h"
 #include "app/widgets.h"
+#include "core/base/file.h"
 
 namespace veld {
 
@@ -55,6 +57,22 @@ MorphDialog::MorphDialog(Session& session, BankController& bank, MorphId id, QWi
     if (!m.root.isZero(0)) facts += " " + tr("Lifts the whole figure by %1.").arg(length_text(m.root.y(), 2));
     if (!m.origin.empty()) facts += " " + QString::fromStdString(m.origin) + ".";
     form->addRow(text_label(facts, "dim"));
+    const BankEntry& entry = s_.state().bank[static_cast<std::size_t>(morph_place(s_.state(), id))];
+    if (!m.drivers.empty())
+        form->addRow(
+            text_label(tr("Mixed in by itself with %1.").arg(QString::fromStdString(driver_names(m.drivers))), "dim"));
+    if (entry.sheet) {
+        auto* sheet = button(tr("Proof sheet…"), "morph_sheet", tr("The picture of its proofs, as a PNG file"));
+        connect(sheet, &QPushButton::clicked, this, [this, png = entry.sheet, name = m.name] {
+            const QString path = s_.files().save(
+                this, tr("Proof sheet"), s_.files().last_folder() + "/" + QString::fromStdString(name) + " proofs.png",
+                tr("Pictures (*.png)"));
+            if (path.isEmpty()) return;
+            s_.files().remember_folder_of(path);
+            if (auto ok = write_file(path.toStdString(), *png); !ok) s_.report(ok.error());
+        });
+        form->addRow(sheet);
+    }
     trouble_ = text_label({}, "warning");
     trouble_->setObjectName("morph_trouble");
     trouble_->hide();

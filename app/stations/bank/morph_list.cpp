@@ -123,10 +123,14 @@ void MorphRow::show_entry(const BankEntry& e, std::size_t number, bool beyond) {
         for (const auto& [widget, what] :
              {std::pair<QWidget*, const char*>{slider_, "slider"}, {spin_, "spin"}, {menu_, "menu"}})
             widget->setObjectName(QString("bank_%1_%2").arg(what).arg(number));
-        name_->setToolTip(tr("%1. %2 of the base's vertices move. %3 %4")
-                              .arg(QString::fromStdString(m.name))
-                              .arg(m.index.size())
-                              .arg(QString::fromStdString(m.note), QString::fromStdString(m.origin)));
+        QString tip = tr("%1. %2 of the base's vertices move. %3 %4")
+                          .arg(QString::fromStdString(m.name))
+                          .arg(m.index.size())
+                          .arg(QString::fromStdString(m.note), QString::fromStdString(m.origin));
+        if (!m.drivers.empty())
+            tip += "\n" + tr("Mixed in by itself with %1; its slider says how much of that.")
+                              .arg(QString::fromStdString(driver_names(m.drivers)));
+        name_->setToolTip(tip);
         tag_->setPixmap(tag_picture(m.tag, 11));
         tag_->setVisible(m.tag > 0);
     }

@@ -3,8 +3,11 @@
 #include <QFileInfo>
 #include <algorithm>
 
+#include "app/core_words.h"
 #include "core/kit/kit_surface.h"
+#include "core/project/bank.h"
 #include "core/project/things.h"
+#include "core/proof/sheet.h"
 #include "core/rig/bvh.h"
 
 namespace veld {
@@ -53,22 +56,72 @@ void ProveController::refresh() {
     std::optional<Points> rest;
     from_ = wanted_;
     if (kit_ && awake_ && from_ == From::Fit) rest = bank_.shape_of(BankController::From::Fit);
+    if (rest)
+        for (const ShapeCorrection& c : corrections_in(s_.state(), true)) {
+            const double share = c.amount * driven_share(c.morph->drivers, {heads(), {}});
+            for (std::size_t i = 0; share != 0 && i < c.morph->index.size(); ++i)
+                (*rest)[c.morph->index[i]] += share * c.morph->delta[i];
+        }
     if (kit_ && awake_ && from_ == From::Base) rest = kit_->mesh.positions;
     if (kit_ && awake_ && !rest) from_ = From::Mix, rest = bank_.shape_of(BankController::From::Mix);
-    if (awake_ && rest != rest_) {
-        rest_ = std::move(rest);
+    auto own = awake_ && kit_ ? own_expressions() : own_;
+    if (awake_ && (rest != rest_ || own != own_)) {
+        rest_ = std::move(rest), own_ = std::move(own);
         forget();
         prepare();
     }
+    correct();
     emit changed();
 }
 
 void ProveController::forget() {
-    bench_.reset(), plain_.reset(), report_.reset();
+    plain_bench_.reset(), bench_.reset(), plain_.reset(), report_.reset();
     shape_.reset(), base_.reset(), values_.reset();
     if (preparing_) s_.jobs().cancel(preparing_);
     if (measuring_) s_.jobs().cancel(measuring_);
     preparing_ = measuring_ = 0;  // jobs of a project that was closed are never heard of again
+}
+
+// What the shape is made of, by name: a fit of the morph that the bank makes of it, a mix of its morphs.
+std::map<std::string, double> ProveController::heads() const {
+    std::map<std::string, double> out;
+    if (from_ == From::Fit) out[fit_name().toStdString()] = 1;
+    if (from_ == From::Mix)
+        for (const MorphAmount& a : s_.state().amounts())
+            if (a.amount != 0 && a.morph->drivers.empty() && !kit_->expressions.contains(a.morph->name))
+                out[a.morph->name] = a.amount;
+    return out;
+}
+
+// The bank's expressions of this very shape, as Make and Prove name them ("smile, Ottoline head").
+std::map<std::string, std::shared_ptr<const Morph>> ProveController::own_expressions() const {
+    std::map<std::string, std::shared_ptr<const Morph>> out;
+    const std::map<std::string, double> of = heads();
+    if (of.size() != 1 || of.begin()->second != 1) return out;
+    for (const BankEntry& e : s_.state().bank)
+        for (const auto& [name, shape] : kit_->expressions)
+            if (e.morph->drivers.empty() && e.morph->name == name + ", " + of.begin()->first) out[name] = e.morph;
+    return out;
+}
+
+// The bank's corrections on the bench, where they or it are others than before.
+void ProveController::correct() {
+    if (!plain_bench_) return;
+    std::vector<ShapeCorrection> now = corrections_in(s_.state(), false);
+    std::map<std::string, double> of = heads();
+    if (bench_ && now == corrections_ && of == heads_) return;
+    corrections_ = std::move(now), heads_ = std::move(of);
+    bench_ = std::make_shared<const ProofBench>(plain_bench_->corrected(corrections_, heads_));
+    if (measuring_) s_.jobs().cancel(measuring_);
+    measuring_ = 0;
+    report_.reset(), shape_.reset(), base_.reset(), values_.reset();
+}
+
+QString ProveController::shape_name() const {
+    if (from_ == From::Base) return tr("Base");
+    if (from_ == From::Mix) return tr("Mix");
+    const Subject* subject = s_.state().current();
+    return subject ? QString::fromStdString(subject->name) : tr("Fit");
 }
 
 void ProveController::list_proofs() {
@@ -83,16 +136,19 @@ void ProveController::prepare() {
     if (!rest_) return;
     preparing_ = s_.jobs().start<std::shared_ptr<const ProofBench>>(
         {JobKind::Check, tr("Carrying the expressions over"), {}, true},
-        [kit = kit_, rest = *rest_](const Progress& progress) -> Result<std::shared_ptr<const ProofBench>> {
-            auto bench = ProofBench::make(*kit, rest, stock_proofs(*kit), progress);
+        [kit = kit_, rest = *rest_, of = own_](const Progress& progress) -> Result<std::shared_ptr<const ProofBench>> {
+            std::map<std::string, Points> own;
+            for (const auto& [name, morph] : of) own[name] = mix_morphs(rest, {{morph.get(), 1}});
+            auto bench = ProofBench::make(*kit, rest, stock_proofs(*kit), progress, own);
             if (!bench) return bench.error();
             return std::make_shared<const ProofBench>(std::move(*bench));
         },
-        [this, kit = kit_, rest = *rest_](Result<std::shared_ptr<const ProofBench>>&& bench) {
-            if (kit != kit_ || !rest_ || rest != *rest_) return;  // for a shape that is no longer looked at
+        [this, kit = kit_, rest = *rest_, of = own_](Result<std::shared_ptr<const ProofBench>>&& bench) {
+            // for a shape that is no longer looked at
+            if (kit != kit_ || !rest_ || rest != *rest_ || of != own_) return;
             preparing_ = 0;
             if (!bench && bench.error().code != ErrorCode::Cancelled) s_.say_why_not(bench.error());
-            if (bench) bench_ = std::move(*bench), shape_.reset(), base_.reset(), values_.reset();
+            if (bench) plain_bench_ = std::move(*bench), correct();
             emit changed();
         });
 }
@@ -230,10 +286,10 @@ const std::vector<float>& ProveController::values() {
     if (colours_ == Colours::None || !bench_) return *values_;
     const ProofStop stop = now();
     if (colours_ == Colours::Cuts) {
-        const VertexMask cuts = bench_->places.cutting(bench_->shape, bench_->base, stop, shape(), base());
+        const VertexMask cuts = bench_->places->cutting(bench_->shape, bench_->base, stop, shape(), base());
         values_->assign(cuts.begin(), cuts.end());
     } else {
-        *values_ = bench_->places.stretch(bench_->shape.rest(stop.amount), bench_->base.rest(), shape(), base());
+        *values_ = bench_->places->stretch(bench_->shape.rest(stop.amount), bench_->base.rest(), shape(), base());
     }
     return *values_;
 }
@@ -253,6 +309,28 @@ void ProveController::measure() {
             emit changed();
         });
     emit changed();
+}
+
+void ProveController::write_sheet(const QString& path) {
+    if (!bench_ || !report_) return;
+    const std::string of = heads_.size() == 1 ? heads_.begin()->first : std::string();
+    s_.jobs().start<ProofSheet>(
+        {JobKind::Check, tr("Proof sheet"), {}},
+        [kit = kit_, bench = bench_, proofs = proofs_for_sheet(proofs_, *report_), report = report_,
+         skinning = skinning_, shape = shape_name().toStdString()](const Progress& progress) {
+            const SheetText text{shape, [](const std::string& word) { return core_word(word).toStdString(); }};
+            return proof_sheet(*bench, proofs, *report, skinning, text, progress);
+        },
+        [this, kit = kit_, path, of](Result<ProofSheet>&& sheet) {
+            if (!sheet) return s_.say_why_not(sheet.error());
+            if (auto ok = veld::write_sheet(*sheet, path.toStdString()); !ok) return s_.report(ok.error());
+            emit s_.noticed(tr("The proof sheet is written, as PNG and as PDF."));
+            const int at = kit == s_.state().kit ? find_morph(s_.state(), of) : -1;
+            if (at < 0) return;
+            ProjectState next = s_.state();
+            next.bank[static_cast<std::size_t>(at)].sheet = std::make_shared<const std::string>(std::move(sheet->png));
+            s_.change(tr("Keep the proof sheet with %1").arg(QString::fromStdString(of)), std::move(next));
+        });
 }
 
 std::size_t ProveController::bad_of(const std::string& proof) const {

@@ -49,6 +49,14 @@ class ProveController : public QObject {
     // --- shapes. Until the shape's expressions are ready, none are shown.
     bool ready() const { return bench_ != nullptr; }
     bool preparing() const { return preparing_ != 0; }
+    // With the bank's corrections (core/proof/mend.h), which are made in the Prove station and belong to heads by
+    // name.
+    const std::shared_ptr<const ProofBench>& bench() const { return bench_; }
+    ProofStop now() const;  // what is seen
+    QString shape_name() const;
+    QString fit_name() const {
+        return bank_.suggested_name(BankController::From::Fit);
+    }  // as the bank names its morph
     const Points& shape();
     const Points& base();
     enum class Colours { None, Cuts, Stretch };
@@ -60,6 +68,9 @@ class ProveController : public QObject {
     void measure();  // in the background
     bool measuring() const { return measuring_ != 0; }
     const std::shared_ptr<const ProofReport>& report() const { return report_; }
+    // The figures as a page of pictures, PNG and PDF, in the background; kept in the bank as well with the morph that
+    // the shape is.
+    void write_sheet(const QString& path);
     std::size_t bad_of(const std::string& proof) const;  // figures that are worth a look
     // The proof at the stop where it is worst; the place there.
     void go_to(const ProofRow& row);
@@ -72,7 +83,9 @@ class ProveController : public QObject {
     void refresh();
     void list_proofs();
     const Proof* proof() const;
-    ProofStop now() const;
+    void correct();
+    std::map<std::string, double> heads() const;
+    std::map<std::string, std::shared_ptr<const Morph>> own_expressions() const;
     void prepare();
     void forget();
 
@@ -89,9 +102,12 @@ class ProveController : public QObject {
     std::map<std::string, double> hand_;
     QTimer timer_;
 
-    std::optional<Points> rest_;               // the shape as it is
-    std::shared_ptr<const ProofBench> bench_;  // null: not ready
-    std::unique_ptr<ProofSubject> plain_;      // what is shown until then
+    std::optional<Points> rest_;                             // the shape as it is
+    std::shared_ptr<const ProofBench> plain_bench_, bench_;  // without corrections, with them; null: not ready
+    std::vector<ShapeCorrection> corrections_;
+    std::map<std::string, double> heads_;
+    std::map<std::string, std::shared_ptr<const Morph>> own_;  // the shape's, by the kit's names
+    std::unique_ptr<ProofSubject> plain_;                      // what is shown until then
     std::unique_ptr<ProofSubject> plain_base_;
     std::optional<Points> shape_, base_;
     std::optional<std::vector<float>> values_;

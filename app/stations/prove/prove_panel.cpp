@@ -8,6 +8,8 @@
 #include "app/ask.h"
 #include "app/core_words.h"
 #include "app/flow_row.h"
+#include "app/stations/prove/mend_page.h"
+#include "app/stations/prove/scan_page.h"
 #include "core/kit/base_kit.h"
 
 namespace veld {
@@ -22,7 +24,7 @@ constexpr int kListHeight = 150, kRowsShown = 400;
 // A kit's expressions have names for files.
 QString proof_name(const std::string& name) { return core_word(name).replace('_', ' '); }
 
-ProvePanel::ProvePanel(Session& session, ProveController& prove, QWidget* parent)
+ProvePanel::ProvePanel(Session& session, ProveController& prove, MendController& mender, QWidget* parent)
     : QWidget(parent), s_(session), prove_(prove) {
     auto* column = panel_column(this);
     from_ = new QComboBox;
@@ -46,17 +48,12 @@ ProvePanel::ProvePanel(Session& session, ProveController& prove, QWidget* parent
     sections->add(proofs_page(), tr("Proofs"), tr("Poses, expressions and motions to look at the shape in"));
     sections->add(hand_page(), tr("Expressions by hand"), tr("Several expressions at once, on top of the proof"));
     sections->add(figures_page(), tr("Figures"), tr("What was measured, worst first"));
+    sections->add(new MendPage(session, prove, mender), tr("Mend"), tr("What does not hold, put right in the proof"));
+    sections->add(new ScanPage(session, prove), tr("From a scan"), tr("A person's own expressions"));
     sections->set_current(0);
     column->addWidget(sections, 1);
     connect(&prove_, &ProveController::changed, this, &ProvePanel::refresh);
     refresh();
-}
-
-QString ProvePanel::shape_name() const {
-    if (prove_.from() == ProveController::From::Base) return tr("Base");
-    if (prove_.from() == ProveController::From::Mix) return tr("Mix");
-    const Subject* subject = s_.state().current();
-    return subject ? QString::fromStdString(subject->name) : tr("Fit");
 }
 
 QWidget* ProvePanel::proofs_page() {
@@ -134,7 +131,7 @@ QWidget* ProvePanel::figures_page() {
     said_ = text_label({}, "dim");
     said_->setObjectName("prove_said");
     column->addWidget(said_);
-    figures_ = column_list("prove_figures", tr("Figures"), {tr("Proof"), tr("Figure"), tr("Value")}, kListHeight);
+    figures_ = column_list("prove_figures", tr("Figures"), {tr("Proof and figure"), tr("Value")}, kListHeight);
     connect(figures_, &QTreeWidget::itemClicked, this, [this](QTreeWidgetItem* item) {
         const auto at = static_cast<std::size_t>(item->data(0, Qt::UserRole).toInt());
         if (prove_.report() && at < prove_.report()->rows.size()) prove_.go_to(ProofRow(prove_.report()->rows[at]));
@@ -147,6 +144,10 @@ QWidget* ProvePanel::figures_page() {
     connect(colours_, &QComboBox::activated, this,
             [this](int i) { prove_.set_colours(static_cast<ProveController::Colours>(i)); });
     column->addWidget(colours_);
+    sheet_ = button(tr("Proof sheet…"), "prove_sheet",
+                    tr("A page of pictures with these figures, as PNG and PDF; kept with the morph, too"));
+    connect(sheet_, &QPushButton::clicked, this, &ProvePanel::ask_for_sheet);
+    column->addWidget(sheet_);
     return page;
 }
 
@@ -156,6 +157,15 @@ void ProvePanel::ask_for_motion() {
     if (path.isEmpty()) return;
     s_.files().remember_folder_of(path);
     prove_.add_motion(path);
+}
+
+void ProvePanel::ask_for_sheet() {
+    const QString path = s_.files().save(this, tr("Proof sheet"),
+                                         s_.files().last_folder() + "/" + prove_.shape_name() + " " + tr("proofs"),
+                                         tr("Pictures and pages (*.png *.pdf)"));
+    if (path.isEmpty()) return;
+    s_.files().remember_folder_of(path);
+    prove_.write_sheet(path);
 }
 
 void ProvePanel::refresh() {
@@ -175,6 +185,7 @@ void ProvePanel::refresh() {
     clear_->setEnabled(prove_.any_by_hand());
     keep_->setEnabled(s_.has_kit());
     measure_->setEnabled(prove_.ready() && !prove_.measuring());
+    sheet_->setEnabled(prove_.ready() && prove_.report());
     filling_ = false;
 }
 
@@ -255,12 +266,14 @@ void ProvePanel::list_figures() {
     figures_->clear();
     for (std::size_t i = 0; report && i < std::min<std::size_t>(report->rows.size(), kRowsShown); ++i) {
         const ProofRow& row = report->rows[i];
-        auto* item = new QTreeWidgetItem({proof_name(row.proof), core_word(proof_measure_plain(row.figure.measure)),
+        const QString what = core_word(proof_measure_plain(row.figure.measure));
+        auto* item = new QTreeWidgetItem({tr("%1: %2", "proof: figure").arg(proof_name(row.proof), what),
                                           QString::fromStdString(proof_value_text(row.figure))});
+        item->setToolTip(0, item->text(0));
         item->setData(0, Qt::UserRole, static_cast<int>(i));
-        QFont font = item->font(2);
+        QFont font = item->font(1);
         font.setBold(row.figure.badness() >= 1);
-        for (int c = 0; c < 3; ++c) item->setFont(c, font);
+        for (int c = 0; c < 2; ++c) item->setFont(c, font);
         figures_->addTopLevelItem(item);
     }
 }

@@ -14,11 +14,12 @@ namespace veld {
 // As it is shown.
 QString proof_name(const std::string& name);
 
+class MendController;
+
 class ProvePanel : public QWidget {
     Q_OBJECT
  public:
-    ProvePanel(Session& session, ProveController& prove, QWidget* parent = nullptr);
-    QString shape_name() const;  // of what is proven
+    ProvePanel(Session& session, ProveController& prove, MendController& mender, QWidget* parent = nullptr);
 
  private:
     QWidget* proofs_page();
@@ -29,13 +30,14 @@ class ProvePanel : public QWidget {
     void list_hand();
     void list_figures();
     void ask_for_motion();
+    void ask_for_sheet();
 
     Session& s_;
     ProveController& prove_;
     QComboBox *from_, *skinning_, *colours_;
     QTreeWidget *proofs_, *figures_;
     QSlider* way_;
-    QPushButton *play_, *motion_, *remove_, *clear_, *keep_, *measure_;
+    QPushButton *play_, *motion_, *remove_, *clear_, *keep_, *measure_, *sheet_;
     QLabel *said_, *hand_hint_;
     QLineEdit* name_;
     QWidget* hand_rows_;

@@ -13,6 +13,7 @@ namespace veld {
 namespace {
 
 constexpr double kHalfWidth = 0.85;  // of a figure's width that a view half as wide as high shows
+constexpr double kWider = 1.15;      // than at rest
 constexpr double kNearMm = 45;       // around a place that is flown to
 constexpr double kMostStretch = 50;  // %
 
@@ -34,7 +35,14 @@ std::vector<Colour> stretch_colours(const std::vector<float>& values) {
 }  // namespace
 
 ProveStation::ProveStation(const StationContext& context)
-    : StationPage(context), prove_(context.prove), panel_(new ProvePanel(context.session, prove_)) {
+    : StationPage(context),
+      prove_(context.prove),
+      mender_(context.session, prove_),
+      panel_(new ProvePanel(context.session, prove_, mender_)) {
+    add_brush_keys(c_, Station::Prove,
+                   [this](bool larger) { mender_.set_size(next_brush_size(mender_.brush.radius_mm, larger)); });
+    connect(&mender_, &MendController::changed, this, [this] { refresh({ViewId::Result}); });
+    connect(&mender_, &MendController::stroked, this, &ProveStation::show_stroke);
     connect(&prove_, &ProveController::changed, this, [this] {
         refresh({ViewId::Base, ViewId::Result});
         emit figures_changed();
@@ -48,6 +56,12 @@ ProveStation::ProveStation(const StationContext& context)
 }
 
 QWidget* ProveStation::panel() { return panel_; }
+
+void ProveStation::left() {
+    mender_.drop_stroke();
+    mender_.set_brushing(false);
+    prove_.set_awake(false);
+}
 
 QString ProveStation::figures() const {
     if (!prove_.can_prove()) return {};
@@ -95,9 +109,32 @@ Pane ProveStation::pane(ViewId which) {
     if (which == ViewId::Base) return beside(prove_.base(), base_, tr("Base  %1").arg(proof), nullptr);
     if (!prove_.can_prove()) return {};
     const std::vector<float>& values = prove_.values();
-    Pane out = beside(prove_.shape(), shape_, tr("%1  %2").arg(panel_->shape_name(), proof), &values);
+    Pane out = beside(prove_.shape(), shape_, tr("%1  %2").arg(prove_.shape_name(), proof), &values);
     if (prove_.preparing()) out.busy = tr("Carrying the expressions over…");
+    if (mender_.brushing() && mender_.can_mend()) out.gesture = Gesture::Touch, out.brush_mm = mender_.brush.radius_mm;
     return out;
+}
+
+void ProveStation::stroke_begun(ViewId which, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) {
+    if (which == ViewId::Result) mender_.begin_stroke(ray, pressure, keys);
+}
+void ProveStation::stroke_moved(ViewId which, const Ray& ray, double pressure) {
+    if (which == ViewId::Result) mender_.move_stroke(ray, pressure);
+}
+void ProveStation::stroke_ended(ViewId which) {
+    if (which == ViewId::Result) mender_.end_stroke();
+}
+
+// Strokes are shown on the base mesh itself: it is what they move.
+void ProveStation::show_stroke(const VertexIndices& moved) {
+    if (!shape_.mesh || !mender_.stroking()) return;
+    if (shape_.level != 0) {
+        c_.scene.shapes.show(shape_, mender_.positions());
+        c_.views.set_layers(ViewId::Result, {{shape_.mesh, {}, theme::kClay, Shading::Clay, c_.scene.wire, 1}});
+    }
+    shape_.mesh->move_vertices(mender_.positions(), moved);
+    shape_.shown = nullptr;  // what is kept is packed anew when the stroke ends
+    c_.views.redraw_quickly(ViewId::Result);
 }
 
 Framing ProveStation::home() {
@@ -106,13 +143,17 @@ Framing ProveStation::home() {
         const Box head = head_box(*c_.session.state().kit);
         return {head.centre(), 0.55 * head.size().norm()};
     }
-    const Box box = bounding_box(c_.session.state().kit->mesh.positions);
+    const Box box = bounding_box(prove_.base());
     return {box.centre(), std::max(0.55 * box.size().norm(), kHalfWidth * box.size().x())};
 }
 
 std::string ProveStation::framed() {
     if (!c_.session.has_kit()) return {};
-    return c_.session.state().kit->topology_key + (prove_.of_face() ? " face" : " figure");
+    if (prove_.of_face()) return c_.session.state().kit->topology_key + " face";
+    // arms that are stretched out need more room
+    const double wide = bounding_box(prove_.base()).size().x(),
+                 usual = bounding_box(c_.session.state().kit->mesh.positions).size().x();
+    return c_.session.state().kit->topology_key + (wide > kWider * usual ? " wide figure" : " figure");
 }
 
 }  // namespace veld

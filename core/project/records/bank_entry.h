@@ -14,10 +14,11 @@ struct BankEntry {
     std::shared_ptr<const Morph> morph;
     double amount = 0;
     bool muted = false, solo = false, favourite = false;
-    MorphId id = MorphId::make();  // stays when another shape takes the morph's place
+    MorphId id = MorphId::make();                        // stays when another shape takes the morph's place
+    std::shared_ptr<const std::string> sheet = nullptr;  // its proof sheet, a PNG file; null: none is kept
 };
 
-// All sliders at once, by the morphs' names; what is not named is at 0.
+// All sliders at once, by the morphs' names; what is not named is at 0, or, with drivers, at its usual amount.
 struct MixSetting {
     std::map<std::string, double> amounts;
     std::vector<RegionAmount> regions;
