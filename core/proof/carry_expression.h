@@ -8,8 +8,7 @@
 namespace veld {
 
 // head: every vertex of the base in the head's shape at rest, mm. Gives every vertex. Fails with NotFound when the kit
-// has no such expression, naming those that it has, and with DegenerateInput where the head's triangles do not carry
-// it.
+// has no such expression, naming those that it has.
 Result<Points> carry_expression(const BaseKit& kit, const Points& head, const std::string& expression,
                                 double amount = 1);
 

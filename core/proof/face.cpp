@@ -60,6 +60,7 @@ struct Face::Inside {
     const BaseKit& kit;
     const Points head;
     const double size;
+    const HeadMap map;
     ExpressionMeetings meetings;
     std::map<std::string, Points> carried;
     std::vector<std::unique_ptr<LidContact>> lids;
@@ -80,7 +81,8 @@ struct Face::Inside {
     Points mix_of_base(const std::vector<ExpressionAmount>& amounts) const;
 };
 
-Face::Inside::Inside(const BaseKit& of, const Points& shape) : kit(of), head(shape), size(head_size(of, shape)) {
+Face::Inside::Inside(const BaseKit& of, const Points& shape)
+    : kit(of), head(shape), size(head_size(of, shape)), map(of, shape) {
     VertexMask marked(head.size(), 0);
     std::vector<const std::string*> names;
     for (const auto& [name, expression] : kit.expressions) names.push_back(&name), meetings[name];
@@ -134,7 +136,7 @@ Status Face::Inside::carry(const std::vector<std::string>& names, const Progress
 Result<Points> Face::Inside::carry_one(const std::string& name) const {
     const Points& shape = kit.expressions.at(name);
     Points out = head;
-    if (auto ok = transfer_skin(kit, head, shape, out); !ok) return ok.error();
+    transfer_skin(kit, head, map, shape, out);
     const Touching touching{shape, meetings.at(name), self_intersections(shape, skin_triangles(kit))};
     for (const auto& eye : lids) eye->shut(name, shape, out);
     Points best;

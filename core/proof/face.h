@@ -27,8 +27,7 @@ class Face {
     // own: expressions that are known of this head, every vertex each, taken as they are.
     // head: every vertex of the base in the head's shape at rest, mm; names: of the kit's expressions, empty: all of
     // them. kit must outlive it. Fails with BadInput when the kit has no expressions, with NotFound for one that it
-    // has not, naming those that it has, with DegenerateInput where the head's triangles carry none, and with
-    // Cancelled.
+    // has not, naming those that it has, and with Cancelled.
     static Result<Face> make(const BaseKit& kit, const Points& head, const Progress& progress,
                              std::vector<std::string> names = {}, const std::map<std::string, Points>& own = {});
     // The base's own, with all of its expressions as they are.

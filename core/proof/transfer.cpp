@@ -1,87 +1,22 @@
 #include "core/proof/transfer.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 #include <cmath>
 #include <optional>
 
 #include "core/kit/kit_surface.h"
 #include "core/linalg/fit_similarity.h"
-#include "core/linalg/spd_solver.h"
 #include "core/spatial/nearest_points.h"
 
 namespace veld {
 namespace {
 
-constexpr double kLeastCotangent = 0.01;  // slivers hold no less than this
-constexpr double kLashReachMm = 12;       // from a lash to its lid
-
-// A triangle's edges and its normal as long as they are: what an affine map of it is told by.
-Mat3 frame_of(const Triangle& t, const Points& x) {
-    const Vec3 a = x[t[1]] - x[t[0]], b = x[t[2]] - x[t[0]], n = a.cross(b);
-    Mat3 out;
-    out << a, b, n / std::sqrt(std::max(n.norm(), 1e-12));
-    return out;
-}
-
-// Skin that moves, and the Poisson problem that tells where to.
-class Transfer {
- public:
-    Transfer(const BaseKit& kit, const Points& head, const Points& shape)
-        : kit_(kit), head_(head), shape_(shape), row_(head.size(), kNone) {
-        for (const Index v : kit.part("skin")->vertices) {
-            if ((shape[v] - kit.mesh.positions[v]).norm() < kMovesMm) continue;
-            row_[v] = static_cast<Index>(free_.size()), free_.push_back(v);
-        }
-    }
-    Status run(Points& out) const {
-        if (free_.empty()) return Done{};
-        std::vector<std::pair<Index, Index>> entries;
-        std::vector<const Triangle*> moving;
-        for (const Triangle& t : skin_triangles(kit_)) {
-            if (row_[t[0]] == kNone && row_[t[1]] == kNone && row_[t[2]] == kNone) continue;
-            moving.push_back(&t);
-            for (std::size_t k = 0; k < 3; ++k)
-                if (row_[t[k]] != kNone && row_[t[(k + 1) % 3]] != kNone)
-                    entries.emplace_back(row_[t[k]], row_[t[(k + 1) % 3]]);
-        }
-        SpdSolver solver(static_cast<Index>(free_.size()), std::move(entries));
-        std::fill(solver.values().begin(), solver.values().end(), 0.0);
-        Points right(free_.size(), Vec3::Zero());
-        for (const Triangle* t : moving) add(*t, solver, right);
-        if (auto ok = solver.factor(); !ok)
-            return Error{ErrorCode::DegenerateInput, "The head's triangles are too damaged to carry an expression."};
-        const Points solved = solver.solve(right);
-        for (const Index v : free_) out[v] = solved[row_[v]];
-        return Done{};
-    }
-
- private:
-    void add(const Triangle& t, SpdSolver& solver, Points& right) const {
-        const Mat3 turn = frame_of(t, shape_) * frame_of(t, kit_.mesh.positions).inverse();
-        if (!turn.allFinite()) return;
-        for (std::size_t k = 0; k < 3; ++k) {
-            const Index i = t[k], j = t[(k + 1) % 3], o = t[(k + 2) % 3];
-            const Vec3 a = head_[i] - head_[o], b = head_[j] - head_[o];
-            const double holds = 0.5 * std::max(kLeastCotangent, a.dot(b) / std::max(a.cross(b).norm(), 1e-9));
-            const Vec3 edge = turn * (head_[i] - head_[j]);
-            add_edge(i, j, holds, edge, solver, right);
-        }
-    }
-    void add_edge(Index i, Index j, double holds, const Vec3& edge, SpdSolver& solver, Points& right) const {
-        const Index r = row_[i], s = row_[j];
-        auto& values = solver.values();
-        if (r != kNone) values[solver.slot(r, r)] += holds, right[r] += holds * edge;
-        if (s != kNone) values[solver.slot(s, s)] += holds, right[s] -= holds * edge;
-        if (r != kNone && s != kNone) values[solver.slot(r, s)] -= holds;
-        if (r != kNone && s == kNone) right[r] += holds * head_[j];
-        if (s != kNone && r == kNone) right[s] += holds * head_[i];
-    }
-
-    const BaseKit& kit_;
-    const Points &head_, &shape_;
-    std::vector<Index> row_;  // per vertex: its unknown, or none
-    VertexIndices free_;
-};
+constexpr double kAroundMm = 15;     // skin so near says how the head lies to the base there
+constexpr double kFarthest = 4;      // squared, of that
+constexpr double kHoldsMap = 0.01;   // of what it says, for where it lies in a plane
+constexpr double kLashReachMm = 12;  // from a lash to its lid
 
 // What is not skin and no lash: moved as on the base, turned and sized as the head has it.
 void move_parts(const BaseKit& kit, const Points& head, const Points& shape, Points& out) {
@@ -130,8 +65,35 @@ double head_size(const BaseKit& kit, const Points& head) {
     return seat ? seat->scale : 1;
 }
 
-Status transfer_skin(const BaseKit& kit, const Points& head, const Points& shape, Points& out) {
-    return Transfer(kit, head, shape).run(out);
+HeadMap::HeadMap(const BaseKit& kit, const Points& head) : map_(head.size(), Mat3::Identity()) {
+    const Points& base = kit.mesh.positions;
+    VertexIndices near;
+    for (const Index v : kit.part("skin")->vertices)
+        if (std::any_of(kit.expressions.begin(), kit.expressions.end(),
+                        [&](const auto& e) { return (e.second[v] - base[v]).norm() >= kMovesMm; }))
+            near.push_back(v);
+    const double size = head_size(kit, head);
+    tbb::parallel_for(std::size_t{0}, near.size(), [&](std::size_t i) {
+        const Index v = near[i];
+        Mat3 from = Mat3::Zero(), to = Mat3::Zero();
+        double all = 0;
+        for (const Index w : near) {
+            const Vec3 p = base[w] - base[v];
+            const double off = p.squaredNorm() / (kAroundMm * kAroundMm);
+            if (off > kFarthest) continue;
+            const double weight = std::exp(-2 * off);
+            from += weight * p * p.transpose(), to += weight * (head[w] - head[v]) * p.transpose();
+            all += weight;
+        }
+        const Mat3 hold = kHoldsMap * all * kAroundMm * kAroundMm * Mat3::Identity();
+        map_[v] = (to + size * hold) * (from + hold).inverse();
+    });
+}
+
+void transfer_skin(const BaseKit& kit, const Points& head, const HeadMap& map, const Points& shape, Points& out) {
+    for (const Index v : kit.part("skin")->vertices)
+        if (const Vec3 way = shape[v] - kit.mesh.positions[v]; way.norm() >= kMovesMm)
+            out[v] = head[v] + map.at(v) * way;
 }
 
 void transfer_parts(const BaseKit& kit, const Points& head, const Points& shape, Points& out) {

@@ -1,9 +1,11 @@
 #pragma once
-// How the base's skin turns and stretches in a shape, done by another head's skin.
+// How the base's skin moves in a shape, done by another head's skin.
 //
-// Deformation transfer [Sumner & Popovic 2004], solved as a Poisson problem on the head's triangles [Botsch, Sumner,
-// Pauly, Gross 2006]: each triangle turns and stretches as the base's does; skin that the shape does not move stays
-// exactly where it is. Teeth and tongue go as the base's do, sized as the head's are; lashes ride on the lids.
+// Expression cloning [Noh & Neumann 2001]: each vertex's way is turned and stretched as the head around it is against
+// the base. That is nearer to what heads do whose own expressions are known than the base's triangles' turns and
+// stretches on the head's (deformation transfer [Sumner & Popovic 2004]): measured, benchmarks/README.md. Skin that
+// the shape does not move stays exactly where it is. Teeth and tongue go as the base's do, sized as the head's are;
+// lashes ride on the lids.
 #include "core/base/result.h"
 #include "core/kit/base_kit.h"
 
@@ -15,9 +17,19 @@ inline constexpr double kMovesMm = 1e-3;
 // How much larger than the base's this head is.
 double head_size(const BaseKit& kit, const Points& head);
 
-// head: every vertex in the head's shape at rest; shape: of the base; out: begins as head, gets the skin. Fails with
-// DegenerateInput where the head's triangles do not carry it.
-Status transfer_skin(const BaseKit& kit, const Points& head, const Points& shape, Points& out);
+// How the head lies to the base around each vertex that some expression moves: the affine map that skin around it
+// says, towards the head's own size where that says little.
+class HeadMap {
+ public:
+    HeadMap(const BaseKit& kit, const Points& head);
+    const Mat3& at(Index vertex) const { return map_[vertex]; }
+
+ private:
+    std::vector<Mat3> map_;
+};
+
+// head: every vertex in the head's shape at rest; shape: of the base; out: begins as head, gets the skin.
+void transfer_skin(const BaseKit& kit, const Points& head, const HeadMap& map, const Points& shape, Points& out);
 // What is no skin. out: has the skin.
 void transfer_parts(const BaseKit& kit, const Points& head, const Points& shape, Points& out);
 
