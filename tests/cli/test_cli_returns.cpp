@@ -259,8 +259,9 @@ TEST_CASE("CLI: a proof is mended as a correction that its pose brings in; a she
     const int before = mended.json()["cuts_before"], after = mended.json()["cuts_after"];
     CHECK(after < before);
     std::string corrections;
-    REQUIRE(mended.json()["corrections"].size() >= 2);  // at least one for each leg
-    for (const Json& c : mended.json()["corrections"]) {
+    const Json made = mended.json()["corrections"];
+    REQUIRE(made.size() >= 2);  // at least one for each leg
+    for (const Json& c : made) {
         CHECK(c["brought_in_by"].get<std::string>().starts_with("thick, "));
         corrections += " --correction '" + c["out"].get<std::string>() + "'";
     }
