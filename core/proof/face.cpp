@@ -24,8 +24,9 @@ namespace {
 
 using Pairs = std::vector<std::pair<Index, Index>>;
 
-constexpr double kNearLipsMm = 25;  // skin this near the mouth line is looked at
-constexpr double kLeftMm = 0.01;    // between sheets that are set apart
+constexpr double kNearLipsMm = 25;     // skin this near the mouth line is looked at
+constexpr double kNearNostrilMm = 10;  // and so near to the nostrils
+constexpr double kLeftMm = 0.01;       // between sheets that are set apart
 constexpr int kPushRounds = 2, kIdle = 3, kClosings = 3;
 const std::vector<int> kMendRings = {1, 2, 3, 4, 5, 7, 9, 11};
 constexpr double kSunkMm = 0.05;  // so little in a ball is nothing
@@ -98,6 +99,11 @@ Face::Inside::Inside(const BaseKit& of, const Points& shape)
     for (const TriangleIndices& lip : lip_fans(kit, kNearLipsMm))
         for (const Index t : lip)
             for (const Index v : kit.triangulation.triangles[t]) marked[v] = 1;
+    add_sheets(marked);
+    marked.assign(head.size(), 0);
+    const std::vector<float> nostrils =
+        soft_region(kit.mesh.positions, kit_neighbours(kit), kit.region("nostril_inside"), kNearNostrilMm);
+    for (std::size_t v = 0; v < nostrils.size(); ++v) marked[v] = nostrils[v] > 0;
     add_sheets(marked);
 }
 
@@ -257,13 +263,16 @@ void Face::Inside::mend(const std::function<Points()>& like, const Points& on_ba
         const std::size_t cuts = set_apart(s, allowed, may_move, apart);
         if (cuts > 0) {
             if (!skin) skin = like();
-            for (std::size_t left = cuts, i = 0; left > 0 && i < kMendRings.size(); ++i) {
+            std::size_t left = cuts;
+            const auto repair = [&](int rings) {
+                if (left == 0) return;
                 Points mended = apart;
                 const std::size_t now =
-                    repair_like(kit, {*skin, allowed, &s.triangles, &may_move, {kMendRings[i]}}, mended).cuts_after;
+                    repair_like(kit, {*skin, allowed, &s.triangles, &may_move, {rings}}, mended).cuts_after;
                 if (now < left && sunk(mended) <= std::max(kSunkMm, sunk(apart)))
                     left = now, apart = std::move(mended);
-            }
+            };
+            for (const int rings : kMendRings) repair(rings);
         }
         shape = std::move(apart);
     }

@@ -12,7 +12,7 @@ namespace {
 constexpr double kRegionReach = 2.6;  // of the region, in radii of the ball from its centre
 constexpr double kPairReach = 1.8;    // lids' edges, in radii
 constexpr double kEnoughMm = 0.01;
-constexpr int kRounds = 16;
+constexpr int kRounds = 16, kRoundsToShut = 60, kRoundsToTouch = 5;
 constexpr double kGoesMm = 0.5;                       // skin that moves this far goes along wholly
 constexpr double kMovedMm = 2;                        // skin that moved this far is brought out of the ball wholly
 constexpr double kThinMm = 0.8;                       // the thinnest lid,
@@ -194,7 +194,9 @@ void LidContact::solve(const std::string* expression, const Points& base_shape, 
         goes.push_back(std::isfinite(rooms[i].most)
                            ? 1
                            : std::min(1.0, (base_shape[region_[i]] - base_[region_[i]]).norm() / kGoesMm));
-    for (int round = 0; round < kRounds; ++round) {
+    for (const Pair& p : pairs_)  // but for edges that touch: they go wherever they meet
+        if (expression && p.shut.contains(*expression)) goes[row_[p.a]] = goes[row_[p.b]] = 1;
+    for (int round = 0; round < (expression ? kRoundsToShut : kRounds); ++round) {
         Points right(region_.size(), Vec3::Zero()), apart;
         double sunk = 0, over = 0;
         for (std::size_t i = 0; i < region_.size(); ++i) {
@@ -219,6 +221,23 @@ void LidContact::solve(const std::string* expression, const Points& base_shape, 
         Vec3& p = shape[region_[i]];
         p += goes[i] * missing(rooms[i], p) * ball_.way_out(p);
     }
+    if (expression) touch(*expression, rooms, shape);
+}
+
+// What is left between edges that touch, half by each; what comes too near to the ball by that goes out with the
+// other.
+void LidContact::touch(const std::string& expression, const std::vector<Room>& rooms, Points& shape) const {
+    for (int round = 0; round < kRoundsToTouch; ++round)
+        for (const Pair& p : pairs_) {
+            if (!p.shut.contains(expression)) continue;
+            const Vec3 half = 0.5 * pair_way(p, &expression, shape);
+            shape[p.a] += half, shape[p.b] -= half;
+            const Vec3 middle = 0.5 * (shape[p.a] + shape[p.b]);
+            const double deep =
+                std::max({0.0, missing(rooms[row_[p.a]], shape[p.a]), missing(rooms[row_[p.b]], shape[p.b])});
+            const Vec3 out = deep * ball_.way_out(middle);
+            shape[p.a] += out, shape[p.b] += out;
+        }
 }
 
 }  // namespace veld

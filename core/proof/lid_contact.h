@@ -50,6 +50,7 @@ class LidContact {
     double missing(const Room& room, const Vec3& now) const;
     // How far the pair is to be parted (closed, too, where it touches in that expression).
     Vec3 pair_way(const Pair& pair, const std::string* expression, const Points& shape) const;
+    void touch(const std::string& expression, const std::vector<Room>& rooms, Points& shape) const;
     void solve(const std::string* expression, const Points& base_shape, Points& shape) const;
 
     EyeBall ball_, on_base_;
