@@ -29,7 +29,6 @@ constexpr double kNearNostrilMm = 10;  // and so near to the nostrils
 constexpr double kLeftMm = 0.01;       // between sheets that are set apart
 constexpr int kPushRounds = 2, kIdle = 3, kClosings = 3;
 const std::vector<int> kMendRings = {1, 2, 3, 4, 5, 7, 9, 11};
-constexpr double kOpenMm = 0.05;  // and so little open is shut
 constexpr double kSunkMm = 0.05;  // so little in a ball is nothing
 
 Pairs both(const Pairs& a, const Pairs& b) {
@@ -78,11 +77,7 @@ struct Face::Inside {
     Points sum(const std::vector<ExpressionAmount>& amounts) const;
     std::size_t set_apart(const Sheets& sheets, const Pairs& allowed, const VertexMask& movable, Points& shape) const;
     VertexMask moving(const Points& on_base) const;
-    // How far what touches on the base stays apart.
-    double open(const Touching& touching, const Points& x) const;
-    // open: as above, of all that is to touch in the shape
-    void mend(const std::function<Points()>& like, const Points& on_base, const Pairs& also,
-              const std::function<double(const Points&)>& open, Points& shape) const;
+    void mend(const std::function<Points()>& like, const Points& on_base, const Pairs& also, Points& shape) const;
     Points base_sum(const std::vector<ExpressionAmount>& amounts) const;
     Points mix_of_base(const std::vector<ExpressionAmount>& amounts) const;
 };
@@ -149,7 +144,6 @@ Result<Points> Face::Inside::carry_one(const std::string& name) const {
     Points out = head;
     transfer_skin(kit, head, map, shape, out);
     const Touching touching{shape, meetings.at(name), self_intersections(shape, skin_triangles(kit))};
-    const auto gap = [&](const Points& x) { return open(touching, x); };
     for (const auto& eye : lids) eye->shut(name, shape, out);
     Points best;
     double least = std::numeric_limits<double>::infinity();
@@ -160,31 +154,25 @@ Result<Points> Face::Inside::carry_one(const std::string& name) const {
     for (int round = 0; round < kClosings && least > 0; ++round) {
         const double before = least;
         close_lips(touching, out);
-        mend([&] { return shape; }, shape, touching.cuts, gap, out);
+        mend([&] { return shape; }, shape, touching.cuts, out);
         keep(out);
         if (least == before) break;
     }
     if (least > 0) {  // where eyes are hardly other than the base's, its own way may be the better one
         Points plain = head;
         for (const Index v : kit.part("skin")->vertices) plain[v] += shape[v] - kit.mesh.positions[v];
-        mend([&] { return shape; }, shape, touching.cuts, gap, plain);
+        mend([&] { return shape; }, shape, touching.cuts, plain);
         keep(plain);
     }
     transfer_parts(kit, head, shape, best);
     return best;
 }
 
-double Face::Inside::open(const Touching& touching, const Points& x) const {
-    double out = 0;
-    for (const Meeting& m : touching.meetings)
-        out = std::max(out, (x[m.a] - x[m.b]).norm() - size * (touching.shape[m.a] - touching.shape[m.b]).norm());
-    return out;
-}
-
 // A cut is as bad as a tenth of a millimetre that is open, or in an eyeball.
 double Face::Inside::wrong(const Touching& touching, const Points& x) const {
-    const double gap = open(touching, x);
-    double sunk = 0;
+    double gap = 0, sunk = 0;
+    for (const Meeting& m : touching.meetings)
+        gap = std::max(gap, (x[m.a] - x[m.b]).norm() - size * (touching.shape[m.a] - touching.shape[m.b]).norm());
     for (const auto& eye : lids) sunk = std::max(sunk, eye->sunk(touching.shape, x));
     std::size_t cuts = 0;
     for (const Sheets& s : sheets) {
@@ -258,9 +246,9 @@ std::size_t Face::Inside::set_apart(const Sheets& s, const Pairs& allowed, const
 }
 
 // Sheets that cut are set apart; where that is not enough, skin becomes that other skin, bent by its surroundings, if
-// that neither presses it into an eyeball nor opens what touches. also: pairs that may cut besides the head's own.
+// that does not press it into an eyeball. also: pairs that may cut besides the head's own.
 void Face::Inside::mend(const std::function<Points()>& like, const Points& on_base, const Pairs& also,
-                        const std::function<double(const Points&)>& open, Points& shape) const {
+                        Points& shape) const {
     std::optional<Points> skin;
     const VertexMask may_move = moving(on_base);
     const auto sunk = [&](const Points& x) {
@@ -272,14 +260,7 @@ void Face::Inside::mend(const std::function<Points()>& like, const Points& on_ba
         if (!s.moved(skin_triangles(kit), head, shape)) continue;
         const Pairs allowed = both(s.own, also);
         Points apart = shape;
-        std::size_t cuts = set_apart(s, allowed, may_move, apart);
-        if (open(apart) > std::max(kOpenMm, open(shape))) {  // shut lids matter more than what lies behind them
-            apart = shape;
-            PushOptions only_count;
-            only_count.rounds = 0;
-            cuts = push_apart(apart, skin_triangles(kit), may_move, {allowed.begin(), allowed.end()}, &s.triangles,
-                              only_count);
-        }
+        const std::size_t cuts = set_apart(s, allowed, may_move, apart);
         if (cuts > 0) {
             if (!skin) skin = like();
             std::size_t left = cuts;
@@ -288,8 +269,7 @@ void Face::Inside::mend(const std::function<Points()>& like, const Points& on_ba
                 Points mended = apart;
                 const std::size_t now =
                     repair_like(kit, {*skin, allowed, &s.triangles, &may_move, {rings}}, mended).cuts_after;
-                if (now < left && sunk(mended) <= std::max(kSunkMm, sunk(apart)) &&
-                    open(mended) <= std::max(kOpenMm, open(apart)))
+                if (now < left && sunk(mended) <= std::max(kSunkMm, sunk(apart)))
                     left = now, apart = std::move(mended);
             };
             for (const int rings : kMendRings) repair(rings);
@@ -362,15 +342,7 @@ Points Face::operator()(const std::vector<ExpressionAmount>& amounts) const {
     Points out = in.sum(amounts);
     const Points before = out, on_base = in.base_sum(amounts);
     for (const auto& eye : in.lids) eye->settle(on_base, out);
-    const auto open = [&](const Points& x) {
-        double gap = 0;
-        if (amounts.size() > 1) return gap;  // others among them may part what one has shut
-        for (const auto& [name, amount] : amounts)
-            if (const auto at = in.meetings.find(name); at != in.meetings.end() && amount >= kShutFrom && amount <= 1)
-                gap = std::max(gap, in.open({in.kit.expressions.at(name), at->second, {}}, x));
-        return gap;
-    };
-    in.mend([&] { return in.mix_of_base(amounts); }, on_base, {}, open, out);
+    in.mend([&] { return in.mix_of_base(amounts); }, on_base, {}, out);
     if (out != before) lashes_along(in.kit, before, out);
     return out;
 }
