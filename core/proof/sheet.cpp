@@ -24,7 +24,7 @@ constexpr double kPixelsPerInch = 200;
 constexpr double kNeckBandMm = 40;
 constexpr Page::Ink kDark{0.13, 0.12, 0.11}, kDim{0.45, 0.43, 0.40}, kOchre{0.72, 0.47, 0.08}, kRule{0.80, 0.78, 0.75};
 // a figure in attitudes and a face in motion, when nothing else is worse
-constexpr const char* kPlainOnes[] = {"rest",  "sit",   "squat",    "stride", "head_turned", "T",
+constexpr const char* kPlainOnes[] = {"rest",  "sit",   "squat",    "stride", "head turned", "T",
                                       "blink", "smile", "jaw_open", "gaze",   "lip_pucker",  "extremes"};
 
 // One shape in a stop, from one side.
