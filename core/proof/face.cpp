@@ -8,27 +8,23 @@
 #include <optional>
 #include <set>
 
-#include "core/base/made_once.h"
 #include "core/fit/follow.h"
 #include "core/fit/meeting.h"
-#include "core/fit/push_apart.h"
-#include "core/fit/rest_repair.h"
+#include "core/fit/untangle.h"
 #include "core/kit/kit_surface.h"
-#include "core/kit/lips.h"
 #include "core/proof/lid_contact.h"
 #include "core/proof/transfer.h"
+#include "core/spatial/nearest_points.h"
 #include "core/spatial/self_intersections.h"
 
 namespace veld {
 namespace {
 
 using Pairs = std::vector<std::pair<Index, Index>>;
+using Hold = std::function<void(Points&, const VertexIndices&)>;
 
-constexpr double kNearLipsMm = 25;     // skin this near the mouth line is looked at
-constexpr double kNearNostrilMm = 10;  // and so near to the nostrils
-constexpr double kLeftMm = 0.01;       // between sheets that are set apart
-constexpr int kPushRounds = 2, kIdle = 3, kClosings = 3;
-const std::vector<int> kMendRings = {1, 2, 3, 4, 5, 7, 9, 11};
+constexpr double kAreaMm = 6;  // skin so near to what an expression moves is looked at
+constexpr int kClosings = 3;
 constexpr double kSunkMm = 0.05;  // so little in a ball is nothing
 
 Pairs both(const Pairs& a, const Pairs& b) {
@@ -40,17 +36,6 @@ Pairs both(const Pairs& a, const Pairs& b) {
 }  // namespace
 
 struct Face::Inside {
-    // Skin that may cut: around each eye, around the mouth.
-    struct Sheets {
-        TriangleIndices triangles;  // of the skin's
-        Pairs own;                  // cuts of the head at rest, ascending
-        bool moved(const std::vector<Triangle>& skin, const Points& from, const Points& to) const {
-            return std::any_of(triangles.begin(), triangles.end(), [&](Index t) {
-                return std::any_of(skin[t].begin(), skin[t].end(), [&](Index v) { return from[v] != to[v]; });
-            });
-        }
-    };
-
     // One of the base's expressions: what touches in it, and what cuts.
     struct Touching {
         const Points& shape;
@@ -65,56 +50,63 @@ struct Face::Inside {
     ExpressionMeetings meetings;
     std::map<std::string, Points> carried;
     std::vector<std::unique_ptr<LidContact>> lids;
-    std::vector<Sheets> sheets;
-    MadeOnce<Face> base;  // the base's own face: what skin is like where it is mended
+    TriangleIndices moving_triangles;              // of the skin's, that some expression moves
+    std::map<std::string, TriangleIndices> areas;  // of them, what an expression moves, and what is near to that
+    Pairs own;                                     // of them, what cuts on the head at rest, ascending
 
     Inside(const BaseKit& of, const Points& shape);
-    void add_sheets(const VertexMask& marked);
+    void find_moving();
+    TriangleIndices area_of(const Points& shape) const;
     Status carry(const std::vector<std::string>& names, const Progress& progress);
     Result<Points> carry_one(const std::string& name) const;
-    void close_lips(const Touching& touching, Points& out) const;
-    double wrong(const Touching& touching, const Points& x) const;
+    std::vector<Meeting> lips_of(const std::string& name) const;
+    void close_lips(const std::string& name, Points& out) const;
+    double wrong(const Touching& touching, std::size_t cuts, const Points& x) const;
     Points sum(const std::vector<ExpressionAmount>& amounts) const;
-    std::size_t set_apart(const Sheets& sheets, const Pairs& allowed, const VertexMask& movable, Points& shape) const;
     VertexMask moving(const Points& on_base) const;
-    void mend(const std::function<Points()>& like, const Points& on_base, const Pairs& also, Points& shape) const;
+    Hold holding(const std::string* expression, const Points& on_base) const;
+    std::size_t take_apart(const TriangleIndices& area, const Points& on_base, const Pairs& also, const Hold& hold,
+                           Points& shape) const;
     Points base_sum(const std::vector<ExpressionAmount>& amounts) const;
-    Points mix_of_base(const std::vector<ExpressionAmount>& amounts) const;
 };
 
 Face::Inside::Inside(const BaseKit& of, const Points& shape)
     : kit(of), head(shape), size(head_size(of, shape)), map(of, shape) {
-    VertexMask marked(head.size(), 0);
     std::vector<const std::string*> names;
-    for (const auto& [name, expression] : kit.expressions) names.push_back(&name), meetings[name];
+    for (const auto& [name, expression] : kit.expressions) names.push_back(&name), meetings[name], areas[name];
+    find_moving();
     tbb::parallel_for(std::size_t{0}, names.size(), [&](std::size_t i) {
         meetings.at(*names[i]) = meetings_of(kit, kit.expressions.at(*names[i]));
+        areas.at(*names[i]) = area_of(kit.expressions.at(*names[i]));
     });
-    for (const KitEye& eye : kit.eyes) {
-        lids.push_back(std::make_unique<LidContact>(kit, eye, head, size, meetings));
-        for (const Index v : lids.back()->region()) marked[v] = 1;
-    }
-    add_sheets(marked);
-    marked.assign(head.size(), 0);
-    for (const TriangleIndices& lip : lip_fans(kit, kNearLipsMm))
-        for (const Index t : lip)
-            for (const Index v : kit.triangulation.triangles[t]) marked[v] = 1;
-    add_sheets(marked);
-    marked.assign(head.size(), 0);
-    const std::vector<float> nostrils =
-        soft_region(kit.mesh.positions, kit_neighbours(kit), kit.region("nostril_inside"), kNearNostrilMm);
-    for (std::size_t v = 0; v < nostrils.size(); ++v) marked[v] = nostrils[v] > 0;
-    add_sheets(marked);
+    for (const KitEye& eye : kit.eyes) lids.push_back(std::make_unique<LidContact>(kit, eye, head, size, meetings));
+    own = self_intersections(head, skin_triangles(kit), &moving_triangles);
 }
 
-void Face::Inside::add_sheets(const VertexMask& marked) {
-    Sheets out;
+void Face::Inside::find_moving() {
+    VertexMask moves(head.size(), 0);
+    for (const auto& [name, shape] : kit.expressions) {
+        const VertexMask mine = moving(shape);
+        for (std::size_t v = 0; v < moves.size(); ++v) moves[v] |= mine[v];
+    }
     const std::vector<Triangle>& skin = skin_triangles(kit);
     for (Index t = 0; t < skin.size(); ++t)
-        if (marked[skin[t][0]] || marked[skin[t][1]] || marked[skin[t][2]]) out.triangles.push_back(t);
-    if (out.triangles.empty()) return;
-    out.own = self_intersections(head, skin, &out.triangles);
-    sheets.push_back(std::move(out));
+        if (moves[skin[t][0]] || moves[skin[t][1]] || moves[skin[t][2]]) moving_triangles.push_back(t);
+}
+
+TriangleIndices Face::Inside::area_of(const Points& shape) const {
+    const VertexMask moves = moving(shape);
+    Points places;
+    for (std::size_t v = 0; v < moves.size(); ++v)
+        if (moves[v]) places.push_back(kit.mesh.positions[v]);
+    const NearestPoints nearest(places, kAreaMm);
+    const std::vector<Triangle>& skin = skin_triangles(kit);
+    TriangleIndices out;
+    for (const Index t : moving_triangles)
+        if (std::any_of(skin[t].begin(), skin[t].end(),
+                        [&](Index v) { return moves[v] || nearest.nearest(kit.mesh.positions[v]) != kNone; }))
+            out.push_back(t);
+    return out;
 }
 
 Status Face::Inside::carry(const std::vector<std::string>& names, const Progress& progress) {
@@ -143,60 +135,78 @@ Result<Points> Face::Inside::carry_one(const std::string& name) const {
     const Points& shape = kit.expressions.at(name);
     Points out = head;
     transfer_skin(kit, head, map, shape, out);
-    const Touching touching{shape, meetings.at(name), self_intersections(shape, skin_triangles(kit))};
+    const TriangleIndices& area = areas.at(name);
+    const Touching touching{shape, meetings.at(name), self_intersections(shape, skin_triangles(kit), &area)};
+    const Hold hold = holding(&name, shape);
     for (const auto& eye : lids) eye->shut(name, shape, out);
     Points best;
     double least = std::numeric_limits<double>::infinity();
-    const auto keep = [&](const Points& x) {
-        const double now = wrong(touching, x);
+    const auto take = [&](Points& x) {
+        const std::size_t cuts = take_apart(area, shape, touching.cuts, hold, x);
+        const double now = wrong(touching, cuts, x);
         if (now < least) least = now, best = x;
     };
     for (int round = 0; round < kClosings && least > 0; ++round) {
         const double before = least;
-        close_lips(touching, out);
-        mend([&] { return shape; }, shape, touching.cuts, out);
-        keep(out);
+        close_lips(name, out);
+        take(out);
         if (least == before) break;
     }
     if (least > 0) {  // where eyes are hardly other than the base's, its own way may be the better one
         Points plain = head;
         for (const Index v : kit.part("skin")->vertices) plain[v] += shape[v] - kit.mesh.positions[v];
-        mend([&] { return shape; }, shape, touching.cuts, plain);
-        keep(plain);
+        take(plain);
     }
     transfer_parts(kit, head, shape, best);
     return best;
 }
 
 // A cut is as bad as a tenth of a millimetre that is open, or in an eyeball.
-double Face::Inside::wrong(const Touching& touching, const Points& x) const {
+double Face::Inside::wrong(const Touching& touching, std::size_t cuts, const Points& x) const {
     double gap = 0, sunk = 0;
     for (const Meeting& m : touching.meetings)
         gap = std::max(gap, (x[m.a] - x[m.b]).norm() - size * (touching.shape[m.a] - touching.shape[m.b]).norm());
     for (const auto& eye : lids) sunk = std::max(sunk, eye->sunk(touching.shape, x));
-    std::size_t cuts = 0;
-    for (const Sheets& s : sheets) {
-        const Pairs allowed = both(s.own, touching.cuts);
-        for (const auto& pair : self_intersections(x, skin_triangles(kit), &s.triangles))
-            cuts += !std::binary_search(allowed.begin(), allowed.end(), pair);
-    }
     const auto tenths = [](double mm) { return mm > kSunkMm ? 10 * mm : 0; };
     return static_cast<double>(cuts) + tenths(gap) + tenths(sunk);
 }
 
-// What else touches in the base's expression.
-void Face::Inside::close_lips(const Touching& touching, Points& out) const {
-    std::vector<Meeting> meetings = touching.meetings;
-    std::erase_if(meetings, [&](const Meeting& m) {
+// What touches in the base's expression, but for lids.
+std::vector<Meeting> Face::Inside::lips_of(const std::string& name) const {
+    std::vector<Meeting> out = meetings.at(name);
+    std::erase_if(out, [&](const Meeting& m) {
         return std::any_of(lids.begin(), lids.end(), [&](const auto& eye) {
             const VertexIndices& region = eye->region();
             return std::binary_search(region.begin(), region.end(), m.a);
         });
     });
-    if (meetings.empty()) return;
+    return out;
+}
+
+// What is to hold where sheets are taken apart: lids stay where they meet and outside of the ball; lips stay where
+// they meet in an expression.
+Hold Face::Inside::holding(const std::string* expression, const Points& on_base) const {
+    std::vector<Hold> eyes;
+    for (const auto& eye : lids) eyes.push_back(eye->holding(expression, on_base));
+    std::vector<std::pair<Meeting, Vec3>> lips;
+    if (expression)
+        for (const Meeting& m : lips_of(*expression)) lips.emplace_back(m, size * (on_base[m.a] - on_base[m.b]));
+    return [eyes, lips](Points& x, const VertexIndices& moved) {
+        for (const Hold& eye : eyes) eye(x, moved);
+        for (const auto& [m, wanted] : lips) {
+            const Vec3 half = 0.5 * (wanted - (x[m.a] - x[m.b]));
+            x[m.a] += half, x[m.b] -= half;
+        }
+    };
+}
+
+void Face::Inside::close_lips(const std::string& name, Points& out) const {
+    const std::vector<Meeting> lips = lips_of(name);
+    if (lips.empty()) return;
+    const Points& shape = kit.expressions.at(name);
     Points wanted;
-    for (const Meeting& m : meetings) wanted.push_back(size * (touching.shape[m.b] - touching.shape[m.a]));
-    const Points further = closing_ways(kit, meetings, wanted, head, out);
+    for (const Meeting& m : lips) wanted.push_back(size * (shape[m.b] - shape[m.a]));
+    const Points further = closing_ways(kit, lips, wanted, head, out);
     for (std::size_t v = 0; v < out.size(); ++v) out[v] += further[v];
 }
 
@@ -227,65 +237,14 @@ VertexMask Face::Inside::moving(const Points& on_base) const {
     return out;
 }
 
-// What cuts least of what was tried; a tangle only churns. Returns how many cuts that leaves.
-std::size_t Face::Inside::set_apart(const Sheets& s, const Pairs& allowed, const VertexMask& movable,
-                                    Points& shape) const {
-    const std::vector<Triangle>& skin = skin_triangles(kit);
-    const std::set<std::pair<Index, Index>> may(allowed.begin(), allowed.end());
-    PushOptions options;
-    options.gap_mm = kLeftMm, options.rounds = 0;
-    std::size_t fewest = push_apart(shape, skin, movable, may, &s.triangles, options);
-    Points best = shape;
-    options.rounds = kPushRounds;
-    for (int idle = 0; fewest > 0 && idle < kIdle; ++idle) {
-        const std::size_t left = push_apart(shape, skin, movable, may, &s.triangles, options);
-        if (left < fewest) fewest = left, best = shape, idle = -1;
-    }
-    shape = std::move(best);
-    return fewest;
-}
-
-// Sheets that cut are set apart; where that is not enough, skin becomes that other skin, bent by its surroundings, if
-// that does not press it into an eyeball. also: pairs that may cut besides the head's own.
-void Face::Inside::mend(const std::function<Points()>& like, const Points& on_base, const Pairs& also,
-                        Points& shape) const {
-    std::optional<Points> skin;
-    const VertexMask may_move = moving(on_base);
-    const auto sunk = [&](const Points& x) {
-        double out = 0;
-        for (const auto& eye : lids) out = std::max(out, eye->sunk(on_base, x));
-        return out;
-    };
-    for (const Sheets& s : sheets) {
-        if (!s.moved(skin_triangles(kit), head, shape)) continue;
-        const Pairs allowed = both(s.own, also);
-        Points apart = shape;
-        const std::size_t cuts = set_apart(s, allowed, may_move, apart);
-        if (cuts > 0) {
-            if (!skin) skin = like();
-            std::size_t left = cuts;
-            const auto repair = [&](int rings) {
-                if (left == 0) return;
-                Points mended = apart;
-                const std::size_t now =
-                    repair_like(kit, {*skin, allowed, &s.triangles, &may_move, {rings}}, mended).cuts_after;
-                if (now < left && sunk(mended) <= std::max(kSunkMm, sunk(apart)))
-                    left = now, apart = std::move(mended);
-            };
-            for (const int rings : kMendRings) repair(rings);
-        }
-        shape = std::move(apart);
-    }
-}
-
-// The base with these expressions at once: lids and sheets put right, nothing mended.
-Points Face::Inside::mix_of_base(const std::vector<ExpressionAmount>& amounts) const {
-    const Face& own = base.get([this] { return Face::of_base(kit); });
-    Points out = own.sum(amounts);
-    const Points added = out;
-    for (const auto& eye : own.inside_->lids) eye->settle(added, out);
-    for (const Sheets& s : own.inside_->sheets) own.inside_->set_apart(s, s.own, own.inside_->moving(added), out);
-    return out;
+// Sheets that cut are taken out of each other again. also: pairs that may cut besides the head's own.
+std::size_t Face::Inside::take_apart(const TriangleIndices& area, const Points& on_base, const Pairs& also,
+                                     const Hold& hold, Points& shape) const {
+    UntangleOptions options;
+    options.hold = hold;
+    VertexMask may_move = moving(on_base);
+    for (std::size_t v = 0; v < head.size(); ++v) may_move[v] |= shape[v] != head[v];
+    return untangle(shape, skin_triangles(kit), may_move, both(own, also), &area, options);
 }
 
 Face::Face(std::unique_ptr<Inside> inside) : inside_(std::move(inside)) {}
@@ -342,7 +301,13 @@ Points Face::operator()(const std::vector<ExpressionAmount>& amounts) const {
     Points out = in.sum(amounts);
     const Points before = out, on_base = in.base_sum(amounts);
     for (const auto& eye : in.lids) eye->settle(on_base, out);
-    in.mend([&] { return in.mix_of_base(amounts); }, on_base, {}, out);
+    TriangleIndices area;
+    for (const auto& [name, amount] : amounts)
+        if (const auto at = in.areas.find(name); at != in.areas.end() && amount != 0)
+            area.insert(area.end(), at->second.begin(), at->second.end());
+    std::sort(area.begin(), area.end());
+    area.erase(std::unique(area.begin(), area.end()), area.end());
+    in.take_apart(area, on_base, {}, in.holding(nullptr, on_base), out);
     if (out != before) lashes_along(in.kit, before, out);
     return out;
 }

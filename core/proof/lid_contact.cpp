@@ -221,16 +221,16 @@ void LidContact::solve(const std::string* expression, const Points& base_shape, 
         Vec3& p = shape[region_[i]];
         p += goes[i] * missing(rooms[i], p) * ball_.way_out(p);
     }
-    if (expression) touch(*expression, rooms, shape);
+    if (expression) touch(expression, rooms, shape);
 }
 
 // What is left between edges that touch, half by each; what comes too near to the ball by that goes out with the
 // other.
-void LidContact::touch(const std::string& expression, const std::vector<Room>& rooms, Points& shape) const {
+void LidContact::touch(const std::string* expression, const std::vector<Room>& rooms, Points& shape) const {
     for (int round = 0; round < kRoundsToTouch; ++round)
         for (const Pair& p : pairs_) {
-            if (!p.shut.contains(expression)) continue;
-            const Vec3 half = 0.5 * pair_way(p, &expression, shape);
+            const Vec3 half = 0.5 * pair_way(p, expression, shape);
+            if (half.isZero()) continue;
             shape[p.a] += half, shape[p.b] -= half;
             const Vec3 middle = 0.5 * (shape[p.a] + shape[p.b]);
             const double deep =
@@ -238,6 +238,17 @@ void LidContact::touch(const std::string& expression, const std::vector<Room>& r
             const Vec3 out = deep * ball_.way_out(middle);
             shape[p.a] += out, shape[p.b] += out;
         }
+}
+
+std::function<void(Points&, const VertexIndices&)> LidContact::holding(const std::string* expression,
+                                                                       const Points& base_shape) const {
+    if (!free_ || !meeting_) return [](Points&, const VertexIndices&) {};
+    return [this, rooms = room(base_shape), name = expression ? *expression : "", any = expression != nullptr](
+               Points& shape, const VertexIndices& moved) {
+        for (const Index v : moved)
+            if (row_[v] != kNone) shape[v] += missing(rooms[row_[v]], shape[v]) * ball_.way_out(shape[v]);
+        touch(any ? &name : nullptr, rooms, shape);
+    };
 }
 
 }  // namespace veld

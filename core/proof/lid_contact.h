@@ -4,6 +4,8 @@
 // Projective constraints [Bouaziz et al. 2014]: the skin around the eye is moved on as evenly as the surface allows
 // (harmonic), while skin near the ball is drawn to its outside and edges of lids to where they meet. The system is
 // factored once for a head.
+#include <functional>
+
 #include "core/fit/meeting.h"
 #include "core/linalg/spd_solver.h"
 #include "core/proof/eye_ball.h"
@@ -28,6 +30,10 @@ class LidContact {
     bool shuts_in(const std::string& expression) const;  // they touch in the base's
     // Any mix: lids that passed one another meet; skin stays outside of the ball.
     void settle(const Points& base_shape, Points& shape) const;
+    // The same for the few vertices that another step moved: edges meet (null: have not passed one another), skin
+    // stays outside. base_shape is not kept; this must outlive it.
+    std::function<void(Points&, const VertexIndices&)> holding(const std::string* expression,
+                                                               const Points& base_shape) const;
     // How far skin is missing from where it is wanted, mm: in the ball, or too near to it.
     double sunk(const Points& base_shape, const Points& shape) const;
 
@@ -50,7 +56,7 @@ class LidContact {
     double missing(const Room& room, const Vec3& now) const;
     // How far the pair is to be parted (closed, too, where it touches in that expression).
     Vec3 pair_way(const Pair& pair, const std::string* expression, const Points& shape) const;
-    void touch(const std::string& expression, const std::vector<Room>& rooms, Points& shape) const;
+    void touch(const std::string* expression, const std::vector<Room>& rooms, Points& shape) const;
     void solve(const std::string* expression, const Points& base_shape, Points& shape) const;
 
     EyeBall ball_, on_base_;

@@ -6,8 +6,8 @@
 #include <numeric>
 #include <set>
 
-#include "core/fit/push_apart.h"
 #include "core/fit/rest_repair.h"
+#include "core/fit/untangle.h"
 #include "core/kit/kit_surface.h"
 #include "core/kit/lips.h"
 #include "core/spatial/self_intersections.h"
@@ -17,10 +17,9 @@ namespace {
 
 using Pairs = std::vector<std::pair<Index, Index>>;
 
-constexpr double kMouthMm = 25;    // skin this near the mouth line is looked at for lips
-constexpr double kApartMm = 0.05;  // between sheets that were pushed apart
-constexpr double kDeepMm = 8;      // deeper cuts than this are no slip
-constexpr int kPushes = 4;
+constexpr double kLipsNearMm = 25;  // skin this near the mouth line is looked at for lips
+constexpr double kStepMm = 0.3;     // thighs and armpits cut deeper than lids
+constexpr int kMendTries = 4;
 constexpr double kDriverShare = 0.25;  // of what moves: an expression that moves so much of it brings it in
 constexpr double kMovesItMm = 0.05;
 constexpr double kLeastOfAll = 0.03;  // a joint whose skin moves by less of all gets no correction of its own
@@ -55,7 +54,7 @@ struct Look {
 // Numbers of the skin's triangles around the mouth.
 TriangleIndices mouth_triangles(const BaseKit& kit) {
     VertexMask near(kit.mesh.positions.size(), 0);
-    for (const TriangleIndices& lip : lip_fans(kit, kMouthMm))
+    for (const TriangleIndices& lip : lip_fans(kit, kLipsNearMm))
         for (const Index t : lip)
             for (const Index v : kit.triangulation.triangles[t]) near[v] = 1;
     TriangleIndices out;
@@ -65,7 +64,7 @@ TriangleIndices mouth_triangles(const BaseKit& kit) {
     return out;
 }
 
-// Skin as the base's in that stop, bent by its surroundings, where that is enough; what is left is pushed apart.
+// Skin as the base's in that stop, bent by its surroundings, where that is enough; what is left is taken apart.
 Points pushed_apart(Look& look, const Pairs& cutting, std::size_t* left) {
     Points out = look.x;
     *left = cutting.size();
@@ -75,13 +74,12 @@ Points pushed_apart(Look& look, const Pairs& cutting, std::size_t* left) {
     if (const std::size_t now = look.cuts(bent).size(); now < *left) *left = now, out = std::move(bent);
     VertexMask movable(out.size(), 0);
     for (const Index v : look.kit.part("skin")->vertices) movable[v] = 1;
-    PushOptions options;
-    options.gap_mm = kApartMm, options.most_mm = kDeepMm;
-    for (int again = 0; again<kPushes&& * left> 0; ++again) {
+    UntangleOptions options;
+    options.step_mm = kStepMm;
+    for (int tries = 0; tries<kMendTries&& * left> 0; ++tries) {
         Points apart = out;
         look.allow_all_but(look.cuts(apart), apart);
-        push_apart(apart, skin_triangles(look.kit), movable, {look.allowed.begin(), look.allowed.end()}, look.only(),
-                   options);
+        untangle(apart, skin_triangles(look.kit), movable, look.allowed, look.only(), options);
         const std::size_t now = look.cuts(apart).size();
         if (now >= *left) break;
         *left = now, out = std::move(apart);

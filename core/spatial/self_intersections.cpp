@@ -8,6 +8,8 @@
 namespace veld {
 namespace {
 
+constexpr std::size_t kFew = 1000;  // triangles: no tree is worth while
+
 // Does the open segment p-q pass through the inside of triangle abc?
 bool crosses(const Vec3& p, const Vec3& q, const Vec3& a, const Vec3& b, const Vec3& c) {
     const Vec3 n = (b - a).cross(c - a);
@@ -44,6 +46,30 @@ struct Search {
     }
 };
 
+// Sweep and prune [Cohen et al. 1995]: boxes in order of where they begin, each against those that begin inside it.
+void sweep(Search& search) {
+    const std::size_t count = search.only ? search.only->size() : search.triangles.size();
+    std::vector<std::pair<Eigen::AlignedBox3d, Index>> boxes;
+    Eigen::AlignedBox3d all;
+    for (Index i = 0; i < count; ++i) {
+        Eigen::AlignedBox3d box;
+        for (const Index v : search.triangles[search.number(i)]) box.extend(search.positions[v]);
+        all.extend(box);
+        boxes.emplace_back(box, search.number(i));
+    }
+    int axis = 0;
+    if (count > 0) all.sizes().maxCoeff(&axis);
+    std::sort(boxes.begin(), boxes.end(),
+              [&](const auto& a, const auto& b) { return a.first.min()[axis] < b.first.min()[axis]; });
+    for (std::size_t i = 0; i < boxes.size(); ++i)
+        for (std::size_t k = i + 1; k < boxes.size() && boxes[k].first.min()[axis] <= boxes[i].first.max()[axis];
+             ++k) {
+            if (!boxes[i].first.intersects(boxes[k].first)) continue;
+            const auto [a, b] = std::minmax(boxes[i].second, boxes[k].second);
+            if (search.intersects(a, b)) search.found.emplace_back(a, b);
+        }
+}
+
 void triangle_bounds(const RTCBoundsFunctionArguments* args) {
     const auto& s = *static_cast<const Search*>(args->geometryUserPtr);
     const Triangle& t = s.triangles[s.number(args->primID)];
@@ -77,6 +103,11 @@ std::vector<std::pair<Index, Index>> self_intersections(const Points& positions,
                                                         const std::vector<Triangle>& triangles,
                                                         const TriangleIndices* only) {
     Search search{positions, triangles, only, {}, {}};
+    if ((only ? only->size() : triangles.size()) <= kFew) {
+        sweep(search);
+        std::sort(search.found.begin(), search.found.end());
+        return std::move(search.found);
+    }
     RTCDevice device = rtcNewDevice(nullptr);
     RTCScene scene = rtcNewScene(device);
     RTCGeometry geometry = rtcNewGeometry(device, RTC_GEOMETRY_TYPE_USER);

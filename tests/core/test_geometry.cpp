@@ -4,6 +4,7 @@
 #include <random>
 
 #include "core/fit/push_apart.h"
+#include "core/fit/untangle.h"
 #include "core/fit/wrap.h"
 #include "core/linalg/fit_similarity.h"
 #include "core/linalg/spd_solver.h"
@@ -116,6 +117,59 @@ TEST_CASE("Self-intersections: crossing sheets are found and pushed apart") {
     const std::size_t left = push_apart(x, tri, VertexMask(x.size(), 1), {});
     REQUIRE(left == 0);
     REQUIRE(self_intersections(x, tri).empty());
+}
+
+TEST_CASE("Self-intersections: skin that slipped through itself is taken out again, shapes around it stay") {
+    // a flap that lies over a sheet and went through it with its tip, deeper than pushing apart would go
+    const Mesh flat = sheet(16, 8, [](double, double) { return 0.0; });
+    const Mesh flap = sheet(16, 8, [](double x, double y) { return 1.2 - 2.0 * std::exp(-0.5 * (x * x + y * y)); });
+    Points x = flat.positions;
+    std::vector<Triangle> tri = triangulate(flat).triangles;
+    const Index shift = flat.vertex_count();
+    for (Triangle t : triangulate(flap).triangles) tri.push_back({t[0] + shift, t[2] + shift, t[1] + shift});
+    x.insert(x.end(), flap.positions.begin(), flap.positions.end());
+    const auto before = self_intersections(x, tri);
+    REQUIRE(before.size() > 20);
+
+    Points apart = x;
+    CHECK(untangle(apart, tri, VertexMask(x.size(), 1), {}) == 0);
+    CHECK(self_intersections(apart, tri).empty());
+    for (std::size_t v = 0; v < x.size(); ++v) {
+        CHECK((apart[v] - x[v]).norm() < 1.5);
+        if (std::hypot(x[v].x(), x[v].y()) > 3) CHECK(apart[v] == x[v]);
+    }
+
+    SECTION("what may not move stays, and what may cut is left alone") {
+        VertexMask above(x.size(), 0);
+        std::fill(above.begin() + shift, above.end(), char(1));
+        Points half = x;
+        UntangleOptions larger;
+        larger.step_mm = 0.3;  // one side has to go all the way
+        CHECK(untangle(half, tri, above, {}, nullptr, larger) == 0);
+        for (Index v = 0; v < shift; ++v) CHECK(half[v] == x[v]);
+        Points same = x;
+        CHECK(untangle(same, tri, VertexMask(x.size(), 1), before) == 0);
+        CHECK(same == x);
+        CHECK(untangle(same, tri, VertexMask(x.size(), 0), {}) == before.size());
+        CHECK(same == x);
+    }
+    SECTION("what is to hold does, in what comes back") {
+        UntangleOptions options;
+        options.hold = [&](Points& p, const VertexIndices& moved) {
+            CHECK(std::is_sorted(moved.begin(), moved.end()));
+            p[0].z() = 7;
+        };
+        Points held = x;
+        CHECK(untangle(held, tri, VertexMask(x.size(), 1), {}, nullptr, options) == 0);
+        CHECK(held[0].z() == 7);
+    }
+    SECTION("no more cuts than before where nothing helps") {
+        UntangleOptions options;
+        options.hold = [&](Points& p, const VertexIndices&) { p = x, p[shift].z() += 1; };  // undoes every round
+        Points same = x;
+        CHECK(untangle(same, tri, VertexMask(x.size(), 1), {}, nullptr, options) == before.size());
+        CHECK(same == x);
+    }
 }
 
 TEST_CASE("Corner split: every corner keeps its vertex and its UV") {
