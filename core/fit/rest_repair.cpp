@@ -13,7 +13,8 @@ namespace veld {
 namespace {
 
 constexpr int kPasses = 3;
-constexpr std::size_t kMostOfSkin = 4;  // an area larger than a quarter of the skin is no repair
+constexpr int kRings[] = {2, 4, 7, 11};  // of vertices around a cut that move, tried in turn
+constexpr std::size_t kMostOfSkin = 4;   // an area larger than a quarter of the skin is no repair
 
 using Cuts = std::vector<std::pair<Index, Index>>;
 
@@ -177,10 +178,8 @@ RestRepair repair_like(const BaseKit& kit, const SkinLike& like, Points& rest) {
     out.cuts_before = out.cuts_after = static_cast<Index>(cuts.size());
     const Points before = rest;
     // what one ring size mended gives another one new ground
-    for (std::size_t step = 0; step < kPasses * like.rings.size() && !cuts.empty(); ++step) {
-        const int rings = like.rings[step % like.rings.size()];
-        VertexMask moved = grown(kit, cut_vertices(kit, cuts), rings);
-        for (std::size_t v = 0; like.movable && v < moved.size(); ++v) moved[v] = moved[v] && (*like.movable)[v];
+    for (std::size_t step = 0; step < kPasses * std::size(kRings) && !cuts.empty(); ++step) {
+        const VertexMask moved = grown(kit, cut_vertices(kit, cuts), kRings[step % std::size(kRings)]);
         for (const Piece& piece : pieces_of(kit, moved))
             if (piece.held.size() > 3 && piece.inside.size() < kit.part("skin")->vertices.size() / kMostOfSkin)
                 mend(kit, like, piece, rest);

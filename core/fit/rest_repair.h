@@ -16,8 +16,6 @@ struct SkinLike {
     const Points& shape;                                  // every vertex of the base
     const std::vector<std::pair<Index, Index>>& allowed;  // pairs of skin triangles that may cut, ascending
     const TriangleIndices* only = nullptr;                // null: all, or the skin triangles that are looked at
-    const VertexMask* movable = nullptr;                  // null: all, or what may move
-    std::vector<int> rings = {2, 4, 7, 11};               // of vertices around a cut that move, tried in turn
 };
 // Around each cut the shape becomes that other one, bent by what surrounds it; see below.
 RestRepair repair_like(const BaseKit& kit, const SkinLike& like, Points& shape);

@@ -13,7 +13,7 @@
 namespace veld {
 
 struct UntangleOptions {
-    double step_mm = 0.1;                // the most that a round moves a vertex
+    double step_mm = 0.1;                 // the most that a round moves a vertex
     int rounds = 400, idle_rounds = 200;  // in all; without fewer cuts
     // What must hold besides (lids that meet): called after each round, with the vertices that it moved, ascending.
     std::function<void(Points&, const VertexIndices&)> hold;

@@ -3,9 +3,9 @@
 //
 // Each expression of the kit is carried to the head (transfer.h); their ways add up. What that does wrong is put right
 // after: lids that would pass one another meet where they meet in the blink; skin that would sink into an eyeball goes
-// round it (lid_contact.h); sheets that cut each other (lips, lids, folds) are taken out of each other while what meets
-// goes on to meet (core/fit/untangle.h). What a head needs beyond the kit's plain expressions is so found for every
-// mix, not kept for some.
+// round it (lid_contact.h); sheets that cut each other (lips, lids, folds) are taken out of each other while what
+// meets goes on to meet (core/fit/untangle.h). What a head needs beyond the kit's plain expressions is so found for
+// every mix, not kept for some.
 #include <memory>
 
 #include "core/base/progress.h"

@@ -70,7 +70,7 @@ Points pushed_apart(Look& look, const Pairs& cutting, std::size_t* left) {
     *left = cutting.size();
     look.allow_all_but(cutting, out);
     Points bent = out;
-    repair_like(look.kit, {look.like, look.allowed, look.only(), nullptr}, bent);
+    repair_like(look.kit, {look.like, look.allowed, look.only()}, bent);
     if (const std::size_t now = look.cuts(bent).size(); now < *left) *left = now, out = std::move(bent);
     VertexMask movable(out.size(), 0);
     for (const Index v : look.kit.part("skin")->vertices) movable[v] = 1;

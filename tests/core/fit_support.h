@@ -43,6 +43,16 @@ inline FitInput demo_input() {
     return {demo_kit().get(), {}, &ottoline().scan.mesh, ottoline().marks, Unit::Metre, {}};
 }
 
+// With settings as they come; made once.
+inline const FitResult& demo_fit() {
+    static const FitResult fit = [] {
+        auto made = run_fit(demo_input(), {});
+        if (!made) throw std::runtime_error(made.error().message);
+        return std::move(*made);
+    }();
+    return fit;
+}
+
 inline double face_to_truth(const FitResult& fit) {
     const auto bytes = read_file(demo("subjects/ottoline/ottoline_truth.scan_space_m.f32"));
     const auto* truth = reinterpret_cast<const float*>(bytes->data.get());

@@ -1,6 +1,7 @@
 // The fit on subjects whose truth is known.
 #include <catch2/catch.hpp>
 
+#include "core/proof/carry_expression.h"
 #include "tests/core/fit_support.h"
 
 TEST_CASE("Fit: made-up heads come back within the figures we hold ourselves to", "[accuracy]") {
@@ -28,8 +29,7 @@ TEST_CASE("Fit: made-up heads come back within the figures we hold ourselves to"
 
 TEST_CASE("Fit: the demo's head scan") {
     const auto kit = demo_kit();
-    const auto fit = run_fit(demo_input(), {});
-    REQUIRE(fit);
+    const FitResult* fit = &demo_fit();
     CHECK(fit->figures.regions.at("face").median <= 0.15);
     CHECK(fit->figures.flipped_faces == 0);
     CHECK(fit->figures.self_intersections == 0);
@@ -67,6 +67,17 @@ TEST_CASE("Fit: the demo's head scan") {
             }
         }
     }
+    SECTION("it blinks, smiles and opens its mouth, and no skin cuts itself") {
+        for (const char* name : {"blink", "smile", "jaw_open"}) {
+            CAPTURE(name);
+            const auto shape = carry_expression(*kit, fit->positions, name);
+            REQUIRE(shape);
+            const ContactFigures contact = contact_figures(*kit, *shape, name);
+            CHECK(contact.cuts == 0);
+            CHECK(contact.gap_mm <= 0.1);
+            CHECK(contact.outside_mm >= 0);
+        }
+    }
     SECTION("the same input gives the same result") {
         const auto again = run_fit(demo_input(), {});
         REQUIRE(again);
@@ -78,7 +89,7 @@ TEST_CASE("Fit: the demo's head scan") {
 }
 
 TEST_CASE("Fit: a base that is folded somewhere is fitted as closely as a clean one elsewhere") {
-    const auto clean = run_fit(demo_input(), {});
+    const FitResult* clean = &demo_fit();
     BaseKit folded = *demo_kit();
     // a vertex of the cheek far over its neighbour: faces there stand on their heads
     const Index v = folded.landmarks.at("cheek_l").vertices[0], n = *kit_neighbours(folded).begin(v);
@@ -86,7 +97,6 @@ TEST_CASE("Fit: a base that is folded somewhere is fitted as closely as a clean 
     FitInput in = demo_input();
     in.kit = &folded;
     const auto fit = run_fit(in, {});
-    REQUIRE(clean);
     REQUIRE(fit);
     for (const char* region : {"skull", "nose", "mouth", "chin"}) {
         const auto at = clean->figures.regions.find(region);
@@ -114,8 +124,7 @@ TEST_CASE("Fit: a covered region keeps the base's form and is not counted") {
     const Index crown = demo_kit()->landmarks.at("vertex").vertices[0];
     CHECK(std::isnan(fit->distances[crown]));
     // under the cap the free skull stays lower than the knitted one
-    const auto with_cap = run_fit(demo_input(), {});
-    CHECK(fit->positions[crown].y() < with_cap->positions[crown].y());
+    CHECK(fit->positions[crown].y() < demo_fit().positions[crown].y());
     CHECK(fit->figures.flipped_faces == 0);
 }
 
