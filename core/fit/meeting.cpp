@@ -26,11 +26,17 @@ std::int64_t cell_of(const Vec3& p) {
 std::vector<Meeting> meetings_of(const BaseKit& kit, const Points& shape) {
     const Points& rest = kit.mesh.positions;
     const VertexIndices& skin = kit.part("skin")->vertices;
+    VertexIndices moved;
+    Eigen::AlignedBox3d around;  // only what is in it can meet
+    for (const Index v : skin)
+        if ((shape[v] - rest[v]).norm() >= kMovesMm) moved.push_back(v), around.extend(shape[v]);
+    if (moved.empty()) return {};
+    around.min().array() -= kTouchMm, around.max().array() += kTouchMm;
     std::unordered_map<std::int64_t, VertexIndices> cells;
-    for (const Index v : skin) cells[cell_of(shape[v])].push_back(v);
+    for (const Index v : skin)
+        if (around.contains(shape[v])) cells[cell_of(shape[v])].push_back(v);
     std::vector<Meeting> out;
-    for (const Index v : skin) {
-        if ((shape[v] - rest[v]).norm() < kMovesMm) continue;
+    for (const Index v : moved) {
         Index best = kNone;
         double least = kTouchMm;
         for (int i = 0; i < 27; ++i) {

@@ -97,14 +97,17 @@ void Face::Inside::find_moving() {
 TriangleIndices Face::Inside::area_of(const Points& shape) const {
     const VertexMask moves = moving(shape);
     Points places;
+    Eigen::AlignedBox3d around;
     for (std::size_t v = 0; v < moves.size(); ++v)
-        if (moves[v]) places.push_back(kit.mesh.positions[v]);
+        if (moves[v]) places.push_back(kit.mesh.positions[v]), around.extend(kit.mesh.positions[v]);
+    around.min().array() -= kAreaMm, around.max().array() += kAreaMm;
     const NearestPoints nearest(places, kAreaMm);
+    const auto near = [&](const Vec3& p) { return around.contains(p) && nearest.nearest(p) != kNone; };
     const std::vector<Triangle>& skin = skin_triangles(kit);
     TriangleIndices out;
     for (const Index t : moving_triangles)
         if (std::any_of(skin[t].begin(), skin[t].end(),
-                        [&](Index v) { return moves[v] || nearest.nearest(kit.mesh.positions[v]) != kNone; }))
+                        [&](Index v) { return moves[v] || near(kit.mesh.positions[v]); }))
             out.push_back(t);
     return out;
 }

@@ -16,6 +16,7 @@ using Pairs = std::vector<std::pair<Index, Index>>;
 
 constexpr int kFoldRings = 3;
 constexpr double kStretchShare = 0.999;  // of the edges
+constexpr double kDeeperMm = 0.05;       // in a ball than at rest: less is no news
 constexpr double kBadMm = 0.1, kBadVolume = 0.05, kBadFloorMm = 5, kBadStretch = 1.5;
 
 bool has(const Pairs& pairs, const std::pair<Index, Index>& pair) {
@@ -62,7 +63,7 @@ struct ProofPlaces::Inside : KitPlacesForProofs {
     void teeth(Look& look) const;
     void lids_shut(Look& look) const;
     void lids_sunk(Look& look) const;
-    double deepest(const Points& x, const Points& b, Index* at) const;
+    double deepest(const Look& look, bool rests, Index* at) const;
     void volumes(Look& look) const;
     void floor(Look& look) const;
     void stretch(Look& look) const;
@@ -187,17 +188,19 @@ void ProofPlaces::Inside::lids_shut(Look& look) const {
     if (any) look.add(ProofMeasure::LidGap, gap, 0, at);
 }
 
-// The deepest that skin lies in a ball where the base's lies outside of it.
-double ProofPlaces::Inside::deepest(const Points& x, const Points& b, Index* at) const {
+// The deepest that skin lies in a ball where the base's lies outside of it; what lies as deep at rest is of the rest.
+double ProofPlaces::Inside::deepest(const Look& look, bool rests, Index* at) const {
+    const Points &x = look.x, &b = look.b;
     double out = 0;
     for (std::size_t e = 0; e < kit.eyes.size(); ++e) {
         const EyeBall ball(kit, kit.eyes[e], x);
         if (!ball.there()) continue;
-        const EyeBall on_base(kit, kit.eyes[e], b);
+        const EyeBall on_base(kit, kit.eyes[e], b), at_rest(kit, kit.eyes[e], look.x_rest);
         for (const Index v : around_eye[e]) {
             if (!ball.near(x[v])) continue;
             const double deep = -ball.outside(x[v]);
             if (deep <= out || !(on_base.outside(b[v]) > 0)) continue;
+            if (!rests && deep < kDeeperMm - at_rest.outside(look.x_rest[v])) continue;
             out = deep;
             if (at) *at = v;
         }
@@ -206,9 +209,10 @@ double ProofPlaces::Inside::deepest(const Points& x, const Points& b, Index* at)
 }
 
 void ProofPlaces::Inside::lids_sunk(Look& look) const {
-    if (kit.eyes.empty() || look.stop.expressions.empty()) return;
+    const bool rests = look.x == look.x_rest;
+    if (kit.eyes.empty() || (look.stop.expressions.empty() && !rests)) return;
     Index at = kNone;
-    const double deep = deepest(look.x, look.b, &at);
+    const double deep = deepest(look, rests, &at);
     look.add(ProofMeasure::LidSunk, deep, 0, at);
 }
 

@@ -169,6 +169,17 @@ TEST_CASE("Proofs: nothing is wrong with the base; what is done to a shape is fo
         CHECK(sunk > 0.2);
         REQUIRE(at != kNone);
         CHECK((plain[at] - eye.centre).norm() < 2 * eye.radius);
+
+        // what lies in the ball at rest is told of the rest, and not of every expression again
+        const auto sunk_in = [&](const ProofStop& stop, const Points& x) {
+            for (const ProofFigure& f : places.measure(*subject, base, stop, x, base.at(stop, Skinning::Linear)))
+                if (f.measure == ProofMeasure::LidSunk) return f.value;
+            return -1.0;
+        };
+        CHECK(sunk_in({}, shape) > 0.2);
+        Points still = shape;
+        still[kit->landmarks.at("pronasale").vertices[0]].z() += 1;
+        CHECK(sunk_in({{}, {{"nose_wrinkle", 1}}}, still) < 0.05);
     }
     SECTION("sheets that cut each other are counted, not those of the shape at rest") {
         const Proof open = proof_named(*kit, "jaw_open");
