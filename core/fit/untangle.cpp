@@ -130,9 +130,15 @@ class Contours {
 
 std::size_t untangle(Points& shape, const std::vector<Triangle>& triangles, const VertexMask& movable,
                      const TrianglePairs& allowed, const TriangleIndices* only, const UntangleOptions& options) {
+    const auto may_move = [&](Index t) {
+        return std::any_of(triangles[t].begin(), triangles[t].end(), [&](Index v) { return movable[v]; });
+    };
     const auto new_cuts = [&](const Points& x, const TriangleIndices* among) {
         TrianglePairs out = self_intersections(x, triangles, among);
-        std::erase_if(out, [&](const auto& pair) { return std::binary_search(allowed.begin(), allowed.end(), pair); });
+        std::erase_if(out, [&](const auto& pair) {
+            return std::binary_search(allowed.begin(), allowed.end(), pair) ||
+                   (!may_move(pair.first) && !may_move(pair.second));
+        });
         return out;
     };
     TrianglePairs all = new_cuts(shape, only);

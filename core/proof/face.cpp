@@ -50,7 +50,8 @@ struct Face::Inside {
     ExpressionMeetings meetings;
     std::map<std::string, Points> carried;
     std::vector<std::unique_ptr<LidContact>> lids;
-    TriangleIndices moving_triangles;              // of the skin's, that some expression moves
+    std::vector<Triangle> faces;                   // the skin's triangles, then those of teeth and tongue
+    TriangleIndices moving_triangles;              // of the skin, that some expression moves
     std::map<std::string, TriangleIndices> areas;  // of them, what an expression moves, and what is near to that
     Pairs own;                                     // of them, what cuts on the head at rest, ascending
 
@@ -80,7 +81,9 @@ Face::Inside::Inside(const BaseKit& of, const Points& shape)
         areas.at(*names[i]) = area_of(kit.expressions.at(*names[i]));
     });
     for (const KitEye& eye : kit.eyes) lids.push_back(std::make_unique<LidContact>(kit, eye, head, size, meetings));
-    own = self_intersections(head, skin_triangles(kit), &moving_triangles);
+    TriangleIndices all = moving_triangles;
+    for (std::size_t t = skin_triangles(kit).size(); t < faces.size(); ++t) all.push_back(static_cast<Index>(t));
+    own = self_intersections(head, faces, &all);
 }
 
 void Face::Inside::find_moving() {
@@ -89,9 +92,14 @@ void Face::Inside::find_moving() {
         const VertexMask mine = moving(shape);
         for (std::size_t v = 0; v < moves.size(); ++v) moves[v] |= mine[v];
     }
-    const std::vector<Triangle>& skin = skin_triangles(kit);
-    for (Index t = 0; t < skin.size(); ++t)
-        if (moves[skin[t][0]] || moves[skin[t][1]] || moves[skin[t][2]]) moving_triangles.push_back(t);
+    faces = skin_triangles(kit);
+    for (Index t = 0; t < faces.size(); ++t)
+        if (moves[faces[t][0]] || moves[faces[t][1]] || moves[faces[t][2]]) moving_triangles.push_back(t);
+    for (const KitPart& part : kit.parts) {
+        if (part.rule() != PartRule::UpperJaw && part.rule() != PartRule::LowerJaw) continue;
+        for (std::size_t t = 0; t < kit.triangulation.triangles.size(); ++t)
+            if (part.has_face(kit.triangulation.triangle_face[t])) faces.push_back(kit.triangulation.triangles[t]);
+    }
 }
 
 TriangleIndices Face::Inside::area_of(const Points& shape) const {
@@ -103,12 +111,15 @@ TriangleIndices Face::Inside::area_of(const Points& shape) const {
     around.min().array() -= kAreaMm, around.max().array() += kAreaMm;
     const NearestPoints nearest(places, kAreaMm);
     const auto near = [&](const Vec3& p) { return around.contains(p) && nearest.nearest(p) != kNone; };
-    const std::vector<Triangle>& skin = skin_triangles(kit);
+    const auto lies_in = [&](Index t) {
+        return std::any_of(faces[t].begin(), faces[t].end(),
+                           [&](Index v) { return moves[v] || near(kit.mesh.positions[v]); });
+    };
     TriangleIndices out;
     for (const Index t : moving_triangles)
-        if (std::any_of(skin[t].begin(), skin[t].end(),
-                        [&](Index v) { return moves[v] || near(kit.mesh.positions[v]); }))
-            out.push_back(t);
+        if (lies_in(t)) out.push_back(t);
+    for (std::size_t t = skin_triangles(kit).size(); t < faces.size(); ++t)
+        if (lies_in(static_cast<Index>(t))) out.push_back(static_cast<Index>(t));
     return out;
 }
 
@@ -138,8 +149,9 @@ Result<Points> Face::Inside::carry_one(const std::string& name) const {
     const Points& shape = kit.expressions.at(name);
     Points out = head;
     transfer_skin(kit, head, map, shape, out);
+    transfer_parts(kit, head, shape, out);  // teeth stand in the way
     const TriangleIndices& area = areas.at(name);
-    const Touching touching{shape, meetings.at(name), self_intersections(shape, skin_triangles(kit), &area)};
+    const Touching touching{shape, meetings.at(name), self_intersections(shape, faces, &area)};
     const Hold hold = holding(&name, shape);
     for (const auto& eye : lids) eye->shut(name, shape, out);
     Points best;
@@ -156,8 +168,8 @@ Result<Points> Face::Inside::carry_one(const std::string& name) const {
         if (least == before) break;
     }
     if (least > 0) {  // where eyes are hardly other than the base's, its own way may be the better one
-        Points plain = head;
-        for (const Index v : kit.part("skin")->vertices) plain[v] += shape[v] - kit.mesh.positions[v];
+        Points plain = out;
+        for (const Index v : kit.part("skin")->vertices) plain[v] = head[v] + (shape[v] - kit.mesh.positions[v]);
         take(plain);
     }
     transfer_parts(kit, head, shape, best);
@@ -246,8 +258,8 @@ std::size_t Face::Inside::take_apart(const TriangleIndices& area, const Points& 
     UntangleOptions options;
     options.hold = hold;
     VertexMask may_move = moving(on_base);
-    for (std::size_t v = 0; v < head.size(); ++v) may_move[v] |= shape[v] != head[v];
-    return untangle(shape, skin_triangles(kit), may_move, both(own, also), &area, options);
+    for (const Index v : kit.part("skin")->vertices) may_move[v] |= shape[v] != head[v];
+    return untangle(shape, faces, may_move, both(own, also), &area, options);
 }
 
 Face::Face(std::unique_ptr<Inside> inside) : inside_(std::move(inside)) {}
