@@ -20,8 +20,8 @@ struct UntangleOptions {
 };
 
 // movable: per vertex; triangles of which nothing may move stand in the way, and do not count among themselves.
-// allowed: pairs of triangles that may cut, ascending. only: null, or the triangles that are
-// looked at, ascending. The shape becomes the one with the fewest cuts that was found. Returns how many that has.
+// allowed: pairs of triangles that may cut, ascending. only: null, or the triangles that are looked at, ascending. The
+// shape becomes the one with the fewest cuts that was found. Returns how many that has.
 std::size_t untangle(Points& shape, const std::vector<Triangle>& triangles, const VertexMask& movable,
                      const std::vector<std::pair<Index, Index>>& allowed, const TriangleIndices* only = nullptr,
                      const UntangleOptions& options = {});

@@ -52,8 +52,8 @@ struct Face::Inside {
     std::vector<std::unique_ptr<LidContact>> lids;
     std::vector<Triangle> faces;                   // the skin's triangles, then those of teeth and tongue
     TriangleIndices moving_triangles;              // of the skin, that some expression moves
-    std::map<std::string, TriangleIndices> areas;  // of them, what an expression moves, and what is near to that
-    Pairs own;                                     // of them, what cuts on the head at rest, ascending
+    std::map<std::string, TriangleIndices> areas;  // of all faces, what an expression moves, and what is near to that
+    Pairs own;                                     // what cuts on the head at rest, ascending
 
     Inside(const BaseKit& of, const Points& shape);
     void find_moving();
