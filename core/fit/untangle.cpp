@@ -18,7 +18,7 @@ constexpr double kSteepest = 0.05;  // sine between edge and triangle: flatter o
 using TrianglePairs = std::vector<std::pair<Index, Index>>;
 using Edge = std::pair<Index, Index>;
 
-Vec3 normal_of(const Points& x, const Triangle& t) {
+Vec3 unit_normal(const Points& x, const Triangle& t) {
     return (x[t[1]] - x[t[0]]).cross(x[t[2]] - x[t[0]]).normalized();
 }
 
@@ -104,13 +104,13 @@ class Contours {
     // Where the edge is to go against the triangle, at most 1 long: along the contours in the faces beside it, and
     // back from the triangle by as much as that lengthens them.
     Vec3 shorter(const Points& x, const Edge& edge, const Triangle& t) const {
-        const Vec3 along = (x[edge.second] - x[edge.first]).normalized(), normal = normal_of(x, t);
+        const Vec3 along = (x[edge.second] - x[edge.first]).normalized(), normal = unit_normal(x, t);
         double steep = along.dot(normal);
         if (std::abs(steep) < kSteepest) steep = std::copysign(kSteepest, steep);
         Vec3 out = Vec3::Zero();
         for (const Index f : beside_.at(edge)) {
             const Triangle& face = triangles_[f];
-            Vec3 contour = normal.cross(normal_of(x, face));
+            Vec3 contour = normal.cross(unit_normal(x, face));
             if (!(contour.norm() > 0)) continue;
             contour.normalize();
             const Index third = face[0] + face[1] + face[2] - edge.first - edge.second;

@@ -5,8 +5,6 @@
 #include <algorithm>
 #include <atomic>
 #include <functional>
-#include <optional>
-#include <set>
 
 #include "core/fit/follow.h"
 #include "core/fit/meeting.h"

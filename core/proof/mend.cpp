@@ -76,7 +76,7 @@ Points pushed_apart(Look& look, const Pairs& cutting, std::size_t* left) {
     for (const Index v : look.kit.part("skin")->vertices) movable[v] = 1;
     UntangleOptions options;
     options.step_mm = kStepMm;
-    for (int tries = 0; tries<kMendTries&& * left> 0; ++tries) {
+    for (int tries = 0; *left > 0 && tries < kMendTries; ++tries) {
         Points apart = out;
         look.allow_all_but(look.cuts(apart), apart);
         untangle(apart, skin_triangles(look.kit), movable, look.allowed, look.only(), options);
