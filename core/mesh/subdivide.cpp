@@ -67,9 +67,9 @@ Subdivided::Subdivided() : inside_(std::make_unique<Inside>()) {}
 Subdivided::~Subdivided() = default;
 
 Result<std::shared_ptr<const Subdivided>> Subdivided::make(const Mesh& base, int level) {
-    if (level < 1 || level > 2)
-        return Error{ErrorCode::BadInput,
-                     "A mesh is subdivided once or twice, not " + std::to_string(level) + " times."};
+    if (level < 1 || level > kMostLevels)
+        return Error{ErrorCode::BadInput, "A mesh is subdivided 1 to " + std::to_string(kMostLevels) + " times, not " +
+                                              std::to_string(level) + " times."};
     if (auto ok = check_mesh(base, "The mesh to subdivide"); !ok) return ok.error();
     const auto refiner = make_refiner(base, level);
     if (!refiner)

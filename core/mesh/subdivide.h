@@ -6,11 +6,13 @@
 
 namespace veld {
 
+inline constexpr int kMostLevels = 4;
+
 // Vertices of the base come first among the refined ones, in their order; then one per face, one per edge, level by
 // level. UVs are refined linearly. Borders stay sharp, corners round.
 class Subdivided {
  public:
-    // level 1 or 2. Fails with BadInput on a mesh that cannot be refined.
+    // level 1 to kMostLevels; each has four times the faces. Fails with BadInput on a mesh that cannot be refined.
     static Result<std::shared_ptr<const Subdivided>> make(const Mesh& base, int level);
     ~Subdivided();
 

@@ -3,6 +3,8 @@
 #include <algorithm>
 
 #include "core/kit/base_kit.h"
+#include "core/morph/drivers.h"
+#include "core/morph/morph.h"
 
 namespace veld {
 

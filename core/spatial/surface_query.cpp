@@ -136,7 +136,8 @@ SurfaceHit SurfaceQuery::closest(const Vec3& point, double max_distance, const F
 
 namespace {
 
-RTCRayHit cast(RTCScene scene, const Vec3& o, const Vec3& d, float from) {
+RTCRayHit cast(RTCScene scene, const Vec3& o, const Vec3& d, float from,
+               float to = std::numeric_limits<float>::infinity()) {
     RTCRayHit ray{};
     ray.ray.org_x = static_cast<float>(o.x());
     ray.ray.org_y = static_cast<float>(o.y());
@@ -145,7 +146,7 @@ RTCRayHit cast(RTCScene scene, const Vec3& o, const Vec3& d, float from) {
     ray.ray.dir_y = static_cast<float>(d.y());
     ray.ray.dir_z = static_cast<float>(d.z());
     ray.ray.tnear = from;
-    ray.ray.tfar = std::numeric_limits<float>::infinity();
+    ray.ray.tfar = to;
     ray.ray.mask = 0xffffffffu;
     ray.hit.geomID = RTC_INVALID_GEOMETRY_ID;
     RTCIntersectContext context;
@@ -188,6 +189,27 @@ SurfaceHit SurfaceQuery::first_front_hit(const Vec3& origin, const Vec3& directi
         from = ray.ray.tfar * (1 + 1e-6f) + 1e-6f;
     }
     return {};
+}
+
+SurfaceHit SurfaceQuery::nearest_along(const Vec3& point, const Vec3& direction, double reach,
+                                       double min_cosine) const {
+    SurfaceHit best;
+    const Vec3 origin = point + reach * direction;  // looking back along it: fronts are met as fronts
+    float from = 0, to = static_cast<float>(2 * reach);
+    for (int sheet = 0; sheet < 64 && from < to; ++sheet) {
+        const RTCRayHit ray = cast(inside_->scene, origin - inside_->centre, -direction, from, to);
+        if (ray.hit.geomID == RTC_INVALID_GEOMETRY_ID) break;
+        from = ray.ray.tfar * (1 + 1e-6f) + 1e-6f;
+        if (inside_->normals[ray.hit.primID].dot(direction) < min_cosine) continue;
+        SurfaceHit hit = hit_of(ray, inside_->positions, inside_->triangles, origin);
+        hit.distance = direction.dot(hit.position - point);
+        if (best && std::abs(hit.distance) >= std::abs(best.distance)) break;
+        best = hit;
+        if (hit.distance <= 0) break;  // what follows lies farther behind
+        // of what may still be nearer, the far end lies as far behind
+        to = std::min(to, static_cast<float>(reach + hit.distance));
+    }
+    return best;
 }
 
 }  // namespace veld

@@ -40,6 +40,9 @@ class SurfaceQuery {
     SurfaceHit first_hit(const Vec3& origin, const Vec3& direction) const;
     // the same for those who see only the outside: triangles that turn their back are looked through
     SurfaceHit first_front_hit(const Vec3& origin, const Vec3& direction) const;
+    // Of what the line through `point` along `direction` (unit) meets within reach, before and behind, the nearest
+    // whose triangle's normal . direction is at least min_cosine; distance: from point, negative when it lies behind.
+    SurfaceHit nearest_along(const Vec3& point, const Vec3& direction, double reach, double min_cosine) const;
     const Points& triangle_normals() const;  // unit; zero for degenerate triangles
 
  private:
