@@ -4,8 +4,10 @@
 #include <png.h>
 #include <csetjmp>
 #include <cstdio>
+#include <cstdlib>
 
 #include "core/base/file.h"
+#include "core/io/colour_profile.h"
 #include "core/io/image_formats.h"
 
 namespace veld {
@@ -16,8 +18,16 @@ struct JpegErrors {
     std::jmp_buf back;
 };
 
+// Ink and black to light; programs of one maker store both inverted, and say so.
+std::uint8_t from_print(const std::uint8_t* cmyk, unsigned channel, const jpeg_decompress_struct& jpeg) {
+    const unsigned ink = cmyk[channel], black = cmyk[3];
+    const bool inverted = jpeg.saw_Adobe_marker;
+    return static_cast<std::uint8_t>(inverted ? ink * black / 255 : (255 - ink) * (255 - black) / 255);
+}
+
 // Everything that has a destructor lives in the caller: libjpeg leaves by longjmp.
-bool decode_jpeg(const std::vector<std::uint8_t>& bytes, Pixels& out, std::vector<std::uint8_t>& row) {
+bool decode_jpeg(const std::vector<std::uint8_t>& bytes, Pixels& out, std::vector<std::uint8_t>& row,
+                 std::vector<std::uint8_t>& profile) {
     jpeg_decompress_struct jpeg;
     JpegErrors errors;
     jpeg.err = jpeg_std_error(&errors.base);
@@ -31,19 +41,30 @@ bool decode_jpeg(const std::vector<std::uint8_t>& bytes, Pixels& out, std::vecto
     }
     jpeg_create_decompress(&jpeg);
     jpeg_mem_src(&jpeg, bytes.data(), static_cast<unsigned long>(bytes.size()));
+    jpeg_save_markers(&jpeg, JPEG_APP0 + 2, 0xffff);
     jpeg_read_header(&jpeg, TRUE);
     if (jpeg.image_width > kMostPixels || jpeg.image_height > kMostPixels) std::longjmp(errors.back, 1);
-    jpeg.out_color_space = JCS_RGB;
+    // the library turns print colours no farther than CMYK
+    const bool print = jpeg.jpeg_color_space == JCS_CMYK || jpeg.jpeg_color_space == JCS_YCCK;
+    jpeg.out_color_space = print ? JCS_CMYK : JCS_RGB;
     jpeg_start_decompress(&jpeg);
+    JOCTET* icc = nullptr;
+    unsigned icc_size = 0;
+    if (jpeg_read_icc_profile(&jpeg, &icc, &icc_size)) {
+        profile.assign(icc, icc + icc_size);
+        std::free(icc);
+    }
     out.width = static_cast<int>(jpeg.output_width), out.height = static_cast<int>(jpeg.output_height);
     out.rgba.resize(std::size_t{4} * jpeg.output_width * jpeg.output_height);
-    row.resize(std::size_t{3} * jpeg.output_width);
+    row.resize(std::size_t{4} * jpeg.output_width);
     std::uint8_t* to = out.rgba.data();
     while (jpeg.output_scanline < jpeg.output_height) {
         JSAMPROW line = row.data();
         jpeg_read_scanlines(&jpeg, &line, 1);
-        for (unsigned x = 0; x < jpeg.output_width; ++x, to += 4)
-            to[0] = line[3 * x], to[1] = line[3 * x + 1], to[2] = line[3 * x + 2], to[3] = 255;
+        for (unsigned x = 0; x < jpeg.output_width; ++x, to += 4) {
+            to[3] = 255;
+            for (unsigned k = 0; k < 3; ++k) to[k] = print ? from_print(line + 4 * x, k, jpeg) : line[3 * x + k];
+        }
     }
     jpeg_finish_decompress(&jpeg);
     jpeg_destroy_decompress(&jpeg);
@@ -64,8 +85,10 @@ Result<Pixels> decode_image(const Image& image) {
     Pixels out;
     if (image.bytes.size() < 8) return unreadable(image, "it is empty");
     if (image.bytes[0] == 0xff && image.bytes[1] == 0xd8) {
-        std::vector<std::uint8_t> row;
-        if (!decode_jpeg(image.bytes, out, row)) return unreadable(image, "it is no complete JPEG, or too large");
+        std::vector<std::uint8_t> row, profile;
+        if (!decode_jpeg(image.bytes, out, row, profile))
+            return unreadable(image, "it is no complete JPEG, or too large");
+        to_srgb(out, profile);
         return out;
     }
     if (is_tiff(image.bytes)) return decode_tiff(image);
@@ -83,6 +106,7 @@ Result<Pixels> decode_image(const Image& image) {
     out.rgba.resize(PNG_IMAGE_SIZE(png));
     if (!png_image_finish_read(&png, nullptr, out.rgba.data(), 0, nullptr))
         return unreadable(image, "it is damaged or cut short");
+    to_srgb(out, png_profile(image.bytes));
     return out;
 }
 

@@ -11,7 +11,8 @@ struct Pixels {
 
 // By the ending: .jpg .jpeg .png .tif .tiff .heic .heif
 bool is_picture_name(const std::string& path);
-// At most 16384 x 16384. Fails with BadFile and the image's name in the message.
+// As sRGB, whatever profile the file carries. At most 16384 x 16384. Fails with BadFile and the image's name in the
+// message.
 Result<Pixels> decode_image(const Image& image);
 std::vector<std::uint8_t> encode_png(const Pixels& pixels);
 

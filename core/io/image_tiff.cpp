@@ -2,6 +2,7 @@
 
 #include <cstring>
 
+#include "core/io/colour_profile.h"
 #include "core/io/image_formats.h"
 
 namespace veld {
@@ -116,6 +117,12 @@ Result<Pixels> decode_tiff(const Image& image) {
         out.rgba[4 * i] = static_cast<std::uint8_t>(TIFFGetR(raster[i])),
                      out.rgba[4 * i + 1] = static_cast<std::uint8_t>(TIFFGetG(raster[i]));
         out.rgba[4 * i + 2] = static_cast<std::uint8_t>(TIFFGetB(raster[i])), out.rgba[4 * i + 3] = 255;
+    }
+    std::uint32_t size = 0;
+    const void* profile = nullptr;
+    if (TIFFGetField(file.tiff, TIFFTAG_ICCPROFILE, &size, &profile) && profile) {
+        const auto* bytes = static_cast<const std::uint8_t*>(profile);
+        to_srgb(out, {bytes, bytes + size});
     }
     return out;
 }
