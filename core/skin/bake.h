@@ -1,0 +1,84 @@
+#pragma once
+// A source's skin and relief onto the base's tiles, through a fit.
+//
+// Every texel asks several places of the base where they are on the source (projection.h) and averages what it finds
+// there. What was missed, or belongs to a wrong sheet, is filled from its surroundings on the surface (heal.h): a
+// colour is the base's own, made as light and as coloured as what borders on it; relief fades into what surrounds it.
+#include <map>
+
+#include "core/io/map_image.h"
+#include "core/skin/projection.h"
+
+namespace veld {
+
+enum class SkinMap {
+    Colour,        // sRGB
+    Normal,        // tangent space, glTF 2.0's rule: x along u, y along v, z out; 0.5 is 0
+    Displacement,  // mm along the surface's normal
+    Occlusion,     // 1 open .. 0 closed in
+    Curvature,     // of the source: 0.5 flat, 1 bulging with a radius of 2 mm or less, 0 as much hollow
+    Cavity,        // 1 flat .. 0: lies 0.4 mm or more below what is around it (within 1.5 mm), noise apart
+    Parts,         // each part a colour of its own, and
+    Regions        // each region
+};
+inline constexpr SkinMap kAllSkinMaps[] = {SkinMap::Colour,    SkinMap::Normal,    SkinMap::Displacement,
+                                           SkinMap::Occlusion, SkinMap::Curvature, SkinMap::Cavity,
+                                           SkinMap::Parts,     SkinMap::Regions};
+const char* skin_map_name(SkinMap map);  // "normal"
+std::optional<SkinMap> skin_map_from_name(const std::string& name);
+
+inline constexpr int kLeastTexels = 16, kMostTexels = 16384;
+
+struct BakeSettings {
+    int size = 2048;   // texels a side
+    int samples = 2;   // a side of each texel
+    int padding = 16;  // texels beyond islands' borders
+    std::vector<SkinMap> maps{SkinMap::Colour, SkinMap::Normal};
+    std::vector<std::string> tiles = {};  // names; empty: all
+    bool parts = false;   // eyes, teeth, tongue and lashes from the source too; else they keep the base's own
+    double reach_mm = 0;  // 0: by the data, for each region
+    double light_out =
+        0;  // 0..1: how much of the light that the source was taken in goes out of its colours (light.h)
+};
+
+// What is baked from. surface: of the mesh, in the kit's frame, with its origins kept (prepare_source).
+struct BakeSource {
+    const SourceSurface* surface = nullptr;
+    const Mesh* mesh = nullptr;
+    const Triangulation* fans = nullptr;  // of the mesh
+    double scale = 1;                     // mm per unit of the mesh
+};
+
+struct BakedTile {
+    UvTile tile;
+    std::map<SkinMap, MapImage> maps;
+    std::vector<std::uint8_t> found;  // Found per texel, rows from the top
+};
+
+struct RegionBaked {
+    std::string region;
+    Index texels = 0, missed = 0, wrong = 0;
+};
+
+struct BakeReport {
+    std::vector<RegionReach> reaches;
+    std::vector<RegionBaked> regions;                            // of the skin, those with texels
+    double seen = 0, missed = 0, wrong = 0;                      // shares of the texels that were looked for
+    std::map<std::string, Colour> part_colours, region_colours;  // of the maps that tell them apart
+    // Where light was to go out: how light the darkest and lightest places were against a well lit one; 0: none was
+    // told.
+    double darkest = 0, lightest = 0;
+    std::vector<std::string> notes;
+};
+
+// take: gets each tile when it is done, and says no to stop (Cancelled). At most one tile's maps are held at a time.
+// Fails with BadInput on settings that cannot be, tiles or maps that there are none of; Limit when there is not enough
+// memory; Cancelled.
+Result<BakeReport> bake(const BakeSurface& base, const Mesh& kit_mesh, const BakeSource& source,
+                        const BakeSettings& settings, const std::function<Status(BakedTile&&)>& take,
+                        const Progress& progress);
+
+// Bytes that one tile of such a bake takes.
+std::size_t bake_bytes(const BakeSettings& settings);
+
+}  // namespace veld

@@ -1,0 +1,251 @@
+#include "core/skin/bake_work.h"
+
+#include <tbb/parallel_for.h>
+
+#include <cmath>
+
+#include "core/linalg/statistics.h"
+#include "core/mesh/topology.h"
+#include "core/skin/heal.h"
+#include "core/skin/relief.h"
+#include "core/spatial/openness.h"
+
+namespace veld {
+namespace {
+
+constexpr double kDark = 0.01;      // added to both colours before their ratio is taken
+constexpr double kMostRatio = 1.6;  // of its logarithm
+constexpr double kCavityRadiusMm = 1.5;
+constexpr double kNoiseDeviations = 1.5;  // less deep than that is the surface's own unevenness
+
+Vec3 logs(const Vec3& source, const Vec3& base) {
+    Vec3 out;
+    for (int k = 0; k < 3; ++k)
+        out[k] = std::clamp(std::log((source[k] + kDark) / (base[k] + kDark)), -kMostRatio, kMostRatio);
+    return out;
+}
+
+// Three places of a triangle, each near one of its corners.
+Vec3 near_corner(int k) {
+    Vec3 out = Vec3::Constant(0.2);
+    out[k] = 0.6;
+    return out;
+}
+
+float mixed(const std::vector<float>& values, const Triangle& t, const Vec3& shares) {
+    return static_cast<float>(shares[0]) * values[t[0]] + static_cast<float>(shares[1]) * values[t[1]] +
+           static_cast<float>(shares[2]) * values[t[2]];
+}
+
+}  // namespace
+
+Colour mask_colour(std::size_t number) {
+    // hues by the golden ratio, so that neighbours differ
+    const double hue = std::fmod(0.11 + 0.61803398875 * static_cast<double>(number), 1.0) * 6;
+    const double value = number % 2 == 0 ? 0.9 : 0.65;
+    const auto channel = [&](double middle) {
+        const double d = std::abs(std::fmod(hue - middle + 9, 6.0) - 3);
+        return static_cast<std::uint8_t>(std::lround(255 * value * std::clamp(2 - d, 0.15, 1.0)));
+    };
+    return {channel(0), channel(2), channel(4), 255};
+}
+
+Result<std::unique_ptr<BakeWork>> BakeWork::make(const BakeSurface& base, const Mesh& kit_mesh,
+                                                 const BakeSource& source, const BakeSettings& settings,
+                                                 std::vector<std::string>& notes, const Progress& progress) {
+    std::vector<bool> asked(base.part_names.size(), settings.parts);
+    asked.front() = true;
+    auto projection = Projection::make(base, *source.surface, asked, settings.reach_mm, progress);
+    if (!projection) return projection.error();
+    std::unique_ptr<BakeWork> out(new BakeWork{
+        .base = base, .source = source, .settings = settings, .asked = asked, .projection = std::move(*projection)});
+    out->wants_source = std::any_of(settings.maps.begin(), settings.maps.end(),
+                                    [](SkinMap m) { return m != SkinMap::Parts && m != SkinMap::Regions; });
+    out->read_base(kit_mesh, notes);
+    progress.say(0.12, "Looking at the source's skin");
+    if (auto ok = out->look_at_source(notes, progress); !ok) return ok.error();
+    out->shows_colours = out->wants(SkinMap::Colour), out->shows_normals = out->wants(SkinMap::Normal);
+    out->shows_scalars =
+        out->wants(SkinMap::Occlusion) || out->wants(SkinMap::Curvature) || out->wants(SkinMap::Cavity);
+    progress.say(0.2, "Filling what the source does not show");
+    if (auto ok = out->fill_vertices(notes, progress); !ok) return ok.error();
+    return out;
+}
+
+void BakeWork::read_base(const Mesh& kit_mesh, std::vector<std::string>& notes) {
+    image.assign(base.triangles.size(), -1);
+    base_images.resize(kit_mesh.images.size());
+    for (const UvTile& tile : base.tiles) {
+        if (tile.image < 0) continue;
+        Pixels& pixels = base_images[static_cast<std::size_t>(tile.image)];
+        if (pixels.width == 0) {
+            auto read = decode_image(kit_mesh.images[static_cast<std::size_t>(tile.image)]);
+            if (!read) {
+                notes.push_back(read.error().message);
+                continue;
+            }
+            pixels = std::move(*read);
+        }
+        for (const Index t : tile.triangles) {
+            if (base.pictured[t]) image[t] = tile.image;
+        }
+    }
+}
+
+Status BakeWork::look_at_source(std::vector<std::string>& notes, const Progress& progress) {
+    if (wants(SkinMap::Colour)) {
+        double dense = 0;
+        for (const UvTile& tile : base.tiles)
+            dense = std::max(dense, uv_figures(base, tile).density * settings.size * settings.samples / 1024);
+        colours.emplace(*source.mesh, *source.fans, source.scale, dense);
+        notes.insert(notes.end(), colours->notes().begin(), colours->notes().end());
+        if (!colours->any()) {
+            if (settings.maps.size() == 1)
+                return Error{ErrorCode::BadInput,
+                             "The source has no colours: neither a texture that can be read nor colours of vertices."};
+            notes.push_back("The source has no colours; the colour map is left out.");
+            std::erase(settings.maps, SkinMap::Colour);
+        }
+    }
+    const Points& at = source.surface->positions;
+    const Points& normals = projection.source_normals();
+    const std::vector<Triangle>& triangles = source.surface->triangles;
+    if (wants(SkinMap::Occlusion) || (settings.light_out > 0 && wants(SkinMap::Colour))) {
+        occlusion = openness_of(at, normals, triangles, *source.surface->query, {}, progress);
+        if (occlusion.empty()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
+    }
+    if (wants(SkinMap::Curvature) || wants(SkinMap::Cavity)) {
+        const std::vector<Index> place = same_place(at);
+        if (wants(SkinMap::Curvature)) curvature = mean_curvature(at, normals, triangles, place);
+        if (wants(SkinMap::Cavity)) {
+            cavity = relief(at, normals, triangles, place, kCavityRadiusMm);
+            std::vector<double> off;
+            for (const float h : cavity) off.push_back(std::abs(h));
+            const auto noise = static_cast<float>(kNoiseDeviations * 1.4826 * median(std::move(off)));
+            for (float& h : cavity) h = h < 0 ? std::min(0.0f, h + noise) : h;
+        }
+    }
+    return Done{};
+}
+
+BakeWork::SeenPlaces BakeWork::look_everywhere() const {
+    SeenPlaces seen(base.triangles.size());
+    tbb::parallel_for(std::size_t{0}, seen.size(), [&](std::size_t i) {
+        const auto t = static_cast<Index>(i);
+        if (!asked[base.part[t]]) return;
+        for (int k = 0; k < 3; ++k) {
+            Seen& s = seen[i][static_cast<std::size_t>(k)];
+            s.at = projection.at(t, near_corner(k));
+            if (s.at.triangle != kNone && shows_colours) s.colour = source_colour(s.at);
+        }
+    });
+    return seen;
+}
+
+Status BakeWork::find_light(const SeenPlaces& seen, std::vector<std::string>& notes) {
+    std::vector<LitPlace> places;
+    std::vector<double> open(base.positions.size(), 0), count(base.positions.size(), 0);
+    for (Index t = 0; t < seen.size(); ++t) {
+        const Triangle& c = base.triangles[t];
+        const double area =
+            (base.positions[c[1]] - base.positions[c[0]]).cross(base.positions[c[2]] - base.positions[c[0]]).norm();
+        for (std::size_t k = 0; k < 3; ++k) {
+            const Seen& s = seen[t][k];
+            if (!s.colour || base.part[t] != 0) continue;
+            const Vec3 shares = near_corner(static_cast<int>(k));
+            const double closed = source_scalars(s.at)[0];
+            places.push_back({*s.colour, base.normal(t, shares).normalized(), closed, area});
+            open[c[k]] += closed, count[c[k]] += 1;
+        }
+    }
+    lamp = SkinLight::of(places);
+    if (!lamp.known()) {
+        notes.push_back("Too little skin is seen to tell what light it was taken in; no light was taken out.");
+        return Done{};
+    }
+    light.assign(base.positions.size(), Vec3::Zero());
+    std::vector<std::uint8_t> known(light.size(), 0);
+    for (Index v = 0; v < light.size(); ++v) {
+        if (count[v] == 0) continue;
+        known[v] = 1, light[v] = settings.light_out * lamp.light(base.normals[v], open[v] / count[v]);
+    }
+    return membrane(base.triangles, known, {{&light}});
+}
+
+// A vertex knows what was found near it; the others are filled.
+Status BakeWork::fill_vertices(std::vector<std::string>& notes, const Progress& progress) {
+    if (!wants_source) return Done{};
+    const SeenPlaces seen = look_everywhere();
+    if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
+    if (settings.light_out > 0 && shows_colours) {
+        if (auto ok = find_light(seen, notes); !ok) return ok;
+    }
+    const std::size_t count = base.positions.size();
+    ratio.assign(count, Vec3::Zero()), along.assign(count, Vec3::Zero()), scalars.assign(count, Vec3::Zero());
+    std::vector<float> found(count, 0);
+    for (Index t = 0; t < seen.size(); ++t) {
+        for (std::size_t k = 0; k < 3; ++k) {
+            const Seen& s = seen[t][k];
+            if (s.at.triangle == kNone) continue;
+            const Index v = base.triangles[t][k];
+            const Vec3 shares = near_corner(static_cast<int>(k));
+            found[v] += 1;
+            along[v][0] += s.at.along, scalars[v] += source_scalars(s.at);
+            if (s.colour) ratio[v] += logs(*s.colour, base_colour(t, shares)) - at_vertices(light, t, shares);
+        }
+    }
+    std::vector<std::uint8_t> known(count, 0);
+    for (std::size_t v = 0; v < count; ++v) {
+        if (found[v] < 2) continue;
+        known[v] = 1;
+        for (Points* values : {&ratio, &along, &scalars}) (*values)[v] /= found[v];
+    }
+    return membrane(base.triangles, known, {{&ratio}, {&along}, {&scalars, Vec3(1, 0, 0)}});
+}
+
+Vec3 BakeWork::base_colour(Index t, const Vec3& shares) const {
+    if (image[t] < 0) {
+        const Colour& c = base.plain[t];
+        return Vec3(srgb_to_linear(c.r / 255.0), srgb_to_linear(c.g / 255.0), srgb_to_linear(c.b / 255.0));
+    }
+    const Pixels& p = base_images[static_cast<std::size_t>(image[t])];
+    const Vec2 uv = shares[0] * base.uv[t][0] + shares[1] * base.uv[t][1] + shares[2] * base.uv[t][2];
+    const Vec2 in(uv.x() - std::floor(uv.x()), uv.y() - std::floor(uv.y()));
+    return linear_between(p, Vec2(in.x() * p.width, (1 - in.y()) * p.height), false);
+}
+
+Vec3 BakeWork::filled_colour(Index t, const Vec3& shares) const {
+    const Vec3 own = base_colour(t, shares), change = at_vertices(ratio, t, shares);
+    Vec3 out;
+    for (int k = 0; k < 3; ++k) out[k] = std::clamp((own[k] + kDark) * std::exp(change[k]) - kDark, 0.0, 1.0);
+    return out;
+}
+
+std::optional<Vec3> BakeWork::source_colour(const SourcePlace& at) const {
+    if (!colours || !colours->any()) return {};
+    return colours->at(source.surface->origin[at.triangle], at.shares);
+}
+
+std::optional<Vec3> BakeWork::unlit_colour(const SourcePlace& at, Index t, const Vec3& shares) const {
+    std::optional<Vec3> out = source_colour(at);
+    if (!out || light.empty()) return out;
+    *out = out->cwiseProduct((-at_vertices(light, t, shares)).array().exp().matrix()).cwiseMin(1.0);
+    return out;
+}
+
+Vec3 BakeWork::source_normal(const SourcePlace& at) const {
+    const Triangle& t = source.surface->triangles[at.triangle];
+    const Points& n = projection.source_normals();
+    return (at.shares[0] * n[t[0]] + at.shares[1] * n[t[1]] + at.shares[2] * n[t[2]]).normalized();
+}
+
+Vec3 BakeWork::source_scalars(const SourcePlace& at) const {
+    const Triangle& t = source.surface->triangles[at.triangle];
+    Vec3 out(1, 0, 0);
+    if (!occlusion.empty()) out[0] = mixed(occlusion, t, at.shares);
+    if (!curvature.empty()) out[1] = mixed(curvature, t, at.shares);
+    if (!cavity.empty()) out[2] = mixed(cavity, t, at.shares);
+    return out;
+}
+
+}  // namespace veld

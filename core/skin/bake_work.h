@@ -1,0 +1,66 @@
+#pragma once
+// What a bake knows of base and source before its first texel; for bake.cpp.
+#include <algorithm>
+
+#include "core/skin/bake.h"
+#include "core/skin/light.h"
+#include "core/skin/smooth_colours.h"
+#include "core/skin/texels.h"
+
+namespace veld {
+
+// Colours that are told apart, the same for the same number every time.
+Colour mask_colour(std::size_t number);
+
+struct BakeWork {
+    const BakeSurface& base;
+    BakeSource source;
+    BakeSettings settings;
+    std::vector<bool> asked;  // per part
+    bool wants_source = true, shows_colours = false, shows_normals = false, shows_scalars = false;
+    Projection projection;
+    std::vector<Pixels> base_images = {};  // parallel to the kit's; empty where not shown
+    std::vector<int> image = {};           // per triangle: what it shows of these, -1: its plain colour
+    std::optional<SmoothColours> colours = {};
+    std::vector<float> occlusion = {}, curvature = {}, cavity = {};  // per vertex of the source, empty: not wanted
+    // per vertex of the base: the logarithm of source by base colour, mm along the normal, and occlusion, curvature
+    // and cavity; found nearby or filled
+    Points ratio = {}, along = {}, scalars = {};
+    SkinLight lamp = {};  // that the source was taken in; unknown: none goes out
+    Points light = {};    // per vertex of the base: the logarithm of what goes out
+
+    static Result<std::unique_ptr<BakeWork>> make(const BakeSurface& base, const Mesh& kit_mesh,
+                                                  const BakeSource& source, const BakeSettings& settings,
+                                                  std::vector<std::string>& notes, const Progress& progress);
+
+    bool wants(SkinMap map) const {
+        return std::find(settings.maps.begin(), settings.maps.end(), map) != settings.maps.end();
+    }
+    Vec3 at_vertices(const Points& values, Index t, const Vec3& shares) const {
+        if (values.empty()) return Vec3::Zero();
+        const Triangle& c = base.triangles[t];
+        return shares[0] * values[c[0]] + shares[1] * values[c[1]] + shares[2] * values[c[2]];
+    }
+    Vec3 base_colour(Index t, const Vec3& shares) const;    // linear 0..1
+    Vec3 filled_colour(Index t, const Vec3& shares) const;  // the base's, as light and coloured as what is around
+    std::optional<Vec3> source_colour(const SourcePlace& at) const;
+    // the same with as much of the light out as the settings say
+    std::optional<Vec3> unlit_colour(const SourcePlace& at, Index t, const Vec3& shares) const;
+    Vec3 source_normal(const SourcePlace& at) const;
+    Vec3 source_scalars(const SourcePlace& at) const;  // occlusion, curvature (of 1/mm), mm above its surroundings
+
+ private:
+    Status look_at_source(std::vector<std::string>& notes, const Progress& progress);
+    // What is found at three places of every triangle.
+    struct Seen {
+        SourcePlace at;
+        std::optional<Vec3> colour = {};
+    };
+    using SeenPlaces = std::vector<std::array<Seen, 3>>;
+    SeenPlaces look_everywhere() const;
+    Status find_light(const SeenPlaces& seen, std::vector<std::string>& notes);
+    Status fill_vertices(std::vector<std::string>& notes, const Progress& progress);
+    void read_base(const Mesh& kit_mesh, std::vector<std::string>& notes);
+};
+
+}  // namespace veld

@@ -1,0 +1,129 @@
+#include "core/skin/smooth_colours.h"
+
+#include <array>
+#include <cmath>
+
+#include "core/io/map_image.h"
+#include "core/linalg/statistics.h"
+
+namespace veld {
+namespace {
+
+const std::array<float, 256>& linear_of_byte() {
+    static const std::array<float, 256> table = [] {
+        std::array<float, 256> out{};
+        for (std::size_t i = 0; i < 256; ++i)
+            out[i] = static_cast<float>(srgb_to_linear(static_cast<double>(i) / 255));
+        return out;
+    }();
+    return table;
+}
+
+Pixels half_size(const Pixels& p) {
+    Pixels out{std::max(1, p.width / 2), std::max(1, p.height / 2), {}};
+    out.rgba.resize(4 * static_cast<std::size_t>(out.width) * static_cast<std::size_t>(out.height), 255);
+    for (int y = 0; y < out.height; ++y) {
+        for (int x = 0; x < out.width; ++x) {
+            // in between four texels each has a quarter
+            const Vec3 c = linear_between(p, Vec2(2 * x + 1, 2 * y + 1), false);
+            auto* to = &out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) +
+                                      static_cast<std::size_t>(x))];
+            for (int k = 0; k < 3; ++k) to[k] = static_cast<std::uint8_t>(std::lround(255 * linear_to_srgb(c[k])));
+        }
+    }
+    return out;
+}
+
+// How many texels of its texture a mm of the surface has, each image by itself.
+std::vector<double> densities(const Mesh& mesh, const Triangulation& fans, const std::vector<Pixels>& textures,
+                              double scale) {
+    std::vector<std::vector<double>> of(textures.size());
+    for (std::size_t t = 0; t < fans.triangles.size(); t += 1 + fans.triangles.size() / 40000) {
+        const Triangle& c = fans.triangle_corner[t];
+        const Index material = mesh.face_material[fans.triangle_face[t]];
+        if (material == kNone || mesh.corner_uv[c[0]] == kNone || mesh.corner_uv[c[1]] == kNone ||
+            mesh.corner_uv[c[2]] == kNone)
+            continue;
+        const Vec2 a = mesh.uvs[mesh.corner_uv[c[0]]], b = mesh.uvs[mesh.corner_uv[c[1]]] - a,
+                   d = mesh.uvs[mesh.corner_uv[c[2]]] - a;
+        const int image = image_of(mesh.materials[material], a + (b + d) / 3);
+        if (image < 0) continue;
+        const Triangle& v = fans.triangles[t];
+        const double mm2 =
+            scale * scale *
+            (mesh.positions[v[1]] - mesh.positions[v[0]]).cross(mesh.positions[v[2]] - mesh.positions[v[0]]).norm();
+        const Pixels& p = textures[static_cast<std::size_t>(image)];
+        const double texels2 = std::abs(b.x() * d.y() - b.y() * d.x()) * p.width * p.height;
+        if (mm2 > 0) of[static_cast<std::size_t>(image)].push_back(std::sqrt(texels2 / mm2));
+    }
+    std::vector<double> out;
+    for (auto& d : of) out.push_back(median(std::move(d)));
+    return out;
+}
+
+}  // namespace
+
+Vec3 linear_between(const Pixels& p, const Vec2& at, bool wrap) {
+    const double x = at.x() - 0.5, y = at.y() - 0.5, i = std::floor(x), j = std::floor(y), u = x - i, v = y - j;
+    const auto inside = [&](double k, int n) {
+        if (!wrap) return static_cast<int>(std::clamp(k, 0.0, n - 1.0));
+        return static_cast<int>(k - n * std::floor(k / n));
+    };
+    const int columns[2] = {inside(i, p.width), inside(i + 1, p.width)},
+              rows[2] = {inside(j, p.height), inside(j + 1, p.height)};
+    const std::array<float, 256>& linear = linear_of_byte();
+    Vec3 out = Vec3::Zero();
+    for (int k = 0; k < 4; ++k) {
+        const std::uint8_t* c =
+            &p.rgba[4 * (static_cast<std::size_t>(rows[k / 2]) * static_cast<std::size_t>(p.width) +
+                         static_cast<std::size_t>(columns[k % 2]))];
+        const double share = (k % 2 ? u : 1 - u) * (k / 2 ? v : 1 - v);
+        out += share * Vec3(linear[c[0]], linear[c[1]], linear[c[2]]);
+    }
+    return out;
+}
+
+SmoothColours::SmoothColours(const Mesh& mesh, const Triangulation& fans, double scale, double per_mm)
+    : mesh_(mesh), fans_(fans), any_(!mesh.colours.empty()) {
+    if (mesh.corner_uv.empty() || mesh.face_material.empty()) return;
+    for (const Image& image : mesh.images) {
+        auto pixels = decode_image(image);
+        if (!pixels) notes_.push_back(pixels.error().message);
+        textures_.push_back(pixels ? std::move(*pixels) : Pixels{});
+        any_ |= textures_.back().width > 0;
+    }
+    const std::vector<double> dense = densities(mesh, fans, textures_, scale);
+    for (std::size_t i = 0; i < textures_.size(); ++i) {
+        double d = dense[i];
+        for (; per_mm > 0 && d > 1.5 * per_mm && std::min(textures_[i].width, textures_[i].height) > 1; d /= 2)
+            textures_[i] = half_size(textures_[i]);
+    }
+}
+
+std::optional<Vec3> SmoothColours::at(Index fan, const Vec3& shares) const {
+    if (!textures_.empty()) {
+        const Index material = mesh_.face_material[fans_.triangle_face[fan]];
+        Vec2 uv = Vec2::Zero();
+        bool known = material != kNone;
+        for (std::size_t k = 0; k < 3; ++k) {
+            const Index u = mesh_.corner_uv[fans_.triangle_corner[fan][k]];
+            known &= u != kNone;
+            if (u != kNone) uv += shares[static_cast<Eigen::Index>(k)] * mesh_.uvs[u];
+        }
+        const int image = known ? image_of(mesh_.materials[material], uv) : -1;
+        if (image >= 0 && textures_[static_cast<std::size_t>(image)].width > 0) {
+            const Pixels& p = textures_[static_cast<std::size_t>(image)];
+            return linear_between(p, Vec2(uv.x() * p.width, (1 - uv.y()) * p.height), true);
+        }
+    }
+    if (mesh_.colours.empty()) return {};
+    const std::array<float, 256>& linear = linear_of_byte();
+    Vec3 out = Vec3::Zero();
+    for (std::size_t k = 0; k < 3; ++k) {
+        const Colour& c = mesh_.colours[fans_.triangles[fan][k]];
+        out += shares[static_cast<Eigen::Index>(k)] * Vec3(linear[c.r], linear[c.g], linear[c.b]);
+    }
+    return out;
+}
+
+}  // namespace veld
