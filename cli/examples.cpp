@@ -49,6 +49,9 @@ constexpr Example kExamples[] = {
     {"project show", "OUT/ottoline.veldstone"},
     {"photo-head", "--kit demo/kit --photo demo/subjects/juniper/juniper_front.jpg --out OUT/juniper.obj"},
     {"photo-blend", "OUT/juniper.obj OUT/fit.obj --kit demo/kit --out OUT/both.obj"},
+    {"skin bake",
+     "--kit demo/kit --source demo/returns/warden_clean.obj --fit demo/returns/warden_clean.obj --size 256 "
+     "--map displacement --out OUT/maps"},
     {"send", "--kit demo/kit --out OUT/base.obj --unit cm --up +Z"},
     {"return-check", "demo/returns/warden_scaled_zup.obj --kit demo/kit --out OUT/returned.json"},
 };

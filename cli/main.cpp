@@ -87,6 +87,7 @@ int main(int argc, char** argv) {
     add_project(app, output, exit_code);
     add_photo_head(app, output, exit_code);
     add_send(app, output, exit_code);
+    add_skin(app, output, exit_code);
     add_rig(app, output, exit_code);
     add_pose(app, output, exit_code);
     add_expressions(app, output, exit_code);

@@ -1,0 +1,95 @@
+// Maps of a skin from the command line.
+#include <catch2/catch.hpp>
+
+#include <filesystem>
+
+#include "core/base/file.h"
+#include "core/io/image.h"
+#include "core/io/map_image.h"
+#include "tests/cli/run_cli.h"
+#include "tests/support/demo_kit.h"
+
+namespace {
+
+Pixels pixels_of(const std::string& path) {
+    const auto bytes = read_file(path);
+    REQUIRE(bytes);
+    const auto view = bytes->view();
+    auto out = decode_image({path, {}, {view.begin(), view.end()}});
+    REQUIRE(out);
+    return std::move(*out);
+}
+
+// The mean of a square of texels around a place of the tile.
+Vec3 mean_at(const Pixels& p, double u, double v, double half) {
+    Vec3 sum = Vec3::Zero();
+    int count = 0;
+    for (int y = static_cast<int>((1 - v - half) * p.height); y <= static_cast<int>((1 - v + half) * p.height); ++y) {
+        for (int x = static_cast<int>((u - half) * p.width); x <= static_cast<int>((u + half) * p.width); ++x) {
+            const std::uint8_t* c = &p.rgba[4 * static_cast<std::size_t>(y * p.width + x)];
+            sum += Vec3(c[0], c[1], c[2]);
+            ++count;
+        }
+    }
+    return sum / count;
+}
+
+std::string why(const Run& run) { return run.json()["error"]["message"].get<std::string>(); }
+
+}  // namespace
+
+TEST_CASE("CLI: the base's own textures come back from its own figure, with a sheet that says what is what") {
+    Scratch scratch;
+    const std::string figure = demo("kit/figure.obj");
+    const Run run =
+        cli("--json skin bake --kit " + kKit + " --source " + figure + " --fit " + figure +
+            " --size 256 --tile 1001 --map colour --map normal --map displacement --heights png16 --name x" +
+            " --out " + (scratch / "maps"));
+    REQUIRE(run.code == 0);
+    const Json said = run.json();
+    CHECK(said["seen"].get<double>() > 0.99);
+    CHECK(said["files"].size() == 4);
+    const Pixels baked = pixels_of(scratch / "maps/x_colour.1001.png"),
+                 own = pixels_of(demo("kit/textures/ottoline_head.jpg"));
+    CHECK(baked.width == 256);
+    for (const Vec2 uv : {Vec2(0.5, 0.75), Vec2(0.4, 0.62), Vec2(0.62, 0.6), Vec2(0.2, 0.5)})
+        CHECK((mean_at(baked, uv.x(), uv.y(), 0.01) - mean_at(own, uv.x(), uv.y(), 0.01)).cwiseAbs().maxCoeff() < 4);
+    // nothing stands out from itself
+    const Pixels normals = pixels_of(scratch / "maps/x_normal.1001.png");
+    CHECK((mean_at(normals, 0.5, 0.75, 0.02) - Vec3(128, 128, 255)).norm() < 2);
+    const auto sheet = read_file(scratch / "maps/x_maps.json");
+    REQUIRE(sheet);
+    const Json about = Json::parse(sheet->view());
+    CHECK(about["format"] == "veldstone maps");
+    CHECK(about["maps"].size() == 3);
+    CHECK(about["maps"][2]["zero_at"] == 0.5);
+}
+
+TEST_CASE("CLI: a skin's maps are refused with a reason") {
+    Scratch scratch;
+    const std::string figure = demo("kit/figure.obj"), out = " --size 32 --out " + (scratch / "maps");
+    const std::string files = " --kit " + kKit + " --source " + figure + " --fit " + figure;
+    CHECK(cli("skin bake" + out).code == 1);  // of what?
+    CHECK(cli("skin bake" + files + " --project x.veldstone" + out).code == 2);
+    const Run other = cli("--json skin bake --kit " + kKit + " --source " + figure + " --fit " +
+                          demo("returns/unrelated.obj") + out);
+    CHECK(other.code == 1);
+    CHECK(why(other).find("vertices") != std::string::npos);
+    const Run bare = cli("--json skin bake --kit " + demo("bases/orrin") + " --source " +
+                         demo("bases/orrin/base.obj") + " --fit " + demo("bases/orrin/base.obj") + out);
+    CHECK(bare.code == 1);
+    CHECK(why(bare).find("no UVs") != std::string::npos);
+    const Run names = cli("--json skin bake" + files + " --pattern same" + out);
+    CHECK(names.code == 1);
+    CHECK(why(names).find("pattern") != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(scratch / "maps"));
+    CHECK(cli("skin bake" + files + " --tile 1013" + out).code == 1);
+    CHECK(cli("skin bake" + files + " --map shine" + out).code == 2);
+    // of a project without a fit
+    REQUIRE(
+        cli("project make --kit " + kKit + " --out " + (scratch / "p.veldstone") + " --subject A --source " + figure)
+            .code == 0);
+    const Run unfitted = cli("--json skin bake --project " + (scratch / "p.veldstone") + out);
+    CHECK(unfitted.code == 1);
+    CHECK(why(unfitted).find("fit") != std::string::npos);
+}
