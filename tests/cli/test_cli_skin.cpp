@@ -52,7 +52,7 @@ TEST_CASE("CLI: the base's own textures come back from its own figure, with a sh
     const Pixels baked = pixels_of(scratch / "maps/x_colour.1001.png"),
                  own = pixels_of(demo("kit/textures/ottoline_head.jpg"));
     CHECK(baked.width == 256);
-    for (const Vec2 uv : {Vec2(0.5, 0.75), Vec2(0.4, 0.62), Vec2(0.62, 0.6), Vec2(0.2, 0.5)})
+    for (const Vec2& uv : {Vec2(0.5, 0.75), Vec2(0.4, 0.62), Vec2(0.62, 0.6), Vec2(0.2, 0.5)})
         CHECK((mean_at(baked, uv.x(), uv.y(), 0.01) - mean_at(own, uv.x(), uv.y(), 0.01)).cwiseAbs().maxCoeff() < 4);
     // nothing stands out from itself
     const Pixels normals = pixels_of(scratch / "maps/x_normal.1001.png");
