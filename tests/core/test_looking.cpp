@@ -93,7 +93,11 @@ TEST_CASE("Subdivision: a cube's known corner, counts, constants and planes kept
     CHECK((*twice)->mesh().face_count() == 96);
     CHECK(check_mesh((*twice)->mesh(), "twice"));
     for (const float v : (*twice)->values(std::vector<float>(8, 3.5f))) REQUIRE(v == Approx(3.5f));
-    CHECK_FALSE(Subdivided::make(cube(), 3));
+    const auto most = Subdivided::make(cube(), kMostLevels);
+    REQUIRE(most);
+    CHECK((*most)->mesh().face_count() == 6u << (2 * kMostLevels));
+    CHECK_FALSE(Subdivided::make(cube(), kMostLevels + 1));
+    CHECK_FALSE(Subdivided::make(cube(), 0));
     CHECK_FALSE(Subdivided::make(Mesh(), 1));
 }
 
