@@ -1,8 +1,10 @@
 // veldstone-cli skin: a source's skin and relief as maps on the base's tiles.
+#include <cmath>
 #include <filesystem>
 
 #include "cli/cli.h"
 #include "core/base/file.h"
+#include "core/base/units.h"
 #include "core/fit/source_surface.h"
 #include "core/io/mesh_file.h"
 #include "core/linalg/fit_similarity.h"
@@ -30,7 +32,21 @@ Result<Similarity> frame_of(const BaseKit& kit, const Mesh& fit, const std::stri
                                               ": it is no fit of this base. 'wrap --frame source' writes one."};
     SimilarityOptions options;
     options.outlier_mm = 0;
-    return fit_similarity(fit.positions, kit.mesh.positions, options);
+    const auto rough = fit_similarity(fit.positions, kit.mesh.positions, options);
+    if (!rough) return rough.error();
+    // How large a person is belongs to the shape: of the scale only the file's unit is taken out.
+    Unit unit = Unit::Millimetre;
+    const auto off = [&](Unit u) { return std::abs(std::log(rough->scale / millimetres(u))); };
+    for (const Unit u : kAllUnits) {
+        if (off(u) < off(unit)) unit = u;
+    }
+    const double scale = millimetres(unit);
+    Points in_mm;
+    for (const Vec3& p : fit.positions) in_mm.push_back(scale * p);
+    options.allow_scale = false;
+    const auto placed = fit_similarity(in_mm, kit.mesh.positions, options);
+    if (!placed) return placed.error();
+    return Similarity{scale, placed->rotation, placed->translation};
 }
 
 Json report_json(const BakeReport& report) {
@@ -112,7 +128,13 @@ int run_bake(const BakeOptions& o, const Output& output) {
                      baker->tiles);
     if (auto ok = writer.prepare(); !ok) return output.refuse(ok.error());
     const auto report = baker->run(settings, [&](BakedTile&& tile) { return writer.write(tile); });
-    if (!report) return output.refuse(report.error());
+    if (!report) {
+        Error error = report.error();
+        if (!writer.written().empty())
+            error.message += " " + std::to_string(writer.written().size()) +
+                             " maps were written before that, the last '" + writer.written().back() + "'.";
+        return output.refuse(error);
+    }
     if (auto ok = writer.write_about(*report); !ok) return output.refuse(ok.error());
     Json json = report_json(*report);
     json["files"] = writer.written();
@@ -165,7 +187,7 @@ void add_skin(CLI::App& app, const Output& output, int& exit_code) {
     const auto formats = CLI::IsMember({"png8", "png16", "tiff8", "tiff16", "tiff32", "exr16", "exr32"});
     bake->add_option("--format", o->format, "Of the maps")->check(formats);
     bake->add_option("--heights", o->heights,
-                     "Of the displacement; in png16 and tiff16 it is scaled, and the range written beside it")
+                     "Of the displacement; in png and 8 or 16 bit tiff it is scaled, and the range written beside it")
         ->check(formats);
     bake->callback([o, &output, &exit_code] { exit_code = run_bake(*o, output); });
 }

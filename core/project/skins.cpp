@@ -12,7 +12,7 @@ Result<FitBaking> baking_of(const ProjectState& state, SubjectId id) {
     if (!fit)
         return Error{ErrorCode::BadInput,
                      "'" + subject->name + "' has no fit to bake through. Fit the base to a source first."};
-    if (fit->photo || !fit->source_id)
+    if (!fit->source_id)
         return Error{ErrorCode::BadInput, "'" + fit->name +
                                               "' was not made from a scan or sculpt. Make a fit of one current; the "
                                               "skin of a head from photographs is made with the head."};

@@ -49,6 +49,8 @@ Status check(const BakeSurface& base, const BakeSettings& s) {
     if (s.padding < 0 || s.padding > 256) return bad("The padding is 0 to 256 texels.");
     if (s.maps.empty()) return bad("Say at least one map to bake.");
     if (!(s.light_out >= 0 && s.light_out <= 1)) return bad("Light goes out by 0 (none of it) to 1 (all of it).");
+    if (s.light_out > 0 && std::find(s.maps.begin(), s.maps.end(), SkinMap::Colour) == s.maps.end())
+        return bad("Light goes out of a colour map, and none is asked for.");
     for (const std::string& wanted : s.tiles) {
         std::string names;
         bool known = false;
@@ -283,7 +285,7 @@ Result<BakedTile> bake_tile(const BakeWork& w, const UvTile& tile, Counts& count
         bake_band(w, rows, b * kBand, std::min(kBand, size - b * kBand), writer, texels, mine);
         progress.say(done + 0.9 * share * ++finished / bands, "Baking tile " + tile.name);
     });
-    if (cancelled) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
+    if (cancelled) return Error{ErrorCode::Cancelled, "Cancelled."};
     for (const Counts& c : of_band) {
         for (std::size_t r = 0; r < c.of.size(); ++r) {
             for (std::size_t k = 0; k < 3; ++k) counts.of[r][k] += c.of[r][k];

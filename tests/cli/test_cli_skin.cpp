@@ -6,6 +6,7 @@
 #include "core/base/file.h"
 #include "core/io/image.h"
 #include "core/io/map_image.h"
+#include "core/io/obj.h"
 #include "tests/cli/run_cli.h"
 #include "tests/support/demo_kit.h"
 
@@ -85,6 +86,7 @@ TEST_CASE("CLI: a skin's maps are refused with a reason") {
     CHECK_FALSE(std::filesystem::exists(scratch / "maps"));
     CHECK(cli("skin bake" + files + " --tile 1013" + out).code == 1);
     CHECK(cli("skin bake" + files + " --map shine" + out).code == 2);
+    CHECK(cli("skin bake" + files + " --map normal --light-out 1" + out).code == 1);
     // of a project without a fit
     REQUIRE(
         cli("project make --kit " + kKit + " --out " + (scratch / "p.veldstone") + " --subject A --source " + figure)
@@ -92,4 +94,23 @@ TEST_CASE("CLI: a skin's maps are refused with a reason") {
     const Run unfitted = cli("--json skin bake --project " + (scratch / "p.veldstone") + out);
     CHECK(unfitted.code == 1);
     CHECK(why(unfitted).find("fit") != std::string::npos);
+}
+
+TEST_CASE("CLI: heights are in the shape's own millimetres, however tall it is and whatever its file's unit") {
+    Scratch scratch;
+    const auto tall = read_mesh(demo("returns/tall_carrier.obj"));
+    REQUIRE(tall);
+    Mesh shape = tall->mesh, raised = tall->mesh;
+    const Points normals = vertex_normals(shape.positions, triangulate(shape).triangles);
+    for (std::size_t v = 0; v < shape.positions.size(); ++v) {
+        raised.positions[v] = (shape.positions[v] + normals[v]) / 10;  // a millimetre, in centimetres
+        shape.positions[v] /= 10;
+    }
+    shape.material_libraries = raised.material_libraries = {};
+    REQUIRE(write_file(scratch / "shape.obj", obj_text(shape)));
+    REQUIRE(write_file(scratch / "raised.obj", obj_text(raised)));
+    const Run run = cli("--json skin bake --kit " + kKit + " --source " + (scratch / "raised.obj") + " --fit " +
+                        (scratch / "shape.obj") + " --size 64 --map displacement --out " + (scratch / "maps"));
+    REQUIRE(run.code == 0);
+    CHECK(run.json()["reach"]["thigh_l"]["median_mm"].get<double>() == Approx(1).margin(0.02));
 }
