@@ -8,11 +8,11 @@ struct Station {
     std::string_view id;  // also its icon's name and its button's
     constexpr bool operator==(const Station&) const = default;
 
-    static const Station Base, Gather, Tidy, Mark, Fit, Touch, Prove, Bank, Deliver;
+    static const Station Base, Gather, Tidy, Mark, Fit, Touch, Skin, Prove, Bank, Deliver;
 };
 
 inline constexpr Station Station::Base{"base"}, Station::Gather{"gather"}, Station::Tidy{"tidy"},
-    Station::Mark{"mark"}, Station::Fit{"fit"}, Station::Touch{"touch"}, Station::Prove{"prove"},
+    Station::Mark{"mark"}, Station::Fit{"fit"}, Station::Touch{"touch"}, Station::Skin{"skin"}, Station::Prove{"prove"},
     Station::Bank{"bank"}, Station::Deliver{"deliver"};
 
 }  // namespace veld

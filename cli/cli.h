@@ -35,6 +35,7 @@ void add_rig(CLI::App& app, const Output& output, int& exit_code);
 void add_return_check(CLI::App& app, const Output& output, int& exit_code);
 void add_photo_head(CLI::App& app, const Output& output, int& exit_code);
 void add_skin(CLI::App& app, const Output& output, int& exit_code);
+void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code);
 void add_send(CLI::App& app, const Output& output, int& exit_code);
 void add_kit(CLI::App& app, const Output& output, int& exit_code);
 void add_kit_editing(CLI::App& kit, const Output& output, int& exit_code);  // of add_kit

@@ -52,6 +52,9 @@ constexpr Example kExamples[] = {
     {"skin bake",
      "--kit demo/kit --source demo/returns/warden_clean.obj --fit demo/returns/warden_clean.obj --size 256 "
      "--map displacement --out OUT/maps"},
+    {"skin layers", "OUT/ottoline.veldstone --subject Ottoline --add --out OUT/skin"},
+    {"skin clean", "OUT/ottoline.veldstone --subject Ottoline --light-out 0.8"},
+    {"skin match", "OUT/ottoline.veldstone --subject Ottoline --amount 1"},
     {"send", "--kit demo/kit --out OUT/base.obj --unit cm --up +Z"},
     {"return-check", "demo/returns/warden_scaled_zup.obj --kit demo/kit --out OUT/returned.json"},
 };

@@ -50,12 +50,18 @@ Result<Similarity> frame_of(const BaseKit& kit, const Mesh& fit, const std::stri
 }
 
 Json report_json(const BakeReport& report) {
-    Json out = {{"seen", report.seen}, {"missed", report.missed}, {"wrong_sheet", report.wrong}};
+    Json out = {{"seen", report.seen},
+                {"missed", report.missed},
+                {"wrong_sheet", report.wrong},
+                {"from_other_side", report.mirrored}};
+    if (report.other_colour > 0) out["other_colour"] = report.other_colour;
+    for (const RegionTone& t : report.tones) out["tones"][t.region] = {t.off[0], t.off[1], t.off[2]};
     for (const RegionReach& r : report.reaches)
         out["reach"][r.region] = {
             {"median_mm", r.median_mm}, {"far_mm", r.far_mm}, {"reach_mm", r.reach_mm}, {"shown", r.shown}};
     for (const RegionBaked& r : report.regions)
-        out["regions"][r.region] = {{"texels", r.texels}, {"missed", r.missed}, {"wrong_sheet", r.wrong}};
+        out["regions"][r.region] = {
+            {"texels", r.texels}, {"missed", r.missed}, {"wrong_sheet", r.wrong}, {"from_other_side", r.mirrored}};
     if (report.darkest > 0) out["light"] = {{"darkest", report.darkest}, {"lightest", report.lightest}};
     out["notes"] = report.notes;
     return out;
@@ -189,7 +195,12 @@ void add_skin(CLI::App& app, const Output& output, int& exit_code) {
     bake->add_option("--heights", o->heights,
                      "Of the displacement; in png and 8 or 16 bit tiff it is scaled, and the range written beside it")
         ->check(formats);
+    bake->add_option("--tone", o->settings.tone,
+                     "How far the colours are brought to the tone of the base's own, 0 to 1");
+    bake->add_flag("--by-colour", o->settings.colours_tell, "What is no skin by its colours is left out too");
+    bake->add_flag("--mirror-fill", o->settings.fill_mirrored, "What is missed comes from the other side first");
     bake->callback([o, &output, &exit_code] { exit_code = run_bake(*o, output); });
+    add_skin_layers(*skin, output, exit_code);
 }
 
 }  // namespace veld::cli

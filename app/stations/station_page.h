@@ -26,6 +26,7 @@ class ProveController;
 class RegionController;
 class Scene;
 class Session;
+class SkinController;
 class TidyController;
 class TouchController;
 class ViewSet;
@@ -50,6 +51,7 @@ struct StationContext {
     BaseController& base;
     ExchangeController& exchange;
     ProveController& prove;
+    SkinController& skins;
 };
 
 // One step larger or smaller, mm.

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstring>
 
 #include "core/mesh/local_normals.h"
 #include "core/mesh/stand_in.h"
@@ -160,6 +161,15 @@ void DisplayMesh::set_kinds(const SurfaceKinds& kinds) {
         vertices[i].strand[0] = word(kinds.along[v]), vertices[i].strand[1] = word(kinds.out[v]);
     }
     ++revision;
+}
+
+void DisplayMesh::patch_image(std::size_t at, const QImage& part, const QPoint& place) {
+    if (at >= images.size() || images[at].isNull()) return;
+    QImage& image = images[at];
+    for (int y = 0; y < part.height(); ++y)
+        std::memcpy(image.scanLine(place.y() + y) + std::ptrdiff_t{4} * place.x(), part.constScanLine(y),
+                    static_cast<std::size_t>(4 * part.width()));
+    patches.push_back({at, QRect(place, part.size())});
 }
 
 void DisplayMesh::set_openness(const std::vector<float>& open) {

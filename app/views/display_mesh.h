@@ -53,8 +53,10 @@ class DisplayMesh {
 
     // Another picture in place of one of the mesh's own.
     void set_image(std::size_t at, const QImage& image) {
-        if (at < images.size()) images[at] = image, ++images_revision;
+        if (at < images.size()) images[at] = image, patches.clear(), ++images_revision;
     }
+    // A part of one, from this place of it (from its lower left, as the images are kept: upside down).
+    void patch_image(std::size_t at, const QImage& part, const QPoint& place);
 
     bool has_texture() const { return has_texture_; }
     bool has_colours() const { return has_colours_; }
@@ -68,6 +70,11 @@ class DisplayMesh {
     std::vector<QImage> images;
     int revision = 0;         // grows with every change of the vertices
     int images_revision = 0;  // and of the pictures
+    struct Patch {
+        std::size_t image = 0;
+        QRect where;
+    };
+    std::vector<Patch> patches;  // since that revision
     GroundShadow ground;
     int ground_revision = 0;
 

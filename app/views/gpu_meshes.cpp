@@ -4,6 +4,7 @@
 #include <QOpenGLVersionFunctionsFactory>
 #include <cmath>
 #include <cstddef>
+#include <set>
 
 #include "app/views/shaders.h"
 
@@ -70,8 +71,27 @@ void GpuMeshes::release() {
     picture_texture_ = picture_array_ = 0;
 }
 
+// What was painted since the last time.
+void GpuMeshes::upload_patches(const DisplayMesh& mesh, Buffers& b) {
+    std::set<GLuint> touched;
+    for (; b.patches < mesh.patches.size(); ++b.patches) {
+        const auto& [at, where] = mesh.patches[b.patches];
+        const QImage& image = mesh.images[at];
+        gl_->glBindTexture(GL_TEXTURE_2D, b.textures[at]);
+        gl_->glPixelStorei(GL_UNPACK_ROW_LENGTH, image.width());
+        gl_->glTexSubImage2D(GL_TEXTURE_2D, 0, where.left(), where.top(), where.width(), where.height(), GL_RGBA,
+                             GL_UNSIGNED_BYTE, image.constScanLine(where.top()) + std::ptrdiff_t{4} * where.left());
+        touched.insert(b.textures[at]);
+    }
+    gl_->glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
+    for (const GLuint texture : touched) {
+        gl_->glBindTexture(GL_TEXTURE_2D, texture);
+        gl_->glGenerateMipmap(GL_TEXTURE_2D);
+    }
+}
+
 void GpuMeshes::upload_pictures(const DisplayMesh& mesh, Buffers& b) {
-    if (b.images_revision == mesh.images_revision) return;
+    if (b.images_revision == mesh.images_revision) return upload_patches(mesh, b);
     if (!b.textures.empty()) gl_->glDeleteTextures(static_cast<int>(b.textures.size()), b.textures.data());
     b.textures.clear();
     for (const QImage& image : mesh.images) {
@@ -87,6 +107,7 @@ void GpuMeshes::upload_pictures(const DisplayMesh& mesh, Buffers& b) {
         b.textures.push_back(texture);
     }
     b.images_revision = mesh.images_revision;
+    b.patches = mesh.patches.size();
 }
 
 GpuMeshes::Buffers& GpuMeshes::upload(const std::shared_ptr<DisplayMesh>& mesh) {

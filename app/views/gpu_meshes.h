@@ -31,10 +31,12 @@ class GpuMeshes {
         GLuint array = 0, vertices = 0, indices = 0, stand_in = 0, edges = 0;
         std::vector<GLuint> textures;
         GLuint ground = 0;
+        std::size_t patches = 0;  // of the mesh, done
         int revision = -1, images_revision = -1, ground_revision = 0;
     };
     Buffers& upload(const std::shared_ptr<DisplayMesh>& mesh);
     void upload_pictures(const DisplayMesh& mesh, Buffers& buffers);
+    void upload_patches(const DisplayMesh& mesh, Buffers& buffers);
     void upload_ground(const DisplayMesh& mesh, Buffers& buffers);
     void draw_ground(const Layer& layer, const Camera& camera, double aspect);
     void draw_four();

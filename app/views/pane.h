@@ -45,6 +45,12 @@ struct PhotoPane {
     std::shared_ptr<const std::vector<Image>> photos;  // null: what is shown stays
     std::size_t photo = 0;
     bool loupe = false;
+    // In place of a photograph: a picture that may change while it is looked at. Of one name and size: it stays where
+    // it is on the screen.
+    QImage picture = {};
+    QString name = {};
+    QString message = {};  // in place of a picture
+    bool brush = false;    // the left button makes strokes; the others move the picture
 };
 
 // What the camera looks at.
@@ -87,6 +93,9 @@ class ViewClient {
     // pixel of the upright picture; zoom: pixels of the screen per pixel of the picture
     virtual void photo_clicked(const QPointF&, double /*zoom*/) {}
     virtual void photo_marker_dragged(const std::string&, const QPointF&) {}
+    virtual void photo_stroke_begun(const QPointF&, double /*pressure*/, Qt::KeyboardModifiers) {}
+    virtual void photo_stroke_moved(const QPointF&, double /*pressure*/) {}
+    virtual void photo_stroke_ended() {}
 };
 
 }  // namespace veld

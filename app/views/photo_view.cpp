@@ -108,6 +108,11 @@ void PhotoView::mousePressEvent(QMouseEvent* event) {
             emit marker_pressed(dragged_, event->modifiers());
             return;
         }
+        if (brush_) {
+            stroking_ = true;
+            emit stroke_begun(pixel_of(press_), 1, event->modifiers());
+            return;
+        }
     }
     panning_ = true;
 }
@@ -116,6 +121,10 @@ void PhotoView::mouseMoveEvent(QMouseEvent* event) {
     pointer_ = event->position();
     if (loupe_) update();
     if (event->buttons() == Qt::NoButton) return;
+    if (stroking_) {
+        emit stroke_moved(pixel_of(event->position()), 1);
+        return;
+    }
     const QPointF whole = event->position() - press_, d = event->position() - last_;
     if (!travelled_ && std::hypot(whole.x(), whole.y()) < 4) return;
     travelled_ = true;
@@ -129,7 +138,29 @@ void PhotoView::mouseMoveEvent(QMouseEvent* event) {
     }
 }
 
+// A pen's pressure; what it does otherwise comes as the mouse's events.
+void PhotoView::tabletEvent(QTabletEvent* event) {
+    if (!brush_) return event->ignore();
+    const QPointF pixel = pixel_of(event->position());
+    if (event->type() == QEvent::TabletPress) {
+        stroking_ = true;
+        emit stroke_begun(pixel, event->pressure(), event->modifiers());
+    } else if (event->type() == QEvent::TabletMove && stroking_) {
+        emit stroke_moved(pixel, event->pressure());
+    } else if (event->type() == QEvent::TabletRelease && stroking_) {
+        stroking_ = false;
+        emit stroke_ended();
+    }
+    event->accept();
+}
+
 void PhotoView::mouseReleaseEvent(QMouseEvent* event) {
+    if (stroking_) {
+        if (event->button() != Qt::LeftButton) return;
+        stroking_ = false;
+        emit stroke_ended();
+        return;
+    }
     if (!dragged_.isEmpty())
         emit marker_released(dragged_);
     else if (event->button() == Qt::LeftButton && !travelled_ &&

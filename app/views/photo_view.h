@@ -15,6 +15,11 @@ class PhotoView : public QWidget {
     explicit PhotoView(QWidget* parent = nullptr);
 
     void set_picture(const QImage& picture, const QString& title);
+    // The same picture as it is now; where it lies on the screen stays.
+    void change_picture(const QImage& picture) { picture_ = picture, update(); }
+    const QImage& picture() const { return picture_; }
+    const QString& title() const { return title_; }
+    void set_brush(bool on) { brush_ = on; }  // the left button makes strokes
     void set_markers(std::vector<Marker> markers) { markers_ = std::move(markers), update(); }
     void set_lines(std::vector<GuideLine> lines) { lines_ = std::move(lines), update(); }
     void set_loupe(bool on) {
@@ -30,6 +35,9 @@ class PhotoView : public QWidget {
 
  signals:
     void clicked(QPointF pixel);
+    void stroke_begun(QPointF pixel, double pressure, Qt::KeyboardModifiers keys);
+    void stroke_moved(QPointF pixel, double pressure);
+    void stroke_ended();
     void marker_pressed(QString name, Qt::KeyboardModifiers keys);
     void marker_dragged(QString name, QPointF pixel);
     void marker_released(QString name);
@@ -41,6 +49,7 @@ class PhotoView : public QWidget {
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
+    void tabletEvent(QTabletEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void leaveEvent(QEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
@@ -56,7 +65,7 @@ class PhotoView : public QWidget {
     double zoom_ = 1;
     QPointF offset_, press_, last_, pointer_{-1, -1};
     QString dragged_;
-    bool panning_ = false, travelled_ = false, loupe_ = false, fitted_ = true;
+    bool panning_ = false, travelled_ = false, loupe_ = false, fitted_ = true, brush_ = false, stroking_ = false;
 };
 
 }  // namespace veld

@@ -98,6 +98,17 @@ void ViewSet::connect_photo() {
     connect(photo_view(), &PhotoView::clicked, this, [this](const QPointF& pixel) {
         if (client_) client_->photo_clicked(pixel, photo_view()->zoom());
     });
+    connect(photo_view(), &PhotoView::stroke_begun, this,
+            [this](const QPointF& pixel, double pressure, Qt::KeyboardModifiers keys) {
+                stroke_ = {client_, ViewId::Photo};
+                if (client_) client_->photo_stroke_begun(pixel, pressure, keys);
+            });
+    connect(photo_view(), &PhotoView::stroke_moved, this, [this](const QPointF& pixel, double pressure) {
+        if (stroke_.client) stroke_.client->photo_stroke_moved(pixel, pressure);
+    });
+    connect(photo_view(), &PhotoView::stroke_ended, this, [this] {
+        if (ViewClient* whose = std::exchange(stroke_, {}).client) whose->photo_stroke_ended();
+    });
     connect(photo_view(), &PhotoView::marker_pressed, this, [this](const QString& name, Qt::KeyboardModifiers keys) {
         marker_ = {client_, ViewId::Photo};
         if (client_) client_->marker_pressed(ViewId::Photo, name.toStdString(), keys);
@@ -231,7 +242,18 @@ void ViewSet::show_photo_marks() {
 void ViewSet::show_photo() {
     const PhotoPane now = client_->photo_pane();
     photo_view()->set_loupe(now.loupe);
+    photo_view()->set_brush(now.brush);
     show_photo_marks();
+    if (!now.picture.isNull() || !now.message.isEmpty()) {
+        photo_shown_ = now;
+        photo_view()->set_message(now.message);
+        const bool same = photo_view()->title() == now.name && photo_view()->picture().size() == now.picture.size();
+        if (same)
+            photo_view()->change_picture(now.picture);
+        else
+            photo_view()->set_picture(now.picture, now.name);
+        return;
+    }
     const bool same = now.photos == photo_shown_.photos && now.photo == photo_shown_.photo;
     if (same || !now.photos || now.photo >= now.photos->size()) return;
     photo_shown_ = now;

@@ -23,6 +23,7 @@
 #include "app/stations/fit/region_controller.h"
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/prove/prove_controller.h"
+#include "app/stations/skin/skin_controller.h"
 #include "app/stations/registry.h"
 #include "app/stations/tidy/tidy_controller.h"
 #include "app/stations/touch/touch_controller.h"
@@ -60,6 +61,7 @@ MainWindow::MainWindow(const std::vector<StationEntry>& stations, QWidget* paren
       photos_(std::make_unique<PhotoController>(session_)),
       bank_(std::make_unique<BankController>(session_)),
       prove_(std::make_unique<ProveController>(session_, *bank_)),
+      skins_(std::make_unique<SkinController>(session_)),
       base_(std::make_unique<BaseController>(session_)),
       exchange_(std::make_unique<ExchangeController>(session_, *bank_)) {
     setAcceptDrops(true);
@@ -301,7 +303,7 @@ void MainWindow::fit_onto_screen() {
 void MainWindow::build_stations(const std::vector<StationEntry>& stations) {
     rail_ = new Rail(*commands_);
     const StationContext context{*this,  session_, *views_,   *scene_,  *fits_, *look_bar_, *commands_, menus_, *mark_,
-                                 *tidy_, *touch_,  *regions_, *photos_, *bank_, *base_,     *exchange_, *prove_};
+                                 *tidy_, *touch_,  *regions_, *photos_, *bank_, *base_,     *exchange_, *prove_, *skins_};
     for (const StationEntry& entry : stations) {
         rail_->add(menus_.go, entry.station, QCoreApplication::translate("Stations", entry.title),
                    [this, station = entry.station] { go_to(station); });

@@ -31,6 +31,7 @@ class MarkController;
 class Parts;
 class PhotoController;
 class ProveController;
+class SkinController;
 class Rail;
 class RegionController;
 class Scene;
@@ -64,6 +65,7 @@ class MainWindow : public QMainWindow {
     PhotoController& photos() { return *photos_; }
     BankController& bank() { return *bank_; }
     ProveController& prove() { return *prove_; }
+    SkinController& skins() { return *skins_; }
     BaseController& base() { return *base_; }
     ExchangeController& exchange() { return *exchange_; }
     // the panel of a station, of its own type
@@ -157,6 +159,7 @@ class MainWindow : public QMainWindow {
     std::unique_ptr<PhotoController> photos_;
     std::unique_ptr<BankController> bank_;
     std::unique_ptr<ProveController> prove_;
+    std::unique_ptr<SkinController> skins_;
     std::unique_ptr<BaseController> base_;
     std::unique_ptr<ExchangeController> exchange_;
     std::unique_ptr<Scene> scene_;

@@ -37,6 +37,7 @@ enum class JobKind {
     Check,
     Export,
     Prepare,
+    Skin,
     Shade,
     MakeKit
 };

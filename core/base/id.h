@@ -28,6 +28,8 @@ using SourceId = Id<struct SourceTag>;
 using PhotoSetId = Id<struct PhotoSetTag>;
 using FitId = Id<struct FitTag>;
 using MorphId = Id<struct MorphTag>;
+using SkinId = Id<struct SkinTag>;
+using LayerId = Id<struct LayerTag>;
 
 // 16 hexadecimal digits, as files have it; and back, 0 for anything else.
 std::string id_text(std::uint64_t value);

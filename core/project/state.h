@@ -15,6 +15,7 @@ namespace veld {
 
 struct BaseKit;
 struct BaseRegions;
+struct LayeredSkin;  // core/skin/layers.h
 struct Proof;
 
 struct Subject {
@@ -22,7 +23,9 @@ struct Subject {
     std::vector<Source> sources;
     std::vector<FitRecord> fits;
     std::vector<PhotoSet> photo_sets = {};
-    int current_fit = -1;  // the try that is worked on; -1: the last one
+    int current_fit = -1;                                        // the try that is worked on; -1: the last one
+    std::vector<std::shared_ptr<const LayeredSkin>> skins = {};  // no two of one name
+    int current_skin = 0;                                        // the one that is looked at and worked on
     SubjectId id = SubjectId::make();
 
     const FitRecord* fit() const {
@@ -32,6 +35,11 @@ struct Subject {
                    : &fits.back();
     }
     FitRecord* fit() { return const_cast<FitRecord*>(std::as_const(*this).fit()); }
+    std::shared_ptr<const LayeredSkin> skin() const {
+        return current_skin >= 0 && current_skin < static_cast<int>(skins.size())
+                   ? skins[static_cast<std::size_t>(current_skin)]
+                   : nullptr;
+    }
 };
 
 struct ProjectState {

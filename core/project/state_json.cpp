@@ -8,6 +8,7 @@
 #include "core/kit/base_kit.h"
 #include "core/kit_making/edit_kit.h"
 #include "core/project/records/packing.h"
+#include "core/skin/layers.h"
 
 namespace veld {
 namespace {
@@ -34,6 +35,8 @@ Json pack_subject(const Subject& subject, BlobWriter& blobs) {
     for (const Source& source : subject.sources) j["sources"].push_back(pack_source(source, blobs));
     for (const FitRecord& fit : subject.fits) j["fits"].push_back(pack_fit(fit, blobs));
     j["current_fit"] = subject.current_fit;
+    for (const auto& skin : subject.skins) j["skins"].push_back(pack_skin(*skin, blobs));
+    if (!subject.skins.empty()) j["current_skin"] = subject.current_skin;
     return j;
 }
 
@@ -58,6 +61,13 @@ Result<Subject> unpack_subject(const Json& j, const BaseKit& kit, const BlobRead
         out.fits.push_back(std::move(*fit));
     }
     out.current_fit = j.value("current_fit", j.value("chosen_fit", -1));  // as it was named before
+    const Json skins = j.value("skins", Json::array());
+    for (const Json& s : skins) {
+        auto skin = unpack_skin(s, blobs);
+        if (!skin) return skin.error();
+        out.skins.push_back(std::move(*skin));
+    }
+    out.current_skin = j.value("current_skin", 0);
     return out;
 }
 
@@ -119,8 +129,11 @@ bool ids_differ(const ProjectState& state) {
                            [&](const auto& thing) { return seen.insert(thing.id.value).second; });
     };
     if (!fresh(state.subjects) || !fresh(state.bank)) return false;
-    return std::all_of(state.subjects.begin(), state.subjects.end(),
-                       [&](const Subject& s) { return fresh(s.sources) && fresh(s.photo_sets) && fresh(s.fits); });
+    return std::all_of(state.subjects.begin(), state.subjects.end(), [&](const Subject& s) {
+        return fresh(s.sources) && fresh(s.photo_sets) && fresh(s.fits) &&
+               std::all_of(s.skins.begin(), s.skins.end(),
+                           [&](const auto& skin) { return seen.insert(skin->id.value).second; });
+    });
 }
 
 Status read_state(const Json& j, const BlobReader& blobs, ProjectState& out) {

@@ -8,6 +8,7 @@
 #include "core/project/fits.h"
 #include "core/project/records/photo_record.h"
 #include "core/proof/proofs.h"
+#include "core/skin/layers.h"
 
 namespace veld {
 namespace {
@@ -93,14 +94,24 @@ Subject copy_of(const Subject& original) {
     std::map<std::uint64_t, PhotoSetId> sets;
     for (Source& source : out.sources) sources[source.id.value] = SourceId::make();
     for (PhotoSet& set : out.photo_sets) sets[set.id.value] = PhotoSetId::make();
+    std::map<std::uint64_t, FitId> fits;
     for (FitRecord& fit : out.fits) {
-        fit.id = FitId::make();
+        fit.id = fits[fit.id.value] = FitId::make();
         // what it was made from may be gone, or another subject's
         if (const auto at = sources.find(fit.source_id.value); at != sources.end()) fit.source_id = at->second;
         if (const auto at = sets.find(fit.photo_set_id.value); at != sets.end()) fit.photo_set_id = at->second;
     }
     for (Source& source : out.sources) source.id = sources[source.id.value];
     for (PhotoSet& set : out.photo_sets) set.id = sets[set.id.value];
+    for (auto& skin : out.skins) {
+        auto copy = std::make_shared<LayeredSkin>(*skin);
+        copy->id = SkinId::make();
+        for (SkinLayer& layer : copy->layers) {
+            layer.id = LayerId::make();
+            if (const auto at = fits.find(layer.fit.value); at != fits.end()) layer.fit = at->second;
+        }
+        skin = copy;
+    }
     return out;
 }
 

@@ -10,6 +10,7 @@
 #include "core/skin/bake_work.h"
 #include "core/skin/heal.h"
 #include "core/skin/join_borders.h"
+#include "core/skin/photo_colours.h"
 #include "core/skin/relief.h"
 
 namespace veld {
@@ -40,7 +41,7 @@ std::size_t free_memory() {
     return std::numeric_limits<std::size_t>::max();
 }
 
-Status check(const BakeSurface& base, const BakeSettings& s) {
+Status check(const BakeSurface& base, const BakeSource& source, const BakeSettings& s) {
     const auto bad = [](const std::string& why) { return Error{ErrorCode::BadInput, why}; };
     if (s.size < kLeastTexels || s.size > kMostTexels)
         return bad("A map has " + std::to_string(kLeastTexels) + " to " + std::to_string(kMostTexels) +
@@ -51,6 +52,12 @@ Status check(const BakeSurface& base, const BakeSettings& s) {
     if (!(s.light_out >= 0 && s.light_out <= 1)) return bad("Light goes out by 0 (none of it) to 1 (all of it).");
     if (s.light_out > 0 && std::find(s.maps.begin(), s.maps.end(), SkinMap::Colour) == s.maps.end())
         return bad("Light goes out of a colour map, and none is asked for.");
+    if (!(s.tone >= 0 && s.tone <= 1)) return bad("A tone is matched by 0 (not at all) to 1 (wholly).");
+    for (const SkinMap map : s.maps) {
+        if (source.photos && map != SkinMap::Colour && map != SkinMap::Parts && map != SkinMap::Regions)
+            return bad(std::string("Photographs show colours; a map of ") + skin_map_name(map) +
+                       " needs a scan or sculpt.");
+    }
     for (const std::string& wanted : s.tiles) {
         std::string names;
         bool known = false;
@@ -73,6 +80,7 @@ struct Sum {
     double along = 0;
     int found = 0, asked = 0, wrong = 0, places = 0;
     bool closest = false;
+    double mirrored = 0;
     Vec3 kept = Vec3::Zero(), filled_colour = Vec3::Zero(), filled_scalars = Vec3::Zero();
     double filled_along = 0;
 };
@@ -85,10 +93,12 @@ void add_sample(const BakeWork& w, const TexelPlace& place, Sum& sum) {
         return;
     }
     ++sum.asked;
-    const SourcePlace at = w.projection.at(t, place.shares);
+    const SourcePlace at = w.look(t, place.shares);
     if (at.found != Found::Along && at.found != Found::Closest) {
         sum.wrong += at.found == Found::WrongSheet;
-        sum.filled_colour += w.filled_colour(t, place.shares);
+        double mirrored = 0;
+        if (w.shows_colours) sum.filled_colour += w.filled_colour(t, place.shares, mirrored);
+        sum.mirrored += mirrored;
         sum.filled_along += w.at_vertices(w.along, t, place.shares)[0];
         sum.filled_scalars += w.at_vertices(w.scalars, t, place.shares);
         return;
@@ -176,7 +186,7 @@ struct TexelWriter {
 };
 
 struct Counts {
-    std::vector<std::array<Index, 3>> of;  // per region: texels, missed, wrong
+    std::vector<std::array<Index, 4>> of;  // per region: texels, missed, wrong, mirrored
 };
 
 MapImage blank(SkinMap map, int size) {
@@ -229,10 +239,11 @@ void bake_band(const BakeWork& w, const TexelRows& rows, int first, int count, T
             texels[i] = good ? Texel::Good : Texel::Missed;
             Found how = sum.closest ? Found::Closest : Found::Along;
             if (!good) how = sum.wrong > 0 ? Found::WrongSheet : Found::Missed;
+            if (!good && sum.mirrored > 0.5 * sum.asked) how = Found::Mirrored;
             writer.out.found[i] = static_cast<std::uint8_t>(how);
             if (w.base.part[one->triangle] != 0 || one->beyond) continue;
             auto& c = counts.of[w.base.region[w.base.triangles[one->triangle][0]]];
-            ++c[0], c[1] += how == Found::Missed, c[2] += how == Found::WrongSheet;
+            ++c[0], c[1] += how == Found::Missed, c[2] += how == Found::WrongSheet, c[3] += how == Found::Mirrored;
         }
     }
 }
@@ -288,7 +299,7 @@ Result<BakedTile> bake_tile(const BakeWork& w, const UvTile& tile, Counts& count
     if (cancelled) return Error{ErrorCode::Cancelled, "Cancelled."};
     for (const Counts& c : of_band) {
         for (std::size_t r = 0; r < c.of.size(); ++r) {
-            for (std::size_t k = 0; k < 3; ++k) counts.of[r][k] += c.of[r][k];
+            for (std::size_t k = 0; k < 4; ++k) counts.of[r][k] += c.of[r][k];
         }
     }
     finish_tile(w, std::move(texels), memory, done + share, progress, out);
@@ -298,14 +309,14 @@ Result<BakedTile> bake_tile(const BakeWork& w, const UvTile& tile, Counts& count
 void report(const BakeWork& w, const Counts& counts, BakeReport& out) {
     double all = 0;
     for (std::size_t r = 0; r < counts.of.size(); ++r) {
-        const auto& [texels, missed, wrong] = counts.of[r];
+        const auto& [texels, missed, wrong, mirrored] = counts.of[r];
         if (texels == 0) continue;
-        out.regions.push_back({w.base.region_names[r], texels, missed, wrong});
-        all += texels, out.missed += missed, out.wrong += wrong;
+        out.regions.push_back({w.base.region_names[r], texels, missed, wrong, mirrored});
+        all += texels, out.missed += missed, out.wrong += wrong, out.mirrored += mirrored;
     }
     if (all > 0) {
-        out.missed /= all, out.wrong /= all;
-        out.seen = 1 - out.missed - out.wrong;
+        out.missed /= all, out.wrong /= all, out.mirrored /= all;
+        out.seen = 1 - out.missed - out.wrong - out.mirrored;
     }
     for (std::size_t p = 0; p < w.base.part_names.size(); ++p) out.part_colours[w.base.part_names[p]] = mask_colour(p);
     for (std::size_t r = 0; r < w.base.region_names.size(); ++r)
@@ -340,14 +351,16 @@ std::size_t bake_bytes(const BakeSettings& s) {
 Result<BakeReport> bake(const BakeSurface& base, const Mesh& kit_mesh, const BakeSource& source,
                         const BakeSettings& wanted, const std::function<Status(BakedTile&&)>& take,
                         const Progress& progress) {
-    if (auto ok = check(base, wanted); !ok) return ok.error();
+    if (auto ok = check(base, source, wanted); !ok) return ok.error();
     BakeReport out;
     auto work = BakeWork::make(base, kit_mesh, source, wanted, out.notes, progress);
     if (!work) return work.error();
     BakeWork& w = **work;
-    out.reaches = w.projection.reaches();
+    if (w.projection) out.reaches = w.projection->reaches();
+    out.tones = w.tones, out.other_colour = w.other_colour;
+    if (source.photos) out.darkest = source.photos->darkest(), out.lightest = source.photos->lightest();
     if (w.lamp.known()) out.darkest = w.lamp.darkest(), out.lightest = w.lamp.lightest();
-    Counts counts{std::vector<std::array<Index, 3>>(base.region_names.size(), {0, 0, 0})};
+    Counts counts{std::vector<std::array<Index, 4>>(base.region_names.size(), {0, 0, 0, 0})};
     std::map<SkinMap, BorderMemory> memory;
     std::vector<const UvTile*> tiles;
     for (const UvTile& tile : base.tiles) {

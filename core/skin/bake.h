@@ -8,8 +8,11 @@
 
 #include "core/io/map_image.h"
 #include "core/skin/projection.h"
+#include "core/skin/tone.h"
 
 namespace veld {
+
+class PhotoColours;
 
 enum class SkinMap {
     Colour,        // sRGB
@@ -37,8 +40,13 @@ struct BakeSettings {
     std::vector<std::string> tiles = {};  // names; empty: all
     bool parts = false;   // eyes, teeth, tongue and lashes from the source too; else they keep the base's own
     double reach_mm = 0;  // 0: by the data, for each region
-    double light_out =
-        0;  // 0..1: how much of the light that the source was taken in goes out of its colours (light.h)
+    // 0..1: how much of the light that the source was taken in goes out of its colours (light.h),
+    double light_out = 0;
+    // and how far they are brought to the tone of the base's own (tone.h)
+    double tone = 0;
+    bool colours_tell = false;   // what is no skin by its colours is missed (skin_by_colour.h), but for
+    bool keep_brows = true;      // what lies within the face
+    bool fill_mirrored = false;  // colours that are missed come from the other side, where that was seen
 };
 
 // What is baked from. surface: of the mesh, in the kit's frame, with its origins kept (prepare_source).
@@ -47,6 +55,8 @@ struct BakeSource {
     const Mesh* mesh = nullptr;
     const Triangulation* fans = nullptr;  // of the mesh
     double scale = 1;                     // mm per unit of the mesh
+    // In place of all these: photographs of the base in this shape. Colours and masks only.
+    const PhotoColours* photos = nullptr;
 };
 
 struct BakedTile {
@@ -57,13 +67,16 @@ struct BakedTile {
 
 struct RegionBaked {
     std::string region;
-    Index texels = 0, missed = 0, wrong = 0;
+    Index texels = 0, missed = 0, wrong = 0, mirrored = 0;
 };
 
 struct BakeReport {
     std::vector<RegionReach> reaches;
-    std::vector<RegionBaked> regions;                            // of the skin, those with texels
-    double seen = 0, missed = 0, wrong = 0;                      // shares of the texels that were looked for
+    std::vector<RegionBaked> regions;  // of the skin, those with texels
+    // Shares of the texels that were looked for. missed: filled from the base; mirrored: from the other side.
+    double seen = 0, missed = 0, wrong = 0, mirrored = 0;
+    double other_colour = 0;        // share of the places seen that are no skin by their colour
+    std::vector<RegionTone> tones;  // of the source against the base, before any of it went
     std::map<std::string, Colour> part_colours, region_colours;  // of the maps that tell them apart
     // Where light was to go out: how light the darkest and lightest places were against a well lit one; 0: none was
     // told.

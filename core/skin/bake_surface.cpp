@@ -186,9 +186,61 @@ Mat3 BakeSurface::frame(Index t, const Vec3& shares) const {
     return out;
 }
 
+std::vector<MirroredTriangle> mirrored_triangles(const BakeSurface& s) {
+    std::vector<MirroredTriangle> out;
+    if (s.mirror.size() != s.positions.size() || s.mirror.empty()) return out;
+    std::map<Triangle, Index> by_corners;
+    const auto sorted = [](Triangle c) {
+        std::sort(c.begin(), c.end());
+        return c;
+    };
+    for (Index t = 0; t < s.triangles.size(); ++t) by_corners.emplace(sorted(s.triangles[t]), t);
+    const auto find = [&](Index a, Index b, Index c) {
+        const auto at = by_corners.find(sorted({a, b, c}));
+        return at == by_corners.end() ? kNone : at->second;
+    };
+    out.resize(s.triangles.size());
+    for (Index t = 0; t < out.size(); ++t) {
+        MirroredTriangle& to = out[t];
+        for (std::size_t k = 0; k < 3; ++k) to.corners[k] = s.mirror[s.triangles[t][k]];
+        to.triangles[0] = find(to.corners[0], to.corners[1], to.corners[2]);
+        for (std::size_t k = 0; k < 3 && to.triangles[0] == kNone; ++k) {
+            const Index mate = s.mate[t][k];
+            if (mate == kNone) continue;
+            const Index far = s.mirror[s.triangles[mate / 3][(mate % 3 + 2) % 3]], tip = to.corners[(k + 2) % 3];
+            const Index one = find(tip, far, to.corners[k]), other = find(tip, far, to.corners[(k + 1) % 3]);
+            if (one != kNone && other != kNone) to.triangles = {one, other};
+        }
+    }
+    return out;
+}
+
+SkinPlace mirrored_place(const BakeSurface& s, const MirroredTriangle& mirrored, const Vec3& shares) {
+    SkinPlace out;
+    const Vec3 place = shares[0] * s.positions[mirrored.corners[0]] + shares[1] * s.positions[mirrored.corners[1]] +
+                       shares[2] * s.positions[mirrored.corners[2]];
+    double best = -std::numeric_limits<double>::infinity();
+    for (const Index t : mirrored.triangles) {
+        if (t == kNone) continue;
+        const Vec3 &a = s.positions[s.triangles[t][0]], &b = s.positions[s.triangles[t][1]],
+                   &c = s.positions[s.triangles[t][2]];
+        const Vec3 normal = (b - a).cross(c - a);
+        const double area = normal.squaredNorm();
+        if (!(area > 0)) continue;
+        const Vec3 own((b - place).cross(c - place).dot(normal) / area,
+                       (c - place).cross(a - place).dot(normal) / area,
+                       (a - place).cross(b - place).dot(normal) / area);
+        if (own.minCoeff() <= best) continue;
+        best = own.minCoeff();
+        out = {t, own.cwiseMax(0) / own.cwiseMax(0).sum()};
+    }
+    return out;
+}
+
 Result<BakeSurface> bake_surface(const BaseKit& kit, const Points& shape, int level) {
     BakeSurface s;
     s.level = level;
+    if (level == 0) s.mirror = kit.mirror;
     std::shared_ptr<const Subdivided> fine;
     if (level > 0) {
         auto made = Subdivided::make(kit.mesh, level);

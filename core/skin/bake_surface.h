@@ -34,6 +34,7 @@ struct BakeSurface {
     std::vector<std::uint8_t> part;         // per triangle, into part_names
     std::vector<std::string> region_names;  // the skin's regions, the smallest that hold a vertex
     std::vector<std::uint16_t> region;      // per vertex, into region_names; the last is "other"
+    std::vector<Index> mirror;              // per vertex: the one on the other side; empty: subdivided, or not known
     std::vector<Colour> plain;              // per triangle: its material's colour,
     std::vector<std::uint8_t> pictured;     // and 1 where that material shows a picture instead
     std::vector<UvTile> tiles;
@@ -51,6 +52,22 @@ struct BakeSurface {
     // The frame of a tangent-space normal map there: columns along u, along v, along the normal.
     Mat3 frame(Index t, const Vec3& shares) const;
 };
+
+// A place of the surface.
+struct SkinPlace {
+    Index triangle = kNone;  // kNone: none
+    Vec3 shares = Vec3::Zero();
+};
+
+// Where a triangle is on the other side. A quad that is cut along its other diagonal there has two triangles for it.
+struct MirroredTriangle {
+    std::array<Index, 2> triangles{kNone, kNone};  // none: it has no partner
+    Triangle corners{};                            // its own three vertices' partners
+};
+// Parallel to the triangles; empty where no mirror is known.
+std::vector<MirroredTriangle> mirrored_triangles(const BakeSurface& surface);
+// A place of that triangle on the other side; nothing where it has no partner.
+SkinPlace mirrored_place(const BakeSurface& surface, const MirroredTriangle& triangle, const Vec3& shares);
 
 // shape: every vertex of the base. Fails with BadInput where the base has no UVs at all.
 Result<BakeSurface> bake_surface(const BaseKit& kit, const Points& shape, int level = 0);

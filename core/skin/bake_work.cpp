@@ -7,7 +7,9 @@
 #include "core/linalg/statistics.h"
 #include "core/mesh/topology.h"
 #include "core/skin/heal.h"
+#include "core/skin/photo_colours.h"
 #include "core/skin/relief.h"
+#include "core/skin/skin_by_colour.h"
 #include "core/spatial/openness.h"
 
 namespace veld {
@@ -16,6 +18,7 @@ namespace {
 constexpr double kDark = 0.01;      // added to both colours before their ratio is taken
 constexpr double kMostRatio = 1.6;  // of its logarithm
 constexpr double kCavityRadiusMm = 1.5;
+constexpr int kMirrorFade = 4;            // edges over which the other side goes over into the base
 constexpr double kNoiseDeviations = 1.5;  // less deep than that is the surface's own unevenness
 
 Vec3 logs(const Vec3& source, const Vec3& base) {
@@ -55,10 +58,12 @@ Result<std::unique_ptr<BakeWork>> BakeWork::make(const BakeSurface& base, const 
                                                  std::vector<std::string>& notes, const Progress& progress) {
     std::vector<bool> asked(base.part_names.size(), settings.parts);
     asked.front() = true;
-    auto projection = Projection::make(base, *source.surface, asked, settings.reach_mm, progress);
-    if (!projection) return projection.error();
-    std::unique_ptr<BakeWork> out(new BakeWork{
-        .base = base, .source = source, .settings = settings, .asked = asked, .projection = std::move(*projection)});
+    std::unique_ptr<BakeWork> out(new BakeWork{.base = base, .source = source, .settings = settings, .asked = asked});
+    if (!source.photos) {
+        auto projection = Projection::make(base, *source.surface, asked, settings.reach_mm, progress);
+        if (!projection) return projection.error();
+        out->projection = std::move(*projection);
+    }
     out->wants_source = std::any_of(settings.maps.begin(), settings.maps.end(),
                                     [](SkinMap m) { return m != SkinMap::Parts && m != SkinMap::Regions; });
     out->read_base(kit_mesh, notes);
@@ -93,6 +98,7 @@ void BakeWork::read_base(const Mesh& kit_mesh, std::vector<std::string>& notes) 
 }
 
 Status BakeWork::look_at_source(std::vector<std::string>& notes, const Progress& progress) {
+    if (source.photos) return Done{};
     if (wants(SkinMap::Colour)) {
         double dense = 0;
         for (const UvTile& tile : base.tiles)
@@ -108,7 +114,7 @@ Status BakeWork::look_at_source(std::vector<std::string>& notes, const Progress&
         }
     }
     const Points& at = source.surface->positions;
-    const Points& normals = projection.source_normals();
+    const Points& normals = projection->source_normals();
     const std::vector<Triangle>& triangles = source.surface->triangles;
     if (wants(SkinMap::Occlusion) || (settings.light_out > 0 && wants(SkinMap::Colour))) {
         occlusion = openness_of(at, normals, triangles, *source.surface->query, {}, progress);
@@ -135,7 +141,7 @@ BakeWork::SeenPlaces BakeWork::look_everywhere() const {
         if (!asked[base.part[t]]) return;
         for (int k = 0; k < 3; ++k) {
             Seen& s = seen[i][static_cast<std::size_t>(k)];
-            s.at = projection.at(t, near_corner(k));
+            s.at = look(t, near_corner(k));
             if (s.at.triangle != kNone && shows_colours) s.colour = source_colour(s.at);
         }
     });
@@ -172,13 +178,96 @@ Status BakeWork::find_light(const SeenPlaces& seen, std::vector<std::string>& no
     return membrane(base.triangles, known, {{&light}});
 }
 
+// Per vertex of the skin, the mean of what was seen near it.
+std::vector<std::optional<Vec3>> BakeWork::unlit_logs(const SeenPlaces& seen) const {
+    std::vector<std::optional<Vec3>> out(base.positions.size());
+    std::vector<int> count(out.size(), 0);
+    for (Index t = 0; t < seen.size(); ++t) {
+        for (std::size_t k = 0; k < 3; ++k) {
+            const Seen& s = seen[t][k];
+            if (!s.colour || base.part[t] != 0) continue;
+            const Index v = base.triangles[t][k];
+            const Vec3 log =
+                (s.colour->array() + kDark).log().matrix() - at_vertices(light, t, near_corner(static_cast<int>(k)));
+            out[v] = out[v] ? Vec3(*out[v] + log) : log;
+            ++count[v];
+        }
+    }
+    for (std::size_t v = 0; v < out.size(); ++v) {
+        if (out[v]) *out[v] /= count[v];
+    }
+    return out;
+}
+
+// From then on they are missed.
+void BakeWork::hide_other_colours(SeenPlaces& seen) {
+    const SkinByColour by_colour = not_skin_by_colour(base, unlit_logs(seen), settings.keep_brows);
+    if (by_colour.share == 0) return;
+    hidden.resize(base.positions.size(), 0);
+    const double left = 1 - other_colour;  // of what was seen
+    other_colour += left * by_colour.share;
+    for (std::size_t v = 0; v < hidden.size(); ++v) hidden[v] = std::max<float>(hidden[v], by_colour.other[v]);
+    for (Index t = 0; t < seen.size(); ++t) {
+        for (std::size_t k = 0; k < 3; ++k) {
+            if (base.part[t] != 0 || hidden[base.triangles[t][k]] == 0) continue;
+            seen[t][k] = {};
+        }
+    }
+}
+
+Status BakeWork::take_tone_out(const SeenPlaces& seen) {
+    std::vector<std::optional<Vec3>> own(base.positions.size());
+    for (Index t = 0; t < base.triangles.size(); ++t) {
+        if (base.part[t] != 0) continue;
+        for (std::size_t k = 0; k < 3; ++k)
+            own[base.triangles[t][k]] =
+                (base_colour(t, near_corner(static_cast<int>(k))).array() + kDark).log().matrix();
+    }
+    auto field = tone_field(base, unlit_logs(seen), own);
+    if (!field) return field.error();
+    tones = std::move(field->regions);
+    if (light.empty()) light.assign(base.positions.size(), Vec3::Zero());
+    for (std::size_t v = 0; v < light.size(); ++v) light[v] += settings.tone * field->log[v];
+    return Done{};
+}
+
+// known: per vertex of the base, 1 where it is not filled.
+void BakeWork::find_other_side(const std::vector<std::uint8_t>& known) {
+    other_side = mirrored_triangles(base);
+    if (other_side.empty()) return;
+    mirrored.assign(known.size(), 0);
+    for (std::size_t v = 0; v < known.size(); ++v) mirrored[v] = known[base.mirror[v]] && base.mirror[v] != v;
+    const Adjacency ways = vertex_neighbours(base.triangles, static_cast<Index>(known.size()));
+    for (int round = 0; round < kMirrorFade; ++round) {
+        std::vector<float> next = mirrored;
+        for (Index v = 0; v < next.size(); ++v) {
+            float sum = mirrored[v], count = 1;
+            for (const Index* w = ways.begin(v); w != ways.end(v); ++w) sum += mirrored[*w], ++count;
+            next[v] = std::min(mirrored[v], sum / count);
+        }
+        mirrored = std::move(next);
+    }
+}
+
 // A vertex knows what was found near it; the others are filled.
 Status BakeWork::fill_vertices(std::vector<std::string>& notes, const Progress& progress) {
     if (!wants_source) return Done{};
-    const SeenPlaces seen = look_everywhere();
+    SeenPlaces seen = look_everywhere();
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
-    if (settings.light_out > 0 && shows_colours) {
+    const bool lit = settings.light_out > 0 && shows_colours && !source.photos;
+    if (lit) {
         if (auto ok = find_light(seen, notes); !ok) return ok;
+    }
+    if (settings.colours_tell && shows_colours) {
+        hide_other_colours(seen);
+        // the light again, of skin alone, and what is no skin in that light
+        if (lit && other_colour > 0) {
+            if (auto ok = find_light(seen, notes); !ok) return ok;
+            hide_other_colours(seen);
+        }
+    }
+    if (settings.tone > 0 && shows_colours) {
+        if (auto ok = take_tone_out(seen); !ok) return ok;
     }
     const std::size_t count = base.positions.size();
     ratio.assign(count, Vec3::Zero()), along.assign(count, Vec3::Zero()), scalars.assign(count, Vec3::Zero());
@@ -200,6 +289,7 @@ Status BakeWork::fill_vertices(std::vector<std::string>& notes, const Progress& 
         known[v] = 1;
         for (Points* values : {&ratio, &along, &scalars}) (*values)[v] /= found[v];
     }
+    if (settings.fill_mirrored && shows_colours) find_other_side(known);
     return membrane(base.triangles, known, {{&ratio}, {&along}, {&scalars, Vec3(1, 0, 0)}});
 }
 
@@ -214,14 +304,35 @@ Vec3 BakeWork::base_colour(Index t, const Vec3& shares) const {
     return linear_between(p, Vec2(in.x() * p.width, (1 - in.y()) * p.height), false);
 }
 
-Vec3 BakeWork::filled_colour(Index t, const Vec3& shares) const {
+SourcePlace BakeWork::look(Index t, const Vec3& shares) const {
+    SourcePlace out;
+    if (!hidden.empty() && base.part[t] == 0 && mixed(hidden, base.triangles[t], shares) > 0.5) return out;
+    if (!source.photos) return projection->at(t, shares);
+    if (base.part[t] == 0 && source.photos->shows(t, shares)) {
+        out.found = Found::Along, out.triangle = t, out.shares = shares;
+        out.position = base.place(t, shares);
+    }
+    return out;
+}
+
+Vec3 BakeWork::filled_colour(Index t, const Vec3& shares, double& from_mirrored) const {
+    from_mirrored = mirrored.empty() || base.part[t] != 0 ? 0 : mixed(mirrored, base.triangles[t], shares);
+    std::optional<Vec3> other;
+    const SkinPlace there = from_mirrored > 0 ? mirrored_place(base, other_side[t], shares) : SkinPlace{};
+    if (there.triangle != kNone) {
+        const SourcePlace at = look(there.triangle, there.shares);
+        if (at.triangle != kNone) other = unlit_colour(at, there.triangle, there.shares);
+    }
+    if (!other) from_mirrored = 0;
     const Vec3 own = base_colour(t, shares), change = at_vertices(ratio, t, shares);
     Vec3 out;
     for (int k = 0; k < 3; ++k) out[k] = std::clamp((own[k] + kDark) * std::exp(change[k]) - kDark, 0.0, 1.0);
+    if (other) out = from_mirrored * *other + (1 - from_mirrored) * out;
     return out;
 }
 
 std::optional<Vec3> BakeWork::source_colour(const SourcePlace& at) const {
+    if (source.photos) return source.photos->at(at.triangle, at.shares);
     if (!colours || !colours->any()) return {};
     return colours->at(source.surface->origin[at.triangle], at.shares);
 }
@@ -235,13 +346,14 @@ std::optional<Vec3> BakeWork::unlit_colour(const SourcePlace& at, Index t, const
 
 Vec3 BakeWork::source_normal(const SourcePlace& at) const {
     const Triangle& t = source.surface->triangles[at.triangle];
-    const Points& n = projection.source_normals();
+    const Points& n = projection->source_normals();
     return (at.shares[0] * n[t[0]] + at.shares[1] * n[t[1]] + at.shares[2] * n[t[2]]).normalized();
 }
 
 Vec3 BakeWork::source_scalars(const SourcePlace& at) const {
-    const Triangle& t = source.surface->triangles[at.triangle];
     Vec3 out(1, 0, 0);
+    if (source.photos) return out;
+    const Triangle& t = source.surface->triangles[at.triangle];
     if (!occlusion.empty()) out[0] = mixed(occlusion, t, at.shares);
     if (!curvature.empty()) out[1] = mixed(curvature, t, at.shares);
     if (!cavity.empty()) out[2] = mixed(cavity, t, at.shares);

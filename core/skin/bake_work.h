@@ -18,16 +18,21 @@ struct BakeWork {
     BakeSettings settings;
     std::vector<bool> asked;  // per part
     bool wants_source = true, shows_colours = false, shows_normals = false, shows_scalars = false;
-    Projection projection;
-    std::vector<Pixels> base_images = {};  // parallel to the kit's; empty where not shown
-    std::vector<int> image = {};           // per triangle: what it shows of these, -1: its plain colour
+    std::optional<Projection> projection = {};  // none: photographs
+    std::vector<Pixels> base_images = {};       // parallel to the kit's; empty where not shown
+    std::vector<int> image = {};                // per triangle: what it shows of these, -1: its plain colour
     std::optional<SmoothColours> colours = {};
     std::vector<float> occlusion = {}, curvature = {}, cavity = {};  // per vertex of the source, empty: not wanted
     // per vertex of the base: the logarithm of source by base colour, mm along the normal, and occlusion, curvature
     // and cavity; found nearby or filled
     Points ratio = {}, along = {}, scalars = {};
-    SkinLight lamp = {};  // that the source was taken in; unknown: none goes out
-    Points light = {};    // per vertex of the base: the logarithm of what goes out
+    SkinLight lamp = {};               // that the source was taken in; unknown: none goes out
+    Points light = {};                 // per vertex of the base: the logarithm of what goes out, light and tone
+    std::vector<float> hidden = {};    // per vertex of the base: 1 where what is seen is no skin; empty: nowhere
+    std::vector<float> mirrored = {};  // per vertex of the base: how far it is filled from the other side
+    std::vector<MirroredTriangle> other_side = {};
+    std::vector<RegionTone> tones = {};
+    double other_colour = 0;  // share of the vertices seen that are no skin by their colour
 
     static Result<std::unique_ptr<BakeWork>> make(const BakeSurface& base, const Mesh& kit_mesh,
                                                   const BakeSource& source, const BakeSettings& settings,
@@ -41,8 +46,10 @@ struct BakeWork {
         const Triangle& c = base.triangles[t];
         return shares[0] * values[c[0]] + shares[1] * values[c[1]] + shares[2] * values[c[2]];
     }
-    Vec3 base_colour(Index t, const Vec3& shares) const;    // linear 0..1
-    Vec3 filled_colour(Index t, const Vec3& shares) const;  // the base's, as light and coloured as what is around
+    Vec3 base_colour(Index t, const Vec3& shares) const;  // linear 0..1
+    // The base's, as light and coloured as what is around, or what the other side shows, by `from_mirrored` 0..1.
+    Vec3 filled_colour(Index t, const Vec3& shares, double& from_mirrored) const;
+    SourcePlace look(Index t, const Vec3& shares) const;  // where on the source, when that shows skin there
     std::optional<Vec3> source_colour(const SourcePlace& at) const;
     // the same with as much of the light out as the settings say
     std::optional<Vec3> unlit_colour(const SourcePlace& at, Index t, const Vec3& shares) const;
@@ -59,6 +66,10 @@ struct BakeWork {
     using SeenPlaces = std::vector<std::array<Seen, 3>>;
     SeenPlaces look_everywhere() const;
     Status find_light(const SeenPlaces& seen, std::vector<std::string>& notes);
+    std::vector<std::optional<Vec3>> unlit_logs(const SeenPlaces& seen) const;
+    void hide_other_colours(SeenPlaces& seen);
+    Status take_tone_out(const SeenPlaces& seen);
+    void find_other_side(const std::vector<std::uint8_t>& known);
     Status fill_vertices(std::vector<std::string>& notes, const Progress& progress);
     void read_base(const Mesh& kit_mesh, std::vector<std::string>& notes);
 };

@@ -19,6 +19,7 @@ enum class Found : std::uint8_t {
     Closest,     // by the closest place
     Missed,      // nothing of the source within reach
     WrongSheet,  // something is, but it belongs elsewhere
+    Mirrored,    // missed, or no skin, and shown as the other side has it
 };
 
 struct RegionReach {

@@ -289,7 +289,12 @@ QStringList picture_views() {
             "fit-figure",     "prove",
             "prove-pose",     "prove-hand",
             "prove-figures",  "prove-mend",
-            "prove-scan"};
+            "prove-scan",     "skin",
+            "skin-origin",    "skin-squares",
+            "skin-brush",     "skin-maps",
+            "skin-flat",      "skin-side",
+            "skin-back",      "skin-close",
+            "skin-as-it-is",  "skin-photos"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
@@ -352,6 +357,10 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         picture_base(window, view);
     } else if (view.startsWith("photos")) {
         picture_photos(window, view);
+    } else if (view.startsWith("skin")) {
+        const auto fit = [&] { return window.session().state().fit() != nullptr; };
+        if (!fit()) view == "skin-photos" ? picture_photos(window, "photos") : find_and_fit(window);
+        picture_skin(window, view);
     } else {
         view == "fit-guessed" ? find_and_fit(window) : run_fit_and_wait(window);
         if (view == "fit-distance") window.look_bar().set_colours(Colouring::SignedDistance);

@@ -21,6 +21,7 @@ inline void settle(int ms) {
 // The demo's second base: a mesh of somebody else's and the kit that the program made of it.
 void picture_base(MainWindow& window, const QString& view);
 void picture_prove(MainWindow& window, const QString& view);
+void picture_skin(MainWindow& window, const QString& view);
 
 // The Bank in one of its sections, or Deliver.
 void picture_bank(MainWindow& window, const QString& view);

@@ -22,6 +22,9 @@ Result<FitRecord> unpack_fit(const Json& json, const BaseKit& kit, const Subject
 void pack_photo_record(const FitRecord& fit, Json& out, BlobWriter& blobs);
 Status unpack_photo_record(const Json& json, const BaseKit& kit, const BlobReader& blobs, FitRecord& out);
 
+Json pack_skin(const LayeredSkin& skin, BlobWriter& blobs);
+Result<std::shared_ptr<const LayeredSkin>> unpack_skin(const Json& json, const BlobReader& blobs);
+
 // Morphs, the mix and what is set for it, into the project's own object.
 void pack_bank(const ProjectState& state, Json& out, BlobWriter& blobs);
 Status unpack_bank(const Json& json, const BlobReader& blobs, ProjectState& out);

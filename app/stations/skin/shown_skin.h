@@ -1,0 +1,54 @@
+#pragma once
+// A skin as it is looked at: every tile composed, as pictures for the views, on the shape that wears it.
+#include <QImage>
+
+#include "core/base/progress.h"
+#include "core/kit/base_kit.h"
+#include "core/skin/compose.h"
+#include "core/skin/paint.h"
+
+namespace veld {
+
+enum class SkinLook {
+    Skin,     // all layers
+    Layer,    // the selected one alone, on grey
+    Origin,   // where the selected one's texels come from, as colours
+    Checker,  // squares of 16 to a tile's side, to see how the UVs stretch
+};
+
+// Colours of SkinLook::Origin.
+inline constexpr Colour kOriginColours[] = {
+    {128, 128, 128, 255}, {128, 128, 128, 255}, {92, 140, 196, 255}, {214, 158, 66, 255}, {190, 76, 60, 255}};
+
+struct ShownSkin {
+    // what was asked for
+    std::shared_ptr<const BaseKit> kit;
+    std::shared_ptr<const Points> shape;
+    std::shared_ptr<const LayeredSkin> skin;  // null: the base's own
+    SkinLook look = SkinLook::Skin;
+    LayerId layer;  // of Layer and Origin
+
+    std::shared_ptr<const PaintSurface> surface;
+    struct Tile {
+        std::shared_ptr<const Pixels> base;
+        std::vector<ReadLayer> layers;
+        QImage image;  // as it is looked at
+    };
+    std::map<std::string, Tile> tiles;
+    SeenTiles seen;  // all layers
+
+    bool same_question(const ShownSkin& o) const {
+        return kit == o.kit && shape == o.shape && skin == o.skin && look == o.look &&
+               (layer == o.layer || look == SkinLook::Skin || look == SkinLook::Checker);
+    }
+    const UvTile* tile(const std::string& name) const;
+};
+
+// asked: what is to be shown; before: what was shown, whose decoded layers and surface are used again; may be null.
+Result<std::shared_ptr<ShownSkin>> compose_skin(const ShownSkin& asked, std::shared_ptr<const ShownSkin> before,
+                                                const Progress& progress);
+
+// The edges of a tile's UVs, white on nothing.
+QImage uv_edges(const BakeSurface& surface, const UvTile& tile, int size);
+
+}  // namespace veld

@@ -1,0 +1,101 @@
+#pragma once
+// Skin: a subject's skins and their layers, what is baked into them, and how they are looked at.
+#include <QObject>
+#include <QTimer>
+#include <optional>
+
+#include "app/session.h"
+#include "app/stations/skin/shown_skin.h"
+#include "core/project/layered_skins.h"
+#include "core/project/skin_out.h"
+#include "core/skin/bake.h"
+
+namespace veld {
+
+class SkinController : public QObject {
+    Q_OBJECT
+ public:
+    explicit SkinController(Session& session, QObject* parent = nullptr);
+
+    void set_awake(bool on);  // asleep nothing is composed
+    // Why there is nothing to work on; empty: there is a subject.
+    QString why_not() const;
+    std::shared_ptr<const LayeredSkin> skin() const;
+    const SkinLayer* layer() const;  // the selected one; null: none
+    void select(LayerId id);
+
+    // --- skins of the subject
+    void add_skin();
+    void copy_skin();
+    void remove_skin();
+    void rename_skin(const QString& name);
+    void choose_skin(int place);
+    void set_size(int texels);
+
+    // --- layers
+    void add_fit_layer();  // of the current fit, and bakes it
+    void add_paint_layer();
+    void wear(SkinId other);  // another skin of the project as a layer
+    void remove_layer();
+    void move_layer(int by);  // up: > 0
+    using Edit = std::function<void(SkinLayer&)>;
+    void edit(const QString& label, const Edit& change, const std::string& merge_key = {});
+    void edit(LayerId id, const QString& label, const Edit& change, const std::string& merge_key = {});
+    // Bakes the selected layer, or every one whose fit has changed.
+    void bake();
+    void bake_old();
+    bool baking() const { return s_.jobs().has(JobKind::Skin, s_.subject()); }
+    bool old(const SkinLayer& layer) const { return is_old(s_.state(), layer); }
+    int old_layers() const;
+    // Of the layer's last bake in this session; null: none.
+    const BakeReport* report(LayerId id) const;
+
+    // --- looking
+    void set_look(SkinLook look);
+    SkinLook look() const { return look_; }
+    void set_tile(const std::string& name);
+    const std::string& tile() const { return tile_; }
+    bool edges() const { return edges_; }
+    void set_edges(bool on);
+    // What is shown now; null: nothing yet. While another is being composed it is the one of before.
+    const std::shared_ptr<ShownSkin>& shown() const { return shown_; }
+    bool composing() const { return composing_ != 0; }
+    UvFigures uv_figures_of(const UvTile& tile) const;
+    QImage uv_picture() const;  // of the tile, with its edges when they are asked for
+
+    // --- out
+    void write_maps(SkinOut what);  // in the background; kit, skin and relief are filled in
+    void write_glb(const QString& path);
+
+ signals:
+    void changed();
+    void shown_changed();
+
+ private:
+    friend class SkinBrushController;
+    void refresh();
+    void show();
+    bool put(const QString& label, LayeredSkin&& next, const std::string& merge_key = {});
+    // After a stroke: the skin with that layer changed, and these tiles as they are seen now. Nothing is composed
+    // anew.
+    void keep_painted(const QString& label, LayeredSkin&& next, const SkinLayer& layer,
+                      std::map<std::string, Pixels>&& live);
+    LayeredSkin fresh_skin() const;
+    void bake_layers(const std::vector<LayerId>& which);
+    void finish_bake(SkinId skin, int size, std::vector<BakedLayer>&& baked);
+
+    Session& s_;
+    bool awake_ = false, edges_ = false;
+    LayerId selected_;
+    SkinLook look_ = SkinLook::Skin;
+    std::string tile_;
+    std::shared_ptr<ShownSkin> shown_;
+    std::optional<ShownSkin> asked_;  // what is being composed
+    JobId composing_ = 0;
+    std::map<std::uint64_t, BakeReport> reports_;  // by layer
+    // of one tile, made when they are asked for
+    mutable std::pair<std::pair<const PaintSurface*, std::string>, QImage> edges_kept_;
+    mutable std::pair<std::pair<const PaintSurface*, std::string>, UvFigures> figures_kept_;
+};
+
+}  // namespace veld

@@ -1,0 +1,63 @@
+#pragma once
+// A subject's skins, their layers, the brushes, and what goes out.
+#include <QCheckBox>
+#include <QLabel>
+#include <QSlider>
+#include <QSpinBox>
+
+#include "app/sections.h"
+#include "app/stations/skin/skin_brush_controller.h"
+#include "app/widgets.h"
+
+class QFormLayout;
+class QLineEdit;
+
+namespace veld {
+
+class LengthBox;
+
+class SkinPanel : public QWidget {
+    Q_OBJECT
+ public:
+    SkinPanel(Session& session, SkinController& skins, SkinBrushController& brushes, QWidget* parent = nullptr);
+    bool flat() const { return flat_->isChecked(); }
+
+ private:
+    QWidget* layers_page();
+    QWidget* brush_page();
+    QWidget* uv_page();
+    QWidget* out_page();
+    QWidget* skin_row();
+    QWidget* recipe_form();
+    void refresh();
+    void list_skins();
+    void list_layers();
+    void show_layer();
+    void show_brush();
+    void show_uv();
+    void ask_name();
+    void ask_maps();
+    void ask_glb();
+    QString said_of(const SkinLayer& layer) const;
+    void fill_menu();
+
+    Session& s_;
+    SkinController& skins_;
+    SkinBrushController& brushes_;
+    QComboBox *which_, *look_, *blend_, *size_, *kind_, *tile_, *format_, *heights_;
+    QPushButton *menu_, *fit_layer_, *paint_layer_, *wear_, *up_, *down_, *remove_, *bake_, *bake_old_, *brushing_,
+        *colour_, *write_, *glb_;
+    QTreeWidget *layers_, *regions_;
+    QSlider *amount_, *light_, *tone_;
+    QLabel *amount_value_, *light_value_, *tone_value_, *said_, *brush_hint_, *uv_said_;
+    QCheckBox *flat_, *edges_, *not_skin_, *brows_, *mirror_fill_;
+    QWidget *of_layer_, *recipe_;
+    LengthBox* radius_;
+    QDoubleSpinBox *hardness_, *strength_;
+    QSpinBox* level_;
+    QLineEdit* pattern_;
+    std::map<SkinMap, QCheckBox*> maps_;
+    bool filling_ = false;
+};
+
+}  // namespace veld

@@ -1,0 +1,53 @@
+#pragma once
+// Skin: the scan, the base in the shape of its fit wearing the subject's skin, and the skin's tiles.
+#include "app/stations/skin/skin_brush_controller.h"
+#include "app/stations/station_page.h"
+#include "core/mesh/subdivide.h"
+
+namespace veld {
+
+class SkinPanel;
+
+class SkinStation : public StationPage {
+    Q_OBJECT
+ public:
+    explicit SkinStation(const StationContext& context);
+    QWidget* panel() override;
+    QString figures() const override;
+    void entered() override;
+    void left() override;
+    std::vector<ViewId> shown() override;
+    std::vector<ViewId> offered() override;
+    Pane pane(ViewId which) override;
+    PhotoPane photo_pane() override;
+    Framing home() override;
+    std::string framed() override;
+    void stroke_begun(ViewId which, const Ray& ray, double pressure, Qt::KeyboardModifiers keys) override;
+    void stroke_moved(ViewId which, const Ray& ray, double pressure) override;
+    void stroke_ended(ViewId which) override;
+    void photo_stroke_begun(const QPointF& pixel, double pressure, Qt::KeyboardModifiers keys) override;
+    void photo_stroke_moved(const QPointF& pixel, double pressure) override;
+    void photo_stroke_ended() override;
+
+    SkinBrushController& brushes() { return brushes_; }
+
+ private:
+    void dress();
+    void show_painted(const QString& tile, const QRect& where, const QImage& part);
+    Vec2 on_tile(const QPointF& pixel) const;
+
+    SkinController& skins_;
+    SkinBrushController brushes_;
+    SkinPanel* panel_;
+    // What the result view shows: the base's mesh with a material for each tile.
+    std::shared_ptr<DisplayMesh> mesh_;
+    std::shared_ptr<const Subdivided> fine_;
+    std::shared_ptr<const BaseKit> mesh_of_;
+    std::shared_ptr<const Points> mesh_shape_;
+    int level_ = -1;
+    std::map<std::string, std::size_t> image_of_;  // tile -> of the mesh's images
+    std::map<std::string, qint64> worn_;           // which picture each tile shows
+    QImage uv_;                                    // the tile's, while a stroke changes it
+};
+
+}  // namespace veld

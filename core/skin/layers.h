@@ -1,0 +1,90 @@
+#pragma once
+// A subject's skin as layers on the base's tiles, from below upwards.
+//
+// Below all of them lies the base's own skin. Baked layers remember how they were made, so that they can be made again
+// after the fit changed; what is painted lies on the base's own surface, and stays.
+#include <map>
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/id.h"
+#include "core/base/result.h"
+#include "core/skin/texel_blocks.h"
+
+namespace veld {
+
+enum class LayerFrom {
+    Scan,    // of the fit that says so: its scan or sculpt
+    Photos,  // the same: its photographs, through their cameras
+    Worn,    // another subject's skin as it is when it is put on
+    Painted
+};
+enum class LayerBlend {
+    Over,
+    Multiply,
+    Screen,
+    SoftLight,
+    Tone,
+    Light
+};  // Tone: hue and colourfulness; Light: the rest
+inline constexpr LayerFrom kLayersFrom[] = {LayerFrom::Scan, LayerFrom::Photos, LayerFrom::Worn, LayerFrom::Painted};
+inline constexpr LayerBlend kLayerBlends[] = {LayerBlend::Over,      LayerBlend::Multiply, LayerBlend::Screen,
+                                              LayerBlend::SoftLight, LayerBlend::Tone,     LayerBlend::Light};
+const char* layer_from_name(LayerFrom from);  // "scan"
+std::optional<LayerFrom> layer_from_from_name(const std::string& name);
+const char* layer_blend_name(LayerBlend blend);  // "soft_light"
+std::optional<LayerBlend> layer_blend_from_name(const std::string& name);
+
+// How a layer is baked.
+struct LayerRecipe {
+    double light_out = 1;            // 0..1: how much of the light it was taken in goes out
+    double tone = 0;                 // 0..1: how far it is brought to the base's tone, region by region
+    bool leave_out_not_skin = true;  // hair, caps, collars: what the source says and what its colours say
+    bool keep_brows = true;          // brows, and beards' shade beside the lips, though their colours are no skin's
+    bool fill_mirrored = true;       // what is missed comes from the other side first, then from the base
+    bool operator==(const LayerRecipe&) const = default;
+};
+
+// As JSON text, and back: fails with BadInput on what it is not, "has a recipe that ..." without a subject.
+std::string layer_recipe_text(const LayerRecipe& recipe);
+Result<LayerRecipe> parse_layer_recipe(const std::string& text);
+
+// What a layer shows on one tile. Each may be null.
+struct LayerTile {
+    std::shared_ptr<const Image> picture;      // PNG with alpha, as it was baked
+    std::shared_ptr<const Image> found;        // PNG: red is a TexelOrigin
+    std::shared_ptr<const TexelBlocks> paint;  // over the picture
+    std::shared_ptr<const TexelBlocks> mask;   // its first channel: 255 shows, 0 is erased; null: all of it shows
+};
+
+// Where a baked layer's texel came from, for looking and for reports.
+enum class TexelOrigin : std::uint8_t { None, Source, Mirrored, Base, Wrong };  // Base, Wrong: filled
+
+struct SkinLayer {
+    std::string name;
+    LayerFrom from = LayerFrom::Painted;
+    bool shown = true;
+    double amount = 1;
+    LayerBlend blend = LayerBlend::Over;
+    LayerRecipe recipe;
+    FitId fit;                               // whose source or photographs
+    std::string baked_for;                   // key of the shape (CacheKey) that it was baked for; empty: never
+    std::map<std::string, LayerTile> tiles;  // by UvTile::name
+    double seen = 0, mirrored = 0;           // shares of the skin's texels; the rest is filled by the base's
+    std::vector<std::string> notes;          // of its bake
+    LayerId id = LayerId::make();
+};
+
+struct LayeredSkin {
+    std::string name;
+    int size = 2048;  // texels a side of each tile
+    std::vector<SkinLayer> layers;
+    SkinId id = SkinId::make();
+
+    const SkinLayer* layer(LayerId id) const;
+    SkinLayer* layer(LayerId id);
+};
+
+}  // namespace veld

@@ -1,0 +1,178 @@
+#include "core/skin/photo_colours.h"
+
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/mesh/topology.h"
+#include "core/photo/seen.h"
+#include "core/skin/heal.h"
+#include "core/skin/light.h"
+#include "core/skin/smooth_colours.h"
+#include "core/spatial/openness.h"
+
+namespace veld {
+namespace {
+
+constexpr double kLeastCosineSeen = 0.2;
+constexpr double kSharpness = 5;       // the exponent by which the best photograph wins
+constexpr double kLeastWeight = 0.03;  // about 70 degrees off; below it no photograph shows the place
+constexpr int kSoftRounds = 3;         // by which weights fade towards what is not seen
+constexpr double kDarkPhoto = 0.01;    // added to a colour before its logarithm
+constexpr double kMostStep = 1.2;      // of a logarithm between two photographs
+constexpr double kBurnt = 0.96, kBlack = 0.003;
+
+// Weights fall off towards vertices without one, and never rise.
+void soften(std::vector<float>& weight, const Adjacency& ways) {
+    for (int round = 0; round < kSoftRounds; ++round) {
+        std::vector<float> next = weight;
+        for (Index v = 0; v < weight.size(); ++v) {
+            float sum = weight[v], count = 1;
+            for (const Index* w = ways.begin(v); w != ways.end(v); ++w) sum += weight[*w], ++count;
+            next[v] = std::min(weight[v], sum / count);
+        }
+        weight = std::move(next);
+    }
+}
+
+}  // namespace
+
+Vec3 PhotoColours::seen_colour(const One& one, const Vec3& place) {
+    return linear_between(*one.photo.pixels, one.photo.camera.project(place), false);
+}
+
+void PhotoColours::weigh(const BaseKit& kit, const Points& shape) {
+    std::vector<PhotoCamera> cameras;
+    for (const One& one : photos_) cameras.push_back(one.photo.camera);
+    const std::vector<std::uint32_t> visible = visible_in(kit, shape, cameras);
+    const Adjacency ways = vertex_neighbours(base_->triangles, static_cast<Index>(shape.size()));
+    const Vec3 middle = kit.landmarks.contains("sellion") ? kit.landmarks.at("sellion").at(shape) : Vec3(Vec3::Zero());
+    double sharpest = 0;
+    for (const PhotoCamera& camera : cameras) sharpest = std::max(sharpest, camera.pixels_per_mm(middle));
+    tbb::parallel_for(std::size_t{0}, photos_.size(), [&](std::size_t k) {
+        One& one = photos_[k];
+        const PhotoCamera& camera = one.photo.camera;
+        const EdgePicture picture = edge_picture(*one.photo.pixels, camera.pixels_per_mm(middle));
+        VertexMask sees(shape.size(), 0);
+        for (std::size_t v = 0; v < sees.size(); ++v) sees[v] = static_cast<char>((visible[v] >> k) & 1u);
+        const VertexMask shows = skin_shown(kit, shape, camera, sees, picture, skin_tone(picture, one.photo.on_skin));
+        one.weight.assign(shape.size(), 0);
+        for (std::size_t v = 0; v < shape.size(); ++v) {
+            if (!shows[v]) continue;
+            const double cosine = -base_->normals[v].dot(camera.towards(shape[v]));
+            const double straight = (cosine - kLeastCosineSeen) / (1 - kLeastCosineSeen);
+            if (straight <= 0) continue;
+            double value = straight * straight * std::sqrt(camera.pixels_per_mm(shape[v]) / sharpest);
+            const Vec3 colour = seen_colour(one, shape[v]);
+            if (colour.maxCoeff() > kBurnt || colour.maxCoeff() < kBlack) value *= 0.1;
+            one.weight[v] = static_cast<float>(value);
+        }
+        soften(one.weight, ways);
+    });
+}
+
+void PhotoColours::take_light_out(double amount, const std::vector<float>& open, const Points& normals) {
+    double all = 0;
+    for (One& one : photos_) {
+        one.change.assign(base_->positions.size(), Vec3::Zero());
+        if (amount <= 0) continue;
+        std::vector<LitPlace> places;
+        double weight = 0;
+        for (std::size_t v = 0; v < one.weight.size(); ++v) {
+            if (one.weight[v] <= 0) continue;
+            places.push_back({seen_colour(one, base_->positions[v]), normals[v], open[v], one.weight[v]});
+            weight += one.weight[v];
+        }
+        const SkinLight lamp = SkinLight::of(places);
+        if (!lamp.known()) continue;
+        darkest_ += weight * lamp.darkest(), lightest_ += weight * lamp.lightest(), all += weight;
+        for (std::size_t v = 0; v < one.change.size(); ++v) one.change[v] = -amount * lamp.light(normals[v], open[v]);
+    }
+    if (all > 0) darkest_ /= all, lightest_ /= all;
+}
+
+// The tone that they are brought to is their mean by weight; each photograph's way there goes on as a membrane.
+Status PhotoColours::level() {
+    if (photos_.size() < 2) return Done{};
+    const std::size_t count = base_->positions.size();
+    std::vector<Points> logs(photos_.size(), Points(count, Vec3::Zero()));
+    Points mean(count, Vec3::Zero());
+    std::vector<double> total(count, 0);
+    std::vector<int> seen_by(count, 0);
+    for (std::size_t k = 0; k < photos_.size(); ++k) {
+        const One& one = photos_[k];
+        for (std::size_t v = 0; v < count; ++v) {
+            if (one.weight[v] <= 0) continue;
+            const Vec3 colour = seen_colour(one, base_->positions[v]);
+            logs[k][v] = (colour.array() + kDarkPhoto).log().matrix() + one.change[v];
+            mean[v] += one.weight[v] * logs[k][v], total[v] += one.weight[v], ++seen_by[v];
+        }
+    }
+    for (std::size_t k = 0; k < photos_.size(); ++k) {
+        One& one = photos_[k];
+        Points way(count, Vec3::Zero());
+        std::vector<std::uint8_t> known(count, 0);
+        for (std::size_t v = 0; v < count; ++v) {
+            if (one.weight[v] <= 0 || seen_by[v] < 2) continue;
+            known[v] = 1;
+            way[v] = (mean[v] / total[v] - logs[k][v]).cwiseMax(-kMostStep).cwiseMin(kMostStep);
+        }
+        if (std::none_of(known.begin(), known.end(), [](std::uint8_t is) { return is; })) continue;
+        if (auto ok = membrane(base_->triangles, known, {{&way}}); !ok) return ok;
+        for (std::size_t v = 0; v < count; ++v) one.change[v] += way[v];
+    }
+    return Done{};
+}
+
+Result<PhotoColours> PhotoColours::make(const BaseKit& kit, const BakeSurface& base,
+                                        const std::vector<SkinPhoto>& photos, double light_out,
+                                        const Progress& progress) {
+    if (photos.empty())
+        return Error{ErrorCode::BadInput, "There is no photograph whose camera is known; make the head first."};
+    if (base.level != 0) return Error{ErrorCode::BadInput, "Photographs are baked for the base as it is."};
+    PhotoColours out;
+    out.base_ = &base;
+    for (const SkinPhoto& photo : photos) out.photos_.push_back({photo, {}, {}});
+    progress.say(0.03, "Looking which photograph sees what");
+    out.weigh(kit, base.positions);
+    std::vector<float> open;
+    if (light_out > 0) {
+        const SurfaceQuery query(base.positions, base.triangles);
+        open = openness_of(base.positions, base.normals, base.triangles, query, {}, progress);
+        if (open.empty()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
+    }
+    progress.say(0.1, "Taking the light out of the photographs");
+    out.take_light_out(light_out, open, base.normals);
+    if (auto ok = out.level(); !ok) return ok.error();
+    return out;
+}
+
+double PhotoColours::weight_at(const One& one, Index t, const Vec3& shares) const {
+    const Triangle& c = base_->triangles[t];
+    return shares[0] * one.weight[c[0]] + shares[1] * one.weight[c[1]] + shares[2] * one.weight[c[2]];
+}
+
+bool PhotoColours::shows(Index t, const Vec3& shares) const {
+    return std::any_of(photos_.begin(), photos_.end(),
+                       [&](const One& one) { return weight_at(one, t, shares) >= kLeastWeight; });
+}
+
+std::optional<Vec3> PhotoColours::at(Index t, const Vec3& shares) const {
+    const Triangle& c = base_->triangles[t];
+    const Vec3 place = base_->place(t, shares);
+    Vec3 sum = Vec3::Zero();
+    double total = 0;
+    for (const One& one : photos_) {
+        const double weight = weight_at(one, t, shares);
+        if (weight < kLeastWeight) continue;
+        const Vec3 change = shares[0] * one.change[c[0]] + shares[1] * one.change[c[1]] + shares[2] * one.change[c[2]];
+        const double say = std::pow(weight, kSharpness);
+        sum += say * seen_colour(one, place).cwiseProduct(change.array().exp().matrix());
+        total += say;
+    }
+    if (total <= 0) return {};
+    return Vec3((sum / total).cwiseMin(1.0));
+}
+
+}  // namespace veld

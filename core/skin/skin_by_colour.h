@@ -1,0 +1,23 @@
+#pragma once
+// What of a source is no skin, by its colours: hair over the brow, the edge of a cap, a collar.
+//
+// Skin is alike in its chromaticity and, with the light out, in its lightness [the skin cluster of Jones & Rehg 2002,
+// here each person's own]: a robust Gaussian of the face's colours says how far each place is off, averaged with what
+// is around it.
+#include <optional>
+
+#include "core/skin/bake_surface.h"
+
+namespace veld {
+
+struct SkinByColour {
+    // Per vertex of the base: 1 where what is seen is no skin.
+    std::vector<std::uint8_t> other;
+    double share = 0;  // of the vertices that were seen
+};
+// colours: per vertex of the base, the logarithm of linear colour with the light out; nothing where it was not seen.
+// keep_brows: what lies within the face (brows, the shade of a beard) stays, unless it goes on beyond the face.
+SkinByColour not_skin_by_colour(const BakeSurface& base, const std::vector<std::optional<Vec3>>& colours,
+                                bool keep_brows);
+
+}  // namespace veld

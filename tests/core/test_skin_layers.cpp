@@ -1,0 +1,508 @@
+// Layers of a skin: texels in blocks, blending, what a project keeps, brushes, tone, what is no skin.
+#include <catch2/catch.hpp>
+
+#include <cmath>
+
+#include "core/project/layered_skins.h"
+#include "core/project/skin_out.h"
+#include "core/project/sources.h"
+#include "core/project/store.h"
+#include "core/project/things.h"
+#include "core/skin/compose.h"
+#include "core/skin/dressed.h"
+#include "core/skin/paint.h"
+#include "core/skin/photo_colours.h"
+#include "core/skin/skin_by_colour.h"
+#include "core/skin/tone.h"
+#include "demo/standins/skin_truth.h"
+#include "tests/support/sitters.h"
+
+using namespace veld;
+
+namespace {
+
+using Texel = TexelBlocks::Texel;
+
+Pixels plain(int size, Texel colour) {
+    Pixels out;
+    out.width = out.height = size;
+    for (int i = 0; i < size * size; ++i) out.rgba.insert(out.rgba.end(), colour.begin(), colour.end());
+    return out;
+}
+
+Texel texel(const Pixels& p, int x, int y) {
+    const std::size_t i =
+        4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(x));
+    return {p.rgba[i], p.rgba[i + 1], p.rgba[i + 2], p.rgba[i + 3]};
+}
+
+std::shared_ptr<const Image> png(const Pixels& pixels) {
+    return std::make_shared<Image>(Image{"picture.png", "image/png", encode_png(pixels)});
+}
+
+const PaintSurface& paint_surface() {
+    static const PaintSurface surface(*bake_surface(*demo_kit(), demo_kit()->mesh.positions));
+    return surface;
+}
+
+SeenTiles seen_everywhere(int size, Texel colour) {
+    SeenTiles out;
+    for (const UvTile& tile : paint_surface().surface().tiles)
+        out[tile.name] = std::make_shared<const Pixels>(plain(size, colour));
+    return out;
+}
+
+SkinPlace at_landmark(const char* name) {
+    const Vec3 place = demo_kit()->landmarks.at(name).at(demo_kit()->mesh.positions);
+    return paint_surface().closest(place, Vec3::UnitZ());
+}
+
+// A subject whose source is the base itself in known colours, and whose fit lies on it.
+ProjectState dressed_project(double brightness = 1) {
+    ProjectState s = new_project(demo_kit());
+    Mesh scan = demo_kit()->mesh;
+    scan.images.clear(), scan.materials.clear(), scan.face_material.clear();
+    for (const Vec3& p : demo_kit()->mesh.positions) {
+        const Vec3 c = 255 * brightness * known_colour(p);
+        const auto byte = [&](int k) { return static_cast<std::uint8_t>(std::lround(std::clamp(c[k], 0.0, 255.0))); };
+        scan.colours.push_back({byte(0), byte(1), byte(2), 255});
+    }
+    Source source;
+    source.name = "scan", source.mesh = std::make_shared<const Mesh>(scan), source.unit = Unit::Millimetre;
+    FitRecord fit;
+    fit.name = "fit 1", fit.source = source.name, fit.source_id = source.id;
+    fit.positions = std::make_shared<const Points>(demo_kit()->mesh.positions);
+    fit.distances = std::make_shared<const std::vector<float>>(demo_kit()->mesh.positions.size(), 0.0f);
+    Subject subject;
+    subject.name = "Vesper";
+    subject.sources.push_back(source), subject.fits.push_back(fit);
+    s.subjects.push_back(subject);
+    return s;
+}
+
+std::vector<std::optional<Vec3>> logs_of(const BakeSurface& base, const std::function<Vec3(Index)>& colour) {
+    std::vector<std::optional<Vec3>> out(base.positions.size());
+    for (Index v = 0; v < out.size(); ++v) out[v] = Vec3((colour(v).array() + 0.01).log().matrix());
+    return out;
+}
+
+}  // namespace
+
+TEST_CASE("Skin layers: blocks of texels are shared until they are written to, and come back from bytes") {
+    TexelBlocks a(300, {1, 2, 3, 4});
+    CHECK(a.blank());
+    a.set(299, 0, {9, 9, 9, 9});
+    TexelBlocks b = a;
+    b.set(299, 0, {7, 7, 7, 7});
+    b.set(5, 299, {6, 6, 6, 6});
+    CHECK(a.at(299, 0) == Texel{9, 9, 9, 9});
+    CHECK(b.at(299, 0) == Texel{7, 7, 7, 7});
+    CHECK(a.at(5, 299) == Texel{1, 2, 3, 4});
+    CHECK(b.used().size() == 2);
+    TexelBlocks c;
+    REQUIRE(c.read(300, b.fill(), b.used(), b.bytes()));
+    CHECK(c.pixels().rgba == b.pixels().rgba);
+    CHECK_FALSE(c.read(300, b.fill(), {99}, std::vector<std::uint8_t>(4u * 128 * 128)));
+    CHECK_FALSE(c.read(300, b.fill(), b.used(), {1, 2, 3}));
+    const TexelBlocks larger = b.resized(600);
+    CHECK(larger.at(599, 0) == Texel{7, 7, 7, 7});
+    CHECK(larger.at(10, 10) == Texel{1, 2, 3, 4});
+}
+
+TEST_CASE("Skin layers: blends of known colours, and amounts, masks and order when they are laid over each other") {
+    const Vec3 low(0.5, 0.25, 0.1), high(0.2, 0.8, 0.6);
+    CHECK((blended(LayerBlend::Over, low, high, 0.5) - 0.5 * (low + high)).norm() < 1e-12);
+    CHECK((blended(LayerBlend::Multiply, low, high, 1) - low.cwiseProduct(high)).norm() < 1e-12);
+    CHECK((blended(LayerBlend::Screen, low, high, 1) - Vec3(0.6, 0.85, 0.64)).norm() < 1e-12);
+    CHECK((blended(LayerBlend::SoftLight, low, Vec3::Constant(0.5), 1) - low).norm() < 1e-12);  // grey changes nothing
+    const Vec3 y(0.2126, 0.7152, 0.0722);
+    CHECK(y.dot(blended(LayerBlend::Tone, low, high, 1)) == Approx(y.dot(low)));
+    CHECK(y.dot(blended(LayerBlend::Light, low, high, 1)) == Approx(y.dot(high)));
+    for (const LayerBlend b : kLayerBlends) {
+        CHECK((blended(b, low, high, 0) - low).norm() < 1e-12);
+        CHECK(layer_blend_from_name(layer_blend_name(b)) == b);
+    }
+    auto mask = std::make_shared<TexelBlocks>(8, Texel{255, 0, 0, 0});
+    mask->set(1, 1, {0, 0, 0, 0});
+    const std::vector<ReadLayer> layers{{LayerId::make(), TexelBlocks::of(plain(8, {200, 0, 0, 255})), mask, 0.5, {}},
+                                        {LayerId::make(), TexelBlocks::of(plain(8, {0, 0, 0, 0})), nullptr, 1, {}}};
+    Pixels out = plain(8, {1, 1, 1, 255});
+    compose(plain(8, {100, 100, 100, 255}), layers, {0, 0, 4, 8}, out);
+    CHECK(texel(out, 0, 0) == Texel{150, 50, 50, 255});
+    CHECK(texel(out, 1, 1) == Texel{100, 100, 100, 255});  // masked
+    CHECK(texel(out, 5, 0) == Texel{1, 1, 1, 255});        // not asked for
+    CHECK(texel(resized(plain(4, {10, 20, 30, 255}), 16), 7, 7) == Texel{10, 20, 30, 255});
+    CHECK(texel(resized(plain(16, {10, 20, 30, 255}), 4), 2, 2) == Texel{10, 20, 30, 255});
+}
+
+TEST_CASE("Skin layers: a fit's scan is baked into a layer, kept by the project, old when the fit changes") {
+    ProjectState s = dressed_project();
+    auto layer = layer_of_fit(s, s.subjects[0].id);
+    REQUIRE(layer);
+    CHECK(layer->from == LayerFrom::Scan);
+    CHECK(is_old(s, *layer));
+    layer->recipe = {0, 0, false, true, false};
+    const auto work = layer_baking(s, *layer, 256);
+    REQUIRE(work);
+    auto baked = bake_layer(*work, {});
+    REQUIRE(baked);
+    CHECK(baked->layer.seen > 0.99);
+    CHECK_FALSE(is_old(s, baked->layer));
+    LayeredSkin skin{.name = "Plain", .size = 256, .layers = {baked->layer}};
+    // colours at known places
+    const BakeSurface base = *bake_surface(*s.kit, s.kit->mesh.positions);
+    const UvTile& tile = base.tiles.front();
+    auto pixels = composed_tile(s.kit->mesh, base, tile, skin);
+    REQUIRE(pixels);
+    std::vector<double> off;
+    for (std::size_t i = 0; i < tile.triangles.size(); i += 37) {
+        const Index t = tile.triangles[i];
+        if (base.part[t] != 0) continue;
+        const Vec2 uv = paint_surface().in_tile({t, Vec3::Constant(1.0 / 3)});
+        const Texel c = texel(*pixels, static_cast<int>(uv.x() * 256), static_cast<int>(uv.y() * 256));
+        off.push_back(
+            colour_difference(Vec3(c[0], c[1], c[2]) / 255, known_colour(base.place(t, Vec3::Constant(1.0 / 3)))));
+    }
+    std::sort(off.begin(), off.end());
+    CHECK(off[off.size() / 2] < 1.5);  // at 256 texels a texel is several mm
+    // kept by the project, with a painted and masked layer
+    SkinLayer painted;
+    painted.name = "Painted", painted.blend = LayerBlend::Multiply, painted.amount = 0.25;
+    auto paint = std::make_shared<TexelBlocks>(256);
+    paint->set(3, 200, {1, 2, 3, 200});
+    painted.tiles[tile.name].paint = paint;
+    painted.tiles[tile.name].mask = std::make_shared<const TexelBlocks>(TexelBlocks(256, {255, 0, 0, 0}));
+    skin.layers.push_back(painted);
+    REQUIRE(add_skin(s, s.subjects[0].id, skin));
+    REQUIRE(add_skin(s, s.subjects[0].id, LayeredSkin{.name = "Plain", .size = 64, .layers = {}}));
+    CHECK(s.subjects[0].skins[1]->name == "Plain 2");
+    Scratch scratch;
+    REQUIRE(save_project(scratch / "p.veldstone", s));
+    const auto back = load_project(scratch / "p.veldstone");
+    REQUIRE(back);
+    const Subject& again = back->state.subjects[0];
+    REQUIRE(again.skins.size() == 2);
+    CHECK(again.current_skin == 1);
+    const LayeredSkin& kept = *again.skins[0];
+    REQUIRE(kept.layers.size() == 2);
+    CHECK(kept.id == skin.id);
+    CHECK(kept.layers[0].recipe == layer->recipe);
+    CHECK_FALSE(is_old(back->state, kept.layers[0]));
+    CHECK(kept.layers[0].tiles.at(tile.name).picture->bytes == skin.layers[0].tiles.at(tile.name).picture->bytes);
+    CHECK(kept.layers[1].blend == LayerBlend::Multiply);
+    CHECK(kept.layers[1].tiles.at(tile.name).paint->at(3, 200) == Texel{1, 2, 3, 200});
+    CHECK(kept.layers[1].tiles.at(tile.name).mask->blank());
+    // a copy of the subject has skins of its own, of its own fits
+    ProjectState copied = back->state;
+    REQUIRE(duplicate_thing(copied, again.id));
+    REQUIRE(copied.subjects.size() == 2);
+    CHECK(copied.subjects[1].skins[0]->id != kept.id);
+    CHECK(copied.subjects[1].skins[0]->layers[0].fit == copied.subjects[1].fits[0].id);
+    // the fit changes
+    auto moved = std::make_shared<Points>(*s.subjects[0].fits[0].positions);
+    (*moved)[0].x() += 1;
+    s.subjects[0].fits[0].positions = moved;
+    CHECK(is_old(s, skin.layers[0]));
+    s.subjects[0].fits.clear();
+    CHECK_FALSE(is_old(s, skin.layers[0]));
+    const auto gone = layer_baking(s, skin.layers[0], 256);
+    REQUIRE_FALSE(gone);
+    CHECK(gone.error().code == ErrorCode::Gone);
+    REQUIRE_FALSE(layer_of_fit(s, s.subjects[0].id));
+    REQUIRE(remove_skin(s, skin.id));
+    CHECK(s.subjects[0].skins.size() == 1);
+}
+
+TEST_CASE("Skin layers: worn by another, written as maps, and as the base wearing it") {
+    ProjectState s = dressed_project();
+    SkinLayer red;
+    red.name = "red", red.from = LayerFrom::Painted;
+    const BakeSurface base = *bake_surface(*s.kit, s.kit->mesh.positions);
+    red.tiles[base.tiles.front().name].picture = png(plain(64, {200, 20, 30, 255}));
+    const LayeredSkin skin{.name = "Red", .size = 64, .layers = {red}};
+    const auto worn = worn_layer(*s.kit, skin, "Vesper, Red", {});
+    REQUIRE(worn);
+    CHECK(worn->from == LayerFrom::Worn);
+    CHECK(worn->tiles.size() == 1);
+    REQUIRE_FALSE(worn_layer(*s.kit, LayeredSkin{.name = "none", .size = 64, .layers = {}}, "x", {}));
+    Scratch scratch;
+    SkinOut out{s.kit, std::make_shared<const LayeredSkin>(skin), {}, {SkinMap::Colour}, 0, {}};
+    out.files.folder = scratch / "maps", out.files.name = "red";
+    const auto files = write_skin_maps(out, {});
+    REQUIRE(files);
+    CHECK(files->size() == base.tiles.size() + 1);
+    out.maps = {SkinMap::Normal};
+    const auto none = write_skin_maps(out, {});
+    REQUIRE_FALSE(none);
+    CHECK(none.error().code == ErrorCode::BadInput);
+    const auto kit = dressed_kit(*s.kit, skin, {});
+    REQUIRE(kit);
+    // that tile's faces show the new picture, the others theirs
+    std::size_t dressed = 0;
+    for (std::size_t f = 0; f < kit->mesh.face_count(); ++f) {
+        const Index was = s.kit->mesh.face_material[f], now = kit->mesh.face_material[f];
+        if (was == now) continue;
+        ++dressed;
+        CHECK(kit->mesh.materials[now].name == "skin_" + base.tiles.front().name);
+    }
+    CHECK(dressed > 1000);
+    CHECK(kit->mesh.images.back().bytes.size() > 50);
+    CHECK(kit->mesh.positions == s.kit->mesh.positions);
+}
+
+TEST_CASE("Skin brushes: a dab paints what hangs together within its radius, and twice is once") {
+    const int size = 512;
+    const SeenTiles seen = seen_everywhere(size, {120, 100, 90, 255});
+    const SkinPlace nose = at_landmark("pronasale");
+    SkinBrushSettings settings;
+    settings.radius_mm = 8, settings.hardness = 0.5, settings.colour = {255, 0, 0, 255};
+    SkinStroke stroke(paint_surface(), settings, seen, {}, size, {}, nose);
+    const auto touched = stroke.dab(nose, 1);
+    REQUIRE(touched.size() == 1);
+    const auto& [tile, rect] = *touched.begin();
+    CHECK_FALSE(rect.empty());
+    const TexelBlocks once = stroke.changed().at(tile);
+    const Vec2 middle = paint_surface().in_tile(nose);
+    CHECK(once.at(static_cast<int>(middle.x() * size), static_cast<int>(middle.y() * size)) == Texel{255, 0, 0, 255});
+    CHECK(stroke.dab(nose, 1).empty());
+    CHECK(stroke.changed().at(tile).pixels().rgba == once.pixels().rgba);
+    // nothing farther away than the radius
+    const BakeSurface& base = paint_surface().surface();
+    const Vec3 centre = base.place(nose.triangle, nose.shares);
+    for (int y = rect.top; y < rect.bottom; ++y) {
+        for (int x = rect.left; x < rect.right; ++x) {
+            if (once.at(x, y)[3] == 0) continue;
+            const SkinPlace place =
+                paint_surface().at(paint_surface().tile_of(nose.triangle), Vec2((x + 0.5) / size, (y + 0.5) / size));
+            if (place.triangle == kNone) continue;
+            CHECK((base.place(place.triangle, place.shares) - centre).norm() < 8.01);
+        }
+    }
+    // half the pressure on top of nothing: half covered
+    SkinStroke soft(paint_surface(), settings, seen, {}, size, {}, nose);
+    soft.dab(nose, 0.5);
+    CHECK(int(soft.changed().at(tile).at(static_cast<int>(middle.x() * size),
+                                         static_cast<int>(middle.y() * size))[3]) == Approx(128).margin(1));
+    CHECK(soft.dab({}, 1).empty());
+}
+
+TEST_CASE("Skin brushes: over the neck's seam onto the next tile, erase and bring back, mirror, clone and heal") {
+    const int size = 512;
+    const BakeSurface& base = paint_surface().surface();
+    SECTION("a seam") {
+        // a border edge between two tiles
+        SkinPlace place;
+        for (Index t = 0; t < base.triangles.size() && place.triangle == kNone; ++t) {
+            for (std::size_t k = 0; k < 3; ++k) {
+                const Index mate = base.mate[t][k];
+                if (base.part[t] != 0 || mate == kNone) continue;
+                if (&paint_surface().tile_of(t) == &paint_surface().tile_of(mate / 3)) continue;
+                Vec3 middle = Vec3::Constant(0.5);
+                middle[static_cast<Eigen::Index>((k + 2) % 3)] = 0;
+                place = {t, middle};
+            }
+        }
+        REQUIRE(place.triangle != kNone);
+        SkinBrushSettings settings;
+        settings.radius_mm = 12;
+        SkinStroke stroke(paint_surface(), settings, seen_everywhere(size, {9, 9, 9, 255}), {}, size, {}, place);
+        CHECK(stroke.dab(place, 1).size() == 2);
+    }
+    SECTION("erase and bring back") {
+        const SkinPlace nose = at_landmark("pronasale");
+        SkinBrushSettings settings;
+        settings.brush = SkinBrush::Erase;
+        const SeenTiles seen = seen_everywhere(size, {9, 9, 9, 255});
+        SkinStroke erase(paint_surface(), settings, seen, {}, size, {}, nose);
+        const std::string tile = erase.dab(nose, 1).begin()->first;
+        const Vec2 at = paint_surface().in_tile(nose);
+        const int x = static_cast<int>(at.x() * size), y = static_cast<int>(at.y() * size);
+        CHECK(erase.changed().at(tile).at(x, y)[0] == 0);
+        SkinLayer erased;
+        erased.tiles[tile].mask = std::make_shared<const TexelBlocks>(erase.changed().at(tile));
+        settings.brush = SkinBrush::Restore;
+        SkinStroke back(paint_surface(), settings, seen, erased, size, {}, nose);
+        back.dab(nose, 1);
+        CHECK(back.changed().at(tile).at(x, y)[0] == 255);
+    }
+    SECTION("from the other side and from elsewhere") {
+        // the left half is green, the right one grey with a lighter forehead
+        SeenTiles seen;
+        for (const UvTile& tile : base.tiles) {
+            Pixels p = plain(size, {100, 100, 100, 255});
+            for (const Index t : tile.triangles) {
+                if (base.place(t, Vec3::Constant(1.0 / 3)).x() < 0) continue;
+                for (int i = 0; i < 400; ++i) {
+                    const double u = (i % 20 + 0.5) / 20, v = (i / 20 + 0.5) / 20;
+                    if (u + v > 1) continue;
+                    const Vec2 at = paint_surface().in_tile({t, Vec3(1 - u - v, u, v)});
+                    const auto k = 4 * (static_cast<std::size_t>(at.y() * size) * std::size_t{size} +
+                                        static_cast<std::size_t>(at.x() * size));
+                    p.rgba[k] = 40, p.rgba[k + 1] = 200;
+                }
+            }
+            seen[tile.name] = std::make_shared<const Pixels>(std::move(p));
+        }
+        const auto cheek = [&](double x) {
+            const Vec3 nose = demo_kit()->landmarks.at("pronasale").at(demo_kit()->mesh.positions);
+            return paint_surface().closest(nose + Vec3(x, -5, -25), Vec3(x > 0 ? 0.5 : -0.5, 0, 1).normalized());
+        };
+        const SkinPlace left = cheek(38), right = cheek(-38);
+        const auto painted = [&](SkinBrush brush, SkinPlace from) {
+            SkinBrushSettings settings;
+            settings.radius_mm = 6, settings.brush = brush;
+            SkinStroke stroke(paint_surface(), settings, seen, {}, size, from, right);
+            stroke.dab(right, 1);
+            const Vec2 at = paint_surface().in_tile(right);
+            return stroke.changed()
+                .at(paint_surface().tile_of(right.triangle).name)
+                .at(static_cast<int>(at.x() * size), static_cast<int>(at.y() * size));
+        };
+        const Texel mirrored = painted(SkinBrush::Mirror, {});
+        CHECK(mirrored[1] == 200);
+        CHECK(painted(SkinBrush::Clone, left)[1] == 200);
+        const Texel healed = painted(SkinBrush::Heal, left);  // in the tone that is here: grey again
+        CHECK(std::abs(healed[0] - 100) < 8);
+        CHECK(std::abs(healed[1] - 100) < 8);
+    }
+}
+
+TEST_CASE("Skin: hair over the brow is no skin by its colour, brows within the face stay") {
+    const BakeSurface& base = paint_surface().surface();
+    const auto in = [&](Index v, const char* name) { return base.region_names[base.region[v]] == name; };
+    const Vec3 nose = demo_kit()->landmarks.at("pronasale").at(demo_kit()->mesh.positions);
+    const auto brow = [&](Index v) {
+        const Vec3 d = base.positions[v] - nose;
+        return in(v, "face") && d.y() > 52 && d.y() < 62 && std::abs(d.x()) > 15 && std::abs(d.x()) < 45;
+    };
+    const auto colours = logs_of(base, [&](Index v) {
+        const double ripple = 1 + 0.1 * std::sin(0.9 * base.positions[v].x());
+        if (in(v, "skull") || brow(v)) return Vec3(Vec3(0.03, 0.022, 0.016) * ripple);
+        if (in(v, "lips")) return Vec3(0.35, 0.12, 0.11);
+        return Vec3(Vec3(0.5, 0.3, 0.22) * ripple);
+    });
+    for (const bool keep : {true, false}) {
+        const SkinByColour told = not_skin_by_colour(base, colours, keep);
+        double skull = 0, skulls = 0, brows = 0, count = 0, rest = 0;
+        for (Index v = 0; v < told.other.size(); ++v) {
+            if (in(v, "skull")) skull += told.other[v], ++skulls;
+            if (brow(v)) brows += told.other[v], ++count;
+            if (in(v, "lips") || (in(v, "face") && base.positions[v].y() < nose.y())) rest += told.other[v];
+        }
+        REQUIRE(count > 5);
+        CHECK(skull > 0.95 * skulls);
+        CHECK(rest == 0);
+        CHECK((keep ? brows == 0 : brows > 0.5 * count));
+    }
+    // a scan that shows no face says nothing
+    std::vector<std::optional<Vec3>> nothing(base.positions.size());
+    CHECK(not_skin_by_colour(base, nothing, true).share == 0);
+}
+
+TEST_CASE("Skin: a tone that differs by region is found, and goes over without a step") {
+    const BakeSurface& base = paint_surface().surface();
+    const auto red = [&](Index v) { return base.region_names[base.region[v]] == "lips"; };
+    const auto own = logs_of(
+        base, [&](Index v) { return Vec3(Vec3(0.4, 0.25, 0.2) * (1 + 0.2 * std::sin(0.5 * base.positions[v].y()))); });
+    auto other = own;
+    for (Index v = 0; v < other.size(); ++v) *other[v] += red(v) ? Vec3(0.5, 0, 0) : Vec3(0.2, 0.1, 0);
+    const auto field = tone_field(base, other, own);
+    REQUIRE(field);
+    for (const RegionTone& r : field->regions)
+        CHECK((r.off - (r.region == "lips" ? Vec3(0.5, 0, 0) : Vec3(0.2, 0.1, 0))).norm() < 0.02);
+    double step = 0;
+    for (const Triangle& t : base.triangles) {
+        for (std::size_t k = 0; k < 3; ++k)
+            step = std::max(step, (field->log[t[k]] - field->log[t[(k + 1) % 3]]).norm());
+    }
+    CHECK(step < 0.08);
+    // all of one tone where nothing is known
+    const auto blank = tone_field(base, std::vector<std::optional<Vec3>>(own.size()), own);
+    REQUIRE(blank);
+    CHECK(blank->log[0].norm() == 0);
+}
+
+TEST_CASE("Skin: what a half of a scan lacks comes from the other side, in one tone with the base") {
+    ProjectState s = dressed_project(0.8);
+    VertexMask right(s.kit->mesh.positions.size(), 0);
+    for (std::size_t v = 0; v < right.size(); ++v) right[v] = s.kit->mesh.positions[v].x() < -3;
+    s.subjects[0].sources[0].ignored = std::make_shared<const VertexMask>(right);
+    auto layer = *layer_of_fit(s, s.subjects[0].id);
+    layer.recipe = {0, 0, false, true, true};
+    auto baked = bake_layer(*layer_baking(s, layer, 128), {});
+    REQUIRE(baked);
+    CHECK(baked->report.mirrored > 0.3);
+    CHECK(baked->report.seen + baked->report.mirrored > 0.95);
+    layer.recipe.fill_mirrored = false;
+    auto filled = bake_layer(*layer_baking(s, layer, 128), {});
+    REQUIRE(filled);
+    CHECK(filled->report.mirrored == 0);
+    CHECK(filled->report.missed > 0.3);
+    // to the base's tone: what was 0.8 as light is as light as the base again
+    layer.recipe.tone = 1;
+    auto toned = bake_layer(*layer_baking(s, layer, 128), {});
+    REQUIRE(toned);
+    CHECK(toned->report.tones.size() > 4);
+    bool stop = false;
+    CHECK(bake_layer(*layer_baking(s, layer, 128), {{}, [&] { return std::exchange(stop, true); }, {}}).error().code ==
+          ErrorCode::Cancelled);
+}
+
+TEST_CASE("Skin: photographs of one person in other lights come to one tone") {
+    const Sitting& person = sitter(3);
+    const BakeSurface base = *bake_surface(*demo_kit(), person.subject.truth_mm);
+    std::vector<Pixels> tinted;
+    for (const SittingPhoto& p : person.photos) tinted.push_back(p.photo.pixels);
+    for (std::size_t i = 0; i < tinted[1].rgba.size(); ++i) {
+        if (i % 4 < 3) tinted[1].rgba[i] = static_cast<std::uint8_t>(tinted[1].rgba[i] * (i % 4 == 2 ? 0.6 : 0.8));
+    }
+    std::vector<SkinPhoto> photos;
+    for (std::size_t k = 0; k < tinted.size(); ++k) {
+        photos.push_back({&tinted[k], person.photos[k].camera, {}});
+        for (const auto& [name, pixel] : person.photos[k].marks.points) photos.back().on_skin.push_back(pixel);
+    }
+    const auto colours = PhotoColours::make(*demo_kit(), base, photos, 0, {});
+    REQUIRE(colours);
+    // against the pictures as they were: what the tint changes goes over from place to place without a step
+    std::vector<SkinPhoto> plain_photos = photos;
+    for (std::size_t k = 0; k < plain_photos.size(); ++k) plain_photos[k].pixels = &person.photos[k].photo.pixels;
+    const auto before = PhotoColours::make(*demo_kit(), base, plain_photos, 0, {});
+    REQUIRE(before);
+    const Vec3 middle = Vec3::Constant(1.0 / 3);
+    const auto changed = [&](Index t) -> std::optional<Vec3> {
+        const auto now = colours->at(t, middle), then = before->at(t, middle);
+        if (!now || !then) return {};
+        return Vec3((now->array() + 0.01).log() - (then->array() + 0.01).log());
+    };
+    std::vector<double> steps;
+    std::size_t seen = 0, all = 0;
+    for (Index t = 0; t < base.triangles.size(); ++t) {
+        if (base.part[t] != 0 || base.region_names[base.region[base.triangles[t][0]]] != "face") continue;
+        ++all;
+        const auto here = changed(t);
+        if (!here) continue;
+        ++seen;
+        for (const Index mate : base.mate[t]) {
+            const auto there = mate == kNone ? std::nullopt : changed(mate / 3);
+            if (there) steps.push_back((*here - *there).norm());
+        }
+    }
+    CHECK(seen > 0.7 * static_cast<double>(all));
+    std::sort(steps.begin(), steps.end());
+    REQUIRE(steps.size() > 500);
+    CHECK(steps[steps.size() * 99 / 100] < 0.12);  // the tint itself: 0.6
+    REQUIRE_FALSE(PhotoColours::make(*demo_kit(), base, {}, 0, {}));
+    // relief cannot be baked of photographs
+    BakeSource source;
+    source.photos = &*colours;
+    BakeSettings settings;
+    settings.size = 64;
+    const auto refused =
+        bake(base, demo_kit()->mesh, source, settings, [](BakedTile&&) { return Status(Done{}); }, {});
+    REQUIRE_FALSE(refused);
+    CHECK(refused.error().code == ErrorCode::BadInput);
+    settings.maps = {SkinMap::Colour};
+    const auto baked = bake(base, demo_kit()->mesh, source, settings, [](BakedTile&&) { return Status(Done{}); }, {});
+    REQUIRE(baked);
+    CHECK(baked->seen > 0.05);
+}
