@@ -17,6 +17,8 @@
 #include "core/landmark/landmarks.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/subdivide.h"
+#include "core/skin/compose.h"
+#include "core/skin/paint.h"
 #include "core/skin/smooth_colours.h"
 #include "core/skin/texels.h"
 #include "demo/standins/made_up_person.h"
@@ -298,6 +300,37 @@ void speed(const BaseKit& kit, int size) {
     }
 }
 
+// Strokes over the demo head's cheek: dabs with what they change composed again, as the window does it.
+void brushes(const BaseKit& kit, int size) {
+    const PaintSurface surface(*bake_surface(kit, kit.mesh.positions));
+    SeenTiles seen;
+    for (const UvTile& tile : surface.surface().tiles)
+        seen[tile.name] = std::make_shared<const Pixels>(*base_texels(kit.mesh, surface.surface(), tile, size));
+    const Vec3 nose = kit.landmarks.at("pronasale").at(kit.mesh.positions);
+    const SkinSpot from = surface.closest(nose + Vec3(0, 60, -10), Vec3::UnitZ());
+    for (const SkinBrush brush :
+         {SkinBrush::Paint, SkinBrush::Smooth, SkinBrush::Mirror, SkinBrush::Clone, SkinBrush::Heal}) {
+        SkinBrushSettings settings;
+        settings.brush = brush, settings.strength = 0.5;
+        std::vector<double> ms;
+        SkinStroke stroke(surface, settings, seen, {}, size, from, surface.closest(nose, Vec3::UnitZ()));
+        std::map<std::string, Pixels> live;
+        for (int i = 0; i < 40; ++i) {
+            const SkinSpot place =
+                surface.closest(nose + Vec3(10 + i, -8 + 0.3 * i, -20), Vec3(0.5, 0, 1).normalized());
+            Stopwatch clock;
+            for (const auto& [tile, rect] : stroke.dab(place, 1)) {
+                auto [at, fresh] = live.try_emplace(tile);
+                if (fresh) at->second = *seen.at(tile);
+                compose(*seen.at(tile), {{{}, stroke.changed().at(tile), nullptr, 1, {}}}, rect, at->second);
+            }
+            ms.push_back(1000 * clock.lap());
+        }
+        std::printf("brush %s, radius %.0f mm, %d texels: %.1f ms a dab (median), %.1f (95 of 100)\n",
+                    skin_brush_name(brush), settings.radius_mm, size, quantile(ms, 0.5), quantile(ms, 0.95));
+    }
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -319,5 +352,6 @@ int main(int argc, char** argv) {
     }
     if (argc > 4) demo_head(*kit, argv[4], size);
     for (const int texels : {4096, 8192}) speed(*kit, texels);
+    brushes(*kit, 4096);
     return 0;
 }

@@ -55,19 +55,35 @@ void BaseShapes::bake(const ShownShape& shape, const Points& positions, std::sha
                });
 }
 
-void BaseShapes::wear_skin(ShownShape& shape, const FitRecord* fit) const {
-    const std::shared_ptr<const Image> skin = fit ? fit->skin.image : nullptr;
-    if (!shape.mesh || shape.skin == skin) return;
+void BaseShapes::wear_skin(ShownShape& shape, const FitRecord* fit) {
+    if (!shape.mesh) return;
+    const auto read = [](const Image& image) {
+        return QImage::fromData(image.bytes.data(), static_cast<int>(image.bytes.size()))
+            .convertToFormat(QImage::Format_RGBA8888);
+    };
+    std::map<int, QImage> now;
+    if (fit && worn_by) now = worn_by(*fit);
+    if (fit && now.empty() && fit->skin.image) {
+        if (first_skin_.first != fit->skin.image) first_skin_ = {fit->skin.image, read(*fit->skin.image)};
+        now[fit->skin.kit_image] = first_skin_.second;
+    }
     const auto& images = s_.state().kit->mesh.images;
-    const int at = skin ? fit->skin.kit_image : shape.worn;
-    if (at < 0 || at >= static_cast<int>(images.size())) return;
-    const Image& from = skin ? *skin : images[static_cast<std::size_t>(at)];
-    shape.mesh->set_image(static_cast<std::size_t>(at),
-                          QImage::fromData(from.bytes.data(), static_cast<int>(from.bytes.size()))
-                              .convertToFormat(QImage::Format_RGBA8888)
-                              .mirrored());
-    shape.skin = skin;
-    shape.worn = skin ? at : -1;
+    for (const auto& [at, image] : now) {
+        if (at < 0 || at >= static_cast<int>(images.size())) continue;
+        qint64& key = shape.wears[at];
+        if (key == image.cacheKey()) continue;
+        key = image.cacheKey();
+        shape.mesh->set_image(static_cast<std::size_t>(at), image.mirrored());
+    }
+    for (auto at = shape.wears.begin(); at != shape.wears.end();) {
+        if (now.contains(at->first)) {
+            ++at;
+            continue;
+        }
+        shape.mesh->set_image(static_cast<std::size_t>(at->first),
+                              read(images[static_cast<std::size_t>(at->first)]).mirrored());
+        at = shape.wears.erase(at);
+    }
 }
 
 }  // namespace veld

@@ -22,8 +22,7 @@ struct ShownShape {
     // of BaseShapes
     std::weak_ptr<const BaseKit> kit;    // a shape that nobody looks at keeps no closed project alive
     std::optional<double> without_body;  // mm of neck band
-    std::shared_ptr<const void> skin;    // which one it wears; null: the kit's
-    int worn = -1;                       // which of the kit's pictures the skin stands for
+    std::map<int, qint64> wears;         // in place of the kit's pictures: QImage::cacheKey()
 };
 
 class BaseShapes {
@@ -41,8 +40,10 @@ class BaseShapes {
     };
     void show(ShownShape& shape, const Points& positions, const How& how);
     void show(ShownShape& shape, const Points& positions) { show(shape, positions, How{}); }
-    // The fit's skin, or again the kit's.
-    void wear_skin(ShownShape& shape, const FitRecord* fit) const;
+    // The skin of the fit's subject, else of the fit, else again the kit's.
+    void wear_skin(ShownShape& shape, const FitRecord* fit);
+    // Pictures by which of the kit's they stand for; empty: the subject has no skin, or none is ready.
+    std::function<std::map<int, QImage>(const FitRecord&)> worn_by;
     // The open project went away.
     void forget() { levels_.clear(), levels_of_.reset(); }
 
@@ -55,6 +56,7 @@ class BaseShapes {
     OpennessBaker& baker_;
     std::map<int, std::shared_ptr<const Subdivided>> levels_;
     std::shared_ptr<const BaseKit> levels_of_;
+    std::pair<std::shared_ptr<const Image>, QImage> first_skin_;  // as it was read last
 };
 
 }  // namespace veld

@@ -7236,6 +7236,735 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     </message>
 </context>
 <context>
+    <name>SkinBrushController</name>
+    <message>
+        <source>Make a skin first: bake a layer, or begin a painted one.</source>
+        <translation>Zuerst eine Haut anlegen: eine Ebene backen oder eine gemalte beginnen.</translation>
+    </message>
+    <message>
+        <source>The skin is being composed…</source>
+        <translation>Die Haut wird zusammengesetzt …</translation>
+    </message>
+    <message>
+        <source>Select the layer to erase from.</source>
+        <translation>Die Ebene auswählen, von der radiert wird.</translation>
+    </message>
+    <message>
+        <source>Alt and click: the place to take from.</source>
+        <translation>Alt und Klick: die Stelle, von der genommen wird.</translation>
+    </message>
+    <message>
+        <source>Painted</source>
+        <translation>Gemalt</translation>
+    </message>
+    <message>
+        <source>Brush on skin</source>
+        <translation>Pinsel auf der Haut</translation>
+    </message>
+</context>
+<context>
+    <name>SkinController</name>
+    <message>
+        <source>Open a project first.</source>
+        <translation>Zuerst ein Projekt öffnen.</translation>
+    </message>
+    <message>
+        <source>This base has no UVs, so it can wear no skin. Lay them out in the program that it comes from, and make the kit again.</source>
+        <translation>Diese Basis hat keine UVs und kann darum keine Haut tragen. Die UVs im Herkunftsprogramm auslegen und das Kit neu anlegen.</translation>
+    </message>
+    <message>
+        <source>There is no subject yet: gather a scan or photographs first.</source>
+        <translation>Es gibt noch keine Person: zuerst einen Scan oder Fotos sammeln.</translation>
+    </message>
+    <message>
+        <source>Skin</source>
+        <translation>Haut</translation>
+    </message>
+    <message>
+        <source>New skin</source>
+        <translation>Neue Haut</translation>
+    </message>
+    <message>
+        <source>Copy of a skin</source>
+        <translation>Kopie einer Haut</translation>
+    </message>
+    <message>
+        <source>Remove skin</source>
+        <translation>Haut entfernen</translation>
+    </message>
+    <message>
+        <source>Rename skin</source>
+        <translation>Haut umbenennen</translation>
+    </message>
+    <message>
+        <source>Another skin</source>
+        <translation>Andere Haut</translation>
+    </message>
+    <message>
+        <source>Size of the skin</source>
+        <translation>Größe der Haut</translation>
+    </message>
+    <message>
+        <source>Bake a layer</source>
+        <translation>Ebene backen</translation>
+    </message>
+    <message>
+        <source>Painted</source>
+        <translation>Gemalt</translation>
+    </message>
+    <message>
+        <source>New painted layer</source>
+        <translation>Neue gemalte Ebene</translation>
+    </message>
+    <message>
+        <source>Putting a skin on</source>
+        <translation>Haut wird angezogen</translation>
+    </message>
+    <message>
+        <source>Wear another skin</source>
+        <translation>Andere Haut tragen</translation>
+    </message>
+    <message>
+        <source>Remove layer</source>
+        <translation>Ebene entfernen</translation>
+    </message>
+    <message>
+        <source>Order of layers</source>
+        <translation>Reihenfolge der Ebenen</translation>
+    </message>
+    <message>
+        <source>Baking the skin of %1</source>
+        <translation>Haut von %1 wird gebacken</translation>
+    </message>
+    <message>
+        <source>Bake skin</source>
+        <translation>Haut backen</translation>
+    </message>
+    <message>
+        <source>Composing the skin</source>
+        <translation>Haut wird zusammengesetzt</translation>
+    </message>
+    <message>
+        <source>Writing maps</source>
+        <translation>Texturen werden geschrieben</translation>
+    </message>
+    <message numerus="yes">
+        <source>Written: %n file(s)</source>
+        <translation>
+            <numerusform>%n Datei geschrieben</numerusform>
+            <numerusform>%n Dateien geschrieben</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Writing the skin&apos;s GLB</source>
+        <translation>GLB der Haut wird geschrieben</translation>
+    </message>
+    <message>
+        <source>Written: %1</source>
+        <translation>Geschrieben: %1</translation>
+    </message>
+</context>
+<context>
+    <name>SkinPanel</name>
+    <message>
+        <source>Show</source>
+        <translation>Anzeige</translation>
+    </message>
+    <message>
+        <source>All layers</source>
+        <translation>Alle Ebenen</translation>
+    </message>
+    <message>
+        <source>The selected layer alone</source>
+        <translation>Nur die gewählte Ebene</translation>
+    </message>
+    <message>
+        <source>Where it comes from</source>
+        <translation>Woher sie kommt</translation>
+    </message>
+    <message>
+        <source>Squares</source>
+        <translation>Quadrate</translation>
+    </message>
+    <message>
+        <source>Squares show how evenly the UVs lie: all should be as large and as square</source>
+        <translation>Quadrate zeigen, wie gleichmäßig die UVs liegen: alle sollten gleich groß und quadratisch sein</translation>
+    </message>
+    <message>
+        <source>No light</source>
+        <translation>Ohne Licht</translation>
+    </message>
+    <message>
+        <source>The skin&apos;s colours as they are, without shading</source>
+        <translation>Die Farben der Haut, wie sie sind, ohne Schattierung</translation>
+    </message>
+    <message>
+        <source>Layers</source>
+        <translation>Ebenen</translation>
+    </message>
+    <message>
+        <source>What the skin is made of, from below upwards</source>
+        <translation>Woraus die Haut besteht, von unten nach oben</translation>
+    </message>
+    <message>
+        <source>Brush</source>
+        <translation>Pinsel</translation>
+    </message>
+    <message>
+        <source>Paint, heal and erase on the model or on its UVs</source>
+        <translation>Auf dem Modell oder den UVs malen, ausbessern und radieren</translation>
+    </message>
+    <message>
+        <source>UVs and regions</source>
+        <translation>UVs und Regionen</translation>
+    </message>
+    <message>
+        <source>How the UVs lie, and what each region shows</source>
+        <translation>Wie die UVs liegen und was jede Region zeigt</translation>
+    </message>
+    <message>
+        <source>Maps out</source>
+        <translation>Texturen ausgeben</translation>
+    </message>
+    <message>
+        <source>Colours, normals, heights and masks as files</source>
+        <translation>Farben, Normalen, Höhen und Masken als Dateien</translation>
+    </message>
+    <message>
+        <source>Skin</source>
+        <translation>Haut</translation>
+    </message>
+    <message>
+        <source>More</source>
+        <translation>Mehr</translation>
+    </message>
+    <message>
+        <source>Another skin for the subject, a copy, another name</source>
+        <translation>Weitere Haut der Person, eine Kopie, ein anderer Name</translation>
+    </message>
+    <message>
+        <source>New skin</source>
+        <translation>Neue Haut</translation>
+    </message>
+    <message>
+        <source>Copy</source>
+        <translation>Kopieren</translation>
+    </message>
+    <message>
+        <source>Rename…</source>
+        <translation>Umbenennen …</translation>
+    </message>
+    <message>
+        <source>Remove</source>
+        <translation>Entfernen</translation>
+    </message>
+    <message>
+        <source>Layer</source>
+        <translation>Ebene</translation>
+    </message>
+    <message>
+        <source>Seen</source>
+        <translation>Gesehen</translation>
+    </message>
+    <message>
+        <source>Bake the fit</source>
+        <translation>Fit backen</translation>
+    </message>
+    <message>
+        <source>A layer of the current fit&apos;s scan, sculpt or photographs</source>
+        <translation>Eine Ebene aus Scan, Skulptur oder Fotos des aktuellen Fits</translation>
+    </message>
+    <message>
+        <source>Painted layer</source>
+        <translation>Gemalte Ebene</translation>
+    </message>
+    <message>
+        <source>An empty layer to paint on</source>
+        <translation>Eine leere Ebene zum Bemalen</translation>
+    </message>
+    <message>
+        <source>Wear another</source>
+        <translation>Andere tragen</translation>
+    </message>
+    <message>
+        <source>Another subject&apos;s skin, or another of this one, as a layer</source>
+        <translation>Die Haut einer anderen Person, oder eine andere von dieser, als Ebene</translation>
+    </message>
+    <message>
+        <source>Up</source>
+        <translation>Nach oben</translation>
+    </message>
+    <message>
+        <source>Down</source>
+        <translation>Nach unten</translation>
+    </message>
+    <message>
+        <source>Fits have changed since these layers were baked</source>
+        <translation>Fits haben sich geändert, seit diese Ebenen gebacken wurden</translation>
+    </message>
+    <message>
+        <source>Amount</source>
+        <translation>Anteil</translation>
+    </message>
+    <message>
+        <source>Amount of a layer</source>
+        <translation>Anteil einer Ebene</translation>
+    </message>
+    <message>
+        <source>Blend</source>
+        <translation>Mischung</translation>
+    </message>
+    <message>
+        <source>Blend of a layer</source>
+        <translation>Mischung einer Ebene</translation>
+    </message>
+    <message>
+        <source>Light out</source>
+        <translation>Licht heraus</translation>
+    </message>
+    <message>
+        <source>How much of the light it was taken in goes out of the colours</source>
+        <translation>Wie viel vom Licht der Aufnahme aus den Farben genommen wird</translation>
+    </message>
+    <message>
+        <source>Base&apos;s tone</source>
+        <translation>Ton der Basis</translation>
+    </message>
+    <message>
+        <source>How far it is brought to the tone of the base&apos;s own skin, region by region; else the base&apos;s body is brought to this one&apos;s</source>
+        <translation>Wie weit die Farben Region für Region an den Ton der Basishaut angeglichen werden; sonst wird der Körper der Basis an diesen angeglichen</translation>
+    </message>
+    <message>
+        <source>How a layer is baked</source>
+        <translation>Wie eine Ebene gebacken wird</translation>
+    </message>
+    <message>
+        <source>Leave out what is no skin</source>
+        <translation>Weglassen, was keine Haut ist</translation>
+    </message>
+    <message>
+        <source>Hair, caps, collars: by what the source says, and by their colours</source>
+        <translation>Haare, Mützen, Kragen: nach Angabe der Quelle und nach ihren Farben</translation>
+    </message>
+    <message>
+        <source>Keep brows and beard</source>
+        <translation>Brauen und Bart behalten</translation>
+    </message>
+    <message>
+        <source>What lies within the face stays, unless it goes on beyond it</source>
+        <translation>Was im Gesicht liegt, bleibt, wenn es nicht darüber hinausgeht</translation>
+    </message>
+    <message>
+        <source>Fill from the other side first</source>
+        <translation>Zuerst von der anderen Seite füllen</translation>
+    </message>
+    <message>
+        <source>What is missed comes from the other half where that was seen, else from the base&apos;s skin</source>
+        <translation>Was fehlt, kommt von der anderen Hälfte, wo diese gesehen wurde, sonst von der Haut der Basis</translation>
+    </message>
+    <message>
+        <source>Bake again</source>
+        <translation>Neu backen</translation>
+    </message>
+    <message>
+        <source>The colour to paint with; Alt and click picks one from the skin</source>
+        <translation>Die Farbe zum Malen; Alt und Klick nimmt eine von der Haut</translation>
+    </message>
+    <message>
+        <source>Colour to paint with</source>
+        <translation>Farbe zum Malen</translation>
+    </message>
+    <message>
+        <source>Radius on the surface; [ and ] change it</source>
+        <translation>Radius auf der Oberfläche; mit [ und ] zu ändern</translation>
+    </message>
+    <message>
+        <source>How much of the radius gets all of the stroke</source>
+        <translation>Wie viel vom Radius den ganzen Strich bekommt</translation>
+    </message>
+    <message>
+        <source>How much a stroke covers; a pen&apos;s pressure is part of it</source>
+        <translation>Wie stark ein Strich deckt; der Druck eines Stifts gehört dazu</translation>
+    </message>
+    <message>
+        <source>Colour</source>
+        <translation>Farbe</translation>
+    </message>
+    <message>
+        <source>Size</source>
+        <translation>Größe</translation>
+    </message>
+    <message>
+        <source>Hardness</source>
+        <translation>Härte</translation>
+    </message>
+    <message>
+        <source>Strength</source>
+        <translation>Stärke</translation>
+    </message>
+    <message>
+        <source>Tile</source>
+        <translation>Kachel</translation>
+    </message>
+    <message>
+        <source>Edges of the UVs</source>
+        <translation>Kanten der UVs</translation>
+    </message>
+    <message>
+        <source>What each region shows</source>
+        <translation>Was jede Region zeigt</translation>
+    </message>
+    <message>
+        <source>Regions</source>
+        <translation>Regionen</translation>
+    </message>
+    <message>
+        <source>Region</source>
+        <translation>Region</translation>
+    </message>
+    <message>
+        <source>Reach</source>
+        <translation>Reichweite</translation>
+    </message>
+    <message>
+        <source>Texels a side</source>
+        <translation>Texel je Seite</translation>
+    </message>
+    <message>
+        <source>Of the skin: layers are baked anew at another size</source>
+        <translation>Der Haut: bei anderer Größe werden Ebenen neu gebacken</translation>
+    </message>
+    <message>
+        <source>Format</source>
+        <translation>Format</translation>
+    </message>
+    <message>
+        <source>Format of displacement</source>
+        <translation>Format der Verschiebung</translation>
+    </message>
+    <message>
+        <source>How often the base is subdivided where normals and displacement are used</source>
+        <translation>Wie oft die Basis unterteilt ist, wo Normalen und Verschiebung verwendet werden</translation>
+    </message>
+    <message>
+        <source>{name}, {map}, {tile} and {udim} are filled in</source>
+        <translation>{name}, {map}, {tile} und {udim} werden ausgefüllt</translation>
+    </message>
+    <message>
+        <source>Displacement</source>
+        <translation>Verschiebung</translation>
+    </message>
+    <message>
+        <source>Subdivided</source>
+        <translation>Unterteilt</translation>
+    </message>
+    <message>
+        <source>Names</source>
+        <translation>Namen</translation>
+    </message>
+    <message>
+        <source>Write maps…</source>
+        <translation>Texturen schreiben …</translation>
+    </message>
+    <message>
+        <source>Into a folder, with a sheet that says what they are</source>
+        <translation>In einen Ordner, mit einer Liste, die sagt, was sie sind</translation>
+    </message>
+    <message>
+        <source>Write GLB…</source>
+        <translation>GLB schreiben …</translation>
+    </message>
+    <message>
+        <source>The base wearing this skin, with the bank&apos;s morphs and its joints</source>
+        <translation>Die Basis in dieser Haut, mit den Morphs der Bank und ihren Gelenken</translation>
+    </message>
+    <message numerus="yes">
+        <source>Bake %n layer(s) again</source>
+        <translation>
+            <numerusform>%n Ebene neu backen</numerusform>
+            <numerusform>%n Ebenen neu backen</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>to bake</source>
+        <translation>zu backen</translation>
+    </message>
+    <message>
+        <source>Painted; it lies on the base&apos;s own surface and stays.</source>
+        <translation>Gemalt; liegt auf der Oberfläche der Basis und bleibt.</translation>
+    </message>
+    <message>
+        <source>Another skin, as it was when it was put on.</source>
+        <translation>Eine andere Haut, wie sie beim Anziehen war.</translation>
+    </message>
+    <message>
+        <source>Baking…</source>
+        <translation>Wird gebacken …</translation>
+    </message>
+    <message>
+        <source>Not baked yet.</source>
+        <translation>Noch nicht gebacken.</translation>
+    </message>
+    <message>
+        <source>Its fit or how it is baked has changed since.</source>
+        <translation>Ihr Fit oder wie sie gebacken wird hat sich seither geändert.</translation>
+    </message>
+    <message>
+        <source>Seen %1 %, from the other side %2 %, filled %3 %.</source>
+        <translation>Gesehen %1 %, von der anderen Seite %2 %, gefüllt %3 %.</translation>
+    </message>
+    <message>
+        <source>Light: from %1 to %2 times a well lit place.</source>
+        <translation>Licht: das %1- bis %2-Fache einer gut beleuchteten Stelle.</translation>
+    </message>
+    <message>
+        <source>No skin by its colour: %1 % of what is seen.</source>
+        <translation>Nach der Farbe keine Haut: %1 % des Gesehenen.</translation>
+    </message>
+    <message>
+        <source>The skin is the base&apos;s own until a layer is baked, worn or painted.</source>
+        <translation>Die Haut ist die der Basis, bis eine Ebene gebacken, getragen oder gemalt wird.</translation>
+    </message>
+    <message>
+        <source>Islands: %1. Used: %2 %. Texels per mm: %3. Overlapping: %4 %. Mirrored faces: %5, without area: %6.</source>
+        <translation>Inseln: %1. Genutzt: %2 %. Texel je mm: %3. Überlappend: %4 %. Gespiegelte Flächen: %5, ohne Fläche: %6.</translation>
+    </message>
+    <message>
+        <source>From the other side %1 %, on another sheet %2 %</source>
+        <translation>Von der anderen Seite %1 %, auf einer anderen Schicht %2 %</translation>
+    </message>
+    <message>
+        <source>The project has no other skin</source>
+        <translation>Das Projekt hat keine andere Haut</translation>
+    </message>
+    <message>
+        <source>Rename skin</source>
+        <translation>Haut umbenennen</translation>
+    </message>
+    <message>
+        <source>Name</source>
+        <translation>Name</translation>
+    </message>
+    <message>
+        <source>Folder for the maps</source>
+        <translation>Ordner für die Texturen</translation>
+    </message>
+    <message>
+        <source>Tick at least one map to write.</source>
+        <translation>Mindestens eine Textur ankreuzen.</translation>
+    </message>
+    <message>
+        <source>Base wearing this skin</source>
+        <translation>Basis in dieser Haut</translation>
+    </message>
+    <message>
+        <source>glTF binary (*.glb)</source>
+        <translation>glTF binär (*.glb)</translation>
+    </message>
+</context>
+<context>
+    <name>SkinStation</name>
+    <message>
+        <source>Baking…</source>
+        <translation>Wird gebacken …</translation>
+    </message>
+    <message>
+        <source>Layers to be baked again: %1</source>
+        <comment>of the fit, which has changed</comment>
+        <translation>Neu zu backende Ebenen: %1</translation>
+    </message>
+    <message>
+        <source>%1: seen %2 %, from the other side %3 %, filled %4 %</source>
+        <translation>%1: gesehen %2 %, von der anderen Seite %3 %, gefüllt %4 %</translation>
+    </message>
+    <message numerus="yes">
+        <source>%1: %n layer(s)</source>
+        <translation>
+            <numerusform>%1: %n Ebene</numerusform>
+            <numerusform>%1: %n Ebenen</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>%1  %2</source>
+        <translation>%1  %2</translation>
+    </message>
+    <message>
+        <source>Skin</source>
+        <translation>Haut</translation>
+    </message>
+    <message>
+        <source>Composing the skin…</source>
+        <translation>Haut wird zusammengesetzt …</translation>
+    </message>
+    <message>
+        <source>from the other side</source>
+        <translation>von der anderen Seite</translation>
+    </message>
+    <message>
+        <source>filled</source>
+        <translation>gefüllt</translation>
+    </message>
+    <message>
+        <source>another sheet, filled</source>
+        <translation>andere Schicht, gefüllt</translation>
+    </message>
+    <message>
+        <source>Tile %1</source>
+        <translation>Kachel %1</translation>
+    </message>
+</context>
+<context>
+    <name>SkinWords</name>
+    <message>
+        <source>Over</source>
+        <translation>Darüber</translation>
+    </message>
+    <message>
+        <source>Multiply</source>
+        <translation>Multiplizieren</translation>
+    </message>
+    <message>
+        <source>Screen</source>
+        <translation>Negativ multiplizieren</translation>
+    </message>
+    <message>
+        <source>Soft light</source>
+        <translation>Weiches Licht</translation>
+    </message>
+    <message>
+        <source>Only its hue</source>
+        <translation>Nur ihr Farbton</translation>
+    </message>
+    <message>
+        <source>Only its lightness</source>
+        <translation>Nur ihre Helligkeit</translation>
+    </message>
+    <message>
+        <source>Paint</source>
+        <translation>Malen</translation>
+    </message>
+    <message>
+        <source>Smooth</source>
+        <translation>Glätten</translation>
+    </message>
+    <message>
+        <source>Sharpen</source>
+        <translation>Schärfen</translation>
+    </message>
+    <message>
+        <source>Clone</source>
+        <translation>Klonen</translation>
+    </message>
+    <message>
+        <source>Heal</source>
+        <translation>Ausbessern</translation>
+    </message>
+    <message>
+        <source>From the other side</source>
+        <translation>Von der anderen Seite</translation>
+    </message>
+    <message>
+        <source>Erase</source>
+        <translation>Radieren</translation>
+    </message>
+    <message>
+        <source>Bring back</source>
+        <translation>Zurückholen</translation>
+    </message>
+    <message>
+        <source>Paints with the colour. Alt and click picks one from the skin.</source>
+        <translation>Malt mit der Farbe. Alt und Klick nimmt eine von der Haut.</translation>
+    </message>
+    <message>
+        <source>Evens out what is there.</source>
+        <translation>Gleicht aus, was da ist.</translation>
+    </message>
+    <message>
+        <source>Brings out what is there.</source>
+        <translation>Hebt hervor, was da ist.</translation>
+    </message>
+    <message>
+        <source>Copies another place of the skin. Alt and click says which.</source>
+        <translation>Kopiert eine andere Stelle der Haut. Alt und Klick sagt, welche.</translation>
+    </message>
+    <message>
+        <source>Copies another place in the tone that is here. Alt and click says which.</source>
+        <translation>Kopiert eine andere Stelle im Ton, der hier ist. Alt und Klick sagt, welche.</translation>
+    </message>
+    <message>
+        <source>Copies what the other half shows.</source>
+        <translation>Kopiert, was die andere Hälfte zeigt.</translation>
+    </message>
+    <message>
+        <source>Lets the layers below the selected one show through.</source>
+        <translation>Lässt die Ebenen unter der gewählten durchscheinen.</translation>
+    </message>
+    <message>
+        <source>Brings back what was erased from the selected layer.</source>
+        <translation>Holt zurück, was von der gewählten Ebene radiert wurde.</translation>
+    </message>
+    <message>
+        <source>Colours</source>
+        <translation>Farben</translation>
+    </message>
+    <message>
+        <source>Normals</source>
+        <translation>Normalen</translation>
+    </message>
+    <message>
+        <source>Displacement</source>
+        <translation>Verschiebung</translation>
+    </message>
+    <message>
+        <source>Occlusion</source>
+        <translation>Verdeckung</translation>
+    </message>
+    <message>
+        <source>Curvature</source>
+        <translation>Krümmung</translation>
+    </message>
+    <message>
+        <source>Cavity</source>
+        <translation>Vertiefung</translation>
+    </message>
+    <message>
+        <source>Mask of parts</source>
+        <translation>Maske der Teile</translation>
+    </message>
+    <message>
+        <source>Mask of regions</source>
+        <translation>Maske der Regionen</translation>
+    </message>
+    <message>
+        <source>PNG, 8 bits</source>
+        <translation>PNG, 8 Bit</translation>
+    </message>
+    <message>
+        <source>PNG, 16 bits</source>
+        <translation>PNG, 16 Bit</translation>
+    </message>
+    <message>
+        <source>TIFF, 8 bits</source>
+        <translation>TIFF, 8 Bit</translation>
+    </message>
+    <message>
+        <source>TIFF, 16 bits</source>
+        <translation>TIFF, 16 Bit</translation>
+    </message>
+    <message>
+        <source>TIFF, 32 bits</source>
+        <translation>TIFF, 32 Bit</translation>
+    </message>
+    <message>
+        <source>EXR, 16 bits</source>
+        <translation>EXR, 16 Bit</translation>
+    </message>
+    <message>
+        <source>EXR, 32 bits</source>
+        <translation>EXR, 32 Bit</translation>
+    </message>
+</context>
+<context>
     <name>SourceScene</name>
     <message>
         <source>Drop a scan or sculpt here, or use Gather → Add a source.</source>
@@ -7385,6 +8114,10 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source>Prove</source>
         <translation>Proben</translation>
+    </message>
+    <message>
+        <source>Skin</source>
+        <translation>Haut</translation>
     </message>
 </context>
 <context>

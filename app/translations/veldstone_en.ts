@@ -242,4 +242,34 @@
             </translation>
         </message>
     </context>
+    <context>
+        <name>SkinController</name>
+        <message numerus="yes">
+            <source>Written: %n file(s)</source>
+            <translation>
+                <numerusform>Written: %n file</numerusform>
+                <numerusform>Written: %n files</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>SkinPanel</name>
+        <message numerus="yes">
+            <source>Bake %n layer(s) again</source>
+            <translation>
+                <numerusform>Bake %n layer again</numerusform>
+                <numerusform>Bake %n layers again</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>SkinStation</name>
+        <message numerus="yes">
+            <source>%1: %n layer(s)</source>
+            <translation>
+                <numerusform>%1: %n layer</numerusform>
+                <numerusform>%1: %n layers</numerusform>
+            </translation>
+        </message>
+    </context>
 </TS>

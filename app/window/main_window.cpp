@@ -23,8 +23,8 @@
 #include "app/stations/fit/region_controller.h"
 #include "app/stations/mark/mark_controller.h"
 #include "app/stations/prove/prove_controller.h"
-#include "app/stations/skin/skin_controller.h"
 #include "app/stations/registry.h"
+#include "app/stations/skin/skin_controller.h"
 #include "app/stations/tidy/tidy_controller.h"
 #include "app/stations/touch/touch_controller.h"
 #include "app/theme.h"
@@ -278,6 +278,8 @@ void MainWindow::connect_views() {
             views_->refresh({ViewId::Source});
         });
     connect(&session_, &Session::project_changed, this, [this] { scene_->shapes.forget(); });
+    scene_->shapes.worn_by = [this](const FitRecord& fit) { return skins_->pictures_of(fit); };
+    connect(skins_.get(), &SkinController::shown_changed, views_, [this] { views_->refresh({ViewId::Result}); });
     connect(look_bar_, &LookBar::look_changed, this, [this] {
         scene_->look = look_bar_->look();
         fits_->look_changed();
@@ -302,8 +304,9 @@ void MainWindow::fit_onto_screen() {
 
 void MainWindow::build_stations(const std::vector<StationEntry>& stations) {
     rail_ = new Rail(*commands_);
-    const StationContext context{*this,  session_, *views_,   *scene_,  *fits_, *look_bar_, *commands_, menus_, *mark_,
-                                 *tidy_, *touch_,  *regions_, *photos_, *bank_, *base_,     *exchange_, *prove_, *skins_};
+    const StationContext context{*this,      session_, *views_, *scene_,    *fits_,  *look_bar_,
+                                 *commands_, menus_,   *mark_,  *tidy_,     *touch_, *regions_,
+                                 *photos_,   *bank_,   *base_,  *exchange_, *prove_, *skins_};
     for (const StationEntry& entry : stations) {
         rail_->add(menus_.go, entry.station, QCoreApplication::translate("Stations", entry.title),
                    [this, station = entry.station] { go_to(station); });

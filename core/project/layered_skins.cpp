@@ -1,6 +1,7 @@
 #include "core/project/layered_skins.h"
 
 #include <algorithm>
+#include <tuple>
 
 #include "core/base/cache.h"
 #include "core/kit/base_kit.h"
@@ -14,6 +15,7 @@ namespace veld {
 namespace {
 
 constexpr const char* kPng = "image/png";
+constexpr double kReached = 0.02;  // of a region's texels
 
 std::vector<std::string> skin_names(const Subject& subject, SkinId but) {
     std::vector<std::string> out;
@@ -52,6 +54,17 @@ void keep_tile(const BakedTile& baked, LayerTile& to) {
     }
     to.picture = std::make_shared<Image>(Image{"picture.png", kPng, encode_png(colours)});
     to.found = std::make_shared<Image>(Image{"found.png", kPng, encode_png(found)});
+}
+
+// Seen and mirrored, of the regions that the source reaches at all: a head's scan says nothing of the feet.
+std::pair<double, double> shares_where_it_reaches(const BakeReport& report) {
+    double all = 0, seen = 0, mirrored = 0;
+    for (const RegionBaked& r : report.regions) {
+        const Index found = r.texels - r.missed - r.wrong - r.mirrored;
+        if (found < kReached * r.texels) continue;
+        all += r.texels, seen += found, mirrored += r.mirrored;
+    }
+    return all > 0 ? std::pair(seen / all, mirrored / all) : std::pair(0.0, 0.0);
 }
 
 BakeSettings settings_of(const LayerRecipe& recipe, int size) {
@@ -198,7 +211,7 @@ Result<BakedLayer> bake_layer(const LayerBaking& what, const Progress& progress)
     out.report = std::move(*report);
     out.layer.tiles = std::move(tiles);
     out.layer.baked_for = shape_key(*what.fit.positions);
-    out.layer.seen = out.report.seen, out.layer.mirrored = out.report.mirrored;
+    std::tie(out.layer.seen, out.layer.mirrored) = shares_where_it_reaches(out.report);
     out.layer.notes = out.report.notes;
     return out;
 }

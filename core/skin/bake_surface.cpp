@@ -215,8 +215,8 @@ std::vector<MirroredTriangle> mirrored_triangles(const BakeSurface& s) {
     return out;
 }
 
-SkinPlace mirrored_place(const BakeSurface& s, const MirroredTriangle& mirrored, const Vec3& shares) {
-    SkinPlace out;
+SkinSpot mirrored_place(const BakeSurface& s, const MirroredTriangle& mirrored, const Vec3& shares) {
+    SkinSpot out;
     const Vec3 place = shares[0] * s.positions[mirrored.corners[0]] + shares[1] * s.positions[mirrored.corners[1]] +
                        shares[2] * s.positions[mirrored.corners[2]];
     double best = -std::numeric_limits<double>::infinity();

@@ -54,7 +54,7 @@ struct BakeSurface {
 };
 
 // A place of the surface.
-struct SkinPlace {
+struct SkinSpot {
     Index triangle = kNone;  // kNone: none
     Vec3 shares = Vec3::Zero();
 };
@@ -67,7 +67,7 @@ struct MirroredTriangle {
 // Parallel to the triangles; empty where no mirror is known.
 std::vector<MirroredTriangle> mirrored_triangles(const BakeSurface& surface);
 // A place of that triangle on the other side; nothing where it has no partner.
-SkinPlace mirrored_place(const BakeSurface& surface, const MirroredTriangle& triangle, const Vec3& shares);
+SkinSpot mirrored_place(const BakeSurface& surface, const MirroredTriangle& triangle, const Vec3& shares);
 
 // shape: every vertex of the base. Fails with BadInput where the base has no UVs at all.
 Result<BakeSurface> bake_surface(const BaseKit& kit, const Points& shape, int level = 0);

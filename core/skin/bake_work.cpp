@@ -9,7 +9,6 @@
 #include "core/skin/heal.h"
 #include "core/skin/photo_colours.h"
 #include "core/skin/relief.h"
-#include "core/skin/skin_by_colour.h"
 #include "core/spatial/openness.h"
 
 namespace veld {
@@ -202,6 +201,8 @@ std::vector<std::optional<Vec3>> BakeWork::unlit_logs(const SeenPlaces& seen) co
 // From then on they are missed.
 void BakeWork::hide_other_colours(SeenPlaces& seen) {
     const SkinByColour by_colour = not_skin_by_colour(base, unlit_logs(seen), settings.keep_brows);
+    skin = by_colour.skin, skin_light = light;
+    doubtful.assign(by_colour.doubtful.begin(), by_colour.doubtful.end());
     if (by_colour.share == 0) return;
     hidden.resize(base.positions.size(), 0);
     const double left = 1 - other_colour;  // of what was seen
@@ -307,18 +308,25 @@ Vec3 BakeWork::base_colour(Index t, const Vec3& shares) const {
 SourcePlace BakeWork::look(Index t, const Vec3& shares) const {
     SourcePlace out;
     if (!hidden.empty() && base.part[t] == 0 && mixed(hidden, base.triangles[t], shares) > 0.5) return out;
-    if (!source.photos) return projection->at(t, shares);
-    if (base.part[t] == 0 && source.photos->shows(t, shares)) {
+    if (!source.photos) {
+        out = projection->at(t, shares);
+    } else if (base.part[t] == 0 && source.photos->shows(t, shares)) {
         out.found = Found::Along, out.triangle = t, out.shares = shares;
         out.position = base.place(t, shares);
     }
-    return out;
+    if (out.triangle == kNone || doubtful.empty() || base.part[t] != 0 ||
+        mixed(doubtful, base.triangles[t], shares) <= 0.5)
+        return out;
+    const std::optional<Vec3> colour = source_colour(out);
+    return !colour || skin.skin((colour->array() + kDark).log().matrix() - at_vertices(skin_light, t, shares))
+               ? out
+               : SourcePlace{};
 }
 
 Vec3 BakeWork::filled_colour(Index t, const Vec3& shares, double& from_mirrored) const {
     from_mirrored = mirrored.empty() || base.part[t] != 0 ? 0 : mixed(mirrored, base.triangles[t], shares);
     std::optional<Vec3> other;
-    const SkinPlace there = from_mirrored > 0 ? mirrored_place(base, other_side[t], shares) : SkinPlace{};
+    const SkinSpot there = from_mirrored > 0 ? mirrored_place(base, other_side[t], shares) : SkinSpot{};
     if (there.triangle != kNone) {
         const SourcePlace at = look(there.triangle, there.shares);
         if (at.triangle != kNone) other = unlit_colour(at, there.triangle, there.shares);

@@ -4,6 +4,7 @@
 
 #include "core/skin/bake.h"
 #include "core/skin/light.h"
+#include "core/skin/skin_by_colour.h"
 #include "core/skin/smooth_colours.h"
 #include "core/skin/texels.h"
 
@@ -29,6 +30,9 @@ struct BakeWork {
     SkinLight lamp = {};               // that the source was taken in; unknown: none goes out
     Points light = {};                 // per vertex of the base: the logarithm of what goes out, light and tone
     std::vector<float> hidden = {};    // per vertex of the base: 1 where what is seen is no skin; empty: nowhere
+    std::vector<float> doubtful = {};  // the same: 1 where each place's own colour tells
+    SkinCluster skin = {};             // by which; far 0: nothing is told by colours
+    Points skin_light = {};            // what went out of the colours that told it, as `light`
     std::vector<float> mirrored = {};  // per vertex of the base: how far it is filled from the other side
     std::vector<MirroredTriangle> other_side = {};
     std::vector<RegionTone> tones = {};

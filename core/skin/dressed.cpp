@@ -1,8 +1,38 @@
 #include "core/skin/dressed.h"
 
+#include <map>
+
 #include "core/mesh/topology.h"
 
 namespace veld {
+namespace {
+
+// Materials that no face has and images that no material shows go.
+void drop_unused(Mesh& mesh) {
+    std::map<Index, Index> kept;  // material -> its new place
+    std::map<int, int> shown;     // image -> its new place
+    std::vector<Material> materials;
+    std::vector<Image> images;
+    const auto take_image = [&](int& image) {
+        if (image < 0) return;
+        const auto [at, fresh] = shown.emplace(image, static_cast<int>(images.size()));
+        if (fresh) images.push_back(mesh.images[static_cast<std::size_t>(image)]);
+        image = at->second;
+    };
+    for (Index& material : mesh.face_material) {
+        if (material == kNone) continue;
+        const auto [at, fresh] = kept.emplace(material, static_cast<Index>(materials.size()));
+        if (fresh) {
+            materials.push_back(mesh.materials[material]);
+            take_image(materials.back().image);
+            for (auto& [number, image] : materials.back().tiles) take_image(image);
+        }
+        material = at->second;
+    }
+    mesh.materials = std::move(materials), mesh.images = std::move(images);
+}
+
+}  // namespace
 
 Mesh dressed_mesh(const Mesh& mesh, const BakeSurface& surface, const std::vector<Image>& pictures) {
     Mesh out = mesh;
@@ -31,6 +61,7 @@ Mesh dressed_mesh(const Mesh& mesh, const BakeSurface& surface, const std::vecto
         const Index tile = tile_of[at++];
         if (tile != kNone && material[tile] != kNone) out.face_material[fans.triangle_face[t]] = material[tile];
     }
+    drop_unused(out);
     return out;
 }
 

@@ -5,7 +5,8 @@
 namespace veld {
 
 // pictures: parallel to the surface's tiles; one without bytes: that tile keeps its materials. Each of the others is a
-// material of its own, named after its tile. Positions and UVs stay.
+// material of its own, "skin_" and its tile's name. Materials and pictures that nothing wears any more are left out.
+// Positions and UVs stay.
 Mesh dressed_mesh(const Mesh& mesh, const BakeSurface& surface, const std::vector<Image>& pictures);
 
 }  // namespace veld

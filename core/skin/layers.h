@@ -72,8 +72,9 @@ struct SkinLayer {
     FitId fit;                               // whose source or photographs
     std::string baked_for;                   // key of the shape (CacheKey) that it was baked for; empty: never
     std::map<std::string, LayerTile> tiles;  // by UvTile::name
-    double seen = 0, mirrored = 0;           // shares of the skin's texels; the rest is filled by the base's
-    std::vector<std::string> notes;          // of its bake
+    // Shares of the texels of those regions that the source reaches; the rest of them is filled by the base's.
+    double seen = 0, mirrored = 0;
+    std::vector<std::string> notes;  // of its bake
     LayerId id = LayerId::make();
 };
 

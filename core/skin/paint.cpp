@@ -63,26 +63,24 @@ PaintSurface::PaintSurface(BakeSurface surface)
     }
 }
 
-SkinPlace PaintSurface::hit(const Vec3& from, const Vec3& direction) const {
+SkinSpot PaintSurface::hit(const Vec3& from, const Vec3& direction) const {
     const SurfaceHit hit = query_.first_front_hit(from, direction);
-    return hit ? SkinPlace{hit.triangle, Vec3(hit.barycentric[0], hit.barycentric[1], hit.barycentric[2])}
-               : SkinPlace{};
+    return hit ? SkinSpot{hit.triangle, Vec3(hit.barycentric[0], hit.barycentric[1], hit.barycentric[2])} : SkinSpot{};
 }
 
-SkinPlace PaintSurface::closest(const Vec3& place, const Vec3& normal) const {
+SkinSpot PaintSurface::closest(const Vec3& place, const Vec3& normal) const {
     const FacingFilter facing{normal, 0.2};
     SurfaceHit hit = query_.closest(place, 1e4, &facing);
     if (!hit) hit = query_.closest(place, 1e4);
-    return hit ? SkinPlace{hit.triangle, Vec3(hit.barycentric[0], hit.barycentric[1], hit.barycentric[2])}
-               : SkinPlace{};
+    return hit ? SkinSpot{hit.triangle, Vec3(hit.barycentric[0], hit.barycentric[1], hit.barycentric[2])} : SkinSpot{};
 }
 
-SkinPlace PaintSurface::other_side(const SkinPlace& place) const {
+SkinSpot PaintSurface::other_side(const SkinSpot& place) const {
     if (place.triangle == kNone || other_.empty()) return {};
     return mirrored_place(surface_, other_[place.triangle], place.shares);
 }
 
-Vec2 PaintSurface::in_tile(const SkinPlace& place) const {
+Vec2 PaintSurface::in_tile(const SkinSpot& place) const {
     const auto& uv = surface_.uv[place.triangle];
     const UvTile& tile = tile_of(place.triangle);
     const Vec2 at = place.shares[0] * uv[0] + place.shares[1] * uv[1] + place.shares[2] * uv[2];
@@ -90,7 +88,7 @@ Vec2 PaintSurface::in_tile(const SkinPlace& place) const {
     return {at.x() - number % 10, 1 - (at.y() - number / 10)};
 }
 
-SkinPlace PaintSurface::at(const UvTile& tile, const Vec2& wanted) const {
+SkinSpot PaintSurface::at(const UvTile& tile, const Vec2& wanted) const {
     const int number = tile.number - 1001;
     const Vec2 p(wanted.x() + number % 10, 1 - wanted.y() + number / 10);
     for (const Index t : tile.triangles) {
@@ -105,7 +103,7 @@ SkinPlace PaintSurface::at(const UvTile& tile, const Vec2& wanted) const {
     return {};
 }
 
-std::vector<Index> PaintSurface::around(const SkinPlace& place, double radius) const {
+std::vector<Index> PaintSurface::around(const SkinSpot& place, double radius) const {
     const Vec3 centre = surface_.place(place.triangle, place.shares);
     const Vec3 normal = surface_.normal(place.triangle, place.shares).normalized();
     const std::size_t part = surface_.part[place.triangle];
@@ -133,7 +131,7 @@ std::vector<Index> PaintSurface::around(const SkinPlace& place, double radius) c
 // --- a stroke
 
 SkinStroke::SkinStroke(const PaintSurface& surface, const SkinBrushSettings& settings, SeenTiles seen,
-                       const SkinLayer& layer, int size, SkinPlace from, SkinPlace start)
+                       const SkinLayer& layer, int size, SkinSpot from, SkinSpot start)
     : surface_(surface), settings_(settings), seen_(std::move(seen)), layer_(layer.tiles), size_(size), from_(from) {
     const BakeSurface& s = surface_.surface();
     if (start.triangle == kNone || from.triangle == kNone) return;
@@ -142,7 +140,7 @@ SkinStroke::SkinStroke(const PaintSurface& surface, const SkinBrushSettings& set
             upright_frame(s.normal(start.triangle, start.shares)).transpose();
 }
 
-SkinPlace SkinStroke::source_of(const SkinPlace& place) const {
+SkinSpot SkinStroke::source_of(const SkinSpot& place) const {
     if (settings_.brush == SkinBrush::Mirror) return surface_.other_side(place);
     if (from_.triangle == kNone) return {};
     const BakeSurface& s = surface_.surface();
@@ -150,7 +148,7 @@ SkinPlace SkinStroke::source_of(const SkinPlace& place) const {
                             turn_ * s.normal(place.triangle, place.shares).normalized());
 }
 
-Vec3 SkinStroke::seen_at(const SkinPlace& place) const {
+Vec3 SkinStroke::seen_at(const SkinSpot& place) const {
     const Pixels& pixels = *seen_.at(surface_.tile_of(place.triangle).name);
     const Vec2 at = surface_.in_tile(place);
     return colour_of(pixels, Vec2(at.x() * pixels.width, at.y() * pixels.height)) / 255;
@@ -187,7 +185,7 @@ Vec3 SkinStroke::wanted(const std::string& tile, const Touch& touch) const {
         case SkinBrush::Clone:
         case SkinBrush::Heal:
         case SkinBrush::Mirror: {
-            const SkinPlace there = source_of(touch.place);
+            const SkinSpot there = source_of(touch.place);
             if (there.triangle == kNone) return here;
             const Vec3 found = seen_at(there);
             return settings_.brush == SkinBrush::Heal ? Vec3(found.cwiseProduct(tone_)) : found;
@@ -260,7 +258,7 @@ std::vector<SkinStroke::Touch> SkinStroke::touched(Index t, const Vec3& centre, 
 }
 
 // How what is around the dab differs from what is around the place it takes from.
-void SkinStroke::find_tone(const SkinPlace& place) {
+void SkinStroke::find_tone(const SkinSpot& place) {
     const BakeSurface& s = surface_.surface();
     const Vec3 centre = s.place(place.triangle, place.shares);
     const Vec3 normal = s.normal(place.triangle, place.shares).normalized();
@@ -271,9 +269,9 @@ void SkinStroke::find_tone(const SkinPlace& place) {
         const double angle = 2 * M_PI * i / kRing;
         const Vec3 at =
             centre + 1.15 * settings_.radius_mm * (std::cos(angle) * frame.col(0) + std::sin(angle) * frame.col(1));
-        const SkinPlace ring = surface_.closest(at, normal);
+        const SkinSpot ring = surface_.closest(at, normal);
         if (ring.triangle == kNone) continue;
-        const SkinPlace source = source_of(ring);
+        const SkinSpot source = source_of(ring);
         if (source.triangle == kNone) continue;
         here += seen_at(ring), there += seen_at(source), ++count;
     }
@@ -281,7 +279,7 @@ void SkinStroke::find_tone(const SkinPlace& place) {
         tone_ = (here / count + Vec3::Constant(kDarkTone)).cwiseQuotient(there / count + Vec3::Constant(kDarkTone));
 }
 
-std::map<std::string, TexelRect> SkinStroke::dab(const SkinPlace& place, double pressure) {
+std::map<std::string, TexelRect> SkinStroke::dab(const SkinSpot& place, double pressure) {
     std::map<std::string, TexelRect> out;
     if (place.triangle == kNone) return out;
     if (settings_.brush == SkinBrush::Heal) find_tone(place);

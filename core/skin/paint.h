@@ -46,15 +46,15 @@ class PaintSurface {
     const BakeSurface& surface() const { return surface_; }
     const UvTile& tile_of(Index triangle) const { return surface_.tiles[tile_[triangle]]; }
     // Where a ray meets it; nothing: nowhere.
-    SkinPlace hit(const Vec3& from, const Vec3& direction) const;
+    SkinSpot hit(const Vec3& from, const Vec3& direction) const;
     // What a place of a tile shows. at: 0..1 from the upper left
-    SkinPlace at(const UvTile& tile, const Vec2& at) const;
-    SkinPlace closest(const Vec3& place, const Vec3& normal) const;
-    SkinPlace other_side(const SkinPlace& place) const;  // by the kit's mirror; nothing where there is no partner
+    SkinSpot at(const UvTile& tile, const Vec2& at) const;
+    SkinSpot closest(const Vec3& place, const Vec3& normal) const;
+    SkinSpot other_side(const SkinSpot& place) const;  // by the kit's mirror; nothing where there is no partner
     // 0..1 from the upper left of its tile
-    Vec2 in_tile(const SkinPlace& place) const;
+    Vec2 in_tile(const SkinSpot& place) const;
     // Triangles that hang together with the place and come within the radius of it.
-    std::vector<Index> around(const SkinPlace& place, double radius_mm) const;
+    std::vector<Index> around(const SkinSpot& place, double radius_mm) const;
 
  private:
     BakeSurface surface_;
@@ -71,10 +71,10 @@ class SkinStroke {
     // brush. from, start: where Clone and Heal take from, and where the stroke begins. The surface must outlive
     // it.
     SkinStroke(const PaintSurface& surface, const SkinBrushSettings& settings, SeenTiles seen, const SkinLayer& layer,
-               int size, SkinPlace from, SkinPlace start);
+               int size, SkinSpot from, SkinSpot start);
 
     // Which texels of which tiles changed.
-    std::map<std::string, TexelRect> dab(const SkinPlace& place, double pressure);
+    std::map<std::string, TexelRect> dab(const SkinSpot& place, double pressure);
     // Paint or mask of those tiles that it touched, as they are now.
     const std::map<std::string, TexelBlocks>& changed() const { return now_; }
 
@@ -82,15 +82,15 @@ class SkinStroke {
     struct Touch {
         int x, y;
         double share;  // of the brush
-        SkinPlace place;
+        SkinSpot place;
     };
     std::vector<Touch> touched(Index triangle, const Vec3& centre, double strength) const;
     TexelBlocks::Texel result(const std::string& tile, const Touch& touch, double coverage) const;
     Vec3 wanted(const std::string& tile, const Touch& touch) const;  // sRGB 0..1
     Vec3 mean_around(const std::string& tile, int x, int y) const;
-    SkinPlace source_of(const SkinPlace& place) const;
-    Vec3 seen_at(const SkinPlace& place) const;
-    void find_tone(const SkinPlace& place);
+    SkinSpot source_of(const SkinSpot& place) const;
+    Vec3 seen_at(const SkinSpot& place) const;
+    void find_tone(const SkinSpot& place);
 
     const PaintSurface& surface_;
     SkinBrushSettings settings_;
@@ -98,7 +98,7 @@ class SkinStroke {
     std::map<std::string, TexelBlocks> before_, now_, coverage_;
     std::map<std::string, LayerTile> layer_;
     int size_;
-    SkinPlace from_;
+    SkinSpot from_;
     Vec3 start_ = Vec3::Zero(), source_ = Vec3::Zero();
     Mat3 turn_ = Mat3::Identity();  // from here to there
     Vec3 tone_ = Vec3::Ones();      // of Heal: here against there

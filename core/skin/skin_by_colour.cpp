@@ -21,15 +21,12 @@ constexpr const char* kOwnColours[] = {"lips",     "lid_l",       "lid_r",      
 
 Vec3 features(const Vec3& logs) { return {logs.mean(), logs[0] - logs[1], logs[2] - logs[1]}; }
 
-struct Cluster {
-    Vec3 mean = Vec3::Zero();
-    Mat3 inverse = Mat3::Identity();
-    double off(const Vec3& f) const { return std::sqrt((f - mean).dot(inverse * (f - mean))); }
-};
+double off_by(const SkinCluster& c, const Vec3& f) { return std::sqrt((f - c.mean).dot(c.inverse * (f - c.mean))); }
 
-Cluster cluster_of(const std::vector<Vec3>& seen) {
+SkinCluster cluster_of(const std::vector<Vec3>& seen) {
     std::vector<double> weight(seen.size(), 1);
-    Cluster out;
+    SkinCluster out;
+    out.far = kFarOff;
     for (int axis = 0; axis < 3; ++axis) {
         std::vector<double> values;
         for (const Vec3& f : seen) values.push_back(f[axis]);
@@ -37,7 +34,7 @@ Cluster cluster_of(const std::vector<Vec3>& seen) {
     }
     for (int round = 0; round < kRoundsOfFit; ++round) {
         if (round > 0) {
-            for (std::size_t i = 0; i < seen.size(); ++i) weight[i] = geman_mcclure(out.off(seen[i]), 2.5);
+            for (std::size_t i = 0; i < seen.size(); ++i) weight[i] = geman_mcclure(off_by(out, seen[i]), 2.5);
         }
         Vec3 sum = Vec3::Zero();
         double all = 0;
@@ -110,6 +107,8 @@ void grow(const std::vector<bool>& may_not, const Adjacency& ways, int edges, st
 
 }  // namespace
 
+double SkinCluster::off(const Vec3& log) const { return off_by(*this, features(log)); }
+
 SkinByColour not_skin_by_colour(const BakeSurface& base, const std::vector<std::optional<Vec3>>& colours,
                                 bool keep_brows) {
     SkinByColour out;
@@ -121,11 +120,11 @@ SkinByColour not_skin_by_colour(const BakeSurface& base, const std::vector<std::
         if (colours[v] && face[v]) seen.push_back(features(*colours[v]));
     }
     if (seen.size() < kLeastFace) return out;
-    const Cluster skin = cluster_of(seen);
+    out.skin = cluster_of(seen);
     const Adjacency ways = vertex_neighbours(base.triangles, static_cast<Index>(colours.size()));
     std::vector<float> off(colours.size(), -1);
     for (std::size_t v = 0; v < colours.size(); ++v) {
-        if (colours[v]) off[v] = static_cast<float>(std::min(2 * kFarOff, skin.off(features(*colours[v]))));
+        if (colours[v]) off[v] = static_cast<float>(std::min(2 * kFarOff, out.skin.off(*colours[v])));
     }
     for (int round = 0; round < kRoundsOfMean; ++round) {
         std::vector<float> next = off;
@@ -147,6 +146,12 @@ SkinByColour not_skin_by_colour(const BakeSurface& base, const std::vector<std::
     }
     keep_with_face(face, off, ways, out.other);
     grow(own, ways, kGrown, out.other);
+    // the edge of what was seen: half a triangle of a collar may be in it
+    out.doubtful = out.other;
+    for (std::size_t v = 0; v < off.size(); ++v) out.doubtful[v] |= off[v] < 0;
+    std::vector<bool> may_not = own;
+    for (std::size_t v = 0; v < own.size(); ++v) may_not[v] = own[v] || (keep_brows && face[v]);
+    grow(may_not, ways, kDoubtful, out.doubtful);
     double count = 0;
     for (std::size_t v = 0; v < off.size(); ++v) out.share += out.other[v], count += off[v] >= 0;
     if (count > 0) out.share /= count;

@@ -10,10 +10,23 @@
 
 namespace veld {
 
+// A person's skin as a Gaussian of the logarithms of light, and of red and blue against green.
+struct SkinCluster {
+    Vec3 mean = Vec3::Zero();
+    Mat3 inverse = Mat3::Zero();
+    double far = 0;  // standard deviations beyond which a colour is no skin
+    // log: of a linear colour with the light out
+    double off(const Vec3& log) const;
+    bool skin(const Vec3& log) const { return off(log) <= far; }
+};
+
 struct SkinByColour {
     // Per vertex of the base: 1 where what is seen is no skin.
     std::vector<std::uint8_t> other;
+    // 1 near these, and at the edge of what was seen: there each place is to be asked for its own colour.
+    std::vector<std::uint8_t> doubtful;
     double share = 0;  // of the vertices that were seen
+    SkinCluster skin;
 };
 // colours: per vertex of the base, the logarithm of linear colour with the light out; nothing where it was not seen.
 // keep_brows: what lies within the face (brows, the shade of a beard) stays, unless it goes on beyond the face.

@@ -66,7 +66,7 @@ struct SkinFixture : Fixture {
         QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
         QTest::qWait(30);
     }
-    QColor seen_at(const SkinPlace& place) {
+    QColor seen_at(const SkinSpot& place) {
         const auto& shown = skins().shown();
         const Pixels& p = *shown->seen.at(shown->surface->tile_of(place.triangle).name);
         const Vec2 at = shown->surface->in_tile(place);
@@ -74,7 +74,7 @@ struct SkinFixture : Fixture {
                                    static_cast<std::size_t>(at.x() * p.width));
         return {p.rgba[i], p.rgba[i + 1], p.rgba[i + 2]};
     }
-    SkinPlace nose() {
+    SkinSpot nose() {
         return skins().shown()->surface->closest(demo_kit()->landmarks.at("pronasale").at(demo_kit()->mesh.positions),
                                                  Vec3::UnitZ());
     }
@@ -131,7 +131,7 @@ TEST_CASE("Skin window: strokes on the model and on the UVs paint a layer of the
     f.small();
     f.fold(1);
     auto& view = f.window->views().view(ViewId::Result);
-    const SkinPlace nose = f.nose();
+    const SkinSpot nose = f.nose();
     const BakeSurface& base = f.skins().shown()->surface->surface();
     const QPoint at = view.screen_of(base.place(nose.triangle, nose.shares)).toPoint();
     const QColor before = f.seen_at(nose);

@@ -52,7 +52,7 @@ SeenTiles seen_everywhere(int size, Texel colour) {
     return out;
 }
 
-SkinPlace at_landmark(const char* name) {
+SkinSpot at_landmark(const char* name) {
     const Vec3 place = demo_kit()->landmarks.at(name).at(demo_kit()->mesh.positions);
     return paint_surface().closest(place, Vec3::UnitZ());
 }
@@ -240,20 +240,21 @@ TEST_CASE("Skin layers: worn by another, written as maps, and as the base wearin
     // that tile's faces show the new picture, the others theirs
     std::size_t dressed = 0;
     for (std::size_t f = 0; f < kit->mesh.face_count(); ++f) {
-        const Index was = s.kit->mesh.face_material[f], now = kit->mesh.face_material[f];
+        const std::string& was = s.kit->mesh.materials[s.kit->mesh.face_material[f]].name;
+        const std::string& now = kit->mesh.materials[kit->mesh.face_material[f]].name;
         if (was == now) continue;
         ++dressed;
-        CHECK(kit->mesh.materials[now].name == "skin_" + base.tiles.front().name);
+        CHECK(now == "skin_" + base.tiles.front().name);
     }
     CHECK(dressed > 1000);
-    CHECK(kit->mesh.images.back().bytes.size() > 50);
+    CHECK(kit->mesh.images.size() <= s.kit->mesh.images.size());  // what nothing wears is left out
     CHECK(kit->mesh.positions == s.kit->mesh.positions);
 }
 
 TEST_CASE("Skin brushes: a dab paints what hangs together within its radius, and twice is once") {
     const int size = 512;
     const SeenTiles seen = seen_everywhere(size, {120, 100, 90, 255});
-    const SkinPlace nose = at_landmark("pronasale");
+    const SkinSpot nose = at_landmark("pronasale");
     SkinBrushSettings settings;
     settings.radius_mm = 8, settings.hardness = 0.5, settings.colour = {255, 0, 0, 255};
     SkinStroke stroke(paint_surface(), settings, seen, {}, size, {}, nose);
@@ -272,7 +273,7 @@ TEST_CASE("Skin brushes: a dab paints what hangs together within its radius, and
     for (int y = rect.top; y < rect.bottom; ++y) {
         for (int x = rect.left; x < rect.right; ++x) {
             if (once.at(x, y)[3] == 0) continue;
-            const SkinPlace place =
+            const SkinSpot place =
                 paint_surface().at(paint_surface().tile_of(nose.triangle), Vec2((x + 0.5) / size, (y + 0.5) / size));
             if (place.triangle == kNone) continue;
             CHECK((base.place(place.triangle, place.shares) - centre).norm() < 8.01);
@@ -291,7 +292,7 @@ TEST_CASE("Skin brushes: over the neck's seam onto the next tile, erase and brin
     const BakeSurface& base = paint_surface().surface();
     SECTION("a seam") {
         // a border edge between two tiles
-        SkinPlace place;
+        SkinSpot place;
         for (Index t = 0; t < base.triangles.size() && place.triangle == kNone; ++t) {
             for (std::size_t k = 0; k < 3; ++k) {
                 const Index mate = base.mate[t][k];
@@ -309,7 +310,7 @@ TEST_CASE("Skin brushes: over the neck's seam onto the next tile, erase and brin
         CHECK(stroke.dab(place, 1).size() == 2);
     }
     SECTION("erase and bring back") {
-        const SkinPlace nose = at_landmark("pronasale");
+        const SkinSpot nose = at_landmark("pronasale");
         SkinBrushSettings settings;
         settings.brush = SkinBrush::Erase;
         const SeenTiles seen = seen_everywhere(size, {9, 9, 9, 255});
@@ -347,8 +348,8 @@ TEST_CASE("Skin brushes: over the neck's seam onto the next tile, erase and brin
             const Vec3 nose = demo_kit()->landmarks.at("pronasale").at(demo_kit()->mesh.positions);
             return paint_surface().closest(nose + Vec3(x, -5, -25), Vec3(x > 0 ? 0.5 : -0.5, 0, 1).normalized());
         };
-        const SkinPlace left = cheek(38), right = cheek(-38);
-        const auto painted = [&](SkinBrush brush, SkinPlace from) {
+        const SkinSpot left = cheek(38), right = cheek(-38);
+        const auto painted = [&](SkinBrush brush, SkinSpot from) {
             SkinBrushSettings settings;
             settings.radius_mm = 6, settings.brush = brush;
             SkinStroke stroke(paint_surface(), settings, seen, {}, size, from, right);

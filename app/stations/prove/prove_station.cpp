@@ -110,6 +110,8 @@ Pane ProveStation::pane(ViewId which) {
     if (!prove_.can_prove()) return {};
     const std::vector<float>& values = prove_.values();
     Pane out = beside(prove_.shape(), shape_, tr("%1  %2").arg(prove_.shape_name(), proof), &values);
+    const bool fit = prove_.from() == ProveController::From::Fit;
+    c_.scene.shapes.wear_skin(shape_, fit ? c_.session.state().fit() : nullptr);
     if (prove_.preparing()) out.busy = tr("Carrying the expressions over…");
     if (mender_.brushing() && mender_.can_mend()) out.gesture = Gesture::Touch, out.brush_mm = mender_.brush.radius_mm;
     return out;

@@ -67,7 +67,7 @@ void SkinBrushController::begin_on_tile(const Vec2& at, double pressure, Qt::Key
         begin_at(shown->surface->at(*shown->tile(skins_.tile()), at), pressure, keys);
 }
 
-void SkinBrushController::begin_at(const SkinPlace& place, double pressure, Qt::KeyboardModifiers keys) {
+void SkinBrushController::begin_at(const SkinSpot& place, double pressure, Qt::KeyboardModifiers keys) {
     drop();
     if (place.triangle == kNone || !skins_.shown()) return;
     if (keys & Qt::AltModifier) return pick(place);
@@ -94,7 +94,7 @@ void SkinBrushController::begin_at(const SkinPlace& place, double pressure, Qt::
     show(stroke_->stroke->dab(place, pressure));
 }
 
-void SkinBrushController::pick(const SkinPlace& place) {
+void SkinBrushController::pick(const SkinSpot& place) {
     const auto& shown = skins_.shown();
     if (takes_from_elsewhere(brush.brush)) {
         source_ = place, source_on_ = shown->surface;
@@ -120,7 +120,7 @@ void SkinBrushController::move_on_tile(const Vec2& at, double pressure) {
 }
 
 // From the last place to this one in steps, so that a quick movement leaves no gaps.
-void SkinBrushController::dab(const SkinPlace& place, double pressure) {
+void SkinBrushController::dab(const SkinSpot& place, double pressure) {
     if (place.triangle == kNone) return;
     const BakeSurface& surface = stroke_->on->surface->surface();
     const Vec3 from = surface.place(stroke_->last.triangle, stroke_->last.shares),
@@ -129,7 +129,7 @@ void SkinBrushController::dab(const SkinPlace& place, double pressure) {
         std::clamp(static_cast<int>((to - from).norm() / (kStep * stroke_->used.radius_mm)), 1, kMostDabs);
     std::map<std::string, TexelRect> touched;
     for (int i = 1; i <= steps; ++i) {
-        const SkinPlace at =
+        const SkinSpot at =
             i == steps ? place
                        : stroke_->on->surface->closest(from + (to - from) * (double(i) / steps), normal.normalized());
         for (const auto& [tile, rect] : stroke_->stroke->dab(at, pressure)) touched[tile].grow(rect);

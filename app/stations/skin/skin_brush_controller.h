@@ -44,18 +44,18 @@ class SkinBrushController : public QObject {
         SkinLayer target;
         std::unique_ptr<SkinStroke> stroke;
         std::map<std::string, Pixels> live;
-        SkinPlace last;
+        SkinSpot last;
     };
-    void begin_at(const SkinPlace& place, double pressure, Qt::KeyboardModifiers keys);
-    void dab(const SkinPlace& place, double pressure);
-    void pick(const SkinPlace& place);
+    void begin_at(const SkinSpot& place, double pressure, Qt::KeyboardModifiers keys);
+    void dab(const SkinSpot& place, double pressure);
+    void pick(const SkinSpot& place);
     void show(const std::map<std::string, TexelRect>& touched);
 
     Session& s_;
     SkinController& skins_;
     bool brushing_ = false;
     std::optional<Stroke> stroke_;
-    SkinPlace source_;
+    SkinSpot source_;
     std::shared_ptr<const PaintSurface> source_on_;
 };
 

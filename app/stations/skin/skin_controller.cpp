@@ -20,6 +20,7 @@ SkinController::SkinController(Session& session, QObject* parent) : QObject(pare
 
 void SkinController::set_awake(bool on) {
     awake_ = on;
+    if (!on) look_ = SkinLook::Skin;
     if (on) refresh();
 }
 
@@ -313,12 +314,30 @@ void SkinController::refresh() {
     emit changed();
 }
 
-// The newest question is answered; an older one's answer is not waited for.
 void SkinController::show() {
-    if (!awake_ || !why_not().isEmpty()) return;
+    if (awake_) compose(look_);
+}
+
+std::map<int, QImage> SkinController::pictures_of(const FitRecord& fit) {
+    std::map<int, QImage> out;
+    const Subject* subject = subject_of(s_.state(), fit.id);
+    if (!subject || subject != s_.state().current() || !skin()) return out;
+    if (!shown_ || shown_->skin != skin() || shown_->look != SkinLook::Skin) {
+        if (!awake_) compose(SkinLook::Skin);
+        return out;
+    }
+    for (const UvTile& tile : shown_->surface->surface().tiles) {
+        if (tile.image >= 0) out.emplace(tile.image, shown_->tiles.at(tile.name).image);
+    }
+    return out;
+}
+
+// The newest question is answered; an older one's answer is not waited for.
+void SkinController::compose(SkinLook look) {
+    if (!why_not().isEmpty()) return;
     const FitRecord* fit = s_.state().fit();
     ShownSkin asked;
-    asked.kit = s_.state().kit, asked.skin = skin(), asked.look = look_, asked.layer = selected_;
+    asked.kit = s_.state().kit, asked.skin = skin(), asked.look = look, asked.layer = selected_;
     if (fit)
         asked.shape = fit->positions;
     else if (shown_ && shown_->kit == asked.kit && *shown_->shape == asked.kit->mesh.positions)

@@ -59,6 +59,9 @@ class SkinController : public QObject {
     void set_edges(bool on);
     // What is shown now; null: nothing yet. While another is being composed it is the one of before.
     const std::shared_ptr<ShownSkin>& shown() const { return shown_; }
+    // What the fit's subject wears, by which of the kit's pictures it stands for; composed in the background when
+    // that was not done yet, and empty until then.
+    std::map<int, QImage> pictures_of(const FitRecord& fit);
     bool composing() const { return composing_ != 0; }
     UvFigures uv_figures_of(const UvTile& tile) const;
     QImage uv_picture() const;  // of the tile, with its edges when they are asked for
@@ -75,6 +78,7 @@ class SkinController : public QObject {
     friend class SkinBrushController;
     void refresh();
     void show();
+    void compose(SkinLook look);
     bool put(const QString& label, LayeredSkin&& next, const std::string& merge_key = {});
     // After a stroke: the skin with that layer changed, and these tiles as they are seen now. Nothing is composed
     // anew.

@@ -12,7 +12,7 @@
 namespace veld {
 namespace {
 
-constexpr int kLayersHeight = 120;
+constexpr int kLayersHeight = 112;
 
 }  // namespace
 
@@ -35,14 +35,17 @@ SkinPanel::SkinPanel(Session& session, SkinController& skins, SkinBrushControlle
     form->addRow(tr("Show"), look_);
     form->addRow(QString(), flat_);
     column->addLayout(form);
-    auto* sections = new Sections("skin_sections");
-    sections->add(layers_page(), tr("Layers"), tr("What the skin is made of, from below upwards"));
-    sections->add(brush_page(), tr("Brush"), tr("Paint, heal and erase on the model or on its UVs"));
-    sections->add(uv_page(), tr("UVs and regions"), tr("How the UVs lie, and what each region shows"));
-    sections->add(out_page(), tr("Maps out"), tr("Colours, normals, heights and masks as files"));
-    sections->set_current(0);
-    connect(sections, &Sections::current_changed, this, [this](int i) { brushes_.set_brushing(i == 1); });
-    column->addWidget(sections, 1);
+    sections_ = new Sections("skin_sections");
+    sections_->add(layers_page(), tr("Layers"), tr("What the skin is made of, from below upwards"));
+    sections_->add(brush_page(), tr("Brush"), tr("Paint, heal and erase on the model or on its UVs"));
+    sections_->add(uv_page(), tr("UVs and regions"), tr("How the UVs lie, and what each region shows"));
+    sections_->add(out_page(), tr("Maps out"), tr("Colours, normals, heights and masks as files"));
+    sections_->set_current(0);
+    connect(sections_, &Sections::current_changed, this, [this](int i) {
+        brushes_.set_brushing(i == 1);
+        emit skins_.shown_changed();  // the views follow what is done
+    });
+    column->addWidget(sections_, 1);
     connect(&skins_, &SkinController::changed, this, &SkinPanel::refresh);
     connect(&skins_, &SkinController::shown_changed, this, &SkinPanel::refresh);
     connect(&brushes_, &SkinBrushController::changed, this, &SkinPanel::show_brush);
@@ -108,6 +111,8 @@ QWidget* SkinPanel::layers_page() {
             });
         });
     });
+    layers_->setMaximumHeight(2 * kLayersHeight);
+    layers_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
     column->addWidget(layers_);
     fit_layer_ = button(tr("Bake the fit"), "skin_bake_fit",
                         tr("A layer of the current fit's scan, sculpt or photographs"), true);
@@ -123,14 +128,9 @@ QWidget* SkinPanel::layers_page() {
     connect(down_, &QPushButton::clicked, this, [this] { skins_.move_layer(-1); });
     remove_ = button(tr("Remove"), "skin_layer_remove");
     connect(remove_, &QPushButton::clicked, this, [this] { skins_.remove_layer(); });
-    auto* buttons = new FlowRow(FlowRow::Way::Even);
-    buttons->setSpacing(6);
-    for (QPushButton* b : {fit_layer_, paint_layer_, wear_}) buttons->addWidget(b);
-    column->addLayout(buttons);
-    auto* order = new FlowRow(FlowRow::Way::Even);
-    order->setSpacing(6);
-    for (QPushButton* b : {up_, down_, remove_}) order->addWidget(b);
-    column->addLayout(order);
+    column->addWidget(fit_layer_);
+    column->addLayout(row({paint_layer_, wear_}));
+    column->addLayout(row({up_, down_, remove_}));
     bake_old_ = button({}, "skin_bake_old", tr("Fits have changed since these layers were baked"));
     connect(bake_old_, &QPushButton::clicked, this, [this] { skins_.bake_old(); });
     column->addWidget(bake_old_);

@@ -21,6 +21,7 @@ class SkinPanel : public QWidget {
  public:
     SkinPanel(Session& session, SkinController& skins, SkinBrushController& brushes, QWidget* parent = nullptr);
     bool flat() const { return flat_->isChecked(); }
+    bool of_layers() const { return sections_->current() <= 0; }
 
  private:
     QWidget* layers_page();
@@ -44,6 +45,7 @@ class SkinPanel : public QWidget {
     Session& s_;
     SkinController& skins_;
     SkinBrushController& brushes_;
+    Sections* sections_;
     QComboBox *which_, *look_, *blend_, *size_, *kind_, *tile_, *format_, *heights_;
     QPushButton *menu_, *fit_layer_, *paint_layer_, *wear_, *up_, *down_, *remove_, *bake_, *bake_old_, *brushing_,
         *colour_, *write_, *glb_;

@@ -35,7 +35,7 @@ SkinStation::SkinStation(const StationContext& context)
     });
     connect(&skins_, &SkinController::shown_changed, this, [this] {
         uv_ = {};
-        refresh({ViewId::Result, ViewId::Photo});
+        refresh({ViewId::Source, ViewId::Result, ViewId::Photo});
     });
     connect(&brushes_, &SkinBrushController::changed, this, [this] { refresh({ViewId::Result, ViewId::Photo}); });
     connect(&brushes_, &SkinBrushController::painted, this, &SkinStation::show_painted);
@@ -72,7 +72,8 @@ QString SkinStation::figures() const {
 std::vector<ViewId> SkinStation::shown() {
     if (!c_.session.has_kit()) return {ViewId::Base};
     if (!skins_.why_not().isEmpty()) return {ViewId::Result};
-    return {ViewId::Source, ViewId::Result, ViewId::Photo};
+    if (!panel_->of_layers()) return {ViewId::Photo, ViewId::Result};
+    return {c_.session.state().source() ? ViewId::Source : ViewId::Photo, ViewId::Result};
 }
 
 std::vector<ViewId> SkinStation::offered() {
@@ -85,7 +86,7 @@ void SkinStation::dress() {
     const auto& shown = skins_.shown();
     const BakeSurface& surface = shown->surface->surface();
     const int level = skins_.look() == SkinLook::Checker ? 0 : c_.scene.look.level;
-    if (!mesh_ || mesh_of_ != shown->kit || level_ != level || image_of_.size() != surface.tiles.size()) {
+    if (!mesh_ || mesh_of_ != shown->kit || level_ != level || tiles_ != surface.tiles.size()) {
         const Mesh dressed =
             dressed_mesh(shown->kit->mesh, surface, std::vector<Image>(surface.tiles.size(), one_texel()));
         fine_.reset();
@@ -99,10 +100,13 @@ void SkinStation::dress() {
                 *values = fine_->values(*values);
         }
         mesh_->set_kinds(kinds);
-        mesh_of_ = shown->kit, level_ = level, mesh_shape_.reset();
+        mesh_of_ = shown->kit, level_ = level, tiles_ = surface.tiles.size(), mesh_shape_.reset();
         image_of_.clear(), worn_.clear();
-        for (std::size_t i = 0; i < surface.tiles.size(); ++i)
-            image_of_[surface.tiles[i].name] = shown->kit->mesh.images.size() + i;
+        for (const UvTile& tile : surface.tiles) {
+            for (const Material& m : dressed.materials) {
+                if (m.name == "skin_" + tile.name) image_of_[tile.name] = static_cast<std::size_t>(m.image);
+            }
+        }
     }
     if (mesh_shape_ != shown->shape) {
         mesh_shape_ = shown->shape;
@@ -117,7 +121,8 @@ void SkinStation::dress() {
     for (const auto& [name, tile] : shown->tiles) {
         if (worn_[name] == tile.image.cacheKey()) continue;
         worn_[name] = tile.image.cacheKey();
-        mesh_->set_image(image_of_.at(name), tile.image.mirrored());
+        if (const auto at = image_of_.find(name); at != image_of_.end())
+            mesh_->set_image(at->second, tile.image.mirrored());
     }
 }
 
@@ -157,8 +162,11 @@ Pane SkinStation::pane(ViewId which) {
     if (brushes_.brushing()) {
         out.gesture = Gesture::Touch, out.brush_mm = brushes_.brush.radius_mm;
         out.prompt = brushes_.why_not();
-        if (const auto source = brushes_.source())
-            out.marks.markers.push_back({.name = "clone source", .position = *source, .colour = theme::kOchre});
+        if (const auto source = brushes_.source()) {
+            Marker marker;
+            marker.name = "source", marker.position = *source, marker.colour = theme::kOchre;
+            out.marks.markers.push_back(std::move(marker));
+        }
     }
     return out;
 }

@@ -45,6 +45,7 @@ class SkinStation : public StationPage {
     std::shared_ptr<const BaseKit> mesh_of_;
     std::shared_ptr<const Points> mesh_shape_;
     int level_ = -1;
+    std::size_t tiles_ = 0;
     std::map<std::string, std::size_t> image_of_;  // tile -> of the mesh's images
     std::map<std::string, qint64> worn_;           // which picture each tile shows
     QImage uv_;                                    // the tile's, while a stroke changes it
