@@ -12,7 +12,7 @@ struct Station {
 };
 
 inline constexpr Station Station::Base{"base"}, Station::Gather{"gather"}, Station::Tidy{"tidy"},
-    Station::Mark{"mark"}, Station::Fit{"fit"}, Station::Touch{"touch"}, Station::Skin{"skin"}, Station::Prove{"prove"},
-    Station::Bank{"bank"}, Station::Deliver{"deliver"};
+    Station::Mark{"mark"}, Station::Fit{"fit"}, Station::Touch{"touch"}, Station::Skin{"skin"},
+    Station::Prove{"prove"}, Station::Bank{"bank"}, Station::Deliver{"deliver"};
 
 }  // namespace veld

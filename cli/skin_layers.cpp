@@ -15,6 +15,7 @@ struct LayersOptions {
     int size = 0, level = 0;
     // of clean and match
     double light_out = 1, amount = 1;
+    std::string half = "both";
     bool not_skin_too = false, no_brows = false, no_mirror = false;
 };
 
@@ -56,6 +57,12 @@ Json layers_json(const ProjectState& state, const LayeredSkin& skin) {
             one["seen"] = l.seen, one["from_other_side"] = l.mirrored;
             one["recipe"] = Json::parse(layer_recipe_text(l.recipe));
             one["notes"] = l.notes;
+            for (const LayerRegion& r : l.regions)
+                one["regions"][r.region] = {{"seen", r.seen},
+                                            {"from_other_side", r.mirrored},
+                                            {"wrong_sheet", r.wrong},
+                                            {"reach_mm", r.reach_mm},
+                                            {"better_half", skin_half_name(r.better)}};
         }
         for (const auto& [name, tile] : l.tiles) one["tiles"].push_back(name);
         out["layers"].push_back(one);
@@ -211,10 +218,15 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
     clean->add_flag("--not-skin-too", c->not_skin_too, "Leave hair, caps and the like in");
     clean->add_flag("--no-brows", c->no_brows, "Take brows and beard out too");
     clean->add_flag("--no-mirror", c->no_mirror, "Fill from the base's skin only, not from the other side");
+    clean->add_option("--half", c->half, "Take only this half, the person's own, and fill the other from it")
+        ->check(CLI::IsMember({"both", "left", "right"}));
     clean->callback([c, &output, &exit_code] {
         exit_code = run(*c, output, with_recipe(*c, [c](LayerRecipe& r) {
             r.light_out = c->light_out, r.leave_out_not_skin = !c->not_skin_too, r.keep_brows = !c->no_brows;
             r.fill_mirrored = !c->no_mirror;
+            for (const SkinHalf half : kSkinHalves) {
+                if (c->half == skin_half_name(half)) r.half = half;
+            }
         }));
     });
 

@@ -7761,6 +7761,42 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <source>glTF binary (*.glb)</source>
         <translation>glTF binär (*.glb)</translation>
     </message>
+    <message>
+        <source>To bake one, fit the base to a scan or photographs first.</source>
+        <translation>Um eine zu backen, zuerst die Basis an einen Scan oder Fotos anpassen.</translation>
+    </message>
+    <message>
+        <source>Halves</source>
+        <translation>Hälften</translation>
+    </message>
+    <message>
+        <source>Both, as they are</source>
+        <translation>Beide, wie sie sind</translation>
+    </message>
+    <message>
+        <source>The left for both</source>
+        <translation>Die linke für beide</translation>
+    </message>
+    <message>
+        <source>The right for both</source>
+        <translation>Die rechte für beide</translation>
+    </message>
+    <message>
+        <source>The person&apos;s own left and right; which one shows more is said under UVs and regions</source>
+        <translation>Links und rechts der Person; welche Hälfte mehr zeigt, steht unter UVs und Regionen</translation>
+    </message>
+    <message>
+        <source>Better</source>
+        <translation>Besser</translation>
+    </message>
+    <message>
+        <source>left</source>
+        <translation>links</translation>
+    </message>
+    <message>
+        <source>right</source>
+        <translation>rechts</translation>
+    </message>
 </context>
 <context>
     <name>SkinStation</name>

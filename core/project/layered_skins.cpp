@@ -67,12 +67,30 @@ std::pair<double, double> shares_where_it_reaches(const BakeReport& report) {
     return all > 0 ? std::pair(seen / all, mirrored / all) : std::pair(0.0, 0.0);
 }
 
+std::vector<LayerRegion> regions_of(const BakeReport& report) {
+    std::vector<LayerRegion> out;
+    for (const RegionBaked& r : report.regions) {
+        const double all = r.texels, found = r.texels - r.missed - r.wrong - r.mirrored;
+        if (found < kReached * all) continue;
+        out.push_back({r.region, found / all, r.mirrored / all, r.wrong / all, 0, SkinHalf::Both});
+        for (const HalfFigures& half : report.halves) {
+            const bool of =
+                r.region == half.region || r.region == half.region + "_l" || r.region == half.region + "_r";
+            if (of) out.back().better = better_half(half);
+        }
+        for (const RegionReach& reach : report.reaches) {
+            if (reach.region == r.region) out.back().reach_mm = reach.reach_mm;
+        }
+    }
+    return out;
+}
+
 BakeSettings settings_of(const LayerRecipe& recipe, int size) {
     BakeSettings out;
     out.size = size, out.maps = {SkinMap::Colour};
     out.light_out = recipe.light_out, out.tone = recipe.tone;
     out.colours_tell = recipe.leave_out_not_skin, out.keep_brows = recipe.keep_brows;
-    out.fill_mirrored = recipe.fill_mirrored;
+    out.fill_mirrored = recipe.fill_mirrored, out.half = recipe.half;
     return out;
 }
 
@@ -159,7 +177,7 @@ Result<SkinLayer> layer_of_fit(const ProjectState& state, SubjectId id) {
     return out;
 }
 
-std::string shape_key(const Points& shape) {
+std::string shape_hash(const Points& shape) {
     CacheKey key;
     key.mix(shape.data(), shape.size() * sizeof(Vec3));
     return id_text(key.value());
@@ -169,7 +187,7 @@ bool is_old(const ProjectState& state, const SkinLayer& layer) {
     if (layer.from != LayerFrom::Scan && layer.from != LayerFrom::Photos) return false;
     if (layer.baked_for.empty()) return true;
     const FitRecord* fit = find_fit(state, layer.fit);
-    return fit && shape_key(*fit->positions) != layer.baked_for;
+    return fit && shape_hash(*fit->positions) != layer.baked_for;
 }
 
 Result<LayerBaking> layer_baking(const ProjectState& state, const SkinLayer& layer, int size) {
@@ -210,8 +228,9 @@ Result<BakedLayer> bake_layer(const LayerBaking& what, const Progress& progress)
     if (!report) return report.error();
     out.report = std::move(*report);
     out.layer.tiles = std::move(tiles);
-    out.layer.baked_for = shape_key(*what.fit.positions);
+    out.layer.baked_for = shape_hash(*what.fit.positions);
     std::tie(out.layer.seen, out.layer.mirrored) = shares_where_it_reaches(out.report);
+    out.layer.regions = regions_of(out.report);
     out.layer.notes = out.report.notes;
     return out;
 }

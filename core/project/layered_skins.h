@@ -17,8 +17,8 @@ bool remove_skin(ProjectState& state, SkinId id);
 // it has no fit, or one made from neither.
 Result<SkinLayer> layer_of_fit(const ProjectState& state, SubjectId subject);
 
-// Key of the shape that a layer is baked for.
-std::string shape_key(const Points& shape);
+// Tells one shape from another: of the one that a layer is baked for.
+std::string shape_hash(const Points& shape);
 // Was the fit changed since the layer was baked? A layer that was never baked is old, one whose fit is gone is not.
 bool is_old(const ProjectState& state, const SkinLayer& layer);
 

@@ -357,7 +357,7 @@ Result<BakeReport> bake(const BakeSurface& base, const Mesh& kit_mesh, const Bak
     if (!work) return work.error();
     BakeWork& w = **work;
     if (w.projection) out.reaches = w.projection->reaches();
-    out.tones = w.tones, out.other_colour = w.other_colour;
+    out.tones = w.tones, out.halves = w.halves, out.other_colour = w.other_colour;
     if (source.photos) out.darkest = source.photos->darkest(), out.lightest = source.photos->lightest();
     if (w.lamp.known()) out.darkest = w.lamp.darkest(), out.lightest = w.lamp.lightest();
     Counts counts{std::vector<std::array<Index, 4>>(base.region_names.size(), {0, 0, 0, 0})};

@@ -7,6 +7,7 @@
 #include <map>
 
 #include "core/io/map_image.h"
+#include "core/skin/halves.h"
 #include "core/skin/projection.h"
 #include "core/skin/tone.h"
 
@@ -44,9 +45,10 @@ struct BakeSettings {
     double light_out = 0;
     // and how far they are brought to the tone of the base's own (tone.h)
     double tone = 0;
-    bool colours_tell = false;   // what is no skin by its colours is missed (skin_by_colour.h), but for
-    bool keep_brows = true;      // what lies within the face
-    bool fill_mirrored = false;  // colours that are missed come from the other side, where that was seen
+    bool colours_tell = false;       // what is no skin by its colours is missed (skin_by_colour.h), but for
+    bool keep_brows = true;          // what lies within the face
+    bool fill_mirrored = false;      // colours that are missed come from the other side, where that was seen
+    SkinHalf half = SkinHalf::Both;  // else only this one is taken, and the other one filled from it
 };
 
 // What is baked from. surface: of the mesh, in the kit's frame, with its origins kept (prepare_source).
@@ -75,8 +77,9 @@ struct BakeReport {
     std::vector<RegionBaked> regions;  // of the skin, those with texels
     // Shares of the texels that were looked for. missed: filled from the base; mirrored: from the other side.
     double seen = 0, missed = 0, wrong = 0, mirrored = 0;
-    double other_colour = 0;        // share of the places seen that are no skin by their colour
-    std::vector<RegionTone> tones;  // of the source against the base, before any of it went
+    double other_colour = 0;          // share of the places seen that are no skin by their colour
+    std::vector<HalfFigures> halves;  // of what is seen, before one was chosen
+    std::vector<RegionTone> tones;    // of the source against the base, before any of it went
     std::map<std::string, Colour> part_colours, region_colours;  // of the maps that tell them apart
     // Where light was to go out: how light the darkest and lightest places were against a well lit one; 0: none was
     // told.

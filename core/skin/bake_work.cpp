@@ -17,6 +17,7 @@ namespace {
 constexpr double kDark = 0.01;      // added to both colours before their ratio is taken
 constexpr double kMostRatio = 1.6;  // of its logarithm
 constexpr double kCavityRadiusMm = 1.5;
+constexpr double kDetailMm = 0.5;         // apart: places whose lightness is compared
 constexpr int kMirrorFade = 4;            // edges over which the other side goes over into the base
 constexpr double kNoiseDeviations = 1.5;  // less deep than that is the surface's own unevenness
 
@@ -216,6 +217,62 @@ void BakeWork::hide_other_colours(SeenPlaces& seen) {
     }
 }
 
+std::vector<int> BakeWork::sides() const {
+    std::vector<int> out;
+    if (base.mirror.size() != base.positions.size()) return out;
+    for (Index v = 0; v < base.mirror.size(); ++v) {
+        const double x = base.positions[v].x() - base.positions[base.mirror[v]].x();
+        out.push_back(base.mirror[v] == v ? 0 : x > 0 ? 1 : -1);
+    }
+    return out;
+}
+
+void BakeWork::compare_halves(const SeenPlaces& seen) {
+    const std::vector<int> side = sides();
+    if (side.empty() || !shows_colours) return;
+    const auto lightness = [](const Vec3& c) { return std::log(c.mean() + kDark); };
+    std::vector<HalfPlace> places(3 * seen.size());
+    tbb::parallel_for(std::size_t{0}, seen.size(), [&](std::size_t i) {
+        const auto t = static_cast<Index>(i);
+        if (base.part[t] != 0) return;
+        const Triangle& c = base.triangles[t];
+        const double edge = (base.positions[c[1]] - base.positions[c[0]]).norm();
+        for (std::size_t k = 0; k < 3; ++k) {
+            if (side[c[k]] == 0) continue;
+            const Seen& s = seen[t][k];
+            HalfPlace& to = places[3 * i + k];
+            to.region = base.region_names[base.region[c[k]]], to.left = side[c[k]] > 0;
+            to.seen = s.colour.has_value();
+            if (!s.colour) continue;
+            const Vec3 shares = near_corner(static_cast<int>(k)), lit = at_vertices(light, t, shares);
+            if (!light.empty() && settings.light_out > 0) to.light = std::exp(lit.mean() / settings.light_out);
+            if (k != 0 || edge < 2 * kDetailMm) continue;
+            const double step = kDetailMm / edge;
+            const SourcePlace beside = look(t, shares + Vec3(-step, step, 0));
+            const auto colour = beside.triangle == kNone ? std::nullopt : source_colour(beside);
+            if (colour) to.detail = std::abs(lightness(*colour) - lightness(*s.colour));
+        }
+    });
+    std::erase_if(places, [](const HalfPlace& p) { return p.region.empty(); });
+    halves = half_figures(places);
+}
+
+// The half that is not wanted is missed.
+void BakeWork::hide_half(SeenPlaces& seen) {
+    const std::vector<int> side = sides();
+    if (side.empty()) return;
+    const int away = settings.half == SkinHalf::Left ? -1 : 1;
+    hidden.resize(base.positions.size(), 0);
+    for (std::size_t v = 0; v < hidden.size(); ++v) {
+        if (side[v] == away) hidden[v] = 1;
+    }
+    for (Index t = 0; t < seen.size(); ++t) {
+        for (std::size_t k = 0; k < 3; ++k) {
+            if (base.part[t] == 0 && side[base.triangles[t][k]] == away) seen[t][k] = {};
+        }
+    }
+}
+
 Status BakeWork::take_tone_out(const SeenPlaces& seen) {
     std::vector<std::optional<Vec3>> own(base.positions.size());
     for (Index t = 0; t < base.triangles.size(); ++t) {
@@ -267,6 +324,8 @@ Status BakeWork::fill_vertices(std::vector<std::string>& notes, const Progress& 
             hide_other_colours(seen);
         }
     }
+    compare_halves(seen);
+    if (settings.half != SkinHalf::Both && shows_colours) hide_half(seen);
     if (settings.tone > 0 && shows_colours) {
         if (auto ok = take_tone_out(seen); !ok) return ok;
     }
@@ -290,7 +349,7 @@ Status BakeWork::fill_vertices(std::vector<std::string>& notes, const Progress& 
         known[v] = 1;
         for (Points* values : {&ratio, &along, &scalars}) (*values)[v] /= found[v];
     }
-    if (settings.fill_mirrored && shows_colours) find_other_side(known);
+    if ((settings.fill_mirrored || settings.half != SkinHalf::Both) && shows_colours) find_other_side(known);
     return membrane(base.triangles, known, {{&ratio}, {&along}, {&scalars, Vec3(1, 0, 0)}});
 }
 

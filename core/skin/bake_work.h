@@ -36,6 +36,7 @@ struct BakeWork {
     std::vector<float> mirrored = {};  // per vertex of the base: how far it is filled from the other side
     std::vector<MirroredTriangle> other_side = {};
     std::vector<RegionTone> tones = {};
+    std::vector<HalfFigures> halves = {};
     double other_colour = 0;  // share of the vertices seen that are no skin by their colour
 
     static Result<std::unique_ptr<BakeWork>> make(const BakeSurface& base, const Mesh& kit_mesh,
@@ -73,6 +74,10 @@ struct BakeWork {
     std::vector<std::optional<Vec3>> unlit_logs(const SeenPlaces& seen) const;
     void hide_other_colours(SeenPlaces& seen);
     Status take_tone_out(const SeenPlaces& seen);
+    // 1 left, -1 right, 0 neither, per vertex of the base; empty: no mirror is known.
+    std::vector<int> sides() const;
+    void compare_halves(const SeenPlaces& seen);
+    void hide_half(SeenPlaces& seen);
     void find_other_side(const std::vector<std::uint8_t>& known);
     Status fill_vertices(std::vector<std::string>& notes, const Progress& progress);
     void read_base(const Mesh& kit_mesh, std::vector<std::string>& notes);

@@ -44,7 +44,8 @@ std::string layer_recipe_text(const LayerRecipe& r) {
                 {"tone", r.tone},
                 {"leave_out_not_skin", r.leave_out_not_skin},
                 {"keep_brows", r.keep_brows},
-                {"fill_mirrored", r.fill_mirrored}}
+                {"fill_mirrored", r.fill_mirrored},
+                {"half", skin_half_name(r.half)}}
         .dump();
 }
 
@@ -59,6 +60,9 @@ Result<LayerRecipe> parse_layer_recipe(const std::string& text) {
                                                      {"fill_mirrored", &out.fill_mirrored}};
     for (const auto& [name, value] : json.items()) {
         bool known = false;
+        for (const SkinHalf half : kSkinHalves) {
+            if (name == "half" && value == skin_half_name(half)) out.half = half, known = true;
+        }
         for (const auto& [key, to] : shares) {
             if (name != key) continue;
             known = true;
@@ -72,7 +76,7 @@ Result<LayerRecipe> parse_layer_recipe(const std::string& text) {
             if (!value.is_boolean()) return bad("says '" + name + "' with something else than true or false.");
             *to = value.get<bool>();
         }
-        if (!known) return bad("has a recipe that says '" + name + "', which is unknown.");
+        if (!known) return bad("has a recipe that says '" + name + "' as " + value.dump() + ", which is unknown.");
     }
     return out;
 }

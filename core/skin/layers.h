@@ -11,6 +11,7 @@
 
 #include "core/base/id.h"
 #include "core/base/result.h"
+#include "core/skin/halves.h"
 #include "core/skin/texel_blocks.h"
 
 namespace veld {
@@ -44,12 +45,21 @@ struct LayerRecipe {
     bool leave_out_not_skin = true;  // hair, caps, collars: what the source says and what its colours say
     bool keep_brows = true;          // brows, and beards' shade beside the lips, though their colours are no skin's
     bool fill_mirrored = true;       // what is missed comes from the other side first, then from the base
+    SkinHalf half = SkinHalf::Both;  // else the other half is filled from this one
     bool operator==(const LayerRecipe&) const = default;
 };
 
 // As JSON text, and back: fails with BadInput on what it is not, "has a recipe that ..." without a subject.
 std::string layer_recipe_text(const LayerRecipe& recipe);
 Result<LayerRecipe> parse_layer_recipe(const std::string& text);
+
+// What a baked layer shows of one region of the skin.
+struct LayerRegion {
+    std::string region;
+    double seen = 0, mirrored = 0, wrong = 0;  // shares of its texels
+    double reach_mm = 0;                       // how far was looked; 0: photographs
+    SkinHalf better = SkinHalf::Both;          // which half shows it better; Both: neither, or it is on one side
+};
 
 // What a layer shows on one tile. Each may be null.
 struct LayerTile {
@@ -70,11 +80,12 @@ struct SkinLayer {
     LayerBlend blend = LayerBlend::Over;
     LayerRecipe recipe;
     FitId fit;                               // whose source or photographs
-    std::string baked_for;                   // key of the shape (CacheKey) that it was baked for; empty: never
+    std::string baked_for;                   // hash of the shape that it was baked for; empty: never
     std::map<std::string, LayerTile> tiles;  // by UvTile::name
     // Shares of the texels of those regions that the source reaches; the rest of them is filled by the base's.
     double seen = 0, mirrored = 0;
-    std::vector<std::string> notes;  // of its bake
+    std::vector<LayerRegion> regions;  // that it reaches
+    std::vector<std::string> notes;    // of its bake
     LayerId id = LayerId::make();
 };
 

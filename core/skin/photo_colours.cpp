@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/linalg/statistics.h"
 #include "core/mesh/topology.h"
 #include "core/photo/seen.h"
 #include "core/skin/heal.h"
@@ -21,6 +22,8 @@ constexpr double kLeastWeight = 0.03;  // about 70 degrees off; below it no phot
 constexpr int kSoftRounds = 3;         // by which weights fade towards what is not seen
 constexpr double kDarkPhoto = 0.01;    // added to a colour before its logarithm
 constexpr double kMostStep = 1.2;      // of a logarithm between two photographs
+constexpr int kWholeRounds = 12, kCalmRounds = 4;
+constexpr std::size_t kLeastShared = 30;  // vertices that two photographs show
 constexpr double kBurnt = 0.96, kBlack = 0.003;
 
 // Weights fall off towards vertices without one, and never rise.
@@ -92,33 +95,67 @@ void PhotoColours::take_light_out(double amount, const std::vector<float>& open,
     if (all > 0) darkest_ /= all, lightest_ /= all;
 }
 
-// The tone that they are brought to is their mean by weight; each photograph's way there goes on as a membrane.
+// First each as a whole: one factor for each photograph brings them nearest to their mean. What is left between them
+// in places goes on over the surface as a membrane.
 Status PhotoColours::level() {
     if (photos_.size() < 2) return Done{};
     const std::size_t count = base_->positions.size();
     std::vector<Points> logs(photos_.size(), Points(count, Vec3::Zero()));
-    Points mean(count, Vec3::Zero());
     std::vector<double> total(count, 0);
     std::vector<int> seen_by(count, 0);
     for (std::size_t k = 0; k < photos_.size(); ++k) {
         const One& one = photos_[k];
         for (std::size_t v = 0; v < count; ++v) {
             if (one.weight[v] <= 0) continue;
-            const Vec3 colour = seen_colour(one, base_->positions[v]);
-            logs[k][v] = (colour.array() + kDarkPhoto).log().matrix() + one.change[v];
-            mean[v] += one.weight[v] * logs[k][v], total[v] += one.weight[v], ++seen_by[v];
+            logs[k][v] = (seen_colour(one, base_->positions[v]).array() + kDarkPhoto).log().matrix() + one.change[v];
+            total[v] += one.weight[v], ++seen_by[v];
         }
     }
+    const auto mean_of = [&](std::size_t v) {
+        Vec3 sum = Vec3::Zero();
+        for (std::size_t k = 0; k < photos_.size(); ++k) sum += photos_[k].weight[v] * logs[k][v];
+        return Vec3(sum / total[v]);
+    };
+    const auto step_of = [&](std::size_t k, std::size_t v) {
+        return Vec3((mean_of(v) - logs[k][v]).cwiseMax(-kMostStep).cwiseMin(kMostStep));
+    };
+    for (int round = 0; round < kWholeRounds; ++round) {
+        for (std::size_t k = 0; k < photos_.size(); ++k) {
+            std::vector<double> steps[3];
+            for (std::size_t v = 0; v < count; ++v) {
+                if (photos_[k].weight[v] <= 0 || seen_by[v] < 2) continue;
+                const Vec3 step = step_of(k, v);
+                for (std::size_t c = 0; c < 3; ++c) steps[c].push_back(step[static_cast<Eigen::Index>(c)]);
+            }
+            if (steps[0].size() < kLeastShared) continue;
+            const Vec3 whole(median(steps[0]), median(steps[1]), median(steps[2]));
+            for (std::size_t v = 0; v < count; ++v) {
+                photos_[k].change[v] += whole;
+                if (photos_[k].weight[v] > 0) logs[k][v] += whole;
+            }
+        }
+    }
+    const Adjacency ways = vertex_neighbours(base_->triangles, static_cast<Index>(count));
     for (std::size_t k = 0; k < photos_.size(); ++k) {
         One& one = photos_[k];
         Points way(count, Vec3::Zero());
         std::vector<std::uint8_t> known(count, 0);
         for (std::size_t v = 0; v < count; ++v) {
-            if (one.weight[v] <= 0 || seen_by[v] < 2) continue;
-            known[v] = 1;
-            way[v] = (mean[v] / total[v] - logs[k][v]).cwiseMax(-kMostStep).cwiseMin(kMostStep);
+            if (one.weight[v] > 0 && seen_by[v] > 1) known[v] = 1, way[v] = step_of(k, v);
         }
         if (std::none_of(known.begin(), known.end(), [](std::uint8_t is) { return is; })) continue;
+        // single places disagree by a freckle that lies a pixel beside itself
+        for (int round = 0; round < kCalmRounds; ++round) {
+            const Points before = way;
+            for (Index v = 0; v < count; ++v) {
+                if (!known[v]) continue;
+                int others = 1;
+                for (const Index* w = ways.begin(v); w != ways.end(v); ++w) {
+                    if (known[*w]) way[v] += before[*w], ++others;
+                }
+                way[v] /= others;
+            }
+        }
         if (auto ok = membrane(base_->triangles, known, {{&way}}); !ok) return ok;
         for (std::size_t v = 0; v < count; ++v) one.change[v] += way[v];
     }

@@ -10,11 +10,11 @@
 namespace veld {
 namespace {
 
-constexpr double kFarOff = 3.3;                          // standard deviations
+constexpr double kFarOff = 3.3, kFarInDoubt = 2.7;       // standard deviations
 constexpr double kLeastScatter[3] = {0.22, 0.05, 0.06};  // of the logarithms of light, red and blue against green
 constexpr int kRoundsOfMean = 2, kRoundsOfFit = 6;
-constexpr int kGrown = 2;                // edges
-constexpr std::size_t kLeastFace = 150;  // vertices
+constexpr int kGrown = 2, kDoubtful = 3;  // edges
+constexpr std::size_t kLeastFace = 150;   // vertices
 // Their colours are their own, and they are part of a face.
 constexpr const char* kOwnColours[] = {"lips",     "lid_l",       "lid_r",         "socket_l",
                                        "socket_r", "mouth_inner", "nostril_inside"};
@@ -26,7 +26,7 @@ double off_by(const SkinCluster& c, const Vec3& f) { return std::sqrt((f - c.mea
 SkinCluster cluster_of(const std::vector<Vec3>& seen) {
     std::vector<double> weight(seen.size(), 1);
     SkinCluster out;
-    out.far = kFarOff;
+    out.far = kFarInDoubt;
     for (int axis = 0; axis < 3; ++axis) {
         std::vector<double> values;
         for (const Vec3& f : seen) values.push_back(f[axis]);
@@ -139,19 +139,21 @@ SkinByColour not_skin_by_colour(const BakeSurface& base, const std::vector<std::
         off = std::move(next);
     }
     for (std::size_t v = 0; v < off.size(); ++v) out.other[v] = !own[v] && off[v] > kFarOff;
+    std::vector<bool> kept = own;  // what does not become hair by lying beside it
     if (keep_brows) {
         std::vector<bool> of_face = face;
         for (std::size_t v = 0; v < own.size(); ++v) of_face[v] = face[v] || own[v];
+        const std::vector<std::uint8_t> before = out.other;
         keep_within(of_face, ways, out.other);
+        for (std::size_t v = 0; v < kept.size(); ++v) kept[v] = kept[v] || (before[v] && !out.other[v]);
     }
     keep_with_face(face, off, ways, out.other);
-    grow(own, ways, kGrown, out.other);
+    grow(kept, ways, kGrown, out.other);
     // the edge of what was seen: half a triangle of a collar may be in it
     out.doubtful = out.other;
     for (std::size_t v = 0; v < off.size(); ++v) out.doubtful[v] |= off[v] < 0;
-    std::vector<bool> may_not = own;
-    for (std::size_t v = 0; v < own.size(); ++v) may_not[v] = own[v] || (keep_brows && face[v]);
-    grow(may_not, ways, kDoubtful, out.doubtful);
+    grow(kept, ways, kDoubtful, out.doubtful);
+    for (std::size_t v = 0; v < kept.size(); ++v) out.doubtful[v] = out.doubtful[v] && !kept[v];
     double count = 0;
     for (std::size_t v = 0; v < off.size(); ++v) out.share += out.other[v], count += off[v] >= 0;
     if (count > 0) out.share /= count;

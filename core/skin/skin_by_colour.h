@@ -14,7 +14,7 @@ namespace veld {
 struct SkinCluster {
     Vec3 mean = Vec3::Zero();
     Mat3 inverse = Mat3::Zero();
-    double far = 0;  // standard deviations beyond which a colour is no skin
+    double far = 0;  // standard deviations beyond which a colour is no skin where that is in doubt
     // log: of a linear colour with the light out
     double off(const Vec3& log) const;
     bool skin(const Vec3& log) const { return off(log) <= far; }

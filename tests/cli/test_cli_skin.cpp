@@ -7,6 +7,7 @@
 #include "core/io/image.h"
 #include "core/io/map_image.h"
 #include "core/io/obj.h"
+#include "core/project/store.h"
 #include "tests/cli/run_cli.h"
 #include "tests/support/demo_kit.h"
 
@@ -113,4 +114,55 @@ TEST_CASE("CLI: heights are in the shape's own millimetres, however tall it is a
                         (scratch / "shape.obj") + " --size 64 --map displacement --out " + (scratch / "maps"));
     REQUIRE(run.code == 0);
     CHECK(run.json()["reach"]["thigh_l"]["median_mm"].get<double>() == Approx(1).margin(0.02));
+}
+
+TEST_CASE("CLI: a project's skin: a layer of the fit, cleaned, matched, written and worn") {
+    Scratch scratch;
+    const std::string file = scratch / "p.veldstone", of = " " + file + " --subject Vesper";
+    ProjectState state = new_project(demo_kit());
+    Source source;
+    source.name = "scan", source.unit = Unit::Millimetre;
+    Mesh scan = demo_kit()->mesh;
+    scan.images.clear(), scan.materials.clear(), scan.face_material.clear();
+    scan.colours.assign(scan.positions.size(), {150, 120, 100, 255});
+    source.mesh = std::make_shared<const Mesh>(std::move(scan));
+    FitRecord fit;
+    fit.name = "fit 1", fit.source_id = source.id;
+    fit.positions = std::make_shared<const Points>(demo_kit()->mesh.positions);
+    fit.distances = std::make_shared<const std::vector<float>>(fit.positions->size(), 0.0f);
+    state.subjects.push_back({"Vesper", {source}, {fit}});
+    state.subjects.push_back({"Nobody", {}, {}});
+    REQUIRE(save_project(file, state));
+
+    CHECK(why(cli("--json skin layers" + of)).find("--add") != std::string::npos);
+    CHECK(why(cli("--json skin layers " + file + " --subject Nobody --add")).find("no fit") != std::string::npos);
+    CHECK(why(cli("--json skin layers " + file + " --subject Somebody")).find("Somebody") != std::string::npos);
+    const Run added = cli("--json skin layers" + of + " --add --size 64 --out " + (scratch / "maps") + " --glb " +
+                          (scratch / "worn.glb"));
+    REQUIRE(added.code == 0);
+    const Json first = added.json();
+    CHECK(first["layers"].size() == 1);
+    CHECK(first["layers"][0]["from"] == "scan");
+    CHECK(first["layers"][0]["seen"].get<double>() > 0.95);
+    CHECK(std::filesystem::exists(scratch / "worn.glb"));
+    const Pixels baked = pixels_of(scratch / "maps/Vesper_Skin_colour.1001.png");
+    CHECK((mean_at(baked, 0.5, 0.75, 0.01) - Vec3(150, 120, 100)).cwiseAbs().maxCoeff() < 4);
+    // to the base's tone, and back with less taken out
+    const Run matched = cli("--json skin match" + of);
+    REQUIRE(matched.code == 0);
+    const Json toned = matched.json();
+    CHECK(toned["layers"][0]["recipe"]["tone"] == 1.0);
+    CHECK(toned["layers"][0]["old"] == false);
+    const Run cleaned = cli("--json skin clean" + of + " --light-out 0.5 --no-mirror");
+    REQUIRE(cleaned.code == 0);
+    const Json clean = cleaned.json();
+    CHECK(clean["layers"][0]["recipe"]["light_out"] == 0.5);
+    CHECK(clean["layers"][0]["recipe"]["fill_mirrored"] == false);
+    CHECK(clean["layers"][0]["recipe"]["tone"] == 1.0);
+    CHECK(why(cli("--json skin clean" + of + " --layer other")).find("'other'") != std::string::npos);
+    CHECK(why(cli("--json skin match" + of + " --skin other")).find("no skin 'other'") != std::string::npos);
+    CHECK(cli("skin clean" + of + " --light-out 2").code == 2);
+    const auto back = load_project(file);
+    REQUIRE(back);
+    CHECK(back->state.subjects[0].skins.size() == 1);
 }

@@ -34,6 +34,8 @@ QString SkinController::why_not() const {
     return {};
 }
 
+bool SkinController::can_bake_fit() const { return s_.state().current() && layer_of_fit(s_.state(), s_.subject()); }
+
 std::shared_ptr<const LayeredSkin> SkinController::skin() const {
     return s_.state().current() ? s_.state().current()->skin() : nullptr;
 }
@@ -283,7 +285,7 @@ void SkinController::finish_bake(SkinId id, int size, std::vector<BakedLayer>&& 
         const bool still = layer->recipe == one.layer.recipe && next.size == size;
         layer->baked_for = still ? one.layer.baked_for : std::string();
         layer->seen = one.layer.seen, layer->mirrored = one.layer.mirrored;
-        layer->notes = one.layer.notes;
+        layer->notes = one.layer.notes, layer->regions = one.layer.regions;
         reports_[layer->id.value] = std::move(one.report);
     }
     put(tr("Bake skin"), std::move(next));

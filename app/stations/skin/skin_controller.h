@@ -20,6 +20,7 @@ class SkinController : public QObject {
     void set_awake(bool on);  // asleep nothing is composed
     // Why there is nothing to work on; empty: there is a subject.
     QString why_not() const;
+    bool can_bake_fit() const;  // the subject has a fit of a scan, a sculpt or photographs
     std::shared_ptr<const LayeredSkin> skin() const;
     const SkinLayer* layer() const;  // the selected one; null: none
     void select(LayerId id);

@@ -206,6 +206,14 @@ QWidget* SkinPanel::recipe_form() {
     mirror_fill_ = box(tr("Fill from the other side first"), "skin_fill_mirrored",
                        tr("What is missed comes from the other half where that was seen, else from the base's skin"),
                        &LayerRecipe::fill_mirrored);
+    half_ = new QComboBox;
+    half_->setObjectName("skin_half");
+    half_->setAccessibleName(tr("Halves"));
+    half_->addItems({tr("Both, as they are"), tr("The left for both"), tr("The right for both")});
+    half_->setToolTip(tr("The person's own left and right; which one shows more is said under UVs and regions"));
+    connect(half_, &QComboBox::activated, this,
+            [recipe](int i) { recipe([i](LayerRecipe& r) { r.half = kSkinHalves[i]; }); });
+    form->addRow(tr("Halves"), half_);
     bake_ = button(tr("Bake again"), "skin_bake");
     connect(bake_, &QPushButton::clicked, this, [this] { skins_.bake(); });
     column->addWidget(bake_);
@@ -276,7 +284,7 @@ QWidget* SkinPanel::uv_page() {
     uv_said_->setObjectName("skin_uv_said");
     column->addWidget(uv_said_);
     column->addWidget(text_label(tr("What each region shows"), "section"));
-    regions_ = column_list("skin_regions", tr("Regions"), {tr("Region"), tr("Seen"), tr("Reach")}, 150);
+    regions_ = column_list("skin_regions", tr("Regions"), {tr("Region"), tr("Seen"), tr("Better"), tr("Reach")}, 150);
     column->addWidget(regions_, 1);
     return page;
 }

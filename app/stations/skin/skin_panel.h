@@ -46,7 +46,7 @@ class SkinPanel : public QWidget {
     SkinController& skins_;
     SkinBrushController& brushes_;
     Sections* sections_;
-    QComboBox *which_, *look_, *blend_, *size_, *kind_, *tile_, *format_, *heights_;
+    QComboBox *half_, *which_, *look_, *blend_, *size_, *kind_, *tile_, *format_, *heights_;
     QPushButton *menu_, *fit_layer_, *paint_layer_, *wear_, *up_, *down_, *remove_, *bake_, *bake_old_, *brushing_,
         *colour_, *write_, *glb_;
     QTreeWidget *layers_, *regions_;

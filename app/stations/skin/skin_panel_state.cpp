@@ -23,7 +23,8 @@ void SkinPanel::refresh() {
     show_uv();
     look_->setCurrentIndex(static_cast<int>(skins_.look()));
     for (QWidget* w : std::initializer_list<QWidget*>{menu_, paint_layer_}) w->setEnabled(can);
-    fit_layer_->setEnabled(can && !busy);
+    const bool fit = can && skins_.can_bake_fit();
+    fit_layer_->setEnabled(fit && !busy);
     wear_->setEnabled(can && !busy);
     which_->setEnabled(can && which_->count() > 0);
     look_->setEnabled(can);
@@ -104,9 +105,9 @@ void SkinPanel::show_layer() {
     recipe_->setVisible(baked);
     for (QPushButton* b : {up_, down_, remove_}) b->setEnabled(layer != nullptr);
     if (!layer) {
-        said_->setText(skins_.why_not().isEmpty()
-                           ? tr("The skin is the base's own until a layer is baked, worn or painted.")
-                           : skins_.why_not());
+        QString text = tr("The skin is the base's own until a layer is baked, worn or painted.");
+        if (!skins_.can_bake_fit()) text += " " + tr("To bake one, fit the base to a scan or photographs first.");
+        said_->setText(skins_.why_not().isEmpty() ? text : skins_.why_not());
         return;
     }
     amount_->setValue(static_cast<int>(std::lround(100 * layer->amount)));
@@ -120,6 +121,7 @@ void SkinPanel::show_layer() {
     brows_->setChecked(layer->recipe.keep_brows);
     brows_->setEnabled(layer->recipe.leave_out_not_skin);
     mirror_fill_->setChecked(layer->recipe.fill_mirrored);
+    half_->setCurrentIndex(static_cast<int>(layer->recipe.half));
     bake_->setEnabled(!s_.busy());
     said_->setText(said_of(*layer));
 }
@@ -171,22 +173,17 @@ void SkinPanel::show_uv() {
                           .arg(f.mirrored)
                           .arg(f.flat));
     const SkinLayer* layer = skins_.layer();
-    const BakeReport* report = layer ? skins_.report(layer->id) : nullptr;
-    if (!report) return;
-    for (const RegionBaked& r : report->regions) {
-        QString reach;
-        for (const RegionReach& one : report->reaches) {
-            if (one.region == r.region) reach = length_text(one.reach_mm, 1);
-        }
-        auto* item = new QTreeWidgetItem(
-            regions_,
-            {plain_region(r.region),
-             QString("%1 %").arg(100.0 * (1 - double(r.missed + r.wrong + r.mirrored) / std::max<Index>(1, r.texels)),
-                                 0, 'f', 0),
-             reach});
+    for (std::size_t i = 0; layer && i < layer->regions.size(); ++i) {
+        const LayerRegion& r = layer->regions[i];
+        auto* item =
+            new QTreeWidgetItem(regions_, {plain_region(r.region), QString("%1 %").arg(100 * r.seen, 0, 'f', 0),
+                                           r.better == SkinHalf::Left    ? tr("left")
+                                           : r.better == SkinHalf::Right ? tr("right")
+                                                                         : QString(),
+                                           r.reach_mm > 0 ? length_text(r.reach_mm, 1) : QString()});
         item->setToolTip(0, tr("From the other side %1 %, on another sheet %2 %")
-                                .arg(100.0 * r.mirrored / std::max<Index>(1, r.texels), 0, 'f', 1)
-                                .arg(100.0 * r.wrong / std::max<Index>(1, r.texels), 0, 'f', 2));
+                                .arg(100 * r.mirrored, 0, 'f', 1)
+                                .arg(100 * r.wrong, 0, 'f', 2));
     }
 }
 

@@ -37,6 +37,8 @@ Json pack_layer(const SkinLayer& layer, BlobWriter& blobs) {
         out["baked_for"] = layer.baked_for;
         out["seen"] = layer.seen, out["mirrored"] = layer.mirrored;
         out["notes"] = layer.notes;
+        for (const LayerRegion& r : layer.regions)
+            out["regions"][r.region] = {r.seen, r.mirrored, r.wrong, r.reach_mm, skin_half_name(r.better)};
     }
     for (const auto& [name, tile] : layer.tiles) {
         Json& t = out["tiles"][name] = Json::object();
@@ -69,6 +71,13 @@ Result<SkinLayer> unpack_layer(const Json& j, const BlobReader& blobs) {
     out.baked_for = j.value("baked_for", "");
     out.seen = j.value("seen", 0.0), out.mirrored = j.value("mirrored", 0.0);
     out.notes = j.value("notes", std::vector<std::string>());
+    const Json regions = j.value("regions", Json::object());
+    for (const auto& [name, r] : regions.items()) {
+        out.regions.push_back({name, r.at(0), r.at(1), r.at(2), r.at(3), SkinHalf::Both});
+        for (const SkinHalf half : kSkinHalves) {
+            if (r.at(4) == skin_half_name(half)) out.regions.back().better = half;
+        }
+    }
     for (const auto& [name, t] : j.at("tiles").items()) {
         LayerTile& tile = out.tiles[name];
         if (t.contains("picture") && !(tile.picture = unpack_picture(t, "picture", blobs)))
