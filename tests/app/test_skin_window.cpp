@@ -98,6 +98,17 @@ TEST_CASE("Skin window: a fit is baked into a layer, seen, changed, taken back a
     CHECK(std::abs(baked.blue() - 100) < 4);
     CHECK(baked != own);
     CHECK(f.find<QTreeWidget>("skin_layers")->topLevelItem(0)->text(1).contains("%"));
+    // the fit wears it elsewhere too
+    f.station("station_prove");
+    auto& view = f.window->views().view(ViewId::Result);
+    const auto wears = [&](int size) {
+        if (view.layers().empty()) return false;
+        const auto& images = view.layers()[0].mesh->images;
+        return std::any_of(images.begin(), images.end(), [&](const QImage& i) { return i.width() == size; });
+    };
+    CHECK(wait_until([&] { return wears(256); }));
+    f.station("station_skin");
+    f.settle();
     // half of it
     f.find<QSlider>("skin_amount")->setValue(50);
     f.settle();

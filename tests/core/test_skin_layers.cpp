@@ -1,92 +1,13 @@
-// Layers of a skin: texels in blocks, blending, what a project keeps, brushes, tone, what is no skin.
+// Layers of a skin: texels in blocks, blending, what a project keeps, what goes out, brushes.
 #include <catch2/catch.hpp>
 
-#include <cmath>
-
-#include "core/project/layered_skins.h"
 #include "core/project/skin_out.h"
-#include "core/project/sources.h"
 #include "core/project/store.h"
 #include "core/project/things.h"
-#include "core/skin/compose.h"
 #include "core/skin/dressed.h"
-#include "core/skin/paint.h"
-#include "core/skin/photo_colours.h"
-#include "core/skin/skin_by_colour.h"
-#include "core/skin/tone.h"
-#include "demo/standins/skin_truth.h"
-#include "tests/support/sitters.h"
+#include "tests/core/skin_support.h"
 
 using namespace veld;
-
-namespace {
-
-using Texel = TexelBlocks::Texel;
-
-Pixels plain(int size, Texel colour) {
-    Pixels out;
-    out.width = out.height = size;
-    for (int i = 0; i < size * size; ++i) out.rgba.insert(out.rgba.end(), colour.begin(), colour.end());
-    return out;
-}
-
-Texel texel(const Pixels& p, int x, int y) {
-    const std::size_t i =
-        4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(x));
-    return {p.rgba[i], p.rgba[i + 1], p.rgba[i + 2], p.rgba[i + 3]};
-}
-
-std::shared_ptr<const Image> png(const Pixels& pixels) {
-    return std::make_shared<Image>(Image{"picture.png", "image/png", encode_png(pixels)});
-}
-
-const PaintSurface& paint_surface() {
-    static const PaintSurface surface(*bake_surface(*demo_kit(), demo_kit()->mesh.positions));
-    return surface;
-}
-
-SeenTiles seen_everywhere(int size, Texel colour) {
-    SeenTiles out;
-    for (const UvTile& tile : paint_surface().surface().tiles)
-        out[tile.name] = std::make_shared<const Pixels>(plain(size, colour));
-    return out;
-}
-
-SkinSpot at_landmark(const char* name) {
-    const Vec3 place = demo_kit()->landmarks.at(name).at(demo_kit()->mesh.positions);
-    return paint_surface().closest(place, Vec3::UnitZ());
-}
-
-// A subject whose source is the base itself in known colours, and whose fit lies on it.
-ProjectState dressed_project(double brightness = 1) {
-    ProjectState s = new_project(demo_kit());
-    Mesh scan = demo_kit()->mesh;
-    scan.images.clear(), scan.materials.clear(), scan.face_material.clear();
-    for (const Vec3& p : demo_kit()->mesh.positions) {
-        const Vec3 c = 255 * brightness * known_colour(p);
-        const auto byte = [&](int k) { return static_cast<std::uint8_t>(std::lround(std::clamp(c[k], 0.0, 255.0))); };
-        scan.colours.push_back({byte(0), byte(1), byte(2), 255});
-    }
-    Source source;
-    source.name = "scan", source.mesh = std::make_shared<const Mesh>(scan), source.unit = Unit::Millimetre;
-    FitRecord fit;
-    fit.name = "fit 1", fit.source = source.name, fit.source_id = source.id;
-    fit.positions = std::make_shared<const Points>(demo_kit()->mesh.positions);
-    fit.distances = std::make_shared<const std::vector<float>>(demo_kit()->mesh.positions.size(), 0.0f);
-    Subject subject;
-    subject.name = "Vesper";
-    subject.sources.push_back(source), subject.fits.push_back(fit);
-    s.subjects.push_back(subject);
-    return s;
-}
-
-std::vector<std::optional<Vec3>> logs_of(const BakeSurface& base, const std::function<Vec3(Index)>& colour) {
-    std::vector<std::optional<Vec3>> out(base.positions.size());
-    for (Index v = 0; v < out.size(); ++v) out[v] = Vec3((colour(v).array() + 0.01).log().matrix());
-    return out;
-}
-
-}  // namespace
 
 TEST_CASE("Skin layers: blocks of texels are shared until they are written to, and come back from bytes") {
     TexelBlocks a(300, {1, 2, 3, 4});
@@ -95,9 +16,9 @@ TEST_CASE("Skin layers: blocks of texels are shared until they are written to, a
     TexelBlocks b = a;
     b.set(299, 0, {7, 7, 7, 7});
     b.set(5, 299, {6, 6, 6, 6});
-    CHECK(a.at(299, 0) == Texel{9, 9, 9, 9});
-    CHECK(b.at(299, 0) == Texel{7, 7, 7, 7});
-    CHECK(a.at(5, 299) == Texel{1, 2, 3, 4});
+    CHECK(a.at(299, 0) == TexelBytes{9, 9, 9, 9});
+    CHECK(b.at(299, 0) == TexelBytes{7, 7, 7, 7});
+    CHECK(a.at(5, 299) == TexelBytes{1, 2, 3, 4});
     CHECK(b.used().size() == 2);
     TexelBlocks c;
     REQUIRE(c.read(300, b.fill(), b.used(), b.bytes()));
@@ -105,8 +26,8 @@ TEST_CASE("Skin layers: blocks of texels are shared until they are written to, a
     CHECK_FALSE(c.read(300, b.fill(), {99}, std::vector<std::uint8_t>(4u * 128 * 128)));
     CHECK_FALSE(c.read(300, b.fill(), b.used(), {1, 2, 3}));
     const TexelBlocks larger = b.resized(600);
-    CHECK(larger.at(599, 0) == Texel{7, 7, 7, 7});
-    CHECK(larger.at(10, 10) == Texel{1, 2, 3, 4});
+    CHECK(larger.at(599, 0) == TexelBytes{7, 7, 7, 7});
+    CHECK(larger.at(10, 10) == TexelBytes{1, 2, 3, 4});
 }
 
 TEST_CASE("Skin layers: blends of known colours, and amounts, masks and order when they are laid over each other") {
@@ -122,17 +43,18 @@ TEST_CASE("Skin layers: blends of known colours, and amounts, masks and order wh
         CHECK((blended(b, low, high, 0) - low).norm() < 1e-12);
         CHECK(layer_blend_from_name(layer_blend_name(b)) == b);
     }
-    auto mask = std::make_shared<TexelBlocks>(8, Texel{255, 0, 0, 0});
+    auto mask = std::make_shared<TexelBlocks>(8, TexelBytes{255, 0, 0, 0});
     mask->set(1, 1, {0, 0, 0, 0});
-    const std::vector<ReadLayer> layers{{LayerId::make(), TexelBlocks::of(plain(8, {200, 0, 0, 255})), mask, 0.5, {}},
-                                        {LayerId::make(), TexelBlocks::of(plain(8, {0, 0, 0, 0})), nullptr, 1, {}}};
-    Pixels out = plain(8, {1, 1, 1, 255});
-    compose(plain(8, {100, 100, 100, 255}), layers, {0, 0, 4, 8}, out);
-    CHECK(texel(out, 0, 0) == Texel{150, 50, 50, 255});
-    CHECK(texel(out, 1, 1) == Texel{100, 100, 100, 255});  // masked
-    CHECK(texel(out, 5, 0) == Texel{1, 1, 1, 255});        // not asked for
-    CHECK(texel(resized(plain(4, {10, 20, 30, 255}), 16), 7, 7) == Texel{10, 20, 30, 255});
-    CHECK(texel(resized(plain(16, {10, 20, 30, 255}), 4), 2, 2) == Texel{10, 20, 30, 255});
+    const std::vector<ReadLayer> layers{
+        {LayerId::make(), TexelBlocks::of(plain_picture(8, {200, 0, 0, 255})), mask, 0.5, {}},
+        {LayerId::make(), TexelBlocks::of(plain_picture(8, {0, 0, 0, 0})), nullptr, 1, {}}};
+    Pixels out = plain_picture(8, {1, 1, 1, 255});
+    compose(plain_picture(8, {100, 100, 100, 255}), layers, {0, 0, 4, 8}, out);
+    CHECK(texel_of(out, 0, 0) == TexelBytes{150, 50, 50, 255});
+    CHECK(texel_of(out, 1, 1) == TexelBytes{100, 100, 100, 255});  // masked
+    CHECK(texel_of(out, 5, 0) == TexelBytes{1, 1, 1, 255});        // not asked for
+    CHECK(texel_of(resized(plain_picture(4, {10, 20, 30, 255}), 16), 7, 7) == TexelBytes{10, 20, 30, 255});
+    CHECK(texel_of(resized(plain_picture(16, {10, 20, 30, 255}), 4), 2, 2) == TexelBytes{10, 20, 30, 255});
 }
 
 TEST_CASE("Skin layers: a fit's scan is baked into a layer, kept by the project, old when the fit changes") {
@@ -159,7 +81,7 @@ TEST_CASE("Skin layers: a fit's scan is baked into a layer, kept by the project,
         const Index t = tile.triangles[i];
         if (base.part[t] != 0) continue;
         const Vec2 uv = paint_surface().in_tile({t, Vec3::Constant(1.0 / 3)});
-        const Texel c = texel(*pixels, static_cast<int>(uv.x() * 256), static_cast<int>(uv.y() * 256));
+        const TexelBytes c = texel_of(*pixels, static_cast<int>(uv.x() * 256), static_cast<int>(uv.y() * 256));
         off.push_back(
             colour_difference(Vec3(c[0], c[1], c[2]) / 255, known_colour(base.place(t, Vec3::Constant(1.0 / 3)))));
     }
@@ -192,7 +114,7 @@ TEST_CASE("Skin layers: a fit's scan is baked into a layer, kept by the project,
     CHECK_FALSE(is_old(back->state, kept.layers[0]));
     CHECK(kept.layers[0].tiles.at(tile.name).picture->bytes == skin.layers[0].tiles.at(tile.name).picture->bytes);
     CHECK(kept.layers[1].blend == LayerBlend::Multiply);
-    CHECK(kept.layers[1].tiles.at(tile.name).paint->at(3, 200) == Texel{1, 2, 3, 200});
+    CHECK(kept.layers[1].tiles.at(tile.name).paint->at(3, 200) == TexelBytes{1, 2, 3, 200});
     CHECK(kept.layers[1].tiles.at(tile.name).mask->blank());
     // a copy of the subject has skins of its own, of its own fits
     ProjectState copied = back->state;
@@ -220,7 +142,7 @@ TEST_CASE("Skin layers: worn by another, written as maps, and as the base wearin
     SkinLayer red;
     red.name = "red", red.from = LayerFrom::Painted;
     const BakeSurface base = *bake_surface(*s.kit, s.kit->mesh.positions);
-    red.tiles[base.tiles.front().name].picture = png(plain(64, {200, 20, 30, 255}));
+    red.tiles[base.tiles.front().name].picture = png_of(plain_picture(64, {200, 20, 30, 255}));
     const LayeredSkin skin{.name = "Red", .size = 64, .layers = {red}};
     const auto worn = worn_layer(*s.kit, skin, "Vesper, Red", {});
     REQUIRE(worn);
@@ -266,7 +188,8 @@ TEST_CASE("Skin brushes: a dab paints what hangs together within its radius, and
     CHECK_FALSE(rect.empty());
     const TexelBlocks once = stroke.changed().at(tile);
     const Vec2 middle = paint_surface().in_tile(nose);
-    CHECK(once.at(static_cast<int>(middle.x() * size), static_cast<int>(middle.y() * size)) == Texel{255, 0, 0, 255});
+    CHECK(once.at(static_cast<int>(middle.x() * size), static_cast<int>(middle.y() * size)) ==
+          TexelBytes{255, 0, 0, 255});
     CHECK(stroke.dab(nose, 1).empty());
     CHECK(stroke.changed().at(tile).pixels().rgba == once.pixels().rgba);
     // nothing farther away than the radius
@@ -332,7 +255,7 @@ TEST_CASE("Skin brushes: over the neck's seam onto the next tile, erase and brin
         // the left half is green, the right one grey with a lighter forehead
         SeenTiles seen;
         for (const UvTile& tile : base.tiles) {
-            Pixels p = plain(size, {100, 100, 100, 255});
+            Pixels p = plain_picture(size, {100, 100, 100, 255});
             for (const Index t : tile.triangles) {
                 if (base.place(t, Vec3::Constant(1.0 / 3)).x() < 0) continue;
                 for (int i = 0; i < 400; ++i) {
@@ -361,196 +284,11 @@ TEST_CASE("Skin brushes: over the neck's seam onto the next tile, erase and brin
                 .at(paint_surface().tile_of(right.triangle).name)
                 .at(static_cast<int>(at.x() * size), static_cast<int>(at.y() * size));
         };
-        const Texel mirrored = painted(SkinBrush::Mirror, {});
+        const TexelBytes mirrored = painted(SkinBrush::Mirror, {});
         CHECK(mirrored[1] == 200);
         CHECK(painted(SkinBrush::Clone, left)[1] == 200);
-        const Texel healed = painted(SkinBrush::Heal, left);  // in the tone that is here: grey again
+        const TexelBytes healed = painted(SkinBrush::Heal, left);  // in the tone that is here: grey again
         CHECK(std::abs(healed[0] - 100) < 8);
         CHECK(std::abs(healed[1] - 100) < 8);
     }
-}
-
-TEST_CASE("Skin: hair over the brow is no skin by its colour, brows within the face stay") {
-    const BakeSurface& base = paint_surface().surface();
-    const auto in = [&](Index v, const char* name) { return base.region_names[base.region[v]] == name; };
-    const Vec3 nose = demo_kit()->landmarks.at("pronasale").at(demo_kit()->mesh.positions);
-    const auto brow = [&](Index v) {
-        const Vec3 d = base.positions[v] - nose;
-        return in(v, "face") && d.y() > 48 && d.y() < 58 && std::abs(d.x()) > 15 && std::abs(d.x()) < 45;
-    };
-    const auto hair = [&](Index v) {
-        const Vec3 d = base.positions[v] - nose;
-        return in(v, "skull") && (d.y() > 90 || d.z() < -90);
-    };
-    const auto colours = logs_of(base, [&](Index v) {
-        const double ripple = 1 + 0.1 * std::sin(0.9 * base.positions[v].x());
-        if (hair(v) || brow(v)) return Vec3(Vec3(0.03, 0.022, 0.016) * ripple);
-        if (in(v, "lips")) return Vec3(0.35, 0.12, 0.11);
-        return Vec3(Vec3(0.5, 0.3, 0.22) * ripple);
-    });
-    for (const bool keep : {true, false}) {
-        const SkinByColour told = not_skin_by_colour(base, colours, keep);
-        double skull = 0, skulls = 0, brows = 0, count = 0, rest = 0;
-        for (Index v = 0; v < told.other.size(); ++v) {
-            if (hair(v)) skull += told.other[v], ++skulls;
-            if (brow(v)) brows += told.other[v], ++count;
-            if (in(v, "lips") || (in(v, "face") && base.positions[v].y() < nose.y())) rest += told.other[v];
-        }
-        REQUIRE(count > 5);
-        CHECK(skull > 0.95 * skulls);
-        CHECK(rest == 0);
-        CHECK((keep ? brows == 0 : brows > 0.5 * count));
-    }
-    // a scan that shows no face says nothing
-    std::vector<std::optional<Vec3>> nothing(base.positions.size());
-    CHECK(not_skin_by_colour(base, nothing, true).share == 0);
-}
-
-TEST_CASE("Skin: a tone that differs by region is found, and goes over without a step") {
-    const BakeSurface& base = paint_surface().surface();
-    const auto red = [&](Index v) { return base.region_names[base.region[v]] == "lips"; };
-    const auto own = logs_of(
-        base, [&](Index v) { return Vec3(Vec3(0.4, 0.25, 0.2) * (1 + 0.2 * std::sin(0.5 * base.positions[v].y()))); });
-    auto other = own;
-    for (Index v = 0; v < other.size(); ++v) *other[v] += red(v) ? Vec3(0.5, 0, 0) : Vec3(0.2, 0.1, 0);
-    const auto field = tone_field(base, other, own);
-    REQUIRE(field);
-    for (const RegionTone& r : field->regions)
-        CHECK((r.off - (r.region == "lips" ? Vec3(0.5, 0, 0) : Vec3(0.2, 0.1, 0))).norm() < 0.02);
-    double step = 0;
-    for (const Triangle& t : base.triangles) {
-        for (std::size_t k = 0; k < 3; ++k)
-            step = std::max(step, (field->log[t[k]] - field->log[t[(k + 1) % 3]]).norm());
-    }
-    CHECK(step < 0.08);
-    // all of one tone where nothing is known
-    const auto blank = tone_field(base, std::vector<std::optional<Vec3>>(own.size()), own);
-    REQUIRE(blank);
-    CHECK(blank->log[0].norm() == 0);
-}
-
-TEST_CASE("Skin: the better half is told by what is seen, lit and sharp there, and taken for both") {
-    HalfFigures f;
-    f.seen[0] = 0.9, f.seen[1] = 0.95;
-    CHECK(better_half(f) == SkinHalf::Both);
-    f.detail[0] = 0.02, f.detail[1] = 0.05;
-    CHECK(better_half(f) == SkinHalf::Right);
-    f.light[0] = 1, f.light[1] = 0.4;
-    CHECK(better_half(f) == SkinHalf::Left);
-    f.seen[0] = 0.5;
-    CHECK(better_half(f) == SkinHalf::Right);
-    ProjectState s = dressed_project();
-    auto layer = *layer_of_fit(s, s.subjects[0].id);
-    layer.recipe = {0, 0, false, true, false, SkinHalf::Left};
-    const auto baked = bake_layer(*layer_baking(s, layer, 256), {});
-    REQUIRE(baked);
-    CHECK(baked->report.seen > 0.4);
-    CHECK(baked->report.seen < 0.6);
-    CHECK(baked->report.mirrored > 0.4);
-    REQUIRE(baked->report.halves.size() > 3);
-    // the right cheek shows what the left one does
-    const PaintSurface& surface = paint_surface();
-    const LayeredSkin skin{.name = "x", .size = 256, .layers = {baked->layer}};
-    const Vec3 nose = demo_kit()->landmarks.at("pronasale").at(demo_kit()->mesh.positions);
-    for (const double y : {-10.0, 5.0, 20.0}) {
-        const SkinSpot right = surface.closest(nose + Vec3(-38, y, -28), Vec3(-0.5, 0, 1).normalized());
-        const SkinSpot left = surface.other_side(right);
-        REQUIRE(left.triangle != kNone);
-        const UvTile& tile = surface.tile_of(right.triangle);
-        const auto pixels = composed_tile(s.kit->mesh, surface.surface(), tile, skin);
-        REQUIRE(pixels);
-        const auto at = [&](const SkinSpot& place) {
-            const Vec2 in = surface.in_tile(place);
-            const Texel c = texel(*pixels, static_cast<int>(in.x() * 256), static_cast<int>(in.y() * 256));
-            return Vec3(Vec3(c[0], c[1], c[2]) / 255);
-        };
-        CHECK(colour_difference(at(right), at(left)) < 3);
-    }
-}
-
-TEST_CASE("Skin: what a half of a scan lacks comes from the other side, in one tone with the base") {
-    ProjectState s = dressed_project(0.8);
-    VertexMask right(s.kit->mesh.positions.size(), 0);
-    for (std::size_t v = 0; v < right.size(); ++v) right[v] = s.kit->mesh.positions[v].x() < -3;
-    s.subjects[0].sources[0].ignored = std::make_shared<const VertexMask>(right);
-    auto layer = *layer_of_fit(s, s.subjects[0].id);
-    layer.recipe = {0, 0, false, true, true};
-    auto baked = bake_layer(*layer_baking(s, layer, 128), {});
-    REQUIRE(baked);
-    CHECK(baked->report.mirrored > 0.3);
-    CHECK(baked->report.seen + baked->report.mirrored > 0.95);
-    layer.recipe.fill_mirrored = false;
-    auto filled = bake_layer(*layer_baking(s, layer, 128), {});
-    REQUIRE(filled);
-    CHECK(filled->report.mirrored == 0);
-    CHECK(filled->report.missed > 0.3);
-    // to the base's tone: what was 0.8 as light is as light as the base again
-    layer.recipe.tone = 1;
-    auto toned = bake_layer(*layer_baking(s, layer, 128), {});
-    REQUIRE(toned);
-    CHECK(toned->report.tones.size() > 4);
-    bool stop = false;
-    CHECK(bake_layer(*layer_baking(s, layer, 128), {{}, [&] { return std::exchange(stop, true); }, {}}).error().code ==
-          ErrorCode::Cancelled);
-}
-
-TEST_CASE("Skin: photographs of one person in other lights come to one tone") {
-    const Sitting& person = sitter(3);
-    const BakeSurface base = *bake_surface(*demo_kit(), person.subject.truth_mm);
-    std::vector<Pixels> tinted;
-    for (const SittingPhoto& p : person.photos) tinted.push_back(p.photo.pixels);
-    for (std::size_t i = 0; i < tinted[1].rgba.size(); ++i) {
-        if (i % 4 < 3) tinted[1].rgba[i] = static_cast<std::uint8_t>(tinted[1].rgba[i] * (i % 4 == 2 ? 0.6 : 0.8));
-    }
-    std::vector<SkinPhoto> photos;
-    for (std::size_t k = 0; k < tinted.size(); ++k) {
-        photos.push_back({&tinted[k], person.photos[k].camera, {}});
-        for (const auto& [name, pixel] : person.photos[k].marks.points) photos.back().on_skin.push_back(pixel);
-    }
-    const auto colours = PhotoColours::make(*demo_kit(), base, photos, 0, {});
-    REQUIRE(colours);
-    // against the pictures as they were: what the tint changes goes over from place to place without a step
-    std::vector<SkinPhoto> plain_photos = photos;
-    for (std::size_t k = 0; k < plain_photos.size(); ++k) plain_photos[k].pixels = &person.photos[k].photo.pixels;
-    const auto before = PhotoColours::make(*demo_kit(), base, plain_photos, 0, {});
-    REQUIRE(before);
-    const Vec3 middle = Vec3::Constant(1.0 / 3);
-    const auto changed = [&](Index t) -> std::optional<Vec3> {
-        const auto now = colours->at(t, middle), then = before->at(t, middle);
-        if (!now || !then) return {};
-        return Vec3((now->array() + 0.01).log() - (then->array() + 0.01).log());
-    };
-    std::vector<double> steps;
-    std::size_t seen = 0, all = 0;
-    for (Index t = 0; t < base.triangles.size(); ++t) {
-        if (base.part[t] != 0 || base.region_names[base.region[base.triangles[t][0]]] != "face") continue;
-        ++all;
-        const auto here = changed(t);
-        if (!here) continue;
-        ++seen;
-        for (const Index mate : base.mate[t]) {
-            const auto there = mate == kNone ? std::nullopt : changed(mate / 3);
-            if (there) steps.push_back((*here - *there).norm());
-        }
-    }
-    CHECK(seen > 0.7 * static_cast<double>(all));
-    std::sort(steps.begin(), steps.end());
-    REQUIRE(steps.size() > 500);
-    // the tint itself is 0.6; what is left is detail that does not lie on the same pixel in both
-    CHECK(steps[steps.size() / 2] < 0.02);
-    CHECK(steps[steps.size() * 95 / 100] < 0.085);
-    REQUIRE_FALSE(PhotoColours::make(*demo_kit(), base, {}, 0, {}));
-    // relief cannot be baked of photographs
-    BakeSource source;
-    source.photos = &*colours;
-    BakeSettings settings;
-    settings.size = 64;
-    const auto refused =
-        bake(base, demo_kit()->mesh, source, settings, [](BakedTile&&) { return Status(Done{}); }, {});
-    REQUIRE_FALSE(refused);
-    CHECK(refused.error().code == ErrorCode::BadInput);
-    settings.maps = {SkinMap::Colour};
-    const auto baked = bake(base, demo_kit()->mesh, source, settings, [](BakedTile&&) { return Status(Done{}); }, {});
-    REQUIRE(baked);
-    CHECK(baked->seen > 0.05);
 }

@@ -10,6 +10,7 @@ namespace {
 constexpr int kPlainSize = 1024;  // texels a side where there is no skin yet
 constexpr int kSquares = 16;
 constexpr double kTint = 0.55;
+constexpr double kEdgeShare = 900;  // texels a side for one of an edge's width
 constexpr std::uint8_t kGrey = 118;
 
 QImage image_of(const Pixels& p) {
@@ -159,7 +160,7 @@ QImage uv_edges(const BakeSurface& surface, const UvTile& tile, int size) {
     out.fill(Qt::transparent);
     QPainter painter(&out);
     painter.setRenderHint(QPainter::Antialiasing, size >= 1024);
-    painter.setPen(QPen(QColor(255, 255, 255, 120), std::max(1.0, size / 2048.0)));
+    painter.setPen(QPen(QColor(255, 255, 255, 120), std::max(1.0, size / kEdgeShare)));
     const int number = tile.number - 1001;
     const QPointF origin(number % 10, number / 10);
     for (const Index t : tile.triangles) {
