@@ -319,7 +319,7 @@ Status BakeWork::fill_vertices(std::vector<std::string>& notes, const Progress& 
     if (settings.colours_tell && shows_colours) {
         hide_other_colours(seen);
         // the light again, of skin alone, and what is no skin in that light
-        if (lit && other_colour > 0) {
+        if (lit && lamp.known() && other_colour > 0) {
             if (auto ok = find_light(seen, notes); !ok) return ok;
             hide_other_colours(seen);
         }

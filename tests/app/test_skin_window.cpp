@@ -11,34 +11,17 @@
 #include "app/stations/skin/skin_controller.h"
 #include "core/io/image.h"
 #include "tests/app/window_fixture.h"
-#include "tests/support/scratch.h"
+#include "tests/support/dressed_subject.h"
 
 using namespace veld;
 
 namespace {
 
-// A subject whose scan is the base's own shape in one colour, with a fit that lies on it: baked in a moment.
-ProjectState grey_person(Colour colour) {
-    ProjectState s = new_project(demo_kit());
-    Mesh scan = demo_kit()->mesh;
-    scan.images.clear(), scan.materials.clear(), scan.face_material.clear();
-    scan.colours.assign(scan.positions.size(), colour);
-    Source source;
-    source.name = "scan", source.mesh = std::make_shared<const Mesh>(scan), source.unit = Unit::Millimetre;
-    FitRecord fit;
-    fit.name = "fit 1", fit.source = source.name, fit.source_id = source.id;
-    fit.positions = std::make_shared<const Points>(demo_kit()->mesh.positions);
-    fit.distances = std::make_shared<const std::vector<float>>(demo_kit()->mesh.positions.size(), 0.0f);
-    Subject subject;
-    subject.name = "Vesper";
-    subject.sources.push_back(source), subject.fits.push_back(fit);
-    s.subjects.push_back(subject);
-    return s;
-}
-
 struct SkinFixture : Fixture {
     SkinFixture() {
-        begin_with("grey person", [] { return grey_person({150, 120, 100, 255}); });
+        begin_with("one colour", [] {
+            return dressed_subject("Vesper", [](const Vec3&) { return Colour{150, 120, 100, 255}; });
+        });
         station("station_skin");
         REQUIRE(wait_until([&] { return skins().shown() && !skins().composing(); }));
     }

@@ -9,7 +9,7 @@
 #include "core/io/obj.h"
 #include "core/project/store.h"
 #include "tests/cli/run_cli.h"
-#include "tests/support/demo_kit.h"
+#include "tests/support/dressed_subject.h"
 
 namespace {
 
@@ -119,18 +119,7 @@ TEST_CASE("CLI: heights are in the shape's own millimetres, however tall it is a
 TEST_CASE("CLI: a project's skin: a layer of the fit, cleaned, matched, written and worn") {
     Scratch scratch;
     const std::string file = scratch / "p.veldstone", of = " " + file + " --subject Vesper";
-    ProjectState state = new_project(demo_kit());
-    Source source;
-    source.name = "scan", source.unit = Unit::Millimetre;
-    Mesh scan = demo_kit()->mesh;
-    scan.images.clear(), scan.materials.clear(), scan.face_material.clear();
-    scan.colours.assign(scan.positions.size(), {150, 120, 100, 255});
-    source.mesh = std::make_shared<const Mesh>(std::move(scan));
-    FitRecord fit;
-    fit.name = "fit 1", fit.source_id = source.id;
-    fit.positions = std::make_shared<const Points>(demo_kit()->mesh.positions);
-    fit.distances = std::make_shared<const std::vector<float>>(fit.positions->size(), 0.0f);
-    state.subjects.push_back({"Vesper", {source}, {fit}});
+    ProjectState state = dressed_subject("Vesper", [](const Vec3&) { return Colour{150, 120, 100, 255}; });
     state.subjects.push_back({"Nobody", {}, {}});
     REQUIRE(save_project(file, state));
 

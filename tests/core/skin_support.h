@@ -3,11 +3,10 @@
 #include <cmath>
 
 #include "core/project/layered_skins.h"
-#include "core/project/sources.h"
 #include "core/skin/compose.h"
 #include "core/skin/paint.h"
 #include "demo/standins/skin_truth.h"
-#include "tests/support/demo_kit.h"
+#include "tests/support/dressed_subject.h"
 
 namespace veld {
 
@@ -47,27 +46,13 @@ inline SkinSpot at_landmark(const char* name) {
     return paint_surface().closest(place, Vec3::UnitZ());
 }
 
-// A subject whose source is the base itself in known colours, and whose fit lies on it.
+// Vesper in known colours.
 inline ProjectState dressed_project(double brightness = 1) {
-    ProjectState s = new_project(demo_kit());
-    Mesh scan = demo_kit()->mesh;
-    scan.images.clear(), scan.materials.clear(), scan.face_material.clear();
-    for (const Vec3& p : demo_kit()->mesh.positions) {
+    return dressed_subject("Vesper", [brightness](const Vec3& p) {
         const Vec3 c = 255 * brightness * known_colour(p);
         const auto byte = [&](int k) { return static_cast<std::uint8_t>(std::lround(std::clamp(c[k], 0.0, 255.0))); };
-        scan.colours.push_back({byte(0), byte(1), byte(2), 255});
-    }
-    Source source;
-    source.name = "scan", source.mesh = std::make_shared<const Mesh>(scan), source.unit = Unit::Millimetre;
-    FitRecord fit;
-    fit.name = "fit 1", fit.source = source.name, fit.source_id = source.id;
-    fit.positions = std::make_shared<const Points>(demo_kit()->mesh.positions);
-    fit.distances = std::make_shared<const std::vector<float>>(demo_kit()->mesh.positions.size(), 0.0f);
-    Subject subject;
-    subject.name = "Vesper";
-    subject.sources.push_back(source), subject.fits.push_back(fit);
-    s.subjects.push_back(subject);
-    return s;
+        return Colour{byte(0), byte(1), byte(2), 255};
+    });
 }
 
 inline std::vector<std::optional<Vec3>> logs_of(const BakeSurface& base, const std::function<Vec3(Index)>& colour) {

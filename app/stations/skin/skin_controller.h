@@ -95,7 +95,7 @@ class SkinController : public QObject {
     SkinLook look_ = SkinLook::Skin;
     std::string tile_;
     std::shared_ptr<ShownSkin> shown_;
-    std::optional<ShownSkin> asked_;  // what is being composed
+    std::optional<ShownSkin> asked_, failed_;  // what is being composed; what could not be
     JobId composing_ = 0;
     std::map<std::uint64_t, BakeReport> reports_;  // by layer
     // of one tile, made when they are asked for

@@ -305,7 +305,7 @@ QWidget* SkinPanel::out_page() {
     size_ = new QComboBox;
     size_->setObjectName("skin_size");
     size_->setAccessibleName(tr("Texels a side"));
-    for (int n = 512; n <= 16384; n *= 2) size_->addItem(QString::number(n), n);
+    for (int n = 512; n <= 8192; n *= 2) size_->addItem(QString::number(n), n);
     size_->setToolTip(tr("Of the skin: layers are baked anew at another size"));
     connect(size_, &QComboBox::activated, this, [this] { skins_.set_size(size_->currentData().toInt()); });
     format_ = new QComboBox;
