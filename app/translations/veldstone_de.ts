@@ -7261,6 +7261,10 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <source>Brush on skin</source>
         <translation>Pinsel auf der Haut</translation>
     </message>
+    <message>
+        <source>The selected layer is off: tick it first.</source>
+        <translation>Die gewählte Ebene ist ausgeschaltet: zuerst ankreuzen.</translation>
+    </message>
 </context>
 <context>
     <name>SkinController</name>

@@ -47,6 +47,9 @@ QString SkinBrushController::why_not() const {
     if (!skins_.shown() || skins_.composing() || skins_.shown()->skin != skins_.skin())
         return tr("The skin is being composed…");
     if (on_mask(brush.brush) && !skins_.layer()) return tr("Select the layer to erase from.");
+    if (skins_.layer() && !skins_.layer()->shown &&
+        (on_mask(brush.brush) || skins_.layer()->from == LayerFrom::Painted))
+        return tr("The selected layer is off: tick it first.");
     if (takes_from_elsewhere(brush.brush) && (source_.triangle == kNone || source_on_ != skins_.shown()->surface))
         return tr("Alt and click: the place to take from.");
     return {};
@@ -168,13 +171,13 @@ void SkinBrushController::end() {
     stroke_.reset();
     const auto now = skins_.skin();
     if (!now || now != done.on->skin || done.stroke->changed().empty()) {
-        emit changed();
+        emit skins_.shown_changed();  // as it was
         return;
     }
     LayeredSkin next = *now;
     if (done.fresh) next.layers.push_back(done.target);
     SkinLayer* layer = next.layer(done.layer);
-    if (!layer) return;
+    if (!layer) return emit skins_.shown_changed();
     for (const auto& [name, blocks] : done.stroke->changed()) {
         LayerTile& tile = layer->tiles[name];
         (on_mask(done.used.brush) ? tile.mask : tile.paint) = std::make_shared<const TexelBlocks>(blocks);

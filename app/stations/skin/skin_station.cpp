@@ -184,6 +184,7 @@ PhotoPane SkinStation::photo_pane() {
 void SkinStation::show_painted(const QString& tile, const QRect& where, const QImage& part) {
     if (mesh_ && image_of_.contains(tile.toStdString())) {
         const int size = skins_.skin() ? skins_.skin()->size : part.height();
+        worn_.erase(tile.toStdString());  // what the stroke leaves is worn anew when it ends
         mesh_->patch_image(image_of_.at(tile.toStdString()), part.mirrored(),
                            {where.left(), size - where.top() - where.height()});
         c_.views.redraw_quickly(ViewId::Result);
