@@ -137,6 +137,11 @@ TEST_CASE("Skin window: strokes on the model and on the UVs paint a layer of the
     REQUIRE(wait_until([&] { return f.skin() && f.skin()->layers.size() == 1; }, 5000));
     f.settle();
     CHECK(f.skin()->layers[0].from == LayerFrom::Painted);
+    // away and back: the brush is still at hand
+    f.station("station_prove");
+    f.station("station_skin");
+    CHECK(view.gesture() == Gesture::Touch);
+    f.settle();
     const QColor painted = f.seen_at(nose);
     CHECK(std::abs(painted.red() - 201) < 12);
     CHECK(painted != before);

@@ -21,6 +21,7 @@ SkinPanel::SkinPanel(Session& session, SkinController& skins, SkinBrushControlle
     auto* column = panel_column(this);
     column->addWidget(skin_row());
     look_ = new QComboBox;
+    narrow(look_);
     look_->setObjectName("skin_look");
     look_->setAccessibleName(tr("Show"));
     look_->addItems({tr("All layers"), tr("The selected layer alone"), tr("Where it comes from"), tr("Squares")});
@@ -42,7 +43,7 @@ SkinPanel::SkinPanel(Session& session, SkinController& skins, SkinBrushControlle
     sections_->add(out_page(), tr("Maps out"), tr("Colours, normals, heights and masks as files"));
     sections_->set_current(0);
     connect(sections_, &Sections::current_changed, this, [this](int i) {
-        brushes_.set_brushing(i == 1);
+        brushes_.set_brushing(i == kBrushSection);
         emit skins_.shown_changed();  // the views follow what is done
     });
     column->addWidget(sections_, 1);
@@ -99,12 +100,15 @@ QWidget* SkinPanel::layers_page() {
     connect(layers_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
         if (!filling_ && item) skins_.select({item->data(0, Qt::UserRole).toULongLong()});
     });
-    connect(layers_, &QTreeWidget::itemChanged, this, [this](QTreeWidgetItem* item, int) {
-        if (filling_) return;
+    connect(layers_, &QTreeWidget::itemChanged, this, [this](QTreeWidgetItem* item, int column) {
+        if (filling_ || column != 0) return;
         const LayerId id{item->data(0, Qt::UserRole).toULongLong()};
         const bool on = item->checkState(0) == Qt::Checked;
         const QString name = item->text(0).trimmed();
         QTimer::singleShot(0, this, [this, id, on, name] {
+            const auto skin = skins_.skin();
+            const SkinLayer* now = skin ? skin->layer(id) : nullptr;
+            if (!now || (now->shown == on && QString::fromStdString(now->name) == name)) return;
             skins_.edit(id, tr("Layer"), [&](SkinLayer& l) {
                 l.shown = on;
                 if (!name.isEmpty()) l.name = name.toStdString();
@@ -145,6 +149,7 @@ QWidget* SkinPanel::layers_page() {
                 tr("Amount of a layer"), [v](SkinLayer& l) { l.amount = v / 100.0; }, "amount");
     });
     blend_ = new QComboBox;
+    narrow(blend_);
     blend_->setObjectName("skin_blend");
     blend_->setAccessibleName(tr("Blend"));
     for (const LayerBlend b : kLayerBlends) blend_->addItem(blend_word(b));
@@ -207,6 +212,7 @@ QWidget* SkinPanel::recipe_form() {
                        tr("What is missed comes from the other half where that was seen, else from the base's skin"),
                        &LayerRecipe::fill_mirrored);
     half_ = new QComboBox;
+    narrow(half_);
     half_->setObjectName("skin_half");
     half_->setAccessibleName(tr("Halves"));
     half_->addItems({tr("Both, as they are"), tr("The left for both"), tr("The right for both")});
@@ -225,6 +231,7 @@ QWidget* SkinPanel::brush_page() {
     auto* column = panel_column(page);
     column->setContentsMargins(0, 8, 6, 0);
     kind_ = new QComboBox;
+    narrow(kind_);
     kind_->setObjectName("skin_brush");
     kind_->setAccessibleName(tr("Brush"));
     for (const SkinBrush b : kSkinBrushes) {
@@ -267,6 +274,7 @@ QWidget* SkinPanel::uv_page() {
     auto* column = panel_column(page);
     column->setContentsMargins(0, 8, 6, 0);
     tile_ = new QComboBox;
+    narrow(tile_);
     tile_->setObjectName("skin_tile");
     tile_->setAccessibleName(tr("Tile"));
     connect(tile_, &QComboBox::activated, this, [this] { skins_.set_tile(tile_->currentText().toStdString()); });
@@ -303,15 +311,18 @@ QWidget* SkinPanel::out_page() {
     }
     column->addLayout(boxes);
     size_ = new QComboBox;
+    narrow(size_);
     size_->setObjectName("skin_size");
     size_->setAccessibleName(tr("Texels a side"));
     for (int n = 512; n <= 8192; n *= 2) size_->addItem(QString::number(n), n);
     size_->setToolTip(tr("Of the skin: layers are baked anew at another size"));
     connect(size_, &QComboBox::activated, this, [this] { skins_.set_size(size_->currentData().toInt()); });
     format_ = new QComboBox;
+    narrow(format_);
     format_->setObjectName("skin_format");
     format_->setAccessibleName(tr("Format"));
     heights_ = new QComboBox;
+    narrow(heights_);
     heights_->setObjectName("skin_heights");
     heights_->setAccessibleName(tr("Format of displacement"));
     for (const MapFormat f : {MapFormat::Png8, MapFormat::Png16, MapFormat::Tiff8, MapFormat::Tiff16,

@@ -22,8 +22,10 @@ class SkinPanel : public QWidget {
     SkinPanel(Session& session, SkinController& skins, SkinBrushController& brushes, QWidget* parent = nullptr);
     bool flat() const { return flat_->isChecked(); }
     bool of_layers() const { return sections_->current() <= 0; }
+    bool of_brush() const { return sections_->current() == kBrushSection; }
 
  private:
+    static constexpr int kBrushSection = 1;
     QWidget* layers_page();
     QWidget* brush_page();
     QWidget* uv_page();

@@ -43,7 +43,10 @@ SkinStation::SkinStation(const StationContext& context)
 
 QWidget* SkinStation::panel() { return panel_; }
 
-void SkinStation::entered() { skins_.set_awake(true); }
+void SkinStation::entered() {
+    skins_.set_awake(true);
+    brushes_.set_brushing(panel_->of_brush());
+}
 
 void SkinStation::left() {
     brushes_.drop();
@@ -143,8 +146,14 @@ Pane SkinStation::pane(ViewId which) {
                 : subject ? QString::fromStdString(subject->name)
                           : tr("Skin");
     out.hint = skins_.why_not();
-    if (!out.hint.isEmpty() || !skins_.shown()) {
-        if (out.hint.isEmpty()) out.busy = tr("Composing the skin…");
+    if (!out.hint.isEmpty()) return out;
+    if (!skins_.shown()) {
+        // the shape in the base's own skin until then
+        const FitRecord* fit = c_.session.state().fit();
+        const Points& shape = fit ? *fit->positions : c_.session.state().kit->mesh.positions;
+        c_.scene.shapes.show(plain_, shape, {.level = c_.scene.look.level});
+        out.layers.push_back({plain_.mesh, {}, theme::kClay, Shading::Textured, c_.scene.wire, 1});
+        out.busy = tr("Composing the skin…");
         return out;
     }
     dress();

@@ -1,5 +1,6 @@
 #pragma once
 // Skin: the scan, the base in the shape of its fit wearing the subject's skin, and the skin's tiles.
+#include "app/scene/base_shapes.h"
 #include "app/stations/skin/skin_brush_controller.h"
 #include "app/stations/station_page.h"
 #include "core/mesh/subdivide.h"
@@ -39,6 +40,7 @@ class SkinStation : public StationPage {
     SkinController& skins_;
     SkinBrushController brushes_;
     SkinPanel* panel_;
+    ShownShape plain_;  // until the skin is composed
     // What the result view shows: the base's mesh with a material for each tile.
     std::shared_ptr<DisplayMesh> mesh_;
     std::shared_ptr<const Subdivided> fine_;
