@@ -1,5 +1,6 @@
 #include "app/stations/prove/prove_station.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "app/scene/base_marks.h"
@@ -15,6 +16,7 @@ namespace {
 constexpr double kHalfWidth = 0.85;  // of a figure's width that a view half as wide as high shows
 constexpr double kWider = 1.15;      // than at rest
 constexpr double kNearMm = 45;       // around a place that is flown to
+constexpr int kFinest = 2;           // subdivisions: two figures at once, on the thread that people wait for
 constexpr double kMostStretch = 50;  // %
 
 std::vector<Colour> cut_colours(const std::vector<float>& cut) {
@@ -95,7 +97,8 @@ Pane ProveStation::beside(const Points& positions, ShownShape& shown, const QStr
             {.values = values,
              .coloured = prove_.colours() == ProveController::Colours::Cuts ? cut_colours : stretch_colours});
     else
-        c_.scene.shapes.show(shown, positions, {.level = prove_.playing() ? 0 : c_.scene.look.level});
+        c_.scene.shapes.show(shown, positions,
+                             {.level = prove_.playing() ? 0 : std::min(c_.scene.look.level, kFinest)});
     out.layers.push_back(
         {shown.mesh, {}, theme::kClay, coloured ? Shading::Colours : c_.scene.shading, c_.scene.wire, 1});
     if (coloured && prove_.colours() == ProveController::Colours::Stretch) out.legend = {kMostStretch, "%", true};

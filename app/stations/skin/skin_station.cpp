@@ -1,6 +1,7 @@
 #include "app/stations/skin/skin_station.h"
 
 #include <QPainter>
+#include <algorithm>
 
 #include "app/scene/scene.h"
 #include "app/stations/skin/skin_panel.h"
@@ -11,6 +12,8 @@
 
 namespace veld {
 namespace {
+
+constexpr int kFinestWorn = 1;  // subdivisions: made on the thread that people wait for
 
 // A texel that stands for a tile's picture until that is there.
 Image one_texel() {
@@ -88,7 +91,7 @@ std::vector<ViewId> SkinStation::offered() {
 void SkinStation::dress() {
     const auto& shown = skins_.shown();
     const BakeSurface& surface = shown->surface->surface();
-    const int level = skins_.look() == SkinLook::Checker ? 0 : c_.scene.look.level;
+    const int level = skins_.look() == SkinLook::Checker ? 0 : std::min(c_.scene.look.level, kFinestWorn);
     if (!mesh_ || mesh_of_ != shown->kit || level_ != level || tiles_ != surface.tiles.size()) {
         const Mesh dressed =
             dressed_mesh(shown->kit->mesh, surface, std::vector<Image>(surface.tiles.size(), one_texel()));
@@ -151,7 +154,7 @@ Pane SkinStation::pane(ViewId which) {
         // the shape in the base's own skin until then
         const FitRecord* fit = c_.session.state().fit();
         const Points& shape = fit ? *fit->positions : c_.session.state().kit->mesh.positions;
-        c_.scene.shapes.show(plain_, shape, {.level = c_.scene.look.level});
+        c_.scene.shapes.show(plain_, shape, {.level = std::min(c_.scene.look.level, kFinestWorn)});
         out.layers.push_back({plain_.mesh, {}, theme::kClay, Shading::Textured, c_.scene.wire, 1});
         out.busy = tr("Composing the skin…");
         return out;
