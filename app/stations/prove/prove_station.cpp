@@ -16,7 +16,7 @@ namespace {
 constexpr double kHalfWidth = 0.85;  // of a figure's width that a view half as wide as high shows
 constexpr double kWider = 1.15;      // than at rest
 constexpr double kNearMm = 45;       // around a place that is flown to
-constexpr int kFinest = 2;           // subdivisions: two figures at once, on the thread that people wait for
+constexpr int kFinest = 1;           // subdivisions: two figures at once, on the thread that people wait for
 constexpr double kMostStretch = 50;  // %
 
 std::vector<Colour> cut_colours(const std::vector<float>& cut) {
@@ -85,6 +85,17 @@ std::vector<ViewId> ProveStation::offered() {
     return out;
 }
 
+// Packed anew only when it is another shape or level: fine ones take a second, and views are refreshed often.
+void ProveStation::show_plain(const Points& positions, ShownShape& shown) {
+    const int level = prove_.playing() ? 0 : std::min(c_.scene.look.level, kFinest);
+    Points& last = last_[&shown];
+    const bool same = shown.shown && shown.level == level && shown.kit.lock() == c_.session.state().kit;
+    if (same && last == positions) return;
+    c_.scene.shapes.show(shown, positions, {.level = level});
+    last = positions;
+    shown.shown = c_.session.state().kit;  // until something else is packed
+}
+
 Pane ProveStation::beside(const Points& positions, ShownShape& shown, const QString& title,
                           const std::vector<float>* values) {
     Pane out;
@@ -97,8 +108,7 @@ Pane ProveStation::beside(const Points& positions, ShownShape& shown, const QStr
             {.values = values,
              .coloured = prove_.colours() == ProveController::Colours::Cuts ? cut_colours : stretch_colours});
     else
-        c_.scene.shapes.show(shown, positions,
-                             {.level = prove_.playing() ? 0 : std::min(c_.scene.look.level, kFinest)});
+        show_plain(positions, shown);
     out.layers.push_back(
         {shown.mesh, {}, theme::kClay, coloured ? Shading::Colours : c_.scene.shading, c_.scene.wire, 1});
     if (coloured && prove_.colours() == ProveController::Colours::Stretch) out.legend = {kMostStretch, "%", true};

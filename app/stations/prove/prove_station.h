@@ -28,12 +28,14 @@ class ProveStation : public StationPage {
  private:
     Pane beside(const Points& positions, ShownShape& shown, const QString& title, const std::vector<float>* values);
 
+    void show_plain(const Points& positions, ShownShape& shown);
     void show_stroke(const VertexIndices& moved);
 
     ProveController& prove_;
     MendController mender_;
     ProvePanel* panel_;
     ShownShape shape_, base_;
+    std::map<const ShownShape*, Points> last_;  // as they were packed without colours
 };
 
 }  // namespace veld
