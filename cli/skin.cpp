@@ -134,13 +134,7 @@ int run_bake(const BakeOptions& o, const Output& output) {
                      baker->tiles);
     if (auto ok = writer.prepare(); !ok) return output.refuse(ok.error());
     const auto report = baker->run(settings, [&](BakedTile&& tile) { return writer.write(tile); });
-    if (!report) {
-        Error error = report.error();
-        if (!writer.written().empty())
-            error.message += " " + std::to_string(writer.written().size()) +
-                             " maps were written before that, the last '" + writer.written().back() + "'.";
-        return output.refuse(error);
-    }
+    if (!report) return output.refuse(writer.stopped(report.error()));
     if (auto ok = writer.write_about(*report); !ok) return output.refuse(ok.error());
     Json json = report_json(*report);
     json["files"] = writer.written();

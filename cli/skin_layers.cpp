@@ -128,12 +128,13 @@ int run(const LayersOptions& o, const Output& output,
     auto of = chosen(o, state);
     if (!of) return output.refuse(of.error());
     LayeredSkin skin = of->skin ? *of->skin : LayeredSkin{.name = "Skin", .size = 2048, .layers = {}};
-    const bool changes = o.add || o.again || change;
+    const bool resized = o.size > 0 && o.size != skin.size;
+    const bool changes = o.add || o.again || resized || change;
     if (!of->skin && !o.add)
         return output.refuse({ErrorCode::BadInput, "'" + find_subject(state, of->subject)->name +
                                                        "' has no skin yet. 'skin layers --add' bakes one of its "
                                                        "current fit."});
-    if (o.size > 0 && o.size != skin.size) {
+    if (resized) {
         skin.size = o.size;
         for (SkinLayer& layer : skin.layers) layer.baked_for.clear();
     }
@@ -197,7 +198,7 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
     add_common(layers, o);
     layers->add_flag("--add", o->add, "Bake a layer of the subject's current fit");
     layers->add_flag("--again", o->again, "Bake those layers again whose fit has changed");
-    layers->add_option("--size", o->size, "Texels a side; layers are baked anew with --again")
+    layers->add_option("--size", o->size, "Texels a side; at another size its layers are baked anew")
         ->check(CLI::Range(kLeastTexels, kMostTexels));
     layers->add_option("--out", o->out, "Folder to write its maps into");
     layers->add_option("--map", o->maps, "Which maps to write")->check(CLI::IsMember(maps));

@@ -211,13 +211,15 @@ Result<LayerBaking> layer_baking(const ProjectState& state, const SkinLayer& lay
 Result<BakedLayer> bake_layer(const LayerBaking& what, const Progress& progress) {
     BakedLayer out{what.layer, {}};
     std::map<std::string, LayerTile> tiles;
+    for (const auto& [name, was] : what.layer.tiles) {
+        if (was.paint || was.mask) tiles[name].paint = was.paint, tiles[name].mask = was.mask;
+    }
     const auto take = [&](BakedTile&& baked) -> Status {
         if (std::all_of(baked.found.begin(), baked.found.end(),
                         [](std::uint8_t f) { return static_cast<Found>(f) == Found::Nothing; }))
             return Done{};  // eyes and teeth keep the base's
         progress.say(0.95, "Keeping tile " + baked.tile.name);
         LayerTile& tile = tiles[baked.tile.name];
-        if (const auto was = what.layer.tiles.find(baked.tile.name); was != what.layer.tiles.end()) tile = was->second;
         keep_tile(baked, tile);
         return Done{};
     };

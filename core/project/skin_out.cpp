@@ -48,7 +48,7 @@ Result<std::vector<std::string>> write_skin_maps(const SkinOut& what, const Prog
     std::vector<SkinMap> baked = what.maps;
     const bool colours = std::erase(baked, SkinMap::Colour) > 0;
     if (colours) {
-        if (auto ok = write_colours(what, *base, writer, progress); !ok) return ok.error();
+        if (auto ok = write_colours(what, *base, writer, progress); !ok) return writer.stopped(ok.error());
     }
     BakeReport report;
     if (!baked.empty()) {
@@ -60,12 +60,12 @@ Result<std::vector<std::string>> write_skin_maps(const SkinOut& what, const Prog
         settings.size = what.skin->size, settings.maps = baked;
         auto done = bake_fit(
             *what.relief, what.level, settings, [&](BakedTile&& tile) { return writer.write(tile); }, progress);
-        if (!done) return done.error();
+        if (!done) return writer.stopped(done.error());
         report = std::move(*done);
     } else {
         for (const SkinLayer& layer : what.skin->layers) report.seen = std::max(report.seen, layer.seen);
     }
-    if (auto ok = writer.write_about(report); !ok) return ok.error();
+    if (auto ok = writer.write_about(report); !ok) return writer.stopped(ok.error());
     return writer.written();
 }
 

@@ -14,8 +14,9 @@ Result<FitBaking> baking_of(const ProjectState& state, SubjectId id) {
                      "'" + subject->name + "' has no fit to bake through. Fit the base to a source first."};
     if (!fit->source_id)
         return Error{ErrorCode::BadInput, "'" + fit->name +
-                                              "' was not made from a scan or sculpt. Make a fit of one current; the "
-                                              "skin of a head from photographs is made with the head."};
+                                              "' was not made from a scan or sculpt. Make a fit of one current. "
+                                              "Photographs show no relief; their colours are a layer of a skin ('skin "
+                                              "layers --add')."};
     const Source* source = find_source(state, fit->source_id);
     if (!source || !source->mesh)
         return Error{ErrorCode::Gone, "The source of '" + fit->name + "' is no longer in the project."};

@@ -79,6 +79,13 @@ Status MapWriter::write(const BakedTile& tile) {
     return Done{};
 }
 
+Error MapWriter::stopped(Error error) const {
+    if (!written_.empty())
+        error.message += " " + std::to_string(written_.size()) + (written_.size() == 1 ? " map was" : " maps were") +
+                         " written before that, the last '" + written_.back() + "'.";
+    return error;
+}
+
 Status MapWriter::write_about(const BakeReport& report) {
     Json json = {{"format", "veldstone maps"}, {"version", 1}, {"name", files_.name}};
     bool parts = false, regions = false;

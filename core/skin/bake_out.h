@@ -20,6 +20,8 @@ class MapWriter {
     Status write(const BakedTile& tile);
     // NAME_maps.json: files, sizes, formats, the range of heights, colours of parts and regions, the bake's figures.
     Status write_about(const BakeReport& report);
+    // The error with what was written before it: that stays.
+    Error stopped(Error error) const;
     const std::vector<std::string>& written() const { return written_; }
 
  private:

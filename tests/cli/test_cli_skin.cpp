@@ -8,6 +8,7 @@
 #include "core/io/map_image.h"
 #include "core/io/obj.h"
 #include "core/project/store.h"
+#include "core/skin/layers.h"
 #include "tests/cli/run_cli.h"
 #include "tests/support/dressed_subject.h"
 
@@ -151,7 +152,12 @@ TEST_CASE("CLI: a project's skin: a layer of the fit, cleaned, matched, written 
     CHECK(why(cli("--json skin clean" + of + " --layer other")).find("'other'") != std::string::npos);
     CHECK(why(cli("--json skin match" + of + " --skin other")).find("no skin 'other'") != std::string::npos);
     CHECK(cli("skin clean" + of + " --light-out 2").code == 2);
+    // another size is baked anew and kept
+    const Run larger = cli("--json skin layers" + of + " --size 96");
+    REQUIRE(larger.code == 0);
+    CHECK(larger.json()["layers"][0]["old"] == false);
     const auto back = load_project(file);
     REQUIRE(back);
     CHECK(back->state.subjects[0].skins.size() == 1);
+    CHECK(back->state.subjects[0].skin()->size == 96);
 }

@@ -1,6 +1,8 @@
 // Layers of a skin: texels in blocks, blending, what a project keeps, what goes out, brushes.
 #include <catch2/catch.hpp>
 
+#include <filesystem>
+
 #include "core/project/skin_out.h"
 #include "core/project/store.h"
 #include "core/project/things.h"
@@ -155,6 +157,13 @@ TEST_CASE("Skin layers: worn by another, written as maps, and as the base wearin
     const auto files = write_skin_maps(out, {});
     REQUIRE(files);
     CHECK(files->size() == base.tiles.size() + 1);
+    // a disk that takes no more (here: a folder stands where the second file goes): what is there stays, and is said
+    out.files.folder = scratch / "full";
+    std::filesystem::create_directories(scratch / ("full/red_colour." + base.tiles[1].name + ".png/x"));
+    const auto full = write_skin_maps(out, {});
+    REQUIRE_FALSE(full);
+    CHECK(full.error().message.find("1 map was written") != std::string::npos);
+    CHECK(std::filesystem::exists(scratch / ("full/red_colour." + base.tiles[0].name + ".png")));
     out.maps = {SkinMap::Normal};
     const auto none = write_skin_maps(out, {});
     REQUIRE_FALSE(none);

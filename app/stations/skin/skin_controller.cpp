@@ -2,9 +2,7 @@
 
 #include <algorithm>
 
-#include "app/core_words.h"
 #include "core/exchange/export.h"
-#include "core/project/bank.h"
 
 namespace veld {
 
@@ -279,6 +277,7 @@ void SkinController::finish_bake(SkinId id, int size, std::vector<BakedLayer>&& 
         SkinLayer* layer = next.layer(one.layer.id);
         if (!layer) continue;  // taken away meanwhile
         any = true;
+        for (auto& [name, tile] : layer->tiles) tile.picture = tile.found = nullptr;  // some are no longer reached
         for (auto& [name, tile] : one.layer.tiles) {
             LayerTile& to = layer->tiles[name];
             to.picture = tile.picture, to.found = tile.found;
