@@ -14,13 +14,18 @@
 #include "core/base/stopwatch.h"
 #include "core/fit/fit.h"
 #include "core/io/mesh_file.h"
+#include "core/kit/kit_surface.h"
+#include "core/kit_making/lay_base.h"
 #include "core/landmark/landmarks.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/subdivide.h"
+#include "core/project/carried_skin.h"
 #include "core/skin/compose.h"
 #include "core/skin/paint.h"
 #include "core/skin/smooth_colours.h"
 #include "core/skin/texels.h"
+#include "core/spatial/nearest_points.h"
+#include "demo/standins/made_up_base.h"
 #include "demo/standins/made_up_person.h"
 #include "demo/standins/skin_truth.h"
 
@@ -264,6 +269,71 @@ void demo_head(const BaseKit& kit, const std::string& folder, int size) {
     }
 }
 
+// Where each vertex of the demo's second base truly lies on the kit: that base was made from it.
+Points truth_of_second(const BaseKit& kit, const BaseKit& second) {
+    BaseOptions options;
+    options.seed = 21, options.edge_mm = 34, options.graded = true;
+    const MadeUpBase made = make_base(kit, options);
+    Points at;
+    for (const Vec3& p : made.mesh.positions) at.push_back(made.from_mm.inverse()(p));
+    const NearestPoints near(at, 0.01);
+    Points out;
+    for (const Vec3& p : second.mesh.positions) {
+        const Index v = near.nearest(p);
+        out.push_back(v == kNone ? Vec3::Constant(std::nan("")) : made.on_kit[v]);
+    }
+    return out;
+}
+
+// The kit's own skin on another base, against what that base would wear if every place knew where it comes from.
+void another_base(const BaseKit& kit, const BaseKit& second, int size) {
+    const Points truth = truth_of_second(kit, second);
+    const auto laid = lay_base(kit, second, {});
+    const auto carried = carry_skin(kit, nullptr, "kit", second, size, {});
+    if (!laid || !carried) return;
+    const std::vector<Triangle>& skin = skin_triangles(kit);
+    const SurfaceQuery query(laid->laid.positions, skin);
+    const Points& normals = kit_normals(second);
+    std::map<std::string, std::vector<double>> off;
+    for (const auto& [region, vertices] : second.regions) {
+        for (const Index v : vertices) {
+            const FacingFilter facing{normals[v], 0.2};
+            const SurfaceHit hit = query.closest(second.mesh.positions[v], 20, &facing);
+            if (!hit || !truth[v].allFinite()) continue;
+            Vec3 on_kit = Vec3::Zero();
+            for (std::size_t k = 0; k < 3; ++k)
+                on_kit += hit.barycentric[k] * kit.mesh.positions[skin[hit.triangle][k]];
+            off[region].push_back((on_kit - truth[v]).norm());
+        }
+    }
+    std::printf("another base: seen %.1f %%\n", 100 * carried->seen);
+    for (const auto& [region, mm] : off) say_numbers((region + ", place").c_str(), mm, "mm");
+    const BakeSurface base = *bake_surface(second, second.mesh.positions);
+    const PaintSurface on_kit(*bake_surface(kit, kit.mesh.positions));
+    const SmoothColours own(kit.mesh, kit.triangulation, 1, 0);
+    std::vector<double> colour;
+    std::map<std::string, Pixels> tiles;
+    for (const auto& [name, tile] : carried->layer.tiles) tiles[name] = *decode_image(*tile.picture);
+    std::vector<std::string> names;
+    for (const auto& [name, pixels] : tiles) names.push_back(name);
+    for (const Place& p : random_places(base, names, kPlaces / 4)) {
+        const Triangle& c = base.triangles[p.triangle];
+        const Vec3 at = p.shares[0] * truth[c[0]] + p.shares[1] * truth[c[1]] + p.shares[2] * truth[c[2]];
+        if (!at.allFinite()) continue;
+        const SkinSpot spot = on_kit.closest(at, base.normal(p.triangle, p.shares).normalized());
+        if (spot.triangle == kNone) continue;
+        const Pixels& pixels = tiles.at(p.tile->name);
+        const Vec2 in(p.uv.x() - std::floor(p.uv.x()), p.uv.y() - std::floor(p.uv.y()));
+        const auto coded = [](const Vec3& v) {
+            return Vec3(linear_to_srgb(v[0]), linear_to_srgb(v[1]), linear_to_srgb(v[2]));
+        };
+        colour.push_back(colour_difference(
+            coded(linear_between(pixels, Vec2(in.x() * pixels.width, (1 - in.y()) * pixels.height), false)),
+            coded(*own.at(spot.triangle, spot.shares))));
+    }
+    say_numbers("colours", colour, "CIEDE2000");
+}
+
 // The whole bake beside the queries that no bake can do without.
 void speed(const BaseKit& kit, int size) {
     const SyntheticSubject s = make_subject(kit, {});
@@ -351,6 +421,7 @@ int main(int argc, char** argv) {
         scan_of(*kit, seed, size, false, 1);
     }
     if (argc > 4) demo_head(*kit, argv[4], size);
+    if (auto second = read_base_kit(std::string(argv[1]) + "/../bases/orrin")) another_base(*kit, *second, size);
     for (const int texels : {4096, 8192}) speed(*kit, texels);
     brushes(*kit, 4096);
     return 0;

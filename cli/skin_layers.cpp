@@ -1,9 +1,15 @@
 // veldstone-cli skin layers, clean, match: the skins that a project keeps.
+#include <algorithm>
+#include <cstdio>
+
 #include "cli/cli.h"
+#include "core/base/file.h"
 #include "core/exchange/export.h"
+#include "core/project/carried_skin.h"
 #include "core/project/layered_skins.h"
 #include "core/project/skin_out.h"
 #include "core/project/store.h"
+#include "core/skin/reference_tone.h"
 
 namespace veld::cli {
 namespace {
@@ -11,12 +17,18 @@ namespace {
 struct LayersOptions {
     std::string project, subject, skin, layer, out, glb, pattern = kMapPattern, format = "png8", heights = "tiff32";
     std::vector<std::string> maps{"colour"};
-    bool add = false, again = false;
+    bool add = false, again = false, stages = false;
     int size = 0, level = 0;
+    // layers from elsewhere, and where one is shown
+    std::string wear, bring, bring_subject, bring_skin, bring_kit, only_in, kit_out;
+    bool wear_mix = false;
+    // a stage: to work on, or to make
+    std::string stage, expression, stage_fit;
     // of clean and match
     double light_out = 1, amount = 1;
     std::string half = "both";
-    bool not_skin_too = false, no_brows = false, no_mirror = false;
+    bool not_skin_too = false, no_brows = false, no_mirror = false, own_grain = false;
+    std::string like, like_colour, like_picture;
 };
 
 // The subject's skin that is meant, in a state that is being changed.
@@ -46,12 +58,17 @@ bool is_baked(const SkinLayer& layer) { return layer.from == LayerFrom::Scan || 
 
 Json layers_json(const ProjectState& state, const LayeredSkin& skin) {
     Json out = {{"skin", skin.name}, {"size", skin.size}, {"layers", Json::array()}};
+    for (const SkinStage& s : skin.stages) {
+        const FitRecord* fit = s.fit ? find_fit(state, s.fit) : nullptr;
+        out["stages"].push_back({{"name", s.name}, {"expression", s.expression}, {"relief_of", fit ? fit->name : ""}});
+    }
     for (const SkinLayer& l : skin.layers) {
         Json one = {{"name", l.name},
                     {"from", layer_from_name(l.from)},
                     {"shown", l.shown},
                     {"amount", l.amount},
                     {"blend", layer_blend_name(l.blend)}};
+        if (!l.stage.empty()) one["stage"] = l.stage;
         if (is_baked(l)) {
             one["old"] = is_old(state, l);
             one["seen"] = l.seen, one["from_other_side"] = l.mirrored;
@@ -99,9 +116,9 @@ Status bake_into(const ProjectState& state, LayeredSkin& skin, const std::functi
 Status write_out(const LayersOptions& o, const ProjectState& state, const Chosen& of,
                  const std::shared_ptr<const LayeredSkin>& skin, Json& json, std::string& text) {
     if (!o.out.empty()) {
-        SkinOut what{state.kit, skin, {}, {}, o.level, {}};
+        SkinOut what = skin_out_of(state, of.subject, skin);
+        what.maps.clear(), what.level = o.level, what.stages = o.stages;
         for (const std::string& name : o.maps) what.maps.push_back(*skin_map_from_name(name));
-        if (auto relief = baking_of(state, of.subject)) what.relief = std::move(*relief);
         what.files = {o.out, find_subject(state, of.subject)->name + "_" + skin->name, o.pattern,
                       *map_format_from_name(o.format), *map_format_from_name(o.heights)};
         const auto files = write_skin_maps(what, terminal_progress());
@@ -116,7 +133,91 @@ Status write_out(const LayersOptions& o, const ProjectState& state, const Chosen
         json["glb"] = o.glb;
         text += "  " + o.glb + "\n";
     }
+    if (!o.kit_out.empty()) {
+        if (auto ok = write_dressed_kit(*state.kit, *skin, o.kit_out, terminal_progress()); !ok) return ok;
+        json["kit"] = o.kit_out;
+        text += "  " + o.kit_out + "\n";
+    }
     return Done{};
+}
+
+// The skin of "SUBJECT" (its current one) or "SUBJECT, SKIN".
+std::shared_ptr<const LayeredSkin> skin_called(const ProjectState& state, const std::string& name) {
+    for (const Subject& subject : state.subjects) {
+        if (subject.name == name) return subject.skin();
+        for (const auto& skin : subject.skins) {
+            if (subject.name + ", " + skin->name == name) return skin;
+        }
+    }
+    return nullptr;
+}
+
+Error no_skin_called(const std::string& name) {
+    return {ErrorCode::BadInput, "There is no skin '" + name + "' in the project: say a subject, or 'SUBJECT, SKIN'."};
+}
+
+// The stage that is worked on; one that is not there is made.
+Status take_stage(const LayersOptions& o, const ProjectState& state, const Chosen& of, LayeredSkin& skin) {
+    if (o.stage.empty()) {
+        if (!o.expression.empty() || !o.stage_fit.empty())
+            return Error{ErrorCode::BadInput, "Say with --stage which stage is meant."};
+        return Done{};
+    }
+    if (!skin.stage(o.stage)) skin.stages.push_back({o.stage, {}, {}});
+    for (SkinStage& stage : skin.stages) {
+        if (stage.name != o.stage) continue;
+        if (!o.expression.empty()) {
+            if (!state.kit->expressions.contains(o.expression))
+                return Error{ErrorCode::BadInput, "The kit has no expression '" + o.expression + "'."};
+            stage.expression = o.expression;
+        }
+        if (o.stage_fit.empty()) continue;
+        const Subject* subject = find_subject(state, of.subject);
+        const auto fit = std::find_if(subject->fits.begin(), subject->fits.end(),
+                                      [&](const FitRecord& f) { return f.name == o.stage_fit; });
+        if (fit == subject->fits.end())
+            return Error{ErrorCode::BadInput, "'" + subject->name + "' has no fit '" + o.stage_fit + "'."};
+        stage.fit = fit->id;
+    }
+    return Done{};
+}
+
+// Layers from elsewhere, on top.
+Status put_on(const LayersOptions& o, const ProjectState& state, LayeredSkin& skin) {
+    const auto put = [&](Result<SkinLayer> layer) -> Status {
+        if (!layer) return layer.error();
+        layer->stage = o.stage;
+        skin.layers.push_back(std::move(*layer));
+        return Done{};
+    };
+    const auto carried = [&](Result<CarriedSkin> made) -> Result<SkinLayer> {
+        if (!made) return made.error();
+        return std::move(made->layer);
+    };
+    Status ok = Done{};
+    if (!o.wear.empty()) {
+        const auto from = skin_called(state, o.wear);
+        if (!from) return no_skin_called(o.wear);
+        ok = put(worn_layer(*state.kit, *from, o.wear, terminal_progress()));
+    }
+    if (ok && o.wear_mix)
+        ok = put(mixed_skin(*state.kit, skins_in_mix(state), "The mix", skin.size, terminal_progress()));
+    if (ok && !o.bring.empty())
+        ok = put(carried(carry_skin_from_project(o.bring, o.bring_subject, o.bring_skin, *state.kit, skin.size,
+                                                 terminal_progress())));
+    if (ok && !o.bring_kit.empty()) {
+        const auto kit = read_base_kit(o.bring_kit);
+        if (!kit) return kit.error();
+        ok = put(
+            carried(carry_skin(*kit, nullptr, file_name(o.bring_kit), *state.kit, skin.size, terminal_progress())));
+    }
+    if (!ok || o.only_in.empty()) return ok;
+    SkinLayer* layer = nullptr;
+    for (SkinLayer& l : skin.layers) {
+        if (o.layer.empty() || l.name == o.layer) layer = &l;  // the topmost
+    }
+    if (!layer) return Error{ErrorCode::BadInput, "'" + skin.name + "' has no layer to show in a region."};
+    return show_only_in(*state.kit, o.only_in == "all" ? std::string() : o.only_in, skin.size, *layer);
 }
 
 // change: what is done to the skin before it is baked; nothing: it is only looked at, unless --add or --again is said.
@@ -127,10 +228,11 @@ int run(const LayersOptions& o, const Output& output,
     ProjectState& state = project->state;
     auto of = chosen(o, state);
     if (!of) return output.refuse(of.error());
-    LayeredSkin skin = of->skin ? *of->skin : LayeredSkin{.name = "Skin", .size = 2048, .layers = {}};
+    LayeredSkin skin = of->skin ? *of->skin : LayeredSkin{.name = "Skin", .size = 2048, .layers = {}, .stages = {}};
     const bool resized = o.size > 0 && o.size != skin.size;
-    const bool changes = o.add || o.again || resized || change;
-    if (!of->skin && !o.add)
+    const bool more = !o.wear.empty() || o.wear_mix || !o.bring.empty() || !o.bring_kit.empty() || !o.only_in.empty();
+    const bool changes = o.add || o.again || resized || change || more || !o.stage.empty();
+    if (!of->skin && !o.add && !more)
         return output.refuse({ErrorCode::BadInput, "'" + find_subject(state, of->subject)->name +
                                                        "' has no skin yet. 'skin layers --add' bakes one of its "
                                                        "current fit."});
@@ -138,9 +240,12 @@ int run(const LayersOptions& o, const Output& output,
         skin.size = o.size;
         for (SkinLayer& layer : skin.layers) layer.baked_for.clear();
     }
+    if (auto ok = take_stage(o, state, *of, skin); !ok) return output.refuse(ok.error());
+    if (auto ok = put_on(o, state, skin); !ok) return output.refuse(ok.error());
     if (o.add) {
         auto layer = layer_of_fit(state, of->subject);
         if (!layer) return output.refuse(layer.error());
+        layer->stage = o.stage;
         skin.layers.push_back(std::move(*layer));
     }
     if (change) {
@@ -182,6 +287,36 @@ std::function<Status(const ProjectState&, LayeredSkin&)> with_recipe(const Layer
     };
 }
 
+Result<ToneLike> tone_like_of(const LayersOptions& o, const ProjectState& state) {
+    const auto bad = [](const std::string& why) { return Error{ErrorCode::BadInput, why}; };
+    if (!o.like.empty() + !o.like_colour.empty() + !o.like_picture.empty() > 1)
+        return bad("Say one of --like, --like-colour and --like-picture.");
+    ToneLike out;
+    if (!o.like.empty()) {
+        const auto skin = skin_called(state, o.like);
+        if (!skin) return no_skin_called(o.like);
+        out.skin = skin->id;
+    }
+    if (!o.like_colour.empty()) {
+        unsigned r = 0, g = 0, b = 0;
+        char more = 0;
+        if (o.like_colour.size() != 7 || std::sscanf(o.like_colour.c_str(), "#%2x%2x%2x%c", &r, &g, &b, &more) != 3)
+            return bad("'" + o.like_colour + "' is no colour; write it as #c9967f.");
+        out.colour =
+            Colour{static_cast<std::uint8_t>(r), static_cast<std::uint8_t>(g), static_cast<std::uint8_t>(b), 255};
+    }
+    if (!o.like_picture.empty()) {
+        const auto bytes = read_file(o.like_picture);
+        if (!bytes) return bytes.error();
+        const std::string_view view = bytes->view();
+        const auto tone = reference_tone(*state.kit, Image{file_name(o.like_picture), {}, {view.begin(), view.end()}},
+                                         terminal_progress());
+        if (!tone) return tone.error();
+        out.colour = *tone;
+    }
+    return out;
+}
+
 void add_common(CLI::App* command, const std::shared_ptr<LayersOptions>& o) {
     command->add_option("FILE", o->project, "Project file")->required();
     command->add_option("--subject", o->subject, "Whose skin; else the current one's");
@@ -208,6 +343,20 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
     layers->add_option("--format", o->format, "Of the maps")->check(formats);
     layers->add_option("--heights", o->heights, "Of the displacement")->check(formats);
     layers->add_option("--glb", o->glb, "Write the base wearing the skin, with the project's morphs");
+    layers->add_option("--wear", o->wear, "Put another subject's skin on top: SUBJECT, or 'SUBJECT, SKIN'");
+    layers->add_flag("--wear-mix", o->wear_mix,
+                     "Put the skins of those on top whose shapes the bank mixes, as it does");
+    layers->add_option("--bring", o->bring, "Put a skin of another project on top, of whatever base that has");
+    layers->add_option("--bring-subject", o->bring_subject, "Whose; else its current subject's");
+    layers->add_option("--bring-skin", o->bring_skin, "Which of their skins; else the current one");
+    layers->add_option("--bring-kit", o->bring_kit, "Put on top what the base in this kit's folder wears");
+    layers->add_option("--only-in", o->only_in, "Show the topmost layer (or --layer) in this region; 'all' again");
+    layers->add_option("--layer", o->layer, "Which layer --only-in means");
+    layers->add_option("--stage", o->stage, "The stage that what is added belongs to; made where it is not there");
+    layers->add_option("--expression", o->expression, "Of the kit, that the stage belongs to");
+    layers->add_option("--stage-fit", o->stage_fit, "The subject's fit of that expression's scan, for its relief");
+    layers->add_flag("--stages", o->stages, "Write the stages' maps too");
+    layers->add_option("--kit-out", o->kit_out, "Write the kit with the skin in place of its own pictures");
     layers->callback([o, &output, &exit_code] { exit_code = run(*o, output, nullptr); });
 
     auto c = std::make_shared<LayersOptions>();
@@ -219,12 +368,13 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
     clean->add_flag("--not-skin-too", c->not_skin_too, "Leave hair, caps and the like in");
     clean->add_flag("--no-brows", c->no_brows, "Take brows and beard out too");
     clean->add_flag("--no-mirror", c->no_mirror, "Fill from the base's skin only, not from the other side");
+    clean->add_flag("--own-grain", c->own_grain, "What is filled gets the person's own grain");
     clean->add_option("--half", c->half, "Take only this half, the person's own, and fill the other from it")
         ->check(CLI::IsMember({"both", "left", "right"}));
     clean->callback([c, &output, &exit_code] {
         exit_code = run(*c, output, with_recipe(*c, [c](LayerRecipe& r) {
             r.light_out = c->light_out, r.leave_out_not_skin = !c->not_skin_too, r.keep_brows = !c->no_brows;
-            r.fill_mirrored = !c->no_mirror;
+            r.fill_mirrored = !c->no_mirror, r.own_grain = c->own_grain;
             for (const SkinHalf half : kSkinHalves) {
                 if (c->half == skin_half_name(half)) r.half = half;
             }
@@ -232,13 +382,20 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
     });
 
     auto m = std::make_shared<LayersOptions>();
-    auto* match =
-        skin.add_subcommand("match", "Bring a skin's layers to the tone of the base's own, region by region");
+    auto* match = skin.add_subcommand(
+        "match", "Bring a skin's layers to the tone of the base's own, or of another, region by region");
     add_common(match, m);
     match->add_option("--layer", m->layer, "Only this layer");
     match->add_option("--amount", m->amount, "How far, 0 to 1; 1 when it is not said")->check(CLI::Range(0.0, 1.0));
+    match->add_option("--like", m->like, "Another skin of the project: SUBJECT, or 'SUBJECT, SKIN'");
+    match->add_option("--like-colour", m->like_colour, "What the face is to look like on the average, as #rrggbb");
+    match->add_option("--like-picture", m->like_picture, "The same from the face in a picture");
     match->callback([m, &output, &exit_code] {
-        exit_code = run(*m, output, with_recipe(*m, [m](LayerRecipe& r) { r.tone = m->amount; }));
+        exit_code = run(*m, output, [m](const ProjectState& state, LayeredSkin& skin) -> Status {
+            const auto like = tone_like_of(*m, state);
+            if (!like) return like.error();
+            return with_recipe(*m, [&](LayerRecipe& r) { r.tone = m->amount, r.tone_like = *like; })(state, skin);
+        });
     });
 }
 

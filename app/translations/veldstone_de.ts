@@ -7265,6 +7265,14 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <source>The selected layer is off: tick it first.</source>
         <translation>Die gewählte Ebene ist ausgeschaltet: zuerst ankreuzen.</translation>
     </message>
+    <message>
+        <source>A map is shown: show all layers to paint on them.</source>
+        <translation>Eine Textur wird gezeigt: zum Malen alle Ebenen anzeigen.</translation>
+    </message>
+    <message>
+        <source>The selected layer belongs to another stage: choose that first.</source>
+        <translation>Die gewählte Ebene gehört zu einer anderen Stufe: zuerst diese wählen.</translation>
+    </message>
 </context>
 <context>
     <name>SkinController</name>
@@ -7367,32 +7375,64 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <source>Written: %1</source>
         <translation>Geschrieben: %1</translation>
     </message>
+    <message>
+        <source>Writing the kit</source>
+        <translation>Kit wird geschrieben</translation>
+    </message>
+    <message>
+        <source>New stage of a skin</source>
+        <translation>Neue Stufe einer Haut</translation>
+    </message>
+    <message>
+        <source>Remove stage</source>
+        <translation>Stufe entfernen</translation>
+    </message>
+    <message>
+        <source>Mixing skins</source>
+        <translation>Häute werden gemischt</translation>
+    </message>
+    <message>
+        <source>Wear the mix</source>
+        <translation>Mischung tragen</translation>
+    </message>
+    <message>
+        <source>The mix</source>
+        <translation>Die Mischung</translation>
+    </message>
+    <message>
+        <source>Carrying a skin over</source>
+        <translation>Haut wird übertragen</translation>
+    </message>
+    <message>
+        <source>Wear a skin of another project</source>
+        <translation>Haut eines anderen Projekts tragen</translation>
+    </message>
+    <message>
+        <source>Wear a kit&apos;s skin</source>
+        <translation>Haut eines Kits tragen</translation>
+    </message>
+    <message>
+        <source>Finding the region</source>
+        <translation>Region wird gesucht</translation>
+    </message>
+    <message>
+        <source>Show a layer in a region</source>
+        <translation>Ebene in einer Region zeigen</translation>
+    </message>
+    <message>
+        <source>Looking at the picture</source>
+        <translation>Bild wird angesehen</translation>
+    </message>
+    <message>
+        <source>Tone of a layer</source>
+        <translation>Ton einer Ebene</translation>
+    </message>
 </context>
 <context>
     <name>SkinPanel</name>
     <message>
         <source>Show</source>
         <translation>Anzeige</translation>
-    </message>
-    <message>
-        <source>All layers</source>
-        <translation>Alle Ebenen</translation>
-    </message>
-    <message>
-        <source>The selected layer alone</source>
-        <translation>Nur die gewählte Ebene</translation>
-    </message>
-    <message>
-        <source>Where it comes from</source>
-        <translation>Woher sie kommt</translation>
-    </message>
-    <message>
-        <source>Squares</source>
-        <translation>Quadrate</translation>
-    </message>
-    <message>
-        <source>Squares show how evenly the UVs lie: all should be as large and as square</source>
-        <translation>Quadrate zeigen, wie gleichmäßig die UVs liegen: alle sollten gleich groß und quadratisch sein</translation>
     </message>
     <message>
         <source>No light</source>
@@ -7529,14 +7569,6 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source>How much of the light it was taken in goes out of the colours</source>
         <translation>Wie viel vom Licht der Aufnahme aus den Farben genommen wird</translation>
-    </message>
-    <message>
-        <source>Base&apos;s tone</source>
-        <translation>Ton der Basis</translation>
-    </message>
-    <message>
-        <source>How far it is brought to the tone of the base&apos;s own skin, region by region; else the base&apos;s body is brought to this one&apos;s</source>
-        <translation>Wie weit die Farben Region für Region an den Ton der Basishaut angeglichen werden; sonst wird der Körper der Basis an diesen angeglichen</translation>
     </message>
     <message>
         <source>How a layer is baked</source>
@@ -7801,6 +7833,230 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <source>right</source>
         <translation>rechts</translation>
     </message>
+    <message>
+        <source>Beside</source>
+        <translation>Daneben</translation>
+    </message>
+    <message>
+        <source>A photograph, with the model seen through its camera</source>
+        <translation>Ein Foto, das Modell durch dessen Kamera gesehen</translation>
+    </message>
+    <message>
+        <source>Against</source>
+        <translation>Verglichen mit</translation>
+    </message>
+    <message>
+        <source>What is seen at the left of the line</source>
+        <translation>Was links der Linie zu sehen ist</translation>
+    </message>
+    <message>
+        <source>Line</source>
+        <translation>Linie</translation>
+    </message>
+    <message>
+        <source>Shut lids and an open mouth are looked at in Prove: the shapes there wear this skin.</source>
+        <translation>Geschlossene Lider und offener Mund werden unter Prüfen angesehen: die Formen dort tragen diese Haut.</translation>
+    </message>
+    <message>
+        <source>The scan</source>
+        <translation>Der Scan</translation>
+    </message>
+    <message>
+        <source>The tile</source>
+        <translation>Die Kachel</translation>
+    </message>
+    <message>
+        <source>Nothing</source>
+        <translation>Nichts</translation>
+    </message>
+    <message>
+        <source>Without the selected layer</source>
+        <translation>Ohne die gewählte Ebene</translation>
+    </message>
+    <message>
+        <source>The base&apos;s own skin</source>
+        <translation>Die eigene Haut der Basis</translation>
+    </message>
+    <message>
+        <source>Only in</source>
+        <translation>Nur in</translation>
+    </message>
+    <message>
+        <source>Shows the selected layer in one region, softly bordered</source>
+        <translation>Zeigt die gewählte Ebene in einer Region, mit weichem Rand</translation>
+    </message>
+    <message>
+        <source>Stage of a layer</source>
+        <translation>Stufe einer Ebene</translation>
+    </message>
+    <message>
+        <source>Tone</source>
+        <translation>Ton</translation>
+    </message>
+    <message>
+        <source>How far it is brought to another tone, region by region; at 0 what is filled, the body too, is brought to this one&apos;s</source>
+        <translation>Wie weit sie Region für Region an einen anderen Ton angeglichen wird; bei 0 wird Gefülltes, auch der Körper, an diesen angeglichen</translation>
+    </message>
+    <message>
+        <source>Tone of</source>
+        <translation>Ton von</translation>
+    </message>
+    <message>
+        <source>Fill with the person&apos;s own grain</source>
+        <translation>Mit der eigenen Körnung füllen</translation>
+    </message>
+    <message>
+        <source>Pores and freckles of what is seen, in place of the base&apos;s own skin</source>
+        <translation>Poren und Sommersprossen des Gesehenen statt der Haut der Basis</translation>
+    </message>
+    <message>
+        <source>Squares show how evenly the UVs lie: all should be as large and as square. Relief is lit by the view&apos;s light: let it fall along the surface</source>
+        <translation>Quadrate zeigen, wie gleichmäßig die UVs liegen: alle sollten gleich groß und quadratisch sein. Das Relief steht im Licht der Ansicht: lassen Sie es streifend einfallen</translation>
+    </message>
+    <message>
+        <source>Compare</source>
+        <translation>Vergleichen</translation>
+    </message>
+    <message>
+        <source>What stands beside the model, and what it is held against</source>
+        <translation>Was neben dem Modell steht und womit es verglichen wird</translation>
+    </message>
+    <message>
+        <source>New stage…</source>
+        <translation>Neue Stufe …</translation>
+    </message>
+    <message>
+        <source>Remove the stage</source>
+        <translation>Stufe entfernen</translation>
+    </message>
+    <message>
+        <source>Stage</source>
+        <translation>Stufe</translation>
+    </message>
+    <message>
+        <source>What the skin becomes in an expression or a pose: flushed, wrinkled. New layers belong to the stage that is chosen</source>
+        <translation>Was die Haut in einem Ausdruck oder einer Pose wird: gerötet, faltig. Neue Ebenen gehören zur gewählten Stufe</translation>
+    </message>
+    <message>
+        <source>Its stages too</source>
+        <translation>Auch ihre Stufen</translation>
+    </message>
+    <message>
+        <source>Each under its own name, with the relief of its expression&apos;s scan</source>
+        <translation>Jede unter eigenem Namen, mit dem Relief vom Scan ihres Ausdrucks</translation>
+    </message>
+    <message>
+        <source>Write kit…</source>
+        <translation>Kit schreiben …</translation>
+    </message>
+    <message>
+        <source>The kit with this skin in place of its own pictures, as a folder</source>
+        <translation>Das Kit mit dieser Haut statt seiner eigenen Bilder, als Ordner</translation>
+    </message>
+    <message>
+        <source>As the bank is mixed</source>
+        <translation>Wie die Bank gemischt ist</translation>
+    </message>
+    <message>
+        <source>From another project…</source>
+        <translation>Aus einem anderen Projekt …</translation>
+    </message>
+    <message>
+        <source>What another kit wears…</source>
+        <translation>Was ein anderes Kit trägt …</translation>
+    </message>
+    <message>
+        <source>A kit&apos;s folder</source>
+        <translation>Ordner eines Kits</translation>
+    </message>
+    <message>
+        <source>Everywhere</source>
+        <translation>Überall</translation>
+    </message>
+    <message>
+        <source>A project with skins</source>
+        <translation>Ein Projekt mit Häuten</translation>
+    </message>
+    <message>
+        <source>Projects (*.veldstone)</source>
+        <translation>Projekte (*.veldstone)</translation>
+    </message>
+    <message>
+        <source>That project has no skin.</source>
+        <translation>Dieses Projekt hat keine Haut.</translation>
+    </message>
+    <message>
+        <source>Which skin?</source>
+        <translation>Welche Haut?</translation>
+    </message>
+    <message>
+        <source>A colour…</source>
+        <translation>Eine Farbe …</translation>
+    </message>
+    <message>
+        <source>A picture&apos;s face…</source>
+        <translation>Das Gesicht eines Bildes …</translation>
+    </message>
+    <message>
+        <source>What the face is to look like</source>
+        <translation>Wie das Gesicht aussehen soll</translation>
+    </message>
+    <message>
+        <source>A picture of a face</source>
+        <translation>Ein Bild eines Gesichts</translation>
+    </message>
+    <message>
+        <source>Pictures (*.jpg *.jpeg *.png *.tif *.tiff *.heic)</source>
+        <translation>Bilder (*.jpg *.jpeg *.png *.tif *.tiff *.heic)</translation>
+    </message>
+    <message>
+        <source>Tone of a layer</source>
+        <translation>Ton einer Ebene</translation>
+    </message>
+    <message>
+        <source>No stage</source>
+        <translation>Keine Stufe</translation>
+    </message>
+    <message>
+        <source>New stage</source>
+        <translation>Neue Stufe</translation>
+    </message>
+    <message>
+        <source>None</source>
+        <translation>Keiner</translation>
+    </message>
+    <message>
+        <source>Of a scan of that expression: its wrinkles go out as this stage&apos;s normals</source>
+        <translation>Von einem Scan dieses Ausdrucks: seine Falten werden als Normalen der Stufe ausgegeben</translation>
+    </message>
+    <message>
+        <source>The skin&apos;s own</source>
+        <translation>Der Haut selbst</translation>
+    </message>
+    <message>
+        <source>Expression</source>
+        <translation>Ausdruck</translation>
+    </message>
+    <message>
+        <source>Relief of</source>
+        <translation>Relief von</translation>
+    </message>
+    <message>
+        <source>New folder for the kit</source>
+        <translation>Neuer Ordner für das Kit</translation>
+    </message>
+    <message>
+        <source>Of the stage %1</source>
+        <translation>Von der Stufe %1</translation>
+    </message>
+    <message>
+        <source>Only in the stage %1</source>
+        <translation>Nur in der Stufe %1</translation>
+    </message>
+    <message>
+        <source>A region…</source>
+        <translation>Eine Region …</translation>
+    </message>
 </context>
 <context>
     <name>SkinStation</name>
@@ -7851,6 +8107,14 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source>Tile %1</source>
         <translation>Kachel %1</translation>
+    </message>
+    <message>
+        <source>%1 above the base</source>
+        <translation>%1 über der Basis</translation>
+    </message>
+    <message>
+        <source>%1 below</source>
+        <translation>%1 darunter</translation>
     </message>
 </context>
 <context>
@@ -8002,6 +8266,30 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source>EXR, 32 bits</source>
         <translation>EXR, 32 Bit</translation>
+    </message>
+    <message>
+        <source>All layers</source>
+        <translation>Alle Ebenen</translation>
+    </message>
+    <message>
+        <source>The selected layer alone</source>
+        <translation>Nur die gewählte Ebene</translation>
+    </message>
+    <message>
+        <source>Where it comes from</source>
+        <translation>Woher sie kommt</translation>
+    </message>
+    <message>
+        <source>Squares</source>
+        <translation>Quadrate</translation>
+    </message>
+    <message>
+        <source>Relief on clay</source>
+        <translation>Relief auf Ton</translation>
+    </message>
+    <message>
+        <source>All layers in relief</source>
+        <translation>Alle Ebenen mit Relief</translation>
     </message>
 </context>
 <context>

@@ -172,6 +172,16 @@ void DisplayMesh::patch_image(std::size_t at, const QImage& part, const QPoint& 
     patches.push_back({at, QRect(place, part.size())});
 }
 
+void DisplayMesh::set_relief(std::size_t at, const QImage& normals) {
+    if (normals.isNull()) {
+        relief.erase(at);
+        return;
+    }
+    const auto [to, fresh] = relief.emplace(at, images.size());
+    if (fresh) images.emplace_back();
+    set_image(to->second, normals);
+}
+
 void DisplayMesh::set_openness(const std::vector<float>& open) {
     for (std::size_t i = 0; i < vertices.size(); ++i) {
         const float value = open.empty() ? 1.0f : std::clamp(open[mesh_vertex_[i]], 0.0f, 1.0f);

@@ -2,6 +2,7 @@
 // A mesh packed for the graphics card. No geometry is computed here; normals come from core.
 #include <QColor>
 #include <QImage>
+#include <map>
 #include <vector>
 
 #include "core/kit/kit_surface.h"
@@ -58,6 +59,9 @@ class DisplayMesh {
     // A part of one, from this place of it (from its lower left, as the images are kept: upside down).
     void patch_image(std::size_t at, const QImage& part, const QPoint& place);
 
+    // A tangent-space normal map (x along u, y along v) for what shows that image; a null one: none any more.
+    void set_relief(std::size_t at, const QImage& normals);
+
     bool has_texture() const { return has_texture_; }
     bool has_colours() const { return has_colours_; }
     const Box& box() const { return box_; }
@@ -68,8 +72,9 @@ class DisplayMesh {
     std::vector<Index> edges;     // pairs of vertices: the polygons' own edges, for the wire
     std::vector<Range> ranges;
     std::vector<QImage> images;
-    int revision = 0;         // grows with every change of the vertices
-    int images_revision = 0;  // and of the pictures
+    std::map<std::size_t, std::size_t> relief;  // image -> which of them is its normal map
+    int revision = 0;                           // grows with every change of the vertices
+    int images_revision = 0;                    // and of the pictures
     struct Patch {
         std::size_t image = 0;
         QRect where;

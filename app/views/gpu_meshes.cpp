@@ -174,6 +174,15 @@ void GpuMeshes::draw_surface(const Layer& layer, const Buffers& b) {
             clay = range.colour;
         }
         surface_->setUniformValue("shading", mode);
+        const auto bumps =
+            range.image < 0 ? mesh.relief.end() : mesh.relief.find(static_cast<std::size_t>(range.image));
+        const bool bumpy = layer.relief && bumps != mesh.relief.end();
+        if (bumpy) {
+            gl_->glActiveTexture(GL_TEXTURE1);
+            gl_->glBindTexture(GL_TEXTURE_2D, b.textures[bumps->second]);
+            gl_->glActiveTexture(GL_TEXTURE0);
+        }
+        surface_->setUniformValue("bumpy", bumpy);
         surface_->setUniformValue("clay", QVector3D(clay.redF(), clay.greenF(), clay.blueF()));
         const std::size_t first = reduced ? range.stand_in_first : range.first,
                           count = reduced ? range.stand_in_count : range.count;
@@ -229,6 +238,7 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, const QSize
     surface_->setUniformValue("opacity", static_cast<float>(layer.opacity));
     surface_->setUniformValue("orthographic", camera.parallel());
     surface_->setUniformValue("image", 0);
+    surface_->setUniformValue("bumps", 1);
     set_lights();
     set_cut(*surface_, camera);
     if (glassy) {

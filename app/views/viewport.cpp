@@ -82,7 +82,7 @@ void Viewport::set_layers(std::vector<Layer> layers) {
     const auto same = [](const Layer& a, const Layer& b) {
         const bool placed = a.model == b.model;
         return a.mesh == b.mesh && placed && a.clay == b.clay && a.shading == b.shading && a.wire == b.wire &&
-               a.opacity == b.opacity && a.from == b.from && a.to == b.to;
+               a.opacity == b.opacity && a.from == b.from && a.to == b.to && a.relief == b.relief;
     };
     const bool unchanged =
         revisions == revisions_ && std::equal(layers.begin(), layers.end(), layers_.begin(), layers_.end(), same);

@@ -30,6 +30,7 @@ struct Layer {
     bool wire = false;
     double opacity = 1;       // below 1: laid over the layers before it
     double from = 0, to = 1;  // of the view's width: what of it is drawn
+    bool relief = false;      // lit by the mesh's normal maps
 };
 
 // A photograph that the meshes stand in; shown while the camera is that photograph's own.

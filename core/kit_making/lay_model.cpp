@@ -2,6 +2,7 @@
 
 #include <tbb/parallel_for.h>
 
+#include "core/base/part_of.h"
 #include "core/kit/kit_surface.h"
 #include "core/spatial/surface_query.h"
 
@@ -11,16 +12,6 @@ namespace {
 constexpr double kLeastCosine = 0.2;  // between the base's normal and the model's
 constexpr std::size_t kByHand = 3;    // landmarks by hand that do without a face
 constexpr double kDetectShare = 0.4;  // of the time
-
-Progress part_of(const Progress& whole, double from, double to) {
-    Progress out = whole;
-    if (whole.report)
-        out.report = [report = whole.report, from, to](double f, const std::string& stage) {
-            report(from + f * (to - from), stage);
-        };
-    out.live = nullptr;  // the model's vertices, which nobody else knows
-    return out;
-}
 
 }  // namespace
 

@@ -7,6 +7,7 @@
 #include "core/linalg/fit_similarity.h"
 #include "core/mesh/soft_region.h"
 #include "core/mesh/surface_distance.h"
+#include "core/morph/face_region_names.h"
 
 namespace veld {
 namespace {
@@ -90,6 +91,12 @@ Index nearest_corner(const SurfacePoint& p) {
 }
 
 }  // namespace
+
+std::vector<std::string> face_region_names() {
+    std::vector<std::string> out;
+    for (const RegionSeed& seed : seeds()) out.emplace_back(seed.name);
+    return out;
+}
 
 BaseRegions face_regions(const BaseKit& kit, double soft_mm) {
     BaseRegions out;

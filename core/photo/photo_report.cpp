@@ -26,7 +26,7 @@ double luminance(const Pixels& p, int x, int y) {
     return 0.299 * c[0] + 0.587 * c[1] + 0.114 * c[2];
 }
 
-struct Face {
+struct JudgedFace {
     const BaseKit& kit;
     const Photo& photo;
     const PhotoDetection& found;
@@ -46,7 +46,7 @@ void add(PhotoReport& out, PhotoGrade grade, const char* about, std::string says
     out.remarks.push_back({grade, about, std::move(says), std::move(costs), std::move(better)});
 }
 
-void measure_size(const Face& f, PhotoReport& out) {
+void measure_size(const JudgedFace& f, PhotoReport& out) {
     std::vector<double> scale;
     const auto& samples = f.found.samples;
     for (std::size_t i = 0; i < samples.size(); i += 7) {
@@ -71,7 +71,7 @@ void measure_size(const Face& f, PhotoReport& out) {
         out.distance_mm = focal_pixels(out.focal_35mm, out.width, out.height) / out.pixels_per_mm;
 }
 
-void measure_light(const Face& f, PhotoReport& out) {
+void measure_light(const JudgedFace& f, PhotoReport& out) {
     const Pixels& p = f.photo.pixels;
     std::vector<double> skin, left, right;
     int bright = 0, dark = 0, all = 0;
@@ -102,7 +102,7 @@ void measure_light(const Face& f, PhotoReport& out) {
     }
 }
 
-void measure_expression(const Face& f, PhotoReport& out) {
+void measure_expression(const JudgedFace& f, PhotoReport& out) {
     const double c = std::cos(out.roll * M_PI / 180), s = std::sin(out.roll * M_PI / 180);
     const auto up = [&](const Vec2& d) { return -(-s * d.x() + c * d.y()); };
     const auto corner_r = f.mark("cheilion_r"), corner_l = f.mark("cheilion_l"), middle = f.mark("stomion");
@@ -273,7 +273,7 @@ PhotoReport report_on(const BaseKit& kit, const Photo& photo, const PhotoDetecti
                 : "A photograph of one face, not turned beyond a profile; or mark it by hand.");
         return out;
     }
-    const Face face{kit, photo, *found};
+    const JudgedFace face{kit, photo, *found};
     out.face = true, out.yaw = found->yaw, out.pitch = found->pitch;
     measure_size(face, out);
     Vec2 low = Vec2::Constant(1e9), high = Vec2::Constant(-1e9);

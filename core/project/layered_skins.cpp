@@ -10,6 +10,7 @@
 #include "core/project/skins.h"
 #include "core/skin/compose.h"
 #include "core/skin/photo_colours.h"
+#include "core/skin/region_mask.h"
 
 namespace veld {
 namespace {
@@ -90,7 +91,11 @@ BakeSettings settings_of(const LayerRecipe& recipe, int size) {
     out.size = size, out.maps = {SkinMap::Colour};
     out.light_out = recipe.light_out, out.tone = recipe.tone;
     out.colours_tell = recipe.leave_out_not_skin, out.keep_brows = recipe.keep_brows;
-    out.fill_mirrored = recipe.fill_mirrored, out.half = recipe.half;
+    out.fill_mirrored = recipe.fill_mirrored, out.half = recipe.half, out.own_grain = recipe.own_grain;
+    if (recipe.tone_like.colour) {
+        const Colour& c = *recipe.tone_like.colour;
+        out.face_tone = Vec3(srgb_to_linear(c.r / 255.0), srgb_to_linear(c.g / 255.0), srgb_to_linear(c.b / 255.0));
+    }
     return out;
 }
 
@@ -193,7 +198,13 @@ bool is_old(const ProjectState& state, const SkinLayer& layer) {
 Result<LayerBaking> layer_baking(const ProjectState& state, const SkinLayer& layer, int size) {
     const FitRecord* fit = find_fit(state, layer.fit);
     if (!fit) return Error{ErrorCode::Gone, "The fit that '" + layer.name + "' is baked through is no longer there."};
-    LayerBaking out{state.kit, *fit, {}, nullptr, {}, layer, size};
+    LayerBaking out{state.kit, *fit, {}, nullptr, {}, layer, nullptr, size};
+    if (layer.recipe.tone > 0 && layer.recipe.tone_like.skin && !layer.recipe.tone_like.colour) {
+        out.tone_like = find_skin(state, layer.recipe.tone_like.skin);
+        if (!out.tone_like)
+            return Error{ErrorCode::Gone, "The skin whose tone '" + layer.name +
+                                              "' is brought to is no longer there. Choose another, or the base's."};
+    }
     if (layer.from == LayerFrom::Photos) {
         const PhotoSet* set = fit->photo ? find_photo_set(state, fit->photo_set_id) : nullptr;
         if (!set || !set->photos)
@@ -223,7 +234,14 @@ Result<BakedLayer> bake_layer(const LayerBaking& what, const Progress& progress)
         keep_tile(baked, tile);
         return Done{};
     };
-    const BakeSettings settings = settings_of(what.layer.recipe, what.size);
+    BakeSettings settings = settings_of(what.layer.recipe, what.size);
+    if (what.tone_like) {
+        const auto base = bake_surface(*what.kit, *what.fit.positions);
+        if (!base) return base.error();
+        auto logs = skin_logs(what.kit->mesh, *base, at_stage(*what.tone_like, {}));
+        if (!logs) return logs.error();
+        settings.tone_like = std::make_shared<const std::vector<std::optional<Vec3>>>(std::move(*logs));
+    }
     auto report = what.photos ? bake_photos(what, settings, take, progress)
                               : bake_fit({what.kit, what.fit, *what.source, what.layer.recipe.leave_out_not_skin}, 0,
                                          settings, take, progress);
@@ -246,16 +264,50 @@ Result<SkinLayer> worn_layer(const BaseKit& kit, const LayeredSkin& skin, const 
     for (const UvTile& tile : base->tiles) {
         progress.say(0.1, "Tile " + tile.name);
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
-        if (std::none_of(skin.layers.begin(), skin.layers.end(),
-                         [&](const SkinLayer& l) { return l.shown && l.tiles.contains(tile.name); }))
+        if (std::none_of(skin.layers.begin(), skin.layers.end(), [&](const SkinLayer& l) {
+                return l.shown && l.stage.empty() && l.tiles.contains(tile.name);
+            }))
             continue;
-        auto pixels = composed_tile(kit.mesh, *base, tile, skin);
+        auto pixels = composed_tile(kit.mesh, *base, tile, at_stage(skin, {}));
         if (!pixels) return pixels.error();
         out.tiles[tile.name].picture = std::make_shared<Image>(Image{"picture.png", kPng, encode_png(*pixels)});
     }
     if (out.tiles.empty())
         return Error{ErrorCode::BadInput, "'" + skin.name + "' shows nothing but the base's own skin."};
     return out;
+}
+
+std::vector<SkinShare> skins_in_mix(const ProjectState& state) {
+    std::vector<SkinShare> out;
+    const std::vector<MorphAmount> amounts = state.amounts();
+    for (std::size_t i = 0; i < state.bank.size(); ++i) {
+        const BankEntry& entry = state.bank[i];
+        const auto of = std::find_if(state.subjects.begin(), state.subjects.end(), [&](const Subject& s) {
+            return entry.subject ? s.id == entry.subject : s.name == entry.morph->name;
+        });
+        if (of == state.subjects.end() || !of->skin()) continue;
+        SkinShare share{of->skin(), amounts[i].amount, {}};
+        for (const RegionAmount& r : state.region_mix) {
+            if (r.morph == entry.morph->name) share.in_regions[r.region] += r.amount;
+        }
+        if (share.amount != 0 || !share.in_regions.empty()) out.push_back(std::move(share));
+    }
+    return out;
+}
+
+Status show_only_in(const BaseKit& kit, const std::string& region, int size, SkinLayer& layer) {
+    for (auto& [name, tile] : layer.tiles) tile.mask = nullptr;
+    if (region.empty()) return Done{};
+    const BaseRegions regions = face_regions(kit);
+    const auto at = std::find(regions.names.begin(), regions.names.end(), region);
+    if (at == regions.names.end())
+        return Error{ErrorCode::BadInput, "The base has no region '" + region + "' to show a layer in."};
+    const auto base = bake_surface(kit, kit.mesh.positions);
+    if (!base) return base.error();
+    const std::vector<float>& weight = regions.weight[static_cast<std::size_t>(at - regions.names.begin())];
+    for (const UvTile& tile : base->tiles)
+        layer.tiles[tile.name].mask = std::make_shared<const TexelBlocks>(region_mask(*base, tile, weight, size));
+    return Done{};
 }
 
 }  // namespace veld

@@ -3,6 +3,7 @@
 #include "core/project/state.h"
 #include "core/skin/bake.h"
 #include "core/skin/layers.h"
+#include "core/skin/mix_skins.h"
 
 namespace veld {
 
@@ -30,6 +31,7 @@ struct LayerBaking {
     std::shared_ptr<const std::vector<Image>> photos;
     std::vector<PhotoMarks> marks;
     SkinLayer layer;
+    std::shared_ptr<const LayeredSkin> tone_like = nullptr;  // whose tone it is brought to; null: see the recipe
     int size = 2048;
 };
 // Fails with Gone where its fit, or what that was made from, is no longer there.
@@ -45,5 +47,13 @@ Result<BakedLayer> bake_layer(const LayerBaking& what, const Progress& progress)
 // Another subject's skin as one layer: its tiles as they are seen now.
 Result<SkinLayer> worn_layer(const BaseKit& kit, const LayeredSkin& skin, const std::string& name,
                              const Progress& progress);
+
+// The skins of those whose shapes are in the bank's mix, each as its shape is mixed in. A morph is a subject's when it
+// was made of a fit of theirs, or has their name.
+std::vector<SkinShare> skins_in_mix(const ProjectState& state);
+
+// The layer shown only in one of the base's face_regions(), "" everywhere again: its masks are replaced. Fails with
+// BadInput where there is no such region.
+Status show_only_in(const BaseKit& kit, const std::string& region, int size, SkinLayer& layer);
 
 }  // namespace veld

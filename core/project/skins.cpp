@@ -12,15 +12,19 @@ Result<FitBaking> baking_of(const ProjectState& state, SubjectId id) {
     if (!fit)
         return Error{ErrorCode::BadInput,
                      "'" + subject->name + "' has no fit to bake through. Fit the base to a source first."};
-    if (!fit->source_id)
-        return Error{ErrorCode::BadInput, "'" + fit->name +
+    return baking_of_fit(state, *fit);
+}
+
+Result<FitBaking> baking_of_fit(const ProjectState& state, const FitRecord& fit) {
+    if (!fit.source_id)
+        return Error{ErrorCode::BadInput, "'" + fit.name +
                                               "' was not made from a scan or sculpt. Make a fit of one current. "
                                               "Photographs show no relief; their colours are a layer of a skin ('skin "
                                               "layers --add')."};
-    const Source* source = find_source(state, fit->source_id);
+    const Source* source = find_source(state, fit.source_id);
     if (!source || !source->mesh)
-        return Error{ErrorCode::Gone, "The source of '" + fit->name + "' is no longer in the project."};
-    return FitBaking{state.kit, *fit, *source};
+        return Error{ErrorCode::Gone, "The source of '" + fit.name + "' is no longer in the project."};
+    return FitBaking{state.kit, fit, *source};
 }
 
 Result<BakeReport> bake_fit(const FitBaking& what, int level, const BakeSettings& settings,
@@ -38,6 +42,23 @@ Result<BakeReport> bake_fit(const FitBaking& what, int level, const BakeSettings
     const Triangulation fans = triangulate(mesh);
     return bake(*base, what.kit->mesh, {&surface, &mesh, &fans, what.fit.source_to_kit.scale}, settings, take,
                 progress);
+}
+
+Result<BakeReport> bake_relief(const FitBaking& what, int level, BakeSettings settings, bool skin_only,
+                               const std::function<Status(BakedTile&&)>& take, const Progress& progress) {
+    std::erase(settings.maps, SkinMap::Colour);
+    if (skin_only && (!what.source.mesh->colours.empty() || !what.source.mesh->images.empty())) {
+        // colours are told apart without their light; they do not go out
+        settings.maps.push_back(SkinMap::Colour);
+        settings.colours_tell = true, settings.light_out = 1;
+    }
+    return bake_fit(
+        what, level, settings,
+        [&](BakedTile&& tile) {
+            tile.maps.erase(SkinMap::Colour);
+            return take(std::move(tile));
+        },
+        progress);
 }
 
 }  // namespace veld

@@ -17,8 +17,16 @@ struct FitBaking {
 // sculpt; Gone where its source is no longer there.
 Result<FitBaking> baking_of(const ProjectState& state, SubjectId subject);
 
+// Of any fit. The same but for the first reason.
+Result<FitBaking> baking_of_fit(const ProjectState& state, const FitRecord& fit);
+
 // level: subdivisions of the base that the maps are for. As bake().
 Result<BakeReport> bake_fit(const FitBaking& what, int level, const BakeSettings& settings,
                             const std::function<Status(BakedTile&&)>& take, const Progress& progress);
+
+// Its relief alone, for the maps of the settings but colours. skin_only: what is no skin by its colours (a cap that
+// detection did not know) is left out, where the source has colours.
+Result<BakeReport> bake_relief(const FitBaking& what, int level, BakeSettings settings, bool skin_only,
+                               const std::function<Status(BakedTile&&)>& take, const Progress& progress);
 
 }  // namespace veld

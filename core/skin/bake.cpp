@@ -106,7 +106,7 @@ void add_sample(const BakeWork& w, const TexelPlace& place, Sum& sum) {
     ++sum.found;
     sum.closest |= at.found == Found::Closest;
     sum.along += at.along;
-    if (w.shows_colours) sum.colour += w.unlit_colour(at, t, place.shares).value_or(w.base_colour(t, place.shares));
+    if (w.shows_colours) sum.colour += w.shown_colour(at, t, place.shares);
     if (w.shows_normals) sum.normal += w.source_normal(at);
     if (w.shows_scalars) sum.scalars += w.source_scalars(at);
 }

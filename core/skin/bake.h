@@ -45,8 +45,15 @@ struct BakeSettings {
     double light_out = 0;
     // and how far they are brought to the tone of the base's own (tone.h)
     double tone = 0;
-    bool colours_tell = false;       // what is no skin by its colours is missed (skin_by_colour.h), but for
-    bool keep_brows = true;          // what lies within the face
+    // or of these, per vertex of the base logarithms of linear colours (skin_logs() of compose.h); null: the base's
+    // own;
+    std::shared_ptr<const std::vector<std::optional<Vec3>>> tone_like = nullptr;
+    std::optional<Vec3> face_tone = {};  // or all as one so that the face is like this on the average; linear
+    bool colours_tell = false;           // what is no skin by its colours is missed (skin_by_colour.h), but for
+    bool keep_brows = true;              // what lies within the face
+    // What is filled by the base gets the person's own grain (grain.h); where the base shows no picture it always
+    // does.
+    bool own_grain = false;
     bool fill_mirrored = false;      // colours that are missed come from the other side, where that was seen
     SkinHalf half = SkinHalf::Both;  // else only this one is taken, and the other one filled from it
 };

@@ -1,11 +1,13 @@
 #include "core/skin/bake_surface.h"
 
+#include <algorithm>
 #include <numeric>
 #include <set>
 #include <unordered_map>
 
 #include "core/io/map_image.h"
 #include "core/kit/kit_surface.h"
+#include "core/landmark/landmarks.h"
 #include "core/linalg/statistics.h"
 #include "core/mesh/subdivide.h"
 #include "core/skin/texels.h"
@@ -175,6 +177,19 @@ void find_tiles(const Mesh& mesh, const Triangulation& fans, const std::vector<I
     }
 }
 
+// The vertices that lie next to the points of those curves.
+VertexIndices along_curves(const BaseKit& kit, const std::vector<std::string>& names) {
+    VertexIndices out;
+    for (const std::string& name : names) {
+        const auto curve = kit.curves.find(name);
+        if (curve == kit.curves.end()) continue;
+        for (const SurfacePoint& p : curve->second)
+            out.push_back(p.vertices[static_cast<std::size_t>(std::max_element(p.weights.begin(), p.weights.end()) -
+                                                              p.weights.begin())]);
+    }
+    return out;
+}
+
 }  // namespace
 
 Mat3 BakeSurface::frame(Index t, const Vec3& shares) const {
@@ -240,7 +255,11 @@ SkinSpot mirrored_place(const BakeSurface& s, const MirroredTriangle& mirrored, 
 Result<BakeSurface> bake_surface(const BaseKit& kit, const Points& shape, int level) {
     BakeSurface s;
     s.level = level;
-    if (level == 0) s.mirror = kit.mirror;
+    if (level == 0) {
+        s.mirror = kit.mirror;
+        s.lid_edges = along_curves(kit, {"upper_lid_l", "upper_lid_r", "lower_lid_l", "lower_lid_r"});
+        s.lip_edges = along_curves(kit, {kInnerLips[0], kInnerLips[1]});
+    }
     std::shared_ptr<const Subdivided> fine;
     if (level > 0) {
         auto made = Subdivided::make(kit.mesh, level);

@@ -35,8 +35,10 @@ struct BakeSurface {
     std::vector<std::string> region_names;  // the skin's regions, the smallest that hold a vertex
     std::vector<std::uint16_t> region;      // per vertex, into region_names; the last is "other"
     std::vector<Index> mirror;              // per vertex: the one on the other side; empty: subdivided, or not known
-    std::vector<Colour> plain;              // per triangle: its material's colour,
-    std::vector<std::uint8_t> pictured;     // and 1 where that material shows a picture instead
+    // Vertices along the lids' edges and the lips' inner ones, by the kit's curves; empty: subdivided.
+    VertexIndices lid_edges, lip_edges;
+    std::vector<Colour> plain;           // per triangle: its material's colour,
+    std::vector<std::uint8_t> pictured;  // and 1 where that material shows a picture instead
     std::vector<UvTile> tiles;
     std::vector<std::string> notes;  // what is odd about the UVs
 

@@ -14,7 +14,6 @@
 namespace veld {
 namespace {
 
-constexpr double kDark = 0.01;      // added to both colours before their ratio is taken
 constexpr double kMostRatio = 1.6;  // of its logarithm
 constexpr double kCavityRadiusMm = 1.5;
 constexpr double kDetailMm = 0.5;         // apart: places whose lightness is compared
@@ -25,13 +24,6 @@ Vec3 logs(const Vec3& source, const Vec3& base) {
     Vec3 out;
     for (int k = 0; k < 3; ++k)
         out[k] = std::clamp(std::log((source[k] + kDark) / (base[k] + kDark)), -kMostRatio, kMostRatio);
-    return out;
-}
-
-// Three places of a triangle, each near one of its corners.
-Vec3 near_corner(int k) {
-    Vec3 out = Vec3::Constant(0.2);
-    out[k] = 0.6;
     return out;
 }
 
@@ -178,28 +170,18 @@ Status BakeWork::find_light(const SeenPlaces& seen, std::vector<std::string>& no
     return membrane(base.triangles, known, {{&light}});
 }
 
-// Per vertex of the skin, the mean of what was seen near it.
-std::vector<std::optional<Vec3>> BakeWork::unlit_logs(const SeenPlaces& seen) const {
-    std::vector<std::optional<Vec3>> out(base.positions.size());
-    std::vector<int> count(out.size(), 0);
+// From then on they are missed, as those of hide_other_colours().
+void BakeWork::hide_never_seen(SeenPlaces& seen) {
+    hidden.resize(base.positions.size(), 0);
+    const std::vector<std::uint8_t> never = never_seen(base);
+    for (std::size_t v = 0; v < never.size(); ++v) hidden[v] = std::max<float>(hidden[v], never[v]);
     for (Index t = 0; t < seen.size(); ++t) {
         for (std::size_t k = 0; k < 3; ++k) {
-            const Seen& s = seen[t][k];
-            if (!s.colour || base.part[t] != 0) continue;
-            const Index v = base.triangles[t][k];
-            const Vec3 log =
-                (s.colour->array() + kDark).log().matrix() - at_vertices(light, t, near_corner(static_cast<int>(k)));
-            out[v] = out[v] ? Vec3(*out[v] + log) : log;
-            ++count[v];
+            if (base.part[t] == 0 && never[base.triangles[t][k]]) seen[t][k] = {};
         }
     }
-    for (std::size_t v = 0; v < out.size(); ++v) {
-        if (out[v]) *out[v] /= count[v];
-    }
-    return out;
 }
 
-// From then on they are missed.
 void BakeWork::hide_other_colours(SeenPlaces& seen) {
     const SkinByColour by_colour = not_skin_by_colour(base, unlit_logs(seen), settings.keep_brows);
     skin = by_colour.skin, skin_light = light;
@@ -273,22 +255,6 @@ void BakeWork::hide_half(SeenPlaces& seen) {
     }
 }
 
-Status BakeWork::take_tone_out(const SeenPlaces& seen) {
-    std::vector<std::optional<Vec3>> own(base.positions.size());
-    for (Index t = 0; t < base.triangles.size(); ++t) {
-        if (base.part[t] != 0) continue;
-        for (std::size_t k = 0; k < 3; ++k)
-            own[base.triangles[t][k]] =
-                (base_colour(t, near_corner(static_cast<int>(k))).array() + kDark).log().matrix();
-    }
-    auto field = tone_field(base, unlit_logs(seen), own);
-    if (!field) return field.error();
-    tones = std::move(field->regions);
-    if (light.empty()) light.assign(base.positions.size(), Vec3::Zero());
-    for (std::size_t v = 0; v < light.size(); ++v) light[v] += settings.tone * field->log[v];
-    return Done{};
-}
-
 // known: per vertex of the base, 1 where it is not filled.
 void BakeWork::find_other_side(const std::vector<std::uint8_t>& known) {
     other_side = mirrored_triangles(base);
@@ -317,6 +283,7 @@ Status BakeWork::fill_vertices(std::vector<std::string>& notes, const Progress& 
         if (auto ok = find_light(seen, notes); !ok) return ok;
     }
     if (settings.colours_tell && shows_colours) {
+        hide_never_seen(seen);
         hide_other_colours(seen);
         // the light again, of skin alone, and what is no skin in that light
         if (lit && lamp.known() && other_colour > 0) {
@@ -349,6 +316,7 @@ Status BakeWork::fill_vertices(std::vector<std::string>& notes, const Progress& 
         known[v] = 1;
         for (Points* values : {&ratio, &along, &scalars}) (*values)[v] /= found[v];
     }
+    if (shows_colours) find_grain(seen, known, notes);
     if ((settings.fill_mirrored || settings.half != SkinHalf::Both) && shows_colours) find_other_side(known);
     return membrane(base.triangles, known, {{&ratio}, {&along}, {&scalars, Vec3(1, 0, 0)}});
 }
@@ -391,9 +359,11 @@ Vec3 BakeWork::filled_colour(Index t, const Vec3& shares, double& from_mirrored)
         if (at.triangle != kNone) other = unlit_colour(at, there.triangle, there.shares);
     }
     if (!other) from_mirrored = 0;
-    const Vec3 own = base_colour(t, shares), change = at_vertices(ratio, t, shares);
-    Vec3 out;
-    for (int k = 0; k < 3; ++k) out[k] = std::clamp((own[k] + kDark) * std::exp(change[k]) - kDark, 0.0, 1.0);
+    Vec3 own = (base_colour(t, shares).array() + kDark).log().matrix();
+    if (const double share = grain && base.part[t] == 0 ? mixed(grained, base.triangles[t], shares) : 0; share > 0)
+        own = (1 - share) * own + share * (at_vertices(base_smooth, t, shares) + grain->at(t, shares));
+    Vec3 out = (own + at_vertices(ratio, t, shares)).array().exp().matrix() - Vec3::Constant(kDark);
+    out = out.cwiseMax(0).cwiseMin(1);
     if (other) out = from_mirrored * *other + (1 - from_mirrored) * out;
     return out;
 }
@@ -408,6 +378,20 @@ std::optional<Vec3> BakeWork::unlit_colour(const SourcePlace& at, Index t, const
     std::optional<Vec3> out = source_colour(at);
     if (!out || light.empty()) return out;
     *out = out->cwiseProduct((-at_vertices(light, t, shares)).array().exp().matrix()).cwiseMin(1.0);
+    return out;
+}
+
+Vec3 BakeWork::shown_colour(const SourcePlace& at, Index t, const Vec3& shares) const {
+    const std::optional<Vec3> own = source_colour(at);
+    if (!own) return base_colour(t, shares);
+    Vec3 out = *unlit_colour(at, t, shares);
+    if (doubtful.empty() || base.part[t] != 0) return out;
+    // full where the doubt begins
+    const double near = std::clamp(2.0 * static_cast<double>(mixed(doubtful, base.triangles[t], shares)), 0.0, 1.0);
+    if (near <= 0) return out;
+    const double doubt = near * skin.doubt((own->array() + kDark).log().matrix() - at_vertices(skin_light, t, shares));
+    double mirrored_share = 0;
+    if (doubt > 0) out = (1 - doubt) * out + doubt * filled_colour(t, shares, mirrored_share);
     return out;
 }
 

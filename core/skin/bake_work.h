@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/skin/bake.h"
+#include "core/skin/grain.h"
 #include "core/skin/light.h"
 #include "core/skin/skin_by_colour.h"
 #include "core/skin/smooth_colours.h"
@@ -12,6 +13,15 @@ namespace veld {
 
 // Colours that are told apart, the same for the same number every time.
 Colour mask_colour(std::size_t number);
+
+inline constexpr double kDark = 0.01;  // added to a linear colour before its logarithm
+
+// Three places of a triangle, each near one of its corners.
+inline Vec3 near_corner(int k) {
+    Vec3 out = Vec3::Constant(0.2);
+    out[k] = 0.6;
+    return out;
+}
 
 struct BakeWork {
     const BakeSurface& base;
@@ -35,6 +45,11 @@ struct BakeWork {
     Points skin_light = {};            // what went out of the colours that told it, as `light`
     std::vector<float> mirrored = {};  // per vertex of the base: how far it is filled from the other side
     std::vector<MirroredTriangle> other_side = {};
+    // Of what is filled by the base: the person's grain, what is smooth of the base's own colour there (logarithm),
+    // and how far the one takes the place of the other, 0..1; null, empty: the base's own stays.
+    std::unique_ptr<SkinGrain> grain = {};
+    Points base_smooth = {};
+    std::vector<float> grained = {};
     std::vector<RegionTone> tones = {};
     std::vector<HalfFigures> halves = {};
     double other_colour = 0;  // share of the vertices seen that are no skin by their colour
@@ -58,6 +73,8 @@ struct BakeWork {
     std::optional<Vec3> source_colour(const SourcePlace& at) const;
     // the same with as much of the light out as the settings say
     std::optional<Vec3> unlit_colour(const SourcePlace& at, Index t, const Vec3& shares) const;
+    // the same, going over into what it is filled with as far as it may be hair or cap
+    Vec3 shown_colour(const SourcePlace& at, Index t, const Vec3& shares) const;
     Vec3 source_normal(const SourcePlace& at) const;
     Vec3 source_scalars(const SourcePlace& at) const;  // occlusion, curvature (of 1/mm), mm above its surroundings
 
@@ -72,12 +89,15 @@ struct BakeWork {
     SeenPlaces look_everywhere() const;
     Status find_light(const SeenPlaces& seen, std::vector<std::string>& notes);
     std::vector<std::optional<Vec3>> unlit_logs(const SeenPlaces& seen) const;
+    void hide_never_seen(SeenPlaces& seen);
     void hide_other_colours(SeenPlaces& seen);
     Status take_tone_out(const SeenPlaces& seen);
     // 1 left, -1 right, 0 neither, per vertex of the base; empty: no mirror is known.
     std::vector<int> sides() const;
     void compare_halves(const SeenPlaces& seen);
     void hide_half(SeenPlaces& seen);
+    Points base_logs() const;
+    void find_grain(const SeenPlaces& seen, const std::vector<std::uint8_t>& known, std::vector<std::string>& notes);
     void find_other_side(const std::vector<std::uint8_t>& known);
     Status fill_vertices(std::vector<std::string>& notes, const Progress& progress);
     void read_base(const Mesh& kit_mesh, std::vector<std::string>& notes);

@@ -7,12 +7,15 @@
 
 #include "core/io/map_image.h"
 #include "core/skin/colour_of.h"
+#include "core/skin/smooth_colours.h"
 #include "core/skin/texels.h"
 
 namespace veld {
 namespace {
 
 constexpr double kBaseBeyond = 4;  // texels past islands
+constexpr int kLogsSize = 1024;    // texels a side, enough for a colour at each vertex
+constexpr double kDarkLog = 0.01;  // added to a colour before its logarithm
 
 double luma(const Vec3& c) { return 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2]; }
 
@@ -227,6 +230,36 @@ Result<Pixels> composed_tile(const Mesh& kit_mesh, const BakeSurface& base, cons
     }
     Pixels out = *own;
     compose(*own, layers, {0, 0, skin.size, skin.size}, out);
+    return out;
+}
+
+Result<std::vector<std::optional<Vec3>>> skin_logs(const Mesh& kit_mesh, const BakeSurface& base,
+                                                   const LayeredSkin& skin) {
+    std::vector<std::optional<Vec3>> out(base.positions.size());
+    std::vector<int> count(out.size(), 0);
+    LayeredSkin small = skin;
+    small.size = std::min(skin.size, kLogsSize);
+    for (const UvTile& tile : base.tiles) {
+        const auto pixels = composed_tile(kit_mesh, base, tile, small);
+        if (!pixels) return pixels.error();
+        for (const Index t : tile.triangles) {
+            if (base.part[t] != 0) continue;
+            for (int k = 0; k < 3; ++k) {
+                Vec3 shares = Vec3::Constant(0.2);
+                shares[k] = 0.6;
+                const Vec2 uv = shares[0] * base.uv[t][0] + shares[1] * base.uv[t][1] + shares[2] * base.uv[t][2];
+                const Vec2 in(uv.x() - std::floor(uv.x()), uv.y() - std::floor(uv.y()));
+                const Vec3 c = linear_between(*pixels, Vec2(in.x() * small.size, (1 - in.y()) * small.size), false);
+                const Index v = base.triangles[t][static_cast<std::size_t>(k)];
+                const Vec3 log = (c.array() + kDarkLog).log().matrix();
+                out[v] = out[v] ? Vec3(*out[v] + log) : log;
+                ++count[v];
+            }
+        }
+    }
+    for (std::size_t v = 0; v < out.size(); ++v) {
+        if (out[v]) *out[v] /= count[v];
+    }
     return out;
 }
 

@@ -30,4 +30,9 @@ Pixels resized(const Pixels& pixels, int size);
 Result<Pixels> composed_tile(const Mesh& kit_mesh, const BakeSurface& base, const UvTile& tile,
                              const LayeredSkin& skin);
 
+// What a skin looks like near each vertex: logarithms of linear colours; nothing where no tile shows it, nor off the
+// skin.
+Result<std::vector<std::optional<Vec3>>> skin_logs(const Mesh& kit_mesh, const BakeSurface& base,
+                                                   const LayeredSkin& skin);
+
 }  // namespace veld

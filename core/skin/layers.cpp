@@ -40,14 +40,44 @@ const char* layer_blend_name(LayerBlend blend) { return name_in(kBlendNames, ble
 std::optional<LayerBlend> layer_blend_from_name(const std::string& name) { return named(kBlendNames, name); }
 
 std::string layer_recipe_text(const LayerRecipe& r) {
-    return Json{{"light_out", r.light_out},
+    Json out = {{"light_out", r.light_out},
                 {"tone", r.tone},
                 {"leave_out_not_skin", r.leave_out_not_skin},
                 {"keep_brows", r.keep_brows},
                 {"fill_mirrored", r.fill_mirrored},
-                {"half", skin_half_name(r.half)}}
-        .dump();
+                {"own_grain", r.own_grain},
+                {"half", skin_half_name(r.half)}};
+    if (r.tone_like.colour) {
+        const Colour& c = *r.tone_like.colour;
+        out["tone_like"] = {c.r, c.g, c.b};
+    } else if (r.tone_like.skin) {
+        out["tone_like"] = id_text(r.tone_like.skin.value);
+    }
+    return out.dump();
 }
+
+namespace {
+
+// "base", a skin's id, or a colour as three bytes.
+std::optional<ToneLike> tone_like_of(const Json& value) {
+    ToneLike out;
+    if (value == "base") return out;
+    if (value.is_string()) {
+        out.skin = {id_value(value.get<std::string>())};
+        return out.skin ? std::optional(out) : std::nullopt;
+    }
+    if (!value.is_array() || value.size() != 3) return {};
+    std::uint8_t c[3];
+    for (std::size_t k = 0; k < 3; ++k) {
+        if (!value[k].is_number_integer() || value[k].get<std::int64_t>() < 0 || value[k].get<std::int64_t>() > 255)
+            return {};
+        c[k] = value[k].get<std::uint8_t>();
+    }
+    out.colour = Colour{c[0], c[1], c[2], 255};
+    return out;
+}
+
+}  // namespace
 
 Result<LayerRecipe> parse_layer_recipe(const std::string& text) {
     const Json json = Json::parse(text, nullptr, false);
@@ -57,11 +87,17 @@ Result<LayerRecipe> parse_layer_recipe(const std::string& text) {
     const std::pair<const char*, double*> shares[] = {{"light_out", &out.light_out}, {"tone", &out.tone}};
     const std::pair<const char*, bool*> choices[] = {{"leave_out_not_skin", &out.leave_out_not_skin},
                                                      {"keep_brows", &out.keep_brows},
-                                                     {"fill_mirrored", &out.fill_mirrored}};
+                                                     {"fill_mirrored", &out.fill_mirrored},
+                                                     {"own_grain", &out.own_grain}};
     for (const auto& [name, value] : json.items()) {
         bool known = false;
         for (const SkinHalf half : kSkinHalves) {
             if (name == "half" && value == skin_half_name(half)) out.half = half, known = true;
+        }
+        if (name == "tone_like") {
+            const auto like = tone_like_of(value);
+            if (!like) return bad("says 'tone_like' with something else than 'base', a skin or three bytes.");
+            out.tone_like = *like, known = true;
         }
         for (const auto& [key, to] : shares) {
             if (name != key) continue;
@@ -86,6 +122,27 @@ const SkinLayer* LayeredSkin::layer(LayerId wanted) const {
         if (l.id == wanted) return &l;
     }
     return nullptr;
+}
+
+const SkinStage* LayeredSkin::stage(const std::string& wanted) const {
+    for (const SkinStage& s : stages) {
+        if (s.name == wanted) return &s;
+    }
+    return nullptr;
+}
+
+LayeredSkin at_stage(const LayeredSkin& skin, const std::string& stage) {
+    LayeredSkin out = skin;
+    for (SkinLayer& layer : out.layers) layer.shown = layer.shown && (layer.stage.empty() || layer.stage == stage);
+    return out;
+}
+
+bool skin_only(const LayeredSkin& skin) {
+    for (const SkinLayer& l : skin.layers) {
+        const bool baked = l.from == LayerFrom::Scan || l.from == LayerFrom::Photos;
+        if (baked && l.shown && l.recipe.leave_out_not_skin) return true;
+    }
+    return false;
 }
 
 SkinLayer* LayeredSkin::layer(LayerId wanted) { return const_cast<SkinLayer*>(std::as_const(*this).layer(wanted)); }

@@ -38,14 +38,23 @@ std::optional<LayerFrom> layer_from_from_name(const std::string& name);
 const char* layer_blend_name(LayerBlend blend);  // "soft_light"
 std::optional<LayerBlend> layer_blend_from_name(const std::string& name);
 
+// Whose tone a layer is brought to.
+struct ToneLike {
+    SkinId skin;                   // another skin of the project, or
+    std::optional<Colour> colour;  // what the face is to look like on the average; neither: the base's own skin
+    bool operator==(const ToneLike&) const = default;
+};
+
 // How a layer is baked.
 struct LayerRecipe {
     double light_out = 1;            // 0..1: how much of the light it was taken in goes out
-    double tone = 0;                 // 0..1: how far it is brought to the base's tone, region by region
+    double tone = 0;                 // 0..1: how far it is brought to another tone, region by region
     bool leave_out_not_skin = true;  // hair, caps, collars: what the source says and what its colours say
     bool keep_brows = true;          // brows, and beards' shade beside the lips, though their colours are no skin's
     bool fill_mirrored = true;       // what is missed comes from the other side first, then from the base
     SkinHalf half = SkinHalf::Both;  // else the other half is filled from this one
+    bool own_grain = false;          // what is filled by the base gets the person's own grain
+    ToneLike tone_like = {};         // whose tone it is brought to
     bool operator==(const LayerRecipe&) const = default;
 };
 
@@ -80,6 +89,7 @@ struct SkinLayer {
     LayerBlend blend = LayerBlend::Over;
     LayerRecipe recipe;
     FitId fit;                               // whose source or photographs
+    std::string stage;                       // of the skin, that it belongs to; empty: all of them
     std::string baked_for;                   // hash of the shape that it was baked for; empty: never
     std::map<std::string, LayerTile> tiles;  // by UvTile::name
     // Shares of the texels of those regions that the source reaches; the rest of them is filled by the base's.
@@ -89,14 +99,28 @@ struct SkinLayer {
     LayerId id = LayerId::make();
 };
 
+// What a skin becomes in an expression or a pose: flushed, wrinkled.
+struct SkinStage {
+    std::string name;        // unique in its skin
+    std::string expression;  // of the kit, that it belongs to; empty: none
+    FitId fit;               // of that expression's scan, whose relief goes out with it; none: the relief stays
+};
+
 struct LayeredSkin {
     std::string name;
     int size = 2048;  // texels a side of each tile
     std::vector<SkinLayer> layers;
+    std::vector<SkinStage> stages = {};
     SkinId id = SkinId::make();
 
     const SkinLayer* layer(LayerId id) const;
     SkinLayer* layer(LayerId id);
+    const SkinStage* stage(const std::string& name) const;  // null: there is none
 };
+
+// The skin as it is in that stage, "" in none: layers of other stages are not shown.
+LayeredSkin at_stage(const LayeredSkin& skin, const std::string& stage);
+// Does a layer that is shown leave out what is no skin? Its relief leaves that out too then.
+bool skin_only(const LayeredSkin& skin);
 
 }  // namespace veld

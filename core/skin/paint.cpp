@@ -185,9 +185,8 @@ Vec3 SkinStroke::wanted(const std::string& tile, const Touch& touch) const {
         case SkinBrush::Clone:
         case SkinBrush::Heal:
         case SkinBrush::Mirror: {
-            const SkinSpot there = source_of(touch.place);
-            if (there.triangle == kNone) return here;
-            const Vec3 found = seen_at(there);
+            const TexelBlocks::Texel t = elsewhere_.at(tile).at(touch.x, touch.y);
+            const Vec3 found = Vec3(t[0], t[1], t[2]) / 255;
             return settings_.brush == SkinBrush::Heal ? Vec3(found.cwiseProduct(tone_)) : found;
         }
         case SkinBrush::Erase:
@@ -195,6 +194,30 @@ Vec3 SkinStroke::wanted(const std::string& tile, const Touch& touch) const {
             break;
     }
     return here;
+}
+
+void SkinStroke::find_elsewhere(const std::string& tile, const std::vector<Touch>& touches) {
+    TexelBlocks& known = elsewhere_.try_emplace(tile, size_).first->second;
+    const Pixels& p = *seen_.at(tile);
+    std::vector<const Touch*> fresh;
+    for (const Touch& touch : touches) {
+        if (known.at(touch.x, touch.y)[3] == 0) fresh.push_back(&touch);
+    }
+    std::vector<TexelBlocks::Texel> found(fresh.size());
+    tbb::parallel_for(std::size_t{0}, fresh.size(), [&](std::size_t i) {
+        const SkinSpot there = source_of(fresh[i]->place);
+        if (there.triangle == kNone) {  // what is here
+            const std::size_t at = 4 * (static_cast<std::size_t>(fresh[i]->y) * static_cast<std::size_t>(p.width) +
+                                        static_cast<std::size_t>(fresh[i]->x));
+            found[i] = {p.rgba[at], p.rgba[at + 1], p.rgba[at + 2], 255};
+            return;
+        }
+        const Vec3 colour = 255 * seen_at(there);
+        for (std::size_t k = 0; k < 3; ++k)
+            found[i][k] = static_cast<std::uint8_t>(std::lround(colour[static_cast<Eigen::Index>(k)]));
+        found[i][3] = 255;
+    });
+    for (std::size_t i = 0; i < fresh.size(); ++i) known.set(fresh[i]->x, fresh[i]->y, found[i]);
 }
 
 TexelBlocks::Texel SkinStroke::result(const std::string& tile, const Touch& touch, double coverage) const {
@@ -312,6 +335,9 @@ std::map<std::string, TexelRect> SkinStroke::dab(const SkinSpot& place, double p
             stronger.push_back(touch);
             out[tile].grow(touch.x, touch.y);
         }
+        if (settings_.brush == SkinBrush::Clone || settings_.brush == SkinBrush::Heal ||
+            settings_.brush == SkinBrush::Mirror)
+            find_elsewhere(tile, stronger);
         std::vector<TexelBlocks::Texel> texels(stronger.size());
         tbb::parallel_for(std::size_t{0}, stronger.size(), [&](std::size_t i) {
             texels[i] = result(tile, stronger[i], coverage.at(stronger[i].x, stronger[i].y)[0] / 255.0);

@@ -87,6 +87,7 @@ class SkinStroke {
     std::vector<Touch> touched(Index triangle, const Vec3& centre, double strength) const;
     TexelBlocks::Texel result(const std::string& tile, const Touch& touch, double coverage) const;
     Vec3 wanted(const std::string& tile, const Touch& touch) const;  // sRGB 0..1
+    void find_elsewhere(const std::string& tile, const std::vector<Touch>& touches);
     Vec3 mean_around(const std::string& tile, int x, int y) const;
     SkinSpot source_of(const SkinSpot& place) const;
     Vec3 seen_at(const SkinSpot& place) const;
@@ -96,6 +97,8 @@ class SkinStroke {
     SkinBrushSettings settings_;
     SeenTiles seen_;
     std::map<std::string, TexelBlocks> before_, now_, coverage_;
+    // What Clone, Heal and Mirror take for each texel: dabs overlap, and a texel's place elsewhere stays the same.
+    std::map<std::string, TexelBlocks> elsewhere_;  // fourth channel 255: it is known
     std::map<std::string, LayerTile> layer_;
     int size_;
     SkinSpot from_;

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/linalg/statistics.h"
+#include "core/mesh/surface_distance.h"
 #include "core/mesh/topology.h"
 
 namespace veld {
@@ -12,12 +13,16 @@ namespace {
 
 constexpr double kFarOff = 3.3, kFarInDoubt = 2.7;       // standard deviations
 constexpr double kLeastScatter[3] = {0.22, 0.05, 0.06};  // of the logarithms of light, red and blue against green
+constexpr double kSurelySkin = 0.55;                     // of what is far: up to there nothing of a colour is in doubt
+constexpr double kLidEdgeMm = 1.5, kLipEdgeMm = 0.7;     // before an edge: of lashes and fused lips
 constexpr int kRoundsOfMean = 2, kRoundsOfFit = 6;
 constexpr int kGrown = 2, kDoubtful = 3;  // edges
 constexpr std::size_t kLeastFace = 150;   // vertices
 // Their colours are their own, and they are part of a face.
 constexpr const char* kOwnColours[] = {"lips",     "lid_l",       "lid_r",         "socket_l",
                                        "socket_r", "mouth_inner", "nostril_inside"};
+
+constexpr const char* kInsides[] = {"socket_l", "socket_r", "mouth_inner", "nostril_inside"};
 
 Vec3 features(const Vec3& logs) { return {logs.mean(), logs[0] - logs[1], logs[2] - logs[1]}; }
 
@@ -108,6 +113,43 @@ void grow(const std::vector<bool>& may_not, const Adjacency& ways, int edges, st
 }  // namespace
 
 double SkinCluster::off(const Vec3& log) const { return off_by(*this, features(log)); }
+
+double SkinCluster::doubt(const Vec3& log) const {
+    const double t = std::clamp((off(log) - kSurelySkin * far) / ((1 - kSurelySkin) * far), 0.0, 1.0);
+    return t * t * (3 - 2 * t);
+}
+
+namespace {
+
+// 1 in those regions where they lie behind their edge, seen from what is inside, or within some mm before it.
+void hide_behind(const BakeSurface& base, const std::vector<std::string>& regions,
+                 const std::vector<std::string>& insides, const VertexIndices& edges, double before_mm,
+                 const Adjacency& ways, std::vector<std::uint8_t>& out) {
+    const std::vector<bool> of = in_regions(base, regions), in = in_regions(base, insides);
+    VertexIndices inside;
+    for (Index v = 0; v < out.size(); ++v) {
+        if (in[v]) inside.push_back(v);
+    }
+    if (inside.empty() || edges.empty()) return;
+    const SurfaceDistances from_inside = surface_distances(base.positions, ways, inside),
+                           from_edge = surface_distances(base.positions, ways, edges);
+    for (std::size_t v = 0; v < out.size(); ++v) {
+        if (!of[v] || from_edge.source[v] == kNone) continue;
+        const Index edge = edges[from_edge.source[v]];
+        if (from_edge.distance[v] < before_mm || from_inside.distance[v] < from_inside.distance[edge]) out[v] = 1;
+    }
+}
+
+}  // namespace
+
+std::vector<std::uint8_t> never_seen(const BakeSurface& base) {
+    const std::vector<bool> inside = in_regions(base, {std::begin(kInsides), std::end(kInsides)});
+    std::vector<std::uint8_t> out(inside.begin(), inside.end());
+    const Adjacency ways = vertex_neighbours(base.triangles, static_cast<Index>(out.size()));
+    hide_behind(base, {"lid_l", "lid_r"}, {"socket_l", "socket_r"}, base.lid_edges, kLidEdgeMm, ways, out);
+    hide_behind(base, {"lips"}, {"mouth_inner"}, base.lip_edges, kLipEdgeMm, ways, out);
+    return out;
+}
 
 SkinByColour not_skin_by_colour(const BakeSurface& base, const std::vector<std::optional<Vec3>>& colours,
                                 bool keep_brows) {

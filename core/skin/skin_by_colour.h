@@ -18,7 +18,13 @@ struct SkinCluster {
     // log: of a linear colour with the light out
     double off(const Vec3& log) const;
     bool skin(const Vec3& log) const { return off(log) <= far; }
+    // How much of a colour is hair or cap where that is in doubt: 0 surely skin .. 1
+    double doubt(const Vec3& log) const;
 };
+
+// Per vertex of the base, 1 where a scan or photograph shows no skin however it is held: insides of mouth, nostrils
+// and sockets, and the edges of the lids, where eyeball and lashes come into the picture.
+std::vector<std::uint8_t> never_seen(const BakeSurface& base);
 
 struct SkinByColour {
     // Per vertex of the base: 1 where what is seen is no skin.

@@ -14,7 +14,9 @@ constexpr double kKeepsTo = 0.004;  // a vertex to its region, against its edges
 constexpr double kLoose = 1e-7;     // the same where the region says nothing
 constexpr double kMostTone = 1.6;   // of a logarithm
 
-Vec3 robust_mean(const std::vector<Vec3>& values) {
+}  // namespace
+
+Vec3 mean_tone(const std::vector<Vec3>& values) {
     Vec3 mean;
     for (int axis = 0; axis < 3; ++axis) {
         std::vector<double> one;
@@ -33,8 +35,6 @@ Vec3 robust_mean(const std::vector<Vec3>& values) {
     return mean;
 }
 
-}  // namespace
-
 Result<ToneField> tone_field(const BakeSurface& base, const std::vector<std::optional<Vec3>>& first,
                              const std::vector<std::optional<Vec3>>& second) {
     ToneField out;
@@ -48,12 +48,12 @@ Result<ToneField> tone_field(const BakeSurface& base, const std::vector<std::opt
     }
     out.log.assign(count, Vec3::Zero());
     if (all.size() < kLeastVertices) return out;
-    const Vec3 overall = robust_mean(all);
+    const Vec3 overall = mean_tone(all);
     std::vector<Vec3> wanted(of_region.size(), overall);
     std::vector<double> keeps(of_region.size(), kLoose);
     for (std::size_t r = 0; r < of_region.size(); ++r) {
         if (of_region[r].size() < kLeastVertices) continue;
-        wanted[r] = robust_mean(of_region[r]), keeps[r] = kKeepsTo;
+        wanted[r] = mean_tone(of_region[r]), keeps[r] = kKeepsTo;
         out.regions.push_back({base.region_names[r], wanted[r], static_cast<Index>(of_region[r].size())});
     }
     const Adjacency ways = vertex_neighbours(base.triangles, count);

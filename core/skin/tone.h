@@ -11,6 +11,9 @@ struct RegionTone {
     Vec3 off = Vec3::Zero();  // mean logarithm of linear colour, first against second
     Index vertices = 0;
 };
+// Of logarithms of colours: what stands out of them has little say.
+Vec3 mean_tone(const std::vector<Vec3>& logs);
+
 struct ToneField {
     Points log;  // per vertex of the base: what the first is to be divided by, as a logarithm
     std::vector<RegionTone> regions;

@@ -294,7 +294,9 @@ QStringList picture_views() {
             "skin-brush",     "skin-maps",
             "skin-flat",      "skin-side",
             "skin-back",      "skin-close",
-            "skin-as-it-is",  "skin-photos"};
+            "skin-as-it-is",  "skin-photos",
+            "skin-relief",    "skin-heights",
+            "skin-wipe",      "skin-photo"};
 }
 
 bool take_picture(MainWindow& window, const QString& view, const QString& file, const QString& at) {
@@ -359,7 +361,8 @@ bool take_picture(MainWindow& window, const QString& view, const QString& file, 
         picture_photos(window, view);
     } else if (view.startsWith("skin")) {
         const auto fit = [&] { return window.session().state().fit() != nullptr; };
-        if (!fit()) view == "skin-photos" ? picture_photos(window, "photos") : find_and_fit(window);
+        if (!fit())
+            view == "skin-photos" || view == "skin-photo" ? picture_photos(window, "photos") : find_and_fit(window);
         picture_skin(window, view);
     } else {
         view == "fit-guessed" ? find_and_fit(window) : run_fit_and_wait(window);

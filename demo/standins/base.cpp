@@ -1,6 +1,6 @@
 // base-standin: somebody else's base mesh from a seed, and the truth about it.
 // usage: base-standin KIT OUT.obj|.ply|.glb SEED [--bust] [--triangles] [--edge MM] [--asymmetric] [--skin-only]
-// [--graded] [--rigged]
+// [--graded] [--rigged] [--uvs]
 #include <cstdio>
 #include <cstring>
 #include <string>
@@ -36,7 +36,7 @@ int main(int argc, char** argv) {
     if (argc < 4) {
         std::fprintf(stderr,
                      "usage: base-standin KIT OUT.obj|.ply|.glb SEED [--bust] [--triangles] [--edge MM] "
-                     "[--asymmetric] [--skin-only] [--graded] [--rigged]\n");
+                     "[--asymmetric] [--skin-only] [--graded] [--rigged] [--uvs]\n");
         return 2;
     }
     BaseOptions o;
@@ -49,6 +49,7 @@ int main(int argc, char** argv) {
         if (word == "--asymmetric") o.symmetric = false;
         if (word == "--skin-only") o.parts = false;
         if (word == "--graded") o.graded = true;
+        if (word == "--uvs") o.uvs = true;
         rigged |= word == "--rigged";
         if (word == "--edge" && i + 1 < argc) o.edge_mm = std::atof(argv[++i]);
     }

@@ -12,6 +12,7 @@
 #include "core/tidy/change.h"
 #include "core/tidy/resample.h"
 #include "demo/standins/graded_mesh.h"
+#include "demo/standins/layout_uvs.h"
 
 namespace veld {
 namespace {
@@ -188,7 +189,9 @@ class BaseMaker {
     MadeUpBase run() {
         shape();
         skin_mesh();
+        kit_face_.assign(out_.mesh.face_count(), kNone);
         if (o_.parts) add_parts();
+        if (o_.uvs) layout_uvs(kit_, shape_, kit_face_, out_.mesh);
         truth();
         shuffle();
         into_file_frame();
@@ -299,6 +302,7 @@ class BaseMaker {
                     out_.mesh.corner_vertex.push_back(number[kit_.mesh.corner_vertex[c]]);
                 out_.mesh.face_start.push_back(static_cast<Index>(out_.mesh.corner_vertex.size()));
                 out_.mesh.face_group.push_back(group);
+                kit_face_.push_back(f);
             }
             out_.part_of.resize(out_.mesh.positions.size(), part.name);
             out_.partner.resize(out_.mesh.positions.size(), kNone);
@@ -397,6 +401,7 @@ class BaseMaker {
     Random random_;
     Points shape_;  // of the kit's vertices: the made-up figure, mm
     std::map<Index, Index> partner_of_kit_, kit_number_;
+    std::vector<Index> kit_face_;  // per face of the mesh, the kit's own that it is; kNone: none
     MadeUpBase out_;
 };
 

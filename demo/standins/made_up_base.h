@@ -16,6 +16,7 @@ struct BaseOptions {
     bool parts = true;        // eyes, teeth, tongue and lashes
     double arms_degrees = 0;  // raised (towards T) or lowered
     bool symmetric = true;    // false: one side has another layout
+    bool uvs = false;         // laid out otherwise than the kit's
     Unit unit = Unit::Centimetre;
     UpAxis up = UpAxis::PlusZ;
 };

@@ -7,6 +7,7 @@
 #include "core/io/image.h"
 #include "core/io/map_image.h"
 #include "core/io/obj.h"
+#include "core/kit/write_kit.h"
 #include "core/project/store.h"
 #include "core/skin/layers.h"
 #include "tests/cli/run_cli.h"
@@ -78,8 +79,12 @@ TEST_CASE("CLI: a skin's maps are refused with a reason") {
                           demo("returns/unrelated.obj") + out);
     CHECK(other.code == 1);
     CHECK(why(other).find("vertices") != std::string::npos);
-    const Run bare = cli("--json skin bake --kit " + demo("bases/orrin") + " --source " +
-                         demo("bases/orrin/base.obj") + " --fit " + demo("bases/orrin/base.obj") + out);
+    auto without = read_base_kit(demo("bases/orrin"));
+    REQUIRE(without);
+    without->mesh.uvs.clear(), without->mesh.corner_uv.clear(), without->original.reset();
+    REQUIRE(write_base_kit(*without, scratch / "bare"));
+    const Run bare = cli("--json skin bake --kit " + (scratch / "bare") + " --source " + (scratch / "bare/base.obj") +
+                         " --fit " + (scratch / "bare/base.obj") + out);
     CHECK(bare.code == 1);
     CHECK(why(bare).find("no UVs") != std::string::npos);
     const Run names = cli("--json skin bake" + files + " --pattern same" + out);
@@ -160,4 +165,57 @@ TEST_CASE("CLI: a project's skin: a layer of the fit, cleaned, matched, written 
     REQUIRE(back);
     CHECK(back->state.subjects[0].skins.size() == 1);
     CHECK(back->state.subjects[0].skin()->size == 96);
+}
+
+TEST_CASE("CLI: a project's skin: layers from elsewhere, in one region, in a stage, in another tone, as a kit") {
+    Scratch scratch;
+    const std::string file = scratch / "p.veldstone", other = scratch / "other.veldstone";
+    ProjectState state = dressed_subject("Vesper", [](const Vec3&) { return Colour{150, 120, 100, 255}; });
+    Subject second = state.subjects[0];
+    second.name = "Ash", second.id = SubjectId::make();
+    for (FitRecord& fit : second.fits) fit.id = FitId::make();
+    state.subjects.push_back(second);
+    REQUIRE(save_project(file, state));
+    const std::string vesper = " " + file + " --subject Vesper", ash = " " + file + " --subject Ash";
+    REQUIRE(cli("skin layers" + vesper + " --add --size 64").code == 0);
+    REQUIRE(std::filesystem::copy_file(file, other));
+    // Ash wears Vesper's skin, only at the nose, and one from another file
+    const Run worn = cli("--json skin layers" + ash + " --size 64 --wear Vesper --only-in nose");
+    REQUIRE(worn.code == 0);
+    CHECK(worn.json()["layers"][0]["from"] == "worn");
+    CHECK(why(cli("--json skin layers" + ash + " --wear Nobody")).find("'Nobody'") != std::string::npos);
+    CHECK(why(cli("--json skin layers" + ash + " --only-in knee")).find("knee") != std::string::npos);
+    CHECK(why(cli("--json skin layers" + ash + " --wear-mix")).find("mixed in") != std::string::npos);
+    const Run brought = cli("--json skin layers" + ash + " --bring " + other + " --bring-subject Vesper");
+    REQUIRE(brought.code == 0);
+    CHECK(brought.json()["layers"].size() == 2);
+    CHECK(cli("skin layers" + ash + " --bring " + (scratch / "none.veldstone")).code == 1);
+    // a stage with relief of its own, written beside the plain skin
+    const Run staged =
+        cli("--json skin layers" + vesper + " --stage smiling --expression smile --stage-fit 'fit 1' --out " +
+            (scratch / "maps") + " --map colour --map normal --stages");
+    REQUIRE(staged.code == 0);
+    CHECK(staged.json()["stages"][0]["relief_of"] == "fit 1");
+    CHECK(std::filesystem::exists(scratch / "maps/Vesper_Skin_smiling_normal.1001.png"));
+    CHECK(why(cli("--json skin layers" + vesper + " --stage x --expression frowning")).find("frowning") !=
+          std::string::npos);
+    CHECK(why(cli("--json skin layers" + vesper + " --stage-fit 'fit 1'")).find("--stage") != std::string::npos);
+    // tones
+    const Run like = cli("--json skin match" + vesper + " --like Ash");
+    REQUIRE(like.code == 0);
+    CHECK(like.json()["layers"][0]["recipe"]["tone_like"].is_string());
+    const Run coloured = cli("--json skin match" + vesper + " --like-colour '#c89678'");
+    REQUIRE(coloured.code == 0);
+    CHECK(coloured.json()["layers"][0]["recipe"]["tone_like"] == Json({200, 150, 120}));
+    CHECK(cli("skin match" + vesper + " --like-colour red").code == 1);
+    CHECK(cli("skin match" + vesper + " --like Ash --like-colour '#c89678'").code == 1);
+    CHECK(cli("skin match" + vesper + " --like-picture " + (scratch / "none.jpg")).code == 1);
+    const Run grained = cli("--json skin clean" + vesper + " --own-grain");
+    REQUIRE(grained.code == 0);
+    CHECK(grained.json()["layers"][0]["recipe"]["own_grain"] == true);
+    // the kit in that skin
+    REQUIRE(cli("skin layers" + vesper + " --kit-out " + (scratch / "kit")).code == 0);
+    const auto kit = read_base_kit(scratch / "kit");
+    REQUIRE(kit);
+    CHECK(kit->mesh.images.size() >= 2);
 }

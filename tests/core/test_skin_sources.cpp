@@ -45,6 +45,47 @@ TEST_CASE("Skin: hair over the brow is no skin by its colour, brows within the f
     CHECK(not_skin_by_colour(base, nothing, true).share == 0);
 }
 
+TEST_CASE("Skin: what no camera shows is known: insides, and lids and lips behind their edges") {
+    const BakeSurface& base = paint_surface().surface();
+    const std::vector<std::uint8_t> never = never_seen(base);
+    std::map<std::string, std::pair<double, double>> of;  // never seen, all
+    for (Index t = 0; t < base.triangles.size(); ++t) {
+        if (base.part[t] != 0) continue;
+        for (const Index v : base.triangles[t]) {
+            auto& [hidden, all] = of[base.region_names[base.region[v]]];
+            hidden += never[v], ++all;
+        }
+    }
+    for (const char* inside : {"socket_l", "socket_r", "mouth_inner", "nostril_inside"})
+        CHECK(of[inside].first == of[inside].second);
+    for (const char* skin : {"face", "neck", "skull", "ear_l", "ear_r"}) CHECK(of[skin].first == 0);
+    for (const char* edge : {"lid_l", "lid_r", "lips"}) {
+        CHECK(of[edge].first > 0.15 * of[edge].second);
+        CHECK(of[edge].first < 0.75 * of[edge].second);
+    }
+    CHECK(of["lid_l"].first == Approx(of["lid_r"].first).epsilon(0.1));
+    for (const Index v : base.lid_edges) CHECK(never[v]);
+    // a subdivided base knows no edges: only its insides
+    const BakeSurface fine = *bake_surface(*demo_kit(), demo_kit()->mesh.positions, 1);
+    CHECK(fine.lid_edges.empty());
+    const std::vector<std::uint8_t> insides = never_seen(fine);
+    CHECK(std::count(insides.begin(), insides.end(), 1) > 0);
+}
+
+TEST_CASE("Skin: a colour is the more in doubt the farther it is off, up to where it is none") {
+    SkinCluster cluster;
+    cluster.inverse = Mat3::Identity() * 100, cluster.far = 2.7;
+    double before = 0;
+    for (double off = 0; off < 0.5; off += 0.02) {
+        const double doubt = cluster.doubt(Vec3::Constant(off));  // in lightness alone: 10 deviations a unit
+        CHECK(doubt >= before);
+        before = doubt;
+    }
+    CHECK(cluster.doubt(Vec3::Zero()) == 0);
+    CHECK(cluster.doubt(Vec3::Constant(0.27)) == Approx(1));
+    CHECK(cluster.doubt(Vec3::Constant(1)) == 1);
+}
+
 TEST_CASE("Skin: a tone that differs by region is found, and goes over without a step") {
     const BakeSurface& base = paint_surface().surface();
     const auto red = [&](Index v) { return base.region_names[base.region[v]] == "lips"; };

@@ -113,12 +113,13 @@ void BankController::add(const QString& label, Result<Morph>&& morph) {
     keep(label, std::move(*morph), -1, 0);
 }
 
-void BankController::keep(const QString& label, Morph morph, int in_place_of, double amount) {
+void BankController::keep(const QString& label, Morph morph, int in_place_of, double amount, SubjectId of) {
     ProjectState next = s_.state();
     if (in_place_of >= 0 && in_place_of < static_cast<int>(next.bank.size()))
         replace_morph(next, static_cast<std::size_t>(in_place_of), std::move(morph));
     else
         add_morph(next, std::move(morph), amount);
+    if (of) (in_place_of >= 0 ? next.bank[static_cast<std::size_t>(in_place_of)] : next.bank.back()).subject = of;
     s_.change(label, std::move(next));
 }
 
@@ -253,7 +254,8 @@ bool BankController::make(From from, const Card& card) {
     if (from == From::Mix && morph->index.empty())
         return s_.report({ErrorCode::BadInput, "Nothing is mixed: every slider is at 0."}), false;
     morph->kind = card.kind, morph->group = card.group.toStdString();
-    keep(tr("Keep %1").arg(text(name)), std::move(*morph), card.in_place_of, from == From::Fit ? 1 : 0);
+    keep(tr("Keep %1").arg(text(name)), std::move(*morph), card.in_place_of, from == From::Fit ? 1 : 0,
+         from == From::Fit ? s_.subject() : SubjectId{});
     return true;
 }
 

@@ -70,7 +70,7 @@ class BankController : public QObject {
     // How far up the shares' neck is moved when nobody says otherwise; mm.
     double neck_found(From from) const;
     // A shape of the base kept as a morph by other controllers (a return). Its name is made free.
-    void keep(const QString& label, Morph morph, int in_place_of, double amount);
+    void keep(const QString& label, Morph morph, int in_place_of, double amount, SubjectId of = {});
 
     // --- the head's share of the base, painted
     void set_painting(bool on);

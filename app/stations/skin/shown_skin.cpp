@@ -1,13 +1,18 @@
 #include "app/stations/skin/shown_skin.h"
 
 #include <QPainter>
+#include <cmath>
 
+#include "core/linalg/statistics.h"
 #include "core/skin/texels.h"
 
 namespace veld {
 namespace {
 
-constexpr int kPlainSize = 1024;  // texels a side where there is no skin yet
+constexpr int kPlainSize = 1024;        // texels a side where there is no skin yet
+constexpr int kMostLookedAt = 2048;     // texels a side of maps that are only looked at
+constexpr double kMostWhiteMm = 5;      // heights beyond are white
+constexpr std::size_t kEachHeight = 7;  // texels of which the scale is told
 constexpr int kSquares = 16;
 constexpr double kTint = 0.55;
 constexpr double kEdgeShare = 900;  // texels a side for one of an edge's width
@@ -89,7 +94,76 @@ struct Reader {
     }
 };
 
+// The map that the look needs, of each tile: as it was, or baked.
+Status add_map(ShownSkin& out, const ShownSkin* before, SkinMap map, const Progress& progress) {
+    if (before && before->same_relief(out) && before->skin && out.skin && before->skin->size == out.skin->size &&
+        skin_only(*before->skin) == skin_only(*out.skin)) {
+        bool all = true;
+        for (auto& [name, tile] : out.tiles) {
+            const auto was = before->tiles.find(name);
+            all = all && was != before->tiles.end() && was->second.maps.contains(map);
+            if (was != before->tiles.end()) tile.maps = was->second.maps;
+        }
+        out.white_mm = before->white_mm;
+        if (all) return Done{};
+    }
+    BakeSettings settings;
+    settings.size = std::min(out.skin ? out.skin->size : kPlainSize, kMostLookedAt), settings.samples = 1;
+    settings.maps = {map};
+    std::map<std::string, MapImage> heights;
+    const auto report = bake_relief(
+        *out.relief, 0, settings, out.skin && skin_only(*out.skin),
+        [&](BakedTile&& baked) -> Status {
+            MapImage& image = baked.maps.at(map);
+            if (map == SkinMap::Displacement)
+                heights[baked.tile.name] = std::move(image);
+            else
+                out.tiles[baked.tile.name].maps[map] = image_of(map_pixels(image));
+            return Done{};
+        },
+        progress);
+    if (!report) return report.error();
+    // one scale for all tiles, that most of the relief lies in
+    std::vector<double> off;
+    for (const auto& [name, image] : heights) {
+        for (std::size_t i = 0; i < image.real.size(); i += kEachHeight) {
+            if (image.real[i] != 0) off.push_back(std::abs(static_cast<double>(image.real[i])));
+        }
+    }
+    if (!off.empty()) out.white_mm = std::clamp(2 * quantile(off, 0.95), 0.1, kMostWhiteMm);
+    for (const auto& [name, image] : heights) {
+        out.tiles[name].maps[map] = image_of(map_pixels(image, 0, out.white_mm));
+    }
+    return Done{};
+}
+
 }  // namespace
+
+std::optional<SkinMap> map_of(SkinLook look) {
+    switch (look) {
+        case SkinLook::Relief:
+        case SkinLook::SkinInRelief:
+            return SkinMap::Normal;
+        case SkinLook::Heights:
+            return SkinMap::Displacement;
+        case SkinLook::Occlusion:
+            return SkinMap::Occlusion;
+        case SkinLook::Curvature:
+            return SkinMap::Curvature;
+        case SkinLook::Cavity:
+            return SkinMap::Cavity;
+        default:
+            return {};
+    }
+}
+
+QImage ShownSkin::normals(const std::string& name) const {
+    if (map_of(look) != SkinMap::Normal) return {};
+    const auto of = tiles.find(name);
+    if (of == tiles.end()) return {};
+    const auto at = of->second.maps.find(SkinMap::Normal);
+    return at == of->second.maps.end() ? QImage() : at->second;
+}
 
 const UvTile* ShownSkin::tile(const std::string& name) const {
     if (!surface) return nullptr;
@@ -103,7 +177,7 @@ Result<std::shared_ptr<ShownSkin>> compose_skin(const ShownSkin& asked, std::sha
                                                 const Progress& progress) {
     auto out = std::make_shared<ShownSkin>();
     out->kit = asked.kit, out->shape = asked.shape, out->skin = asked.skin, out->look = asked.look;
-    out->layer = asked.layer;
+    out->layer = asked.layer, out->stage = asked.stage, out->relief = asked.relief;
     if (before && before->kit != asked.kit) before.reset();
     if (before && before->shape == asked.shape) out->surface = before->surface;
     if (!out->surface) {
@@ -112,6 +186,7 @@ Result<std::shared_ptr<ShownSkin>> compose_skin(const ShownSkin& asked, std::sha
         out->surface = std::make_shared<const PaintSurface>(std::move(*surface));
     }
     const int size = asked.skin ? asked.skin->size : kPlainSize;
+    const LayeredSkin now = asked.skin ? at_stage(*asked.skin, asked.stage) : LayeredSkin{};
     const SkinLayer* selected = asked.skin ? asked.skin->layer(asked.layer) : nullptr;
     const Reader reader{before.get(), before ? before->skin.get() : nullptr};
     for (const UvTile& tile : out->surface->surface().tiles) {
@@ -126,16 +201,14 @@ Result<std::shared_ptr<ShownSkin>> compose_skin(const ShownSkin& asked, std::sha
             if (!base) return base.error();
             to.base = std::make_shared<const Pixels>(std::move(*base));
         }
-        if (asked.skin) {
-            for (const SkinLayer& layer : asked.skin->layers) {
-                auto read = reader.read(layer, tile.name, size);
-                if (!read) return read.error();
-                to.layers.push_back(std::move(*read));
-            }
+        for (const SkinLayer& layer : now.layers) {
+            auto read = reader.read(layer, tile.name, size);
+            if (!read) return read.error();
+            to.layers.push_back(std::move(*read));
         }
         Pixels seen = *to.base;
         compose(*to.base, to.layers, {0, 0, size, size}, seen);
-        if (asked.look == SkinLook::Skin) {
+        if (asked.look == SkinLook::Skin || map_of(asked.look)) {
             to.image = image_of(seen);
         } else if (asked.look == SkinLook::Checker) {
             to.image = checker(size);
@@ -151,6 +224,15 @@ Result<std::shared_ptr<ShownSkin>> compose_skin(const ShownSkin& asked, std::sha
             to.image = image_of(alone);
         }
         out->seen[tile.name] = std::make_shared<const Pixels>(std::move(seen));
+    }
+    if (const auto map = map_of(asked.look)) {
+        if (!asked.relief)
+            return Error{ErrorCode::BadInput,
+                         "Relief is baked from a scan or sculpt, and the current fit was made from none."};
+        if (auto ok = add_map(*out, before.get(), *map, progress); !ok) return ok.error();
+        for (auto& [name, tile] : out->tiles) {
+            if (*map != SkinMap::Normal && tile.maps.contains(*map)) tile.image = tile.maps.at(*map);
+        }
     }
     return out;
 }

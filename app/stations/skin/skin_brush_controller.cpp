@@ -46,10 +46,15 @@ QString SkinBrushController::why_not() const {
     if (!skins_.skin()) return tr("Make a skin first: bake a layer, or begin a painted one.");
     if (!skins_.shown() || skins_.composing() || skins_.shown()->skin != skins_.skin())
         return tr("The skin is being composed…");
+    if (map_of(skins_.look()) && skins_.look() != SkinLook::SkinInRelief)
+        return tr("A map is shown: show all layers to paint on them.");
     if (on_mask(brush.brush) && !skins_.layer()) return tr("Select the layer to erase from.");
     if (skins_.layer() && !skins_.layer()->shown &&
         (on_mask(brush.brush) || skins_.layer()->from == LayerFrom::Painted))
         return tr("The selected layer is off: tick it first.");
+    if (skins_.layer() && !skins_.layer()->stage.empty() && skins_.layer()->stage != skins_.stage() &&
+        (on_mask(brush.brush) || skins_.layer()->from == LayerFrom::Painted))
+        return tr("The selected layer belongs to another stage: choose that first.");
     if (takes_from_elsewhere(brush.brush) && (source_.triangle == kNone || source_on_ != skins_.shown()->surface))
         return tr("Alt and click: the place to take from.");
     return {};
@@ -85,10 +90,12 @@ void SkinBrushController::begin_at(const SkinSpot& place, double pressure, Qt::K
         now.target = *selected;
     } else {
         // the topmost painted layer, or a new one
+        const std::string& stage = skins_.stage();
         for (const SkinLayer& layer : shown->skin->layers) {
-            if (layer.from == LayerFrom::Painted && layer.shown) now.target = layer;
+            if (layer.from == LayerFrom::Painted && layer.shown && layer.stage == stage) now.target = layer;
         }
-        if (now.target.name.empty()) now.target.name = tr("Painted").toStdString(), now.fresh = true;
+        if (now.target.name.empty())
+            now.target.name = tr("Painted").toStdString(), now.target.stage = stage, now.fresh = true;
     }
     now.layer = now.target.id;
     now.stroke = std::make_unique<SkinStroke>(*shown->surface, brush, shown->seen, now.target, shown->skin->size,

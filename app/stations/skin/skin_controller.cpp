@@ -8,8 +8,9 @@ namespace veld {
 
 SkinController::SkinController(Session& session, QObject* parent) : QObject(parent), s_(session) {
     connect(&s_, &Session::project_changed, this, [this] {
-        shown_.reset(), asked_.reset(), failed_.reset(), composing_ = 0, reports_.clear();
-        selected_ = {}, tile_.clear();
+        main_ = {}, other_ = {}, without_ = {}, reports_.clear();
+        selected_ = {}, tile_.clear(), stage_.clear();
+        against_ = Against::Nothing, photo_ = -1;
     });
     connect(&s_, &Session::changed, this, &SkinController::refresh);
     connect(&s_, &Session::busy_changed, this, &SkinController::changed);
@@ -17,7 +18,7 @@ SkinController::SkinController(Session& session, QObject* parent) : QObject(pare
 
 void SkinController::set_awake(bool on) {
     awake_ = on;
-    if (!on) look_ = SkinLook::Skin;
+    if (!on) look_ = SkinLook::Skin, against_ = Against::Nothing, photo_ = -1, other_ = {};
     if (on) refresh();
 }
 
@@ -133,6 +134,7 @@ void SkinController::add_fit_layer() {
     if (!why_not().isEmpty() || s_.refuse_while_busy()) return;
     auto layer = layer_of_fit(s_.state(), s_.subject());
     if (!layer) return s_.report(layer.error());
+    layer->stage = stage_;
     const LayerId id = layer->id;
     ProjectState next = s_.state();
     if (!skin() && !veld::add_skin(next, s_.subject(), fresh_skin())) return;
@@ -153,39 +155,11 @@ void SkinController::add_paint_layer() {
     if (!skin() && !veld::add_skin(next, s_.subject(), fresh_skin())) return;
     LayeredSkin with = *next.current()->skin();
     SkinLayer layer;
-    layer.name = tr("Painted").toStdString();
+    layer.name = tr("Painted").toStdString(), layer.stage = stage_;
     selected_ = layer.id;
     with.layers.push_back(std::move(layer));
     put_skin(next, std::make_shared<const LayeredSkin>(std::move(with)));
     s_.change(tr("New painted layer"), std::move(next));
-}
-
-void SkinController::wear(SkinId other) {
-    const auto from = find_skin(s_.state(), other);
-    if (!from || !why_not().isEmpty() || s_.refuse_while_busy()) return;
-    std::string name = from->name;
-    for (const Subject& subject : s_.state().subjects) {
-        for (const auto& one : subject.skins) {
-            if (one->id == other) name = subject.name + ", " + one->name;
-        }
-    }
-    s_.jobs().start<SkinLayer>(
-        {JobKind::Skin, tr("Putting a skin on"), s_.subject()},
-        [kit = s_.state().kit, from, name](const Progress& progress) {
-            return worn_layer(*kit, *from, name, progress);
-        },
-        [this, subject = s_.subject()](Result<SkinLayer>&& layer) {
-            if (!layer) return s_.say_why_not(layer.error());
-            ProjectState next = s_.state();
-            Subject* of = find_subject(next, subject);
-            if (!of) return;
-            if (!of->skin() && !veld::add_skin(next, subject, fresh_skin())) return;
-            LayeredSkin with = *find_subject(next, subject)->skin();
-            selected_ = layer->id;
-            with.layers.push_back(std::move(*layer));
-            put_skin(next, std::make_shared<const LayeredSkin>(std::move(with)));
-            s_.change(tr("Wear another skin"), std::move(next));
-        });
 }
 
 void SkinController::remove_layer() {
@@ -294,9 +268,10 @@ void SkinController::finish_bake(SkinId id, int size, std::vector<BakedLayer>&& 
 // --- out
 
 void SkinController::write_maps(SkinOut what) {
-    what.kit = s_.state().kit, what.skin = skin();
-    if (!what.skin) return;
-    if (auto relief = baking_of(s_.state(), s_.subject())) what.relief = std::move(*relief);
+    if (!skin()) return;
+    SkinOut all = skin_out_of(s_.state(), s_.subject(), skin());
+    all.maps = what.maps, all.level = what.level, all.files = what.files, all.stages = what.stages;
+    what = std::move(all);
     s_.jobs().start<std::vector<std::string>>(
         {JobKind::Export, tr("Writing maps"), s_.subject()},
         [what = std::move(what)](const Progress& progress) { return write_skin_maps(what, progress); },
@@ -321,6 +296,21 @@ void SkinController::write_glb(const QString& path) {
         [this, path](Result<bool>&& done) {
             if (!done) return s_.say_why_not(done.error());
             emit s_.noticed(tr("Written: %1").arg(path));
+        });
+}
+
+void SkinController::write_kit(const QString& folder) {
+    const auto now = skin();
+    if (!now) return;
+    s_.jobs().start<bool>(
+        {JobKind::Export, tr("Writing the kit"), s_.subject()},
+        [now, kit = s_.state().kit, folder = folder.toStdString()](const Progress& progress) -> Result<bool> {
+            if (auto ok = write_dressed_kit(*kit, *now, folder, progress); !ok) return ok.error();
+            return true;
+        },
+        [this, folder](Result<bool>&& done) {
+            if (!done) return s_.say_why_not(done.error());
+            emit s_.noticed(tr("Written: %1").arg(folder));
         });
 }
 

@@ -30,56 +30,122 @@ void SkinController::refresh() {
 }
 
 void SkinController::show() {
-    if (awake_) compose(look_);
+    if (!awake_) return;
+    const auto now = skin();
+    if (!stage_.empty() && !(now && now->stage(stage_))) stage_.clear();
+    compose(look_);
+    compose_against();
+}
+
+void SkinController::set_against(Against what, SkinId which) {
+    against_ = what, against_skin_ = which;
+    show();
+    emit changed();
+    emit shown_changed();
+}
+
+void SkinController::set_wipe(double share) {
+    wipe_ = std::clamp(share, 0.0, 1.0);
+    emit changed();
+}
+
+SkinController::Photos SkinController::photos() const {
+    const FitRecord* fit = s_.has_kit() ? s_.state().fit() : nullptr;
+    const PhotoSet* set = fit && fit->photo ? find_photo_set(s_.state(), fit->photo_set_id) : nullptr;
+    if (!set || !set->photos) return {};
+    return {set->photos, fit->photo->cameras()};
+}
+
+void SkinController::set_photo(int photo) {
+    photo_ = photo;
+    emit changed();
+    emit shown_changed();
 }
 
 std::map<int, QImage> SkinController::pictures_of(const FitRecord& fit) {
     std::map<int, QImage> out;
     const Subject* subject = subject_of(s_.state(), fit.id);
     if (!subject || subject != s_.state().current() || !skin()) return out;
-    if (!shown_ || shown_->skin != skin() || shown_->look != SkinLook::Skin) {
+    if (!main_.shown || main_.shown->skin != skin() || main_.shown->look != SkinLook::Skin) {
         if (!awake_) compose(SkinLook::Skin);
         return out;
     }
-    for (const UvTile& tile : shown_->surface->surface().tiles) {
-        if (tile.image >= 0) out.emplace(tile.image, shown_->tiles.at(tile.name).image);
+    for (const UvTile& tile : main_.shown->surface->surface().tiles) {
+        if (tile.image >= 0) out.emplace(tile.image, main_.shown->tiles.at(tile.name).image);
     }
     return out;
 }
 
-// The newest question is answered; an older one's answer is not waited for.
 void SkinController::compose(SkinLook look) {
     if (!why_not().isEmpty()) return;
     const FitRecord* fit = s_.state().fit();
     ShownSkin asked;
-    asked.kit = s_.state().kit, asked.skin = skin(), asked.look = look, asked.layer = selected_;
+    asked.kit = s_.state().kit, asked.skin = skin(), asked.look = look, asked.layer = selected_, asked.stage = stage_;
+    const SkinStage* stage = asked.skin ? asked.skin->stage(stage_) : nullptr;
+    if (const FitRecord* of = stage && stage->fit ? find_fit(s_.state(), stage->fit) : nullptr) fit = of;
+    const auto& shown = main_.shown;
     if (fit)
         asked.shape = fit->positions;
-    else if (shown_ && shown_->kit == asked.kit && *shown_->shape == asked.kit->mesh.positions)
-        asked.shape = shown_->shape;
+    else if (shown && shown->kit == asked.kit && *shown->shape == asked.kit->mesh.positions)
+        asked.shape = shown->shape;
     else
         asked.shape = std::make_shared<const Points>(asked.kit->mesh.positions);
-    if (shown_ && shown_->same_question(asked)) return;
-    if (composing_ && asked_ && asked_->same_question(asked)) return;
-    if (failed_ && failed_->same_question(asked)) return;  // it was said
-    if (composing_) s_.jobs().cancel(composing_);
-    asked_ = asked;
-    composing_ = s_.jobs().start<std::shared_ptr<ShownSkin>>(
+    if (map_of(look) && fit) {
+        if (auto relief = baking_of_fit(s_.state(), *fit))
+            asked.relief = std::make_shared<const FitBaking>(std::move(*relief));
+    }
+    compose(main_, asked, shown);
+}
+
+void SkinController::compose_against() {
+    if (against_ == Against::Nothing || !main_.shown || !why_not().isEmpty()) {
+        other_ = {};
+        return;
+    }
+    ShownSkin asked;
+    asked.kit = main_.shown->kit, asked.shape = main_.shown->shape, asked.stage = stage_;
+    const auto now = skin();
+    if (against_ == Against::Skin) {
+        asked.skin = find_skin(s_.state(), against_skin_);
+    } else if (against_ == Against::WithoutLayer && now) {
+        const auto key = std::pair(now.get(), selected_);
+        if (without_.first != key || !without_.second) {
+            auto less = std::make_shared<LayeredSkin>(*now);
+            if (SkinLayer* layer = less->layer(selected_)) layer->shown = false;
+            without_ = {key, std::move(less)};
+        }
+        asked.skin = without_.second;
+    }
+    compose(other_, asked, other_.shown ? other_.shown : main_.shown);
+}
+
+// The newest question is answered; an older one's answer is not waited for.
+void SkinController::compose(Composed& to, const ShownSkin& asked, const std::shared_ptr<ShownSkin>& known) {
+    if (to.shown && to.shown->same_question(asked)) return;
+    if (to.job && to.asked && to.asked->same_question(asked)) return;
+    if (to.failed && to.failed->same_question(asked)) return;  // it was said
+    if (to.job) s_.jobs().cancel(to.job);
+    to.asked = asked;
+    to.job = s_.jobs().start<std::shared_ptr<ShownSkin>>(
         {JobKind::Prepare, tr("Composing the skin"), {}, true},
-        [asked, before = std::shared_ptr<const ShownSkin>(shown_ ? std::make_shared<ShownSkin>(*shown_) : nullptr)](
+        [asked, before = std::shared_ptr<const ShownSkin>(known ? std::make_shared<ShownSkin>(*known) : nullptr)](
             const Progress& progress) { return compose_skin(asked, before, progress); },
-        [this, asked](Result<std::shared_ptr<ShownSkin>>&& made) {
-            if (!asked_ || !asked_->same_question(asked)) return;
-            composing_ = 0;
-            asked_.reset();
+        [this, &to, asked](Result<std::shared_ptr<ShownSkin>>&& made) {
+            if (!to.asked || !to.asked->same_question(asked)) return;
+            to.job = 0;
+            to.asked.reset();
             if (!made) {
                 if (made.error().code == ErrorCode::Cancelled) return;
-                failed_ = asked;
+                to.failed = asked;
                 s_.report(made.error());
                 return;
             }
-            shown_ = std::move(*made);
-            if (!shown_->tile(tile_) && !shown_->tiles.empty()) tile_ = shown_->surface->surface().tiles.front().name;
+            to.shown = std::move(*made);
+            if (&to == &main_) {
+                if (!to.shown->tile(tile_) && !to.shown->tiles.empty())
+                    tile_ = to.shown->surface->surface().tiles.front().name;
+                compose_against();
+            }
             emit shown_changed();
         });
 }
@@ -90,9 +156,9 @@ void SkinController::keep_painted(const QString& label, LayeredSkin&& next, cons
     const SkinLayer& painted = *kept->layer(layer.id);
     ProjectState state = s_.state();
     if (!put_skin(state, kept)) return;
-    if (look_ == SkinLook::Skin && !composing_) {
+    if ((look_ == SkinLook::Skin || look_ == SkinLook::SkinInRelief) && !main_.job) {
         for (auto& [name, pixels] : live) {
-            ShownSkin::Tile& tile = shown_->tiles.at(name);
+            ShownSkin::Tile& tile = main_.shown->tiles.at(name);
             auto read = read_layer(painted, name, kept->size);
             if (!read) return s_.report(read.error());
             const auto at = std::find_if(tile.layers.begin(), tile.layers.end(),
@@ -104,28 +170,29 @@ void SkinController::keep_painted(const QString& label, LayeredSkin&& next, cons
             tile.image =
                 QImage(pixels.rgba.data(), pixels.width, pixels.height, 4 * pixels.width, QImage::Format_RGBA8888)
                     .copy();
-            shown_->seen[name] = std::make_shared<const Pixels>(std::move(pixels));
+            main_.shown->seen[name] = std::make_shared<const Pixels>(std::move(pixels));
         }
-        shown_->skin = kept, shown_->layer = selected_;
+        main_.shown->skin = kept, main_.shown->layer = selected_;
     }
     s_.change(label, std::move(state));
     emit shown_changed();
 }
 
 UvFigures SkinController::uv_figures_of(const UvTile& tile) const {
-    const auto key = std::pair(shown_->surface.get(), tile.name);
-    if (figures_kept_.first != key) figures_kept_ = {key, uv_figures(shown_->surface->surface(), tile)};
+    const auto key = std::pair(main_.shown->surface.get(), tile.name);
+    if (figures_kept_.first != key) figures_kept_ = {key, uv_figures(main_.shown->surface->surface(), tile)};
     return figures_kept_.second;
 }
 
 QImage SkinController::uv_picture() const {
-    if (!shown_) return {};
-    const auto at = shown_->tiles.find(tile_);
-    if (at == shown_->tiles.end()) return {};
+    if (!main_.shown) return {};
+    const auto at = main_.shown->tiles.find(tile_);
+    if (at == main_.shown->tiles.end()) return {};
     if (!edges_) return at->second.image;
-    const auto key = std::pair(shown_->surface.get(), tile_);
+    const auto key = std::pair(main_.shown->surface.get(), tile_);
     if (edges_kept_.first != key || edges_kept_.second.size() != at->second.image.size())
-        edges_kept_ = {key, uv_edges(shown_->surface->surface(), *shown_->tile(tile_), at->second.image.width())};
+        edges_kept_ = {key,
+                       uv_edges(main_.shown->surface->surface(), *main_.shown->tile(tile_), at->second.image.width())};
     QImage out = at->second.image.copy();
     QPainter painter(&out);
     painter.drawImage(0, 0, edges_kept_.second);

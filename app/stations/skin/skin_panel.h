@@ -21,13 +21,14 @@ class SkinPanel : public QWidget {
  public:
     SkinPanel(Session& session, SkinController& skins, SkinBrushController& brushes, QWidget* parent = nullptr);
     bool flat() const { return flat_->isChecked(); }
-    bool of_layers() const { return sections_->current() <= 0; }
+    bool of_layers() const { return sections_->current() <= 0 || sections_->current() == kCompareSection; }
     bool of_brush() const { return sections_->current() == kBrushSection; }
 
  private:
-    static constexpr int kBrushSection = 1;
+    static constexpr int kBrushSection = 1, kCompareSection = 2;
     QWidget* layers_page();
     QWidget* brush_page();
+    QWidget* compare_page();
     QWidget* uv_page();
     QWidget* out_page();
     QWidget* skin_row();
@@ -38,9 +39,17 @@ class SkinPanel : public QWidget {
     void show_layer();
     void show_brush();
     void show_uv();
+    void show_compare();
+    void list_stages();
+    void list_tones(const SkinLayer& layer);
+    void take_tone_of(int i);
+    void fill_regions();
     void ask_name();
     void ask_maps();
     void ask_glb();
+    void ask_kit();
+    void ask_stage();
+    void ask_other_project();
     QString said_of(const SkinLayer& layer) const;
     void fill_menu();
 
@@ -48,14 +57,16 @@ class SkinPanel : public QWidget {
     SkinController& skins_;
     SkinBrushController& brushes_;
     Sections* sections_;
-    QComboBox *half_, *which_, *look_, *blend_, *size_, *kind_, *tile_, *format_, *heights_;
+    QComboBox *half_, *which_, *look_, *blend_, *size_, *kind_, *tile_, *format_, *heights_, *stage_, *tone_like_,
+        *beside_, *against_;
     QPushButton *menu_, *fit_layer_, *paint_layer_, *wear_, *up_, *down_, *remove_, *bake_, *bake_old_, *brushing_,
-        *colour_, *write_, *glb_;
+        *colour_, *write_, *glb_, *kit_, *only_in_;
     QTreeWidget *layers_, *regions_;
-    QSlider *amount_, *light_, *tone_;
+    QSlider *amount_, *light_, *tone_, *wipe_;
     QLabel *amount_value_, *light_value_, *tone_value_, *said_, *brush_hint_, *uv_said_;
-    QCheckBox *flat_, *edges_, *not_skin_, *brows_, *mirror_fill_;
+    QCheckBox *flat_, *edges_, *not_skin_, *brows_, *mirror_fill_, *grain_, *of_stage_, *stages_too_;
     QWidget *of_layer_, *recipe_;
+    QAction* remove_stage_;
     LengthBox* radius_;
     QDoubleSpinBox *hardness_, *strength_;
     QSpinBox* level_;

@@ -9,6 +9,7 @@
 #include "app/region_names.h"
 #include "app/stations/skin/skin_panel.h"
 #include "app/stations/skin/skin_words.h"
+#include "app/theme.h"
 #include "core/project/layered_skins.h"
 
 namespace veld {
@@ -21,7 +22,10 @@ void SkinPanel::refresh() {
     list_layers();
     show_layer();
     show_uv();
-    look_->setCurrentIndex(static_cast<int>(skins_.look()));
+    const int look = static_cast<int>(skins_.look());
+    look_->setCurrentIndex(skins_.look() >= kFirstBakedLook ? look + 1 : look);
+    list_stages();
+    show_compare();
     for (QWidget* w : std::initializer_list<QWidget*>{menu_, paint_layer_}) w->setEnabled(can);
     const bool fit = can && skins_.can_bake_fit();
     fit_layer_->setEnabled(fit && !busy);
@@ -32,7 +36,7 @@ void SkinPanel::refresh() {
     bake_old_->setVisible(old > 0 && !skins_.baking());
     bake_old_->setText(tr("Bake %n layer(s) again", nullptr, old));
     bake_old_->setEnabled(!busy);
-    for (QWidget* w : std::initializer_list<QWidget*>{size_, write_, glb_}) w->setEnabled(skin && !busy);
+    for (QWidget* w : std::initializer_list<QWidget*>{size_, write_, glb_, kit_}) w->setEnabled(skin && !busy);
     if (skin) size_->setCurrentIndex(size_->findData(skin->size));
     filling_ = false;
     show_brush();
@@ -65,6 +69,10 @@ void SkinPanel::list_layers() {
         const SkinLayer& layer = skin->layers[static_cast<std::size_t>(count - 1 - i)];
         QTreeWidgetItem* item = layers_->topLevelItem(i);
         item->setText(0, QString::fromStdString(layer.name));
+        const bool elsewhere = !layer.stage.empty() && layer.stage != skins_.stage();
+        item->setForeground(0, elsewhere ? QBrush(theme::kDim) : QBrush());
+        item->setToolTip(
+            0, layer.stage.empty() ? QString() : tr("Of the stage %1").arg(QString::fromStdString(layer.stage)));
         item->setCheckState(0, layer.shown ? Qt::Checked : Qt::Unchecked);
         item->setData(0, Qt::UserRole, QVariant::fromValue<qulonglong>(layer.id.value));
         const bool baked = layer.from == LayerFrom::Scan || layer.from == LayerFrom::Photos;
@@ -103,7 +111,7 @@ void SkinPanel::show_layer() {
     const bool baked = layer && (layer->from == LayerFrom::Scan || layer->from == LayerFrom::Photos);
     of_layer_->setVisible(layer != nullptr);
     recipe_->setVisible(baked);
-    for (QPushButton* b : {up_, down_, remove_}) b->setEnabled(layer != nullptr);
+    for (QPushButton* b : {up_, down_, remove_, only_in_}) b->setEnabled(layer != nullptr);
     if (!layer) {
         QString text = tr("The skin is the base's own until a layer is baked, worn or painted.");
         if (!skins_.can_bake_fit()) text += " " + tr("To bake one, fit the base to a scan or photographs first.");
@@ -113,6 +121,11 @@ void SkinPanel::show_layer() {
     amount_->setValue(static_cast<int>(std::lround(100 * layer->amount)));
     amount_value_->setText(QString("%1 %").arg(amount_->value()));
     blend_->setCurrentIndex(static_cast<int>(layer->blend));
+    const std::string& stage = layer->stage.empty() ? skins_.stage() : layer->stage;
+    of_stage_->setVisible(!stage.empty());
+    of_stage_->setText(tr("Only in the stage %1").arg(QString::fromStdString(stage)));
+    of_stage_->setChecked(!layer->stage.empty());
+    of_stage_->setEnabled(layer->stage.empty() || layer->stage == skins_.stage());
     light_->setValue(static_cast<int>(std::lround(100 * layer->recipe.light_out)));
     tone_->setValue(static_cast<int>(std::lround(100 * layer->recipe.tone)));
     light_value_->setText(QString("%1 %").arg(light_->value()));
@@ -121,7 +134,9 @@ void SkinPanel::show_layer() {
     brows_->setChecked(layer->recipe.keep_brows);
     brows_->setEnabled(layer->recipe.leave_out_not_skin);
     mirror_fill_->setChecked(layer->recipe.fill_mirrored);
+    grain_->setChecked(layer->recipe.own_grain);
     half_->setCurrentIndex(static_cast<int>(layer->recipe.half));
+    list_tones(*layer);
     bake_->setEnabled(!s_.busy());
     said_->setText(said_of(*layer));
 }
@@ -185,56 +200,6 @@ void SkinPanel::show_uv() {
                                 .arg(100 * r.mirrored, 0, 'f', 1)
                                 .arg(100 * r.wrong, 0, 'f', 2));
     }
-}
-
-void SkinPanel::fill_menu() {
-    QMenu* menu = wear_->menu();
-    menu->clear();
-    for (const Subject& subject : s_.state().subjects) {
-        for (const auto& skin : subject.skins) {
-            if (skins_.skin() && skin->id == skins_.skin()->id) continue;
-            menu->addAction(QString::fromStdString(subject.name + ", " + skin->name), this,
-                            [this, id = skin->id] { skins_.wear(id); });
-        }
-    }
-    if (menu->isEmpty()) menu->addAction(tr("The project has no other skin"))->setEnabled(false);
-}
-
-void SkinPanel::ask_name() {
-    const auto skin = skins_.skin();
-    if (!skin) return;
-    bool ok = false;
-    const QString name = QInputDialog::getText(this, tr("Rename skin"), tr("Name"), QLineEdit::Normal,
-                                               QString::fromStdString(skin->name), &ok);
-    if (ok) skins_.rename_skin(name);
-}
-
-void SkinPanel::ask_maps() {
-    const auto skin = skins_.skin();
-    if (!skin) return;
-    const QString folder = s_.files().folder(this, tr("Folder for the maps"), s_.files().last_folder());
-    if (folder.isEmpty()) return;
-    SkinOut what;
-    what.maps.clear();
-    for (const auto& [map, box] : maps_) {
-        if (box->isChecked()) what.maps.push_back(map);
-    }
-    if (what.maps.empty())
-        return s_.report({ErrorCode::BadInput, tr("Tick at least one map to write.").toStdString()});
-    what.level = level_->value();
-    what.files = {folder.toStdString(), s_.subject_name(s_.subject()).toStdString() + "_" + skin->name,
-                  pattern_->text().trimmed().toStdString(), static_cast<MapFormat>(format_->currentData().toInt()),
-                  static_cast<MapFormat>(heights_->currentData().toInt())};
-    skins_.write_maps(std::move(what));
-}
-
-void SkinPanel::ask_glb() {
-    const auto skin = skins_.skin();
-    if (!skin) return;
-    const QString path = s_.files().save(this, tr("Base wearing this skin"),
-                                         s_.files().last_folder() + "/" + QString::fromStdString(skin->name) + ".glb",
-                                         tr("glTF binary (*.glb)"));
-    if (!path.isEmpty()) skins_.write_glb(path.endsWith(".glb") ? path : path + ".glb");
 }
 
 }  // namespace veld

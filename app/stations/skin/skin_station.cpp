@@ -3,25 +3,17 @@
 #include <QPainter>
 #include <algorithm>
 
+#include "app/lengths.h"
 #include "app/scene/scene.h"
 #include "app/stations/skin/skin_panel.h"
 #include "app/theme.h"
 #include "app/views/view_set.h"
 #include "core/kit/kit_surface.h"
-#include "core/skin/dressed.h"
 
 namespace veld {
 namespace {
 
 constexpr int kFinestWorn = 1;  // subdivisions: made on the thread that people wait for
-
-// A texel that stands for a tile's picture until that is there.
-Image one_texel() {
-    Pixels one;
-    one.width = one.height = 1;
-    one.rgba = {128, 128, 128, 255};
-    return {"tile.png", "image/png", encode_png(one)};
-}
 
 }  // namespace
 
@@ -42,6 +34,11 @@ SkinStation::SkinStation(const StationContext& context)
     });
     connect(&brushes_, &SkinBrushController::changed, this, [this] { refresh({ViewId::Result, ViewId::Photo}); });
     connect(&brushes_, &SkinBrushController::painted, this, &SkinStation::show_painted);
+    connect(&c_.views.camera(), &CameraLink::changed, this, [this] {
+        if (through_ < 0 || c_.views.camera().camera().photo) return;
+        through_ = -1;  // a fixed view or framing left the photograph
+        skins_.set_photo(-1);
+    });
 }
 
 QWidget* SkinStation::panel() { return panel_; }
@@ -55,6 +52,7 @@ void SkinStation::left() {
     brushes_.drop();
     brushes_.set_brushing(false);
     skins_.set_awake(false);
+    follow_photo();
 }
 
 QString SkinStation::figures() const {
@@ -78,7 +76,7 @@ QString SkinStation::figures() const {
 std::vector<ViewId> SkinStation::shown() {
     if (!c_.session.has_kit()) return {ViewId::Base};
     if (!skins_.why_not().isEmpty()) return {ViewId::Result};
-    if (!panel_->of_layers()) return {ViewId::Photo, ViewId::Result};
+    if (!panel_->of_layers() || skins_.photo() >= 0) return {ViewId::Photo, ViewId::Result};
     return {c_.session.state().source() ? ViewId::Source : ViewId::Photo, ViewId::Result};
 }
 
@@ -87,50 +85,48 @@ std::vector<ViewId> SkinStation::offered() {
     return {ViewId::Base, ViewId::Source, ViewId::Result, ViewId::Photo};
 }
 
-// The mesh that is shown, on the shape and with the pictures of now.
-void SkinStation::dress() {
-    const auto& shown = skins_.shown();
-    const BakeSurface& surface = shown->surface->surface();
-    const int level = skins_.look() == SkinLook::Checker ? 0 : std::min(c_.scene.look.level, kFinestWorn);
-    if (!mesh_ || mesh_of_ != shown->kit || level_ != level || tiles_ != surface.tiles.size()) {
-        const Mesh dressed =
-            dressed_mesh(shown->kit->mesh, surface, std::vector<Image>(surface.tiles.size(), one_texel()));
-        fine_.reset();
-        if (level > 0) {
-            if (auto made = Subdivided::make(dressed, level)) fine_ = *made;
-        }
-        mesh_ = std::make_shared<DisplayMesh>(fine_ ? fine_->mesh() : dressed);
-        SurfaceKinds kinds = surface_kinds(*shown->kit);
-        if (fine_) {
-            for (std::vector<float>* values : {&kinds.eye, &kinds.lash, &kinds.along, &kinds.out})
-                *values = fine_->values(*values);
-        }
-        mesh_->set_kinds(kinds);
-        mesh_of_ = shown->kit, level_ = level, tiles_ = surface.tiles.size(), mesh_shape_.reset();
-        image_of_.clear(), worn_.clear();
-        for (const UvTile& tile : surface.tiles) {
-            for (const Material& m : dressed.materials) {
-                if (m.name == "skin_" + tile.name) image_of_[tile.name] = static_cast<std::size_t>(m.image);
-            }
-        }
-    }
-    if (mesh_shape_ != shown->shape) {
-        mesh_shape_ = shown->shape;
-        mesh_->set_positions(fine_ ? fine_->positions(*shown->shape) : *shown->shape);
-        c_.scene.baker.ask(mesh_, true,
-                           [kit = shown->kit, shape = shown->shape, fine = fine_](const Progress& progress) {
-                               Baked out = bake_base(*kit, *shape, progress);
-                               if (fine && !out.open.empty()) out.open = fine->values(out.open);
-                               return out;
-                           });
-    }
-    for (const auto& [name, tile] : shown->tiles) {
-        if (worn_[name] == tile.image.cacheKey()) continue;
-        worn_[name] = tile.image.cacheKey();
-        if (const auto at = image_of_.find(name); at != image_of_.end())
-            mesh_->set_image(at->second, tile.image.mirrored());
-    }
+int SkinStation::level() const {
+    return skins_.look() == SkinLook::Checker ? 0 : std::min(c_.scene.look.level, kFinestWorn);
 }
+
+// What the skin is held against, at the left of a line.
+void SkinStation::add_wipe(Pane& out) {
+    const auto& other = skins_.shown_against();
+    if (skins_.against() == SkinController::Against::Nothing) return;
+    if (!other) {
+        out.busy = tr("Composing the skin…");
+        return;
+    }
+    against_.dress(*other, level(), c_.scene);
+    Layer left = out.layers.back();
+    left.mesh = against_.mesh();
+    left.to = skins_.wipe(), out.layers.back().from = skins_.wipe();
+    out.layers.insert(out.layers.begin(), left);
+    out.divider = skins_.wipe();
+}
+
+// The camera becomes a photograph's own, or leaves it.
+void SkinStation::follow_photo() {
+    CameraLink& link = c_.views.camera();
+    Camera camera = link.camera();
+    const SkinController::Photos photos = skins_.photos();
+    const int wanted = skins_.photo() < static_cast<int>(photos.cameras.size()) ? skins_.photo() : -1;
+    if (wanted < 0 || !photos.cameras[static_cast<std::size_t>(wanted)]) {
+        if (through_ < 0) return;
+        through_ = -1;
+        camera.photo.reset();
+        return link.set(camera);
+    }
+    if (through_ == wanted) return;
+    const PhotoCamera& of = *photos.cameras[static_cast<std::size_t>(wanted)];
+    camera.photo = PhotoLook{of, 0.5 * Vec2(of.width, of.height), 1};
+    const BaseKit& kit = *c_.session.state().kit;
+    if (kit.landmarks.contains("sellion")) camera.target = kit.landmarks.at("sellion").at(kit.mesh.positions);
+    through_ = wanted;
+    link.set(camera);
+}
+
+void SkinStation::before_showing() { follow_photo(); }
 
 Pane SkinStation::pane(ViewId which) {
     if (which == ViewId::Base) return c_.scene.base_pane();
@@ -159,9 +155,24 @@ Pane SkinStation::pane(ViewId which) {
         out.busy = tr("Composing the skin…");
         return out;
     }
-    dress();
-    out.layers.push_back(
-        {mesh_, {}, theme::kClay, panel_->flat() ? Shading::Flat : Shading::Textured, c_.scene.wire, 1});
+    worn_.dress(*skins_.shown(), level(), c_.scene);
+    const bool clay = skins_.look() == SkinLook::Relief;
+    const bool flat = panel_->flat() || (map_of(skins_.look()) == SkinMap::Displacement);
+    out.layers.push_back({worn_.mesh(),
+                          {},
+                          theme::kClay,
+                          clay   ? Shading::Clay
+                          : flat ? Shading::Flat
+                                 : Shading::Textured,
+                          c_.scene.wire,
+                          1});
+    out.layers.back().relief = map_of(skins_.look()) == SkinMap::Normal;
+    add_wipe(out);
+    if (skins_.look() == SkinLook::Heights && skins_.shown()->white_mm > 0) {
+        const QString mm = length_text(skins_.shown()->white_mm, 2);
+        out.key = {{QColor(255, 255, 255), tr("%1 above the base").arg(mm), false},
+                   {QColor(0, 0, 0), tr("%1 below").arg(mm), false}};
+    }
     if (skins_.baking()) out.busy = tr("Baking…");
     if (skins_.look() == SkinLook::Origin) {
         const auto line = [](TexelOrigin of, const QString& name) {
@@ -185,6 +196,9 @@ Pane SkinStation::pane(ViewId which) {
 
 PhotoPane SkinStation::photo_pane() {
     PhotoPane out;
+    const SkinController::Photos photos = skins_.photos();
+    if (photos.pictures && skins_.photo() >= 0 && skins_.photo() < static_cast<int>(photos.pictures->size()))
+        return {photos.pictures, static_cast<std::size_t>(skins_.photo())};
     out.name = tr("Tile %1").arg(QString::fromStdString(skins_.tile()));
     if (uv_.isNull()) uv_ = skins_.uv_picture();
     out.picture = uv_;
@@ -194,13 +208,8 @@ PhotoPane SkinStation::photo_pane() {
 }
 
 void SkinStation::show_painted(const QString& tile, const QRect& where, const QImage& part) {
-    if (mesh_ && image_of_.contains(tile.toStdString())) {
-        const int size = skins_.skin() ? skins_.skin()->size : part.height();
-        worn_.erase(tile.toStdString());  // what the stroke leaves is worn anew when it ends
-        mesh_->patch_image(image_of_.at(tile.toStdString()), part.mirrored(),
-                           {where.left(), size - where.top() - where.height()});
-        c_.views.redraw_quickly(ViewId::Result);
-    }
+    const int size = skins_.skin() ? skins_.skin()->size : part.height();
+    if (worn_.patch(tile.toStdString(), part, where, size)) c_.views.redraw_quickly(ViewId::Result);
     if (tile.toStdString() != skins_.tile() || uv_.isNull()) return;
     QPainter painter(&uv_);
     painter.setCompositionMode(QPainter::CompositionMode_Source);

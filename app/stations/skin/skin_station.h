@@ -2,8 +2,8 @@
 // Skin: the scan, the base in the shape of its fit wearing the subject's skin, and the skin's tiles.
 #include "app/scene/base_shapes.h"
 #include "app/stations/skin/skin_brush_controller.h"
+#include "app/stations/skin/worn_mesh.h"
 #include "app/stations/station_page.h"
-#include "core/mesh/subdivide.h"
 
 namespace veld {
 
@@ -17,6 +17,7 @@ class SkinStation : public StationPage {
     QString figures() const override;
     void entered() override;
     void left() override;
+    void before_showing() override;
     std::vector<ViewId> shown() override;
     std::vector<ViewId> offered() override;
     Pane pane(ViewId which) override;
@@ -33,7 +34,9 @@ class SkinStation : public StationPage {
     SkinBrushController& brushes() { return brushes_; }
 
  private:
-    void dress();
+    int level() const;
+    void add_wipe(Pane& out);
+    void follow_photo();
     void show_painted(const QString& tile, const QRect& where, const QImage& part);
     Vec2 on_tile(const QPointF& pixel) const;
 
@@ -41,16 +44,9 @@ class SkinStation : public StationPage {
     SkinBrushController brushes_;
     SkinPanel* panel_;
     ShownShape plain_;  // until the skin is composed
-    // What the result view shows: the base's mesh with a material for each tile.
-    std::shared_ptr<DisplayMesh> mesh_;
-    std::shared_ptr<const Subdivided> fine_;
-    std::shared_ptr<const BaseKit> mesh_of_;
-    std::shared_ptr<const Points> mesh_shape_;
-    int level_ = -1;
-    std::size_t tiles_ = 0;
-    std::map<std::string, std::size_t> image_of_;  // tile -> of the mesh's images
-    std::map<std::string, qint64> worn_;           // which picture each tile shows
-    QImage uv_;                                    // the tile's, while a stroke changes it
+    WornMesh worn_, against_;
+    int through_ = -1;  // the photograph that the camera was last set to
+    QImage uv_;         // the tile's, while a stroke changes it
 };
 
 }  // namespace veld

@@ -11,6 +11,32 @@ struct SkinWords {
 
 }  // namespace
 
+QString look_word(SkinLook look) {
+    switch (look) {
+        case SkinLook::Skin:
+            return SkinWords::tr("All layers");
+        case SkinLook::Layer:
+            return SkinWords::tr("The selected layer alone");
+        case SkinLook::Origin:
+            return SkinWords::tr("Where it comes from");
+        case SkinLook::Checker:
+            return SkinWords::tr("Squares");
+        case SkinLook::Relief:
+            return SkinWords::tr("Relief on clay");
+        case SkinLook::SkinInRelief:
+            return SkinWords::tr("All layers in relief");
+        case SkinLook::Heights:
+            return SkinWords::tr("Displacement");
+        case SkinLook::Occlusion:
+            return SkinWords::tr("Occlusion");
+        case SkinLook::Curvature:
+            return SkinWords::tr("Curvature");
+        case SkinLook::Cavity:
+            return SkinWords::tr("Cavity");
+    }
+    return {};
+}
+
 QString blend_word(LayerBlend blend) {
     switch (blend) {
         case LayerBlend::Over:

@@ -36,6 +36,7 @@ void pack_bank(const ProjectState& s, Json& j, BlobWriter& blobs) {
         if (e.solo) entry["solo"] = true;
         if (e.favourite) entry["favourite"] = true;
         if (e.sheet) entry["sheet"] = blobs.keep(*e.sheet);
+        if (e.subject) entry["subject"] = id_text(e.subject.value);
         j["bank"].push_back(std::move(entry));
     }
     j["region_mix"] = regions_json(s.region_mix);
@@ -73,6 +74,7 @@ Status read_morphs(const Json& list, const BlobReader& blobs, ProjectState& out)
         out.bank.push_back({std::make_shared<Morph>(std::move(*morphs[i])), e.at("amount").get<double>(),
                             e.value("muted", false), e.value("solo", false), e.value("favourite", false)});
         if (const auto id = id_value(e.value("id", ""))) out.bank.back().id.value = id;
+        if (e.contains("subject")) read_id(e, "subject", out.bank.back().subject);
         if (!e.contains("sheet")) continue;
         std::string sheet;
         if (!blobs.bytes(e["sheet"], sheet)) return blobs.damaged("a proof sheet is missing.");

@@ -16,6 +16,7 @@ struct BankEntry {
     bool muted = false, solo = false, favourite = false;
     MorphId id = MorphId::make();                        // stays when another shape takes the morph's place
     std::shared_ptr<const std::string> sheet = nullptr;  // its proof sheet, a PNG file; null: none is kept
+    SubjectId subject = {};                              // whose shape it was made of; none: not told
 };
 
 // All sliders at once, by the morphs' names; what is not named is at 0, or, with drivers, at its usual amount.

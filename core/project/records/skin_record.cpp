@@ -32,6 +32,7 @@ Json pack_layer(const SkinLayer& layer, BlobWriter& blobs) {
                 {"shown", layer.shown},          {"amount", layer.amount}, {"blend", layer_blend_name(layer.blend)},
                 {"tiles", Json::object()}};
     if (layer.fit) out["fit"] = id_text(layer.fit.value);
+    if (!layer.stage.empty()) out["stage"] = layer.stage;
     if (layer.from == LayerFrom::Scan || layer.from == LayerFrom::Photos) {
         out["recipe"] = Json::parse(layer_recipe_text(layer.recipe));
         out["baked_for"] = layer.baked_for;
@@ -63,6 +64,7 @@ Result<SkinLayer> unpack_layer(const Json& j, const BlobReader& blobs) {
     out.from = *from, out.blend = *blend;
     out.shown = j.at("shown"), out.amount = j.at("amount");
     if (j.contains("fit")) read_id(j, "fit", out.fit);
+    out.stage = j.value("stage", "");
     if (j.contains("recipe")) {
         auto recipe = parse_layer_recipe(j["recipe"].dump());
         if (!recipe) return damaged(recipe.error().message);
@@ -96,6 +98,11 @@ Result<SkinLayer> unpack_layer(const Json& j, const BlobReader& blobs) {
 Json pack_skin(const LayeredSkin& skin, BlobWriter& blobs) {
     Json out = {{"id", id_text(skin.id.value)}, {"name", skin.name}, {"size", skin.size}, {"layers", Json::array()}};
     for (const SkinLayer& layer : skin.layers) out["layers"].push_back(pack_layer(layer, blobs));
+    for (const SkinStage& stage : skin.stages) {
+        Json one = {{"name", stage.name}, {"expression", stage.expression}};
+        if (stage.fit) one["fit"] = id_text(stage.fit.value);
+        out["stages"].push_back(one);
+    }
     return out;
 }
 
@@ -108,6 +115,11 @@ Result<std::shared_ptr<const LayeredSkin>> unpack_skin(const Json& j, const Blob
         auto layer = unpack_layer(l, blobs);
         if (!layer) return layer.error();
         out->layers.push_back(std::move(*layer));
+    }
+    for (const Json& s : j.value("stages", Json::array())) {
+        SkinStage stage{s.at("name"), s.value("expression", ""), {}};
+        if (s.contains("fit")) read_id(s, "fit", stage.fit);
+        out->stages.push_back(std::move(stage));
     }
     return std::shared_ptr<const LayeredSkin>(out);
 }
