@@ -7427,6 +7427,10 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <source>Tone of a layer</source>
         <translation>Ton einer Ebene</translation>
     </message>
+    <message>
+        <source>Relief is baked from a scan or sculpt, and the current fit was made from none.</source>
+        <translation>Relief wird aus einem Scan oder einer Skulptur gebacken, und der aktuelle Fit ist aus keinem von beiden entstanden.</translation>
+    </message>
 </context>
 <context>
     <name>SkinPanel</name>

@@ -10,16 +10,20 @@
 namespace veld {
 namespace {
 
-constexpr double kPull = 1e-7;    // towards `otherwise`, of a vertex against its edges
-constexpr int kSmoothRounds = 6;  // of what is spread
+constexpr double kPull = 1e-7;      // towards `otherwise`, of a vertex against its edges
+constexpr int kSmoothRounds = 6;    // of what is spread
+constexpr double kAlongShare = 3;   // times the reach: rounds in which a border is evened out along itself
+constexpr double kFineFade = 0.45;  // a texel, of what is left then
+
+double value_of(const MapImage& map, std::size_t texel, int channel) {
+    const std::size_t i = texel * static_cast<std::size_t>(map.channels) + static_cast<std::size_t>(channel);
+    return map.real.empty() ? map.unit[i] / 65535.0 : static_cast<double>(map.real[i]);
+}
 
 // A map's numbers without saying which kind they are.
 struct Values {
     MapImage& map;
-    double get(std::size_t texel, int channel) const {
-        const std::size_t i = texel * static_cast<std::size_t>(map.channels) + static_cast<std::size_t>(channel);
-        return map.real.empty() ? map.unit[i] / 65535.0 : map.real[i];
-    }
+    double get(std::size_t texel, int channel) const { return value_of(map, texel, channel); }
     void set(std::size_t texel, int channel, double value) const {
         const std::size_t i = texel * static_cast<std::size_t>(map.channels) + static_cast<std::size_t>(channel);
         if (map.real.empty())
@@ -140,48 +144,74 @@ void TexelBorders::find_outward(int padding) {
     }
 }
 
-void TexelBorders::spread(MapImage& map, double share) const {
-    const Values values{map};
-    std::vector<Vec3> change;
-    const double fade = std::exp(-2 / std::max(1.0, share * reach_));
-    for (std::size_t r = 0; r < inward_.size(); ++r) {
-        const std::size_t before = change.size();
-        for (const std::uint32_t i : inward_[r]) {
-            Vec3 good = Vec3::Zero(), filled = Vec3::Zero(), told = Vec3::Zero();
-            int goods = 0, fills = 1, tellers = 0;
-            for (int c = 0; c < map.channels; ++c) filled[c] = values.get(i, c);
-            around(i, [&](std::uint32_t n) {
-                if (r > 0) {
-                    if (slot_[n] < before) told += change[slot_[n]], ++tellers;
-                    return;
-                }
-                if (texels_[n] != Texel::Good && texels_[n] != Texel::Missed) return;
-                const bool is_good = texels_[n] == Texel::Good;
-                for (int c = 0; c < map.channels; ++c) (is_good ? good : filled)[c] += values.get(n, c);
-                ++(is_good ? goods : fills);
-            });
-            change.push_back(r > 0 ? Vec3(fade * told / std::max(1, tellers))
-                                   : Vec3(good / std::max(1, goods) - filled / fills));
-        }
+// What the first ring's texels differ by from what they are filled with.
+std::vector<Vec3> TexelBorders::border_steps(const MapImage& map) const {
+    std::vector<Vec3> out;
+    if (inward_.empty()) return out;
+    for (const std::uint32_t i : inward_.front()) {
+        Vec3 good = Vec3::Zero(), filled = Vec3::Zero();
+        int goods = 0, fills = 1;
+        for (int c = 0; c < map.channels; ++c) filled[c] = value_of(map, i, c);
+        around(i, [&](std::uint32_t n) {
+            if (texels_[n] != Texel::Good && texels_[n] != Texel::Missed) return;
+            const bool is_good = texels_[n] == Texel::Good;
+            for (int c = 0; c < map.channels; ++c) (is_good ? good : filled)[c] += value_of(map, n, c);
+            ++(is_good ? goods : fills);
+        });
+        out.push_back(good / std::max(1, goods) - filled / fills);
     }
-    // evened out, so that single border texels leave no streaks
-    for (int round = 0; round < kSmoothRounds && !change.empty(); ++round) {
+    return out;
+}
+
+// Each the mean of itself and its neighbours, of those slots before `end`, some times over.
+void TexelBorders::even_out(std::vector<Vec3>& change, std::size_t rings, int rounds) const {
+    const std::size_t end = change.size();
+    for (int round = 0; round < rounds; ++round) {
         std::vector<Vec3> next = change;
-        for (const Ring& ring : inward_) {
-            for (const std::uint32_t i : ring) {
+        for (std::size_t r = 0; r < rings; ++r) {
+            for (const std::uint32_t i : inward_[r]) {
                 Vec3 sum = change[slot_[i]];
                 int count = 1;
                 around(i, [&](std::uint32_t n) {
-                    if (slot_[n] != kNone) sum += change[slot_[n]], ++count;
+                    if (slot_[n] < end) sum += change[slot_[n]], ++count;
                 });
                 next[slot_[i]] = sum / count;
             }
         }
         change = std::move(next);
     }
+}
+
+// From the first ring to the others, each by what the ring before tells.
+void TexelBorders::go_on(std::vector<Vec3>& change, double fade) const {
+    for (std::size_t r = 1; r < inward_.size(); ++r) {
+        const std::size_t before = change.size();
+        for (const std::uint32_t i : inward_[r]) {
+            Vec3 told = Vec3::Zero();
+            int tellers = 0;
+            around(i, [&](std::uint32_t n) {
+                if (slot_[n] < before) told += change[slot_[n]], ++tellers;
+            });
+            change.push_back(fade * told / std::max(1, tellers));
+        }
+    }
+}
+
+// What single texels of the border differ by (a hair, a pore) fades at once; what they have in common goes on.
+void TexelBorders::spread(MapImage& map, double share) const {
+    std::vector<Vec3> fine = border_steps(map);
+    if (fine.empty()) return;
+    std::vector<Vec3> common = fine;
+    even_out(common, 1, static_cast<int>(kAlongShare * share * reach_) + 1);
+    for (std::size_t i = 0; i < fine.size(); ++i) fine[i] -= common[i];
+    go_on(common, std::exp(-2 / std::max(1.0, share * reach_)));
+    go_on(fine, kFineFade);
+    even_out(common, inward_.size(), kSmoothRounds);
+    const Values values{map};
     for (const Ring& ring : inward_) {
         for (const std::uint32_t i : ring) {
-            for (int c = 0; c < map.channels; ++c) values.set(i, c, values.get(i, c) + change[slot_[i]][c]);
+            const Vec3 change = common[slot_[i]] + fine[slot_[i]];
+            for (int c = 0; c < map.channels; ++c) values.set(i, c, values.get(i, c) + change[c]);
         }
     }
 }

@@ -40,6 +40,9 @@ class TexelBorders {
     using Ring = std::vector<std::uint32_t>;
     template <class Is, class Other>
     Ring beside(const Is& is, const Other& other) const;
+    std::vector<Vec3> border_steps(const MapImage& map) const;
+    void even_out(std::vector<Vec3>& change, std::size_t rings, int rounds) const;
+    void go_on(std::vector<Vec3>& change, double fade) const;
     void find_inward();
     void find_outward(int padding);
     template <class Take>

@@ -173,11 +173,14 @@ TEST_CASE("CLI: a project's skin: layers from elsewhere, in one region, in a sta
     ProjectState state = dressed_subject("Vesper", [](const Vec3&) { return Colour{150, 120, 100, 255}; });
     Subject second = state.subjects[0];
     second.name = "Ash", second.id = SubjectId::make();
-    for (FitRecord& fit : second.fits) fit.id = FitId::make();
+    second.sources[0].id = SourceId::make();
+    second.fits[0].id = FitId::make(), second.fits[0].source_id = second.sources[0].id;
     state.subjects.push_back(second);
     REQUIRE(save_project(file, state));
     const std::string vesper = " " + file + " --subject Vesper", ash = " " + file + " --subject Ash";
-    REQUIRE(cli("skin layers" + vesper + " --add --size 64").code == 0);
+    const Run first = cli("--json skin layers" + vesper + " --add --size 64");
+    INFO(first.out);
+    REQUIRE(first.code == 0);
     REQUIRE(std::filesystem::copy_file(file, other));
     // Ash wears Vesper's skin, only at the nose, and one from another file
     const Run worn = cli("--json skin layers" + ash + " --size 64 --wear Vesper --only-in nose");

@@ -7,6 +7,11 @@
 namespace veld {
 
 void SkinController::set_look(SkinLook look) {
+    if (map_of(look) && !baking_of(s_.state(), s_.subject())) {
+        emit s_.noticed(tr("Relief is baked from a scan or sculpt, and the current fit was made from none."));
+        emit changed();
+        return;
+    }
     look_ = look;
     show();
     emit changed();

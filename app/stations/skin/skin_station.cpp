@@ -155,6 +155,11 @@ Pane SkinStation::pane(ViewId which) {
         out.busy = tr("Composing the skin…");
         return out;
     }
+    if (through_ >= 0) {
+        const auto photos = skins_.photos();
+        out.backdrop.name = QString::fromStdString((*photos.pictures)[static_cast<std::size_t>(through_)].name);
+        out.backdrop.behind = 0;  // it stands beside
+    }
     worn_.dress(*skins_.shown(), level(), c_.scene);
     const bool clay = skins_.look() == SkinLook::Relief;
     const bool flat = panel_->flat() || (map_of(skins_.look()) == SkinMap::Displacement);
