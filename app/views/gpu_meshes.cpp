@@ -47,6 +47,16 @@ bool GpuMeshes::initialise() {
     return why_.isEmpty();
 }
 
+// Compiled when it is first wanted: normal maps are dear without a graphics card, and most views have none.
+QOpenGLShaderProgram& GpuMeshes::relief() {
+    if (!relief_) {
+        QByteArray fragment(shaders::kSurfaceFragment);
+        fragment.insert(fragment.indexOf('\n') + 1, "#define RELIEF\n");
+        relief_ = program(shaders::kSurfaceVertex, fragment.constData(), why_);
+    }
+    return relief_->isLinked() ? *relief_ : *surface_;
+}
+
 void GpuMeshes::free(Buffers& b) {
     gl_->glDeleteBuffers(1, &b.vertices);
     gl_->glDeleteBuffers(1, &b.indices);
@@ -63,6 +73,7 @@ void GpuMeshes::release() {
     buffers_.clear();
     smooth_.reset();
     surface_.reset();
+    relief_.reset();
     wire_.reset();
     picture_.reset();
     ground_.reset();
@@ -173,17 +184,15 @@ void GpuMeshes::draw_surface(const Layer& layer, const Buffers& b) {
         } else if (wants_texture) {
             clay = range.colour;
         }
-        surface_->setUniformValue("shading", mode);
+        lit_->setUniformValue("shading", mode);
         const auto bumps =
             range.image < 0 ? mesh.relief.end() : mesh.relief.find(static_cast<std::size_t>(range.image));
-        const bool bumpy = layer.relief && bumps != mesh.relief.end();
-        if (bumpy) {
+        if (layer.relief) {
             gl_->glActiveTexture(GL_TEXTURE1);
-            gl_->glBindTexture(GL_TEXTURE_2D, b.textures[bumps->second]);
+            gl_->glBindTexture(GL_TEXTURE_2D, bumps != mesh.relief.end() ? b.textures[bumps->second] : 0);
             gl_->glActiveTexture(GL_TEXTURE0);
         }
-        surface_->setUniformValue("bumpy", bumpy);
-        surface_->setUniformValue("clay", QVector3D(clay.redF(), clay.greenF(), clay.blueF()));
+        lit_->setUniformValue("clay", QVector3D(clay.redF(), clay.greenF(), clay.blueF()));
         const std::size_t first = reduced ? range.stand_in_first : range.first,
                           count = reduced ? range.stand_in_count : range.count;
         gl_->glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(count), GL_UNSIGNED_INT,
@@ -192,16 +201,16 @@ void GpuMeshes::draw_surface(const Layer& layer, const Buffers& b) {
 }
 
 void GpuMeshes::set_lights() {
-    surface_->setUniformValue("key", lights_.key);
-    surface_->setUniformValue("key_colour", lights_.key_colour);
-    surface_->setUniformValue("fill", lights_.fill);
-    surface_->setUniformValue("fill_colour", lights_.fill_colour);
-    surface_->setUniformValue("ambient", lights_.ambient);
-    surface_->setUniformValue("rim", lights_.rim);
-    surface_->setUniformValue("wrap", lights_.wrap);
-    surface_->setUniformValue("gloss", lights_.gloss);
-    surface_->setUniformValue("hollows", lights_.hollows);
-    surface_->setUniformValue("flat_light", lights_.flat);
+    lit_->setUniformValue("key", lights_.key);
+    lit_->setUniformValue("key_colour", lights_.key_colour);
+    lit_->setUniformValue("fill", lights_.fill);
+    lit_->setUniformValue("fill_colour", lights_.fill_colour);
+    lit_->setUniformValue("ambient", lights_.ambient);
+    lit_->setUniformValue("rim", lights_.rim);
+    lit_->setUniformValue("wrap", lights_.wrap);
+    lit_->setUniformValue("gloss", lights_.gloss);
+    lit_->setUniformValue("hollows", lights_.hollows);
+    lit_->setUniformValue("flat_light", lights_.flat);
 }
 
 // The plane as the eye sees it, its front being the side that is taken away.
@@ -232,15 +241,16 @@ void GpuMeshes::draw_layer(const Layer& layer, const Camera& camera, const QSize
     Buffers& b = upload(layer.mesh);
     const QMatrix4x4 view = camera.view() * matrix_of(layer.model), projection = camera.projection(aspect);
     const bool glassy = layer.opacity < 0.999;
-    surface_->bind();
-    surface_->setUniformValue("view", view);
-    surface_->setUniformValue("projection", projection);
-    surface_->setUniformValue("opacity", static_cast<float>(layer.opacity));
-    surface_->setUniformValue("orthographic", camera.parallel());
-    surface_->setUniformValue("image", 0);
-    surface_->setUniformValue("bumps", 1);
+    lit_ = layer.relief ? &relief() : surface_.get();
+    lit_->bind();
+    lit_->setUniformValue("view", view);
+    lit_->setUniformValue("projection", projection);
+    lit_->setUniformValue("opacity", static_cast<float>(layer.opacity));
+    lit_->setUniformValue("orthographic", camera.parallel());
+    lit_->setUniformValue("image", 0);
+    if (layer.relief) lit_->setUniformValue("bumps", 1);
     set_lights();
-    set_cut(*surface_, camera);
+    set_cut(*lit_, camera);
     if (glassy) {
         // nearest surface only: depth first, then colour where the depth is equal
         gl_->glClear(GL_DEPTH_BUFFER_BIT);

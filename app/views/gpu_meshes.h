@@ -40,6 +40,7 @@ class GpuMeshes {
     void upload_ground(const DisplayMesh& mesh, Buffers& buffers);
     void draw_ground(const Layer& layer, const Camera& camera, double aspect);
     void draw_four();
+    QOpenGLShaderProgram& relief();
     void free(Buffers& buffers);
     void draw_layer(const Layer& layer, const Camera& camera, const QSize& pixels);
     void set_cut(QOpenGLShaderProgram& program, const Camera& camera);
@@ -48,7 +49,8 @@ class GpuMeshes {
     void draw_surface(const Layer& layer, const Buffers& buffers);
 
     QOpenGLFunctions_3_3_Core* gl_ = nullptr;
-    std::unique_ptr<QOpenGLShaderProgram> surface_, wire_, picture_, ground_;
+    std::unique_ptr<QOpenGLShaderProgram> surface_, relief_, wire_, picture_, ground_;
+    QOpenGLShaderProgram* lit_ = nullptr;  // that draws the layer: surface_, or relief_ with normal maps
     GLuint picture_texture_ = 0, picture_array_ = 0;
     qint64 picture_key_ = 0;
     bool smooth_edges_ = true;

@@ -19,7 +19,7 @@ inline constexpr const char* kSurfaceFragment = R"(#version 330 core
 in vec3 eye_normal, eye_position; in vec2 place, lash; in vec4 marked, tint;
 uniform sampler2D image; uniform vec3 clay; uniform int shading; uniform float opacity; uniform bool orthographic;
 uniform vec3 key, key_colour, fill, fill_colour, ambient, rim; uniform float wrap, gloss, hollows; uniform bool flat_light;
-uniform vec4 cut; uniform sampler2D bumps; uniform bool bumpy;
+uniform vec4 cut;
 out vec4 result;
 // sRGB and back by a cubic and by roots, within half a step of eight bits: powers are dear without a graphics card
 vec3 linear(vec3 c) { return c * (c * (c * 0.305306011 + 0.682171111) + 0.012522878); }
@@ -38,10 +38,11 @@ bool between_hairs() {
     float middle = 0.5 + 0.35 * (chance - 0.5) * lash.y;
     return abs(at - hair - middle) > mix(0.55, 0.10, sqrt(lash.y));
 }
+#ifdef RELIEF
+uniform sampler2D bumps;
 // A tangent-space normal by the directions in which position and UV change on the screen [Schueler 2006, Normal
 // Mapping Without Precomputed Tangents].
 vec3 bumped(vec3 n) {
-    if (!bumpy) return n;
     vec3 along_x = dFdx(eye_position), along_y = dFdy(eye_position);
     vec2 uv_x = dFdx(place), uv_y = dFdy(place);
     vec3 across_y = cross(along_y, n), across_x = cross(n, along_x);
@@ -49,8 +50,12 @@ vec3 bumped(vec3 n) {
     float longest = max(dot(u, u), dot(v, v));
     if (longest <= 0.0) return n;
     vec3 m = texture(bumps, place).xyz * 2.0 - 1.0;
+    if (m.z <= 0.0) return n;  // no map there
     return normalize(mat3(u * inversesqrt(longest), v * inversesqrt(longest), n) * m);
 }
+#else
+vec3 bumped(vec3 n) { return n; }
+#endif
 void main() {
     if (dot(cut.xyz, eye_position) > cut.w) discard;
     if (marked.w > 0.1 && marked.w < 0.9) {

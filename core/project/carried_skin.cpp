@@ -5,6 +5,7 @@
 #include "core/base/part_of.h"
 #include "core/fit/source_surface.h"
 #include "core/kit_making/lay_base.h"
+#include "core/project/layered_skins.h"
 #include "core/project/skin_out.h"
 #include "core/project/store.h"
 #include "core/skin/bake_out.h"
@@ -13,6 +14,11 @@ namespace veld {
 namespace {
 
 constexpr double kDressed = 0.1, kLaid = 0.6;  // of the whole's time
+
+// One mesh with one layout of its UVs: tiles mean the same.
+bool same_layout(const BaseKit& a, const BaseKit& b) {
+    return a.topology_key == b.topology_key && a.mesh.uvs == b.mesh.uvs && a.mesh.corner_uv == b.mesh.corner_uv;
+}
 
 // The old base's skin alone, in the new base's rest.
 Mesh skin_of(const BaseKit& from, Mesh dressed, const Points& laid, VertexMask& left_out) {
@@ -39,6 +45,12 @@ Result<CarriedSkin> carry_skin(const BaseKit& from, const LayeredSkin* skin, con
         return Error{ErrorCode::BadInput, "'" + name + "' has no pictures on its base: there is no skin to carry."};
     }
     CarriedSkin out;
+    if (skin && same_layout(from, to)) {  // texel by texel
+        auto worn = worn_layer(to, *skin, name, progress);
+        if (!worn) return worn.error();
+        out.layer = std::move(*worn), out.exact = to.mesh.positions.size(), out.seen = 1;
+        return out;
+    }
     auto laid = lay_base(from, to, part_of(progress, kDressed, kLaid));
     if (!laid) return laid.error();
     out.notes = laid->laid.notes;

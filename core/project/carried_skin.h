@@ -1,5 +1,6 @@
 #pragma once
-// A skin from one base to another: the old base is laid onto the new one and baked like a scan.
+// A skin from one base to another: the old base is laid onto the new one and baked like a scan. Between kits of one
+// mesh and one layout of UVs it is taken as it is.
 #include "core/base/progress.h"
 #include "core/project/state.h"
 #include "core/skin/layers.h"

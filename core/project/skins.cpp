@@ -52,13 +52,15 @@ Result<BakeReport> bake_relief(const FitBaking& what, int level, BakeSettings se
         settings.maps.push_back(SkinMap::Colour);
         settings.colours_tell = true, settings.light_out = 1;
     }
-    return bake_fit(
+    auto report = bake_fit(
         what, level, settings,
         [&](BakedTile&& tile) {
             tile.maps.erase(SkinMap::Colour);
             return take(std::move(tile));
         },
         progress);
+    if (report) report->darkest = report->lightest = 0;  // no light went out of what is given
+    return report;
 }
 
 }  // namespace veld

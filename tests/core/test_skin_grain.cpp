@@ -325,11 +325,17 @@ TEST_CASE("Skin: a kit is written with a skin in place of its own pictures, and 
 TEST_CASE(
     "Skin: carried to the same surface in another order it stays what it was; a project without one is refused") {
     LayeredSkin skin = plain_skin("Skin", {10, 200, 30, 255}, 128);
-    const auto carried = carry_skin(*demo_kit(), &skin, "Vesper", *demo_kit(), 128, {});
+    const auto same = carry_skin(*demo_kit(), &skin, "Vesper", *demo_kit(), 128, {});
+    REQUIRE(same);
+    CHECK(same->layer.from == LayerFrom::Worn);
+    CHECK(shown_at(same->layer, at_landmark("pogonion")) == TexelBytes{10, 200, 30, 255});
+    // its tiles turned by half: the surface stays, the layout does not
+    BaseKit turned = *demo_kit();
+    for (Vec2& uv : turned.mesh.uvs) uv = Vec2(2 * std::floor(uv.x()) + 1 - uv.x(), 1 - uv.y());
+    const auto carried = carry_skin(turned, &skin, "Vesper", *demo_kit(), 128, {});
     REQUIRE(carried);
     CHECK(carried->exact == demo_kit()->mesh.positions.size());
     CHECK(carried->seen > 0.99);
-    CHECK(carried->layer.from == LayerFrom::Worn);
     const TexelBytes cheek = shown_at(carried->layer, at_landmark("pogonion"));
     CHECK(std::abs(int(cheek[0]) - 10) < 3);
     CHECK(std::abs(int(cheek[1]) - 200) < 3);

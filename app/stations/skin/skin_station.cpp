@@ -117,8 +117,8 @@ void SkinStation::follow_photo() {
         camera.photo.reset();
         return link.set(camera);
     }
-    if (through_ == wanted) return;
     const PhotoCamera& of = *photos.cameras[static_cast<std::size_t>(wanted)];
+    if (through_ == wanted && camera.photo && camera.photo->camera == of) return;  // moved and enlarged by hand
     camera.photo = PhotoLook{of, 0.5 * Vec2(of.width, of.height), 1};
     const BaseKit& kit = *c_.session.state().kit;
     if (kit.landmarks.contains("sellion")) camera.target = kit.landmarks.at("sellion").at(kit.mesh.positions);
@@ -155,8 +155,8 @@ Pane SkinStation::pane(ViewId which) {
         out.busy = tr("Composing the skin…");
         return out;
     }
-    if (through_ >= 0) {
-        const auto photos = skins_.photos();
+    if (const auto photos = skins_.photos();
+        through_ >= 0 && photos.pictures && through_ < static_cast<int>(photos.pictures->size())) {
         out.backdrop.name = QString::fromStdString((*photos.pictures)[static_cast<std::size_t>(through_)].name);
         out.backdrop.behind = 0;  // it stands beside
     }
