@@ -8061,6 +8061,10 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <source>A region…</source>
         <translation>Eine Region …</translation>
     </message>
+    <message>
+        <source>A skin that is no longer there</source>
+        <translation>Eine Haut, die es nicht mehr gibt</translation>
+    </message>
 </context>
 <context>
     <name>SkinStation</name>

@@ -115,7 +115,12 @@ Result<std::vector<std::string>> write_skin_maps(const SkinOut& what, const Prog
         const auto of = stage_out(what, what.skin->stages[i]);
         if (!of) continue;
         auto more = write_stage(*of, *base, progress);
-        if (!more) return more.error();
+        if (!more) {
+            Error error = more.error();
+            error.message += " It is of the stage '" + what.skin->stages[i].name + "'; before it " +
+                             std::to_string(out->size()) + " files were written.";
+            return error;
+        }
         out->insert(out->end(), more->begin(), more->end());
     }
     return out;

@@ -295,6 +295,13 @@ TEST_CASE("Skin: a stage shows its own layers, is kept, and goes out under its o
     CHECK(there("V_pale_colour.1001.png"));
     CHECK_FALSE(there("V_pale_normal.1001.png"));  // its relief is the skin's own
     CHECK(there("V_angry_maps.json"));
+    // a stage that cannot be written (a folder stands where its first file goes): what is there is said, and stays
+    out.files.folder = scratch / "full";
+    std::filesystem::create_directories(scratch / "full/V_angry_colour.1001.png/x");
+    const auto full = write_skin_maps(out, {});
+    REQUIRE_FALSE(full);
+    CHECK(full.error().message.find("stage 'angry'") != std::string::npos);
+    CHECK(std::filesystem::exists(scratch / "full/V_colour.1001.png"));
     out.files.pattern = "{map}.{tile}";
     CHECK(write_skin_maps(out, {}).error().message.find("{name}") != std::string::npos);
     // worn by another: without the stage

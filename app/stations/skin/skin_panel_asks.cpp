@@ -86,6 +86,10 @@ void SkinPanel::list_tones(const SkinLayer& layer) {
         if (!like.colour && like.skin == id) now = static_cast<int>(entries.size());
         entries.append({name, QVariant::fromValue<qulonglong>(id.value)});
     }
+    if (!like.colour && like.skin && now == kBaseTone) {
+        now = static_cast<int>(entries.size());
+        entries.append({tr("A skin that is no longer there"), QVariant::fromValue<qulonglong>(like.skin.value)});
+    }
     fill_box(tone_like_, entries, now);
 }
 
