@@ -63,6 +63,11 @@ Json report_json(const BakeReport& report) {
         out["regions"][r.region] = {
             {"texels", r.texels}, {"missed", r.missed}, {"wrong_sheet", r.wrong}, {"from_other_side", r.mirrored}};
     if (report.darkest > 0) out["light"] = {{"darkest", report.darkest}, {"lightest", report.lightest}};
+    if (report.lamp) {
+        out["light"]["shadow"] = report.shadow;
+        out["light"]["lamp"] = {report.lamp->x(), report.lamp->y(), report.lamp->z()};
+    }
+    if (report.shine > 0) out["light"]["shine"] = report.shine;
     out["notes"] = report.notes;
     return out;
 }
@@ -182,7 +187,8 @@ void add_skin(CLI::App& app, const Output& output, int& exit_code) {
     bake->add_option("--reach", o->settings.reach_mm, "How far to look, mm; without: by the fit, for each region")
         ->check(CLI::PositiveNumber);
     bake->add_option("--light-out", o->settings.light_out,
-                     "How much of the light that the source was taken in goes out of its colours, 0 to 1");
+                     "How much of the light that the source was taken in, cast shadows too, goes out, 0 to 1");
+    bake->add_option("--shine-out", o->settings.shine_out, "How much of the highlights goes out, 0 to 1");
     bake->add_flag("--parts", o->settings.parts, "Eyes, teeth, tongue and lashes from the source too");
     const auto formats = CLI::IsMember({"png8", "png16", "tiff8", "tiff16", "tiff32", "exr16", "exr32"});
     bake->add_option("--format", o->format, "Of the maps")->check(formats);

@@ -25,7 +25,7 @@ struct LayersOptions {
     // a stage: to work on, or to make
     std::string stage, expression, stage_fit;
     // of clean and match
-    double light_out = 1, amount = 1;
+    double light_out = 1, shine_out = 1, amount = 1;
     std::string half = "both";
     bool not_skin_too = false, no_brows = false, no_mirror = false, own_grain = false;
     std::string like, like_colour, like_picture;
@@ -363,7 +363,12 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
     auto* clean = skin.add_subcommand("clean", "Bake a skin's layers again without light, hair and caps");
     add_common(clean, c);
     clean->add_option("--layer", c->layer, "Only this layer");
-    clean->add_option("--light-out", c->light_out, "How much of the light goes out, 0 to 1; 1 when it is not said")
+    clean
+        ->add_option("--light-out", c->light_out,
+                     "How much of the light, cast shadows too, goes out, 0 to 1; 1 when it is not said")
+        ->check(CLI::Range(0.0, 1.0));
+    clean
+        ->add_option("--shine-out", c->shine_out, "How much of the highlights goes out, 0 to 1; 1 when it is not said")
         ->check(CLI::Range(0.0, 1.0));
     clean->add_flag("--not-skin-too", c->not_skin_too, "Leave hair, caps and the like in");
     clean->add_flag("--no-brows", c->no_brows, "Take brows and beard out too");
@@ -373,7 +378,8 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
         ->check(CLI::IsMember({"both", "left", "right"}));
     clean->callback([c, &output, &exit_code] {
         exit_code = run(*c, output, with_recipe(*c, [c](LayerRecipe& r) {
-            r.light_out = c->light_out, r.leave_out_not_skin = !c->not_skin_too, r.keep_brows = !c->no_brows;
+            r.light_out = c->light_out, r.shine_out = c->shine_out;
+            r.leave_out_not_skin = !c->not_skin_too, r.keep_brows = !c->no_brows;
             r.fill_mirrored = !c->no_mirror, r.own_grain = c->own_grain;
             for (const SkinHalf half : kSkinHalves) {
                 if (c->half == skin_half_name(half)) r.half = half;

@@ -7571,10 +7571,6 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <translation>Licht heraus</translation>
     </message>
     <message>
-        <source>How much of the light it was taken in goes out of the colours</source>
-        <translation>Wie viel vom Licht der Aufnahme aus den Farben genommen wird</translation>
-    </message>
-    <message>
         <source>How a layer is baked</source>
         <translation>Wie eine Ebene gebacken wird</translation>
     </message>
@@ -8064,6 +8060,26 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source>A skin that is no longer there</source>
         <translation>Eine Haut, die es nicht mehr gibt</translation>
+    </message>
+    <message>
+        <source>How much of the light it was taken in goes out of the colours, with the shadows that a lamp casts</source>
+        <translation>Wie viel vom Licht der Aufnahme aus den Farben genommen wird, samt den Schatten, die eine Lampe wirft</translation>
+    </message>
+    <message>
+        <source>Shine out</source>
+        <translation>Glanz heraus</translation>
+    </message>
+    <message>
+        <source>How much of the highlights goes out: what is lighter and whiter than the skin around it</source>
+        <translation>Wie viel von den Glanzlichtern herausgeht: was heller und weißer ist als die Haut ringsum</translation>
+    </message>
+    <message>
+        <source>A lamp&apos;s shadow on %1 % of what is seen.</source>
+        <translation>Schatten einer Lampe auf %1 % des Gesehenen.</translation>
+    </message>
+    <message>
+        <source>Shine on %1 % of it.</source>
+        <translation>Glanz auf %1 % davon.</translation>
     </message>
 </context>
 <context>

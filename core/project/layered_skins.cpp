@@ -89,7 +89,7 @@ std::vector<LayerRegion> regions_of(const BakeReport& report) {
 BakeSettings settings_of(const LayerRecipe& recipe, int size) {
     BakeSettings out;
     out.size = size, out.maps = {SkinMap::Colour};
-    out.light_out = recipe.light_out, out.tone = recipe.tone;
+    out.light_out = recipe.light_out, out.shine_out = recipe.shine_out, out.tone = recipe.tone;
     out.colours_tell = recipe.leave_out_not_skin, out.keep_brows = recipe.keep_brows;
     out.fill_mirrored = recipe.fill_mirrored, out.half = recipe.half, out.own_grain = recipe.own_grain;
     if (recipe.tone_like.colour) {
@@ -108,7 +108,7 @@ Result<BakeReport> bake_photos(const LayerBaking& what, const BakeSettings& sett
     const auto looked = look_at_photos(*what.kit, *what.photos, what.marks, options, progress);
     if (!looked) return looked.error();
     const auto photos = PhotoColours::make(*what.kit, *base, skin_photos(*looked, what.fit.photo->cameras()),
-                                           settings.light_out, progress);
+                                           settings.light_out, settings.shine_out, progress);
     if (!photos) return photos.error();
     BakeSource source;
     source.photos = &*photos;

@@ -52,6 +52,8 @@ Status check(const BakeSurface& base, const BakeSource& source, const BakeSettin
     if (!(s.light_out >= 0 && s.light_out <= 1)) return bad("Light goes out by 0 (none of it) to 1 (all of it).");
     if (s.light_out > 0 && std::find(s.maps.begin(), s.maps.end(), SkinMap::Colour) == s.maps.end())
         return bad("Light goes out of a colour map, and none is asked for.");
+    if (!(s.shine_out >= 0 && s.shine_out <= 1))
+        return bad("Highlights go out by 0 (none of them) to 1 (all of them).");
     if (!(s.tone >= 0 && s.tone <= 1)) return bad("A tone is matched by 0 (not at all) to 1 (wholly).");
     for (const SkinMap map : s.maps) {
         if (source.photos && map != SkinMap::Colour && map != SkinMap::Parts && map != SkinMap::Regions)
@@ -358,8 +360,12 @@ Result<BakeReport> bake(const BakeSurface& base, const Mesh& kit_mesh, const Bak
     BakeWork& w = **work;
     if (w.projection) out.reaches = w.projection->reaches();
     out.tones = w.tones, out.halves = w.halves, out.other_colour = w.other_colour;
-    if (source.photos) out.darkest = source.photos->darkest(), out.lightest = source.photos->lightest();
-    if (w.lamp.known()) out.darkest = w.lamp.darkest(), out.lightest = w.lamp.lightest();
+    if (source.photos)
+        out.darkest = source.photos->darkest(), out.lightest = source.photos->lightest(),
+        out.shadow = source.photos->shadow(), out.shine = source.photos->shine();
+    if (w.lit.known()) out.darkest = w.lit.darkest(), out.lightest = w.lit.lightest();
+    if (w.shadow) out.shadow = w.shadow->share(), out.lamp = w.lamp->towards;
+    if (w.shine) out.shine = w.shine->share();
     Counts counts{std::vector<std::array<Index, 4>>(base.region_names.size(), {0, 0, 0, 0})};
     std::map<SkinMap, BorderMemory> memory;
     std::vector<const UvTile*> tiles;

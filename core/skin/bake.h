@@ -43,6 +43,7 @@ struct BakeSettings {
     double reach_mm = 0;  // 0: by the data, for each region
     // 0..1: how much of the light that the source was taken in goes out of its colours (light.h),
     double light_out = 0;
+    double shine_out = 0;  // how much of the highlights (shine.h),
     // and how far they are brought to the tone of the base's own (tone.h)
     double tone = 0;
     // or of these, per vertex of the base logarithms of linear colours (skin_logs() of compose.h); null: the base's
@@ -91,6 +92,8 @@ struct BakeReport {
     // Where light was to go out: how light the darkest and lightest places were against a well lit one; 0: none was
     // told.
     double darkest = 0, lightest = 0;
+    double shadow = 0, shine = 0;   // shares of the skin seen that lay in a cast shadow, and that shone
+    std::optional<Vec3> lamp = {};  // towards the lamp that cast it, kit frame
     std::vector<std::string> notes;
 };
 

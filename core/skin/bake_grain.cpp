@@ -67,9 +67,9 @@ void BakeWork::find_grain(const SeenPlaces& seen, const std::vector<std::uint8_t
         if (base.part[spot.triangle] != 0) return {};
         const SourcePlace at = look(spot.triangle, spot.shares);
         if (at.triangle == kNone) return {};
-        const std::optional<Vec3> colour = source_colour(at);
+        const std::optional<Vec3> colour = source_colour(at, spot.triangle, spot.shares);
         if (!colour) return {};
-        return Vec3((colour->array() + kDark).log().matrix() - at_vertices(light, spot.triangle, spot.shares) -
+        return Vec3(log_colour(*colour) - at_vertices(light, spot.triangle, spot.shares) -
                     at_vertices(around, spot.triangle, spot.shares));
     };
     double dense = 0;

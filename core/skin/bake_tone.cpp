@@ -15,7 +15,7 @@ std::vector<std::optional<Vec3>> BakeWork::unlit_logs(const SeenPlaces& seen) co
             if (!s.colour || base.part[t] != 0) continue;
             const Index v = base.triangles[t][k];
             const Vec3 log =
-                (s.colour->array() + kDark).log().matrix() - at_vertices(light, t, near_corner(static_cast<int>(k)));
+                log_colour(*s.colour) - at_vertices(light, t, near_corner(static_cast<int>(k)));
             out[v] = out[v] ? Vec3(*out[v] + log) : log;
             ++count[v];
         }
@@ -33,7 +33,7 @@ Points BakeWork::base_logs() const {
         if (base.part[t] != 0) continue;
         for (std::size_t k = 0; k < 3; ++k)
             out[base.triangles[t][k]] =
-                (base_colour(t, near_corner(static_cast<int>(k))).array() + kDark).log().matrix();
+                log_colour(base_colour(t, near_corner(static_cast<int>(k))));
     }
     return out;
 }
@@ -47,7 +47,7 @@ Status BakeWork::take_tone_out(const SeenPlaces& seen) {
             if (own[v] && base.region_names[base.region[v]] == "face") face.push_back(*own[v]);
         }
         if (face.empty()) return Done{};
-        const Vec3 wanted = (settings.face_tone->array() + kDark).log().matrix(), all = mean_tone(face) - wanted;
+        const Vec3 wanted = log_colour(*settings.face_tone), all = mean_tone(face) - wanted;
         off.assign(off.size(), all);
         tones = {{"face", all, static_cast<Index>(face.size())}};
     } else {

@@ -6,6 +6,7 @@
 
 #include "core/linalg/statistics.h"
 #include "core/mesh/topology.h"
+#include "core/skin/at_corners.h"
 #include "core/skin/heal.h"
 #include "core/skin/photo_colours.h"
 #include "core/skin/relief.h"
@@ -25,11 +26,6 @@ Vec3 logs(const Vec3& source, const Vec3& base) {
     for (int k = 0; k < 3; ++k)
         out[k] = std::clamp(std::log((source[k] + kDark) / (base[k] + kDark)), -kMostRatio, kMostRatio);
     return out;
-}
-
-float mixed(const std::vector<float>& values, const Triangle& t, const Vec3& shares) {
-    return static_cast<float>(shares[0]) * values[t[0]] + static_cast<float>(shares[1]) * values[t[1]] +
-           static_cast<float>(shares[2]) * values[t[2]];
 }
 
 }  // namespace
@@ -108,7 +104,7 @@ Status BakeWork::look_at_source(std::vector<std::string>& notes, const Progress&
     const Points& at = source.surface->positions;
     const Points& normals = projection->source_normals();
     const std::vector<Triangle>& triangles = source.surface->triangles;
-    if (wants(SkinMap::Occlusion) || (settings.light_out > 0 && wants(SkinMap::Colour))) {
+    if (wants(SkinMap::Occlusion) || ((settings.light_out > 0 || settings.shine_out > 0) && wants(SkinMap::Colour))) {
         occlusion = openness_of(at, normals, triangles, *source.surface->query, {}, progress);
         if (occlusion.empty()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
     }
@@ -134,40 +130,10 @@ BakeWork::SeenPlaces BakeWork::look_everywhere() const {
         for (int k = 0; k < 3; ++k) {
             Seen& s = seen[i][static_cast<std::size_t>(k)];
             s.at = look(t, near_corner(k));
-            if (s.at.triangle != kNone && shows_colours) s.colour = source_colour(s.at);
+            if (s.at.triangle != kNone && shows_colours) s.colour = s.raw = plain_colour(s.at);
         }
     });
     return seen;
-}
-
-Status BakeWork::find_light(const SeenPlaces& seen, std::vector<std::string>& notes) {
-    std::vector<LitPlace> places;
-    std::vector<double> open(base.positions.size(), 0), count(base.positions.size(), 0);
-    for (Index t = 0; t < seen.size(); ++t) {
-        const Triangle& c = base.triangles[t];
-        const double area =
-            (base.positions[c[1]] - base.positions[c[0]]).cross(base.positions[c[2]] - base.positions[c[0]]).norm();
-        for (std::size_t k = 0; k < 3; ++k) {
-            const Seen& s = seen[t][k];
-            if (!s.colour || base.part[t] != 0) continue;
-            const Vec3 shares = near_corner(static_cast<int>(k));
-            const double closed = source_scalars(s.at)[0];
-            places.push_back({*s.colour, base.normal(t, shares).normalized(), closed, area});
-            open[c[k]] += closed, count[c[k]] += 1;
-        }
-    }
-    lamp = SkinLight::of(places);
-    if (!lamp.known()) {
-        notes.push_back("Too little skin is seen to tell what light it was taken in; no light was taken out.");
-        return Done{};
-    }
-    light.assign(base.positions.size(), Vec3::Zero());
-    std::vector<std::uint8_t> known(light.size(), 0);
-    for (Index v = 0; v < light.size(); ++v) {
-        if (count[v] == 0) continue;
-        known[v] = 1, light[v] = settings.light_out * lamp.light(base.normals[v], open[v] / count[v]);
-    }
-    return membrane(base.triangles, known, {{&light}});
 }
 
 // From then on they are missed, as those of hide_other_colours().
@@ -231,7 +197,7 @@ void BakeWork::compare_halves(const SeenPlaces& seen) {
             if (k != 0 || edge < 2 * kDetailMm) continue;
             const double step = kDetailMm / edge;
             const SourcePlace beside = look(t, shares + Vec3(-step, step, 0));
-            const auto colour = beside.triangle == kNone ? std::nullopt : source_colour(beside);
+            const auto colour = beside.triangle == kNone ? std::nullopt : plain_colour(beside);
             if (colour) to.detail = std::abs(lightness(*colour) - lightness(*s.colour));
         }
     });
@@ -278,16 +244,16 @@ Status BakeWork::fill_vertices(std::vector<std::string>& notes, const Progress& 
     if (!wants_source) return Done{};
     SeenPlaces seen = look_everywhere();
     if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
-    const bool lit = settings.light_out > 0 && shows_colours && !source.photos;
-    if (lit) {
-        if (auto ok = find_light(seen, notes); !ok) return ok;
+    const bool lights = (settings.light_out > 0 || settings.shine_out > 0) && shows_colours && !source.photos;
+    if (lights) {
+        if (auto ok = find_light(seen, notes, progress); !ok) return ok;
     }
     if (settings.colours_tell && shows_colours) {
         hide_never_seen(seen);
         hide_other_colours(seen);
         // the light again, of skin alone, and what is no skin in that light
-        if (lit && lamp.known() && other_colour > 0) {
-            if (auto ok = find_light(seen, notes); !ok) return ok;
+        if (lights && lit.known() && other_colour > 0) {
+            if (auto ok = find_light(seen, notes, progress); !ok) return ok;
             hide_other_colours(seen);
         }
     }
@@ -334,7 +300,7 @@ Vec3 BakeWork::base_colour(Index t, const Vec3& shares) const {
 
 SourcePlace BakeWork::look(Index t, const Vec3& shares) const {
     SourcePlace out;
-    if (!hidden.empty() && base.part[t] == 0 && mixed(hidden, base.triangles[t], shares) > 0.5) return out;
+    if (!hidden.empty() && base.part[t] == 0 && between_corners(hidden, base.triangles[t], shares) > 0.5) return out;
     if (!source.photos) {
         out = projection->at(t, shares);
     } else if (base.part[t] == 0 && source.photos->shows(t, shares)) {
@@ -342,16 +308,14 @@ SourcePlace BakeWork::look(Index t, const Vec3& shares) const {
         out.position = base.place(t, shares);
     }
     if (out.triangle == kNone || doubtful.empty() || base.part[t] != 0 ||
-        mixed(doubtful, base.triangles[t], shares) <= 0.5)
+        between_corners(doubtful, base.triangles[t], shares) <= 0.5)
         return out;
-    const std::optional<Vec3> colour = source_colour(out);
-    return !colour || skin.skin((colour->array() + kDark).log().matrix() - at_vertices(skin_light, t, shares))
-               ? out
-               : SourcePlace{};
+    const std::optional<Vec3> colour = source_colour(out, t, shares);
+    return !colour || skin.skin(log_colour(*colour) - at_vertices(skin_light, t, shares)) ? out : SourcePlace{};
 }
 
 Vec3 BakeWork::filled_colour(Index t, const Vec3& shares, double& from_mirrored) const {
-    from_mirrored = mirrored.empty() || base.part[t] != 0 ? 0 : mixed(mirrored, base.triangles[t], shares);
+    from_mirrored = mirrored.empty() || base.part[t] != 0 ? 0 : between_corners(mirrored, base.triangles[t], shares);
     std::optional<Vec3> other;
     const SkinSpot there = from_mirrored > 0 ? mirrored_place(base, other_side[t], shares) : SkinSpot{};
     if (there.triangle != kNone) {
@@ -359,37 +323,44 @@ Vec3 BakeWork::filled_colour(Index t, const Vec3& shares, double& from_mirrored)
         if (at.triangle != kNone) other = unlit_colour(at, there.triangle, there.shares);
     }
     if (!other) from_mirrored = 0;
-    Vec3 own = (base_colour(t, shares).array() + kDark).log().matrix();
-    if (const double share = grain && base.part[t] == 0 ? mixed(grained, base.triangles[t], shares) : 0; share > 0)
+    Vec3 own = log_colour(base_colour(t, shares));
+    if (const double share = grain && base.part[t] == 0 ? between_corners(grained, base.triangles[t], shares) : 0;
+        share > 0)
         own = (1 - share) * own + share * (at_vertices(base_smooth, t, shares) + grain->at(t, shares));
-    Vec3 out = (own + at_vertices(ratio, t, shares)).array().exp().matrix() - Vec3::Constant(kDark);
+    Vec3 out = colour_of_log(own + at_vertices(ratio, t, shares));
     out = out.cwiseMax(0).cwiseMin(1);
     if (other) out = from_mirrored * *other + (1 - from_mirrored) * out;
     return out;
 }
 
-std::optional<Vec3> BakeWork::source_colour(const SourcePlace& at) const {
+std::optional<Vec3> BakeWork::plain_colour(const SourcePlace& at) const {
     if (source.photos) return source.photos->at(at.triangle, at.shares);
     if (!colours || !colours->any()) return {};
     return colours->at(source.surface->origin[at.triangle], at.shares);
 }
 
+std::optional<Vec3> BakeWork::source_colour(const SourcePlace& at, Index t, const Vec3& shares) const {
+    std::optional<Vec3> out = plain_colour(at);
+    if (out && (shadow || shine)) out = cleaned(*out, t, shares, settings.light_out, settings.shine_out);
+    return out;
+}
+
 std::optional<Vec3> BakeWork::unlit_colour(const SourcePlace& at, Index t, const Vec3& shares) const {
-    std::optional<Vec3> out = source_colour(at);
+    std::optional<Vec3> out = source_colour(at, t, shares);
     if (!out || light.empty()) return out;
     *out = out->cwiseProduct((-at_vertices(light, t, shares)).array().exp().matrix()).cwiseMin(1.0);
     return out;
 }
 
 Vec3 BakeWork::shown_colour(const SourcePlace& at, Index t, const Vec3& shares) const {
-    const std::optional<Vec3> own = source_colour(at);
+    const std::optional<Vec3> own = source_colour(at, t, shares);
     if (!own) return base_colour(t, shares);
     Vec3 out = *unlit_colour(at, t, shares);
     if (doubtful.empty() || base.part[t] != 0) return out;
     // full where the doubt begins
-    const double near = std::clamp(2.0 * static_cast<double>(mixed(doubtful, base.triangles[t], shares)), 0.0, 1.0);
+    const double near = std::clamp(2.0 * between_corners(doubtful, base.triangles[t], shares), 0.0, 1.0);
     if (near <= 0) return out;
-    const double doubt = near * skin.doubt((own->array() + kDark).log().matrix() - at_vertices(skin_light, t, shares));
+    const double doubt = near * skin.doubt(log_colour(*own) - at_vertices(skin_light, t, shares));
     double mirrored_share = 0;
     if (doubt > 0) out = (1 - doubt) * out + doubt * filled_colour(t, shares, mirrored_share);
     return out;
@@ -405,9 +376,9 @@ Vec3 BakeWork::source_scalars(const SourcePlace& at) const {
     Vec3 out(1, 0, 0);
     if (source.photos) return out;
     const Triangle& t = source.surface->triangles[at.triangle];
-    if (!occlusion.empty()) out[0] = mixed(occlusion, t, at.shares);
-    if (!curvature.empty()) out[1] = mixed(curvature, t, at.shares);
-    if (!cavity.empty()) out[2] = mixed(cavity, t, at.shares);
+    if (!occlusion.empty()) out[0] = between_corners(occlusion, t, at.shares);
+    if (!curvature.empty()) out[1] = between_corners(curvature, t, at.shares);
+    if (!cavity.empty()) out[2] = between_corners(cavity, t, at.shares);
     return out;
 }
 

@@ -3,8 +3,11 @@
 #include <algorithm>
 
 #include "core/skin/bake.h"
+#include "core/skin/cast_shadow.h"
 #include "core/skin/grain.h"
 #include "core/skin/light.h"
+#include "core/skin/log_colour.h"
+#include "core/skin/shine.h"
 #include "core/skin/skin_by_colour.h"
 #include "core/skin/smooth_colours.h"
 #include "core/skin/texels.h"
@@ -13,8 +16,6 @@ namespace veld {
 
 // Colours that are told apart, the same for the same number every time.
 Colour mask_colour(std::size_t number);
-
-inline constexpr double kDark = 0.01;  // added to a linear colour before its logarithm
 
 // Three places of a triangle, each near one of its corners.
 inline Vec3 near_corner(int k) {
@@ -37,7 +38,10 @@ struct BakeWork {
     // per vertex of the base: the logarithm of source by base colour, mm along the normal, and occlusion, curvature
     // and cavity; found nearby or filled
     Points ratio = {}, along = {}, scalars = {};
-    SkinLight lamp = {};               // that the source was taken in; unknown: none goes out
+    SkinLight lit = {};                     // the light that the source was taken in; unknown: none goes out
+    std::optional<Lamp> lamp = {};          // that stands out of it, where there is one,
+    std::optional<CastShadow> shadow = {};  // and its shadow
+    std::optional<Shine> shine = {};
     Points light = {};                 // per vertex of the base: the logarithm of what goes out, light and tone
     std::vector<float> hidden = {};    // per vertex of the base: 1 where what is seen is no skin; empty: nowhere
     std::vector<float> doubtful = {};  // the same: 1 where each place's own colour tells
@@ -70,7 +74,9 @@ struct BakeWork {
     // The base's, as light and coloured as what is around, or what the other side shows, by `from_mirrored` 0..1.
     Vec3 filled_colour(Index t, const Vec3& shares, double& from_mirrored) const;
     SourcePlace look(Index t, const Vec3& shares) const;  // where on the source, when that shows skin there
-    std::optional<Vec3> source_colour(const SourcePlace& at) const;
+    std::optional<Vec3> plain_colour(const SourcePlace& at) const;
+    // with as much of cast shadows and highlights out as the settings say
+    std::optional<Vec3> source_colour(const SourcePlace& at, Index t, const Vec3& shares) const;
     // the same with as much of the light out as the settings say
     std::optional<Vec3> unlit_colour(const SourcePlace& at, Index t, const Vec3& shares) const;
     // the same, going over into what it is filled with as far as it may be hair or cap
@@ -83,11 +89,22 @@ struct BakeWork {
     // What is found at three places of every triangle.
     struct Seen {
         SourcePlace at;
-        std::optional<Vec3> colour = {};
+        std::optional<Vec3> colour = {}, raw = {};  // raw: before shadows and highlights went
     };
     using SeenPlaces = std::vector<std::array<Seen, 3>>;
     SeenPlaces look_everywhere() const;
-    Status find_light(const SeenPlaces& seen, std::vector<std::string>& notes);
+    struct Shot {
+        ShotColours colours;
+        Points place;  // of the source
+    };
+    using Says = std::vector<std::array<double, 3>>;  // parallel to the places seen
+    Says say_of(const SeenPlaces& seen) const;
+    Shot shot_of(const SeenPlaces& seen) const;
+    std::vector<std::optional<Vec3>> mean_logs(const SeenPlaces& seen) const;
+    Status find_shadows(SeenPlaces& seen, const Progress& progress);
+    Status find_light(SeenPlaces& seen, std::vector<std::string>& notes, const Progress& progress);
+    void clean_colours(SeenPlaces& seen, double shadows, double highlights) const;
+    Vec3 cleaned(const Vec3& colour, Index t, const Vec3& shares, double shadows, double highlights) const;
     std::vector<std::optional<Vec3>> unlit_logs(const SeenPlaces& seen) const;
     void hide_never_seen(SeenPlaces& seen);
     void hide_other_colours(SeenPlaces& seen);

@@ -7,6 +7,7 @@
 
 #include "core/io/map_image.h"
 #include "core/skin/colour_of.h"
+#include "core/skin/log_colour.h"
 #include "core/skin/smooth_colours.h"
 #include "core/skin/texels.h"
 
@@ -15,7 +16,6 @@ namespace {
 
 constexpr double kBaseBeyond = 4;  // texels past islands
 constexpr int kLogsSize = 1024;    // texels a side, enough for a colour at each vertex
-constexpr double kDarkLog = 0.01;  // added to a colour before its logarithm
 
 double luma(const Vec3& c) { return 0.2126 * c[0] + 0.7152 * c[1] + 0.0722 * c[2]; }
 
@@ -251,7 +251,7 @@ Result<std::vector<std::optional<Vec3>>> skin_logs(const Mesh& kit_mesh, const B
                 const Vec2 in(uv.x() - std::floor(uv.x()), uv.y() - std::floor(uv.y()));
                 const Vec3 c = linear_between(*pixels, Vec2(in.x() * small.size, (1 - in.y()) * small.size), false);
                 const Index v = base.triangles[t][static_cast<std::size_t>(k)];
-                const Vec3 log = (c.array() + kDarkLog).log().matrix();
+                const Vec3 log = log_colour(c);
                 out[v] = out[v] ? Vec3(*out[v] + log) : log;
                 ++count[v];
             }

@@ -41,6 +41,7 @@ std::optional<LayerBlend> layer_blend_from_name(const std::string& name) { retur
 
 std::string layer_recipe_text(const LayerRecipe& r) {
     Json out = {{"light_out", r.light_out},
+                {"shine_out", r.shine_out},
                 {"tone", r.tone},
                 {"leave_out_not_skin", r.leave_out_not_skin},
                 {"keep_brows", r.keep_brows},
@@ -84,7 +85,9 @@ Result<LayerRecipe> parse_layer_recipe(const std::string& text) {
     const auto bad = [](const std::string& why) { return Error{ErrorCode::BadInput, why}; };
     if (!json.is_object()) return bad("has a recipe that is none.");
     LayerRecipe out;
-    const std::pair<const char*, double*> shares[] = {{"light_out", &out.light_out}, {"tone", &out.tone}};
+    out.shine_out = 0;  // recipes of before it could go out
+    const std::pair<const char*, double*> shares[] = {
+        {"light_out", &out.light_out}, {"shine_out", &out.shine_out}, {"tone", &out.tone}};
     const std::pair<const char*, bool*> choices[] = {{"leave_out_not_skin", &out.leave_out_not_skin},
                                                      {"keep_brows", &out.keep_brows},
                                                      {"fill_mirrored", &out.fill_mirrored},

@@ -47,7 +47,7 @@ struct ToneLike {
 
 // How a layer is baked.
 struct LayerRecipe {
-    double light_out = 1;            // 0..1: how much of the light it was taken in goes out
+    double light_out = 1;            // 0..1: how much of the light it was taken in, cast shadows too, goes out
     double tone = 0;                 // 0..1: how far it is brought to another tone, region by region
     bool leave_out_not_skin = true;  // hair, caps, collars: what the source says and what its colours say
     bool keep_brows = true;          // brows, and beards' shade beside the lips, though their colours are no skin's
@@ -55,6 +55,7 @@ struct LayerRecipe {
     SkinHalf half = SkinHalf::Both;  // else the other half is filled from this one
     bool own_grain = false;          // what is filled by the base gets the person's own grain
     ToneLike tone_like = {};         // whose tone it is brought to
+    double shine_out = 1;            // 0..1: how much of the highlights goes out
     bool operator==(const LayerRecipe&) const = default;
 };
 

@@ -10,6 +10,7 @@
 #include "core/photo/seen.h"
 #include "core/skin/heal.h"
 #include "core/skin/light.h"
+#include "core/skin/log_colour.h"
 #include "core/skin/smooth_colours.h"
 #include "core/spatial/openness.h"
 
@@ -20,10 +21,10 @@ constexpr double kLeastCosineSeen = 0.2;
 constexpr double kSharpness = 5;       // the exponent by which the best photograph wins
 constexpr double kLeastWeight = 0.03;  // about 70 degrees off; below it no photograph shows the place
 constexpr int kSoftRounds = 3;         // by which weights fade towards what is not seen
-constexpr double kDarkPhoto = 0.01;    // added to a colour before its logarithm
 constexpr double kMostStep = 1.2;      // of a logarithm between two photographs
 constexpr int kWholeRounds = 12, kCalmRounds = 4;
 constexpr std::size_t kLeastShared = 30;  // vertices that two photographs show
+constexpr double kLiftedMm = 0.3;         // off the surface, where rays to a lamp begin
 constexpr double kBurnt = 0.96, kBlack = 0.003;
 
 // Weights fall off towards vertices without one, and never rise.
@@ -75,24 +76,81 @@ void PhotoColours::weigh(const BaseKit& kit, const Points& shape) {
     });
 }
 
-void PhotoColours::take_light_out(double amount, const std::vector<float>& open, const Points& normals) {
+Vec3 PhotoColours::cleaned(const One& one, Index t, const Vec3& shares, double shadow, double shine) const {
+    Vec3 out = seen_colour(one, base_->place(t, shares));
+    if (one.shadow) out = one.shadow->without(out, t, shares, shadow);
+    if (one.shine) out = one.shine->without(out, t, shares, shine);
+    return out;
+}
+
+void PhotoColours::see_all(One& one, double shadow, double shine) const {
+    one.seen.assign(base_->positions.size(), Vec3::Zero());
+    for (Index v = 0; v < one.seen.size(); ++v) {
+        if (at_vertex_[v].triangle != kNone)
+            one.seen[v] = cleaned(one, at_vertex_[v].triangle, at_vertex_[v].shares, shadow, shine);
+    }
+}
+
+Status PhotoColours::find_shadow(One& one, const std::vector<float>& open, const SurfaceQuery& query,
+                                 std::optional<Lamp>& lamp, const Progress& progress) const {
+    const std::size_t count = base_->positions.size();
+    ShotColours shot{std::vector<std::optional<Vec3>>(count), open, std::vector<float>(count, 1),
+                     std::vector<double>(one.weight.begin(), one.weight.end())};
+    std::vector<LitPlace> places;
+    VertexIndices of;
+    for (Index v = 0; v < count; ++v) {
+        if (one.weight[v] <= 0) continue;
+        shot.log[v] = log_colour(one.seen[v]);
+        places.push_back({one.seen[v], base_->normals[v], open[v], one.weight[v]});
+        of.push_back(v);
+    }
+    const auto sees = [&](std::size_t i, const Vec3& towards) {
+        return !query.first_hit(base_->positions[of[i]] + kLiftedMm * base_->normals[of[i]], towards);
+    };
+    lamp = find_lamp(places, sees, progress);
+    if (!lamp) return Done{};
+    for (std::size_t i = 0; i < of.size(); ++i)
+        shot.sees_lamp[of[i]] = base_->normals[of[i]].dot(lamp->towards) <= 0 || sees(i, lamp->towards) ? 1.0f : 0.0f;
+    auto found = CastShadow::find(*base_, shot, *lamp);
+    if (!found) return found.error();
+    one.shadow = std::move(*found);
+    return Done{};
+}
+
+Status PhotoColours::take_light_out(const std::vector<float>& open, const SurfaceQuery& query,
+                                    const Progress& progress) {
     double all = 0;
     for (One& one : photos_) {
-        one.change.assign(base_->positions.size(), Vec3::Zero());
-        if (amount <= 0) continue;
+        std::optional<Lamp> lamp;
+        if (auto ok = find_shadow(one, open, query, lamp, progress); !ok) return ok;
+        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
+        see_all(one, 1, 0);
         std::vector<LitPlace> places;
         double weight = 0;
         for (std::size_t v = 0; v < one.weight.size(); ++v) {
             if (one.weight[v] <= 0) continue;
-            places.push_back({seen_colour(one, base_->positions[v]), normals[v], open[v], one.weight[v]});
+            places.push_back({one.seen[v], base_->normals[v], open[v], one.weight[v]});
             weight += one.weight[v];
         }
-        const SkinLight lamp = SkinLight::of(places);
-        if (!lamp.known()) continue;
-        darkest_ += weight * lamp.darkest(), lightest_ += weight * lamp.lightest(), all += weight;
-        for (std::size_t v = 0; v < one.change.size(); ++v) one.change[v] = -amount * lamp.light(normals[v], open[v]);
+        const SkinLight lit = SkinLight::of(places, lamp);
+        if (!lit.known()) continue;
+        darkest_ += weight * lit.darkest(), lightest_ += weight * lit.lightest(), all += weight;
+        for (std::size_t v = 0; v < one.change.size(); ++v) one.change[v] = lit.light(base_->normals[v], open[v]);
+        if (shine_out_ > 0) {
+            std::vector<std::optional<Vec3>> logs(one.seen.size());
+            for (std::size_t v = 0; v < logs.size(); ++v) {
+                if (one.weight[v] > 0) logs[v] = log_colour(one.seen[v]);
+            }
+            auto found = Shine::find(*base_, logs, one.change);
+            if (!found) return found.error();
+            one.shine = std::move(*found);
+        }
+        for (Vec3& change : one.change) change *= -light_out_;
+        shadow_ += weight * (one.shadow ? one.shadow->share() : 0);
+        shine_ += weight * (one.shine ? one.shine->share() : 0);
     }
-    if (all > 0) darkest_ /= all, lightest_ /= all;
+    if (all > 0) darkest_ /= all, lightest_ /= all, shadow_ /= all, shine_ /= all;
+    return Done{};
 }
 
 // First each as a whole: one factor for each photograph brings them nearest to their mean. What is left between them
@@ -107,7 +165,7 @@ Status PhotoColours::level() {
         const One& one = photos_[k];
         for (std::size_t v = 0; v < count; ++v) {
             if (one.weight[v] <= 0) continue;
-            logs[k][v] = (seen_colour(one, base_->positions[v]).array() + kDarkPhoto).log().matrix() + one.change[v];
+            logs[k][v] = log_colour(one.seen[v]) + one.change[v];
             total[v] += one.weight[v], ++seen_by[v];
         }
     }
@@ -163,24 +221,33 @@ Status PhotoColours::level() {
 }
 
 Result<PhotoColours> PhotoColours::make(const BaseKit& kit, const BakeSurface& base,
-                                        const std::vector<SkinPhoto>& photos, double light_out,
+                                        const std::vector<SkinPhoto>& photos, double light_out, double shine_out,
                                         const Progress& progress) {
     if (photos.empty())
         return Error{ErrorCode::BadInput, "There is no photograph whose camera is known; make the head first."};
     if (base.level != 0) return Error{ErrorCode::BadInput, "Photographs are baked for the base as it is."};
     PhotoColours out;
-    out.base_ = &base;
-    for (const SkinPhoto& photo : photos) out.photos_.push_back({photo, {}, {}});
+    out.base_ = &base, out.light_out_ = light_out, out.shine_out_ = shine_out;
+    out.at_vertex_.resize(base.positions.size());
+    for (Index t = 0; t < base.triangles.size(); ++t) {
+        for (int k = 0; k < 3; ++k)
+            out.at_vertex_[base.triangles[t][static_cast<std::size_t>(k)]] = {t, Vec3::Unit(k)};
+    }
+    for (const SkinPhoto& photo : photos) {
+        out.photos_.push_back({photo, {}});
+        out.photos_.back().change.assign(base.positions.size(), Vec3::Zero());
+        out.see_all(out.photos_.back(), 0, 0);
+    }
     progress.say(0.03, "Looking which photograph sees what");
     out.weigh(kit, base.positions);
-    std::vector<float> open;
-    if (light_out > 0) {
+    if (light_out > 0 || shine_out > 0) {
         const SurfaceQuery query(base.positions, base.triangles);
-        open = openness_of(base.positions, base.normals, base.triangles, query, {}, progress);
+        const std::vector<float> open = openness_of(base.positions, base.normals, base.triangles, query, {}, progress);
         if (open.empty()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
+        progress.say(0.1, "Taking the light out of the photographs");
+        if (auto ok = out.take_light_out(open, query, progress); !ok) return ok.error();
+        for (One& one : out.photos_) out.see_all(one, light_out, shine_out);
     }
-    progress.say(0.1, "Taking the light out of the photographs");
-    out.take_light_out(light_out, open, base.normals);
     if (auto ok = out.level(); !ok) return ok.error();
     return out;
 }
@@ -197,7 +264,6 @@ bool PhotoColours::shows(Index t, const Vec3& shares) const {
 
 std::optional<Vec3> PhotoColours::at(Index t, const Vec3& shares) const {
     const Triangle& c = base_->triangles[t];
-    const Vec3 place = base_->place(t, shares);
     Vec3 sum = Vec3::Zero();
     double total = 0;
     for (const One& one : photos_) {
@@ -205,7 +271,7 @@ std::optional<Vec3> PhotoColours::at(Index t, const Vec3& shares) const {
         if (weight < kLeastWeight) continue;
         const Vec3 change = shares[0] * one.change[c[0]] + shares[1] * one.change[c[1]] + shares[2] * one.change[c[2]];
         const double say = std::pow(weight, kSharpness);
-        sum += say * seen_colour(one, place).cwiseProduct(change.array().exp().matrix());
+        sum += say * cleaned(one, t, shares, light_out_, shine_out_).cwiseProduct(change.array().exp().matrix());
         total += say;
     }
     if (total <= 0) return {};

@@ -5,13 +5,13 @@
 #include "core/io/map_image.h"
 #include "core/photo/look_at_photos.h"
 #include "core/skin/first_skin.h"
+#include "core/skin/log_colour.h"
 #include "core/skin/smooth_colours.h"
 #include "core/skin/tone.h"
 
 namespace veld {
 namespace {
 
-constexpr double kDarkPicture = 0.01;  // added to a colour before its logarithm
 constexpr std::size_t kLeastPlaces = 20;
 
 }  // namespace
@@ -25,12 +25,12 @@ Result<Colour> reference_tone(const BaseKit& kit, const Image& picture, const Pr
     std::vector<Vec3> logs;
     for (std::size_t i = 0; one.found && i < one.found->samples.size(); ++i) {
         const Vec3 c = linear_between(one.photo.pixels, one.found->samples[i].pixel, false);
-        logs.push_back((c.array() + kDarkPicture).log().matrix());
+        logs.push_back(log_colour(c));
     }
     if (logs.size() < kLeastPlaces)
         return Error{ErrorCode::NotFound, "No face was found in '" + picture.name +
                                               "'. Take a picture that shows the face, or choose a colour instead."};
-    const Vec3 linear = (mean_tone(logs).array().exp() - kDarkPicture).matrix();
+    const Vec3 linear = colour_of_log(mean_tone(logs));
     const auto byte = [&](int k) {
         return static_cast<std::uint8_t>(std::lround(255 * linear_to_srgb(std::clamp(linear[k], 0.0, 1.0))));
     };

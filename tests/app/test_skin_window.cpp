@@ -107,6 +107,8 @@ TEST_CASE("Skin window: a fit is baked into a layer, seen, changed, taken back a
     CHECK(f.seen_at(f.nose()) == baked);
     // its recipe changed: to be baked again, and said so
     f.find<QCheckBox>("skin_fill_mirrored")->click();
+    f.find<QSlider>("skin_shine_out")->setValue(40);
+    CHECK(f.skin()->layers[0].recipe.shine_out == Approx(0.4));
     CHECK(f.skins().old(f.skin()->layers[0]));
     CHECK(f.find<QPushButton>("skin_bake_old")->isVisible());
     f.find<QPushButton>("skin_bake_old")->click();
@@ -125,6 +127,7 @@ TEST_CASE("Skin window: a fit is baked into a layer, seen, changed, taken back a
     REQUIRE(back);
     CHECK(back->state.subjects[0].skin()->layers[0].tiles.size() >= 1);
     CHECK_FALSE(back->state.subjects[0].skin()->layers[0].shown);
+    CHECK(back->state.subjects[0].skin()->layers[0].recipe.shine_out == Approx(0.4));
 }
 
 TEST_CASE("Skin window: strokes on the model and on the UVs paint a layer of their own, and are taken back") {

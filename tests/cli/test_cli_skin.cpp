@@ -94,6 +94,7 @@ TEST_CASE("CLI: a skin's maps are refused with a reason") {
     CHECK(cli("skin bake" + files + " --tile 1013" + out).code == 1);
     CHECK(cli("skin bake" + files + " --map shine" + out).code == 2);
     CHECK(cli("skin bake" + files + " --map normal --light-out 1" + out).code == 1);
+    CHECK(cli("skin bake" + files + " --shine-out 2" + out).code == 1);
     // of a project without a fit
     REQUIRE(
         cli("project make --kit " + kKit + " --out " + (scratch / "p.veldstone") + " --subject A --source " + figure)
@@ -148,10 +149,11 @@ TEST_CASE("CLI: a project's skin: a layer of the fit, cleaned, matched, written 
     const Json toned = matched.json();
     CHECK(toned["layers"][0]["recipe"]["tone"] == 1.0);
     CHECK(toned["layers"][0]["old"] == false);
-    const Run cleaned = cli("--json skin clean" + of + " --light-out 0.5 --no-mirror");
+    const Run cleaned = cli("--json skin clean" + of + " --light-out 0.5 --shine-out 0.25 --no-mirror");
     REQUIRE(cleaned.code == 0);
     const Json clean = cleaned.json();
     CHECK(clean["layers"][0]["recipe"]["light_out"] == 0.5);
+    CHECK(clean["layers"][0]["recipe"]["shine_out"] == 0.25);
     CHECK(clean["layers"][0]["recipe"]["fill_mirrored"] == false);
     CHECK(clean["layers"][0]["recipe"]["tone"] == 1.0);
     CHECK(why(cli("--json skin clean" + of + " --layer other")).find("'other'") != std::string::npos);

@@ -187,12 +187,12 @@ TEST_CASE("Skin: photographs of one person in other lights come to one tone") {
         photos.push_back({&tinted[k], person.photos[k].camera, {}});
         for (const auto& [name, pixel] : person.photos[k].marks.points) photos.back().on_skin.push_back(pixel);
     }
-    const auto colours = PhotoColours::make(*demo_kit(), base, photos, 0, {});
+    const auto colours = PhotoColours::make(*demo_kit(), base, photos, 0, 0, {});
     REQUIRE(colours);
     // against the pictures as they were: what the tint changes goes over from place to place without a step
     std::vector<SkinPhoto> plain_photos = photos;
     for (std::size_t k = 0; k < plain_photos.size(); ++k) plain_photos[k].pixels = &person.photos[k].photo.pixels;
-    const auto before = PhotoColours::make(*demo_kit(), base, plain_photos, 0, {});
+    const auto before = PhotoColours::make(*demo_kit(), base, plain_photos, 0, 0, {});
     REQUIRE(before);
     const Vec3 middle = Vec3::Constant(1.0 / 3);
     const auto changed = [&](Index t) -> std::optional<Vec3> {
@@ -219,7 +219,7 @@ TEST_CASE("Skin: photographs of one person in other lights come to one tone") {
     // the tint itself is 0.6; what is left is detail that does not lie on the same pixel in both
     CHECK(steps[steps.size() / 2] < 0.02);
     CHECK(steps[steps.size() * 95 / 100] < 0.085);
-    REQUIRE_FALSE(PhotoColours::make(*demo_kit(), base, {}, 0, {}));
+    REQUIRE_FALSE(PhotoColours::make(*demo_kit(), base, {}, 0, 0, {}));
     // relief cannot be baked of photographs
     BakeSource source;
     source.photos = &*colours;

@@ -123,8 +123,13 @@ QWidget* SkinPanel::recipe_form() {
     column->setSpacing(6);
     auto* form = new QFormLayout;
     form->setLabelAlignment(Qt::AlignLeft);
-    form->addRow(tr("Light out"), share_row(light_, light_value_, "skin_light_out", tr("Light out"),
-                                            tr("How much of the light it was taken in goes out of the colours")));
+    form->addRow(tr("Light out"),
+                 share_row(light_, light_value_, "skin_light_out", tr("Light out"),
+                           tr("How much of the light it was taken in goes out of the colours, with the shadows "
+                              "that a lamp casts")));
+    form->addRow(tr("Shine out"), share_row(shine_, shine_value_, "skin_shine_out", tr("Shine out"),
+                                            tr("How much of the highlights goes out: what is lighter and whiter than "
+                                               "the skin around it")));
     form->addRow(tr("Tone"),
                  share_row(tone_, tone_value_, "skin_tone", tr("Tone"),
                            tr("How far it is brought to another tone, region by region; at 0 what is filled, "
@@ -149,6 +154,8 @@ QWidget* SkinPanel::recipe_form() {
     };
     connect(light_, &QSlider::valueChanged, this,
             [recipe](int v) { recipe([v](LayerRecipe& r) { r.light_out = v / 100.0; }, "light"); });
+    connect(shine_, &QSlider::valueChanged, this,
+            [recipe](int v) { recipe([v](LayerRecipe& r) { r.shine_out = v / 100.0; }, "shine"); });
     connect(tone_, &QSlider::valueChanged, this,
             [recipe](int v) { recipe([v](LayerRecipe& r) { r.tone = v / 100.0; }, "tone"); });
     const auto box = [&](const QString& text, const char* name, const QString& tip, bool LayerRecipe::*of) {

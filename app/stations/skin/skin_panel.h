@@ -62,8 +62,8 @@ class SkinPanel : public QWidget {
     QPushButton *menu_, *fit_layer_, *paint_layer_, *wear_, *up_, *down_, *remove_, *bake_, *bake_old_, *brushing_,
         *colour_, *write_, *glb_, *kit_, *only_in_;
     QTreeWidget *layers_, *regions_;
-    QSlider *amount_, *light_, *tone_, *wipe_;
-    QLabel *amount_value_, *light_value_, *tone_value_, *said_, *brush_hint_, *uv_said_;
+    QSlider *amount_, *light_, *shine_, *tone_, *wipe_;
+    QLabel *amount_value_, *light_value_, *shine_value_, *tone_value_, *said_, *brush_hint_, *uv_said_;
     QCheckBox *flat_, *edges_, *not_skin_, *brows_, *mirror_fill_, *grain_, *of_stage_, *stages_too_;
     QWidget *of_layer_, *recipe_;
     QAction* remove_stage_;

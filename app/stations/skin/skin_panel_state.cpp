@@ -99,6 +99,9 @@ QString SkinPanel::said_of(const SkinLayer& layer) const {
             out << tr("Light: from %1 to %2 times a well lit place.")
                        .arg(report->darkest, 0, 'f', 2)
                        .arg(report->lightest, 0, 'f', 2);
+        if (report->shadow > 0)
+            out << tr("A lamp's shadow on %1 % of what is seen.").arg(100 * report->shadow, 0, 'f', 1);
+        if (report->shine > 0) out << tr("Shine on %1 % of it.").arg(100 * report->shine, 0, 'f', 1);
         if (report->other_colour > 0)
             out << tr("No skin by its colour: %1 % of what is seen.").arg(100 * report->other_colour, 0, 'f', 1);
     }
@@ -127,6 +130,8 @@ void SkinPanel::show_layer() {
     of_stage_->setChecked(!layer->stage.empty());
     of_stage_->setEnabled(layer->stage.empty() || layer->stage == skins_.stage());
     light_->setValue(static_cast<int>(std::lround(100 * layer->recipe.light_out)));
+    shine_->setValue(static_cast<int>(std::lround(100 * layer->recipe.shine_out)));
+    shine_value_->setText(QString("%1 %").arg(shine_->value()));
     tone_->setValue(static_cast<int>(std::lround(100 * layer->recipe.tone)));
     light_value_->setText(QString("%1 %").arg(light_->value()));
     tone_value_->setText(QString("%1 %").arg(tone_->value()));
