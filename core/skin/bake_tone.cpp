@@ -14,8 +14,7 @@ std::vector<std::optional<Vec3>> BakeWork::unlit_logs(const SeenPlaces& seen) co
             const Seen& s = seen[t][k];
             if (!s.colour || base.part[t] != 0) continue;
             const Index v = base.triangles[t][k];
-            const Vec3 log =
-                log_colour(*s.colour) - at_vertices(light, t, near_corner(static_cast<int>(k)));
+            const Vec3 log = log_colour(*s.colour) - at_vertices(light, t, near_corner(static_cast<int>(k)));
             out[v] = out[v] ? Vec3(*out[v] + log) : log;
             ++count[v];
         }
@@ -32,8 +31,7 @@ Points BakeWork::base_logs() const {
     for (Index t = 0; t < base.triangles.size(); ++t) {
         if (base.part[t] != 0) continue;
         for (std::size_t k = 0; k < 3; ++k)
-            out[base.triangles[t][k]] =
-                log_colour(base_colour(t, near_corner(static_cast<int>(k))));
+            out[base.triangles[t][k]] = log_colour(base_colour(t, near_corner(static_cast<int>(k))));
     }
     return out;
 }
