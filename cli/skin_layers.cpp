@@ -25,7 +25,7 @@ struct LayersOptions {
     // a stage: to work on, or to make
     std::string stage, expression, stage_fit;
     // of clean and match
-    double light_out = 1, shine_out = 1, amount = 1;
+    double light_out = 1, shine_out = 0, amount = 1;
     std::string half = "both";
     bool not_skin_too = false, no_brows = false, no_mirror = false, own_grain = false;
     std::string like, like_colour, like_picture;
@@ -368,7 +368,7 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
                      "How much of the light, cast shadows too, goes out, 0 to 1; 1 when it is not said")
         ->check(CLI::Range(0.0, 1.0));
     clean
-        ->add_option("--shine-out", c->shine_out, "How much of the highlights goes out, 0 to 1; 1 when it is not said")
+        ->add_option("--shine-out", c->shine_out, "How much of the highlights goes out, 0 to 1")
         ->check(CLI::Range(0.0, 1.0));
     clean->add_flag("--not-skin-too", c->not_skin_too, "Leave hair, caps and the like in");
     clean->add_flag("--no-brows", c->no_brows, "Take brows and beard out too");

@@ -85,7 +85,6 @@ Result<LayerRecipe> parse_layer_recipe(const std::string& text) {
     const auto bad = [](const std::string& why) { return Error{ErrorCode::BadInput, why}; };
     if (!json.is_object()) return bad("has a recipe that is none.");
     LayerRecipe out;
-    out.shine_out = 0;  // recipes of before it could go out
     const std::pair<const char*, double*> shares[] = {
         {"light_out", &out.light_out}, {"shine_out", &out.shine_out}, {"tone", &out.tone}};
     const std::pair<const char*, bool*> choices[] = {{"leave_out_not_skin", &out.leave_out_not_skin},

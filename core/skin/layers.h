@@ -55,7 +55,7 @@ struct LayerRecipe {
     SkinHalf half = SkinHalf::Both;  // else the other half is filled from this one
     bool own_grain = false;          // what is filled by the base gets the person's own grain
     ToneLike tone_like = {};         // whose tone it is brought to
-    double shine_out = 1;            // 0..1: how much of the highlights goes out
+    double shine_out = 0;            // 0..1: how much of the highlights goes out
     bool operator==(const LayerRecipe&) const = default;
 };
 
