@@ -367,8 +367,7 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
         ->add_option("--light-out", c->light_out,
                      "How much of the light, cast shadows too, goes out, 0 to 1; 1 when it is not said")
         ->check(CLI::Range(0.0, 1.0));
-    clean
-        ->add_option("--shine-out", c->shine_out, "How much of the highlights goes out, 0 to 1")
+    clean->add_option("--shine-out", c->shine_out, "How much of the highlights goes out, 0 to 1")
         ->check(CLI::Range(0.0, 1.0));
     clean->add_flag("--not-skin-too", c->not_skin_too, "Leave hair, caps and the like in");
     clean->add_flag("--no-brows", c->no_brows, "Take brows and beard out too");
