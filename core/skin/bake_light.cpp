@@ -94,8 +94,8 @@ std::vector<std::optional<Vec3>> BakeWork::mean_logs(const SeenPlaces& seen) con
     return out;
 }
 
-// The lamp, if there is one, and its shadow. Colours that were seen are as in its light from then on.
-Status BakeWork::find_shadows(SeenPlaces& seen, const Progress& progress) {
+// The lamp, if there is one, and its shadow.
+Status BakeWork::find_shadows(const SeenPlaces& seen, const Progress& progress) {
     lamp.reset(), shadow.reset();
     Shot shot = shot_of(seen);
     std::vector<LitPlace> places;

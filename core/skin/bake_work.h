@@ -101,7 +101,7 @@ struct BakeWork {
     Says say_of(const SeenPlaces& seen) const;
     Shot shot_of(const SeenPlaces& seen) const;
     std::vector<std::optional<Vec3>> mean_logs(const SeenPlaces& seen) const;
-    Status find_shadows(SeenPlaces& seen, const Progress& progress);
+    Status find_shadows(const SeenPlaces& seen, const Progress& progress);
     Status find_light(SeenPlaces& seen, std::vector<std::string>& notes, const Progress& progress);
     void clean_colours(SeenPlaces& seen, double shadows, double highlights) const;
     Vec3 cleaned(const Vec3& colour, Index t, const Vec3& shares, double shadows, double highlights) const;

@@ -36,7 +36,7 @@ double depth_of(const Vec3& log, const Vec3& lit, const Vec3& takes) {
 
 }  // namespace
 
-Status CastShadow::label(const ShotColours& shot, const SkinLight& light, const Lamp&) {
+Status CastShadow::label(const ShotColours& shot, const SkinLight& light) {
     const auto count = static_cast<Index>(shot.log.size());
     std::vector<std::pair<Index, Index>> pairs;
     for (Index v = 0; v < count; ++v) {
@@ -199,7 +199,7 @@ Result<std::optional<CastShadow>> CastShadow::find(const BakeSurface& base, cons
             out.takes_[v] =
                 (light.light(base.normals[v], shot.open[v], 1) - light.light(base.normals[v], shot.open[v], 0))
                     .cwiseMax(0);
-        if (auto ok = out.label(shot, light, lamp); !ok) return ok.error();
+        if (auto ok = out.label(shot, light); !ok) return ok.error();
         out.drop_small();
     }
     double inside = 0, seen = 0;

@@ -11,6 +11,7 @@
 #include <optional>
 
 #include "core/base/result.h"
+#include "core/mesh/topology.h"
 #include "core/skin/bake_surface.h"
 #include "core/skin/lamp.h"
 
@@ -38,7 +39,7 @@ class CastShadow {
 
  private:
     explicit CastShadow(const BakeSurface& base) : base_(&base) {}
-    Status label(const ShotColours& shot, const SkinLight& light, const Lamp& lamp);
+    Status label(const ShotColours& shot, const SkinLight& light);
     void drop_small();
     void measure_border(const ShotColours& shot, const SkinLight& light);
     Status level(const ShotColours& shot);
