@@ -1,4 +1,6 @@
 // veldstone-cli photo-head: a head on the base mesh from photographs; photo-blend: two such people as one.
+#include <algorithm>
+
 #include "cli/cli.h"
 #include "core/base/file.h"
 #include "core/exchange/export.h"
@@ -7,7 +9,7 @@
 #include "core/photo/by_hand.h"
 #include "core/photo/look_at_photos.h"
 #include "core/skin/blend_skins.h"
-#include "core/skin/first_skin.h"
+#include "core/skin/photo_colours.h"
 
 namespace veld::cli {
 namespace {
@@ -83,6 +85,46 @@ Json photo_json(const PhotoReport& r, const PhotoFigures& f) {
     j["curve_rms_mm"] = f.curve_rms_mm, j["outline_points"] = f.outline_points, j["outline_rms_mm"] = f.outline_rms_mm,
     j["landmark_mm"] = f.landmark_mm;
     return j;
+}
+
+// The tile of which the photographs show most: the head's.
+Status write_skin(const BaseKit& kit, const PhotoHead& fit, const std::vector<LookedAt>& looked,
+                  const PhotoHeadOptions& o, Json& json, std::string& text) {
+    std::vector<std::optional<PhotoCamera>> cameras;
+    for (const PhotoFigures& f : fit.photos) cameras.push_back(f.camera);
+    BakeSettings settings;
+    settings.size = o.skin_size, settings.maps = {SkinMap::Colour};
+    settings.light_out = 1, settings.colours_tell = settings.fill_mirrored = true;
+    std::ptrdiff_t most = 0;
+    BakedTile head;
+    const auto take = [&](BakedTile&& tile) -> Status {
+        const auto seen = std::count_if(tile.found.begin(), tile.found.end(), [](std::uint8_t f) {
+            return static_cast<Found>(f) == Found::Along || static_cast<Found>(f) == Found::Closest;
+        });
+        if (seen > most) most = seen, head = std::move(tile);
+        return Done{};
+    };
+    const auto report =
+        bake_photos(kit, fit.positions, skin_photos(looked, cameras), settings, take, terminal_progress());
+    if (!report) return report.error();
+    if (most == 0)
+        return Error{ErrorCode::BadInput,
+                     "No photograph shows the head's skin; no skin was written. Look at their "
+                     "grades, or mark them by hand."};
+    const auto png = encode_png(map_pixels(head.maps.at(SkinMap::Colour)));
+    if (auto ok = write_file(o.skin, std::string(png.begin(), png.end())); !ok) return ok;
+    const ReachedShares shares = where_it_reaches(*report);
+    const double base = 1 - shares.seen - shares.mirrored;
+    json["skin"] = {{"tile", head.tile.name},
+                    {"from_photos", shares.seen},
+                    {"mirrored", shares.mirrored},
+                    {"from_base", base},
+                    {"notes", report->notes}};
+    char line[160];
+    std::snprintf(line, sizeof line, "skin: %.0f %% from photographs, %.0f %% mirrored, %.0f %% from the base\n",
+                  100 * shares.seen, 100 * shares.mirrored, 100 * base);
+    text += line;
+    return Done{};
 }
 
 int run(const PhotoHeadOptions& o, const Output& output) {
@@ -164,24 +206,7 @@ int run(const PhotoHeadOptions& o, const Output& output) {
     }
     for (const std::string& note : fit->notes) text += note + "\n";
     if (!o.skin.empty()) {
-        std::vector<std::optional<PhotoCamera>> cameras;
-        for (const PhotoFigures& f : fit->photos) cameras.push_back(f.camera);
-        FirstSkinSettings skin_settings;
-        skin_settings.size = o.skin_size;
-        const auto skin =
-            first_skin(*kit, fit->positions, skin_photos(*looked, cameras), skin_settings, terminal_progress());
-        if (!skin) return output.refuse(skin.error());
-        const auto png = encode_png(skin->texture);
-        if (auto ok = write_file(o.skin, std::string(png.begin(), png.end())); !ok) return output.refuse(ok.error());
-        json["skin"] = {{"from_photos", skin->from_photos},
-                        {"mirrored", skin->mirrored},
-                        {"from_base", skin->from_base},
-                        {"seam_step", skin->seam_step},
-                        {"seam_step_unblended", skin->seam_step_before}};
-        char line[160];
-        std::snprintf(line, sizeof line, "skin: %.0f %% from photographs, %.0f %% mirrored, %.0f %% from the base\n",
-                      100 * skin->from_photos, 100 * skin->mirrored, 100 * skin->from_base);
-        text += line;
+        if (auto ok = write_skin(*kit, *fit, *looked, o, json, text); !ok) return output.refuse(ok.error());
     }
     if (!o.report.empty()) {
         if (auto ok = write_file(o.report, json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"); !ok)
@@ -240,7 +265,7 @@ void add_photo_head(CLI::App& app, const Output& output, int& exit_code) {
                         "found. What the network finds joins them");
     command->add_option("--out", o->out, "Where the head is written (OBJ, order of the base)")->required();
     command->add_option("--report", o->report, "Write cameras, figures and the photographs' grades to this JSON file");
-    command->add_option("--skin", o->skin, "Write a first skin (PNG of the head's tile) here");
+    command->add_option("--skin", o->skin, "Write the photographs as a skin (PNG of the head's tile) here");
     command->add_option("--skin-size", o->skin_size, "Texels of its side")->check(CLI::Range(64, 8192));
     command->add_option("--focal", o->focal,
                         "Focal lengths on 35 mm film, in the photographs' order; 0 leaves one as its file says");

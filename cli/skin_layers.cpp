@@ -4,7 +4,6 @@
 
 #include "cli/cli.h"
 #include "core/base/file.h"
-#include "core/exchange/export.h"
 #include "core/project/carried_skin.h"
 #include "core/project/layered_skins.h"
 #include "core/project/skin_out.h"
@@ -17,7 +16,7 @@ namespace {
 struct LayersOptions {
     std::string project, subject, skin, layer, out, glb, pattern = kMapPattern, format = "png8", heights = "tiff32";
     std::vector<std::string> maps{"colour"};
-    bool add = false, again = false, stages = false;
+    bool add = false, again = false, stages = false, all_skins = false;
     int size = 0, level = 0;
     // layers from elsewhere, and where one is shown
     std::string wear, bring, bring_subject, bring_skin, bring_kit, only_in, kit_out;
@@ -54,7 +53,7 @@ Result<Chosen> chosen(const LayersOptions& o, ProjectState& state) {
                                  : "'" + o.project + "' has no subject '" + o.subject + "'.");
 }
 
-bool is_baked(const SkinLayer& layer) { return layer.from == LayerFrom::Scan || layer.from == LayerFrom::Photos; }
+bool is_baked(const SkinLayer& layer) { return is_baked(layer.from); }
 
 Json layers_json(const ProjectState& state, const LayeredSkin& skin) {
     Json out = {{"skin", skin.name}, {"size", skin.size}, {"layers", Json::array()}};
@@ -115,21 +114,19 @@ Status bake_into(const ProjectState& state, LayeredSkin& skin, const std::functi
 
 Status write_out(const LayersOptions& o, const ProjectState& state, const Chosen& of,
                  const std::shared_ptr<const LayeredSkin>& skin, Json& json, std::string& text) {
+    SkinOut what = skin_out_of(state, of.subject, skin);
+    what.maps.clear(), what.level = o.level, what.stages = o.stages, what.all_skins = o.all_skins;
+    for (const std::string& name : o.maps) what.maps.push_back(*skin_map_from_name(name));
     if (!o.out.empty()) {
-        SkinOut what = skin_out_of(state, of.subject, skin);
-        what.maps.clear(), what.level = o.level, what.stages = o.stages;
-        for (const std::string& name : o.maps) what.maps.push_back(*skin_map_from_name(name));
-        what.files = {o.out, find_subject(state, of.subject)->name + "_" + skin->name, o.pattern,
-                      *map_format_from_name(o.format), *map_format_from_name(o.heights)};
+        what.files = {o.out, what.files.name, o.pattern, *map_format_from_name(o.format),
+                      *map_format_from_name(o.heights)};
         const auto files = write_skin_maps(what, terminal_progress());
         if (!files) return files.error();
         json["files"] = *files;
         for (const std::string& path : *files) text += "  " + path + "\n";
     }
     if (!o.glb.empty()) {
-        auto kit = dressed_kit(*state.kit, *skin, terminal_progress());
-        if (!kit) return kit.error();
-        if (auto ok = export_glb(*kit, state.amounts(), o.glb); !ok) return ok;
+        if (auto ok = write_skin_glb(what, state.amounts(), o.glb, terminal_progress()); !ok) return ok;
         json["glb"] = o.glb;
         text += "  " + o.glb + "\n";
     }
@@ -342,7 +339,9 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
     const auto formats = CLI::IsMember({"png8", "png16", "tiff8", "tiff16", "tiff32", "exr16", "exr32"});
     layers->add_option("--format", o->format, "Of the maps")->check(formats);
     layers->add_option("--heights", o->heights, "Of the displacement")->check(formats);
-    layers->add_option("--glb", o->glb, "Write the base wearing the skin, with the project's morphs");
+    layers->add_option(
+        "--glb", o->glb,
+        "Write the base wearing the skin, with the project's morphs; normals and occlusion in it with --map");
     layers->add_option("--wear", o->wear, "Put another subject's skin on top: SUBJECT, or 'SUBJECT, SKIN'");
     layers->add_flag("--wear-mix", o->wear_mix,
                      "Put the skins of those on top whose shapes the bank mixes, as it does");
@@ -355,7 +354,8 @@ void add_skin_layers(CLI::App& skin, const Output& output, int& exit_code) {
     layers->add_option("--stage", o->stage, "The stage that what is added belongs to; made where it is not there");
     layers->add_option("--expression", o->expression, "Of the kit, that the stage belongs to");
     layers->add_option("--stage-fit", o->stage_fit, "The subject's fit of that expression's scan, for its relief");
-    layers->add_flag("--stages", o->stages, "Write the stages' maps too");
+    layers->add_flag("--stages", o->stages, "Write the stages' maps too; in a GLB they are variants");
+    layers->add_flag("--all-skins", o->all_skins, "The same for the subject's other skins: their colours");
     layers->add_option("--kit-out", o->kit_out, "Write the kit with the skin in place of its own pictures");
     layers->callback([o, &output, &exit_code] { exit_code = run(*o, output, nullptr); });
 

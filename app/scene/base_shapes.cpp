@@ -55,18 +55,14 @@ void BaseShapes::bake(const ShownShape& shape, const Points& positions, std::sha
                });
 }
 
-void BaseShapes::wear_skin(ShownShape& shape, const FitRecord* fit) {
+void BaseShapes::wear_skin(ShownShape& shape, const FitRecord* fit, const Amounts& amounts) {
     if (!shape.mesh) return;
     const auto read = [](const Image& image) {
         return QImage::fromData(image.bytes.data(), static_cast<int>(image.bytes.size()))
             .convertToFormat(QImage::Format_RGBA8888);
     };
     std::map<int, QImage> now;
-    if (fit && worn_by) now = worn_by(*fit);
-    if (fit && now.empty() && fit->skin.image) {
-        if (first_skin_.first != fit->skin.image) first_skin_ = {fit->skin.image, read(*fit->skin.image)};
-        now[fit->skin.kit_image] = first_skin_.second;
-    }
+    if (fit && worn_by) now = worn_by(*fit, amounts);
     const auto& images = s_.state().kit->mesh.images;
     for (const auto& [at, image] : now) {
         if (at < 0 || at >= static_cast<int>(images.size())) continue;

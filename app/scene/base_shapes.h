@@ -40,10 +40,11 @@ class BaseShapes {
     };
     void show(ShownShape& shape, const Points& positions, const How& how);
     void show(ShownShape& shape, const Points& positions) { show(shape, positions, How{}); }
-    // The skin of the fit's subject, else of the fit, else again the kit's.
-    void wear_skin(ShownShape& shape, const FitRecord* fit);
+    // The skin of the fit's subject, else again the kit's. amounts: of the kit's expressions that the shape is in.
+    using Amounts = std::map<std::string, double>;
+    void wear_skin(ShownShape& shape, const FitRecord* fit, const Amounts& amounts = {});
     // Pictures by which of the kit's they stand for; empty: the subject has no skin, or none is ready.
-    std::function<std::map<int, QImage>(const FitRecord&)> worn_by;
+    std::function<std::map<int, QImage>(const FitRecord&, const Amounts&)> worn_by;
     // The open project went away.
     void forget() { levels_.clear(), levels_of_.reset(); }
 
@@ -56,7 +57,6 @@ class BaseShapes {
     OpennessBaker& baker_;
     std::map<int, std::shared_ptr<const Subdivided>> levels_;
     std::shared_ptr<const BaseKit> levels_of_;
-    std::pair<std::shared_ptr<const Image>, QImage> first_skin_;  // as it was read last
 };
 
 }  // namespace veld

@@ -2063,14 +2063,6 @@
         <translation>Haut (PNG)…</translation>
     </message>
     <message>
-        <source>The fit&apos;s own skin, for the head&apos;s tile</source>
-        <translation>Die Haut dieser Anpassung, für die Kopfkachel</translation>
-    </message>
-    <message>
-        <source>Skin</source>
-        <translation>Haut</translation>
-    </message>
-    <message>
         <source>Fit</source>
         <translation>Anpassen</translation>
     </message>
@@ -2258,6 +2250,14 @@
     <message>
         <source>Smooth weights</source>
         <translation>Gewichte glätten</translation>
+    </message>
+    <message>
+        <source>The subject&apos;s skin: a picture for each tile. Other maps: station Skin</source>
+        <translation>Die Haut der Person: ein Bild je Kachel. Andere Texturen: Station Haut</translation>
+    </message>
+    <message>
+        <source>Folder for the skin</source>
+        <translation>Ordner für die Haut</translation>
     </message>
 </context>
 <context>
@@ -5704,10 +5704,6 @@
         <translation>Ein Kopf aus Fotos</translation>
     </message>
     <message>
-        <source>First skin</source>
-        <translation>Erste Haut</translation>
-    </message>
-    <message>
         <source>Blend</source>
         <translation>Überblenden</translation>
     </message>
@@ -5730,10 +5726,6 @@
     <message>
         <source>The head of %1 is done.</source>
         <translation>Der Kopf von %1 ist fertig.</translation>
-    </message>
-    <message>
-        <source>The head changed meanwhile; make its skin again.</source>
-        <translation>Der Kopf hat sich inzwischen geändert; die Haut bitte neu erstellen.</translation>
     </message>
     <message>
         <source>%1 %2</source>
@@ -5955,14 +5947,6 @@
         <translation>Hält an; nichts wird geändert</translation>
     </message>
     <message>
-        <source>First skin</source>
-        <translation>Erste Haut</translation>
-    </message>
-    <message>
-        <source>The photographs onto the head&apos;s UVs: seams levelled, the unseen side mirrored, the rest from the base in the same tone</source>
-        <translation>Die Fotos auf die UVs des Kopfes: Nähte ausgeglichen, die ungesehene Seite gespiegelt, der Rest von der Basis im gleichen Ton</translation>
-    </message>
-    <message>
         <source>the largest</source>
         <translation>das größte</translation>
     </message>
@@ -6009,6 +5993,14 @@
     <message>
         <source>%1 landmarks, %2 rms; outline %3 (%4 points); %5 away</source>
         <translation>%1 Landmarken, %2 RMS; Umriss %3 (%4 Punkte); %5 entfernt</translation>
+    </message>
+    <message>
+        <source>Skin</source>
+        <translation>Haut</translation>
+    </message>
+    <message>
+        <source>The photographs as a layer of the subject&apos;s skin: light and seams out, the unseen side mirrored, the rest from the base in the same tone. Go on with it in the station Skin</source>
+        <translation>Die Fotos als Ebene der Haut der Person: Licht und Nähte heraus, die ungesehene Seite gespiegelt, der Rest von der Basis im selben Ton. Weiter geht es in der Station Haut</translation>
     </message>
 </context>
 <context>
@@ -7710,10 +7702,6 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <source>Write GLB…</source>
         <translation>GLB schreiben …</translation>
     </message>
-    <message>
-        <source>The base wearing this skin, with the bank&apos;s morphs and its joints</source>
-        <translation>Die Basis in dieser Haut, mit den Morphs der Bank und ihren Gelenken</translation>
-    </message>
     <message numerus="yes">
         <source>Bake %n layer(s) again</source>
         <translation>
@@ -7938,14 +7926,6 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
         <translation>Was die Haut in einem Ausdruck oder einer Pose wird: gerötet, faltig. Neue Ebenen gehören zur gewählten Stufe</translation>
     </message>
     <message>
-        <source>Its stages too</source>
-        <translation>Auch ihre Stufen</translation>
-    </message>
-    <message>
-        <source>Each under its own name, with the relief of its expression&apos;s scan</source>
-        <translation>Jede unter eigenem Namen, mit dem Relief vom Scan ihres Ausdrucks</translation>
-    </message>
-    <message>
         <source>Write kit…</source>
         <translation>Kit schreiben …</translation>
     </message>
@@ -8080,6 +8060,34 @@ Projekt → Neu mit Basis-Kit benutzen.</translation>
     <message>
         <source>Shine on %1 % of it.</source>
         <translation>Glanz auf %1 % davon.</translation>
+    </message>
+    <message>
+        <source>What is written together</source>
+        <translation>Was zusammen geschrieben wird</translation>
+    </message>
+    <message>
+        <source>This skin</source>
+        <translation>Diese Haut</translation>
+    </message>
+    <message>
+        <source>With its stages</source>
+        <translation>Mit ihren Stufen</translation>
+    </message>
+    <message>
+        <source>All skins and stages</source>
+        <translation>Alle Häute und Stufen</translation>
+    </message>
+    <message>
+        <source>Each under its own name; a stage with the relief of its expression&apos;s scan. In a GLB they are variants of its materials</source>
+        <translation>Jede unter eigenem Namen; eine Stufe mit dem Relief vom Scan ihres Ausdrucks. In einer GLB sind es Varianten ihrer Materialien</translation>
+    </message>
+    <message>
+        <source>Together</source>
+        <translation>Zusammen</translation>
+    </message>
+    <message>
+        <source>The base wearing this skin, with the bank&apos;s morphs and its joints; normals and occlusion where ticked</source>
+        <translation>Die Basis in dieser Haut, mit den Morphs der Bank und ihren Gelenken; Normalen und Verdeckung, wo angekreuzt</translation>
     </message>
 </context>
 <context>

@@ -278,7 +278,10 @@ void MainWindow::connect_views() {
             views_->refresh({ViewId::Source});
         });
     connect(&session_, &Session::project_changed, this, [this] { scene_->shapes.forget(); });
-    scene_->shapes.worn_by = [this](const FitRecord& fit) { return skins_->pictures_of(fit); };
+    scene_->shapes.worn_by = [this](const FitRecord& fit, const BaseShapes::Amounts& amounts) {
+        return skins_->pictures_of(fit, amounts);
+    };
+    connect(photos_.get(), &PhotoController::skin_wanted, skins_.get(), &SkinController::bake_fit);
     connect(skins_.get(), &SkinController::shown_changed, views_, [this] { views_->refresh({ViewId::Result}); });
     connect(look_bar_, &LookBar::look_changed, this, [this] {
         scene_->look = look_bar_->look();

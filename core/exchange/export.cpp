@@ -219,25 +219,19 @@ Status export_morphed_obj(const BaseKit& kit, const std::vector<MorphAmount>& am
     return export_shape_obj(kit, mix_morphs(kit.mesh.positions, amounts), comment_of(kit, amounts), path);
 }
 
-Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, const std::string& path) {
+namespace {
+
+// worn: null where the kit shows its own pictures.
+Status write_model(const BaseKit& kit, const std::vector<GlbTarget>& targets, const GlbSkin* worn,
+                   const std::string& path) {
     GlbModel model;
-    std::vector<FileTarget> own;
     model.mesh = &kit.mesh;
     model.joints = &kit.joints;
     model.weights = &kit.weights;
     model.metres_per_unit = 0.001;
     model.name = fs::path(path).stem().string();
-    for (const MorphAmount& m : morphs) {
-        GlbTarget target;
-        target.name = m.morph->name;
-        target.weight = m.amount;
-        target.about = morph_about(*m.morph);
-        target.delta.assign(kit.mesh.positions.size(), m.morph->root);
-        for (std::size_t i = 0; i < m.morph->index.size(); ++i) target.delta[m.morph->index[i]] += m.morph->delta[i];
-        if (original_is_glb(kit)) own.push_back({target.name, target.about, target.delta});
-        model.targets.push_back(std::move(target));
-    }
-    if (original_is_glb(kit) && !(kit.own_rig && !kit.own_rig->file.empty())) return write_own_glb(kit, own, path);
+    model.targets = targets;
+    if (worn) model.pictures = worn->pictures, model.variants = worn->variants;
     SkinWeights weights;
     if (kit.own_rig) {
         auto kept = own_weights(kit);
@@ -246,6 +240,36 @@ Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, co
         model.joints = &kit.own_rig->joints, model.weights = &weights;
     }
     return write_file(path, glb_bytes(model));
+}
+
+std::vector<GlbTarget> targets_of(const BaseKit& kit, const std::vector<MorphAmount>& morphs) {
+    std::vector<GlbTarget> out;
+    for (const MorphAmount& m : morphs) {
+        GlbTarget target;
+        target.name = m.morph->name;
+        target.weight = m.amount;
+        target.about = morph_about(*m.morph);
+        target.delta.assign(kit.mesh.positions.size(), m.morph->root);
+        for (std::size_t i = 0; i < m.morph->index.size(); ++i) target.delta[m.morph->index[i]] += m.morph->delta[i];
+        out.push_back(std::move(target));
+    }
+    return out;
+}
+
+}  // namespace
+
+Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, const std::string& path) {
+    const std::vector<GlbTarget> targets = targets_of(kit, morphs);
+    if (!original_is_glb(kit) || (kit.own_rig && !kit.own_rig->file.empty()))
+        return write_model(kit, targets, nullptr, path);
+    std::vector<FileTarget> own;
+    for (const GlbTarget& t : targets) own.push_back({t.name, t.about, t.delta});
+    return write_own_glb(kit, own, path);
+}
+
+Status export_worn_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, const GlbSkin& skin,
+                       const std::string& path) {
+    return write_model(kit, targets_of(kit, morphs), &skin, path);
 }
 
 std::string delta_csv(const Morph& m) {

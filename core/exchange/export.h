@@ -1,6 +1,7 @@
 #pragma once
 // Morphs out of the program and in again.
 #include "core/base/progress.h"
+#include "core/io/glb_write.h"
 #include "core/morph/morph.h"
 #include "core/morph/morph_file.h"
 
@@ -19,6 +20,15 @@ Status export_placed_obj(const BaseKit& kit, const Points& shape, const std::str
 // group, range, note, origin and figures are in the mesh's extras. A kit that was made from a GLB gives that file
 // again, with these targets after its own.
 Status export_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, const std::string& path);
+
+// What the kit wears in a GLB. As export_glb(), but always a file of the kit's own mesh: a file that the kit was made
+// from keeps its own pictures.
+struct GlbSkin {
+    std::map<std::string, GlbPictures> pictures;  // by material
+    std::vector<GlbVariant> variants;
+};
+Status export_worn_glb(const BaseKit& kit, const std::vector<MorphAmount>& morphs, const GlbSkin& skin,
+                       const std::string& path);
 
 // What is said of a morph in files of other formats, as a JSON object.
 std::string morph_about(const Morph& morph);

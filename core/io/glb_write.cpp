@@ -3,8 +3,8 @@
 #include <cmath>
 #include <cstring>
 #include <map>
-#include <set>
 
+#include "core/base/cache.h"
 #include "core/base/json.h"
 #include "core/mesh/corner_split.h"
 
@@ -29,13 +29,18 @@ class GlbWriter {
     int vectors(const Points& all, const MaterialSplit& p, double scale, bool bounds);
     int differences(const Points& all, const MaterialSplit& p, double scale, bool bounds);
     Json primitive(const MaterialSplit& p, const Points& normals, const std::vector<Points>& target_normals);
+    int texture(const Image& image);
+    Json material(const Material& m, const std::map<std::string, GlbPictures>& pictures);
     void materials();
+    void variants();
     void skin();
     bool skinned() const { return m_.joints && !m_.joints->empty() && m_.weights && !m_.weights->weight.empty(); }
 
     const GlbModel& m_;
     Json json_;
     std::string binary_;
+    std::map<std::uint64_t, int> texture_of_;                    // by the picture's bytes
+    std::vector<std::map<std::string, int>> variant_materials_;  // of each variant, by the mesh's material
 };
 
 int GlbWriter::buffer_view(const void* data, std::size_t size, int target) {
@@ -164,6 +169,12 @@ Json GlbWriter::primitive(const MaterialSplit& p, const Points& normals, const s
     }
     Json out = {{"attributes", attributes}, {"indices", index_accessor(p.triangles)}, {"mode", 4}};
     if (p.material != kNone) out["material"] = p.material;
+    Json mappings = Json::array();
+    for (std::size_t i = 0; p.material != kNone && i < variant_materials_.size(); ++i) {
+        const auto at = variant_materials_[i].find(m_.mesh->materials[p.material].name);
+        if (at != variant_materials_[i].end()) mappings.push_back({{"material", at->second}, {"variants", {i}}});
+    }
+    if (!mappings.empty()) out["extensions"]["KHR_materials_variants"]["mappings"] = mappings;
     for (std::size_t t = 0; t < m_.targets.size(); ++t) {
         out["targets"].push_back({{"POSITION", differences(m_.targets[t].delta, p, m_.metres_per_unit, true)},
                                   {"NORMAL", differences(target_normals[t], p, 1.0, false)}});
@@ -171,28 +182,68 @@ Json GlbWriter::primitive(const MaterialSplit& p, const Points& normals, const s
     return out;
 }
 
-void GlbWriter::materials() {
-    std::map<int, int> texture_of_image;
-    const std::set<Index> used(m_.mesh->face_material.begin(), m_.mesh->face_material.end());
-    for (Index i = 0; i < m_.mesh->materials.size(); ++i) {
-        const Material& m = m_.mesh->materials[i];
-        Json pbr = {{"metallicFactor", 0.0}, {"roughnessFactor", 0.7}};
-        if (m.image >= 0) {
-            const auto [at, fresh] = texture_of_image.try_emplace(m.image, static_cast<int>(texture_of_image.size()));
-            if (fresh) {
-                const Image& image = m_.mesh->images[static_cast<std::size_t>(m.image)];
-                const int view = buffer_view(image.bytes.data(), image.bytes.size(), 0);
-                json_["images"].push_back({{"bufferView", view}, {"mimeType", image.mime}, {"name", image.name}});
-                json_["textures"].push_back({{"source", json_["images"].size() - 1}, {"sampler", 0}});
-                json_["samplers"] =
-                    Json::array({{{"magFilter", 9729}, {"minFilter", 9987}, {"wrapS", 10497}, {"wrapT", 10497}}});
-            }
-            pbr["baseColorTexture"] = {{"index", at->second}};
-        } else {
-            pbr["baseColorFactor"] = {m.colour[0], m.colour[1], m.colour[2], 1.0};
-        }
-        json_["materials"].push_back({{"name", m.name}, {"pbrMetallicRoughness", pbr}});
+int GlbWriter::texture(const Image& image) {
+    CacheKey key;
+    key.mix(image.bytes.data(), image.bytes.size());
+    const auto [at, fresh] = texture_of_.try_emplace(key.value(), 0);
+    if (!fresh) return at->second;
+    const int view = buffer_view(image.bytes.data(), image.bytes.size(), 0);
+    json_["images"].push_back({{"bufferView", view}, {"mimeType", image.mime}, {"name", image.name}});
+    json_["textures"].push_back({{"source", json_["images"].size() - 1}, {"sampler", 0}});
+    json_["samplers"] = Json::array({{{"magFilter", 9729}, {"minFilter", 9987}, {"wrapS", 10497}, {"wrapT", 10497}}});
+    return at->second = static_cast<int>(json_["textures"].size()) - 1;
+}
+
+Json GlbWriter::material(const Material& m, const std::map<std::string, GlbPictures>& pictures) {
+    const auto own = pictures.find(m.name);
+    const GlbPictures* more = own == pictures.end() ? nullptr : &own->second;
+    Json pbr = {{"metallicFactor", 0.0}, {"roughnessFactor", 0.7}};
+    if (more && !more->colour.bytes.empty()) {
+        pbr["baseColorTexture"] = {{"index", texture(more->colour)}};
+    } else if (m.image >= 0) {
+        pbr["baseColorTexture"] = {{"index", texture(m_.mesh->images[static_cast<std::size_t>(m.image)])}};
+    } else {
+        pbr["baseColorFactor"] = {m.colour[0], m.colour[1], m.colour[2], 1.0};
     }
+    Json out = {{"name", m.name}, {"pbrMetallicRoughness", pbr}};
+    if (more && !more->normal.bytes.empty()) out["normalTexture"] = {{"index", texture(more->normal)}};
+    if (more && !more->occlusion.bytes.empty()) out["occlusionTexture"] = {{"index", texture(more->occlusion)}};
+    return out;
+}
+
+void GlbWriter::materials() {
+    for (const Material& m : m_.mesh->materials) {
+        Json one = material(m, m_.pictures);  // first: it adds to json_, which moves what is in it
+        json_["materials"].push_back(std::move(one));
+    }
+}
+
+void GlbWriter::variants() {
+    Json names = Json::array();
+    for (const GlbVariant& v : m_.variants) {
+        names.push_back({{"name", v.name}});
+        auto& of = variant_materials_.emplace_back();
+        for (const Material& m : m_.mesh->materials) {
+            const auto changed = v.materials.find(m.name);
+            if (changed == v.materials.end()) continue;
+            // what it does not say is as without it
+            std::map<std::string, GlbPictures> pictures{*changed};
+            GlbPictures& now = pictures.begin()->second;
+            if (const auto plain = m_.pictures.find(m.name); plain != m_.pictures.end()) {
+                for (Image GlbPictures::*picture :
+                     {&GlbPictures::colour, &GlbPictures::normal, &GlbPictures::occlusion}) {
+                    if ((now.*picture).bytes.empty()) now.*picture = plain->second.*picture;
+                }
+            }
+            Json one = material(m, pictures);
+            one["name"] = m.name + "_" + v.name;
+            of[m.name] = static_cast<int>(json_["materials"].size());
+            json_["materials"].push_back(std::move(one));
+        }
+    }
+    if (names.empty()) return;
+    json_["extensionsUsed"] = {"KHR_materials_variants"};
+    json_["extensions"]["KHR_materials_variants"]["variants"] = names;
 }
 
 void GlbWriter::skin() {
@@ -235,6 +286,7 @@ std::string GlbWriter::run() {
     if (skinned()) node["skin"] = 0;
     json_["nodes"] = Json::array({node});
     materials();
+    variants();
     const std::vector<Triangle> triangles = triangulate(mesh).triangles;
     Points normals = vertex_normals(mesh.positions, triangles);
     for (Vec3& n : normals) {

@@ -1,7 +1,6 @@
 #include "core/project/layered_skins.h"
 
 #include <algorithm>
-#include <tuple>
 
 #include "core/base/cache.h"
 #include "core/kit/base_kit.h"
@@ -16,7 +15,6 @@ namespace veld {
 namespace {
 
 constexpr const char* kPng = "image/png";
-constexpr double kReached = 0.02;  // of a region's texels
 
 std::vector<std::string> skin_names(const Subject& subject, SkinId but) {
     std::vector<std::string> out;
@@ -57,22 +55,11 @@ void keep_tile(const BakedTile& baked, LayerTile& to) {
     to.found = std::make_shared<Image>(Image{"found.png", kPng, encode_png(found)});
 }
 
-// Seen and mirrored, of the regions that the source reaches at all: a head's scan says nothing of the feet.
-std::pair<double, double> shares_where_it_reaches(const BakeReport& report) {
-    double all = 0, seen = 0, mirrored = 0;
-    for (const RegionBaked& r : report.regions) {
-        const Index found = r.texels - r.missed - r.wrong - r.mirrored;
-        if (found < kReached * r.texels) continue;
-        all += r.texels, seen += found, mirrored += r.mirrored;
-    }
-    return all > 0 ? std::pair(seen / all, mirrored / all) : std::pair(0.0, 0.0);
-}
-
 std::vector<LayerRegion> regions_of(const BakeReport& report) {
     std::vector<LayerRegion> out;
     for (const RegionBaked& r : report.regions) {
         const double all = r.texels, found = r.texels - r.missed - r.wrong - r.mirrored;
-        if (found < kReached * all) continue;
+        if (!is_reached(r)) continue;
         out.push_back({r.region, found / all, r.mirrored / all, r.wrong / all, 0, SkinHalf::Both});
         for (const HalfFigures& half : report.halves) {
             const bool of =
@@ -99,20 +86,14 @@ BakeSettings settings_of(const LayerRecipe& recipe, int size) {
     return out;
 }
 
-Result<BakeReport> bake_photos(const LayerBaking& what, const BakeSettings& settings,
-                               const std::function<Status(BakedTile&&)>& take, const Progress& progress) {
-    const auto base = bake_surface(*what.kit, *what.fit.positions);
-    if (!base) return base.error();
+Result<BakeReport> bake_of_photos(const LayerBaking& what, const BakeSettings& settings,
+                                  const std::function<Status(BakedTile&&)>& take, const Progress& progress) {
     LookOptions options;
     options.find = false;
     const auto looked = look_at_photos(*what.kit, *what.photos, what.marks, options, progress);
     if (!looked) return looked.error();
-    const auto photos = PhotoColours::make(*what.kit, *base, skin_photos(*looked, what.fit.photo->cameras()),
-                                           settings.light_out, settings.shine_out, progress);
-    if (!photos) return photos.error();
-    BakeSource source;
-    source.photos = &*photos;
-    return bake(*base, what.kit->mesh, source, settings, take, progress);
+    return bake_photos(*what.kit, *what.fit.positions, skin_photos(*looked, what.fit.photo->cameras()), settings, take,
+                       progress);
 }
 
 }  // namespace
@@ -188,8 +169,16 @@ std::string shape_hash(const Points& shape) {
     return id_text(key.value());
 }
 
+const SkinLayer* layer_through(const Subject& subject, FitId fit) {
+    const auto skin = subject.skin();
+    if (!skin) return nullptr;
+    const auto at = std::find_if(skin->layers.begin(), skin->layers.end(),
+                                 [&](const SkinLayer& l) { return is_baked(l.from) && l.fit == fit; });
+    return at == skin->layers.end() ? nullptr : &*at;
+}
+
 bool is_old(const ProjectState& state, const SkinLayer& layer) {
-    if (layer.from != LayerFrom::Scan && layer.from != LayerFrom::Photos) return false;
+    if (!is_baked(layer.from)) return false;
     if (layer.baked_for.empty()) return true;
     const FitRecord* fit = find_fit(state, layer.fit);
     return fit && shape_hash(*fit->positions) != layer.baked_for;
@@ -242,14 +231,15 @@ Result<BakedLayer> bake_layer(const LayerBaking& what, const Progress& progress)
         if (!logs) return logs.error();
         settings.tone_like = std::make_shared<const std::vector<std::optional<Vec3>>>(std::move(*logs));
     }
-    auto report = what.photos ? bake_photos(what, settings, take, progress)
+    auto report = what.photos ? bake_of_photos(what, settings, take, progress)
                               : bake_fit({what.kit, what.fit, *what.source, what.layer.recipe.leave_out_not_skin}, 0,
                                          settings, take, progress);
     if (!report) return report.error();
     out.report = std::move(*report);
     out.layer.tiles = std::move(tiles);
     out.layer.baked_for = shape_hash(*what.fit.positions);
-    std::tie(out.layer.seen, out.layer.mirrored) = shares_where_it_reaches(out.report);
+    const ReachedShares shares = where_it_reaches(out.report);
+    out.layer.seen = shares.seen, out.layer.mirrored = shares.mirrored;
     out.layer.regions = regions_of(out.report);
     out.layer.notes = out.report.notes;
     return out;

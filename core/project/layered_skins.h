@@ -18,6 +18,9 @@ bool remove_skin(ProjectState& state, SkinId id);
 // it has no fit, or one made from neither.
 Result<SkinLayer> layer_of_fit(const ProjectState& state, SubjectId subject);
 
+// The layer of the subject's current skin that is baked through that fit, the lowest; null: none.
+const SkinLayer* layer_through(const Subject& subject, FitId fit);
+
 // Tells one shape from another: of the one that a layer is baked for.
 std::string shape_hash(const Points& shape);
 // Was the fit changed since the layer was baked? A layer that was never baked is old, one whose fit is gone is not.

@@ -6,8 +6,6 @@
 #include "core/photo/photo_figures.h"
 #include "core/project/fits.h"
 #include "core/project/records/photo_record.h"
-#include "core/skin/blend_skins.h"
-#include "core/skin/first_skin.h"
 #include "core/touchup/layer.h"
 
 namespace veld {
@@ -113,8 +111,8 @@ void set_solved(const BaseKit& kit, const HandSliders& sliders, FitRecord& recor
     set_hand(kit, sliders, record, photo->hand);
 }
 
-Result<FitRecord> blend_fits(const BaseKit& kit, const FitRecord& a, const FitRecord& b, double share, bool skins,
-                             const std::vector<std::string>& taken) {
+FitRecord blend_fits(const BaseKit& kit, const FitRecord& a, const FitRecord& b, double share,
+                     const std::vector<std::string>& taken) {
     FitRecord out;
     char name[96];
     std::snprintf(name, sizeof name, "blend %.0f : %.0f", 100 * (1 - share), 100 * share);
@@ -124,23 +122,6 @@ Result<FitRecord> blend_fits(const BaseKit& kit, const FitRecord& a, const FitRe
     out.settings.use_surface = false;
     out.figures = photo_figures(kit, out.settings.neck_band_mm, *out.positions, {});
     out.notes.push_back("Blended from '" + a.name + "' and '" + b.name + "'.");
-    if (!skins || (!a.skin.image && !b.skin.image)) return out;
-    if (const int at = a.skin.image ? a.skin.kit_image : b.skin.kit_image;
-        at < 0 || at >= static_cast<int>(kit.mesh.images.size()))
-        return Error{ErrorCode::BadInput,
-                     "The skin stands for a picture that this kit does not have; blend without skins."};
-    // who has none wears the base's
-    const int kit_image = a.skin.image ? a.skin.kit_image : b.skin.kit_image;
-    const auto skin_of = [&](const FitRecord& f) {
-        return decode_image(f.skin.image ? *f.skin.image : kit.mesh.images.at(static_cast<std::size_t>(kit_image)));
-    };
-    const auto one = skin_of(a), two = skin_of(b);
-    if (!one) return one.error();
-    if (!two) return two.error();
-    auto both = blend_skins(*one, *two, share);
-    if (!both) return both.error();
-    out.skin.image = std::make_shared<Image>(Image{"blended skin.png", "image/png", encode_png(*both)});
-    out.skin.kit_image = kit_image;
     return out;
 }
 

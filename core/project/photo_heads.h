@@ -31,9 +31,8 @@ void set_hand(const BaseKit& kit, const HandSliders& sliders, FitRecord& record,
 void set_solved(const BaseKit& kit, const HandSliders& sliders, FitRecord& record,
                 std::shared_ptr<const Points> solved);
 
-// Two people as one fit: shapes at rest and, when both have one, skins. share 0 the first, 1 the second. Fails with
-// BadFile when a skin cannot be read.
-Result<FitRecord> blend_fits(const BaseKit& kit, const FitRecord& a, const FitRecord& b, double share, bool skins,
-                             const std::vector<std::string>& taken);
+// Two people's shapes at rest as one fit. share 0 the first, 1 the second.
+FitRecord blend_fits(const BaseKit& kit, const FitRecord& a, const FitRecord& b, double share,
+                     const std::vector<std::string>& taken);
 
 }  // namespace veld

@@ -41,10 +41,6 @@ Status write_colours(const SkinOut& what, const BakeSurface& base, MapWriter& wr
     return Done{};
 }
 
-}  // namespace
-
-namespace {
-
 // The skin in one stage: its own maps, under its own name.
 Result<std::vector<std::string>> write_stage(const SkinOut& what, const BakeSurface& base, const Progress& progress) {
     MapWriter writer(what.files, base.tiles);
@@ -86,12 +82,102 @@ std::optional<SkinOut> stage_out(const SkinOut& what, const SkinStage& stage) {
     return out.maps.empty() ? std::nullopt : std::optional(std::move(out));
 }
 
-}  // namespace
+// The skin without a stage, then its stages when they are wanted.
+Result<std::vector<std::string>> write_with_stages(const SkinOut& what, bool relief, const BakeSurface& base,
+                                                   const Progress& progress) {
+    std::vector<std::string> out;
+    const auto more = [&](const SkinOut& one) -> Status {
+        if (one.maps.empty()) return Done{};
+        auto files = write_stage(one, base, progress);
+        if (!files) return files.error();
+        out.insert(out.end(), files->begin(), files->end());
+        return Done{};
+    };
+    SkinOut plain = what;
+    plain.skin = std::make_shared<const LayeredSkin>(at_stage(*what.skin, {}));
+    if (!relief) std::erase_if(plain.maps, [](SkinMap m) { return m != SkinMap::Colour; });
+    if (auto ok = more(plain); !ok) return ok.error();
+    for (std::size_t i = 0; what.stages && i < what.skin->stages.size(); ++i) {
+        const auto of = stage_out(what, what.skin->stages[i]);
+        if (!of) continue;
+        if (auto ok = more(*of); !ok) {
+            Error error = ok.error();
+            error.message += " It is of the stage '" + what.skin->stages[i].name + "'; before it " +
+                             std::to_string(out.size()) + " files were written.";
+            return error;
+        }
+    }
+    return out;
+}
 
-SkinOut skin_out_of(const ProjectState& state, SubjectId subject, std::shared_ptr<const LayeredSkin> skin) {
+// Pictures of those tiles, in the tiles' order; the others are empty.
+Result<std::vector<Image>> pictures_of(const BaseKit& kit, const BakeSurface& base, const LayeredSkin& skin,
+                                       const std::vector<char>& tiles, const Progress& progress) {
+    std::vector<Image> out(base.tiles.size());
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        const UvTile& tile = base.tiles[i];
+        if (!tiles[i]) continue;
+        progress.say(0.1, "Colours of tile " + tile.name);
+        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
+        auto pixels = composed_tile(kit.mesh, base, tile, skin);
+        if (!pixels) return pixels.error();
+        out[i] = {"skin_" + tile.name + ".png", "image/png", encode_png(*pixels)};
+    }
+    return out;
+}
+
+void add_tiles_of(const BakeSurface& base, const LayeredSkin& skin, std::vector<char>& tiles) {
+    tiles.resize(base.tiles.size(), 0);
+    for (std::size_t i = 0; i < tiles.size(); ++i) tiles[i] |= on_tile(skin, base.tiles[i].name) ? 1 : 0;
+}
+
+// A skin in one stage, as a GLB shows it.
+struct WornSkin {
+    std::string name;
+    LayeredSkin skin;
+    const FitBaking* relief = nullptr;
+};
+void add_worn(const SkinOut& of, const std::string& name, bool stages, std::vector<WornSkin>& out) {
+    out.push_back({name, at_stage(*of.skin, {}), of.relief ? &*of.relief : nullptr});
+    for (std::size_t i = 0; stages && i < of.skin->stages.size(); ++i) {
+        const std::string& stage = of.skin->stages[i].name;
+        const auto relief = of.stage_relief.find(stage);
+        out.push_back({name.empty() ? stage : name + "_" + stage, at_stage(*of.skin, stage),
+                       relief == of.stage_relief.end() ? nullptr : &relief->second});
+    }
+}
+
+BaseKit in_pictures(const BaseKit& kit, const BakeSurface& base, const std::vector<Image>& pictures) {
+    BaseKit out = kit;
+    out.mesh = dressed_mesh(kit.mesh, base, pictures);
+    return out;
+}
+
+// Normals and occlusion of the fit's source into what the tiles' materials show.
+Status add_relief(const FitBaking& relief, const SkinOut& what, std::map<std::string, GlbPictures>& pictures,
+                  const Progress& progress) {
+    BakeSettings settings;
+    settings.size = what.skin->size, settings.maps.clear();
+    for (const SkinMap map : {SkinMap::Normal, SkinMap::Occlusion}) {
+        if (std::find(what.maps.begin(), what.maps.end(), map) != what.maps.end()) settings.maps.push_back(map);
+    }
+    if (settings.maps.empty()) return Done{};
+    const auto take = [&](BakedTile&& tile) -> Status {
+        GlbPictures& of = pictures["skin_" + tile.tile.name];
+        for (const auto& [map, image] : tile.maps)
+            (map == SkinMap::Normal ? of.normal : of.occlusion) = {
+                std::string(skin_map_name(map)) + "_" + tile.tile.name + ".png", "image/png",
+                encode_png(map_pixels(image))};
+        return Done{};
+    };
+    auto done = bake_relief(relief, 0, settings, skin_only(*what.skin), take, progress);
+    return done ? Status(Done{}) : Status(done.error());
+}
+
+SkinOut with_stages_of(const ProjectState& state, SubjectId subject, std::shared_ptr<const LayeredSkin> skin) {
     SkinOut out;
     out.kit = state.kit, out.skin = std::move(skin);
-    if (auto relief = baking_of(state, subject)) out.relief = std::move(*relief);
+    out.files.name = find_subject(state, subject)->name + "_" + out.skin->name;
     for (const SkinStage& stage : out.skin->stages) {
         const FitRecord* fit = stage.fit ? find_fit(state, stage.fit) : nullptr;
         if (!fit) continue;
@@ -100,24 +186,35 @@ SkinOut skin_out_of(const ProjectState& state, SubjectId subject, std::shared_pt
     return out;
 }
 
+}  // namespace
+
+SkinOut skin_out_of(const ProjectState& state, SubjectId subject, std::shared_ptr<const LayeredSkin> skin) {
+    SkinOut out = with_stages_of(state, subject, std::move(skin));
+    if (auto relief = baking_of(state, subject)) out.relief = std::move(*relief);
+    for (const auto& other : find_subject(state, subject)->skins) {
+        if (other->id != out.skin->id) out.others.push_back(with_stages_of(state, subject, other));
+    }
+    return out;
+}
+
 Result<std::vector<std::string>> write_skin_maps(const SkinOut& what, const Progress& progress) {
     const auto base = bake_surface(*what.kit, what.kit->mesh.positions);
     if (!base) return base.error();
-    const bool stages = what.stages && !what.skin->stages.empty();
-    if (stages && what.files.pattern.find("{name}") == std::string::npos)
-        return Error{ErrorCode::BadInput, "The pattern '" + what.files.pattern +
-                                              "' gives every stage the same names. Put {name} into it, or leave the "
-                                              "stages out."};
-    SkinOut plain = what;
-    plain.skin = std::make_shared<const LayeredSkin>(at_stage(*what.skin, {}));
-    auto out = write_stage(plain, *base, progress);
-    for (std::size_t i = 0; stages && out && i < what.skin->stages.size(); ++i) {
-        const auto of = stage_out(what, what.skin->stages[i]);
-        if (!of) continue;
-        auto more = write_stage(*of, *base, progress);
+    const bool stages = what.stages && !what.skin->stages.empty(), others = what.all_skins && !what.others.empty();
+    if ((stages || others) && what.files.pattern.find("{name}") == std::string::npos)
+        return Error{ErrorCode::BadInput, "The pattern '" + what.files.pattern + "' gives every " +
+                                              (stages ? "stage" : "skin") +
+                                              " the same names. Put {name} into it, or leave the others out."};
+    auto out = write_with_stages(what, true, *base, progress);
+    for (std::size_t i = 0; others && out && i < what.others.size(); ++i) {
+        SkinOut other = what.others[i];
+        other.maps = what.maps, other.level = what.level, other.stages = what.stages;
+        const std::string name = other.files.name;
+        other.files = what.files, other.files.name = name;
+        auto more = write_with_stages(other, false, *base, progress);
         if (!more) {
             Error error = more.error();
-            error.message += " It is of the stage '" + what.skin->stages[i].name + "'; before it " +
+            error.message += " It is of the skin '" + other.skin->name + "'; before it " +
                              std::to_string(out->size()) + " files were written.";
             return error;
         }
@@ -126,23 +223,47 @@ Result<std::vector<std::string>> write_skin_maps(const SkinOut& what, const Prog
     return out;
 }
 
+Status write_skin_glb(const SkinOut& what, const std::vector<MorphAmount>& morphs, const std::string& path,
+                      const Progress& progress) {
+    const auto base = bake_surface(*what.kit, what.kit->mesh.positions);
+    if (!base) return base.error();
+    std::vector<WornSkin> worn;
+    add_worn(what, {}, what.stages, worn);
+    for (std::size_t i = 0; what.all_skins && i < what.others.size(); ++i)
+        add_worn(what.others[i], what.others[i].skin->name, what.stages, worn);
+    // what any of them is on has a material of its own
+    std::vector<char> tiles;
+    for (const WornSkin& w : worn) add_tiles_of(*base, w.skin, tiles);
+    std::vector<Image> plain;
+    GlbSkin skin;
+    for (std::size_t k = 0; k < worn.size(); ++k) {
+        auto shown = pictures_of(*what.kit, *base, worn[k].skin, tiles, progress);
+        if (!shown) return shown.error();
+        std::map<std::string, GlbPictures> pictures;
+        for (std::size_t i = 0; k > 0 && i < plain.size(); ++i) {
+            if ((*shown)[i].bytes != plain[i].bytes)
+                pictures["skin_" + base->tiles[i].name].colour = std::move((*shown)[i]);
+        }
+        if (worn[k].relief) {
+            if (auto ok = add_relief(*worn[k].relief, what, pictures, progress); !ok) return ok;
+        }
+        if (k > 0)
+            skin.variants.push_back({worn[k].name, std::move(pictures)});
+        else
+            plain = std::move(*shown), skin.pictures = std::move(pictures);
+    }
+    return export_worn_glb(in_pictures(*what.kit, *base, plain), morphs, skin, path);
+}
+
 Result<BaseKit> dressed_kit(const BaseKit& kit, const LayeredSkin& skin, const Progress& progress) {
     const auto base = bake_surface(kit, kit.mesh.positions);
     if (!base) return base.error();
     const LayeredSkin plain = at_stage(skin, {});
-    std::vector<Image> pictures(base->tiles.size());
-    for (std::size_t i = 0; i < pictures.size(); ++i) {
-        const UvTile& tile = base->tiles[i];
-        if (!on_tile(plain, tile.name)) continue;
-        progress.say(0.1, "Colours of tile " + tile.name);
-        if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled."};
-        auto pixels = composed_tile(kit.mesh, *base, tile, plain);
-        if (!pixels) return pixels.error();
-        pictures[i] = {"skin_" + tile.name + ".png", "image/png", encode_png(*pixels)};
-    }
-    BaseKit out = kit;
-    out.mesh = dressed_mesh(kit.mesh, *base, pictures);
-    return out;
+    std::vector<char> tiles;
+    add_tiles_of(*base, plain, tiles);
+    const auto pictures = pictures_of(kit, *base, plain, tiles, progress);
+    if (!pictures) return pictures.error();
+    return in_pictures(kit, *base, *pictures);
 }
 
 Status write_dressed_kit(const BaseKit& kit, const LayeredSkin& skin, const std::string& folder,

@@ -68,6 +68,18 @@ Result<Subject> unpack_subject(const Json& j, const BaseKit& kit, const BlobRead
         out.skins.push_back(std::move(*skin));
     }
     out.current_skin = j.value("current_skin", 0);
+    for (std::size_t i = 0; i < out.fits.size(); ++i) {
+        auto skin = unpack_fit_skin(j.at("fits")[i], kit, blobs);
+        if (!skin) return skin.error();
+        if (!*skin) continue;
+        if (skins.empty() && static_cast<int>(i) == out.current_fit)
+            out.current_skin = static_cast<int>(out.skins.size());
+        std::vector<std::string> taken;
+        for (const auto& one : out.skins) taken.push_back(one->name);
+        auto named = std::make_shared<LayeredSkin>(**skin);
+        named->name = free_name(named->name, taken);
+        out.skins.push_back(std::move(named));
+    }
     return out;
 }
 

@@ -22,6 +22,7 @@ constexpr int kTable = 1 << 16;
 constexpr double kDeepMm = 0.4;         // of a cavity that is black
 constexpr double kNormalsFade = 0.25;   // relief fades sooner than colours
 constexpr double kMuchOverlap = 0.005;  // of a tile's used texels
+constexpr double kReached = 0.02;       // of a region's texels
 constexpr double kSpreadShare = 0.012;  // of the size: as far as borders tell what is filled
 
 constexpr std::pair<SkinMap, const char*> kNames[] = {
@@ -136,7 +137,7 @@ struct TexelWriter {
         MapImage& to = out.maps.at(map);
         for (int c = 0; c < to.channels; ++c)
             to.unit[i * static_cast<std::size_t>(to.channels) + static_cast<std::size_t>(c)] =
-                static_cast<std::uint16_t>(std::lround(65535 * std::clamp(value[c], 0.0, 1.0)));
+                static_cast<std::uint16_t>(65535 * std::clamp(value[c], 0.0, 1.0) + 0.5);
     }
     // From what was found, or from what it is filled with. place: one of the texel's.
     void put(std::size_t i, const Sum& sum, bool good, const TexelPlace& place) const {
@@ -390,6 +391,19 @@ Result<BakeReport> bake(const BakeSurface& base, const Mesh& kit_mesh, const Bak
     }
     report(w, counts, out);
     progress.say(1, "Done");
+    return out;
+}
+
+bool is_reached(const RegionBaked& r) { return r.texels - r.missed - r.wrong - r.mirrored >= kReached * r.texels; }
+
+ReachedShares where_it_reaches(const BakeReport& report) {
+    double all = 0;
+    ReachedShares out;
+    for (const RegionBaked& r : report.regions) {
+        if (!is_reached(r)) continue;
+        all += r.texels, out.seen += r.texels - r.missed - r.wrong - r.mirrored, out.mirrored += r.mirrored;
+    }
+    if (all > 0) out.seen /= all, out.mirrored /= all;
     return out;
 }
 

@@ -97,6 +97,14 @@ struct BakeReport {
     std::vector<std::string> notes;
 };
 
+// Shares of the texels of those regions that the source reaches at all: a head's scan says nothing of the feet. The
+// rest of them is filled by the base's.
+struct ReachedShares {
+    double seen = 0, mirrored = 0;
+};
+bool is_reached(const RegionBaked& region);
+ReachedShares where_it_reaches(const BakeReport& report);
+
 // take: gets each tile when it is done, and says no to stop (Cancelled). At most one tile's maps are held at a time.
 // Fails with BadInput on settings that cannot be, tiles or maps that there are none of; Limit when there is not enough
 // memory; Cancelled.

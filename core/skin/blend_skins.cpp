@@ -11,7 +11,7 @@ namespace veld {
 
 Result<Pixels> blend_skins(const Pixels& a, const Pixels& b, double share) {
     if (a.width <= 0 || b.width <= 0 || a.rgba.empty() || b.rgba.empty())
-        return Error{ErrorCode::BadInput, "One of the two has no skin; make its first skin, then blend."};
+        return Error{ErrorCode::BadInput, "One of the two has no skin; make one, then blend."};
     Pixels out;
     out.width = std::max(a.width, b.width), out.height = std::max(a.height, b.height);
     out.rgba.resize(std::size_t{4} * static_cast<std::size_t>(out.width) * static_cast<std::size_t>(out.height), 255);

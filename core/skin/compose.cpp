@@ -233,6 +233,20 @@ Result<Pixels> composed_tile(const Mesh& kit_mesh, const BakeSurface& base, cons
     return out;
 }
 
+Pixels between_stages(const Pixels& plain, const StageAmounts& stages) {
+    Pixels out = plain;
+    const auto row = static_cast<std::size_t>(4 * plain.width);
+    tbb::parallel_for(0, plain.height, [&](int y) {
+        for (std::size_t i = static_cast<std::size_t>(y) * row; i < static_cast<std::size_t>(y + 1) * row; ++i) {
+            double value = plain.rgba[i];
+            for (const auto& [stage, amount] : stages)
+                value += std::clamp(amount, 0.0, 1.0) * (stage->rgba[i] - double{1} * plain.rgba[i]);
+            out.rgba[i] = static_cast<std::uint8_t>(std::lround(std::clamp(value, 0.0, 255.0)));
+        }
+    });
+    return out;
+}
+
 Result<std::vector<std::optional<Vec3>>> skin_logs(const Mesh& kit_mesh, const BakeSurface& base,
                                                    const LayeredSkin& skin) {
     std::vector<std::optional<Vec3>> out(base.positions.size());

@@ -30,6 +30,10 @@ Pixels resized(const Pixels& pixels, int size);
 Result<Pixels> composed_tile(const Mesh& kit_mesh, const BakeSurface& base, const UvTile& tile,
                              const LayeredSkin& skin);
 
+// A tile on the way from its plain look to those of its stages, each by its amount 0..1; all of one size.
+using StageAmounts = std::vector<std::pair<std::shared_ptr<const Pixels>, double>>;
+Pixels between_stages(const Pixels& plain, const StageAmounts& stages);
+
 // What a skin looks like near each vertex: logarithms of linear colours; nothing where no tile shows it, nor off the
 // skin.
 Result<std::vector<std::optional<Vec3>>> skin_logs(const Mesh& kit_mesh, const BakeSurface& base,

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include <tbb/parallel_for.h>
+#include <tbb/parallel_invoke.h>
 
 #include "core/linalg/spd_solver.h"
 #include "core/mesh/topology.h"
@@ -72,8 +73,7 @@ Status membrane(const std::vector<Triangle>& triangles, const std::vector<std::u
 
 TexelBorders::TexelBorders(std::vector<Texel> texels, int width, int height, double reach, int padding)
     : texels_(std::move(texels)), width_(width), height_(height), reach_(reach) {
-    find_inward();
-    find_outward(padding);
+    tbb::parallel_invoke([&] { find_inward(); }, [&] { find_outward(padding); });
 }
 
 // Calls take(neighbour) for the up to eight around a texel.
@@ -166,19 +166,23 @@ std::vector<Vec3> TexelBorders::border_steps(const MapImage& map) const {
 // Each the mean of itself and its neighbours, of those slots before `end`, some times over.
 void TexelBorders::even_out(std::vector<Vec3>& change, std::size_t rings, int rounds) const {
     const std::size_t end = change.size();
-    for (int round = 0; round < rounds; ++round) {
-        std::vector<Vec3> next = change;
-        for (std::size_t r = 0; r < rings; ++r) {
-            for (const std::uint32_t i : inward_[r]) {
-                Vec3 sum = change[slot_[i]];
-                int count = 1;
-                around(i, [&](std::uint32_t n) {
-                    if (slot_[n] < end) sum += change[slot_[n]], ++count;
-                });
-                next[slot_[i]] = sum / count;
-            }
+    std::vector<std::uint32_t> start{0}, neighbours;  // slots, of each slot in turn
+    for (std::size_t r = 0; r < rings; ++r) {
+        for (const std::uint32_t i : inward_[r]) {
+            around(i, [&](std::uint32_t n) {
+                if (slot_[n] < end) neighbours.push_back(slot_[n]);
+            });
+            start.push_back(static_cast<std::uint32_t>(neighbours.size()));
         }
-        change = std::move(next);
+    }
+    std::vector<Vec3> next = change;
+    for (int round = 0; round < rounds; ++round) {
+        for (std::size_t s = 0; s + 1 < start.size(); ++s) {
+            Vec3 sum = change[s];
+            for (std::uint32_t k = start[s]; k < start[s + 1]; ++k) sum += change[neighbours[k]];
+            next[s] = sum / (1 + start[s + 1] - start[s]);
+        }
+        std::swap(change, next);
     }
 }
 

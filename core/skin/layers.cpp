@@ -141,7 +141,7 @@ LayeredSkin at_stage(const LayeredSkin& skin, const std::string& stage) {
 
 bool skin_only(const LayeredSkin& skin) {
     for (const SkinLayer& l : skin.layers) {
-        const bool baked = l.from == LayerFrom::Scan || l.from == LayerFrom::Photos;
+        const bool baked = is_baked(l.from);
         if (baked && l.shown && l.recipe.leave_out_not_skin) return true;
     }
     return false;

@@ -22,6 +22,7 @@ enum class LayerFrom {
     Worn,    // another subject's skin as it is when it is put on
     Painted
 };
+constexpr bool is_baked(LayerFrom from) { return from == LayerFrom::Scan || from == LayerFrom::Photos; }
 enum class LayerBlend {
     Over,
     Multiply,

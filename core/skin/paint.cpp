@@ -18,7 +18,12 @@ constexpr double kLeastFacing = -0.2;  // cosine between normals: a dab does not
 constexpr int kMeanTexels = 4;         // around a texel, for smoothing
 constexpr double kSharper = 0.8;
 constexpr double kDarkTone = 0.02;
-constexpr int kRing = 24;  // places that a healing dab's tone is told by
+constexpr double kFacesIt = 0.2;  // cosine between a place's normal and what is closest to it
+constexpr int kMostWalked = 24;   // over the surface, towards a place
+constexpr double kOnEdgeShare = 1e-9;
+constexpr std::size_t kFoundInTurn = 256;  // texels that one thread finds one after the other
+constexpr double kMostStepMm = 0.5;        // by which the next texel's place is farther off the surface
+constexpr int kRing = 24;                  // places that a healing dab's tone is told by
 
 constexpr std::pair<SkinBrush, const char*> kBrushNames[] = {
     {SkinBrush::Paint, "paint"}, {SkinBrush::Smooth, "smooth"},  {SkinBrush::Sharpen, "sharpen"},
@@ -69,10 +74,36 @@ SkinSpot PaintSurface::hit(const Vec3& from, const Vec3& direction) const {
 }
 
 SkinSpot PaintSurface::closest(const Vec3& place, const Vec3& normal) const {
-    const FacingFilter facing{normal, 0.2};
+    const FacingFilter facing{normal, kFacesIt};
     SurfaceHit hit = query_.closest(place, 1e4, &facing);
     if (!hit) hit = query_.closest(place, 1e4);
     return hit ? SkinSpot{hit.triangle, Vec3(hit.barycentric[0], hit.barycentric[1], hit.barycentric[2])} : SkinSpot{};
+}
+
+SkinSpot PaintSurface::closest_from(const Vec3& place, const Vec3& normal, Index t, double within) const {
+    const auto on = [&](Index triangle) {
+        const Triangle& c = surface_.triangles[triangle];
+        return closest_on_triangle(place, surface_.positions[c[0]], surface_.positions[c[1]],
+                                   surface_.positions[c[2]]);
+    };
+    SurfaceHit best = on(t);
+    for (int step = 0; step < kMostWalked; ++step) {
+        const Vec3 shares(best.barycentric[0], best.barycentric[1], best.barycentric[2]);
+        bool edge[3];  // edge k: opposite to corner k + 2
+        for (std::size_t k = 0; k < 3; ++k) edge[k] = shares[static_cast<Eigen::Index>((k + 2) % 3)] <= kOnEdgeShare;
+        const int borders = edge[0] + edge[1] + edge[2];
+        const Index mate = surface_.mate[t][edge[0] ? 0 : edge[1] ? 1 : 2];
+        if (borders > 1 || (borders == 1 && mate == kNone)) break;  // at a corner any of those around may be nearer
+        const SurfaceHit beyond = borders == 1 ? on(mate / 3) : SurfaceHit{};
+        if (borders == 1 && beyond.distance < best.distance) {
+            best = beyond, t = mate / 3;
+            continue;
+        }
+        const Vec3 faces = surface_.normal(t, Vec3::Constant(1.0 / 3));
+        if (faces.dot(normal) <= kFacesIt * faces.norm() || best.distance > within) break;
+        return {t, shares};
+    }
+    return closest(place, normal);
 }
 
 SkinSpot PaintSurface::other_side(const SkinSpot& place) const {
@@ -140,12 +171,17 @@ SkinStroke::SkinStroke(const PaintSurface& surface, const SkinBrushSettings& set
             upright_frame(s.normal(start.triangle, start.shares)).transpose();
 }
 
-SkinSpot SkinStroke::source_of(const SkinSpot& place) const {
+SkinSpot SkinStroke::source_of(const SkinSpot& place, Near& near) const {
     if (settings_.brush == SkinBrush::Mirror) return surface_.other_side(place);
     if (from_.triangle == kNone) return {};
     const BakeSurface& s = surface_.surface();
-    return surface_.closest(source_ + turn_ * (s.place(place.triangle, place.shares) - start_),
-                            turn_ * s.normal(place.triangle, place.shares).normalized());
+    const Vec3 there = source_ + turn_ * (s.place(place.triangle, place.shares) - start_);
+    const Vec3 normal = turn_ * s.normal(place.triangle, place.shares).normalized();
+    const SkinSpot out = near.triangle == kNone
+                             ? surface_.closest(there, normal)
+                             : surface_.closest_from(there, normal, near.triangle, near.off + kMostStepMm);
+    if (out.triangle != kNone) near = {out.triangle, (s.place(out.triangle, out.shares) - there).norm()};
+    return out;
 }
 
 Vec3 SkinStroke::seen_at(const SkinSpot& place) const {
@@ -204,8 +240,8 @@ void SkinStroke::find_elsewhere(const std::string& tile, const std::vector<Touch
         if (known.at(touch.x, touch.y)[3] == 0) fresh.push_back(&touch);
     }
     std::vector<TexelBlocks::Texel> found(fresh.size());
-    tbb::parallel_for(std::size_t{0}, fresh.size(), [&](std::size_t i) {
-        const SkinSpot there = source_of(fresh[i]->place);
+    const auto find = [&](std::size_t i, Near& near) {
+        const SkinSpot there = source_of(fresh[i]->place, near);
         if (there.triangle == kNone) {  // what is here
             const std::size_t at = 4 * (static_cast<std::size_t>(fresh[i]->y) * static_cast<std::size_t>(p.width) +
                                         static_cast<std::size_t>(fresh[i]->x));
@@ -216,6 +252,11 @@ void SkinStroke::find_elsewhere(const std::string& tile, const std::vector<Touch
         for (std::size_t k = 0; k < 3; ++k)
             found[i][k] = static_cast<std::uint8_t>(std::lround(colour[static_cast<Eigen::Index>(k)]));
         found[i][3] = 255;
+    };
+    // texels follow each other on the surface, so that each is found from the one before
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, fresh.size(), kFoundInTurn), [&](const auto& range) {
+        Near near;
+        for (std::size_t i = range.begin(); i < range.end(); ++i) find(i, near);
     });
     for (std::size_t i = 0; i < fresh.size(); ++i) known.set(fresh[i]->x, fresh[i]->y, found[i]);
 }
@@ -289,12 +330,13 @@ void SkinStroke::find_tone(const SkinSpot& place) {
     Vec3 here = Vec3::Zero(), there = Vec3::Zero();
     int count = 0;
     for (int i = 0; i < kRing; ++i) {
+        Near near;
         const double angle = 2 * M_PI * i / kRing;
         const Vec3 at =
             centre + 1.15 * settings_.radius_mm * (std::cos(angle) * frame.col(0) + std::sin(angle) * frame.col(1));
         const SkinSpot ring = surface_.closest(at, normal);
         if (ring.triangle == kNone) continue;
-        const SkinSpot source = source_of(ring);
+        const SkinSpot source = source_of(ring, near);
         if (source.triangle == kNone) continue;
         here += seen_at(ring), there += seen_at(source), ++count;
     }

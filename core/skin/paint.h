@@ -50,6 +50,9 @@ class PaintSurface {
     // What a place of a tile shows. at: 0..1 from the upper left
     SkinSpot at(const UvTile& tile, const Vec2& at) const;
     SkinSpot closest(const Vec3& place, const Vec3& normal) const;
+    // The same from one that is known to be near: over the surface towards the place, which is much quicker. What is
+    // met there farther than `within` mm from it is not believed, and looked for everywhere.
+    SkinSpot closest_from(const Vec3& place, const Vec3& normal, Index triangle, double within) const;
     SkinSpot other_side(const SkinSpot& place) const;  // by the kit's mirror; nothing where there is no partner
     // 0..1 from the upper left of its tile
     Vec2 in_tile(const SkinSpot& place) const;
@@ -89,7 +92,11 @@ class SkinStroke {
     Vec3 wanted(const std::string& tile, const Touch& touch) const;  // sRGB 0..1
     void find_elsewhere(const std::string& tile, const std::vector<Touch>& touches);
     Vec3 mean_around(const std::string& tile, int x, int y) const;
-    SkinSpot source_of(const SkinSpot& place) const;
+    struct Near {
+        Index triangle = kNone;  // near what is looked for; kNone: nobody knows
+        double off = 0;          // mm, of the place before from the surface
+    };
+    SkinSpot source_of(const SkinSpot& place, Near& near) const;
     Vec3 seen_at(const SkinSpot& place) const;
     void find_tone(const SkinSpot& place);
 

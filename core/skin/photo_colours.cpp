@@ -42,6 +42,18 @@ void soften(std::vector<float>& weight, const Adjacency& ways) {
 
 }  // namespace
 
+std::vector<SkinPhoto> skin_photos(const std::vector<LookedAt>& looked,
+                                   const std::vector<std::optional<PhotoCamera>>& cameras) {
+    std::vector<SkinPhoto> out;
+    for (std::size_t i = 0; i < looked.size() && i < cameras.size(); ++i) {
+        if (!cameras[i]) continue;
+        out.push_back({&looked[i].photo.pixels, *cameras[i], {}});
+        for (std::size_t s = 0; looked[i].found && s < looked[i].found->samples.size(); ++s)
+            out.back().on_skin.push_back(looked[i].found->samples[s].pixel);
+    }
+    return out;
+}
+
 Vec3 PhotoColours::seen_colour(const One& one, const Vec3& place) {
     return linear_between(*one.photo.pixels, one.photo.camera.project(place), false);
 }
@@ -276,6 +288,18 @@ std::optional<Vec3> PhotoColours::at(Index t, const Vec3& shares) const {
     }
     if (total <= 0) return {};
     return Vec3((sum / total).cwiseMin(1.0));
+}
+
+Result<BakeReport> bake_photos(const BaseKit& kit, const Points& shape, const std::vector<SkinPhoto>& photos,
+                               const BakeSettings& settings, const std::function<Status(BakedTile&&)>& take,
+                               const Progress& progress) {
+    const auto base = bake_surface(kit, shape);
+    if (!base) return base.error();
+    const auto colours = PhotoColours::make(kit, *base, photos, settings.light_out, settings.shine_out, progress);
+    if (!colours) return colours.error();
+    BakeSource source;
+    source.photos = &*colours;
+    return bake(*base, kit.mesh, source, settings, take, progress);
 }
 
 }  // namespace veld

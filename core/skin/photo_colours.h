@@ -5,13 +5,22 @@
 // left between them: where two show one place, the difference of their logarithms is shared between them and goes on
 // over the surface as a membrane, so that they meet in one tone. A place shows the photographs that see it straight on
 // and sharply; the best has nearly all the say, so that features do not blur where two disagree by a pixel.
-#include "core/skin/bake_surface.h"
+#include "core/photo/look_at_photos.h"
+#include "core/skin/bake.h"
 #include "core/skin/cast_shadow.h"
-#include "core/skin/first_skin.h"
 #include "core/skin/shine.h"
 #include "core/spatial/surface_query.h"
 
 namespace veld {
+
+struct SkinPhoto {
+    const Pixels* pixels = nullptr;
+    PhotoCamera camera;
+    std::vector<Vec2> on_skin;  // places that certainly are skin (of the network), for telling hair; may be empty
+};
+// Those whose camera is known.
+std::vector<SkinPhoto> skin_photos(const std::vector<LookedAt>& looked,
+                                   const std::vector<std::optional<PhotoCamera>>& cameras);
 
 class PhotoColours {
  public:
@@ -55,5 +64,10 @@ class PhotoColours {
     std::vector<SkinSpot> at_vertex_;
     double light_out_ = 0, shine_out_ = 0, darkest_ = 0, lightest_ = 0, shadow_ = 0, shine_ = 0;
 };
+
+// The photographs of the base in that shape onto its tiles. Fails as PhotoColours::make() and bake() do.
+Result<BakeReport> bake_photos(const BaseKit& kit, const Points& shape, const std::vector<SkinPhoto>& photos,
+                               const BakeSettings& settings, const std::function<Status(BakedTile&&)>& take,
+                               const Progress& progress);
 
 }  // namespace veld

@@ -4,7 +4,6 @@
 
 #include "core/io/map_image.h"
 #include "core/photo/look_at_photos.h"
-#include "core/skin/first_skin.h"
 #include "core/skin/log_colour.h"
 #include "core/skin/smooth_colours.h"
 #include "core/skin/tone.h"

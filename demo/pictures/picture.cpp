@@ -20,6 +20,7 @@
 #include "app/stations/fit/photo_controller.h"
 #include "app/stations/fit/region_controller.h"
 #include "app/stations/mark/mark_controller.h"
+#include "app/stations/skin/skin_controller.h"
 #include "app/stations/tidy/tidy_panel.h"
 #include "app/stations/touch/touch_controller.h"
 #include "app/views/view_set.h"
@@ -228,12 +229,14 @@ void picture_photos(MainWindow& window, const QString& view) {
     window.photos().make(false);
     wait_for([&] { return !session.busy(); }, 120000);
     settle(300);
-    window.photos().make_skin(2048);
-    wait_for([&] { return !session.busy(); }, 120000);
     auto* shading = window.findChild<QComboBox*>("view_shading");
     if (view == "photos") return;
     if (view == "photos-skin") {
+        SkinController& skins = window.skins();
+        skins.bake_fit();
+        wait_for([&] { return !session.busy(); }, 300000);
         shading->setCurrentIndex(1);
+        wait_for([&] { return skins.shown() && skins.shown()->skin == skins.skin(); }, 60000);
         window.photos().look_through(false);
         window.views().frame_home();
         window.views().camera().look_from(FixedView::ThreeQuarter);

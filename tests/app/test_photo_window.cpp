@@ -3,6 +3,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDir>
 #include <QInputDialog>
 #include <QLabel>
 #include <QListWidget>
@@ -13,6 +14,7 @@
 #include "app/views/viewport.h"
 #include "core/base/file.h"
 #include "core/photo/head_work.h"
+#include "core/project/layered_skins.h"
 #include "core/project/sources.h"
 #include "core/project/store.h"
 #include "core/touchup/brush.h"
@@ -107,14 +109,22 @@ TEST_CASE("Photo window: photographs are graded, made into a head, looked throug
     CHECK_FALSE(f.find<QCheckBox>("photo_through")->isChecked());
     f.press("photo_skin");
     idle(f);
-    CHECK(fit_of(f).skin.image);
-    CHECK(f.window->panel<DeliverPanel>().write_skin(QString::fromStdString(f.scratch / "skin.png")));
+    const auto skin_of = [&] { return f.window->session().state().current()->skin(); };
+    REQUIRE(skin_of());
+    REQUIRE(skin_of()->layers.size() == 1);
+    CHECK(skin_of()->layers[0].from == LayerFrom::Photos);
+    CHECK(skin_of()->layers[0].seen > 0.3);
+    CHECK(f.find<QLabel>("photo_outcome")->text().contains(QStringLiteral("Skin:")));
+    f.window->panel<DeliverPanel>().write_skin(QString::fromStdString(f.scratch / "skin"));
+    idle(f);
+    CHECK_FALSE(QDir(QString::fromStdString(f.scratch / "skin")).entryList({"*.png"}).isEmpty());
     REQUIRE(f.save_to(f.scratch / "q.veldstone"));
     const auto loaded = load_project(f.scratch / "q.veldstone");
     REQUIRE(loaded);
     CHECK(loaded->state.fit()->photo);
-    f.window->session().document().undo();
-    CHECK_FALSE(fit_of(f).skin.image);
+    f.window->session().document().undo();  // baked
+    f.window->session().document().undo();  // the layer
+    CHECK_FALSE(skin_of());
     f.window->session().document().undo();
     CHECK_FALSE(f.window->session().state().fit());
     f.window->session().document().redo();
@@ -266,8 +276,21 @@ TEST_CASE("Photo window: cancel changes nothing, two people become one, photogra
     const Points mine = *fit_of(f).positions;
     CHECK(f.find<QComboBox>("blend_other")->currentText() == "Mara");
     f.find<QSlider>("blend_share")->setValue(50);
+    ProjectState worn = f.window->session().state();
+    LayeredSkin grey;
+    grey.name = "grey", grey.size = 64;
+    grey.layers.emplace_back().from = LayerFrom::Worn;
+    grey.layers[0].tiles["1001"].picture = std::make_shared<Image>(
+        Image{"picture.png", "image/png", encode_png({64, 64, std::vector<std::uint8_t>(64 * 64 * 4, 255)})});
+    REQUIRE(add_skin(worn, worn.subjects[1].id, grey));
+    f.window->session().change("skin", std::move(worn));
     f.press("blend_keep");
     idle(f);
+    const auto skin = f.window->session().state().current()->skin();
+    REQUIRE(skin);
+    CHECK(skin->name.find("Mara") != std::string::npos);
+    REQUIRE(skin->layers.size() == 1);
+    CHECK(skin->layers[0].tiles.contains("1001"));
     CHECK(fit_of(f).name == "blend 50 : 50");
     const Index tip = demo_kit()->landmarks.at("pronasale").vertices[0];
     const Points& theirs = *f.window->session().state().subjects[1].fits[0].positions;

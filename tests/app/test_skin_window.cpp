@@ -15,64 +15,9 @@
 #include "app/stations/skin/skin_controller.h"
 #include "core/io/image.h"
 #include "core/project/records/photo_record.h"
-#include "tests/app/window_fixture.h"
-#include "tests/support/dressed_subject.h"
+#include "tests/app/skin_fixture.h"
 
 using namespace veld;
-
-namespace {
-
-struct SkinFixture : Fixture {
-    SkinFixture() {
-        begin_with("one colour", [] {
-            return dressed_subject("Vesper", [](const Vec3&) { return Colour{150, 120, 100, 255}; });
-        });
-        station("station_skin");
-        REQUIRE(wait_until([&] { return skins().shown() && !skins().composing(); }));
-    }
-    SkinController& skins() { return window->skins(); }
-    const ProjectState& state() { return window->session().state(); }
-    std::shared_ptr<const LayeredSkin> skin() { return skins().skin(); }
-    void small() {
-        find<QPushButton>("skin_paint_layer")->click();
-        skins().set_size(256);
-        skins().remove_layer();
-        settle();
-    }
-    void bake() {
-        small();
-        find<QPushButton>("skin_bake_fit")->click();
-        REQUIRE(wait_until([&] { return skin() && !skin()->layers.empty() && !skin()->layers[0].tiles.empty(); }));
-        settle();
-    }
-    void settle() {
-        REQUIRE(
-            wait_until([&] { return !skins().composing() && skins().shown() && skins().shown()->skin == skin(); }));
-        QTest::qWait(50);
-    }
-    void undo() {
-        QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
-        QTest::qWait(30);
-    }
-    QColor seen_at(const SkinSpot& place) {
-        const auto& shown = skins().shown();
-        const Pixels& p = *shown->seen.at(shown->surface->tile_of(place.triangle).name);
-        const Vec2 at = shown->surface->in_tile(place);
-        const std::size_t i = 4 * (static_cast<std::size_t>(at.y() * p.height) * static_cast<std::size_t>(p.width) +
-                                   static_cast<std::size_t>(at.x() * p.width));
-        return {p.rgba[i], p.rgba[i + 1], p.rgba[i + 2]};
-    }
-    SkinSpot nose() {
-        return skins().shown()->surface->closest(demo_kit()->landmarks.at("pronasale").at(demo_kit()->mesh.positions),
-                                                 Vec3::UnitZ());
-    }
-    void fold(int i) {
-        find<Sections>("skin_sections")->set_current(i);
-        QTest::qWait(50);
-    }
-};
-
-}  // namespace
 
 TEST_CASE("Skin window: a fit is baked into a layer, seen, changed, taken back and kept") {
     SkinFixture f;
@@ -281,46 +226,6 @@ TEST_CASE("Skin window: relief in the light, maps alone, and held against anothe
     emit against->activated(0);
     REQUIRE(wait_until([&] { return view.layers().size() == 1; }));
     CHECK(view.layers()[0].from == 0);
-}
-
-TEST_CASE("Skin window: a stage is made, painted in, left and taken away") {
-    SkinFixture f;
-    f.bake();
-    QTimer::singleShot(0, f.window.get(), [] {
-        QWidget* card = QApplication::activeModalWidget();
-        REQUIRE(card);
-        card->findChild<QLineEdit*>("stage_name")->setText("Flushed");
-        auto* expression = card->findChild<QComboBox*>("stage_expression");
-        expression->setCurrentIndex(expression->findData("smile"));
-        CHECK(card->findChild<QComboBox*>("stage_fit")->count() >= 1);
-        static_cast<QDialog*>(card)->accept();
-    });
-    f.window->findChild<QAction*>("skin_stage_new")->trigger();
-    REQUIRE(f.skin()->stages.size() == 1);
-    CHECK(f.skin()->stages[0].name == "Flushed");
-    CHECK(f.skin()->stages[0].expression == "smile");
-    CHECK(f.skins().stage() == "Flushed");
-    auto* stage = f.find<QComboBox>("skin_stage");
-    CHECK(stage->currentText() == "Flushed");
-    f.settle();
-    f.find<QPushButton>("skin_paint_layer")->click();
-    REQUIRE(f.skin()->layers.size() == 2);
-    CHECK(f.skin()->layers[1].stage == "Flushed");
-    CHECK(f.find<QCheckBox>("skin_of_stage")->isChecked());
-    // left: its layer is not seen; what is painted now is of no stage
-    f.settle();
-    stage->setCurrentIndex(0);
-    emit stage->activated(0);
-    CHECK(f.skins().stage().empty());
-    f.settle();
-    CHECK_FALSE(f.find<QCheckBox>("skin_of_stage")->isEnabled());
-    stage->setCurrentIndex(1);
-    emit stage->activated(1);
-    f.window->findChild<QAction*>("skin_stage_remove")->trigger();
-    CHECK(f.skin()->stages.empty());
-    CHECK(f.skin()->layers.size() == 1);
-    f.undo();
-    CHECK(f.skin()->stages.size() == 1);
 }
 
 TEST_CASE("Skin window: a layer in one region, another tone, a skin of another project, a kit with the skin") {

@@ -12,6 +12,7 @@
 #include "core/skin/layers.h"
 #include "tests/cli/run_cli.h"
 #include "tests/support/dressed_subject.h"
+#include "tests/support/glb_validator.h"
 
 namespace {
 
@@ -198,8 +199,12 @@ TEST_CASE("CLI: a project's skin: layers from elsewhere, in one region, in a sta
     // a stage with relief of its own, written beside the plain skin
     const Run staged =
         cli("--json skin layers" + vesper + " --stage smiling --expression smile --stage-fit 'fit 1' --out " +
-            (scratch / "maps") + " --map colour --map normal --stages");
+            (scratch / "maps") + " --map colour --map normal --stages --all-skins --glb " + (scratch / "worn.glb"));
     REQUIRE(staged.code == 0);
+    const Json report = glb_report(scratch / "worn.glb");
+    INFO(report.dump(1).substr(0, 2000));
+    CHECK(report["numErrors"] == 0);
+    CHECK(report["numWarnings"] == 0);
     CHECK(staged.json()["stages"][0]["relief_of"] == "fit 1");
     CHECK(std::filesystem::exists(scratch / "maps/Vesper_Skin_smiling_normal.1001.png"));
     CHECK(why(cli("--json skin layers" + vesper + " --stage x --expression frowning")).find("frowning") !=

@@ -16,7 +16,6 @@
 #include "core/project/records/photo_record.h"
 #include "core/project/store.h"
 #include "core/skin/blend_skins.h"
-#include "core/skin/first_skin.h"
 #include "core/touchup/layer.h"
 #include "demo/standins/sitting.h"
 #include "tests/support/demo_kit.h"

@@ -1,4 +1,4 @@
-// Heads from photographs: outlines, what hands set, blends, first skins, and all of it in a project.
+// Heads from photographs: outlines, what hands set, blends, and all of it in a project.
 #include <catch2/catch.hpp>
 
 #include "tests/core/photos_support.h"
@@ -93,37 +93,6 @@ TEST_CASE("Blend: half way between two people is half way, skins as well") {
     CHECK_FALSE(blend_skins({}, light, 0.5));
 }
 
-TEST_CASE("First skin: seen skin comes from the photographs, seams are levelled, the rest is filled") {
-    const Sitting& s = sitter(3);
-    std::vector<SkinPhoto> photos;
-    for (const SittingPhoto& p : s.photos) {
-        photos.push_back({&p.photo.pixels, p.camera, {}});
-        for (const auto& [name, at] : p.true_marks.points) photos.back().on_skin.push_back(at);
-    }
-    FirstSkinSettings settings;
-    settings.size = 512;
-    const auto skin = first_skin(*demo_kit(), s.subject.truth_mm, photos, settings, {});
-    REQUIRE(skin);
-    CHECK(skin->texture.width == 512);
-    CHECK(skin->from_photos > 0.3);
-    CHECK(skin->from_photos + skin->mirrored + skin->from_base == Approx(1));
-    CHECK(skin->mirrored > 0.05);  // only the left side has a photograph of its own
-    CHECK(skin->seam_step < 0.35 * skin->seam_step_before);
-    settings.mirror_fill = false;
-    const auto plain = first_skin(*demo_kit(), s.subject.truth_mm, photos, settings, {});
-    REQUIRE(plain);
-    CHECK(plain->mirrored == 0);
-    Progress stopped;
-    stopped.cancelled = [] { return true; };
-    CHECK(first_skin(*demo_kit(), s.subject.truth_mm, photos, settings, stopped).error().code == ErrorCode::Cancelled);
-    CHECK_FALSE(first_skin(*demo_kit(), s.subject.truth_mm, {}, settings, {}));
-    BaseKit bare = *demo_kit();
-    bare.mesh.corner_uv.clear();
-    const auto none = first_skin(bare, s.subject.truth_mm, photos, settings, {});
-    REQUIRE_FALSE(none);
-    CHECK(none.error().message.find("UV") != std::string::npos);
-}
-
 TEST_CASE("Photo heads in a project: kept, sliders and touch-up on top, blended") {
     const Scratch scratch;
     const BaseKit& kit = *demo_kit();
@@ -149,9 +118,6 @@ TEST_CASE("Photo heads in a project: kept, sliders and touch-up on top, blended"
     FitRecord& fit = *state.subjects[0].fit();
     CHECK(photo_set_of(state.subjects[0], fit) == &state.subjects[0].photo_sets[0]);
     CHECK_FALSE(*fit.positions == *fit.photo->solved);
-    fit.skin.image =
-        std::make_shared<Image>(Image{"skin.png", "image/png", encode_png({2, 2, std::vector<std::uint8_t>(16, 90)})});
-    fit.skin.kit_image = 0, fit.skin.from_photos = 0.5;
     TouchLayer layer;
     layer.vertex = {kit.landmarks.at("pronasale").vertices[0]}, layer.move = {Vec3(0, 0, 3)};
     set_touch(kit, fit, layer);
@@ -167,19 +133,14 @@ TEST_CASE("Photo heads in a project: kept, sliders and touch-up on top, blended"
     CHECK(*back.photo->photos[1].camera == *three_photos().photos[1].camera);
     CHECK(back.photo->seen_by == three_photos().seen_by);
     CHECK(*back.positions == *fit.positions);
-    REQUIRE(back.skin.image);
-    CHECK(*back.skin.image == *fit.skin.image);
     CHECK(loaded->state.subjects[0].photo_sets[0].settings->eyes_mm == 61.5);
     // the slider back: the touch-up stays
     set_hand(kit, sliders, fit, {});
     CHECK((*fit.positions)[layer.vertex[0]] == (*fit.photo->solved)[layer.vertex[0]] + Vec3(0, 0, 3));
     FitRecord base = fit;
-    base.photo = nullptr, base.touch = nullptr, base.fitted = nullptr, base.skin = {};
+    base.photo = nullptr, base.touch = nullptr, base.fitted = nullptr;
     base.positions = std::make_shared<Points>(kit.mesh.positions);
-    const auto both = blend_fits(kit, base, fit, 0.5, true, {});
-    REQUIRE(both);
-    CHECK(both->skin.image);
-    CHECK(both->name == "blend 50 : 50");
+    CHECK(blend_fits(kit, base, fit, 0.5, {}).name == "blend 50 : 50");
     // dragged places under the name that they had in older files
     std::string older = photo_head_settings_text(settings);
     older.replace(older.find("\"places\""), 8, "\"pins\"");

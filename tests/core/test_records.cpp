@@ -7,6 +7,7 @@
 #include "core/project/records/photo_record.h"
 #include "core/project/state_json.h"
 #include "core/rig/pose.h"
+#include "core/skin/layers.h"
 #include "core/touchup/layer.h"
 #include "tests/support/demo_kit.h"
 #include "tests/support/small_meshes.h"
@@ -66,7 +67,6 @@ FitRecord full_fit(const Source& source) {
     f.guessed = std::make_shared<std::vector<float>>(kit.mesh.positions.size(), 2.5f);
     f.landmarks = source.landmarks;
     f.ignored = source.ignored;
-    f.skin = {std::make_shared<Image>(Image{"skin.png", "image/png", {7, 8, 9}}), 0, 0.5, 0.25, 0.25};
     auto photo = std::make_shared<PhotoRecord>();
     photo->settings.one_lens = true;
     photo->photos.resize(1);
@@ -145,7 +145,6 @@ TEST_CASE("Records: what is packed is read again, to the last bit") {
     CHECK(g.settings == f.settings);
     CHECK(g.figures.coverage == f.figures.coverage);
     CHECK(g.ignored == t.ignored);  // shared again: the source has not changed since
-    CHECK(g.skin.image->bytes == f.skin.image->bytes);
     CHECK(g.photo->settings == f.photo->settings);
     CHECK(g.photo->z == f.photo->z);
     CHECK(g.photo->hand == f.photo->hand);
@@ -190,6 +189,25 @@ TEST_CASE("Records: projects of earlier programs are read on") {
         const auto read = read_again(json, blobs);
         REQUIRE(read);
         CHECK(read->subjects[0].current_fit == 0);
+    }
+    SECTION("a picture that a fit wore is a skin of one layer now") {
+        const std::vector<std::uint8_t> png = encode_png({16, 16, std::vector<std::uint8_t>(16 * 16 * 4, 90)});
+        blobs["skin"] = {png.begin(), png.end()};
+        subject["fits"][1]["skin"] = {{"name", "skin.png"}, {"mime", "image/png"}, {"bytes", "skin"},
+                                      {"kit_image", 0},     {"from_photos", 0.5},  {"mirrored", 0.25},
+                                      {"from_base", 0.25}};
+        subject["current_fit"] = 1;
+        const auto read = read_again(json, blobs);
+        REQUIRE(read);
+        const Subject& now = read->subjects[0];
+        REQUIRE(now.skins.size() == 1);
+        CHECK(now.skin()->name == "head fit 2");
+        CHECK(now.skin()->size == 16);
+        REQUIRE(now.skin()->layers.size() == 1);
+        REQUIRE(now.skin()->layers[0].tiles.size() == 1);
+        CHECK(now.skin()->layers[0].tiles.begin()->second.picture->bytes == png);
+        blobs.erase("skin");
+        CHECK(read_again(json, blobs).error().code == ErrorCode::BadFile);
     }
     SECTION("without ids: each gets one, and a fit finds its source by name") {
         subject.erase("id");

@@ -1,9 +1,12 @@
 // A person's own grain on what is filled, and layers in one region, in a mix, of one tone, in a stage.
 #include <catch2/catch.hpp>
 
+#include <cstring>
 #include <filesystem>
+#include <set>
 
 #include "core/base/file.h"
+#include "core/base/json.h"
 #include "core/linalg/statistics.h"
 #include "core/morph/face_region_names.h"
 #include "core/project/carried_skin.h"
@@ -308,6 +311,65 @@ TEST_CASE("Skin: a stage shows its own layers, is kept, and goes out under its o
     const auto worn = worn_layer(*demo_kit(), *kept, "worn", {});
     REQUIRE(worn);
     CHECK(shown_at(*worn, at_landmark("pronasale"))[0] == 100);
+}
+
+TEST_CASE("Skin: a GLB wears it; stages, relief and the subject's other skins are variants of its materials") {
+    ProjectState s = dressed_project();
+    const SubjectId who = s.subjects[0].id;
+    LayeredSkin skin = plain_skin("Plain", {100, 100, 100, 255});
+    SkinLayer flush = plain_skin("flush", {220, 60, 60, 255}).layers[0];
+    flush.stage = "angry";
+    flush.tiles.erase(std::next(flush.tiles.begin()), flush.tiles.end());  // on one tile only
+    skin.layers.push_back(flush);
+    skin.stages = {{"angry", "smile", s.subjects[0].fits[0].id}};
+    const LayeredSkin made_up = plain_skin("Made up", {30, 60, 200, 255});
+    REQUIRE(add_skin(s, who, made_up));
+    REQUIRE(add_skin(s, who, skin));
+    Scratch scratch;
+    SkinOut out = skin_out_of(s, who, s.subjects[0].skin());
+    out.maps = {SkinMap::Colour, SkinMap::Normal}, out.stages = out.all_skins = true;
+    REQUIRE(write_skin_glb(out, {}, scratch / "worn.glb", {}));
+    const auto bytes = read_file(scratch / "worn.glb");
+    REQUIRE(bytes);
+    const std::string text(bytes->view());
+    std::uint32_t length = 0;
+    std::memcpy(&length, text.data() + 12, 4);
+    const Json json = Json::parse(text.substr(20, length));
+    const Json& names = json["extensions"]["KHR_materials_variants"]["variants"];
+    REQUIRE(names.size() == 2);
+    CHECK(names[0]["name"] == "angry");
+    CHECK(names[1]["name"] == "Made up");
+    // every primitive of a tile changes with the other skin; with the stage those of one tile change colour, and all
+    // that have relief of their own
+    std::set<int> changed[2];
+    for (const Json& primitive : json["meshes"][0]["primitives"]) {
+        if (!primitive.contains("extensions")) continue;
+        for (const Json& m : primitive["extensions"]["KHR_materials_variants"]["mappings"])
+            changed[m["variants"][0].get<std::size_t>()].insert(m["material"].get<int>());
+    }
+    CHECK(changed[1].size() == paint_surface().surface().tiles.size());
+    const auto picture = [&](int material) {
+        const Json& m = json["materials"][static_cast<std::size_t>(material)];
+        return m["pbrMetallicRoughness"]["baseColorTexture"]["index"].get<int>();
+    };
+    std::set<int> pictures;
+    for (const int m : changed[0]) {
+        CHECK(json["materials"][static_cast<std::size_t>(m)].contains("normalTexture"));
+        pictures.insert(picture(m));
+    }
+    CHECK(pictures.size() == 2);  // flushed, and the plain one where the stage only has relief
+    // as files: colours of the other skin under its own name
+    out.files.folder = scratch / "maps";
+    const auto files = write_skin_maps(out, {});
+    REQUIRE(files);
+    CHECK(std::filesystem::exists(scratch / "maps/Vesper_Made up_colour.1001.png"));
+    CHECK_FALSE(std::filesystem::exists(scratch / "maps/Vesper_Made up_normal.1001.png"));
+    out.files.pattern = "{map}.{tile}";
+    CHECK_FALSE(write_skin_maps(out, {}));
+    Progress stopped;
+    stopped.cancelled = [] { return true; };
+    CHECK(write_skin_glb(out, {}, scratch / "none.glb", stopped).error().code == ErrorCode::Cancelled);
+    CHECK_FALSE(std::filesystem::exists(scratch / "none.glb"));
 }
 
 TEST_CASE("Skin: a kit is written with a skin in place of its own pictures, and reads again") {

@@ -221,6 +221,37 @@ TEST_CASE("Skin brushes: a dab paints what hangs together within its radius, and
     CHECK(soft.dab({}, 1).empty());
 }
 
+TEST_CASE("Skin brushes: the closest place is the same when it is looked for from near it") {
+    const BakeSurface& base = paint_surface().surface();
+    double worst = 0;
+    int far = 0, all = 0;
+    for (Index t = 0; t < base.triangles.size(); t += 7) {
+        if (base.part[t] != 0 || base.mate[t][0] == kNone) continue;
+        const Vec3 shares(0.5, 0.3, 0.2), normal = base.normal(t, shares).normalized();
+        const Vec3 place = base.place(t, shares) + 0.4 * normal;
+        const SkinSpot exact = paint_surface().closest(place, normal);
+        const SkinSpot walked = paint_surface().closest_from(place, normal, base.mate[t][0] / 3, 0.9);
+        REQUIRE(walked.triangle != kNone);
+        const double off = (base.place(walked.triangle, walked.shares) - place).norm() -
+                           (base.place(exact.triangle, exact.shares) - place).norm();
+        worst = std::max(worst, off);
+        far += off > 0.05, ++all;
+    }
+    CHECK(all > 500);
+    CHECK(far <= all / 200);  // between lips and lids another sheet may be nearer than the one that is walked on
+    CHECK(worst < 1);
+}
+
+TEST_CASE("Skin layers: between its plain look and a stage's a tile has the colour between them") {
+    const auto red = std::make_shared<const Pixels>(plain_picture(8, {200, 0, 40, 255}));
+    const auto blue = std::make_shared<const Pixels>(plain_picture(8, {100, 0, 240, 255}));
+    const Pixels plain = plain_picture(8, {100, 100, 40, 255});
+    CHECK(between_stages(plain, {}).rgba == plain.rgba);
+    CHECK(texel_of(between_stages(plain, {{red, 0.5}}), 3, 3) == TexelBytes{150, 50, 40, 255});
+    CHECK(texel_of(between_stages(plain, {{red, 1}, {blue, 1}}), 3, 3) == TexelBytes{200, 0, 240, 255});
+    CHECK(texel_of(between_stages(plain, {{red, 2}}), 3, 3) == TexelBytes{200, 0, 40, 255});
+}
+
 TEST_CASE("Skin brushes: over the neck's seam onto the next tile, erase and bring back, mirror, clone and heal") {
     const int size = 512;
     const BakeSurface& base = paint_surface().surface();

@@ -5,6 +5,7 @@
 
 #include "app/ask.h"
 #include "app/flow_row.h"
+#include "app/stations/skin/skin_controller.h"
 #include "app/widgets.h"
 #include "core/base/file.h"
 #include "core/exchange/joints_out.h"
@@ -15,7 +16,8 @@
 
 namespace veld {
 
-DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent), s_(session) {
+DeliverPanel::DeliverPanel(Session& session, SkinController& skins, QWidget* parent)
+    : QWidget(parent), s_(session), skins_(skins) {
     auto* column = panel_column(this);
     column->addWidget(text_label(tr("Deliver"), "title"));
     build_morphs(column);
@@ -25,9 +27,11 @@ DeliverPanel::DeliverPanel(Session& session, QWidget* parent) : QWidget(parent),
                          tr("OBJ in the source's own coordinates and unit: matches the scan"));
     report_ = button(tr("Report (JSON)…"), "deliver_report", tr("Figures and settings of the fit"));
     column->addLayout(flow({fit_kit_, fit_source_}));
-    skin_ = button(tr("Skin (PNG)…"), "deliver_skin", tr("The fit's own skin, for the head's tile"));
+    skin_ = button(tr("Skin (PNG)…"), "deliver_skin",
+                   tr("The subject's skin: a picture for each tile. Other maps: station Skin"));
     connect(skin_, &QPushButton::clicked, this, [this] {
-        ask(tr("Skin"), "skin.png", "PNG (*.png)", [this](const QString& p) { return write_skin(p); });
+        const QString folder = s_.files().folder(this, tr("Folder for the skin"), s_.files().last_folder());
+        if (!folder.isEmpty()) write_skin(folder);
     });
     column->addLayout(flow({report_, skin_}));
     connect(fit_kit_, &QPushButton::clicked, this, [this] {
@@ -197,7 +201,7 @@ void DeliverPanel::refresh() {
     for (QPushButton* b : {fit_kit_, report_}) b->setEnabled(fit);
     const FitRecord* record = s_.state().fit();
     fit_source_->setEnabled(record && record->source_id);  // photographs have no frame of their own
-    skin_->setEnabled(record && record->skin.image);
+    skin_->setEnabled(s_.state().current() && s_.state().current()->skin() && !s_.busy());
 }
 
 std::vector<std::size_t> DeliverPanel::selected() const {
@@ -315,12 +319,10 @@ Status DeliverPanel::write_fit(const QString& path, bool source_frame) const {
     return export_shape_obj(*s_.state().kit, shape, comment + "; the base's frame", path.toStdString());
 }
 
-Status DeliverPanel::write_skin(const QString& path) const {
-    const FitRecord* fit = s_.state().fit();
-    if (!fit || !fit->skin.image)
-        return Error{ErrorCode::BadInput,
-                     "This fit has no skin of its own. Make one from photographs in the Fit station."};
-    return write_file(path.toStdString(), std::string(fit->skin.image->bytes.begin(), fit->skin.image->bytes.end()));
+void DeliverPanel::write_skin(const QString& folder) {
+    SkinOut what;
+    what.files.folder = folder.toStdString();
+    skins_.write_maps(what);
 }
 
 Status DeliverPanel::write_report(const QString& path) const {

@@ -16,19 +16,21 @@
 
 namespace veld {
 
+class SkinController;
+
 class DeliverPanel : public QWidget {
     Q_OBJECT
  public:
-    explicit DeliverPanel(Session& session, QWidget* parent = nullptr);
+    DeliverPanel(Session& session, SkinController& skins, QWidget* parent = nullptr);
 
     // Also behind the buttons' file dialogs.
     Status write_glb(const QString& path) const;
     Status write_mix(const QString& path) const;
     Status write_fit(const QString& path, bool source_frame) const;
     Status write_report(const QString& path) const;
-    Status write_skin(const QString& path) const;  // PNG of the head's tile
     // In the background; says what was written, or why not.
     void write_each(const QString& folder);
+    void write_skin(const QString& folder);  // the current skin's colours, a PNG for each tile
     void read_morphs(const QStringList& paths);
     bool working() const { return s_.jobs().has(JobKind::Export); }
     void stop() { s_.jobs().cancel(job_); }
@@ -46,6 +48,7 @@ class DeliverPanel : public QWidget {
     std::vector<MorphAmount> selected_amounts() const;
 
     Session& s_;
+    SkinController& skins_;
     QListWidget* morphs_;
     QLineEdit *search_, *pattern_;
     QComboBox* format_;

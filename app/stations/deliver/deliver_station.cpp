@@ -5,7 +5,7 @@
 namespace veld {
 
 DeliverStation::DeliverStation(const StationContext& context)
-    : StationPage(context), mix_(context.scene), panel_(new DeliverPanel(context.session)) {}
+    : StationPage(context), mix_(context.scene), panel_(new DeliverPanel(context.session, context.skins)) {}
 
 QWidget* DeliverStation::panel() { return panel_; }
 

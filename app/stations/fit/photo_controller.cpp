@@ -133,8 +133,7 @@ void PhotoController::start(PhotoTask task) {
         task.space = space_for(task.settings);
         if (fit()) task.from = fit()->id, task.from_shape = fit()->positions;
     }
-    static const QString kTitles[] = {tr("Analysing the photographs"), tr("A head from photographs"), tr("First skin"),
-                                      tr("Blend")};
+    static const QString kTitles[] = {tr("Analysing the photographs"), tr("A head from photographs"), tr("Blend")};
     JobInfo info{JobKind::Photos, kTitles[static_cast<int>(task.kind)], task.subject};
     info.memory_bytes = kPhotoBytes;
     info.live = [this, of = task.subject](const std::shared_ptr<Points>& x) {
@@ -166,9 +165,6 @@ void PhotoController::finish(const PhotoTask& task, Result<PhotoOutcome>&& outco
             break;
         case PhotoTask::Kind::Make:
             finish_make(task, *outcome);
-            break;
-        case PhotoTask::Kind::Skin:
-            finish_skin(task, *outcome);
             break;
         case PhotoTask::Kind::Blend:
             finish_blend(task, *outcome);
@@ -243,36 +239,14 @@ void PhotoController::finish_make(const PhotoTask& task, PhotoOutcome& outcome) 
     const FitRecord* last = subject->fit();
     if (last && (!last->photo || last->photo_set_id != task.set)) last = nullptr;
     const HandShape hand = last ? last->photo->hand : HandShape{};
-    const SkinRecord skin = last ? last->skin : SkinRecord{};
     FitRecord record = make_photo_record(*next.kit, std::move(*outcome.fit), *of, task.settings, fit_names(*subject),
                                          hand, last ? last->touch : nullptr, outcome.space->sliders.get());
-    record.skin = skin;
     const bool first = !last, here = subject->id == s_.subject();
     const QString name = QString::fromStdString(subject->name);
     add_fit(*subject, std::move(record));
     s_.change(task.go_on ? tr("Refine with the photographs") : tr("Make a head from photographs"), std::move(next));
     if (first && here) through_ = true;  // what one wants to see then
     if (!here) emit s_.noticed(tr("The head of %1 is done.").arg(name));
-}
-
-void PhotoController::make_skin(int size) {
-    if (!fit() || making()) return;
-    PhotoTask task;
-    task.kind = PhotoTask::Kind::Skin, task.skin_size = size, task.settings = settings();
-    start(std::move(task));
-}
-
-void PhotoController::finish_skin(const PhotoTask& task, PhotoOutcome& outcome) {
-    ProjectState next = s_.state();
-    FitRecord* record = find_fit(next, task.from);
-    if (!record || record->positions != task.from_shape || !outcome.skin)
-        return emit s_.noticed(tr("The head changed meanwhile; make its skin again."));
-    record->skin.image =
-        std::make_shared<Image>(Image{record->name + " skin.png", "image/png", encode_png(outcome.skin->texture)});
-    record->skin.kit_image = outcome.skin->image;
-    record->skin.from_photos = outcome.skin->from_photos, record->skin.mirrored = outcome.skin->mirrored,
-    record->skin.from_base = outcome.skin->from_base;
-    s_.change(tr("First skin"), std::move(next));
 }
 
 }  // namespace veld

@@ -59,7 +59,6 @@ class PhotoController : public QObject {
     bool making() const { return s_.jobs().has(JobKind::Photos, s_.subject()); }
     // The head as it would be with that lens; shown at once, kept when done. mm 0: as the settings have it.
     void try_lens(int photo, double mm, bool done);
-    void make_skin(int size);
     void select_face(PhotoSetId set, int photo, int which);
 
     // --- by hand
@@ -92,6 +91,7 @@ class PhotoController : public QObject {
     void changed();
     void live(std::shared_ptr<veld::Points> positions);
     void live_ended();
+    void skin_wanted();                                         // the photographs as a layer of the subject's skin
     void ask_face(veld::PhotoSetId set, int photo, int faces);  // several faces of nearly one size
 
  private:
@@ -103,7 +103,6 @@ class PhotoController : public QObject {
     void finish(const PhotoTask& task, Result<PhotoOutcome>&& outcome);
     bool asked_for_a_face(const PhotoTask& task, const KnownPhotos& known);
     void finish_make(const PhotoTask& task, PhotoOutcome& outcome);
-    void finish_skin(const PhotoTask& task, PhotoOutcome& outcome);
     void finish_blend(const PhotoTask& task, PhotoOutcome& outcome);
     void run_lens();
     void let_lens_go();

@@ -2,6 +2,7 @@
 #include "app/stations/fit/photo_controller.h"
 #include "core/landmark/surface_pick.h"
 #include "core/project/fits.h"
+#include "core/project/layered_skins.h"
 #include "core/project/records/photo_record.h"
 #include "core/spatial/surface_query.h"
 
@@ -164,10 +165,9 @@ void PhotoController::finish_blend(const PhotoTask& task, PhotoOutcome& outcome)
     if (outcome.other_fit && !other->fit()) add_fit(*other, FitRecord(*outcome.other_fit));
     const FitRecord* theirs = other->fit();
     if (!theirs) return emit s_.noticed(tr("One of the two heads is gone; nothing was blended."));
-    auto both = blend_fits(*next.kit, *mine, *theirs, task.share, task.skins, fit_names(*mine_subject));
-    if (!both) return s_.report(both.error());
     const QString name = QString::fromStdString(other->name);
-    add_fit(*mine_subject, std::move(*both));
+    add_fit(*mine_subject, blend_fits(*next.kit, *mine, *theirs, task.share, fit_names(*mine_subject)));
+    if (outcome.skin) add_skin(next, task.subject, *outcome.skin);
     s_.change(tr("Blend with %1").arg(name), std::move(next));
 }
 

@@ -1,7 +1,7 @@
 #include "app/stations/fit/photo_work.h"
 
 #include "core/project/records/photo_record.h"
-#include "core/skin/first_skin.h"
+#include "core/skin/mix_skins.h"
 
 namespace veld {
 namespace {
@@ -26,12 +26,24 @@ Result<std::shared_ptr<const HeadSpace>> learn_heads(const PhotoTask& task, cons
     return std::shared_ptr<const HeadSpace>(out);
 }
 
-Result<FirstSkin> skin_of(const PhotoTask& task, const FitRecord& fit, const KnownPhotos& known,
-                          const Progress& progress) {
-    FirstSkinSettings settings;
-    settings.size = task.skin_size;
-    return first_skin(*task.state.kit, *fit.positions, skin_photos(known.looked, fit.photo->cameras()), settings,
-                      progress);
+// The two people's current skins as one, weighed as their shapes are; null: neither has one.
+Result<std::shared_ptr<LayeredSkin>> blended_skin(const PhotoTask& task, const Progress& progress) {
+    const Subject *one = find_subject(task.state, task.subject), *two = find_subject(task.state, task.other);
+    if (!one || !two || (!one->skin() && !two->skin())) return std::shared_ptr<LayeredSkin>();
+    std::vector<SkinShare> shares;
+    auto out = std::make_shared<LayeredSkin>();
+    out->size = 0;
+    for (const auto& [whose, share] : {std::pair(one, 1 - task.share), std::pair(two, task.share)}) {
+        if (!whose->skin()) continue;  // wears the base's
+        out->size = std::max(out->size, whose->skin()->size);
+        if (share > 0) shares.push_back({whose->skin(), share, {}});
+    }
+    if (shares.empty()) return std::shared_ptr<LayeredSkin>();
+    auto layer = mixed_skin(*task.state.kit, shares, one->name + " + " + two->name, out->size, progress);
+    if (!layer) return layer.error();
+    out->name = layer->name;
+    out->layers.push_back(std::move(*layer));
+    return out;
 }
 
 }  // namespace
@@ -52,6 +64,11 @@ Result<PhotoOutcome> do_photo_task(const PhotoTask& task, const Progress& progre
     PhotoOutcome out;
     out.known = task.known, out.space = task.space;
     const ProjectState& s = task.state;
+    if (task.kind == PhotoTask::Kind::Blend && task.skins) {
+        auto skin = blended_skin(task, progress);
+        if (!skin) return skin.error();
+        out.skin = std::move(*skin);
+    }
     const PhotoSet* set = find_photo_set(s, task.set);
     if (!set) return out;  // a blend of two who have fits: nothing is to be made first
     const FitRecord* from = find_fit(s, task.from);
@@ -65,13 +82,6 @@ Result<PhotoOutcome> do_photo_task(const PhotoTask& task, const Progress& progre
         out.known = std::make_shared<KnownPhotos>(KnownPhotos{set->photos, std::move(*looked)});
     }
     if (task.kind == PhotoTask::Kind::Look && !from) return out;
-    if (task.kind == PhotoTask::Kind::Skin) {
-        if (!from || !from->photo) return Error{ErrorCode::Gone, "The head is gone; no skin was made."};
-        auto skin = skin_of(task, *from, *out.known, progress);
-        if (!skin) return skin.error();
-        out.skin = std::move(*skin);
-        return out;
-    }
     if (!out.space) {
         auto space = learn_heads(task, settings, progress);
         if (!space) return space.error();

@@ -6,7 +6,7 @@
 #include "core/photo/by_hand.h"
 #include "core/photo/look_at_photos.h"
 #include "core/project/photo_heads.h"
-#include "core/skin/first_skin.h"
+#include "core/skin/layers.h"
 
 namespace veld {
 
@@ -27,18 +27,17 @@ struct HeadSpace {
 };
 
 struct PhotoTask {
-    enum class Kind { Look, Make, Skin, Blend } kind = Kind::Look;
+    enum class Kind { Look, Make, Blend } kind = Kind::Look;
     ProjectState state;        // when it began
     SubjectId subject, other;  // whose it is; the other one of a blend
     PhotoSetId set;            // of a blend: the other one's, when that person has no fit yet
-    FitId from;                // the fit that it goes on from or makes a skin of
+    FitId from;                // the fit that it goes on from
     std::shared_ptr<const Points> from_shape;
     std::shared_ptr<KnownPhotos> known;      // null: looked at by the work
     std::shared_ptr<const HeadSpace> space;  // null: made by the work
     PhotoHeadSettings settings;
     std::vector<int> faces;
     bool go_on = false, skins = false;
-    int skin_size = 2048;
     double share = 0.5;
 };
 
@@ -46,8 +45,8 @@ struct PhotoOutcome {
     std::shared_ptr<KnownPhotos> known;
     std::shared_ptr<const HeadSpace> space;
     std::optional<PhotoHead> fit;
-    std::optional<FirstSkin> skin;
     std::shared_ptr<FitRecord> other_fit;  // made for a blend
+    std::shared_ptr<LayeredSkin> skin;     // of a blend; null: neither of the two has one
 };
 
 Result<PhotoOutcome> do_photo_task(const PhotoTask& task, const Progress& progress);

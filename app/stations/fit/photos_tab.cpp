@@ -6,6 +6,7 @@
 
 #include "app/lengths.h"
 #include "app/theme.h"
+#include "core/project/layered_skins.h"
 #include "core/project/records/photo_record.h"
 
 namespace veld {
@@ -180,13 +181,14 @@ void PhotosTab::build_run(QBoxLayout* column) {
                    tr("Cameras and shape from all photographs; missing landmarks are found first"), true);
     go_on_ = button(tr("Refine"), "photo_go_on", tr("A new fit from this one"));
     cancel_ = button(tr("Cancel"), "photo_cancel", tr("Stops; nothing is changed"));
-    skin_ = button(tr("First skin"), "photo_skin",
-                   tr("The photographs onto the head's UVs: seams levelled, the unseen side mirrored, the rest from "
-                      "the base in the same tone"));
+    skin_ =
+        button(tr("Skin"), "photo_skin",
+               tr("The photographs as a layer of the subject's skin: light and seams out, the unseen side mirrored, "
+                  "the rest from the base in the same tone. Go on with it in the station Skin"));
     connect(make_, &QPushButton::clicked, this, [this] { p_.make(false); });
     connect(go_on_, &QPushButton::clicked, this, [this] { p_.make(true); });
     connect(cancel_, &QPushButton::clicked, &s_, &Session::cancel);
-    connect(skin_, &QPushButton::clicked, this, [this] { p_.make_skin(2048); });
+    connect(skin_, &QPushButton::clicked, this, [this] { emit p_.skin_wanted(); });
     column->addLayout(flow({make_, go_on_, skin_, cancel_}));
 }
 
@@ -298,11 +300,11 @@ void PhotosTab::refresh() {
                                .arg(f.outline_points)
                                .arg(length_text(f.distance_mm, 0));
         for (const std::string& note : fit->notes) text += "\n▲ " + QString::fromStdString(note);
-        if (fit->skin.image && fit->skin.from_photos > 0)
+        if (const SkinLayer* skin = layer_through(*s_.state().current(), fit->id); skin && !skin->baked_for.empty())
             text += "\n" + tr("Skin: %1 % photographs, %2 % mirrored, %3 % base")
-                               .arg(100 * fit->skin.from_photos, 0, 'f', 0)
-                               .arg(100 * fit->skin.mirrored, 0, 'f', 0)
-                               .arg(100 * fit->skin.from_base, 0, 'f', 0);
+                               .arg(100 * skin->seen, 0, 'f', 0)
+                               .arg(100 * skin->mirrored, 0, 'f', 0)
+                               .arg(100 * (1 - skin->seen - skin->mirrored), 0, 'f', 0);
     }
     outcome_->setText(text);
     outcome_->setVisible(!text.isEmpty());

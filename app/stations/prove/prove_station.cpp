@@ -5,6 +5,7 @@
 
 #include "app/scene/base_marks.h"
 #include "app/scene/colours.h"
+#include "app/scene/scene.h"
 #include "app/stations/prove/prove_panel.h"
 #include "app/theme.h"
 #include "app/views/view_set.h"
@@ -124,7 +125,9 @@ Pane ProveStation::pane(ViewId which) {
     const std::vector<float>& values = prove_.values();
     Pane out = beside(prove_.shape(), shape_, tr("%1  %2").arg(prove_.shape_name(), proof), &values);
     const bool fit = prove_.from() == ProveController::From::Fit;
-    c_.scene.shapes.wear_skin(shape_, fit ? c_.session.state().fit() : nullptr);
+    BaseShapes::Amounts amounts;
+    for (const ExpressionAmount& e : prove_.now().expressions) amounts[e.name] += e.amount;
+    c_.scene.shapes.wear_skin(shape_, fit ? c_.session.state().fit() : nullptr, amounts);
     if (prove_.preparing()) out.busy = tr("Carrying the expressions over…");
     if (mender_.brushing() && mender_.can_mend()) out.gesture = Gesture::Touch, out.brush_mm = mender_.brush.radius_mm;
     return out;

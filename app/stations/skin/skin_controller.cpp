@@ -2,13 +2,12 @@
 
 #include <algorithm>
 
-#include "core/exchange/export.h"
-
 namespace veld {
 
 SkinController::SkinController(Session& session, QObject* parent) : QObject(parent), s_(session) {
     connect(&s_, &Session::project_changed, this, [this] {
-        main_ = {}, other_ = {}, without_ = {}, reports_.clear();
+        main_ = {}, other_ = {}, without_ = {}, reports_.clear(), between_.clear();
+        for (auto& [name, composed] : in_stage_) composed = {};
         selected_ = {}, tile_.clear(), stage_.clear();
         against_ = Against::Nothing, photo_ = -1;
     });
@@ -116,7 +115,7 @@ void SkinController::set_size(int texels) {
     next.size = texels;
     // baked anew at that size; what is painted is enlarged or reduced when it is looked at
     for (SkinLayer& layer : next.layers) {
-        if (layer.from == LayerFrom::Scan || layer.from == LayerFrom::Photos) layer.baked_for.clear();
+        if (is_baked(layer.from)) layer.baked_for.clear();
     }
     put(tr("Size of the skin"), std::move(next));
 }
@@ -147,6 +146,14 @@ void SkinController::add_fit_layer() {
     selected_ = id;
     s_.change(tr("Bake a layer"), std::move(next));
     bake_layers({id});
+}
+
+void SkinController::bake_fit() {
+    const Subject* subject = s_.state().current();
+    const SkinLayer* of = subject && subject->fit() ? layer_through(*subject, subject->fit()->id) : nullptr;
+    if (!of) return add_fit_layer();
+    selected_ = of->id;
+    bake();
 }
 
 void SkinController::add_paint_layer() {
@@ -267,30 +274,32 @@ void SkinController::finish_bake(SkinId id, int size, std::vector<BakedLayer>&& 
 
 // --- out
 
-void SkinController::write_maps(SkinOut what) {
+// What goes out, with all that is known of the subject.
+SkinOut SkinController::whole(const SkinOut& what) const {
+    SkinOut out = skin_out_of(s_.state(), s_.subject(), skin());
+    out.maps = what.maps, out.level = what.level, out.stages = what.stages, out.all_skins = what.all_skins;
+    const std::string name = out.files.name;
+    out.files = what.files, out.files.name = name;
+    return out;
+}
+
+void SkinController::write_maps(const SkinOut& what) {
     if (!skin()) return;
-    SkinOut all = skin_out_of(s_.state(), s_.subject(), skin());
-    all.maps = what.maps, all.level = what.level, all.files = what.files, all.stages = what.stages;
-    what = std::move(all);
     s_.jobs().start<std::vector<std::string>>(
         {JobKind::Export, tr("Writing maps"), s_.subject()},
-        [what = std::move(what)](const Progress& progress) { return write_skin_maps(what, progress); },
+        [what = whole(what)](const Progress& progress) { return write_skin_maps(what, progress); },
         [this](Result<std::vector<std::string>>&& written) {
             if (!written) return s_.say_why_not(written.error());
             emit s_.noticed(tr("Written: %n file(s)", nullptr, static_cast<int>(written->size())));
         });
 }
 
-void SkinController::write_glb(const QString& path) {
-    const auto now = skin();
-    if (!now) return;
+void SkinController::write_glb(const SkinOut& what, const QString& path) {
+    if (!skin()) return;
     s_.jobs().start<bool>(
         {JobKind::Export, tr("Writing the skin's GLB"), s_.subject()},
-        [now, state = s_.state(), path = path.toStdString()](const Progress& progress) -> Result<bool> {
-            auto kit = dressed_kit(*state.kit, *now, progress);
-            if (!kit) return kit.error();
-            const std::vector<MorphAmount> amounts = state.amounts();
-            if (auto ok = export_glb(*kit, amounts, path); !ok) return ok.error();
+        [what = whole(what), state = s_.state(), path = path.toStdString()](const Progress& progress) -> Result<bool> {
+            if (auto ok = write_skin_glb(what, state.amounts(), path, progress); !ok) return ok.error();
             return true;
         },
         [this, path](Result<bool>&& done) {

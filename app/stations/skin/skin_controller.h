@@ -44,6 +44,7 @@ class SkinController : public QObject {
 
     // --- layers
     void add_fit_layer();  // of the current fit, and bakes it
+    void bake_fit();       // the layer of the current fit again; where there is none yet, adds it
     void add_paint_layer();
     void wear(SkinId other);  // another skin of the project as a layer
     void wear_mix();          // the skins of those whose shapes are mixed, as they are mixed
@@ -95,16 +96,18 @@ class SkinController : public QObject {
     void set_photo(int photo);
     // What is shown now; null: nothing yet. While another is being composed it is the one of before.
     const std::shared_ptr<ShownSkin>& shown() const { return main_.shown; }
-    // What the fit's subject wears, by which of the kit's pictures it stands for; composed in the background when
-    // that was not done yet, and empty until then.
-    std::map<int, QImage> pictures_of(const FitRecord& fit);
+    // What the fit's subject wears while the kit's expressions have these amounts: stages that belong to one of them
+    // come in with it. By which of the kit's pictures it stands for; composed in the background when that was not done
+    // yet, and empty until then.
+    std::map<int, QImage> pictures_of(const FitRecord& fit, const std::map<std::string, double>& expressions);
     bool composing() const { return main_.job != 0; }
     UvFigures uv_figures_of(const UvTile& tile) const;
     QImage uv_picture() const;  // of the tile, with its edges when they are asked for
 
     // --- out
-    void write_maps(SkinOut what);  // in the background; kit, skin and relief are filled in
-    void write_glb(const QString& path);
+    // In the background; kit, skins, relief and the files' name are filled in.
+    void write_maps(const SkinOut& what);
+    void write_glb(const SkinOut& what, const QString& path);
     void write_kit(const QString& folder);  // with the skin in place of the kit's pictures
 
  signals:
@@ -120,7 +123,9 @@ class SkinController : public QObject {
         std::optional<ShownSkin> asked, failed;  // what is being composed; what could not be
         JobId job = 0;
     };
+    ShownSkin question(SkinLook look, const std::string& stage) const;
     void compose(SkinLook look);
+    QImage picture_in(const std::string& tile, const std::map<std::string, double>& stages);
     void compose_against();
     void compose(Composed& to, const ShownSkin& asked, const std::shared_ptr<ShownSkin>& before);
     // A layer made in the background, then put on top of the subject's skin.
@@ -132,6 +137,7 @@ class SkinController : public QObject {
     void keep_painted(const QString& label, LayeredSkin&& next, const SkinLayer& layer,
                       std::map<std::string, Pixels>&& live);
     LayeredSkin fresh_skin() const;
+    SkinOut whole(const SkinOut& what) const;
     void bake_layers(const std::vector<LayerId>& which);
     void finish_bake(SkinId skin, int size, std::vector<BakedLayer>&& baked);
 
@@ -142,6 +148,14 @@ class SkinController : public QObject {
     std::string tile_;
     std::string stage_;
     Composed main_, other_;
+    std::map<std::string, Composed> in_stage_;  // by stage; entries stay, since work comes back to them
+    // Tiles between stages, as they were asked for last.
+    struct Between {
+        std::vector<std::pair<const Pixels*, double>> of;
+        StageAmounts held;
+        QImage image;
+    };
+    std::map<std::string, Between> between_;
     Against against_ = Against::Nothing;
     SkinId against_skin_;
     double wipe_ = 0.5;

@@ -1,10 +1,16 @@
 // What the skin's controller shows: which look, composed in the background, and the picture of a tile.
 #include <QPainter>
 #include <algorithm>
+#include <cmath>
 
 #include "app/stations/skin/skin_controller.h"
 
 namespace veld {
+namespace {
+
+constexpr double kStageSteps = 8;  // of an expression's amount, by which a stage comes in
+
+}  // namespace
 
 void SkinController::set_look(SkinLook look) {
     if (map_of(look) && !baking_of(s_.state(), s_.subject())) {
@@ -67,26 +73,61 @@ void SkinController::set_photo(int photo) {
     emit shown_changed();
 }
 
-std::map<int, QImage> SkinController::pictures_of(const FitRecord& fit) {
+std::map<int, QImage> SkinController::pictures_of(const FitRecord& fit,
+                                                  const std::map<std::string, double>& expressions) {
     std::map<int, QImage> out;
     const Subject* subject = subject_of(s_.state(), fit.id);
     if (!subject || subject != s_.state().current() || !skin()) return out;
-    if (!main_.shown || main_.shown->skin != skin() || main_.shown->look != SkinLook::Skin) {
+    if (!main_.shown || main_.shown->skin != skin() || main_.shown->look != SkinLook::Skin ||
+        (!awake_ && !main_.shown->stage.empty())) {
         if (!awake_) compose(SkinLook::Skin);
         return out;
     }
+    std::map<std::string, double> stages;
+    for (const SkinStage& stage : skin()->stages) {
+        const auto amount = expressions.find(stage.expression);
+        if (awake_ || amount == expressions.end() || amount->second <= 0) continue;
+        Composed& composed = in_stage_[stage.name];
+        if (!composed.shown || composed.shown->skin != skin())
+            compose(composed, question(SkinLook::Skin, stage.name), main_.shown);
+        else
+            stages[stage.name] = std::round(kStageSteps * std::min(1.0, amount->second)) / kStageSteps;
+    }
     for (const UvTile& tile : main_.shown->surface->surface().tiles) {
-        if (tile.image >= 0) out.emplace(tile.image, main_.shown->tiles.at(tile.name).image);
+        if (tile.image >= 0) out.emplace(tile.image, picture_in(tile.name, stages));
     }
     return out;
 }
 
-void SkinController::compose(SkinLook look) {
-    if (!why_not().isEmpty()) return;
+QImage SkinController::picture_in(const std::string& tile, const std::map<std::string, double>& stages) {
+    const auto plain = main_.shown->seen.find(tile);
+    Between now;
+    for (const auto& [name, amount] : stages) {
+        const SeenTiles& seen = in_stage_.at(name).shown->seen;
+        const auto at = seen.find(tile);
+        if (amount <= 0 || at == seen.end() || plain == main_.shown->seen.end()) continue;
+        if (at->second->rgba.size() != plain->second->rgba.size() || at->second->rgba == plain->second->rgba) continue;
+        now.held.emplace_back(at->second, amount);
+        now.of.emplace_back(at->second.get(), amount);
+    }
+    if (now.of.empty()) return main_.shown->tiles.at(tile).image;
+    now.of.emplace_back(plain->second.get(), 0);
+    Between& last = between_[tile];
+    if (last.of != now.of) {
+        const Pixels made = between_stages(*plain->second, now.held);
+        now.held.emplace_back(plain->second, 0);  // so that no other picture has its address
+        now.image = QImage(made.rgba.data(), made.width, made.height, 4 * made.width, QImage::Format_RGBA8888).copy();
+        last = std::move(now);
+    }
+    return last.image;
+}
+
+ShownSkin SkinController::question(SkinLook look, const std::string& of_stage) const {
     const FitRecord* fit = s_.state().fit();
     ShownSkin asked;
-    asked.kit = s_.state().kit, asked.skin = skin(), asked.look = look, asked.layer = selected_, asked.stage = stage_;
-    const SkinStage* stage = asked.skin ? asked.skin->stage(stage_) : nullptr;
+    asked.kit = s_.state().kit, asked.skin = skin(), asked.look = look, asked.layer = selected_;
+    asked.stage = of_stage;
+    const SkinStage* stage = asked.skin && awake_ ? asked.skin->stage(of_stage) : nullptr;
     if (const FitRecord* of = stage && stage->fit ? find_fit(s_.state(), stage->fit) : nullptr) fit = of;
     const auto& shown = main_.shown;
     if (fit)
@@ -99,7 +140,12 @@ void SkinController::compose(SkinLook look) {
         if (auto relief = baking_of_fit(s_.state(), *fit))
             asked.relief = std::make_shared<const FitBaking>(std::move(*relief));
     }
-    compose(main_, asked, shown);
+    return asked;
+}
+
+void SkinController::compose(SkinLook look) {
+    // elsewhere the skin is seen without the stage that is worked on
+    if (why_not().isEmpty()) compose(main_, question(look, awake_ ? stage_ : std::string()), main_.shown);
 }
 
 void SkinController::compose_against() {

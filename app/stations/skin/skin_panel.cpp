@@ -209,15 +209,21 @@ QWidget* SkinPanel::out_page() {
     form->addRow(tr("Subdivided"), level_);
     form->addRow(tr("Names"), pattern_);
     column->addLayout(form);
-    stages_too_ = new QCheckBox(tr("Its stages too"));
-    stages_too_->setObjectName("skin_stages_too");
-    stages_too_->setToolTip(tr("Each under its own name, with the relief of its expression's scan"));
-    stages_too_->setChecked(true);
-    column->addWidget(stages_too_);
+    together_ = new QComboBox;
+    narrow(together_);
+    together_->setObjectName("skin_together");
+    together_->setAccessibleName(tr("What is written together"));
+    together_->addItems({tr("This skin"), tr("With its stages"), tr("All skins and stages")});
+    together_->setCurrentIndex(1);
+    together_->setToolTip(
+        tr("Each under its own name; a stage with the relief of its expression's scan. In a GLB they "
+           "are variants of its materials"));
+    form->addRow(tr("Together"), together_);
     write_ = button(tr("Write maps…"), "skin_write", tr("Into a folder, with a sheet that says what they are"), true);
     connect(write_, &QPushButton::clicked, this, &SkinPanel::ask_maps);
-    glb_ =
-        button(tr("Write GLB…"), "skin_glb", tr("The base wearing this skin, with the bank's morphs and its joints"));
+    glb_ = button(
+        tr("Write GLB…"), "skin_glb",
+        tr("The base wearing this skin, with the bank's morphs and its joints; normals and occlusion where ticked"));
     connect(glb_, &QPushButton::clicked, this, &SkinPanel::ask_glb);
     column->addLayout(row({write_, glb_}));
     kit_ =

@@ -47,6 +47,7 @@ class SkinPanel : public QWidget {
     void ask_name();
     void ask_maps();
     void ask_glb();
+    SkinOut what_goes_out() const;
     void ask_kit();
     void ask_stage();
     void ask_other_project();
@@ -58,13 +59,13 @@ class SkinPanel : public QWidget {
     SkinBrushController& brushes_;
     Sections* sections_;
     QComboBox *half_, *which_, *look_, *blend_, *size_, *kind_, *tile_, *format_, *heights_, *stage_, *tone_like_,
-        *beside_, *against_;
+        *together_, *beside_, *against_;
     QPushButton *menu_, *fit_layer_, *paint_layer_, *wear_, *up_, *down_, *remove_, *bake_, *bake_old_, *brushing_,
         *colour_, *write_, *glb_, *kit_, *only_in_;
     QTreeWidget *layers_, *regions_;
     QSlider *amount_, *light_, *shine_, *tone_, *wipe_;
     QLabel *amount_value_, *light_value_, *shine_value_, *tone_value_, *said_, *brush_hint_, *uv_said_;
-    QCheckBox *flat_, *edges_, *not_skin_, *brows_, *mirror_fill_, *grain_, *of_stage_, *stages_too_;
+    QCheckBox *flat_, *edges_, *not_skin_, *brows_, *mirror_fill_, *grain_, *of_stage_;
     QWidget *of_layer_, *recipe_;
     QAction* remove_stage_;
     LengthBox* radius_;

@@ -133,7 +133,8 @@ void SkinPanel::list_stages() {
     fill_box(stage_, entries, now);
     stage_->setEnabled(stage_->count() > 1);
     remove_stage_->setEnabled(!skins_.stage().empty());
-    stages_too_->setEnabled(stage_->count() > 1);
+    const Subject* subject = s_.state().current();
+    together_->setEnabled(stage_->count() > 1 || (subject && subject->skins.size() > 1));
 }
 
 void SkinPanel::ask_stage() {
@@ -183,23 +184,30 @@ void SkinPanel::ask_name() {
     if (ok) skins_.rename_skin(name);
 }
 
-void SkinPanel::ask_maps() {
-    const auto skin = skins_.skin();
-    if (!skin) return;
-    const QString folder = s_.files().folder(this, tr("Folder for the maps"), s_.files().last_folder());
-    if (folder.isEmpty()) return;
+SkinOut SkinPanel::what_goes_out() const {
     SkinOut what;
     what.maps.clear();
     for (const auto& [map, box] : maps_) {
         if (box->isChecked()) what.maps.push_back(map);
     }
+    what.level = level_->value();
+    what.stages = together_->currentIndex() > 0, what.all_skins = together_->currentIndex() > 1;
+    return what;
+}
+
+void SkinPanel::ask_maps() {
+    if (!skins_.skin()) return;
+    SkinOut what = what_goes_out();
     if (what.maps.empty())
         return s_.report({ErrorCode::BadInput, tr("Tick at least one map to write.").toStdString()});
-    what.level = level_->value(), what.stages = stages_too_->isChecked();
-    what.files = {folder.toStdString(), s_.subject_name(s_.subject()).toStdString() + "_" + skin->name,
-                  pattern_->text().trimmed().toStdString(), static_cast<MapFormat>(format_->currentData().toInt()),
+    const QString folder = s_.files().folder(this, tr("Folder for the maps"), s_.files().last_folder());
+    if (folder.isEmpty()) return;
+    what.files = {folder.toStdString(),
+                  {},
+                  pattern_->text().trimmed().toStdString(),
+                  static_cast<MapFormat>(format_->currentData().toInt()),
                   static_cast<MapFormat>(heights_->currentData().toInt())};
-    skins_.write_maps(std::move(what));
+    skins_.write_maps(what);
 }
 
 void SkinPanel::ask_glb() {
@@ -208,7 +216,7 @@ void SkinPanel::ask_glb() {
     const QString path = s_.files().save(this, tr("Base wearing this skin"),
                                          s_.files().last_folder() + "/" + QString::fromStdString(skin->name) + ".glb",
                                          tr("glTF binary (*.glb)"));
-    if (!path.isEmpty()) skins_.write_glb(path.endsWith(".glb") ? path : path + ".glb");
+    if (!path.isEmpty()) skins_.write_glb(what_goes_out(), path.endsWith(".glb") ? path : path + ".glb");
 }
 
 void SkinPanel::ask_kit() {

@@ -75,7 +75,7 @@ void SkinPanel::list_layers() {
             0, layer.stage.empty() ? QString() : tr("Of the stage %1").arg(QString::fromStdString(layer.stage)));
         item->setCheckState(0, layer.shown ? Qt::Checked : Qt::Unchecked);
         item->setData(0, Qt::UserRole, QVariant::fromValue<qulonglong>(layer.id.value));
-        const bool baked = layer.from == LayerFrom::Scan || layer.from == LayerFrom::Photos;
+        const bool baked = is_baked(layer.from);
         item->setText(1, !baked              ? QString()
                          : skins_.old(layer) ? tr("to bake")
                                              : QString("%1 %").arg(100 * layer.seen, 0, 'f', 0));
@@ -111,7 +111,7 @@ QString SkinPanel::said_of(const SkinLayer& layer) const {
 
 void SkinPanel::show_layer() {
     const SkinLayer* layer = skins_.layer();
-    const bool baked = layer && (layer->from == LayerFrom::Scan || layer->from == LayerFrom::Photos);
+    const bool baked = layer && is_baked(layer->from);
     of_layer_->setVisible(layer != nullptr);
     recipe_->setVisible(baked);
     for (QPushButton* b : {up_, down_, remove_, only_in_}) b->setEnabled(layer != nullptr);

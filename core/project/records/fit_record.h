@@ -14,16 +14,8 @@
 
 namespace veld {
 
-struct Image;
 struct PhotoRecord;  // photo_record.h
 struct TouchLayer;
-
-// A skin of the head's tile, in place of one of the kit's images.
-struct SkinRecord {
-    std::shared_ptr<const Image> image;  // PNG; null: the kit's own
-    int kit_image = -1;
-    double from_photos = 0, mirrored = 0, from_base = 0;  // shares of the head's skin
-};
 
 struct FitRecord {
     std::string name;
@@ -45,7 +37,6 @@ struct FitRecord {
     std::optional<LandmarkSet> landmarks;       // of the source when it was made; not known of old projects
     std::shared_ptr<const VertexMask> ignored;  // the same
     std::shared_ptr<const PhotoRecord> photo;   // null: not made from photographs
-    SkinRecord skin;
     FitId id = FitId::make();
 };
 

@@ -24,6 +24,10 @@ Status unpack_photo_record(const Json& json, const BaseKit& kit, const BlobReade
 
 Json pack_skin(const LayeredSkin& skin, BlobWriter& blobs);
 Result<std::shared_ptr<const LayeredSkin>> unpack_skin(const Json& json, const BlobReader& blobs);
+// Before skins had layers a fit wore a picture of its own in place of one of the kit's: that as a skin of one layer;
+// null: the fit has none.
+Result<std::shared_ptr<const LayeredSkin>> unpack_fit_skin(const Json& fit, const BaseKit& kit,
+                                                           const BlobReader& blobs);
 
 // Morphs, the mix and what is set for it, into the project's own object.
 void pack_bank(const ProjectState& state, Json& out, BlobWriter& blobs);

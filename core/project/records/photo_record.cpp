@@ -100,16 +100,6 @@ void pack_photo_record(const FitRecord& f, Json& out, BlobWriter& blobs) {
         j["keeps"] = p.hand.keeps;
         out["photo"] = std::move(j);
     }
-    if (f.skin.image) {
-        const Image& i = *f.skin.image;
-        out["skin"] = {{"name", i.name},
-                       {"mime", i.mime},
-                       {"bytes", blobs.keep({i.bytes.begin(), i.bytes.end()})},
-                       {"kit_image", f.skin.kit_image},
-                       {"from_photos", f.skin.from_photos},
-                       {"mirrored", f.skin.mirrored},
-                       {"from_base", f.skin.from_base}};
-    }
 }
 
 Status unpack_photo_record(const Json& json, const BaseKit& kit, const BlobReader& blobs, FitRecord& out) {
@@ -117,13 +107,6 @@ Status unpack_photo_record(const Json& json, const BaseKit& kit, const BlobReade
         auto read = photo_record_from(json["photo"], kit.mesh.positions.size(), out.name, blobs);
         if (!read) return read.error();
         out.photo = std::make_shared<const PhotoRecord>(std::move(*read));
-    }
-    if (json.contains("skin")) {
-        const Json& j = json["skin"];
-        std::string bytes;
-        if (!blobs.bytes(j.at("bytes"), bytes)) return blobs.damaged("the skin of '" + out.name + "' is missing.");
-        auto image = std::make_shared<Image>(Image{j.at("name"), j.at("mime"), {bytes.begin(), bytes.end()}});
-        out.skin = {image, j.at("kit_image"), j.at("from_photos"), j.at("mirrored"), j.at("from_base")};
     }
     return Done{};
 }

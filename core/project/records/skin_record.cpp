@@ -1,4 +1,7 @@
+#include <algorithm>
+
 #include "core/project/records/packing.h"
+#include "core/skin/bake_surface.h"
 #include "core/skin/layers.h"
 
 namespace veld {
@@ -33,7 +36,7 @@ Json pack_layer(const SkinLayer& layer, BlobWriter& blobs) {
                 {"tiles", Json::object()}};
     if (layer.fit) out["fit"] = id_text(layer.fit.value);
     if (!layer.stage.empty()) out["stage"] = layer.stage;
-    if (layer.from == LayerFrom::Scan || layer.from == LayerFrom::Photos) {
+    if (is_baked(layer.from)) {
         out["recipe"] = Json::parse(layer_recipe_text(layer.recipe));
         out["baked_for"] = layer.baked_for;
         out["seen"] = layer.seen, out["mirrored"] = layer.mirrored;
@@ -121,6 +124,28 @@ Result<std::shared_ptr<const LayeredSkin>> unpack_skin(const Json& j, const Blob
         if (s.contains("fit")) read_id(s, "fit", stage.fit);
         out->stages.push_back(std::move(stage));
     }
+    return std::shared_ptr<const LayeredSkin>(out);
+}
+
+Result<std::shared_ptr<const LayeredSkin>> unpack_fit_skin(const Json& fit, const BaseKit& kit,
+                                                           const BlobReader& blobs) {
+    if (!fit.contains("skin")) return std::shared_ptr<const LayeredSkin>();
+    const Json& j = fit["skin"];
+    const std::string of = fit.at("name");
+    std::string bytes;
+    if (!blobs.bytes(j.at("bytes"), bytes)) return blobs.damaged("the skin of '" + of + "' is missing.");
+    auto picture = std::make_shared<Image>(Image{"picture.png", "image/png", {bytes.begin(), bytes.end()}});
+    const auto pixels = decode_image(*picture);
+    const auto base = bake_surface(kit, kit.mesh.positions);
+    if (!base) return base.error();
+    auto out = std::make_shared<LayeredSkin>();
+    out->name = of, out->size = pixels ? std::clamp(pixels->width, 16, 16384) : out->size;
+    SkinLayer layer;
+    layer.from = LayerFrom::Worn, layer.name = j.at("name");
+    for (const UvTile& tile : base->tiles) {
+        if (tile.image == j.at("kit_image").get<int>()) layer.tiles[tile.name].picture = picture;
+    }
+    out->layers.push_back(std::move(layer));
     return std::shared_ptr<const LayeredSkin>(out);
 }
 
