@@ -204,7 +204,8 @@ TEST_CASE("CLI: a project's skin: layers from elsewhere, in one region, in a sta
     const Json report = glb_report(scratch / "worn.glb");
     INFO(report.dump(1).substr(0, 2000));
     CHECK(report["numErrors"] == 0);
-    CHECK(report["numWarnings"] == 0);
+    // tangents are left to the viewer, which finds those of the bake by glTF's own rule
+    for (const Json& m : report["messages"]) CHECK(m["code"] == "MESH_PRIMITIVE_GENERATED_TANGENT_SPACE");
     CHECK(staged.json()["stages"][0]["relief_of"] == "fit 1");
     CHECK(std::filesystem::exists(scratch / "maps/Vesper_Skin_smiling_normal.1001.png"));
     CHECK(why(cli("--json skin layers" + vesper + " --stage x --expression frowning")).find("frowning") !=
