@@ -17,7 +17,6 @@ struct TexelRect {
     void grow(int x, int y);            // so that it holds that texel
     void grow(const TexelRect& other);  // and all of another
     TexelRect within(int size) const;   // what of it lies in a square picture
-    TexelRect wider(int by) const { return {left - by, top - by, right + by, bottom + by}; }
 };
 
 class TexelBlocks {
