@@ -133,7 +133,7 @@ void SkinController::add_fit_layer() {
     if (!why_not().isEmpty() || s_.refuse_while_busy()) return;
     auto layer = layer_of_fit(s_.state(), s_.subject());
     if (!layer) return s_.report(layer.error());
-    layer->stage = stage_;
+    if (awake_) layer->stage = stage_;  // elsewhere nobody sees which stage is worked on
     const LayerId id = layer->id;
     ProjectState next = s_.state();
     if (!skin() && !veld::add_skin(next, s_.subject(), fresh_skin())) return;
@@ -149,6 +149,7 @@ void SkinController::add_fit_layer() {
 }
 
 void SkinController::bake_fit() {
+    if (const QString why = why_not(); !why.isEmpty()) return emit s_.noticed(why);
     const Subject* subject = s_.state().current();
     const SkinLayer* of = subject && subject->fit() ? layer_through(*subject, subject->fit()->id) : nullptr;
     if (!of) return add_fit_layer();

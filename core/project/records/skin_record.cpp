@@ -136,13 +136,13 @@ Result<std::shared_ptr<const LayeredSkin>> unpack_fit_skin(const Json& fit, cons
     if (!blobs.bytes(j.at("bytes"), bytes)) return blobs.damaged("the skin of '" + of + "' is missing.");
     auto picture = std::make_shared<Image>(Image{"picture.png", "image/png", {bytes.begin(), bytes.end()}});
     const auto pixels = decode_image(*picture);
-    const auto base = bake_surface(kit, kit.mesh.positions);
-    if (!base) return base.error();
+    const auto base = bake_surface(kit, kit.mesh.positions);  // fails where the kit has lost its UVs: no tile shows it
     auto out = std::make_shared<LayeredSkin>();
     out->name = of, out->size = pixels ? std::clamp(pixels->width, 16, 16384) : out->size;
     SkinLayer layer;
     layer.from = LayerFrom::Worn, layer.name = j.at("name");
-    for (const UvTile& tile : base->tiles) {
+    for (std::size_t i = 0; base && i < base->tiles.size(); ++i) {
+        const UvTile& tile = base->tiles[i];
         if (tile.image == j.at("kit_image").get<int>()) layer.tiles[tile.name].picture = picture;
     }
     out->layers.push_back(std::move(layer));
