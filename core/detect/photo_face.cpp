@@ -17,25 +17,33 @@ namespace {
 
 constexpr double kOtherShape = 0.03;  // of the logarithm of long by short side
 
-// EXIF's eight orientations: where the upright picture's pixel is in the stored one.
-Pixels turned_upright(const Pixels& in, int orientation) {
-    if (orientation == 1) return in;
-    Pixels out;
+// EXIF's eight orientations: where the upright picture's pixel is in the stored one. out: its size.
+template <class Value>
+std::vector<Value> turned(const std::vector<Value>& rgba, const Pixels& in, const Pixels& out, int orientation) {
     const bool across = orientation >= 5;
-    out.width = across ? in.height : in.width, out.height = across ? in.width : in.height;
-    out.rgba.resize(in.rgba.size());
-    for (int y = 0; y < out.height; ++y) {
+    std::vector<Value> values(rgba.size());
+    for (int y = 0; y < out.height && !rgba.empty(); ++y) {
         for (int x = 0; x < out.width; ++x) {
             int u = across ? y : x, v = across ? x : y;
             if (orientation == 2 || orientation == 3 || orientation == 7 || orientation == 8) u = in.width - 1 - u;
             if (orientation == 3 || orientation == 4 || orientation == 6 || orientation == 7) v = in.height - 1 - v;
-            std::memcpy(&out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) +
-                                       static_cast<std::size_t>(x))],
-                        &in.rgba[4 * (static_cast<std::size_t>(v) * static_cast<std::size_t>(in.width) +
-                                      static_cast<std::size_t>(u))],
-                        4);
+            std::memcpy(&values[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) +
+                                     static_cast<std::size_t>(x))],
+                        &rgba[4 * (static_cast<std::size_t>(v) * static_cast<std::size_t>(in.width) +
+                                   static_cast<std::size_t>(u))],
+                        4 * sizeof(Value));
         }
     }
+    return values;
+}
+
+Pixels turned_upright(Pixels in, int orientation) {
+    if (orientation == 1) return in;
+    Pixels out;
+    const bool across = orientation >= 5;
+    out.width = across ? in.height : in.width, out.height = across ? in.width : in.height;
+    out.rgba = turned(in.rgba, in, out, orientation);
+    out.rgba16 = turned(in.rgba16, in, out, orientation);
     return out;
 }
 
@@ -222,11 +230,11 @@ bool marked_on_photos(const std::string& name) {
     return !p || (p->region != "skull" && name != "cervicale");
 }
 
-Result<Photo> decode_photo(const Image& encoded) {
-    auto pixels = decode_image(encoded);
+Result<Photo> decode_photo(const Image& encoded, PixelBits bits) {
+    auto pixels = decode_image(encoded, bits);
     if (!pixels) return pixels.error();
     const Exif exif = read_exif(encoded.bytes);
-    Photo out{encoded.name, turned_upright(*pixels, exif.orientation), exif.focal_35mm, false};
+    Photo out{encoded.name, turned_upright(std::move(*pixels), exif.orientation), exif.focal_35mm, false};
     if (exif.width > 0 && exif.height > 0) {
         // some programs turn the pixels and leave the note
         const double was = static_cast<double>(std::max(exif.width, exif.height)) / std::min(exif.width, exif.height);

@@ -19,8 +19,8 @@ struct Photo {
     double focal_35mm = 0;  // 0: not said, or not true any more
     bool cut = false;       // to another shape than it was taken in: its lens and its middle are not known
 };
-// encoded: JPEG or PNG. Fails with BadFile and the photo's name.
-Result<Photo> decode_photo(const Image& encoded);
+// encoded: as decode_image() takes it. Fails with BadFile and the photo's name.
+Result<Photo> decode_photo(const Image& encoded, PixelBits bits = PixelBits::Eight);
 Result<Photo> read_photo(const std::string& path);
 
 // A place of the base and where the network puts it in the photograph; its own error cancelled as above.

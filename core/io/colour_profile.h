@@ -5,10 +5,8 @@
 namespace veld {
 
 // profile: ICC, of RGB, as a file carries it. Perceptual intent with black-point compensation. Left as they are where
-// the profile cannot be read, is of another kind of colours, or is sRGB itself.
+// the profile cannot be read, is of another kind of colours, or is sRGB itself. Either 8 or, where there are any, 16
+// bits are changed, and the 8 made of them.
 void to_srgb(Pixels& pixels, const std::vector<std::uint8_t>& profile);
-
-// The profile that a PNG carries; empty: none.
-std::vector<std::uint8_t> png_profile(const std::vector<std::uint8_t>& bytes);
 
 }  // namespace veld

@@ -81,7 +81,7 @@ bool is_picture_name(const std::string& path) {
     return false;
 }
 
-Result<Pixels> decode_image(const Image& image) {
+Result<Pixels> decode_image(const Image& image, PixelBits bits) {
     Pixels out;
     if (image.bytes.size() < 8) return unreadable(image, "it is empty");
     if (image.bytes[0] == 0xff && image.bytes[1] == 0xd8) {
@@ -91,23 +91,10 @@ Result<Pixels> decode_image(const Image& image) {
         to_srgb(out, profile);
         return out;
     }
-    if (is_tiff(image.bytes)) return decode_tiff(image);
+    if (is_tiff(image.bytes)) return decode_tiff(image, bits);
     if (is_heic(image.bytes)) return decode_heic(image);
-    png_image png{};
-    png.version = PNG_IMAGE_VERSION;
-    if (!png_image_begin_read_from_memory(&png, image.bytes.data(), image.bytes.size()))
-        return unreadable(image, "it is no JPEG, PNG, TIFF or HEIC");
-    if (png.width > kMostPixels || png.height > kMostPixels) {
-        png_image_free(&png);
-        return unreadable(image, "it is too large");
-    }
-    png.format = PNG_FORMAT_RGBA;
-    out.width = static_cast<int>(png.width), out.height = static_cast<int>(png.height);
-    out.rgba.resize(PNG_IMAGE_SIZE(png));
-    if (!png_image_finish_read(&png, nullptr, out.rgba.data(), 0, nullptr))
-        return unreadable(image, "it is damaged or cut short");
-    to_srgb(out, png_profile(image.bytes));
-    return out;
+    if (is_png(image.bytes)) return decode_png(image, bits);
+    return unreadable(image, "it is no JPEG, PNG, TIFF or HEIC");
 }
 
 std::vector<std::uint8_t> encode_png(const Pixels& pixels) {

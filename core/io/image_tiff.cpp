@@ -74,6 +74,75 @@ bool unpack_twelve(TIFF* tiff, int channels, Pixels& out) {
     return true;
 }
 
+struct Layout {
+    std::uint32_t width = 0, height = 0;
+    std::uint16_t bits = 1, channels = 1, planar = PLANARCONFIG_CONTIG, kind = PHOTOMETRIC_MINISBLACK,
+                  numbers = SAMPLEFORMAT_UINT;
+    bool tiled = false;
+
+    explicit Layout(TIFF* tiff) : tiled(TIFFIsTiled(tiff) != 0) {
+        TIFFGetField(tiff, TIFFTAG_IMAGEWIDTH, &width), TIFFGetField(tiff, TIFFTAG_IMAGELENGTH, &height);
+        TIFFGetFieldDefaulted(tiff, TIFFTAG_BITSPERSAMPLE, &bits),
+            TIFFGetFieldDefaulted(tiff, TIFFTAG_SAMPLESPERPIXEL, &channels);
+        TIFFGetFieldDefaulted(tiff, TIFFTAG_PLANARCONFIG, &planar), TIFFGetField(tiff, TIFFTAG_PHOTOMETRIC, &kind);
+        TIFFGetFieldDefaulted(tiff, TIFFTAG_SAMPLEFORMAT, &numbers);
+    }
+    bool print() const { return kind == PHOTOMETRIC_SEPARATED; }
+    // Rows of 16 bits a sample, which libtiff's own way to RGB would make 8, or (print colours) does not know.
+    bool sixteen() const {
+        const int needed = kind == PHOTOMETRIC_RGB ? 3 : kind == PHOTOMETRIC_MINISBLACK ? 1 : print() ? 4 : 0;
+        return bits == 16 && planar == PLANARCONFIG_CONTIG && !tiled && numbers == SAMPLEFORMAT_UINT && needed > 0 &&
+               channels >= needed;
+    }
+};
+
+std::uint16_t light_of(std::uint32_t ink, std::uint32_t black) {
+    return static_cast<std::uint16_t>((0xffff - ink) * (0xffff - black) / 0xffff);
+}
+
+// false: cut short.
+bool read_sixteen(TIFF* tiff, const Layout& layout, Pixels& out) {
+    const std::size_t width = layout.width, channels = layout.channels;
+    std::vector<std::uint16_t> line(static_cast<std::size_t>(TIFFScanlineSize(tiff)) / 2 + 1);
+    if (line.size() < width * channels) return false;
+    out.rgba16.assign(4 * width * layout.height, 0xffff);
+    for (std::uint32_t y = 0; y < layout.height; ++y) {
+        if (TIFFReadScanline(tiff, line.data(), y, 0) < 0) return false;
+        std::uint16_t* to = &out.rgba16[4 * width * y];
+        for (std::size_t x = 0; x < width; ++x) {
+            const std::uint16_t* from = &line[channels * x];
+            for (std::size_t k = 0; k < 3; ++k)
+                to[4 * x + k] = layout.print() ? light_of(from[k], from[3]) : from[channels < 3 ? 0 : k];
+        }
+    }
+    for (std::size_t i = 0; i < out.rgba.size(); ++i) out.rgba[i] = eight_of(out.rgba16[i]);
+    return true;
+}
+
+// By libtiff's own way to RGB, rows from the top as they are stored: turning is the caller's. false: cut short.
+bool read_eight(TIFF* tiff, const Layout& layout, Pixels& out) {
+    std::vector<std::uint32_t> raster(std::size_t{layout.width} * layout.height);
+    std::uint16_t stored = ORIENTATION_TOPLEFT;
+    TIFFGetFieldDefaulted(tiff, TIFFTAG_ORIENTATION, &stored);
+    constexpr int kStopOnError = 1;
+    if (!TIFFReadRGBAImageOriented(tiff, layout.width, layout.height, raster.data(), stored, kStopOnError))
+        return false;
+    for (std::size_t i = 0; i < raster.size(); ++i) {
+        out.rgba[4 * i] = static_cast<std::uint8_t>(TIFFGetR(raster[i]));
+        out.rgba[4 * i + 1] = static_cast<std::uint8_t>(TIFFGetG(raster[i]));
+        out.rgba[4 * i + 2] = static_cast<std::uint8_t>(TIFFGetB(raster[i]));
+    }
+    return true;
+}
+
+std::vector<std::uint8_t> profile_of(TIFF* tiff) {
+    std::uint32_t size = 0;
+    const void* profile = nullptr;
+    if (!TIFFGetField(tiff, TIFFTAG_ICCPROFILE, &size, &profile) || !profile) return {};
+    const auto* bytes = static_cast<const std::uint8_t*>(profile);
+    return {bytes, bytes + size};
+}
+
 }  // namespace
 
 bool is_tiff(const std::vector<std::uint8_t>& b) {
@@ -81,49 +150,33 @@ bool is_tiff(const std::vector<std::uint8_t>& b) {
                             (b[0] == 'M' && b[1] == 'M' && b[2] == 0 && (b[3] == 42 || b[3] == 43)));
 }
 
-Result<Pixels> decode_tiff(const Image& image) {
-    Open file(image.bytes);
+Result<Pixels> decode_tiff(const Image& image, PixelBits wanted) {
+    const Open file(image.bytes);
     if (!file.tiff) return unreadable(image, "it is no complete TIFF");
-    std::uint32_t width = 0, height = 0;
-    std::uint16_t bits = 1, channels = 1, planar = PLANARCONFIG_CONTIG, kind = PHOTOMETRIC_MINISBLACK;
-    TIFFGetField(file.tiff, TIFFTAG_IMAGEWIDTH, &width), TIFFGetField(file.tiff, TIFFTAG_IMAGELENGTH, &height);
-    TIFFGetFieldDefaulted(file.tiff, TIFFTAG_BITSPERSAMPLE, &bits),
-        TIFFGetFieldDefaulted(file.tiff, TIFFTAG_SAMPLESPERPIXEL, &channels);
-    TIFFGetFieldDefaulted(file.tiff, TIFFTAG_PLANARCONFIG, &planar),
-        TIFFGetField(file.tiff, TIFFTAG_PHOTOMETRIC, &kind);
-    if (width == 0 || height == 0) return unreadable(image, "it is damaged: it has no size");
-    if (width > kMostPixels || height > kMostPixels) return unreadable(image, "it is too large");
+    const Layout layout(file.tiff);
+    if (layout.width == 0 || layout.height == 0) return unreadable(image, "it is damaged: it has no size");
+    if (layout.width > kMostPixels || layout.height > kMostPixels) return unreadable(image, "it is too large");
     Pixels out;
-    out.width = static_cast<int>(width), out.height = static_cast<int>(height);
-    out.rgba.assign(std::size_t{4} * width * height, 255);
-    if (bits == 12) {
-        if (planar != PLANARCONFIG_CONTIG || channels > 4 || channels == 0 || TIFFIsTiled(file.tiff) ||
-            (kind != PHOTOMETRIC_RGB && kind != PHOTOMETRIC_MINISBLACK))
+    out.width = static_cast<int>(layout.width), out.height = static_cast<int>(layout.height);
+    out.rgba.assign(std::size_t{4} * layout.width * layout.height, 255);
+    bool whole = false;
+    if (layout.bits == 12) {
+        if (layout.planar != PLANARCONFIG_CONTIG || layout.channels > 4 || layout.channels == 0 || layout.tiled ||
+            (layout.kind != PHOTOMETRIC_RGB && layout.kind != PHOTOMETRIC_MINISBLACK))
             return unreadable(image, "it has 12 bits a sample in an unusual layout; save it with 8 or 16");
-        if (!unpack_twelve(file.tiff, channels, out)) return unreadable(image, "it is damaged or cut short");
-        return out;
+        whole = unpack_twelve(file.tiff, layout.channels, out);
+    } else if (layout.sixteen()) {
+        whole = read_sixteen(file.tiff, layout, out);
+    } else {
+        char why[1024] = "";
+        if (!TIFFRGBAImageOK(file.tiff, why) || (layout.print() && layout.bits != 8))
+            return unreadable(image, "this kind of TIFF (" + std::to_string(layout.bits) +
+                                         " bits a sample) is not known; save it as plain RGB with 8 or 16");
+        whole = read_eight(file.tiff, layout, out);
     }
-    char why[1024] = "";
-    if (!TIFFRGBAImageOK(file.tiff, why))
-        return unreadable(image, "this kind of TIFF (" + std::to_string(bits) +
-                                     " bits a sample) is not known; save it as plain RGB with 8 or 16");
-    std::vector<std::uint32_t> raster(std::size_t{width} * height);
-    // stopOnError, and rows from the top as they are stored: turning is the caller's
-    std::uint16_t stored = ORIENTATION_TOPLEFT;
-    TIFFGetFieldDefaulted(file.tiff, TIFFTAG_ORIENTATION, &stored);
-    if (!TIFFReadRGBAImageOriented(file.tiff, width, height, raster.data(), stored, 1))
-        return unreadable(image, "it is damaged or cut short");
-    for (std::size_t i = 0; i < raster.size(); ++i) {
-        out.rgba[4 * i] = static_cast<std::uint8_t>(TIFFGetR(raster[i])),
-                     out.rgba[4 * i + 1] = static_cast<std::uint8_t>(TIFFGetG(raster[i]));
-        out.rgba[4 * i + 2] = static_cast<std::uint8_t>(TIFFGetB(raster[i])), out.rgba[4 * i + 3] = 255;
-    }
-    std::uint32_t size = 0;
-    const void* profile = nullptr;
-    if (TIFFGetField(file.tiff, TIFFTAG_ICCPROFILE, &size, &profile) && profile) {
-        const auto* bytes = static_cast<const std::uint8_t*>(profile);
-        to_srgb(out, {bytes, bytes + size});
-    }
+    if (!whole) return unreadable(image, "it is damaged or cut short");
+    to_srgb(out, profile_of(file.tiff));
+    if (wanted == PixelBits::Eight) out.rgba16 = {};
     return out;
 }
 

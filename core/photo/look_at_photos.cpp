@@ -17,7 +17,7 @@ Result<std::vector<LookedAt>> look_at_photos(const BaseKit& kit, const std::vect
         if (progress.is_cancelled()) return Error{ErrorCode::Cancelled, "Cancelled; nothing was changed."};
         progress.say(static_cast<double>(i) / static_cast<double>(photos.size()),
                      "Looking at '" + photos[i].name + "'");
-        auto photo = decode_photo(photos[i]);
+        auto photo = decode_photo(photos[i], PixelBits::Sixteen);
         if (!photo) return photo.error();
         LookedAt one;
         one.photo = std::move(*photo);

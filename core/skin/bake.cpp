@@ -133,8 +133,7 @@ struct TexelWriter {
         }
         return out;
     }
-    void unit(SkinMap map, std::size_t i, const Vec3& value) const {
-        MapImage& to = out.maps.at(map);
+    static void unit(MapImage& to, std::size_t i, const Vec3& value) {
         for (int c = 0; c < to.channels; ++c)
             to.unit[i * static_cast<std::size_t>(to.channels) + static_cast<std::size_t>(c)] =
                 static_cast<std::uint16_t>(65535 * std::clamp(value[c], 0.0, 1.0) + 0.5);
@@ -147,7 +146,7 @@ struct TexelWriter {
             const auto scalar = [&](int k) { return (good ? sum.scalars : sum.filled_scalars)[k] / n; };
             switch (map) {
                 case SkinMap::Colour:
-                    unit(map, i,
+                    unit(image, i,
                          srgb_of(kept ? Vec3(sum.kept / sum.places)
                                       : Vec3((good ? sum.colour : sum.filled_colour) / n)));
                     break;
@@ -155,20 +154,20 @@ struct TexelWriter {
                     Vec3 v = Vec3::UnitZ();
                     if (good) v = w.base.frame(place.shown_by, place.shown_shares).inverse() * sum.normal;
                     if (!(v.squaredNorm() > 1e-12) || !v.allFinite()) v = Vec3::UnitZ();
-                    unit(map, i, 0.5 * (v.normalized() + Vec3::Ones()));
+                    unit(image, i, 0.5 * (v.normalized() + Vec3::Ones()));
                     break;
                 }
                 case SkinMap::Displacement:
                     image.real[i] = kept ? 0 : static_cast<float>((good ? sum.along : sum.filled_along) / n);
                     break;
                 case SkinMap::Occlusion:
-                    unit(map, i, Vec3::Constant(kept ? 1 : scalar(0)));
+                    unit(image, i, Vec3::Constant(kept ? 1 : scalar(0)));
                     break;
                 case SkinMap::Curvature:
-                    unit(map, i, Vec3::Constant(kept ? 0.5 : 0.5 + scalar(1)));
+                    unit(image, i, Vec3::Constant(kept ? 0.5 : 0.5 + scalar(1)));
                     break;
                 case SkinMap::Cavity:
-                    unit(map, i, Vec3::Constant(kept ? 1 : 1 - std::max(0.0, -scalar(2)) / kDeepMm));
+                    unit(image, i, Vec3::Constant(kept ? 1 : 1 - std::max(0.0, -scalar(2)) / kDeepMm));
                     break;
                 case SkinMap::Parts:
                 case SkinMap::Regions:
@@ -179,12 +178,14 @@ struct TexelWriter {
     void put_masks(std::size_t i, const TexelPlace& place) const {
         const auto as_unit = [](const Colour& c) { return Vec3(Vec3(c.r, c.g, c.b) / 255); };
         const std::size_t part = w.base.part[place.triangle];
-        if (out.maps.contains(SkinMap::Parts)) unit(SkinMap::Parts, i, as_unit(mask_colour(part)));
-        if (!out.maps.contains(SkinMap::Regions)) return;
-        Eigen::Index most = 0;
-        place.shares.maxCoeff(&most);
-        const std::size_t region = w.base.region[w.base.triangles[place.triangle][static_cast<std::size_t>(most)]];
-        unit(SkinMap::Regions, i, part == 0 ? as_unit(mask_colour(region)) : Vec3(Vec3::Zero()));
+        for (auto& [map, image] : out.maps) {
+            if (map == SkinMap::Parts) unit(image, i, as_unit(mask_colour(part)));
+            if (map != SkinMap::Regions) continue;
+            Eigen::Index most = 0;
+            place.shares.maxCoeff(&most);
+            const std::size_t region = w.base.region[w.base.triangles[place.triangle][static_cast<std::size_t>(most)]];
+            unit(image, i, part == 0 ? as_unit(mask_colour(region)) : Vec3(Vec3::Zero()));
+        }
     }
 };
 

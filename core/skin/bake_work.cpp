@@ -345,17 +345,21 @@ std::optional<Vec3> BakeWork::source_colour(const SourcePlace& at, Index t, cons
     return out;
 }
 
+Vec3 BakeWork::unlit(const Vec3& colour, Index t, const Vec3& shares) const {
+    if (light.empty()) return colour;
+    return colour.cwiseProduct((-at_vertices(light, t, shares)).array().exp().matrix()).cwiseMin(1.0);
+}
+
 std::optional<Vec3> BakeWork::unlit_colour(const SourcePlace& at, Index t, const Vec3& shares) const {
     std::optional<Vec3> out = source_colour(at, t, shares);
-    if (!out || light.empty()) return out;
-    *out = out->cwiseProduct((-at_vertices(light, t, shares)).array().exp().matrix()).cwiseMin(1.0);
+    if (out) *out = unlit(*out, t, shares);
     return out;
 }
 
 Vec3 BakeWork::shown_colour(const SourcePlace& at, Index t, const Vec3& shares) const {
     const std::optional<Vec3> own = source_colour(at, t, shares);
     if (!own) return base_colour(t, shares);
-    Vec3 out = *unlit_colour(at, t, shares);
+    Vec3 out = unlit(*own, t, shares);
     if (doubtful.empty() || base.part[t] != 0) return out;
     // full where the doubt begins
     const double near = std::clamp(2.0 * between_corners(doubtful, base.triangles[t], shares), 0.0, 1.0);

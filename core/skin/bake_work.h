@@ -104,6 +104,7 @@ struct BakeWork {
     Status find_shadows(const SeenPlaces& seen, const Progress& progress);
     Status find_light(SeenPlaces& seen, std::vector<std::string>& notes, const Progress& progress);
     void clean_colours(SeenPlaces& seen, double shadows, double highlights) const;
+    Vec3 unlit(const Vec3& colour, Index t, const Vec3& shares) const;
     Vec3 cleaned(const Vec3& colour, Index t, const Vec3& shares, double shadows, double highlights) const;
     std::vector<std::optional<Vec3>> unlit_logs(const SeenPlaces& seen) const;
     void hide_never_seen(SeenPlaces& seen);

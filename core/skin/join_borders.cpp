@@ -18,7 +18,7 @@ struct Sample {
     double share[4] = {};
     double length2 = 0;
     Index triangle = kNone;
-    Mat3 frame = Mat3::Identity();  // normals alone
+    Mat3 frame = Mat3::Identity(), into_frame = Mat3::Identity();  // normals alone
 };
 
 struct Joint {
@@ -84,7 +84,7 @@ class Joiner {
             out.slot[k] =
                 slot(static_cast<std::size_t>(r) * static_cast<std::size_t>(map_.width) + static_cast<std::size_t>(c));
         }
-        if (normals_) out.frame = base_.frame(t, shares);
+        if (normals_) out.frame = base_.frame(t, shares), out.into_frame = out.frame.inverse();
         return out;
     }
 
@@ -162,7 +162,7 @@ class Joiner {
         return 0.5 * (other - mine).cwiseAbs().maxCoeff();
     }
     void turn_to(const Sample& s, const Vec3& wanted) {
-        const Vec3 now = value(s), in_frame = (s.frame.inverse() * wanted).normalized();
+        const Vec3 now = value(s), in_frame = (s.into_frame * wanted).normalized();
         // as long as it is: interpolated normals are short
         const double length = (2 * now - Vec3::Ones()).norm();
         const Vec3 to = 0.5 * (length * in_frame + Vec3::Ones());

@@ -2,6 +2,7 @@
 
 #include <array>
 #include <cmath>
+#include <limits>
 
 #include "core/io/map_image.h"
 #include "core/linalg/statistics.h"
@@ -9,26 +10,55 @@
 namespace veld {
 namespace {
 
-const std::array<float, 256>& linear_of_byte() {
-    static const std::array<float, 256> table = [] {
-        std::array<float, 256> out{};
-        for (std::size_t i = 0; i < 256; ++i)
-            out[i] = static_cast<float>(srgb_to_linear(static_cast<double>(i) / 255));
+template <class Value>
+const std::vector<float>& linear_of() {
+    static const std::vector<float> table = [] {
+        std::vector<float> out(std::size_t{1} + std::numeric_limits<Value>::max());
+        for (std::size_t i = 0; i < out.size(); ++i)
+            out[i] =
+                static_cast<float>(srgb_to_linear(static_cast<double>(i) / (static_cast<double>(out.size()) - 1)));
         return out;
     }();
     return table;
 }
 
+// Between four texels: their columns, rows, and how far it is to the second of each.
+struct Between {
+    std::array<std::size_t, 2> columns, rows;
+    double across, down;
+};
+
+template <class Value>
+Vec3 mixed(const std::vector<Value>& rgba, std::size_t width, const Between& at) {
+    const std::vector<float>& linear = linear_of<Value>();
+    Vec3 out = Vec3::Zero();
+    for (std::size_t k = 0; k < 4; ++k) {
+        const Value* c = &rgba[4 * (at.rows[k / 2] * width + at.columns[k % 2])];
+        const double share = (k % 2 ? at.across : 1 - at.across) * (k / 2 ? at.down : 1 - at.down);
+        out += share * Vec3(linear[c[0]], linear[c[1]], linear[c[2]]);
+    }
+    return out;
+}
+
+template <class Value>
+void set_value(std::vector<Value>& rgba, std::size_t i, double linear) {
+    rgba[i] = static_cast<Value>(std::lround(std::numeric_limits<Value>::max() * linear_to_srgb(linear)));
+}
+
 Pixels half_size(const Pixels& p) {
     Pixels out{std::max(1, p.width / 2), std::max(1, p.height / 2), {}};
-    out.rgba.resize(4 * static_cast<std::size_t>(out.width) * static_cast<std::size_t>(out.height), 255);
+    const std::size_t values = 4 * static_cast<std::size_t>(out.width) * static_cast<std::size_t>(out.height);
+    out.rgba.resize(values, 255);
+    if (!p.rgba16.empty()) out.rgba16.resize(values, 0xffff);
+    std::size_t to = 0;
     for (int y = 0; y < out.height; ++y) {
-        for (int x = 0; x < out.width; ++x) {
+        for (int x = 0; x < out.width; ++x, to += 4) {
             // in between four texels each has a quarter
             const Vec3 c = linear_between(p, Vec2(2 * x + 1, 2 * y + 1), false);
-            auto* to = &out.rgba[4 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(out.width) +
-                                      static_cast<std::size_t>(x))];
-            for (int k = 0; k < 3; ++k) to[k] = static_cast<std::uint8_t>(std::lround(255 * linear_to_srgb(c[k])));
+            for (std::size_t k = 0; k < 3; ++k) {
+                set_value(out.rgba, to + k, c[static_cast<Eigen::Index>(k)]);
+                if (!out.rgba16.empty()) set_value(out.rgba16, to + k, c[static_cast<Eigen::Index>(k)]);
+            }
         }
     }
     return out;
@@ -66,28 +96,20 @@ std::vector<double> densities(const Mesh& mesh, const Triangulation& fans, const
 Vec3 linear_between(const Pixels& p, const Vec2& at, bool wrap) {
     const double x = at.x() - 0.5, y = at.y() - 0.5, i = std::floor(x), j = std::floor(y), u = x - i, v = y - j;
     const auto inside = [&](double k, int n) {
-        if (!wrap) return static_cast<int>(std::clamp(k, 0.0, n - 1.0));
-        return static_cast<int>(k - n * std::floor(k / n));
+        if (!wrap) return static_cast<std::size_t>(std::clamp(k, 0.0, n - 1.0));
+        return static_cast<std::size_t>(k - n * std::floor(k / n));
     };
-    const int columns[2] = {inside(i, p.width), inside(i + 1, p.width)},
-              rows[2] = {inside(j, p.height), inside(j + 1, p.height)};
-    const std::array<float, 256>& linear = linear_of_byte();
-    Vec3 out = Vec3::Zero();
-    for (int k = 0; k < 4; ++k) {
-        const std::uint8_t* c =
-            &p.rgba[4 * (static_cast<std::size_t>(rows[k / 2]) * static_cast<std::size_t>(p.width) +
-                         static_cast<std::size_t>(columns[k % 2]))];
-        const double share = (k % 2 ? u : 1 - u) * (k / 2 ? v : 1 - v);
-        out += share * Vec3(linear[c[0]], linear[c[1]], linear[c[2]]);
-    }
-    return out;
+    const Between between{
+        {inside(i, p.width), inside(i + 1, p.width)}, {inside(j, p.height), inside(j + 1, p.height)}, u, v};
+    const auto width = static_cast<std::size_t>(p.width);
+    return p.rgba16.empty() ? mixed(p.rgba, width, between) : mixed(p.rgba16, width, between);
 }
 
 SmoothColours::SmoothColours(const Mesh& mesh, const Triangulation& fans, double scale, double per_mm)
     : mesh_(mesh), fans_(fans), any_(!mesh.colours.empty()) {
     if (mesh.corner_uv.empty() || mesh.face_material.empty()) return;
     for (const Image& image : mesh.images) {
-        auto pixels = decode_image(image);
+        auto pixels = decode_image(image, PixelBits::Sixteen);
         if (!pixels) notes_.push_back(pixels.error().message);
         textures_.push_back(pixels ? std::move(*pixels) : Pixels{});
         any_ |= textures_.back().width > 0;
@@ -117,7 +139,7 @@ std::optional<Vec3> SmoothColours::at(Index fan, const Vec3& shares) const {
         }
     }
     if (mesh_.colours.empty()) return {};
-    const std::array<float, 256>& linear = linear_of_byte();
+    const std::vector<float>& linear = linear_of<std::uint8_t>();
     Vec3 out = Vec3::Zero();
     for (std::size_t k = 0; k < 3; ++k) {
         const Colour& c = mesh_.colours[fans_.triangles[fan][k]];

@@ -8,8 +8,8 @@
 
 namespace veld {
 
-// 8-bit pixels between their texels, in linear light, 0..1. at: texels from the upper left; beyond the edge: wrapped
-// around, or the edge's.
+// Pixels between their texels, in linear light, 0..1, with all bits they have. at: texels from the upper left; beyond
+// the edge: wrapped around, or the edge's.
 Vec3 linear_between(const Pixels& pixels, const Vec2& at, bool wrap);
 
 class SmoothColours {

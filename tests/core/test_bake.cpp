@@ -305,6 +305,46 @@ TEST_CASE("Relief: a ball is as curved as its radius says, a pit lies below what
     CHECK(bent[middle] == Approx(1 / radius).epsilon(0.02));
 }
 
+TEST_CASE("Bake: a texture of 16 bits keeps them, shrunk or not") {
+    const BaseKit kit = sheet_kit(8, 80);
+    const BakeSurface base = *bake_surface(kit, kit.mesh.positions);
+    // from left to right three steps of 255, which 8 bits would show as four bands
+    MapImage ramp{512, 4, 3, true, {}, {}};
+    for (int i = 0; i < 512 * 4; ++i)
+        for (int k = 0; k < 3; ++k)
+            ramp.unit.push_back(static_cast<std::uint16_t>(100 * 257 + 3 * 257 * (i % 512) / 511));
+    for (const MapFormat format : {MapFormat::Png16, MapFormat::Tiff16}) {
+        CAPTURE(map_format_name(format));
+        const std::string bytes = *encode_map(ramp, format);
+        Mesh source = sheet(16, 80, [](double, double) { return 0.0; });
+        for (const Vec3& p : source.positions) source.uvs.emplace_back(0.5 + p.x() / 80, 0.5 + p.y() / 80);
+        source.corner_uv = source.corner_vertex;
+        source.images = {{"ramp", "", {bytes.begin(), bytes.end()}}};
+        source.materials.emplace_back();
+        source.materials[0].image = 0;
+        source.face_material.assign(source.face_count(), 0);
+        for (const int size : {512, 32}) {  // at 32 texels the texture is averaged down first
+            BakeSettings settings;
+            settings.size = size, settings.maps = {SkinMap::Colour};
+            const auto made = bake_whole(base, kit, source, settings);
+            REQUIRE(made);
+            const BakedTile& tile = made->tiles.begin()->second;
+            const MapImage& colour = tile.maps.at(SkinMap::Colour);
+            std::vector<TexelPlace> places;
+            TexelRows(base, tile.tile, size, 1, 0).rows(0, size, places);
+            double farthest = 0;
+            for (std::size_t i = 0; i < places.size(); ++i) {
+                if (places[i].triangle == kNone) continue;
+                const double x = base.place(places[i].triangle, places[i].shares).x() / 80;
+                if (std::abs(x) > 0.45) continue;  // the texture ends there, and goes on at its other side
+                const double should = 257 * (100 + 3 * (0.5 + x));
+                farthest = std::max(farthest, std::abs(colour.unit[3 * i] - should) / 257);
+            }
+            CHECK(farthest < 0.1);
+        }
+    }
+}
+
 TEST_CASE("Map files: PNG and TIFF come back as they were, heights with their range, EXR is one") {
     MapImage map;
     map.width = 5, map.height = 3, map.channels = 3, map.srgb = true;

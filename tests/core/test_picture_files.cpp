@@ -1,8 +1,11 @@
 // Pictures as scanners, telephones and large cameras write them: TIFF, HEIC, forty megapixels.
 #include <libheif/heif.h>
+#include <png.h>
 #include <tiffio.h>
 
+#include <array>
 #include <catch2/catch.hpp>
+#include <cmath>
 #include <cstring>
 
 #include "core/base/file.h"
@@ -135,6 +138,55 @@ std::vector<std::uint8_t> heic_of(int width, int height, heif_orientation turned
     return out;
 }
 
+// One row of print colours, the same all along.
+std::vector<std::uint8_t> print_tiff_of(int bits, const std::array<double, 4>& ink, bool planes = false) {
+    const Scratch scratch;
+    const std::string path = scratch / "print.tif";
+    TIFF* t = TIFFOpen(path.c_str(), "w");
+    TIFFSetField(t, TIFFTAG_IMAGEWIDTH, 3), TIFFSetField(t, TIFFTAG_IMAGELENGTH, 1),
+        TIFFSetField(t, TIFFTAG_BITSPERSAMPLE, bits), TIFFSetField(t, TIFFTAG_SAMPLESPERPIXEL, 4);
+    TIFFSetField(t, TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_SEPARATED), TIFFSetField(t, TIFFTAG_ROWSPERSTRIP, 1);
+    TIFFSetField(t, TIFFTAG_PLANARCONFIG, planes ? PLANARCONFIG_SEPARATE : PLANARCONFIG_CONTIG);
+    std::vector<std::uint8_t> line;
+    for (int x = 0; x < 3; ++x) {
+        for (std::size_t k = 0; k < (planes ? 1 : 4); ++k) {
+            const auto v = static_cast<std::uint16_t>(std::lround(ink[k] * (bits == 8 ? 0xff : 0xffff)));
+            line.push_back(static_cast<std::uint8_t>(v));
+            if (bits == 16) line.push_back(static_cast<std::uint8_t>(v >> 8u));
+        }
+    }
+    for (std::uint16_t plane = 0; plane < (planes ? 4 : 1); ++plane) TIFFWriteScanline(t, line.data(), 0, plane);
+    TIFFClose(t);
+    const auto bytes = read_file(path);
+    return {bytes->view().begin(), bytes->view().end()};
+}
+
+// One row of greys with 16 bits, as it is in the file: first what it says of its colours.
+enum class Says { Nothing, Srgb, Light };
+std::vector<std::uint8_t> png16_of(const std::vector<std::uint16_t>& greys, Says says) {
+    std::vector<std::uint8_t> out, row;
+    png_structp png = png_create_write_struct(PNG_LIBPNG_VER_STRING, nullptr, nullptr, nullptr);
+    png_infop info = png_create_info_struct(png);
+    png_set_write_fn(
+        png, &out,
+        [](png_structp p, png_bytep data, png_size_t size) {
+            auto& to = *static_cast<std::vector<std::uint8_t>*>(png_get_io_ptr(p));
+            to.insert(to.end(), data, data + size);
+        },
+        nullptr);
+    png_set_IHDR(png, info, static_cast<png_uint_32>(greys.size()), 1, 16, PNG_COLOR_TYPE_GRAY, PNG_INTERLACE_NONE,
+                 PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
+    if (says == Says::Srgb) png_set_sRGB(png, info, PNG_sRGB_INTENT_PERCEPTUAL);
+    if (says == Says::Light) png_set_gAMA(png, info, 1.0);
+    png_write_info(png, info);
+    for (const std::uint16_t v : greys)
+        row.push_back(static_cast<std::uint8_t>(v >> 8u)), row.push_back(static_cast<std::uint8_t>(v));
+    png_write_row(png, row.data());
+    png_write_end(png, nullptr);
+    png_destroy_write_struct(&png, &info);
+    return out;
+}
+
 const std::uint8_t* pixel(const Pixels& p, int x, int y) {
     return &p.rgba[4 *
                    (static_cast<std::size_t>(y) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(x))];
@@ -165,6 +217,56 @@ TEST_CASE("Image files: TIFF of 8, 12 and 16 bits, turned by its orientation, cu
     CHECK(photo->pixels.width == 4);
     CHECK(photo->pixels.rgba[4 * 3] == 255);  // the first pixel has come to the upper right
     CHECK(photo->pixels.rgba[4 * 3 + 1] == 0);
+}
+
+TEST_CASE("Image files: PNG and TIFF of 16 bits keep them where they are asked for") {
+    const std::vector<std::uint16_t> greys{0, 3, 1000, 0x4040, 0x4041, 0xfffe, 0xffff};
+    for (const Says says : {Says::Nothing, Says::Srgb}) {  // what says nothing is no light but sRGB too
+        const Image png{"deep.png", "image/png", png16_of(greys, says)};
+        const auto fine = decode_image(png, PixelBits::Sixteen), plain = decode_image(png);
+        REQUIRE(fine);
+        REQUIRE(plain);
+        CHECK(plain->rgba16.empty());
+        CHECK(plain->rgba == fine->rgba);
+        REQUIRE(fine->rgba16.size() == 4 * greys.size());
+        for (std::size_t i = 0; i < greys.size(); ++i) {
+            CHECK(fine->rgba16[4 * i] == greys[i]);
+            CHECK(fine->rgba16[4 * i + 3] == 0xffff);
+            CHECK(std::abs(257 * fine->rgba[4 * i + 2] - greys[i]) <= 128);
+        }
+        for (std::size_t n = 8; n < png.bytes.size(); n += 5) {
+            Image cut = png;
+            cut.bytes.resize(n);
+            (void)decode_image(cut, PixelBits::Sixteen);
+        }
+    }
+    const auto light = decode_image({"light.png", "image/png", png16_of({0x8000}, Says::Light)}, PixelBits::Sixteen);
+    REQUIRE(light);
+    CHECK(static_cast<int>(light->rgba[0]) == 188);  // half of the light
+    CHECK(light->rgba16[0] == Approx(0.7354 * 65535).margin(20));
+
+    const auto tiff = decode_photo({"scan.tif", "image/tiff", tiff_of(16, 6, 4, 6)}, PixelBits::Sixteen);
+    REQUIRE(tiff);
+    REQUIRE(tiff->pixels.rgba16.size() == tiff->pixels.rgba.size());
+    CHECK(tiff->pixels.rgba16[4 * 3] == 0xffff);  // turned like its 8 bits
+    CHECK(tiff->pixels.rgba16[4 * 3 + 1] == 0);
+    CHECK(tiff->pixels.rgba16[4 * 4] == 0x4000);
+    CHECK(decode_image({"scan.tif", "image/tiff", tiff_of(8, 6, 4, 1)}, PixelBits::Sixteen)->rgba16.empty());
+}
+
+TEST_CASE("Image files: TIFF in print colours of 8 and 16 bits, what is not known is said") {
+    for (const int bits : {8, 16}) {
+        const auto read = decode_image({"print.tif", "", print_tiff_of(bits, {0.2, 0.6, 1, 0.5})}, PixelBits::Sixteen);
+        REQUIRE(read);
+        CHECK(std::abs(read->rgba[4] - 102) <= 1);  // 255 * 0.8 * 0.5
+        CHECK(std::abs(read->rgba[5] - 51) <= 1);
+        CHECK(std::abs(read->rgba[6] - 0) <= 1);
+        CHECK(read->rgba16.empty() == (bits == 8));
+    }
+    const auto unknown = decode_image({"planes.tif", "", print_tiff_of(16, {0.2, 0.6, 1, 0.5}, true)});
+    REQUIRE_FALSE(unknown);
+    CHECK(unknown.error().message.find("planes.tif") != std::string::npos);
+    CHECK(unknown.error().message.find("save it as plain RGB") != std::string::npos);
 }
 
 TEST_CASE("Image files: names tell pictures, a head of a file without its body is named") {

@@ -6,7 +6,7 @@ namespace veld {
 
 SkinController::SkinController(Session& session, QObject* parent) : QObject(parent), s_(session) {
     connect(&s_, &Session::project_changed, this, [this] {
-        main_ = {}, other_ = {}, without_ = {}, reports_.clear(), between_.clear();
+        main_ = {}, other_ = {}, without_ = {}, reports_.clear(), between_.clear(), told_.clear();
         for (auto& [name, composed] : in_stage_) composed = {};
         selected_ = {}, tile_.clear(), stage_.clear();
         against_ = Against::Nothing, photo_ = -1;

@@ -156,6 +156,14 @@ class SkinController : public QObject {
         QImage image;
     };
     std::map<std::string, Between> between_;
+    // Two pictures of a tile, and whether they differ: told once, since it takes long.
+    struct Told {
+        std::weak_ptr<const Pixels> plain, stage;
+        bool differ = false;
+    };
+    std::map<std::pair<std::string, std::string>, Told> told_;  // by tile and stage
+    bool stage_differs(const std::string& tile, const std::string& stage, const std::shared_ptr<const Pixels>& plain,
+                       const std::shared_ptr<const Pixels>& there);
     Against against_ = Against::Nothing;
     SkinId against_skin_;
     double wipe_ = 0.5;

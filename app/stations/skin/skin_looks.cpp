@@ -106,7 +106,7 @@ QImage SkinController::picture_in(const std::string& tile, const std::map<std::s
         const SeenTiles& seen = in_stage_.at(name).shown->seen;
         const auto at = seen.find(tile);
         if (amount <= 0 || at == seen.end() || plain == main_.shown->seen.end()) continue;
-        if (at->second->rgba.size() != plain->second->rgba.size() || at->second->rgba == plain->second->rgba) continue;
+        if (!stage_differs(tile, name, plain->second, at->second)) continue;
         now.held.emplace_back(at->second, amount);
         now.of.emplace_back(at->second.get(), amount);
     }
@@ -120,6 +120,15 @@ QImage SkinController::picture_in(const std::string& tile, const std::map<std::s
         last = std::move(now);
     }
     return last.image;
+}
+
+bool SkinController::stage_differs(const std::string& tile, const std::string& stage,
+                                   const std::shared_ptr<const Pixels>& plain,
+                                   const std::shared_ptr<const Pixels>& there) {
+    Told& told = told_[{tile, stage}];
+    if (told.plain.lock() != plain || told.stage.lock() != there)
+        told = {plain, there, there->rgba.size() == plain->rgba.size() && there->rgba != plain->rgba};
+    return told.differ;
 }
 
 ShownSkin SkinController::question(SkinLook look, const std::string& of_stage) const {
