@@ -8,7 +8,7 @@ namespace veld {
 
 std::shared_ptr<const Subdivided> BaseShapes::level(int n) {
     const auto& kit = s_.state().kit;
-    if (levels_of_ != kit) levels_.clear(), levels_of_ = kit;
+    if (levels_of_ != kit) levels_.clear(), levels_of_ = kit, packed_ = {};
     auto& out = levels_[n];
     if (!out) {
         auto made = Subdivided::make(kit->mesh, n);
@@ -20,6 +20,18 @@ std::shared_ptr<const Subdivided> BaseShapes::level(int n) {
     return out;
 }
 
+std::shared_ptr<DisplayMesh> BaseShapes::fine_mesh(int n, const Subdivided& fine) {
+    if (!packed_.second || packed_.first != n) {
+        const auto made = std::make_shared<DisplayMesh>(fine.mesh());
+        SurfaceKinds kinds = surface_kinds(*s_.state().kit);
+        for (std::vector<float>* values : {&kinds.eye, &kinds.lash, &kinds.along, &kinds.out})
+            *values = fine.values(*values);
+        made->set_kinds(kinds);
+        packed_ = {n, made};
+    }
+    return std::make_shared<DisplayMesh>(*packed_.second);
+}
+
 void BaseShapes::show(ShownShape& shape, const Points& positions, const How& how) {
     const auto& kit = s_.state().kit;
     const std::shared_ptr<const Subdivided> fine = how.level > 0 ? level(how.level) : nullptr;
@@ -27,15 +39,13 @@ void BaseShapes::show(ShownShape& shape, const Points& positions, const How& how
     const std::optional<double> without_body = fine ? std::nullopt : how.without_body;
     if (!shape.mesh || shape.kit.lock() != kit || shape.level != n || shape.without_body != without_body) {
         shape = {};
-        shape.mesh = std::make_shared<DisplayMesh>(without_body ? veld::without_body(*kit, *without_body)
-                                                   : fine       ? fine->mesh()
-                                                                : kit->mesh);
-        SurfaceKinds kinds = surface_kinds(*kit);
         if (fine) {
-            for (std::vector<float>* values : {&kinds.eye, &kinds.lash, &kinds.along, &kinds.out})
-                *values = fine->values(*values);
+            shape.mesh = fine_mesh(n, *fine);
+        } else {
+            shape.mesh =
+                std::make_shared<DisplayMesh>(without_body ? veld::without_body(*kit, *without_body) : kit->mesh);
+            shape.mesh->set_kinds(surface_kinds(*kit));
         }
-        shape.mesh->set_kinds(kinds);
         shape.kit = kit, shape.level = n, shape.without_body = without_body;
     }
     shape.shown = nullptr;

@@ -46,10 +46,12 @@ class BaseShapes {
     // Pictures by which of the kit's they stand for; empty: the subject has no skin, or none is ready.
     std::function<std::map<int, QImage>(const FitRecord&, const Amounts&)> worn_by;
     // The open project went away.
-    void forget() { levels_.clear(), levels_of_.reset(); }
+    void forget() { levels_.clear(), levels_of_.reset(), packed_ = {}; }
 
  private:
     std::shared_ptr<const Subdivided> level(int n);
+    // A fine figure takes long to pack (its light version for motion above all): done once, and copied for each view.
+    std::shared_ptr<DisplayMesh> fine_mesh(int n, const Subdivided& fine);
 
     void bake(const ShownShape& shape, const Points& positions, std::shared_ptr<const Subdivided> fine);
 
@@ -57,6 +59,7 @@ class BaseShapes {
     OpennessBaker& baker_;
     std::map<int, std::shared_ptr<const Subdivided>> levels_;
     std::shared_ptr<const BaseKit> levels_of_;
+    std::pair<int, std::shared_ptr<const DisplayMesh>> packed_;  // of the level that was asked for last
 };
 
 }  // namespace veld

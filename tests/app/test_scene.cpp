@@ -133,6 +133,31 @@ TEST_CASE("Scene: a shape is packed again only when it must be, and lets a close
     CHECK(shape.mesh != before);  // another kit's, whatever it looks like
 }
 
+TEST_CASE("Scene: a fine figure is packed once for all views, and each has its own positions and pictures") {
+    Session session;
+    OpennessBaker baker(session);
+    BaseShapes shapes(session, baker);
+    REQUIRE(session.new_from_kit(demo("kit")));
+    const Points& base = session.state().kit->mesh.positions;
+    ShownShape one, other;
+    shapes.show(one, base, {.level = 2});
+    Points raised = base;
+    for (Vec3& p : raised) p.y() += 100;
+    shapes.show(other, raised, {.level = 2});
+    REQUIRE(one.mesh != other.mesh);
+    CHECK_FALSE(one.mesh->stand_in.empty());
+    CHECK(one.mesh->stand_in == other.mesh->stand_in);
+    REQUIRE_FALSE(one.mesh->images.empty());
+    CHECK(one.mesh->images[0].cacheKey() == other.mesh->images[0].cacheKey());  // read once
+    CHECK(other.mesh->vertices[5].position[1] == Approx(one.mesh->vertices[5].position[1] + 100).epsilon(1e-4));
+    other.mesh->set_image(0, QImage(4, 4, QImage::Format_RGBA8888));
+    CHECK(one.mesh->images[0].width() > 4);
+    ShownShape third;
+    shapes.show(third, base, {.level = 2});
+    CHECK(third.mesh->images[0].cacheKey() == one.mesh->images[0].cacheKey());
+    CHECK(third.mesh->vertices[5].position[1] == one.mesh->vertices[5].position[1]);
+}
+
 TEST_CASE("Scene: each station shows the views of its work") {
     Fixture f;
     const auto views = [&] {
